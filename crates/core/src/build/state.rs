@@ -1,0 +1,130 @@
+//! The fold of a build's events.
+
+use super::event::{Person, PlanRef};
+use super::tightening::TighteningState;
+use crate::plan::{Plan, Work};
+use std::collections::HashMap;
+use std::sync::Arc;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// Who and when, and which entry says so.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stamp {
+    /// The entry.
+    pub seq: u64,
+    /// When.
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: Person,
+}
+
+/// That an entry does not count, and why.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Voided {
+    /// Who and when.
+    pub stamp: Stamp,
+    /// Why.
+    pub reason: String,
+}
+
+/// A confirmed item or a finished action.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Confirmation {
+    /// Which item or stage, by index.
+    pub index: usize,
+    /// Who and when.
+    pub stamp: Stamp,
+    /// Set when it was taken back.
+    pub voided: Option<Voided>,
+}
+
+/// One operation of the build.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct OperationState {
+    /// When work began.
+    pub started: Option<Stamp>,
+    /// The signature that stands.
+    pub signed: Option<Stamp>,
+    /// Signatures that lapsed because something was recorded after them.
+    pub lapsed: Vec<Stamp>,
+    /// Items confirmed.
+    pub confirmed: Vec<Confirmation>,
+    /// Pulls and loosenings, of a tightening operation.
+    pub tightening: TighteningState,
+}
+
+/// Where the entry with a sequence number is kept.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Entry {
+    Pull(usize, usize),
+    Loosening(usize, usize),
+    Action(usize, usize),
+    Confirmation(usize, usize),
+    Signature(usize),
+    /// Entries that cannot be voided.
+    Fixed,
+}
+
+/// A build as its events leave it.
+#[derive(Debug, Clone)]
+pub struct State {
+    /// The plan it is built to.
+    pub plan: Arc<Plan>,
+    /// That plan as the record names it.
+    pub plan_ref: Option<PlanRef>,
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// Sequence number of the last event.
+    pub seq: u64,
+    /// When it was begun.
+    pub begun: Option<Stamp>,
+    /// When the last event was recorded.
+    pub touched: Option<OffsetDateTime>,
+    /// Operations in the order of the plan.
+    pub operations: Vec<OperationState>,
+    pub(super) entries: Vec<Entry>,
+    pub(super) commands: HashMap<Uuid, (u64, u64)>,
+}
+
+impl State {
+    /// A build to a plan, before its first event.
+    pub fn new(plan: Arc<Plan>) -> Self {
+        let operations = plan
+            .operations
+            .iter()
+            .map(|operation| OperationState {
+                tightening: match &operation.work {
+                    Work::Tighten { joint } => {
+                        plan.joint(joint).map(TighteningState::new).unwrap_or_default()
+                    }
+                    _ => TighteningState::default(),
+                },
+                ..OperationState::default()
+            })
+            .collect();
+        Self {
+            plan,
+            plan_ref: None,
+            name: String::new(),
+            seq: 0,
+            begun: None,
+            touched: None,
+            operations,
+            entries: Vec::new(),
+            commands: HashMap::new(),
+        }
+    }
+
+    /// The first and last sequence number that a command led to, when it was recorded.
+    pub fn answered(&self, command: Uuid) -> Option<(u64, u64)> {
+        self.commands.get(&command).copied()
+    }
+
+    /// Whether every requirement of an operation is signed; else the ones that are not.
+    pub fn open_needs(&self, operation: usize) -> Vec<usize> {
+        let Some(planned) = self.plan.operations.get(operation) else { return Vec::new() };
+        let needs = planned.needs.iter().filter_map(|id| self.plan.operation(id));
+        needs.map(|(index, _)| index).filter(|&index| self.operations[index].signed.is_none()).collect()
+    }
+}

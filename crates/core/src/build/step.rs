@@ -1,0 +1,147 @@
+//! What is next: one fastener, one action, one item.
+
+use super::state::State;
+use super::tightening::TighteningState;
+use crate::plan::{Joint, Operation, Stage, Work};
+use crate::tightening::{Band, Verdict};
+use serde::Serialize;
+
+/// One step at the bench.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum Step {
+    /// Pull one fastener.
+    Pull {
+        /// The stage, by index.
+        stage: usize,
+        /// The fastener.
+        fastener: String,
+        /// Its group's name.
+        group: String,
+        /// Its number in the group's sequence, from 1.
+        number: usize,
+        /// Whether the stage is an angle.
+        angle: bool,
+        /// What is wanted, in N·m or degrees.
+        band: Band,
+        /// What it has in this stage so far.
+        so_far: f64,
+    },
+    /// Do something by hand.
+    Act {
+        /// The stage, by index.
+        stage: usize,
+        /// What it is called.
+        name: String,
+        /// How it is done.
+        text: String,
+    },
+    /// Confirm an item.
+    Confirm {
+        /// The item.
+        item: String,
+        /// What to do or look at.
+        text: String,
+    },
+    /// Nothing is left but the signature.
+    Sign,
+}
+
+impl Step {
+    /// The step in one line, as it is said to the builder.
+    pub fn line(&self) -> String {
+        match self {
+            Self::Pull { number, fastener, band, so_far, angle: true, .. } if *so_far > 0.0 => {
+                format!("Pull {number}, {fastener}, on by {:.0}°", band.target - so_far)
+            }
+            Self::Pull { number, fastener, group, band, angle: true, .. } => {
+                format!("Pull {number}, {group} {fastener}, by {:.0}°", band.target)
+            }
+            Self::Pull { number, fastener, group, band, .. } => {
+                format!("Pull {number}, {group} {fastener}, to {:.1} N·m", band.target)
+            }
+            Self::Act { name, .. } => name.clone(),
+            Self::Confirm { text, .. } => text.clone(),
+            Self::Sign => "Sign".to_owned(),
+        }
+    }
+}
+
+impl State {
+    /// The next step of an operation, and the one after it (which is [`Step::Sign`] at the end).
+    pub fn steps(&self, operation: usize) -> (Step, Step) {
+        let mut steps = self.open_steps(operation);
+        let next = steps.next().unwrap_or(Step::Sign);
+        let then = steps.next().unwrap_or(Step::Sign);
+        (next, then)
+    }
+
+    /// The next step of an operation.
+    pub fn step(&self, operation: usize) -> Step {
+        self.open_steps(operation).next().unwrap_or(Step::Sign)
+    }
+
+    /// How many steps of an operation are done, and how many there are.
+    pub fn progress(&self, operation: usize) -> (usize, usize) {
+        let total = match &self.plan.operations[operation].work {
+            Work::Items { items } => items.len(),
+            Work::Tighten { joint } => self.plan.joint(joint).map_or(0, |joint| {
+                joint.stages.iter().map(|s| joint.group_of(s).map_or(1, |g| g.positions.len())).sum()
+            }),
+            Work::Sign => 0,
+        };
+        (total - self.open_steps(operation).count().min(total), total)
+    }
+
+    fn open_steps(&self, operation: usize) -> Box<dyn Iterator<Item = Step> + '_> {
+        let planned: &Operation = &self.plan.operations[operation];
+        let state = &self.operations[operation];
+        match &planned.work {
+            Work::Items { items } => {
+                let open = move |index: usize| {
+                    !state.confirmed.iter().any(|done| done.index == index && done.voided.is_none())
+                };
+                Box::new(
+                    items
+                        .iter()
+                        .enumerate()
+                        .filter(move |(index, _)| open(*index))
+                        .map(|(_, item)| Step::Confirm { item: item.id.clone(), text: item.text.clone() }),
+                )
+            }
+            Work::Tighten { joint } => match self.plan.joint(joint) {
+                Some(joint) => Box::new(open_pulls(joint, &state.tightening)),
+                None => Box::new(std::iter::empty()),
+            },
+            Work::Sign => Box::new(std::iter::empty()),
+        }
+    }
+}
+
+/// What is left to do on a joint, in order: all of a group in a stage before the next stage (C-9).
+fn open_pulls<'a>(joint: &'a Joint, state: &'a TighteningState) -> impl Iterator<Item = Step> + 'a {
+    joint.stages.iter().enumerate().flat_map(move |(stage, planned)| -> Box<dyn Iterator<Item = Step> + 'a> {
+        let (Some(group), Some(band)) = (joint.group_of(planned), planned.band()) else {
+            let Stage::Action { name, text } = planned else { return Box::new(std::iter::empty()) };
+            let step =
+                (!state.acted(stage)).then(|| Step::Act { stage, name: name.clone(), text: text.clone() });
+            return Box::new(step.into_iter());
+        };
+        Box::new(group.positions.iter().enumerate().filter_map(move |(at, position)| {
+            let standing = state.standing(stage, state.fastener(&position.id)?);
+            if standing.verdict(band).is_some_and(|verdict| verdict != Verdict::Low) {
+                return None;
+            }
+            Some(Step::Pull {
+                stage,
+                fastener: position.id.clone(),
+                group: group.name.clone(),
+                number: at + 1,
+                angle: planned.is_angle(),
+                band: *band,
+                so_far: standing.value,
+            })
+        }))
+    })
+}

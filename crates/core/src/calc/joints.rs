@@ -1,0 +1,223 @@
+//! Threads, torque, preload, resilience.
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, output};
+use crate::fastener::Thread;
+use crate::friction::Friction;
+use crate::joint::{
+    Bearing, BoltEnd, BoltHead, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
+    bolt_resilience, part_resilience, preload_from_angle, utilisation,
+};
+use crate::quantity::{deg, in_kn, in_nm, kn, mm, mpa, nm};
+use serde_json::{Value, json};
+
+const THREAD: Field = Field::needed("thread", Kind::Text);
+const MU: Kind = Kind::Number(0.0, 2.0);
+const MU_THREAD: Field = Field::needed("mu_thread", MU);
+const MU_BEARING: Field = Field::needed("mu_bearing", MU);
+const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
+
+/// Young's modulus of steel, GPa.
+const STEEL_GPA: f64 = 205.0;
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "thread",
+        about: "Sections of a thread from its designation (ISO 724, ISO 898-1, ASME B1.1)",
+        input: &[Field::needed("designation", Kind::Text)],
+        output: &["nominal_mm", "pitch_mm", "d2_mm", "d3_mm", "stress_area_mm2"],
+        run: thread_sections,
+    },
+    Calculation {
+        name: "preload-from-torque",
+        about: "Preload that a torque gives, nut factor, where the torque goes (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("torque_nm", Kind::Positive),
+            MU_THREAD,
+            MU_BEARING,
+            BEARING,
+            Field::optional("prevailing_nm", Kind::Number(0.0, f64::MAX)),
+            Field::optional("yield_mpa", Kind::Positive),
+        ],
+        output: &["preload_kn", "nut_factor", "pitch_share", "thread_share", "bearing_share", "utilisation"],
+        run: preload_from_torque,
+    },
+    Calculation {
+        name: "torque-from-preload",
+        about: "Torque that a preload needs (VDI 2230-1)",
+        input: &[THREAD, Field::needed("preload_kn", Kind::Positive), MU_THREAD, MU_BEARING, BEARING],
+        output: &["torque_nm", "nut_factor"],
+        run: torque_from_preload,
+    },
+    Calculation {
+        name: "assembly-preload",
+        about: "Preload and torque at a wanted utilisation of yield (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("yield_mpa", Kind::Positive),
+            Field::needed("utilisation", Kind::Number(0.01, 1.5)),
+            MU_THREAD,
+            MU_BEARING,
+            BEARING,
+        ],
+        output: &["preload_kn", "torque_nm"],
+        run: assembly,
+    },
+    Calculation {
+        name: "bolt-resilience",
+        about: "Elastic resilience of a bolt (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed(
+                "segments",
+                Kind::Records(&[
+                    Field::needed("length_mm", Kind::Positive),
+                    Field::needed("diameter_mm", Kind::PositiveOr("thread")),
+                ]),
+            ),
+            Field::needed("head", Kind::Choice(&["hex", "socket"])),
+            Field::needed("end", Kind::Choice(&["nut", "tapped"])),
+            Field::optional("modulus_gpa", Kind::Positive),
+        ],
+        output: &["resilience_mm_per_n"],
+        run: resilience_of_bolt,
+    },
+    Calculation {
+        name: "part-resilience",
+        about: "Elastic resilience of the clamped parts (VDI 2230-1)",
+        input: &[
+            Field::needed("bearing_od_mm", Kind::Positive),
+            Field::needed("hole_mm", Kind::Positive),
+            Field::needed("clamp_length_mm", Kind::Positive),
+            Field::needed("outer_mm", Kind::Positive),
+            Field::needed("modulus_gpa", Kind::Positive),
+            Field::needed("kind", Kind::Choice(&["through", "tapped"])),
+        ],
+        output: &["resilience_mm_per_n"],
+        run: resilience_of_parts,
+    },
+    Calculation {
+        name: "angle-preload",
+        about: "Preload that an angle of turn adds while everything stays elastic (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("angle_deg", Kind::Positive),
+            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
+            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+        ],
+        output: &["preload_kn"],
+        run: angle_preload,
+    },
+];
+
+fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
+    Thread::parse(input.text(field)).map_err(|error| input.error(field, error.to_string()))
+}
+
+fn tightening(input: &Input<'_>) -> Result<Tightening, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let diameter = input.number("bearing_diameter_mm");
+    if diameter < thread.d3_mm() {
+        let message = format!("{diameter} mm is smaller than the bolt, {:.2} mm at its root", thread.d3_mm());
+        return Err(input.error("bearing_diameter_mm", message));
+    }
+    Ok(Tightening {
+        thread,
+        bearing: Bearing { mean_diameter: mm(diameter) },
+        friction: Friction { thread: input.number("mu_thread"), bearing: input.number("mu_bearing") },
+    })
+}
+
+fn thread_sections(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "designation")?;
+    Ok(output(&[
+        ("nominal_mm", json!(thread.nominal_mm())),
+        ("pitch_mm", json!(thread.pitch_mm())),
+        ("d2_mm", json!(thread.d2_mm())),
+        ("d3_mm", json!(thread.d3_mm())),
+        ("stress_area_mm2", json!(thread.stress_area_mm2())),
+    ]))
+}
+
+fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let preload = bolt.preload(nm(input.number("torque_nm")), nm(input.number("prevailing_nm")));
+    let shares = bolt.shares();
+    let mut fields = vec![
+        ("preload_kn", json!(in_kn(preload))),
+        ("nut_factor", json!(bolt.nut_factor())),
+        ("pitch_share", json!(shares.pitch)),
+        ("thread_share", json!(shares.thread)),
+        ("bearing_share", json!(shares.bearing)),
+    ];
+    if let Some(proof) = input.number_if("yield_mpa") {
+        let used = utilisation(&bolt.thread, preload, bolt.friction.thread, mpa(proof));
+        fields.push(("utilisation", json!(used)));
+    }
+    Ok(output(&fields))
+}
+
+fn torque_from_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let torque = bolt.torque(kn(input.number("preload_kn")), nm(0.0));
+    Ok(output(&[("torque_nm", json!(in_nm(torque))), ("nut_factor", json!(bolt.nut_factor()))]))
+}
+
+fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let proof = mpa(input.number("yield_mpa"));
+    let preload = assembly_preload(&bolt.thread, input.number("utilisation"), bolt.friction.thread, proof);
+    let torque = bolt.torque(preload, nm(0.0));
+    Ok(output(&[("preload_kn", json!(in_kn(preload))), ("torque_nm", json!(in_nm(torque)))]))
+}
+
+fn resilience_of_bolt(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let segments: Vec<Segment> = input
+        .records("segments")
+        .iter()
+        .map(|segment| Segment {
+            length: mm(segment.number("length_mm")),
+            section: match segment.number_if("diameter_mm") {
+                Some(diameter) => Section::Shank(mm(diameter)),
+                None => Section::FreeThread,
+            },
+        })
+        .collect();
+    let head = if input.text("head") == "hex" { BoltHead::Hex } else { BoltHead::Socket };
+    let end = if input.text("end") == "nut" { BoltEnd::Nut } else { BoltEnd::Tapped };
+    let modulus = mpa(input.number_if("modulus_gpa").unwrap_or(STEEL_GPA) * 1000.0);
+    let resilience = bolt_resilience(&thread, &segments, head, end, modulus);
+    Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
+}
+
+fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (od, hole, outer) =
+        (input.number("bearing_od_mm"), input.number("hole_mm"), input.number("outer_mm"));
+    if hole >= od {
+        return Err(input.error("hole_mm", format!("{hole} mm leaves nothing under a face of {od} mm")));
+    }
+    if outer <= hole {
+        return Err(input.error("outer_mm", format!("{outer} mm leaves nothing around a hole of {hole} mm")));
+    }
+    let resilience = part_resilience(&Parts {
+        bearing_od: mm(od),
+        hole: mm(hole),
+        clamp_length: mm(input.number("clamp_length_mm")),
+        outer: mm(outer),
+        modulus: mpa(input.number("modulus_gpa") * 1000.0),
+        kind: if input.text("kind") == "through" { PartKind::Through } else { PartKind::Tapped },
+    });
+    if !resilience.is_finite() || resilience <= 0.0 {
+        return Err(input.error("clamp_length_mm", "no deformation cone is possible with these figures"));
+    }
+    Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
+}
+
+fn angle_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let (bolt, parts) = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
+    let preload = preload_from_angle(&thread, deg(input.number("angle_deg")), bolt, parts);
+    Ok(output(&[("preload_kn", json!(in_kn(preload)))]))
+}

@@ -1,0 +1,57 @@
+//! The calculations by name: one JSON object in, one out.
+//!
+//! `rigore calc NAME` and `POST /api/calc/NAME` are both [`run`]. Every figure is in the unit its
+//! field's name ends in. A field that is unknown, missing, not finite or impossible is an error
+//! with the field's name.
+
+mod fields;
+mod joints;
+mod turning;
+
+pub use fields::{CalcError, Field, Input, Kind};
+
+use serde::Serialize;
+use serde_json::{Map, Value};
+
+/// A calculation that can be asked for by name.
+#[derive(Debug, Clone, Copy, Serialize)]
+pub struct Calculation {
+    /// Its name.
+    pub name: &'static str,
+    /// What it computes.
+    pub about: &'static str,
+    /// What it takes.
+    pub input: &'static [Field],
+    /// The fields it gives.
+    pub output: &'static [&'static str],
+    #[serde(skip)]
+    run: fn(&Input<'_>) -> Result<Value, CalcError>,
+}
+
+/// Every calculation there is.
+pub fn list() -> impl Iterator<Item = &'static Calculation> {
+    [joints::CALCULATIONS, turning::CALCULATIONS].into_iter().flatten()
+}
+
+/// Runs a calculation on a JSON text.
+///
+/// # Errors
+/// [`CalcError`] names the field and says what is allowed.
+pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
+    let calculation = list().find(|calculation| calculation.name == name).ok_or_else(|| {
+        let names: Vec<_> = list().map(|calculation| calculation.name).collect();
+        CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
+    })?;
+    let object = fields::parse(text)?;
+    (calculation.run)(&Input::checked(&object, calculation.input)?)
+}
+
+/// An output object; a figure that is not finite means the input was impossible.
+fn output(fields: &[(&str, Value)]) -> Value {
+    Value::Object(
+        fields.iter().map(|(name, value)| ((*name).to_owned(), value.clone())).collect::<Map<_, _>>(),
+    )
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,93 @@
+//! Check values by name, and what is refused.
+
+use super::{list, run};
+use serde_json::{Value, json};
+
+fn calc(name: &str, input: &Value) -> Value {
+    run(name, &input.to_string()).unwrap_or_else(|error| panic!("{name}: {error}"))
+}
+
+fn near(value: &Value, field: &str, expected: f64, tolerance: f64) {
+    let got = value[field].as_f64().unwrap_or_else(|| panic!("{field} in {value}"));
+    assert!((got - expected).abs() <= tolerance, "{field} is {got}, not {expected}");
+}
+
+#[test]
+fn published_values_by_name() {
+    near(&calc("thread", &json!({"designation": "M8x1.25"})), "stress_area_mm2", 36.6, 0.05);
+    let pulled = json!({"thread": "M10x1.25", "torque_nm": 65, "mu_thread": 0.10, "mu_bearing": 0.12,
+        "bearing_diameter_mm": 13.5, "yield_mpa": 940});
+    let preload = calc("preload-from-torque", &pulled);
+    near(&preload, "preload_kn", 42.22, 0.005);
+    near(&preload, "nut_factor", 0.1539, 5e-5);
+    assert!(preload["utilisation"].as_f64().unwrap() < 0.9);
+    let back = json!({"thread": "M10x1.25", "preload_kn": 42.22, "mu_thread": 0.10, "mu_bearing": 0.12,
+        "bearing_diameter_mm": 13.5});
+    near(&calc("torque-from-preload", &back), "torque_nm", 65.0, 0.01);
+    let assembly = calc(
+        "assembly-preload",
+        &json!({"thread": "M10x1.25", "yield_mpa": 940, "utilisation": 0.9,
+        "mu_thread": 0.12, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}),
+    );
+    near(&assembly, "preload_kn", 46.46, 0.01);
+    near(&assembly, "torque_nm", 76.4, 0.1);
+    let bolt = calc(
+        "bolt-resilience",
+        &json!({"thread": "M10x1.25", "head": "hex", "end": "tapped",
+        "segments": [{"length_mm": 30, "diameter_mm": 10}, {"length_mm": 22, "diameter_mm": "thread"}]}),
+    );
+    near(&bolt, "resilience_mm_per_n", 4.718e-6, 1e-9);
+    let angle = calc(
+        "angle-preload",
+        &json!({"thread": "M10x1.25", "angle_deg": 60,
+        "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}),
+    );
+    near(&angle, "preload_kn", 35.05, 0.01);
+    let reading =
+        calc("angle-reading", &json!({"start_deg": 310, "angle_deg": 80, "wrap": true, "direction": "up"}));
+    near(&reading, "stop_deg", 30.0, 1e-9);
+    assert_eq!(reading["clock"], "2:40");
+    near(&calc("castellated", &json!({"slots": 6, "past_slot_deg": 42})), "advance_deg", 18.0, 1e-9);
+}
+
+#[test]
+fn every_fault_names_its_field() {
+    for (name, input, field) in [
+        ("thread", r#"{"designation": "M8", "size": 1}"#, "size"),
+        ("thread", "{}", "designation"),
+        ("thread", r#"{"designation": 8}"#, "designation"),
+        ("thread", r#"{"designation": "M8x9"}"#, "designation"),
+        ("castellated", r#"{"slots": 6.5, "past_slot_deg": 3}"#, "slots"),
+        ("castellated", r#"{"slots": 6, "past_slot_deg": 1e999}"#, "past_slot_deg"),
+        ("castellated", r#"{"slots": 6, "past_slot_deg": NaN}"#, "past_slot_deg"),
+        (
+            "angle-reading",
+            r#"{"start_deg": 0, "angle_deg": -5, "wrap": true, "direction": "up"}"#,
+            "angle_deg",
+        ),
+        (
+            "part-resilience",
+            r#"{"bearing_od_mm": 10, "hole_mm": 11, "clamp_length_mm": 5, "outer_mm": 40, "modulus_gpa": 70, "kind": "tapped"}"#,
+            "hole_mm",
+        ),
+        (
+            "bolt-resilience",
+            r#"{"thread": "M10", "head": "hex", "end": "nut", "segments": [{"length_mm": 0, "diameter_mm": 10}]}"#,
+            "segments[0].length_mm",
+        ),
+        ("sequence", r#"{"pattern": "centre-out", "points": []}"#, "points"),
+        ("no-such", "{}", "name"),
+        ("thread", "[1]", "input"),
+    ] {
+        let error = run(name, input).unwrap_err();
+        assert_eq!(error.field, field, "{name} {input}: {error}");
+    }
+}
+
+#[test]
+fn every_calculation_refuses_an_empty_object_by_a_field_it_lists() {
+    for calculation in list() {
+        let error = run(calculation.name, "{}").unwrap_err();
+        assert!(calculation.input.iter().any(|field| field.name == error.field), "{}", calculation.name);
+    }
+}

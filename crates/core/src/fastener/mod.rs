@@ -1,0 +1,10 @@
+//! Fasteners as geometry and strength: threads, property classes, the shank.
+//!
+//! What a fastener costs in friction is in [`crate::friction`]; what it clamps is in
+//! [`crate::joint`].
+
+mod strength;
+mod thread;
+
+pub use strength::{Strength, StrengthError};
+pub use thread::{Series, Thread, ThreadError};

@@ -1,0 +1,15 @@
+//! The bolted joint: torque, angle and clamp load turned into each other (VDI 2230-1).
+//!
+//! Everything here is a pure formula over typed quantities. What a plan asks for, and whether a
+//! pull was right, is decided elsewhere.
+
+mod preload;
+mod resilience;
+mod utilisation;
+
+pub use preload::{Bearing, Shares, Tightening};
+pub use resilience::{
+    BoltEnd, BoltHead, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
+    preload_from_angle,
+};
+pub use utilisation::{assembly_preload, utilisation};

@@ -1,0 +1,20 @@
+//! The job of a performance engine builder, as computation.
+//!
+//! This crate knows threads, friction, clamp load, stages, sequences, engine plans and the record
+//! of an engine being built. It does no I/O and asks nobody for the time, an identity or a random
+//! number: those come in as arguments. Nothing here knows a database, HTTP or a screen.
+//!
+//! Read it from the bottom up: [`quantity`], [`fastener`], [`friction`], [`joint`],
+//! [`tightening`] and [`clearance`] are mechanics; [`plan`] is what should be done; [`build`] is what was
+//! done; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by name.
+
+pub mod build;
+pub mod calc;
+//pub mod clearance;
+pub mod fastener;
+pub mod friction;
+pub mod joint;
+pub mod plan;
+pub mod quantity;
+pub mod sheet;
+pub mod tightening;

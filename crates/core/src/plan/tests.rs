@@ -1,0 +1,110 @@
+//! Plans that are right, and every fault a plan can have.
+
+use super::{Fault, Plan, Severity};
+
+const SMALL: &str = include_str!("../../tests/small-plan.toml");
+
+fn faults(source: &str) -> Vec<Fault> {
+    Plan::read("plan.toml", source).expect_err("the plan must be refused")
+}
+
+/// The small plan with one text replaced by another.
+fn with(old: &str, new: &str) -> String {
+    assert!(SMALL.contains(old), "{old}");
+    SMALL.replacen(old, new, 1)
+}
+
+fn line_of(source: &str, text: &str) -> usize {
+    1 + source.lines().position(|line| line.contains(text)).expect("the text is there")
+}
+
+#[test]
+fn a_right_plan_has_no_faults_and_its_sequence() {
+    let (plan, warnings) = Plan::read("plan.toml", SMALL).unwrap();
+    assert_eq!(warnings, []);
+    let order: Vec<_> = plan.joints[0].groups[0].positions.iter().map(|p| p.id.as_str()).collect();
+    assert_eq!(order, ["2L", "2R", "1L", "3R", "1R", "3L"]);
+    let forecast = plan.forecast(&plan.joints[0], 2).unwrap();
+    assert!(forecast.low_kn < forecast.typical_kn && forecast.typical_kn < forecast.high_kn);
+}
+
+#[test]
+fn each_fault_is_shown_where_it_stands() {
+    for (old, new, at, says) in [
+        ("strength = \"10.9\"", "strength = \"10.9\"\ncolour = \"red\"", "colour", "unknown field"),
+        ("thread = \"M10x1.25\"", "thread = \"M10x12\"", "M10x12", "impossible"),
+        ("torque = \"30 N·m\"", "torque = \"130 N·m\"", "130 N·m", "past the fastener's limit"),
+        ("torque = \"30 N·m\"", "torque = \"30 mm\"", "torque = \"30 mm", "unit of length"),
+        ("tolerance = \"4 %\"", "tolerance = \"much\"", "much", "does not start with a number"),
+        ("pattern = \"centre-out\"", "pattern = \"zigzag\"", "zigzag", "not one of centre-out"),
+        (
+            "pattern = \"centre-out\"",
+            "pattern = \"listed\"\norder = [\"1L\", \"1R\"]",
+            "order =",
+            "misses 2L, 2R, 3L, 3R",
+        ),
+        ("needs = [\"prepare\"]", "needs = [\"dig\"]", "dig", "no operation is called `dig`"),
+        ("joint = \"caps\"", "joint = \"cups\"", "cups", "no joint is called `cups`"),
+        ("name = \"Small\"", "title = \"Small\"", "format = 1", "missing"),
+        ("format = 1", "format = 2", "format = 2", "must be 1"),
+        ("id = \"1R\"", "id = \"1L\"", "group", "`1L` is there twice"),
+    ] {
+        let source = with(old, new);
+        let found = faults(&source);
+        let fault =
+            found.iter().find(|f| f.message.contains(says)).unwrap_or_else(|| panic!("{says}: {found:?}"));
+        if at != "group" {
+            assert_eq!(fault.line, line_of(&source, at), "{fault}");
+        }
+        assert!(fault.to_string().starts_with("plan.toml:"), "{fault}");
+    }
+}
+
+#[test]
+fn all_faults_come_at_once() {
+    let source = with("thread = \"M10x1.25\"", "thread = \"M10x12\"")
+        .replacen("pattern = \"centre-out\"", "pattern = \"listed\"\norder = [\"1L\"]", 1)
+        .replacen("name = \"Small\"", "name = \"Small\"\ncolour = 3", 1);
+    let found = faults(&source);
+    for says in ["impossible", "misses", "unknown field"] {
+        assert!(found.iter().any(|f| f.message.contains(says)), "{says}: {found:?}");
+    }
+}
+
+#[test]
+fn requirements_in_a_circle_are_refused() {
+    let source = with("kind = \"prepare\"", "kind = \"prepare\"\nneeds = [\"tighten\"]");
+    let found = faults(&source);
+    assert!(
+        found.iter().any(|f| f.message.contains("circle: prepare needs tighten needs prepare")),
+        "{found:?}"
+    );
+}
+
+#[test]
+fn a_target_close_to_yield_or_far_below_it_is_a_warning() {
+    for (torque, says) in [("89 N·m", "may pass yield"), ("12 N·m", "far below")] {
+        let start = SMALL.find("  [[joint.stage]]\n  name = \"Turn\"").unwrap();
+        let end = SMALL.find("[[operation]]").unwrap();
+        let source = format!("{}{}", &SMALL[..start], &SMALL[end..]).replace("30 N·m", torque);
+        let (_, warnings) = Plan::read("plan.toml", &source).unwrap();
+        assert!(
+            warnings.iter().any(|w| w.severity == Severity::Warning && w.message.contains(says)),
+            "{warnings:?}"
+        );
+    }
+}
+
+#[test]
+fn broken_toml_is_a_fault_with_its_line() {
+    let found = faults("format = 1\nid = \n");
+    assert!(found.iter().any(|f| f.path == "TOML" && f.line == 2), "{found:?}");
+}
+
+proptest::proptest! {
+    #[test]
+    fn no_text_makes_reading_panic(cut in 0usize..2000, junk in "[\\[\\]=\"a-z0-9. \n]{0,20}") {
+        let at = (0..=cut.min(SMALL.len())).rev().find(|i| SMALL.is_char_boundary(*i)).unwrap_or(0);
+        let _ = Plan::read("plan.toml", &format!("{}{junk}{}", &SMALL[..at], &SMALL[at..]));
+    }
+}

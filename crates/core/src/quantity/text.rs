@@ -1,0 +1,194 @@
+//! Quantities as people write them: `75 ft-lb`, `18 lb·in`, `9,5 Nm`, `.0025"`, `2.5 thou`.
+
+use super::units::{Dimension, UNITS, Unit};
+use thiserror::Error;
+
+/// Why a text is not a quantity. The message says what was not understood and what is.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum ReadError {
+    /// Nothing was written.
+    #[error("empty: a {} such as `{example}` is needed", .dimension.word())]
+    Empty {
+        /// What was wanted.
+        dimension: Dimension,
+        /// A text that would do.
+        example: String,
+    },
+    /// The number in front could not be read.
+    #[error("`{0}` does not start with a number")]
+    Number(String),
+    /// The unit is not one Rigore knows.
+    #[error("unit `{unit}` is not known; a {} is given in {allowed}", .dimension.word())]
+    UnknownUnit {
+        /// What was written.
+        unit: String,
+        /// What was wanted.
+        dimension: Dimension,
+        /// The units that would do.
+        allowed: String,
+    },
+    /// The unit measures something else.
+    #[error("`{unit}` is a unit of {}, and a {} is needed: {allowed}", .found.word(), .dimension.word())]
+    WrongDimension {
+        /// What was written.
+        unit: String,
+        /// What that unit measures.
+        found: Dimension,
+        /// What was wanted.
+        dimension: Dimension,
+        /// The units that would do.
+        allowed: String,
+    },
+}
+
+/// Reads a quantity of `dimension`, in its base unit. A bare number takes `bare`'s unit.
+///
+/// A comma is a decimal comma. Spaces, dots and dashes inside a unit do not matter, nor does case.
+///
+/// # Errors
+/// [`ReadError`] names what was not understood, and the units that are.
+pub fn read(text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, ReadError> {
+    let text = text.trim();
+    if text.is_empty() {
+        let example = format(dimension.base().factor, dimension.base());
+        return Err(ReadError::Empty { dimension, example });
+    }
+    let split = number_length(text);
+    let number: f64 = text[..split]
+        .replace(',', ".")
+        .replace('−', "-")
+        .parse()
+        .ok()
+        .filter(|value: &f64| value.is_finite())
+        .ok_or_else(|| ReadError::Number(text.to_owned()))?;
+    let unit = find_unit(text[split..].trim(), dimension, bare)?;
+    Ok(number * unit.factor + unit.offset)
+}
+
+/// How many bytes of the text are its number.
+fn number_length(text: &str) -> usize {
+    let mut end = 0;
+    let mut previous = ' ';
+    for (at, c) in text.char_indices() {
+        let sign = matches!(c, '+' | '-' | '−') && (at == 0 || matches!(previous, 'e' | 'E'));
+        let exponent = matches!(c, 'e' | 'E')
+            && previous.is_ascii_digit()
+            && text[at + 1..].starts_with(|next: char| next.is_ascii_digit() || next == '-' || next == '+');
+        if !(c.is_ascii_digit() || matches!(c, '.' | ',') || sign || exponent) {
+            break;
+        }
+        previous = c;
+        end = at + c.len_utf8();
+    }
+    end
+}
+
+fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, ReadError> {
+    if written.is_empty() {
+        return Ok(*bare);
+    }
+    let key: String = written
+        .to_lowercase()
+        .chars()
+        .filter(|c| !matches!(c, ' ' | '\u{a0}' | '.' | '·' | '-' | '‑' | '*' | '⋅'))
+        .collect();
+    let known = |unit: &&Unit| unit.spellings.contains(&key.as_str());
+    let allowed = || {
+        let symbols: Vec<_> = UNITS.iter().filter(|u| u.dimension == dimension).map(|u| u.symbol).collect();
+        symbols.join(", ")
+    };
+    if let Some(unit) = UNITS.iter().filter(|unit| unit.dimension == dimension).find(known) {
+        return Ok(*unit);
+    }
+    Err(match UNITS.iter().find(known) {
+        Some(other) => ReadError::WrongDimension {
+            unit: written.to_owned(),
+            found: other.dimension,
+            dimension,
+            allowed: allowed(),
+        },
+        None => ReadError::UnknownUnit { unit: written.to_owned(), dimension, allowed: allowed() },
+    })
+}
+
+/// Writes a value given in base units in `unit`, with that unit's decimals and symbol.
+pub fn format(base_value: f64, unit: &Unit) -> String {
+    let value = (base_value - unit.offset) / unit.factor;
+    let text = format!("{value:.*}", usize::from(unit.decimals));
+    let text = if text.trim_start_matches('-').chars().all(|c| matches!(c, '0' | '.')) {
+        text.trim_start_matches('-').to_owned()
+    } else {
+        text
+    };
+    if unit.symbol == "°" { format!("{text}°") } else { format!("{text} {}", unit.symbol) }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::quantity::unit;
+    use proptest::prelude::*;
+
+    fn base(text: &str, dimension: Dimension) -> f64 {
+        read(text, dimension, dimension.base()).unwrap()
+    }
+
+    #[test]
+    fn spellings_of_the_bench_are_read() {
+        let table = [
+            ("75 ft-lb", Dimension::Torque, 101.686),
+            ("1 lbf·ft", Dimension::Torque, 1.355_817_948_3),
+            ("12 lbf·in", Dimension::Torque, 1.355_817_948_3),
+            ("18 lb·in", Dimension::Torque, 2.033_73),
+            ("9,5 Nm", Dimension::Torque, 9.5),
+            ("80", Dimension::Torque, 80.0),
+            (".0025\"", Dimension::Length, 0.0635),
+            ("2.5 thou", Dimension::Length, 0.0635),
+            ("0.06mm", Dimension::Length, 0.06),
+            ("62 µm", Dimension::Length, 0.062),
+            ("+0.012", Dimension::Length, 0.012),
+            ("80°", Dimension::Angle, 80.0),
+            ("68 °F", Dimension::Temperature, 20.0),
+            ("1e-2 mm", Dimension::Length, 0.01),
+        ];
+        for (text, dimension, expected) in table {
+            let got = base(text, dimension);
+            assert!((got - expected).abs() < 1e-4 * expected.abs(), "{text}: {got}");
+        }
+        assert!((base("1 lbf·ft", Dimension::Torque) - 1.355_817_948_3).abs() < 1e-10);
+    }
+
+    #[test]
+    fn what_is_not_understood_is_named() {
+        let error =
+            |text, dimension: Dimension| read(text, dimension, dimension.base()).unwrap_err().to_string();
+        assert!(error("80 mm", Dimension::Torque).contains("`mm` is a unit of length"));
+        assert!(error("80 furlongs", Dimension::Torque).contains("`furlongs` is not known"));
+        assert!(error("tight", Dimension::Torque).contains("does not start with a number"));
+        assert!(error("", Dimension::Length).contains("empty"));
+        assert!(error("1.2.3", Dimension::Length).contains("number"));
+    }
+
+    #[test]
+    fn a_bare_number_takes_the_units_of_its_field() {
+        let feet = unit("lbf·ft").unwrap();
+        let read = read("60", Dimension::Torque, feet).unwrap();
+        assert!((read - 81.349).abs() < 1e-3);
+    }
+
+    proptest! {
+        #[test]
+        fn writing_and_reading_come_back(value in 0.001f64..5000.0, index in 0..UNITS.len()) {
+            let unit = &UNITS[index];
+            let text = format(value, unit);
+            let back = read(&text, unit.dimension, unit.dimension.base()).unwrap();
+            let step = unit.factor * 10f64.powi(-i32::from(unit.decimals));
+            prop_assert!((back - value).abs() <= step * 0.500_001, "{text} {back}");
+        }
+
+        #[test]
+        fn no_text_makes_it_panic(text in "\\PC{0,12}") {
+            let _ = read(&text, Dimension::Torque, Dimension::Torque.base());
+        }
+    }
+}

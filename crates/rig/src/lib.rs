@@ -1,0 +1,11 @@
+//! Stand-ins for what is outside Rigore: a joint that can be pulled and a wrench that pulls it.
+//!
+//! The joint knows friction, stiffness and scatter, drawn from a seed; the wrench turns it until
+//! its target is reached and tells torque and angle on the way, as a real tool would. Nothing
+//! here knows a plan, a build or a network.
+
+mod joint;
+mod wrench;
+
+pub use joint::{JointSpec, SimulatedBolt};
+pub use wrench::{Pulled, Sample, Target, Wrench};
