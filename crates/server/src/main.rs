@@ -1,1 +1,231 @@
-fn main() {}
+//! The `rigore` command.
+
+use anyhow::{Context, Result};
+use clap::{Parser, Subcommand, ValueEnum};
+use rigore_core::calc;
+use rigore_core::plan::Plan;
+use rigore_server::{App, demo, openapi, serve};
+use rigore_store::Store;
+use rigore_store::cluster::Cluster;
+use std::fs;
+use std::io::Read;
+use std::net::SocketAddr;
+use std::path::PathBuf;
+use std::process::ExitCode;
+use tokio::net::TcpListener;
+use tokio::signal::unix::{SignalKind, signal};
+use tracing_subscriber::EnvFilter;
+
+/// Plans, leads and records the assembly of performance engines.
+#[derive(Parser)]
+#[command(version, about)]
+struct Args {
+    #[command(subcommand)]
+    command: Verb,
+    /// How the log is written to standard error
+    #[arg(long, global = true, env = "RIGORE_LOG_FORMAT", default_value = "text")]
+    log_format: LogFormat,
+    /// What is logged, such as `info` or `rigore_server=debug,warn`
+    #[arg(long, global = true, env = "RIGORE_LOG", default_value = "info")]
+    log: String,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum LogFormat {
+    Text,
+    Json,
+}
+
+#[derive(Subcommand)]
+enum Verb {
+    /// Serve the shop of a database
+    Serve {
+        #[command(flatten)]
+        database: Database,
+        /// Address to listen on
+        #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
+        listen: SocketAddr,
+    },
+    /// Serve the demonstration shop, on a private PostgreSQL unless a database is given
+    Demo {
+        /// Database to use instead of a private one
+        #[arg(long, env = "DATABASE_URL")]
+        database_url: Option<String>,
+        /// Folder the private PostgreSQL lives in
+        #[arg(long, default_value = ".data")]
+        data: PathBuf,
+        /// Port to listen on; a free one when left out
+        #[arg(long)]
+        port: Option<u16>,
+        /// Throw the demo data away first
+        #[arg(long)]
+        fresh: bool,
+    },
+    /// Run a calculation: one JSON object on standard input, one on standard output
+    Calc {
+        /// Its name
+        #[arg(required_unless_present = "list")]
+        name: Option<String>,
+        /// Print names, fields and units instead
+        #[arg(long)]
+        list: bool,
+    },
+    /// Check engine plans and print every fault with file and line
+    Check {
+        /// Plan files
+        #[arg(required = true)]
+        files: Vec<PathBuf>,
+    },
+    /// Walk every build's chain and name the first broken link
+    Verify {
+        #[command(flatten)]
+        database: Database,
+    },
+    /// Make the lists again from the events
+    Rebuild {
+        #[command(flatten)]
+        database: Database,
+    },
+    /// Print the OpenAPI document
+    Openapi,
+    /// Run a private PostgreSQL in a folder until told to end, and print its address
+    Cluster {
+        /// The folder
+        folder: PathBuf,
+    },
+}
+
+#[derive(clap::Args)]
+struct Database {
+    /// PostgreSQL to use
+    #[arg(long, env = "DATABASE_URL")]
+    database_url: String,
+    /// Connections to it
+    #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
+    connections: u32,
+}
+
+impl Database {
+    async fn open(&self) -> Result<Store> {
+        Store::connect(&self.database_url, self.connections).await.context("opening the database")
+    }
+}
+
+#[tokio::main]
+async fn main() -> Result<ExitCode> {
+    let args = Args::parse();
+    log(args.log_format, &args.log)?;
+    match args.command {
+        Verb::Serve { database, listen } => {
+            let store = database.open().await?;
+            run(store, listen).await?;
+        }
+        Verb::Demo { database_url, data, port, fresh } => {
+            let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
+            demonstrate(database_url, &data, listen, fresh).await?;
+        }
+        Verb::Calc { list: true, .. } => {
+            println!("{}", serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?)
+        }
+        Verb::Calc { name, .. } => return calculate(&name.unwrap_or_default()),
+        Verb::Check { files } => return check(&files),
+        Verb::Verify { database } => return verify(&database.open().await?).await,
+        Verb::Rebuild { database } => {
+            println!("{} builds listed again", database.open().await?.rebuild().await?)
+        }
+        Verb::Openapi => println!("{}", openapi().to_pretty_json()?),
+        Verb::Cluster { folder } => {
+            let cluster = Cluster::start(&std::path::absolute(folder)?)?;
+            println!("{}", cluster.url());
+            asked_to_end()?.await;
+        }
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+fn log(format: LogFormat, filter: &str) -> Result<()> {
+    let filter = EnvFilter::try_new(filter).context("--log")?;
+    let log = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    match format {
+        LogFormat::Text => log.init(),
+        LogFormat::Json => log.json().init(),
+    }
+    Ok(())
+}
+
+/// A future that ends with Ctrl-C or TERM.
+fn asked_to_end() -> Result<impl Future<Output = ()> + Send + 'static> {
+    let (mut term, mut int) = (signal(SignalKind::terminate())?, signal(SignalKind::interrupt())?);
+    Ok(async move {
+        tokio::select! { _ = term.recv() => {}, _ = int.recv() => {} }
+    })
+}
+
+async fn run(store: Store, listen: SocketAddr) -> Result<()> {
+    let end = asked_to_end()?;
+    let listener = TcpListener::bind(listen).await.with_context(|| format!("listening on {listen}"))?;
+    println!("Rigore is at http://{}", listener.local_addr()?);
+    serve(listener, App::new(store).await?, end).await?;
+    Ok(())
+}
+
+async fn demonstrate(url: Option<String>, data: &PathBuf, listen: SocketAddr, fresh: bool) -> Result<()> {
+    let cluster = match url {
+        Some(_) => None,
+        None => Some(Cluster::start(&std::path::absolute(data)?)?),
+    };
+    let url = url.or_else(|| cluster.as_ref().map(Cluster::url)).unwrap_or_default();
+    if fresh {
+        Store::wipe(&url).await.context("throwing the demo data away")?;
+    }
+    let store = Store::connect(&url, 12).await.context("opening the database")?;
+    let made = demo::load(&store).await?;
+    if made > 0 {
+        println!("{made} demo builds made");
+    }
+    run(store, listen).await
+}
+
+fn calculate(name: &str) -> Result<ExitCode> {
+    let mut text = String::new();
+    std::io::stdin().read_to_string(&mut text)?;
+    match calc::run(name, &text) {
+        Ok(output) => println!("{output}"),
+        Err(error) => {
+            eprintln!("{error}");
+            return Ok(ExitCode::from(2));
+        }
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+fn check(files: &[PathBuf]) -> Result<ExitCode> {
+    let mut code = ExitCode::SUCCESS;
+    for file in files {
+        let name = file.display().to_string();
+        let source = fs::read_to_string(file).with_context(|| name.clone())?;
+        let faults = match Plan::read(&name, &source) {
+            Ok((plan, warnings)) => {
+                println!("{name}: {} can be used, {} operations", plan.name, plan.operations.len());
+                warnings
+            }
+            Err(faults) => {
+                code = ExitCode::from(2);
+                faults
+            }
+        };
+        for fault in faults {
+            println!("{fault}");
+        }
+    }
+    Ok(code)
+}
+
+async fn verify(store: &Store) -> Result<ExitCode> {
+    let (builds, entries, broken) = store.verify().await?;
+    println!("{builds} builds, {entries} entries walked, {} broken", broken.len());
+    for broken in &broken {
+        println!("{broken}");
+    }
+    Ok(if broken.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+}

@@ -1,0 +1,119 @@
+//! The application: what handlers share, the table of routes, and the life of the server.
+
+use crate::routes;
+use crate::web;
+use axum::Router;
+use axum::http::{HeaderName, Request};
+use rigore_store::{Roster, Store};
+use std::io;
+use std::sync::Arc;
+use tokio::net::TcpListener;
+use tokio::sync::{broadcast, watch};
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
+use tower_http::limit::RequestBodyLimitLayer;
+use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, RequestId, SetRequestIdLayer};
+use tower_http::trace::TraceLayer;
+use utoipa::OpenApi;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+/// The most that a request may carry.
+const BODY_LIMIT: usize = 1 << 20;
+const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
+
+/// What every handler shares.
+#[derive(Debug, Clone)]
+pub struct App {
+    /// Where builds are kept.
+    pub store: Store,
+    /// The people and instruments of the shop.
+    pub roster: Arc<Roster>,
+    /// What simulated instruments show while they pull.
+    pub live: broadcast::Sender<routes::live::Live>,
+    /// Turns true when the server is asked to end.
+    pub ending: watch::Sender<bool>,
+}
+
+impl App {
+    /// The application over a store, with the roster as it is now.
+    ///
+    /// # Errors
+    /// Where the store cannot be read.
+    pub async fn new(store: Store) -> Result<Self, rigore_store::StoreError> {
+        let roster = Arc::new(store.roster().await?);
+        Ok(Self { store, roster, live: broadcast::channel(256).0, ending: watch::channel(false).0 })
+    }
+}
+
+#[derive(OpenApi)]
+#[openapi(info(
+    title = "Rigore",
+    description = "Plans, leads and records the assembly of performance engines. \
+        Errors are RFC 9457 problems with the fields at fault."
+))]
+struct Document;
+
+/// The table of contents: every route of the API.
+fn api() -> OpenApiRouter<App> {
+    OpenApiRouter::with_openapi(Document::openapi())
+        .routes(routes!(routes::shop::healthz))
+        .routes(routes!(routes::shop::shop))
+        .routes(routes!(routes::shop::units))
+        .routes(routes!(routes::builds::begin))
+        .routes(routes!(routes::builds::build))
+        .routes(routes!(routes::builds::bench))
+        .routes(routes!(routes::builds::sheet))
+        .routes(routes!(routes::builds::sheet_csv))
+        .routes(routes!(routes::builds::command))
+        .routes(routes!(routes::live::events))
+        .routes(routes!(routes::rig::pull))
+        .routes(routes!(routes::plans::plans))
+        .routes(routes!(routes::plans::check))
+        .routes(routes!(routes::calc::list))
+        .routes(routes!(routes::calc::run))
+}
+
+/// The OpenAPI document, from the handlers.
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    api().into_openapi()
+}
+
+/// The whole router.
+pub fn router(app: App) -> Router {
+    let (api, document) = api().split_for_parts();
+    let trace = TraceLayer::new_for_http().make_span_with(|request: &Request<_>| {
+        let id = request.extensions().get::<RequestId>().and_then(|id| id.header_value().to_str().ok());
+        tracing::info_span!("request", id, method = %request.method(), path = request.uri().path())
+    });
+    let document = axum::routing::get(move || async move { axum::Json(document) });
+    api.route("/api/openapi.json", document)
+        .fallback(web::asset)
+        .with_state(app)
+        .layer(CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()))
+        .layer(RequestBodyLimitLayer::new(BODY_LIMIT))
+        .layer(CompressionLayer::new())
+        .layer(trace)
+        .layer(PropagateRequestIdLayer::new(REQUEST_ID))
+        .layer(SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid))
+}
+
+/// Serves until asked to end; requests in hand are finished first.
+///
+/// # Errors
+/// Where the socket fails.
+pub async fn serve(
+    listener: TcpListener,
+    app: App,
+    end: impl Future<Output = ()> + Send + 'static,
+) -> io::Result<()> {
+    let (ending, store) = (app.ending.clone(), app.store.clone());
+    let served = axum::serve(listener, router(app)).with_graceful_shutdown(async move {
+        end.await;
+        tracing::info!("ending");
+        ending.send_replace(true);
+    });
+    served.await?;
+    store.close().await;
+    Ok(())
+}

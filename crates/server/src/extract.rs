@@ -1,0 +1,67 @@
+//! What handlers take from a request: who asks, and a body whose faults name their field.
+
+use crate::{App, Problem};
+use axum::body::Bytes;
+use axum::extract::{FromRequest, FromRequestParts, Path, Request};
+use axum::http::request::Parts;
+use rigore_core::build::Person;
+use serde::de::DeserializeOwned;
+use uuid::Uuid;
+
+/// The person who asks. Until there is a sign-in, people say who they are.
+pub struct By(pub Person);
+
+impl FromRequestParts<App> for By {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let id = parts.headers.get("x-rigore-person").and_then(|value| value.to_str().ok());
+        let person = id.and_then(|id| app.roster.person(id));
+        person.cloned().map(Self).ok_or_else(Problem::who)
+    }
+}
+
+/// A JSON body.
+pub struct Body<T>(pub T);
+
+impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
+        let bytes = Bytes::from_request(request, app)
+            .await
+            .map_err(|error| Problem::field("body", error.body_text()))?;
+        let mut reader = serde_json::Deserializer::from_slice(&bytes);
+        serde_path_to_error::deserialize(&mut reader).map(Self).map_err(|error| {
+            let message = error.inner().to_string();
+            let named = ["missing field `", "unknown field `"].iter().find_map(|says| {
+                message
+                    .split_once(says)
+                    .and_then(|(_, rest)| rest.split_once('`'))
+                    .map(|(name, _)| name.to_owned())
+            });
+            let path = error.path().to_string();
+            let field = match named {
+                Some(name) if path == "." || path == "?" || path.ends_with(&name) => name,
+                Some(name) => format!("{path}.{name}"),
+                None => path,
+            };
+            Problem::field(field, message)
+        })
+    }
+}
+
+/// The id of a build in the path.
+pub struct BuildId(pub Uuid);
+
+impl FromRequestParts<App> for BuildId {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let Path(segments) = Path::<Vec<(String, String)>>::from_request_parts(parts, app)
+            .await
+            .map_err(|_| Problem::not_there("such page"))?;
+        let id = segments.iter().find(|(name, _)| name == "build").map_or("", |(_, value)| value.as_str());
+        id.parse().map(Self).map_err(|_| Problem::not_there(&format!("build `{id}`")))
+    }
+}

@@ -1,0 +1,131 @@
+//! RFC 9457 problem answers that name the field, say what is allowed, and lose nothing.
+
+use axum::body::Body;
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use rigore_core::build::{Refusal, RefusalKind};
+use rigore_core::calc::CalcError;
+use rigore_store::StoreError;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// What went wrong (RFC 9457).
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Problem {
+    /// Which kind of problem, as a path under `/problems/`.
+    #[serde(rename = "type")]
+    pub kind: String,
+    /// The kind in words.
+    pub title: String,
+    /// The HTTP status.
+    pub status: u16,
+    /// What was wrong here and what to do next.
+    pub detail: String,
+    /// The fields at fault.
+    pub errors: Vec<FieldError>,
+}
+
+/// A field at fault.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FieldError {
+    /// The field.
+    pub field: String,
+    /// What is wrong and what is allowed.
+    pub message: String,
+}
+
+impl Problem {
+    fn new(status: StatusCode, kind: &str, title: &str, detail: impl Into<String>) -> Self {
+        Self {
+            kind: format!("/problems/{kind}"),
+            title: title.to_owned(),
+            status: status.as_u16(),
+            detail: detail.into(),
+            errors: Vec::new(),
+        }
+    }
+
+    /// A field is wrong.
+    pub fn field(field: impl Into<String>, message: impl Into<String>) -> Self {
+        let (field, message) = (field.into(), message.into());
+        let detail = format!("{field}: {message}");
+        let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "A field is wrong", detail);
+        Self { errors: vec![FieldError { field, message }], ..problem }
+    }
+
+    /// There is no such thing.
+    pub fn not_there(what: &str) -> Self {
+        Self::new(StatusCode::NOT_FOUND, "not-there", "Not there", format!("There is no {what}"))
+    }
+
+    /// Nobody said who they are.
+    pub fn who() -> Self {
+        let detail = "Say who you are: header x-rigore-person with the key of a person of this shop";
+        Self::new(StatusCode::UNAUTHORIZED, "who", "Who are you?", detail)
+    }
+
+    /// Something broke that should not.
+    pub fn internal() -> Self {
+        let detail = "Rigore made a mistake. What was acknowledged is safe; the log has the details";
+        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "A mistake in Rigore", detail)
+    }
+
+    /// The answer as HTTP.
+    pub fn into_http(self) -> Response<Body> {
+        self.into_response()
+    }
+}
+
+impl IntoResponse for Problem {
+    fn into_response(self) -> Response {
+        let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        let mut response = (status, axum::Json(self)).into_response();
+        let headers = response.headers_mut();
+        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        if status == StatusCode::SERVICE_UNAVAILABLE {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from_static("1"));
+        }
+        response
+    }
+}
+
+impl From<Refusal> for Problem {
+    fn from(refusal: Refusal) -> Self {
+        let message = refusal.message;
+        match refusal.kind {
+            RefusalKind::Field => Self::field(refusal.field.unwrap_or("do"), message),
+            RefusalKind::NotAllowed => {
+                Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to do", message)
+            }
+            RefusalKind::NotYet => Self::new(StatusCode::CONFLICT, "not-yet", "Not yet", message),
+            RefusalKind::Stale => {
+                Self::new(StatusCode::CONFLICT, "stale", "Recorded in the meantime", message)
+            }
+        }
+    }
+}
+
+impl From<CalcError> for Problem {
+    fn from(error: CalcError) -> Self {
+        Self::field(error.field, error.message)
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        match error {
+            StoreError::Refused(refusal) => refusal.into(),
+            StoreError::NotThere(what) => Self::not_there(&what),
+            StoreError::Unavailable(error) => {
+                tracing::warn!(%error, "the database does not answer");
+                let detail =
+                    "The database does not answer. Nothing acknowledged is lost; send it again in a moment";
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Database away", detail)
+            }
+            StoreError::Database(_) | StoreError::Unreadable(_) => {
+                tracing::error!(%error, "store");
+                Self::internal()
+            }
+        }
+    }
+}

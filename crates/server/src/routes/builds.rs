@@ -1,0 +1,137 @@
+//! Builds: beginning one, looking at it, recording what is done to it.
+
+use crate::extract::{Body, BuildId, By};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::IntoResponse;
+use rigore_core::build::{Bench, BuildView, Command, Do, Event, PlanRef};
+use rigore_core::sheet::Sheet;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// A build to begin.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewBuild {
+    /// Made by the client: the same id twice begins one build.
+    pub id: Uuid,
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// Hash of the plan.
+    pub plan: String,
+}
+
+/// The answer to a command: what it led to. The same command is answered the same again.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Answer {
+    /// The build.
+    pub build: Uuid,
+    /// Sequence number of the last event it led to.
+    pub seq: u64,
+    /// The events it led to.
+    pub events: Vec<Event>,
+}
+
+/// The operation in the path.
+#[derive(Debug, Deserialize)]
+pub struct OperationPath {
+    operation: String,
+}
+
+/// Begins a build.
+#[utoipa::path(post, path = "/api/builds", request_body = NewBuild,
+    responses((status = 200, body = Answer), (status = 422, body = Problem)))]
+pub async fn begin(
+    State(app): State<App>,
+    By(by): By,
+    Body(new): Body<NewBuild>,
+) -> Result<Json<Answer>, Problem> {
+    let plans = app.store.plans().await?;
+    let plan = plans.into_iter().find(|plan| plan.hash == new.plan);
+    let plan =
+        plan.ok_or_else(|| Problem::field("plan", "no plan has this hash; choose one of /api/plans"))?;
+    let plan = PlanRef { hash: plan.hash, id: plan.id, name: plan.name };
+    let command = Command { id: new.id, seen: 0, what: Do::Begin { name: new.name, plan } };
+    record(&app, new.id, &by, &command).await.map(Json)
+}
+
+/// A build from its first operation to its last.
+#[utoipa::path(get, path = "/api/builds/{build}", params(("build" = Uuid, Path)),
+    responses((status = 200, body = BuildView), (status = 404, body = Problem)))]
+pub async fn build(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<BuildView>, Problem> {
+    Ok(Json(app.store.read(build, rigore_core::build::State::view).await?))
+}
+
+/// One operation at the bench.
+#[utoipa::path(get, path = "/api/builds/{build}/operations/{operation}",
+    params(("build" = Uuid, Path), ("operation" = String, Path)),
+    responses((status = 200, body = Bench), (status = 404, body = Problem)))]
+pub async fn bench(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Path(path): Path<OperationPath>,
+) -> Result<Json<Bench>, Problem> {
+    let bench = app
+        .store
+        .read(build, |state| state.plan.operation(&path.operation).map(|(at, _)| state.bench(at)))
+        .await?;
+    bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
+}
+
+/// The build sheet.
+#[utoipa::path(get, path = "/api/builds/{build}/sheet", params(("build" = Uuid, Path)),
+    responses((status = 200, body = Sheet), (status = 404, body = Problem)))]
+pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Sheet>, Problem> {
+    Ok(Json(app.store.read(build, Sheet::of).await?))
+}
+
+/// Every pull of a build as CSV.
+#[utoipa::path(get, path = "/api/builds/{build}/sheet.csv", params(("build" = Uuid, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
+pub async fn sheet_csv(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+) -> Result<impl IntoResponse, Problem> {
+    let csv = app.store.read(build, Sheet::csv).await?.map_err(|error| {
+        tracing::error!(%error, "writing a sheet");
+        Problem::internal()
+    })?;
+    let headers = [
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
+        (header::CONTENT_DISPOSITION, "attachment; filename=\"build-sheet.csv\""),
+    ];
+    Ok((headers, csv))
+}
+
+/// Records what was done. Facts are always recorded; decisions may be refused.
+#[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path)), request_body = Command,
+    responses((status = 200, body = Answer), (status = 403, body = Problem), (status = 409, body = Problem),
+        (status = 422, body = Problem), (status = 503, body = Problem)))]
+pub async fn command(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    By(by): By,
+    Body(command): Body<Command>,
+) -> Result<Json<Answer>, Problem> {
+    if matches!(command.what, Do::Begin { .. }) {
+        return Err(Problem::field("do.type", "a build is begun by POST /api/builds"));
+    }
+    record(&app, build, &by, &command).await.map(Json)
+}
+
+/// The one way to record, for people and stand-ins alike.
+pub async fn record(
+    app: &App,
+    build: Uuid,
+    by: &rigore_core::build::Person,
+    command: &Command,
+) -> Result<Answer, Problem> {
+    let now = OffsetDateTime::now_utc();
+    let recorded = app.store.record(build, by, &app.roster, now, command).await?;
+    let seq = recorded.events.last().map_or(0, |event| event.seq);
+    Ok(Answer { build, seq, events: recorded.events })
+}

@@ -1,0 +1,8 @@
+//! Handlers, one file for each thing a client deals with.
+
+pub mod builds;
+pub mod calc;
+pub mod live;
+pub mod plans;
+pub mod rig;
+pub mod shop;

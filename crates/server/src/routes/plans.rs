@@ -1,0 +1,54 @@
+//! Engine plans: which there are, and checking a text before it becomes one.
+
+use crate::extract::By;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use rigore_core::plan::{Fault, Plan};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A plan in the list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlanListed {
+    /// Hash of its text.
+    pub hash: String,
+    /// Key of the plan.
+    pub id: String,
+    /// Name of the engine.
+    pub name: String,
+    /// What it is.
+    pub about: String,
+    /// How many operations it has.
+    pub operations: usize,
+}
+
+/// What came of checking a plan.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Checked {
+    /// Whether the plan can be used.
+    pub usable: bool,
+    /// Every fault, by line.
+    pub faults: Vec<Fault>,
+}
+
+/// Every plan.
+#[utoipa::path(get, path = "/api/plans", responses((status = 200, body = Vec<PlanListed>)))]
+pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Problem> {
+    let mut listed = Vec::new();
+    for row in app.store.plans().await? {
+        let plan = app.store.plan(&row.hash).await?;
+        let (about, operations) = (plan.about.clone(), plan.operations.len());
+        listed.push(PlanListed { hash: row.hash, id: row.id, name: row.name, about, operations });
+    }
+    Ok(Json(listed))
+}
+
+/// Checks the TOML text of a plan; every fault at once, with its line.
+#[utoipa::path(post, path = "/api/plans/check", request_body = String, responses((status = 200, body = Checked)))]
+pub async fn check(_by: By, source: String) -> Json<Checked> {
+    Json(match Plan::read("plan.toml", &source) {
+        Ok((_, faults)) => Checked { usable: true, faults },
+        Err(faults) => Checked { usable: false, faults },
+    })
+}

@@ -1,0 +1,79 @@
+//! The people and instruments of the shop.
+
+use crate::{Store, StoreError};
+use rigore_core::build::{Instrument, Person};
+
+/// The people and instruments of the shop, in the order they are shown.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Roster {
+    /// People by name and role.
+    pub people: Vec<Person>,
+    /// Instruments with range and calibration.
+    pub instruments: Vec<Instrument>,
+}
+
+impl Roster {
+    /// The person with this key.
+    pub fn person(&self, id: &str) -> Option<&Person> {
+        self.people.iter().find(|person| person.id == id)
+    }
+
+    /// The instrument with this key.
+    pub fn instrument(&self, id: &str) -> Option<&Instrument> {
+        self.instruments.iter().find(|instrument| instrument.id == id)
+    }
+}
+
+impl Store {
+    /// Reads the roster.
+    pub async fn roster(&self) -> Result<Roster, StoreError> {
+        let unreadable = |error: serde_json::Error| StoreError::Unreadable(error.to_string());
+        let people =
+            sqlx::query_scalar!("SELECT body FROM people ORDER BY position").fetch_all(&self.pool).await?;
+        let instruments = sqlx::query_scalar!("SELECT body FROM instruments ORDER BY position")
+            .fetch_all(&self.pool)
+            .await?;
+        Ok(Roster {
+            people: people
+                .into_iter()
+                .map(serde_json::from_value)
+                .collect::<Result<_, _>>()
+                .map_err(unreadable)?,
+            instruments: instruments
+                .into_iter()
+                .map(serde_json::from_value)
+                .collect::<Result<_, _>>()
+                .map_err(unreadable)?,
+        })
+    }
+
+    /// Adds or replaces the people and instruments of a roster.
+    pub async fn add_roster(&self, roster: &Roster) -> Result<(), StoreError> {
+        let body = |value: serde_json::Result<serde_json::Value>| {
+            value.map_err(|error| StoreError::Unreadable(error.to_string()))
+        };
+        for (position, person) in (0..).zip(&roster.people) {
+            sqlx::query!(
+                "INSERT INTO people (id, position, body) VALUES ($1, $2, $3)
+                 ON CONFLICT (id) DO UPDATE SET position = excluded.position, body = excluded.body",
+                person.id,
+                position,
+                body(serde_json::to_value(person))?
+            )
+            .execute(&self.pool)
+            .await?;
+        }
+        for (position, instrument) in (0..).zip(&roster.instruments) {
+            sqlx::query!(
+                "INSERT INTO instruments (id, position, body) VALUES ($1, $2, $3)
+                 ON CONFLICT (id) DO UPDATE SET position = excluded.position, body = excluded.body",
+                instrument.id,
+                position,
+                body(serde_json::to_value(instrument))?
+            )
+            .execute(&self.pool)
+            .await?;
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,90 @@
+//! Telling every open screen that a build went on, across server processes.
+//!
+//! Screens of this process hear of it at once. Others hear through LISTEN/NOTIFY, sent by a
+//! task of its own outside the transaction: a notification inside it would make PostgreSQL
+//! commit one transaction at a time. One that is lost costs nothing but a moment, since screens
+//! also look by themselves every few seconds.
+
+use sqlx::PgPool;
+use sqlx::postgres::PgListener;
+use std::collections::HashSet;
+use std::time::Duration;
+use tokio::sync::{broadcast, mpsc};
+use uuid::Uuid;
+
+const CHANNEL: &str = "rigore_builds";
+/// How long to wait before listening again after the database went away.
+const PAUSE: Duration = Duration::from_millis(500);
+
+/// That a build went on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Signal {
+    /// The build.
+    pub build: Uuid,
+}
+
+/// Both ends of the signalling.
+#[derive(Debug, Clone)]
+pub(crate) struct Signals {
+    heard: broadcast::Sender<Signal>,
+    outbox: mpsc::UnboundedSender<Uuid>,
+}
+
+impl Signals {
+    /// Starts the tasks that send and listen; they end with the last `Signals`.
+    pub(crate) fn start(pool: PgPool) -> Self {
+        let (heard, _) = broadcast::channel(256);
+        let (outbox, inbox) = mpsc::unbounded_channel();
+        tokio::spawn(send(pool.clone(), inbox));
+        tokio::spawn(listen(pool, heard.clone()));
+        Self { heard, outbox }
+    }
+
+    /// Tells this process and the others.
+    pub(crate) fn tell(&self, build: Uuid) {
+        // Nobody listening is no error.
+        let _ = self.heard.send(Signal { build });
+        let _ = self.outbox.send(build);
+    }
+
+    pub(crate) fn subscribe(&self) -> broadcast::Receiver<Signal> {
+        self.heard.subscribe()
+    }
+}
+
+async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
+    while let Some(first) = inbox.recv().await {
+        let mut builds = HashSet::from([first]);
+        while let Ok(more) = inbox.try_recv() {
+            builds.insert(more);
+        }
+        let texts: Vec<String> = builds.iter().map(Uuid::to_string).collect();
+        let sent = sqlx::query("SELECT pg_notify($1, build) FROM unnest($2::text[]) AS build")
+            .bind(CHANNEL)
+            .bind(&texts)
+            .execute(&pool)
+            .await;
+        if let Err(error) = sent {
+            tracing::warn!(%error, "other processes were not told");
+        }
+    }
+}
+
+async fn listen(pool: PgPool, heard: broadcast::Sender<Signal>) {
+    while !pool.is_closed() {
+        if let Err(error) = listen_once(&pool, &heard).await {
+            tracing::warn!(%error, "listening again in a moment");
+        }
+        tokio::time::sleep(PAUSE).await;
+    }
+}
+
+async fn listen_once(pool: &PgPool, heard: &broadcast::Sender<Signal>) -> Result<(), sqlx::Error> {
+    let mut listener = PgListener::connect_with(pool).await?;
+    listener.listen(CHANNEL).await?;
+    loop {
+        if let Ok(build) = listener.recv().await?.payload().parse() {
+            let _ = heard.send(Signal { build });
+        }
+    }
+}
