@@ -125,13 +125,13 @@ async fn main() -> Result<ExitCode> {
             demonstrate(database_url, &data, listen, fresh).await?;
         }
         Verb::Calc { list: true, .. } => {
-            println!("{}", serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?)
+            println!("{}", serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?);
         }
         Verb::Calc { name, .. } => return calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return check(&files),
         Verb::Verify { database } => return verify(&database.open().await?).await,
         Verb::Rebuild { database } => {
-            println!("{} builds listed again", database.open().await?.rebuild().await?)
+            println!("{} builds listed again", database.open().await?.rebuild().await?);
         }
         Verb::Openapi => println!("{}", openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {

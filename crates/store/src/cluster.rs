@@ -100,6 +100,42 @@ impl Cluster {
     }
 }
 
+/// A database of its own for one test: in the server that `RIGORE_TEST_DATABASE_URL` names, or
+/// in a private cluster that ends with it.
+#[derive(Debug)]
+pub struct Scratch {
+    /// Its address.
+    pub url: String,
+    _own: Option<(Cluster, tempfile::TempDir)>,
+}
+
+impl Scratch {
+    /// Makes an empty database.
+    ///
+    /// # Errors
+    /// Where no server can be reached or started.
+    pub async fn new() -> io::Result<Self> {
+        let own = match std::env::var("RIGORE_TEST_DATABASE_URL") {
+            Ok(_) => None,
+            Err(_) => {
+                let folder = tempfile::Builder::new().prefix("rigore-scratch").tempdir()?;
+                Some((Cluster::start(folder.path())?, folder))
+            }
+        };
+        let server = match &own {
+            Some((cluster, _)) => cluster.url(),
+            None => std::env::var("RIGORE_TEST_DATABASE_URL").unwrap_or_default(),
+        };
+        let name = format!("scratch_{}", uuid::Uuid::now_v7().simple());
+        let pool = sqlx::PgPool::connect(&server).await.map_err(io::Error::other)?;
+        let create = sqlx::AssertSqlSafe(format!("CREATE DATABASE {name}"));
+        sqlx::raw_sql(create).execute(&pool).await.map_err(io::Error::other)?;
+        pool.close().await;
+        let base = server.rsplit_once('/').map_or(server.as_str(), |(base, _)| base);
+        Ok(Self { url: format!("{base}/{name}"), _own: own })
+    }
+}
+
 impl Drop for Cluster {
     fn drop(&mut self) {
         // At the end there is nobody left to tell.

@@ -72,7 +72,9 @@ async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
 
 async fn listen(pool: PgPool, heard: broadcast::Sender<Signal>) {
     while !pool.is_closed() {
-        if let Err(error) = listen_once(&pool, &heard).await {
+        if let Err(error) = listen_once(&pool, &heard).await
+            && !pool.is_closed()
+        {
             tracing::warn!(%error, "listening again in a moment");
         }
         tokio::time::sleep(PAUSE).await;

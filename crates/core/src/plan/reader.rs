@@ -58,8 +58,8 @@ impl<'a> Sheet<'a> {
     }
 
     pub(super) fn fault(&self, severity: Severity, offset: usize, path: &str, message: impl Into<String>) {
-        let upto = &self.source.as_bytes()[..offset.min(self.source.len())];
-        let line = 1 + upto.iter().filter(|byte| **byte == b'\n').count();
+        let upto = self.source.get(..offset).unwrap_or(self.source);
+        let line = 1 + upto.matches('\n').count();
         let (file, path, message) = (self.file.to_owned(), path.to_owned(), message.into());
         self.faults.borrow_mut().push(Fault { severity, file, line, path, message });
     }
@@ -67,7 +67,7 @@ impl<'a> Sheet<'a> {
     /// Every fault, by line.
     pub(super) fn take(&self) -> Vec<Fault> {
         let mut faults = self.faults.take();
-        faults.sort_by(|a, b| a.line.cmp(&b.line));
+        faults.sort_by_key(|fault| fault.line);
         faults
     }
 }

@@ -1,0 +1,63 @@
+//! Makes the pictures of docs/screenshots/ from the demonstration shop.
+
+use anyhow::{Context, Result};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::cluster::Scratch;
+use std::path::{Path, PathBuf};
+
+/// Each picture: file name, engine, place under it, what has to be there first.
+const PICTURES: &[(&str, &str, &str, &str)] = &[
+    ("shop", "", "", "[data-test='Tarn 5 no. 12']"),
+    ("engine", "Tarn 5 no. 12", "", "[data-test='sign-off']"),
+    ("bench-check", "Tarn 5 no. 12", "/bench/main-caps-prepare", "[data-test='confirm']"),
+    ("bench-torque", "Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
+    ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
+    ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
+];
+
+#[tokio::main]
+async fn main() -> Result<()> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let has = |flag: &str| arguments.iter().any(|argument| argument == flag);
+    let folder = arguments.iter().find(|argument| !argument.starts_with("--"));
+    let folder = PathBuf::from(folder.map_or("docs/screenshots", String::as_str));
+    std::fs::create_dir_all(&folder)?;
+    let scratch = Scratch::new().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let (width, height) = if has("--phone") { (390, 844) } else { (1280, 800) };
+    let screen = browser.window(width, height).await?;
+    screen.go(&rigore.url("/")).await?;
+    let face = if has("--dark") { "dark" } else { "light" };
+    screen.driver.execute(&format!("localStorage.setItem('rigore.theme', '{face}')"), vec![]).await?;
+    let shop: serde_json::Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
+    for (name, engine, place, wanted) in PICTURES {
+        let file = folder.join(format!("{name}.png"));
+        take(&screen, &rigore, &shop, (engine, place, wanted), &file)
+            .await
+            .with_context(|| (*name).to_owned())?;
+        println!("{}", file.display());
+    }
+    screen.close().await
+}
+
+async fn take(
+    screen: &Screen,
+    rigore: &Rigore,
+    shop: &serde_json::Value,
+    (engine, place, wanted): (&str, &str, &str),
+    file: &Path,
+) -> Result<()> {
+    let path = if engine.is_empty() {
+        "/".to_owned()
+    } else {
+        let builds = shop["builds"].as_array().context("builds")?;
+        let build = builds.iter().find(|build| build["name"] == engine).context("the engine")?;
+        format!("/engines/{}{place}", build["id"].as_str().unwrap_or_default())
+    };
+    screen.go(&rigore.url(&path)).await?;
+    screen.see(wanted).await?;
+    screen.driver.execute("return document.fonts.ready.then(() => 1)", vec![]).await?;
+    tokio::time::sleep(std::time::Duration::from_millis(350)).await;
+    screen.picture(file).await
+}

@@ -1,0 +1,110 @@
+//! A server process.
+
+use anyhow::{Context, Result, bail};
+use nix::sys::signal::{Signal, kill};
+use nix::unistd::Pid;
+use std::net::TcpListener;
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+
+/// How long a server may take to be ready.
+const PATIENCE: Duration = Duration::from_secs(30);
+
+/// Rigore with the demonstration shop, in a process of its own. It ends with this.
+#[derive(Debug)]
+pub struct Rigore {
+    database: String,
+    port: u16,
+    child: Child,
+}
+
+/// Where the `rigore` that was built beside this program is.
+///
+/// # Errors
+/// Where it was not built.
+pub fn binary() -> Result<PathBuf> {
+    let here = std::env::current_exe()?;
+    let found = here.ancestors().map(|folder| folder.join("rigore")).find(|path| path.is_file());
+    found.context("`rigore` is not built: run `cargo build --workspace` first")
+}
+
+impl Rigore {
+    /// Starts it on a database and waits until it answers.
+    ///
+    /// # Errors
+    /// Where it does not start.
+    pub async fn start(database: &str) -> Result<Self> {
+        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
+        let rigore = Self { database: database.to_owned(), port, child: spawn(database, port)? };
+        rigore.ready().await?;
+        Ok(rigore)
+    }
+
+    /// The address of a path.
+    pub fn url(&self, path: &str) -> String {
+        format!("http://127.0.0.1:{}{path}", self.port)
+    }
+
+    /// The server's process id.
+    pub fn pid(&self) -> u32 {
+        self.child.id()
+    }
+
+    /// Ends it at once with SIGKILL, as a crash would.
+    ///
+    /// # Errors
+    /// Where it cannot be signalled.
+    pub fn crash(&mut self) -> Result<()> {
+        self.child.kill()?;
+        self.child.wait()?;
+        Ok(())
+    }
+
+    /// Starts it again on the same port.
+    ///
+    /// # Errors
+    /// Where it does not start.
+    pub async fn start_again(&mut self) -> Result<()> {
+        self.child = spawn(&self.database, self.port)?;
+        self.ready().await
+    }
+
+    /// Runs a command of `rigore` on its database and gives what it printed.
+    ///
+    /// # Errors
+    /// Where it fails.
+    pub fn run(&self, command: &str) -> Result<String> {
+        let mut rigore = Command::new(binary()?);
+        let output = rigore.args(["--log", "error", command, "--database-url", &self.database]).output()?;
+        let text = String::from_utf8_lossy(&output.stdout).into_owned();
+        if output.status.success() { Ok(text) } else { bail!("rigore {command}: {text}") }
+    }
+
+    async fn ready(&self) -> Result<()> {
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            if reqwest::get(self.url("/healthz")).await.is_ok_and(|answer| answer.status().is_success()) {
+                return Ok(());
+            }
+            tokio::time::sleep(Duration::from_millis(20)).await;
+        }
+        bail!("rigore was not ready after {PATIENCE:?}")
+    }
+}
+
+impl Drop for Rigore {
+    fn drop(&mut self) {
+        if let Ok(pid) = i32::try_from(self.child.id()) {
+            // It may have ended already.
+            let _ = kill(Pid::from_raw(pid), Signal::SIGTERM);
+            let _ = self.child.wait();
+        }
+    }
+}
+
+fn spawn(database: &str, port: u16) -> Result<Child> {
+    let mut rigore = Command::new(binary()?);
+    rigore.args(["--log", "warn", "demo", "--database-url", database, "--port", &port.to_string()]);
+    Ok(rigore.stdout(Stdio::null()).stdin(Stdio::null()).spawn()?)
+}

@@ -1,0 +1,212 @@
+//! A window in headless Chromium.
+
+use anyhow::{Context, Result, bail};
+use std::net::TcpListener;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+use tempfile::TempDir;
+use thirtyfour::prelude::*;
+use thirtyfour::{ChromiumLikeCapabilities, Key};
+
+/// How long something may take to appear.
+const PATIENCE: Duration = Duration::from_secs(20);
+
+/// A ChromeDriver process. It ends with this.
+#[derive(Debug)]
+pub struct Browser {
+    driver: Child,
+    port: u16,
+    folder: TempDir,
+}
+
+impl Browser {
+    /// Starts ChromeDriver.
+    ///
+    /// # Errors
+    /// Where it is not installed or does not start.
+    pub async fn start() -> Result<Self> {
+        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
+        let driver = Command::new("chromedriver")
+            .arg(format!("--port={port}"))
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .context("chromedriver is not installed: apt-get install chromium-driver")?;
+        let browser = Self { driver, port, folder: tempfile::tempdir()? };
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            if reqwest::get(browser.url() + "/status").await.is_ok() {
+                return Ok(browser);
+            }
+            tokio::time::sleep(Duration::from_millis(30)).await;
+        }
+        bail!("chromedriver did not answer")
+    }
+
+    fn url(&self) -> String {
+        format!("http://127.0.0.1:{}", self.port)
+    }
+
+    /// Opens a window of its own, with its own storage.
+    ///
+    /// # Errors
+    /// Where Chromium does not start.
+    pub async fn window(&self, width: u32, height: u32) -> Result<Screen> {
+        let mut options = DesiredCapabilities::chrome();
+        let folder = self.folder.path().join(format!("profile-{width}-{}", self.port)).join(unique());
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--disable-dev-shm-usage",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            &format!("--window-size={width},{height}"),
+            &format!("--user-data-dir={}", folder.display()),
+        ] {
+            options.add_arg(argument)?;
+        }
+        let driver = WebDriver::new(self.url(), options).await.context("starting chromium")?;
+        let screen = Screen { driver };
+        screen.size(width, height).await?;
+        Ok(screen)
+    }
+}
+
+impl Drop for Browser {
+    fn drop(&mut self) {
+        // Its windows end with it.
+        let _ = self.driver.kill();
+        let _ = self.driver.wait();
+    }
+}
+
+fn unique() -> String {
+    use std::sync::atomic::{AtomicU32, Ordering};
+    static NEXT: AtomicU32 = AtomicU32::new(0);
+    NEXT.fetch_add(1, Ordering::Relaxed).to_string()
+}
+
+/// A window somebody sits at. Everything waits until what it needs is there.
+#[derive(Debug, Clone)]
+pub struct Screen {
+    /// The session behind it.
+    pub driver: WebDriver,
+}
+
+impl Screen {
+    /// Makes the page exactly this large.
+    ///
+    /// # Errors
+    /// Where the browser is gone.
+    pub async fn size(&self, width: u32, height: u32) -> Result<()> {
+        let metrics = serde_json::json!({
+            "width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600
+        });
+        self.driver.cdp().send_raw("Emulation.setDeviceMetricsOverride", metrics).await?;
+        Ok(())
+    }
+
+    /// Goes to an address.
+    ///
+    /// # Errors
+    /// Where the browser is gone.
+    pub async fn go(&self, url: &str) -> Result<()> {
+        Ok(self.driver.goto(url).await?)
+    }
+
+    /// The first element that matches, once it is there.
+    ///
+    /// # Errors
+    /// Where it does not appear.
+    pub async fn see(&self, css: &str) -> Result<WebElement> {
+        let query = self.driver.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(30));
+        query.first().await.with_context(|| format!("waiting for {css}"))
+    }
+
+    /// Waits until an element's text holds a text.
+    ///
+    /// # Errors
+    /// Where it does not come to that; says what was there instead.
+    pub async fn read(&self, css: &str, text: &str) -> Result<()> {
+        let start = Instant::now();
+        let mut last = String::new();
+        while start.elapsed() < PATIENCE {
+            if let Ok(element) = self.driver.find(By::Css(css)).await
+                && let Ok(found) = element.text().await
+            {
+                if found.contains(text) {
+                    return Ok(());
+                }
+                last = found;
+            }
+            tokio::time::sleep(Duration::from_millis(30)).await;
+        }
+        bail!("{css} never read `{text}`, but `{last}`")
+    }
+
+    /// Waits until so many elements match.
+    ///
+    /// # Errors
+    /// Where it does not come to that.
+    pub async fn count(&self, css: &str, wanted: usize) -> Result<()> {
+        let start = Instant::now();
+        let mut found = 0;
+        while start.elapsed() < PATIENCE {
+            found = self.driver.find_all(By::Css(css)).await.map_or(0, |all| all.len());
+            if found == wanted {
+                return Ok(());
+            }
+            tokio::time::sleep(Duration::from_millis(30)).await;
+        }
+        bail!("{wanted} of {css} wanted, {found} there")
+    }
+
+    /// Clicks the first element that matches, once it can be clicked.
+    ///
+    /// # Errors
+    /// Where it does not appear or stays covered.
+    pub async fn click(&self, css: &str) -> Result<()> {
+        let query = self.driver.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(30));
+        let element =
+            query.and_clickable().first().await.with_context(|| format!("waiting to click {css}"))?;
+        Ok(element.click().await?)
+    }
+
+    /// Types into whatever has the focus, as a keyboard or a gauge that types would.
+    ///
+    /// # Errors
+    /// Where nothing has the focus.
+    pub async fn keys(&self, text: &str) -> Result<()> {
+        Ok(self.driver.active_element().await?.send_keys(text).await?)
+    }
+
+    /// Types a line and Enter.
+    ///
+    /// # Errors
+    /// Where nothing has the focus.
+    pub async fn line(&self, text: &str) -> Result<()> {
+        self.keys(&format!("{text}{}", char::from(Key::Enter))).await
+    }
+
+    /// Takes a picture.
+    ///
+    /// # Errors
+    /// Where it cannot be written.
+    pub async fn picture(&self, file: &std::path::Path) -> Result<()> {
+        Ok(self.driver.screenshot(file).await?)
+    }
+
+    /// Closes the window.
+    ///
+    /// # Errors
+    /// Where the browser is gone.
+    pub async fn close(self) -> Result<()> {
+        Ok(self.driver.quit().await?)
+    }
+}

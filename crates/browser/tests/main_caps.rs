@@ -1,0 +1,135 @@
+//! The main caps of a Tarn 5, at the real interface.
+
+use anyhow::{Context, Result};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::cluster::Scratch;
+use serde_json::Value;
+
+const TIGHTEN: &str = "main-caps-tighten";
+const ORDER: [&str; 12] = ["3L", "4R", "3R", "4L", "2R", "5L", "2L", "5R", "1L", "6R", "1R", "6L"];
+
+async fn build(rigore: &Rigore, name: &str) -> Result<String> {
+    let shop: Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
+    let builds = shop["builds"].as_array().context("builds")?;
+    let build = builds.iter().find(|build| build["name"] == name).context("the engine")?;
+    Ok(build["id"].as_str().unwrap_or_default().to_owned())
+}
+
+async fn bench(rigore: &Rigore, build: &str) -> Result<Value> {
+    Ok(reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/{TIGHTEN}"))).await?.json().await?)
+}
+
+/// Fasteners on the map that carry at least one paint mark.
+async fn marked(screen: &Screen, strokes: usize, count: usize) -> Result<()> {
+    screen.count(&format!("[data-strokes='{strokes}']"), count).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window_watching() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let mut rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let bench_screen = browser.window(1280, 800).await?;
+    let watching = browser.window(390, 844).await?;
+
+    // From the shop to the preparation, which is confirmed item by item with Enter and signed.
+    bench_screen.go(&rigore.url("/")).await?;
+    bench_screen.click("[data-test='Tarn 5 no. 12'] a.key-main").await?;
+    for item in ["clean", "numbered", "paste", "counted"] {
+        bench_screen.see(&format!("[data-test='{item}'] [data-test='confirm']")).await?;
+        bench_screen.line("").await?;
+    }
+    bench_screen.see("[data-test='sign']").await?;
+    bench_screen.line("").await?;
+    bench_screen.read("h1", "Tighten the main caps").await?;
+
+    let id = build(&rigore, "Tarn 5 no. 12").await?;
+    watching.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+    watching.read("[data-test='fastener']", "3L").await?;
+
+    // Snug, typed. After five bolts the server is killed, a reading is typed all the same.
+    for (done, fastener) in ORDER.iter().enumerate() {
+        bench_screen.read("[data-test='fastener']", fastener).await?;
+        if done == 5 {
+            rigore.crash()?;
+            bench_screen.see("[data-test='away']").await?;
+            bench_screen.line("30.1").await?;
+            tokio::time::sleep(std::time::Duration::from_millis(900)).await;
+            rigore.start_again().await?;
+            bench_screen.read("[data-test='fastener']", ORDER[6]).await?;
+            assert_eq!(bench(&rigore, &id).await?["work"]["pulls"].as_array().map(Vec::len), Some(6));
+        } else {
+            bench_screen.line("30").await?;
+        }
+    }
+    marked(&watching, 1, 12).await?;
+
+    // Seat the thrust bearing, then the angle with the simulated wrench, on one key.
+    bench_screen.see("[data-test='acted']").await?;
+    bench_screen.line("").await?;
+    for (done, fastener) in ORDER.iter().enumerate() {
+        bench_screen.read("[data-test='fastener']", fastener).await?;
+        bench_screen.keys("w").await?;
+        marked(&bench_screen, 2, done + 1).await?;
+    }
+    marked(&watching, 2, 12).await?;
+
+    bench_screen.see("[data-test='sign']").await?;
+    bench_screen.line("").await?;
+    bench_screen.read("h1", "Turn the crankshaft").await?;
+
+    // The sheet lists every bolt with both stages, who and how.
+    watching.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    for fastener in ORDER {
+        watching.read(&format!("[data-test='row-{fastener}']"), "Bench one").await?;
+        watching.read(&format!("[data-test='row-{fastener}']"), "N·m").await?;
+        watching.read(&format!("[data-test='row-{fastener}']"), "°").await?;
+    }
+    let pulls = bench(&rigore, &id).await?["work"]["pulls"].as_array().map(Vec::len);
+    assert_eq!(pulls, Some(24), "no pull is lost or doubled");
+    assert!(rigore.run("verify")?.contains(" 0 broken"));
+    bench_screen.close().await?;
+    watching.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = build(&rigore, "Tarn 5 no. 13").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+
+    // Over-pulled in the builder's own unit: 30 lbf·ft is 40.7 N·m.
+    screen.read("[data-test='fastener']", "2L").await?;
+    screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
+    screen.read("[data-test='target']", "22.1").await?;
+    screen.line("30").await?;
+    screen.read("[data-test='matters']", "2L: 40.7 N·m").await?;
+    screen.see("[data-test='map-2L'][data-state='wrong']").await?;
+
+    // A text that is no torque is refused and stays in the field.
+    screen.line("30 mm").await?;
+    screen.read("[data-test='refusal']", "unit of length").await?;
+    assert_eq!(screen.see("input[name='reading']").await?.value().await?.as_deref(), Some("30 mm"));
+
+    // The entry was wrong: void it with a reason, and the place comes back.
+    screen.click("[data-test='pulls'] tr:first-child button").await?;
+    screen.click("[role='dialog'] form div button:first-child").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("[data-test='fastener']", "2L").await?;
+    screen.count("[data-test='matters']", 0).await?;
+    screen.read("[data-test='pulls']", "voided: Typed wrong").await?;
+
+    // A bolt out of order is taken on the map, kept and marked.
+    screen.click("[data-test='map-6L']").await?;
+    screen.read("[data-test='fastener']", "6L").await?;
+    screen.driver.execute("document.querySelector('input[name=reading]').value = ''", vec![]).await?;
+    let field = screen.see("input[name='reading']").await?;
+    field.clear().await?;
+    field.send_keys("22.2").await?;
+    screen.click("form button[type='submit']").await?;
+    screen.read("[data-test='matters']", "6L: out of order: 2L was next").await?;
+    screen.close().await
+}

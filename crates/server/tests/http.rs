@@ -1,0 +1,177 @@
+//! The server over HTTP: answers, problems, live updates.
+
+use futures::StreamExt;
+use reqwest::{Client, StatusCode};
+use rigore_server::{App, demo, serve};
+use rigore_store::Store;
+use rigore_store::cluster::Scratch;
+use serde_json::{Value, json};
+use std::time::Duration;
+use tokio::net::TcpListener;
+use tokio::sync::oneshot;
+use uuid::Uuid;
+
+/// A server in this process, on a database of its own.
+struct Server {
+    base: String,
+    client: Client,
+    _end: oneshot::Sender<()>,
+    _scratch: Scratch,
+}
+
+impl Server {
+    async fn start() -> Self {
+        let scratch = Scratch::new().await.expect("a database");
+        let store = Store::connect(&scratch.url, 8).await.expect("a store");
+        demo::load(&store).await.expect("demo data");
+        let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
+        let base = format!("http://{}", listener.local_addr().expect("an address"));
+        let (end, ended) = oneshot::channel::<()>();
+        let app = App::new(store).await.expect("an app");
+        tokio::spawn(serve(listener, app, async move {
+            let _ = ended.await;
+        }));
+        Self { base, client: Client::new(), _end: end, _scratch: scratch }
+    }
+
+    async fn get(&self, path: &str) -> Value {
+        let answer = self.client.get(format!("{}{path}", self.base)).send().await.expect("an answer");
+        assert!(answer.status().is_success(), "{path}: {}", answer.status());
+        answer.json().await.expect("JSON")
+    }
+
+    async fn post(&self, path: &str, body: &Value) -> (StatusCode, Value) {
+        let request = self.client.post(format!("{}{path}", self.base)).header("x-rigore-person", "lead");
+        let answer = request.json(body).send().await.expect("an answer");
+        let status = answer.status();
+        if !status.is_success() {
+            assert_eq!(answer.headers()["content-type"], "application/problem+json");
+        }
+        (status, answer.json().await.expect("JSON"))
+    }
+}
+
+fn build(name: &str) -> Uuid {
+    demo::build_id(name)
+}
+
+fn pull(fastener: &str, text: &str) -> Value {
+    json!({"type": "pull", "operation": "main-caps-tighten", "stage": 0, "fastener": fastener,
+        "reading": {"text": text}, "method": "typed", "instrument": "wrench-2"})
+}
+
+#[tokio::test]
+async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
+    let server = Server::start().await;
+    let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
+    let command = json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30")});
+    let first = server.post(&path, &command).await;
+    assert_eq!(first.0, StatusCode::OK, "{}", first.1);
+    assert_eq!(server.post(&path, &command).await, first);
+
+    for (body, status, field) in [
+        (json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30 mm")}), 422, "reading"),
+        (json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("9Z", "30")}), 422, "fastener"),
+        (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "do"),
+        (json!({"id": Uuid::now_v7(), "seen": 99, "do": {"type": "sign"}}), 422, "do.operation"),
+        (json!({"id": "x", "seen": 99, "do": pull("2L", "30")}), 422, "id"),
+        (json!({"id": Uuid::now_v7(), "seen": 99, "extra": 1, "do": pull("2L", "30")}), 422, "extra"),
+    ] {
+        let (got, problem) = server.post(&path, &body).await;
+        assert_eq!(got.as_u16(), status, "{problem}");
+        assert_eq!(problem["errors"][0]["field"], field, "{problem}");
+        assert_eq!(problem["status"], status);
+    }
+    let sign =
+        json!({"id": Uuid::now_v7(), "seen": 99, "do": {"type": "sign", "operation": "main-caps-tighten"}});
+    let (status, problem) = server.post(&path, &sign).await;
+    assert_eq!((status.as_u16(), problem["type"].as_str()), (409, Some("/problems/not-yet")));
+}
+
+#[tokio::test]
+async fn somebody_has_to_say_who_they_are_and_a_viewer_only_looks() {
+    let server = Server::start().await;
+    let url = format!("{}/api/builds/{}/commands", server.base, build("Tarn 5 no. 13"));
+    let command = json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30")});
+    let nobody = server.client.post(&url).json(&command).send().await.expect("an answer");
+    assert_eq!(nobody.status(), StatusCode::UNAUTHORIZED);
+    let viewer = server.client.post(&url).header("x-rigore-person", "viewer").json(&command).send().await;
+    assert_eq!(viewer.expect("an answer").status(), StatusCode::FORBIDDEN);
+}
+
+#[tokio::test]
+async fn what_is_not_there_is_a_problem_and_places_get_the_page() {
+    let server = Server::start().await;
+    for path in
+        ["/api/builds/nonsense", &format!("/api/builds/{}", Uuid::now_v7()), "/api/nothing", "/assets/no.js"]
+    {
+        let answer = server.client.get(format!("{}{path}", server.base)).send().await.expect("an answer");
+        assert_eq!(answer.status(), StatusCode::NOT_FOUND, "{path}");
+    }
+    let page = server.client.get(format!("{}/engines/x", server.base)).send().await.expect("an answer");
+    assert_eq!(page.headers()["cache-control"], "no-cache");
+    assert!(page.text().await.expect("text").contains("<div id=\"app\">"));
+}
+
+#[tokio::test]
+async fn calculations_over_http_are_those_of_the_command() {
+    let server = Server::start().await;
+    let (status, thread) = server.post("/api/calc/thread", &json!({"designation": "M10x1.25"})).await;
+    assert_eq!((status, thread["pitch_mm"].as_f64()), (StatusCode::OK, Some(1.25)));
+    let (status, problem) = server.post("/api/calc/thread", &json!({"designation": "M10x"})).await;
+    assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("designation")));
+    assert!(server.get("/api/calc").await.as_array().is_some_and(|list| list.len() >= 6));
+    let document = server.get("/api/openapi.json").await;
+    assert!(document["paths"]["/api/builds/{build}/commands"]["post"].is_object());
+}
+
+#[tokio::test]
+async fn a_plan_is_checked_with_every_fault() {
+    let server = Server::start().await;
+    let request =
+        server.client.post(format!("{}/api/plans/check", server.base)).header("x-rigore-person", "lead");
+    let answer = request.body("format = 1\nid = \"x\"\nfoo = 2\n").send().await.expect("an answer");
+    let checked: Value = answer.json().await.expect("JSON");
+    assert_eq!(checked["usable"], false);
+    assert!(checked["faults"].as_array().is_some_and(|faults| faults.len() >= 3), "{checked}");
+    assert!(
+        checked["faults"].as_array().expect("faults").iter().any(|f| f["line"] == 3 && f["path"] == "foo")
+    );
+}
+
+#[tokio::test]
+async fn live_updates_go_on_after_the_last_entry_seen() {
+    let server = Server::start().await;
+    let id = build("Tarn 5 no. 13");
+    let seen = server.get(&format!("/api/builds/{id}")).await["seq"].as_u64().expect("a number");
+    let follow = server.client.get(format!("{}/api/builds/{id}/events", server.base));
+    let mut stream = follow.header("last-event-id", seen - 2).send().await.expect("a stream").bytes_stream();
+    let command = json!({"id": Uuid::now_v7(), "seen": seen, "do": pull("2L", "30")});
+    let (_, answer) = server.post(&format!("/api/builds/{id}/commands"), &command).await;
+    let last = answer["seq"].as_u64().expect("a number");
+    let mut text = String::new();
+    let read = tokio::time::timeout(Duration::from_secs(10), async {
+        while !text.contains(&format!("id: {last}")) {
+            let chunk = stream.next().await.expect("more").expect("bytes");
+            text.push_str(&String::from_utf8_lossy(&chunk));
+        }
+    });
+    read.await.expect("the entry arrives");
+    let ids = text.lines().filter_map(|line| line.strip_prefix("id: ")).filter_map(|id| id.parse().ok());
+    assert_eq!(ids.collect::<Vec<u64>>(), (seen - 1..=last).collect::<Vec<_>>());
+}
+
+#[tokio::test]
+async fn the_simulated_wrench_pulls_what_is_next_and_says_it_is_simulated() {
+    let server = Server::start().await;
+    let id = build("Tarn 5 no. 13");
+    let body = json!({"id": Uuid::now_v7(), "seen": 0, "operation": "main-caps-tighten", "instrument": "rig-wrench"});
+    let (status, answer) = server.post(&format!("/api/builds/{id}/rig/pull"), &body).await;
+    assert_eq!(status, StatusCode::OK, "{answer}");
+    let fact = &answer["events"][0]["fact"];
+    assert_eq!((fact["fastener"].as_str(), fact["method"].as_str()), (Some("2L"), Some("simulated")));
+    let real =
+        json!({"id": Uuid::now_v7(), "seen": 0, "operation": "main-caps-tighten", "instrument": "wrench-2"});
+    let (status, problem) = server.post(&format!("/api/builds/{id}/rig/pull"), &real).await;
+    assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("instrument")));
+}

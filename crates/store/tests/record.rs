@@ -1,0 +1,199 @@
+//! The store on a real PostgreSQL: nothing acknowledged is lost, doubled or changed unseen.
+
+use rigore_core::build::{
+    Command, Do, Given, Instrument, Method, Person, PlanRef, Refusal, RefusalKind, Role,
+};
+use rigore_core::plan::Plan;
+use rigore_store::cluster::{Cluster, Scratch};
+use rigore_store::{Recorded, Roster, Store, StoreError};
+use std::time::Duration;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+const SMALL: &str = include_str!("../../core/tests/small-plan.toml");
+
+/// Somebody with a wrench at one build.
+struct Bench {
+    store: Store,
+    build: Uuid,
+    roster: Roster,
+    by: Person,
+}
+
+impl Bench {
+    async fn begun(store: Store) -> Self {
+        let (plan, _) = Plan::read("small-plan.toml", SMALL).expect("a plan");
+        let row = store.add_plan(SMALL, &plan).await.expect("a stored plan");
+        let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
+        let wrench = Instrument {
+            id: "w".into(),
+            name: "Wrench".into(),
+            serial: "1".into(),
+            torque_nm: Some([5.0, 200.0]),
+            angle: true,
+            calibration_due: None,
+            simulated: false,
+        };
+        let roster = Roster { people: vec![by.clone()], instruments: vec![wrench] };
+        let bench = Self { store, build: Uuid::now_v7(), roster, by };
+        let plan = PlanRef { hash: row.hash, id: row.id, name: row.name };
+        bench.give(Do::Begin { name: "Test".into(), plan }).await.expect("begun");
+        bench
+    }
+
+    async fn give(&self, what: Do) -> Result<Recorded, StoreError> {
+        self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what }).await
+    }
+
+    async fn send(&self, command: &Command) -> Result<Recorded, StoreError> {
+        self.store.record(self.build, &self.by, &self.roster, OffsetDateTime::now_utc(), command).await
+    }
+
+    async fn seq(&self) -> u64 {
+        self.store.read(self.build, |state| state.seq).await.expect("a build")
+    }
+}
+
+fn pull(fastener: &str) -> Do {
+    Do::Pull {
+        operation: "tighten".into(),
+        stage: 0,
+        fastener: fastener.into(),
+        reading: Given { text: Some("30".into()), ..Given::default() },
+        method: Method::Typed,
+        instrument: "w".into(),
+    }
+}
+
+async fn scratch() -> (Scratch, Store) {
+    let scratch = Scratch::new().await.expect("a database");
+    let store = Store::connect(&scratch.url, 8).await.expect("a store");
+    (scratch, store)
+}
+
+#[tokio::test]
+async fn the_same_command_twice_is_one_event_and_one_answer() {
+    let (_scratch, store) = scratch().await;
+    let bench = Bench::begun(store.clone()).await;
+    let command = Command { id: Uuid::now_v7(), seen: 1, what: pull("2L") };
+    let (first, second) = tokio::join!(bench.send(&command), bench.send(&command));
+    let (first, second) = (first.expect("recorded"), second.expect("answered"));
+    assert_eq!(first.events, second.events);
+    assert_ne!(first.repeated, second.repeated);
+    assert_eq!(bench.seq().await, 2);
+}
+
+#[tokio::test]
+async fn two_processes_append_to_one_build_without_losing_or_doubling() {
+    let (scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    let other = Store::connect(&scratch.url, 4).await.expect("another process");
+    let twin = Bench { store: other, build: bench.build, roster: bench.roster.clone(), by: bench.by.clone() };
+    let (ours, theirs) = tokio::join!(
+        async {
+            for _ in 0..25 {
+                bench.give(pull("2L")).await.expect("recorded");
+            }
+        },
+        async {
+            for _ in 0..25 {
+                twin.give(pull("2R")).await.expect("recorded");
+            }
+        }
+    );
+    let ((), ()) = (ours, theirs);
+    assert_eq!(bench.seq().await, 51);
+    let (builds, entries, broken) = bench.store.verify().await.expect("walked");
+    assert_eq!((builds, entries, broken), (1, 51, vec![]));
+}
+
+#[tokio::test]
+async fn another_process_hears_of_an_entry() {
+    let (scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    let other = Store::connect(&scratch.url, 4).await.expect("another process");
+    let mut signals = other.subscribe();
+    let heard = tokio::time::timeout(Duration::from_secs(10), async {
+        loop {
+            // Listening starts in the background: pull until it is heard.
+            bench.give(pull("2L")).await.expect("recorded");
+            if let Ok(Ok(signal)) = tokio::time::timeout(Duration::from_millis(200), signals.recv()).await {
+                return signal.build;
+            }
+        }
+    });
+    assert_eq!(heard.await.expect("heard in time"), bench.build);
+}
+
+#[tokio::test]
+async fn a_refused_command_records_nothing() {
+    let (_scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    let refused = bench.give(Do::Sign { operation: "tighten".into() }).await.unwrap_err();
+    assert!(matches!(refused, StoreError::Refused(Refusal { kind: RefusalKind::NotYet, .. })));
+    let missing = bench.store.read(Uuid::now_v7(), |_| ()).await.unwrap_err();
+    assert!(matches!(missing, StoreError::NotThere(_)));
+    assert_eq!(bench.seq().await, 1);
+}
+
+#[tokio::test]
+async fn a_changed_entry_a_missing_entry_and_a_cut_off_end_are_found() {
+    for (tamper, seq, says) in [
+        ("UPDATE events SET body = replace(body, '30', '31') WHERE seq = 3", 3, "does not match its hash"),
+        ("DELETE FROM events WHERE seq = 2", 2, "is missing"),
+        ("DELETE FROM events WHERE seq = 4", 4, "missing at the end"),
+    ] {
+        let (scratch, store) = scratch().await;
+        let bench = Bench::begun(store).await;
+        for fastener in ["2L", "2R", "1L"] {
+            bench.give(pull(fastener)).await.expect("recorded");
+        }
+        let pool = sqlx::PgPool::connect(&scratch.url).await.expect("a connection");
+        let refused = sqlx::raw_sql(tamper).execute(&pool).await.unwrap_err();
+        assert!(refused.to_string().contains("never changed"), "{refused}");
+        sqlx::raw_sql("ALTER TABLE events DISABLE TRIGGER events_stay")
+            .execute(&pool)
+            .await
+            .expect("a superuser can");
+        sqlx::raw_sql(tamper).execute(&pool).await.expect("tampered");
+        let (_, _, broken) = bench.store.verify().await.expect("walked");
+        assert_eq!(broken.len(), 1);
+        assert_eq!((broken[0].build, broken[0].seq), (bench.build, seq));
+        assert!(broken[0].what.contains(says), "{}", broken[0].what);
+    }
+}
+
+#[tokio::test]
+async fn lists_are_made_again_from_the_events() {
+    let (scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    bench.give(pull("2L")).await.expect("recorded");
+    let before = bench.store.builds().await.expect("a list");
+    let pool = sqlx::PgPool::connect(&scratch.url).await.expect("a connection");
+    sqlx::raw_sql("UPDATE builds SET summary = '{}', seq = 0").execute(&pool).await.expect("spoiled");
+    assert_eq!(bench.store.rebuild().await.expect("rebuilt"), 1);
+    assert_eq!(bench.store.builds().await.expect("a list"), before);
+}
+
+#[tokio::test]
+async fn a_database_that_crashes_between_pulls_loses_no_acknowledged_pull() {
+    let folder = tempfile::Builder::new().prefix("rigore-crash").tempdir().expect("a folder");
+    let cluster = Cluster::start(folder.path()).expect("a cluster");
+    let bench = Bench::begun(Store::connect(&cluster.url(), 4).await.expect("a store")).await;
+    bench.give(pull("2L")).await.expect("recorded");
+    cluster.crash().expect("crashed");
+    let command = Command { id: Uuid::now_v7(), seen: 9, what: pull("2R") };
+    assert!(matches!(bench.send(&command).await.unwrap_err(), StoreError::Unavailable(_)));
+    cluster.start_again().expect("started again");
+    let recorded = loop {
+        match bench.send(&command).await {
+            Ok(recorded) => break recorded,
+            Err(StoreError::Unavailable(_)) => tokio::time::sleep(Duration::from_millis(50)).await,
+            Err(error) => panic!("{error}"),
+        }
+    };
+    assert_eq!(recorded.events.len(), 1);
+    assert_eq!(bench.seq().await, 3);
+    let (_, entries, broken) = bench.store.verify().await.expect("walked");
+    assert_eq!((entries, broken), (3, vec![]));
+}

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { CloudOff, Moon, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
+import { computed, onMounted } from 'vue'
+import { useRoute } from 'vue-router'
+import { connected } from './api/live'
+import { onTheWay, resume } from './api/outbox'
+import { useShop } from './api/queries'
+import { person, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import { loadUnits, unitsOf } from './ui/units'
+
+useTheme()
+const { data: shop, isError, failureCount } = useShop()
+const route = useRoute()
+const bench = computed(() => route.name === 'bench')
+const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
+const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
+  auto: { next: 'light', icon: SunMoon, label: 'Light or dark as the device' },
+  light: { next: 'dark', icon: Sun, label: 'Light' },
+  dark: { next: 'auto', icon: Moon, label: 'Dark' },
+}
+
+onMounted(async () => {
+  await loadUnits().catch(() => undefined)
+  await resume()
+})
+</script>
+
+<template>
+  <div class="flex min-h-dvh flex-col">
+    <header
+      class="no-print flex flex-wrap items-center gap-x-1 gap-y-1 border-b sm:gap-x-4 border-rule px-4"
+      :class="bench ? 'py-1' : 'py-2'"
+    >
+      <RouterLink to="/" class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight">
+        <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
+      </RouterLink>
+      <label class="flex items-center gap-2">
+        <span class="label-text max-sm:sr-only">At work</span>
+        <select v-model="person" class="min-h-11 border-b border-ink bg-transparent px-1" name="person">
+          <option v-for="p in shop?.people" :key="p.id" :value="p.id">{{ p.name }}</option>
+        </select>
+      </label>
+      <label class="flex items-center gap-2">
+        <span class="label-text max-sm:sr-only">Torque in</span>
+        <select v-model="torqueUnit" class="min-h-11 border-b border-ink bg-transparent px-1" name="torque-unit">
+          <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
+        </select>
+      </label>
+      <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
+        <component :is="sound ? Volume2 : VolumeX" class="size-5" />
+      </button>
+      <button class="p-2 sm:p-3" :aria-label="faces[theme].label" @click="theme = faces[theme].next">
+        <component :is="faces[theme].icon" class="size-5" />
+      </button>
+    </header>
+    <div
+      v-if="away"
+      role="status"
+      data-test="away"
+      class="no-print flex items-center gap-3 bg-wrong px-4 py-2 font-medium text-on-wrong"
+    >
+      <CloudOff class="size-5 shrink-0" />
+      Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
+    </div>
+    <RouterView class="grow" />
+  </div>
+</template>

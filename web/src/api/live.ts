@@ -1,0 +1,57 @@
+// Following one build: every entry that is recorded anywhere, and what a tool shows while it pulls.
+import { useQueryClient } from '@tanstack/vue-query'
+import { onUnmounted, ref, watch, type Ref } from 'vue'
+import { keys } from './queries'
+
+/** What a tool shows while it pulls. */
+export interface Live {
+  operation: string
+  fastener: string
+  torque_nm: number
+  angle_deg: number
+}
+
+/** Whether the server answers. */
+export const connected = ref(true)
+
+const AGAIN_MS = 1000
+
+/** Keeps the screens of a build up to date and gives what a tool shows right now. */
+export function useLive(build: Ref<string>) {
+  const client = useQueryClient()
+  const live = ref<Live | null>(null)
+  let source: EventSource | undefined
+  let timer: number | undefined
+
+  const refresh = () => client.invalidateQueries({ queryKey: keys.build(build.value) })
+
+  function follow() {
+    source?.close()
+    source = new EventSource(`/api/builds/${build.value}/events`)
+    source.addEventListener('open', () => {
+      connected.value = true
+      void refresh()
+    })
+    source.addEventListener('entry', () => {
+      live.value = null
+      void refresh()
+    })
+    source.addEventListener('live', (event) => {
+      live.value = JSON.parse((event as MessageEvent<string>).data) as Live
+    })
+    source.addEventListener('error', () => {
+      connected.value = false
+      live.value = null
+      source?.close()
+      timer = window.setTimeout(follow, AGAIN_MS)
+    })
+  }
+
+  watch(build, follow, { immediate: true })
+  onUnmounted(() => {
+    window.clearTimeout(timer)
+    source?.close()
+    connected.value = true
+  })
+  return { live }
+}

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+// An angle of turn for whatever is on the bar: where the mark ends on the clock, the stop reading
+// for a start reading, flats and points.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, take } from '../api/client'
+
+const props = defineProps<{ angle: number; live: number | null }>()
+const start = ref(0)
+const down = ref(false)
+
+const input = computed(() => ({
+  start_deg: Number.isFinite(Number(start.value)) ? Number(start.value) : 0,
+  angle_deg: props.angle,
+  wrap: true,
+  direction: down.value ? 'down' : 'up',
+}))
+const { data: reading } = useQuery({
+  queryKey: ['angle-reading', input],
+  queryFn: async () =>
+    take(await api.POST('/api/calc/{name}', { params: { path: { name: 'angle-reading' } }, body: input.value })) as {
+      stop_deg: number
+      clock: string
+      flats: number
+      points: number
+    },
+  placeholderData: (previous) => previous,
+})
+/** The sector from twelve to where the mark must end, for angles below a whole turn. */
+const sector = computed(() => {
+  const end = ((props.angle % 360) * Math.PI) / 180
+  return `M0 0V-40A40 40 0 ${props.angle % 360 > 180 ? 1 : 0} 1 ${40 * Math.sin(end)} ${-40 * Math.cos(end)}Z`
+})
+</script>
+
+<template>
+  <div class="grid grid-cols-[auto_1fr] items-center gap-4">
+    <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="`The mark ends at ${reading?.clock ?? ''}`">
+      <circle r="46" fill="var(--face)" stroke="var(--ink)" stroke-width="1.5" />
+      <path :d="sector" fill="var(--layout)" opacity="0.22" />
+      <line v-for="h in 12" :key="h" y1="-46" :y2="h % 3 === 0 ? -37 : -41" :transform="`rotate(${h * 30})`" stroke="var(--ink)" stroke-width="1.5" />
+      <line y2="-40" stroke="var(--dim)" stroke-width="1.5" stroke-dasharray="3 3" />
+      <line y2="-42" :transform="`rotate(${angle})`" stroke="var(--layout)" stroke-width="4" stroke-linecap="round" />
+      <line v-if="live !== null" y2="-44" :transform="`rotate(${live})`" stroke="var(--paint)" stroke-width="5" stroke-linecap="round" />
+      <circle r="4" fill="var(--ink)" />
+    </svg>
+    <dl class="grid grid-cols-[auto_1fr] gap-x-4 leading-snug">
+      <dt class="text-dim">Mark ends at</dt>
+      <dd class="text-2xl font-semibold" data-test="clock">{{ reading?.clock }}</dd>
+      <dt class="text-dim">Flats, points</dt>
+      <dd>{{ reading?.flats.toFixed(2) }}, {{ reading?.points.toFixed(2) }}</dd>
+      <dt class="text-dim">
+        <label for="start-reading">From reading</label>
+      </dt>
+      <dd class="flex items-center gap-2">
+        <input id="start-reading" v-model="start" inputmode="decimal" class="w-16 border-b border-ink bg-transparent" @keydown.enter.stop />
+        <button type="button" class="px-2 text-dim underline" :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'" @click="down = !down">
+          {{ down ? 'down' : 'up' }}
+        </button>
+      </dd>
+      <dt class="text-dim">Stop at</dt>
+      <dd class="text-2xl font-semibold" data-test="stop">{{ reading?.stop_deg.toFixed(0) }}°</dd>
+    </dl>
+  </div>
+</template>

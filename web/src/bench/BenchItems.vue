@@ -1,0 +1,62 @@
+<script setup lang="ts">
+// Items to confirm one by one, each with what right and wrong look like.
+import { computed, onUnmounted } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+import StateMark from '../ui/StateMark.vue'
+import { when } from '../ui/units'
+
+const props = defineProps<{
+  bench: Schemas['Bench']
+  items: Schemas['ItemView'][]
+  busy: boolean
+  act: (what: Do) => Promise<boolean>
+}>()
+const next = computed(() => props.items.find((item) => !item.seq))
+
+const confirm = (item: string) => props.act({ type: 'confirm', operation: props.bench.operation.id, item })
+
+function onKey(event: KeyboardEvent) {
+  if (event.key !== 'Enter' || !next.value) return
+  if ((event.target as HTMLElement).closest('button, a, select, [role=dialog]')) return
+  event.preventDefault()
+  void confirm(next.value.id)
+}
+window.addEventListener('keydown', onKey)
+onUnmounted(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <ol class="mt-2">
+    <li
+      v-for="item in items"
+      :key="item.id"
+      class="grid grid-cols-[2.5rem_1fr] gap-x-3 border-b border-rule py-4"
+      :data-test="item.id"
+    >
+      <StateMark :status="item.seq ? 'done' : item.id === next?.id ? 'in-work' : 'waiting'" class="size-9" />
+      <div>
+        <p
+          :class="
+            item.id === next?.id ? 'text-3xl leading-tight font-semibold' : item.seq ? 'text-lg text-dim' : 'text-lg'
+          "
+        >
+          {{ item.text }}
+        </p>
+        <p v-if="item.seq" class="text-dim">{{ item.by?.name }}, {{ when(item.at) }}</p>
+        <template v-if="item.id === next?.id">
+          <div class="mt-3 grid gap-x-8 gap-y-2 text-xl sm:grid-cols-2">
+            <p v-if="item.right"><span class="block text-base text-dim">Right</span>{{ item.right }}</p>
+            <p v-if="item.wrong"><span class="block text-base text-dim">Wrong</span>{{ item.wrong }}</p>
+          </div>
+          <div class="mt-4 flex items-center gap-4">
+            <button class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="confirm" @click="confirm(item.id)">
+              It is so
+            </button>
+            <span class="text-dim">or Enter</span>
+          </div>
+        </template>
+      </div>
+    </li>
+  </ol>
+</template>

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+// What is open in the operation in hand, and what settles it.
+import { ref } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+import ReasonDialog from '../ui/ReasonDialog.vue'
+import StateMark from '../ui/StateMark.vue'
+
+type Matter = Schemas['Matter']
+type Remedy = Schemas['Remedy']
+const props = defineProps<{ matters: Matter[]; act: (what: Do) => Promise<boolean> }>()
+
+const words: Record<Remedy, { key: string; action: string; usual: string[] }> = {
+  void: { key: 'Wrong entry', action: 'Void it', usual: ['Typed wrong', 'Wrong fastener'] },
+  loosen: { key: 'Loosened', action: 'Record it loosened', usual: ['Over-pulled', 'Repeat in order'] },
+  replace: { key: 'Replaced', action: 'Record it replaced', usual: ['Over-pulled'] },
+  accept: { key: 'Accept', action: 'Accept it', usual: [] },
+}
+const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
+const error = ref('')
+
+async function settle(reason: string) {
+  if (!chosen.value) return
+  const { matter, remedy } = chosen.value
+  const { seq, operation } = matter
+  const fastener = matter.fastener ?? ''
+  const what: Do =
+    remedy === 'void' || remedy === 'accept'
+      ? { type: remedy, seq, reason }
+      : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
+  if (reason.trim().length < 3) {
+    error.value = 'Say why in a few words'
+    return
+  }
+  chosen.value = null
+  await props.act(what)
+}
+
+function choose(matter: Matter, remedy: Remedy) {
+  error.value = ''
+  chosen.value = { matter, remedy }
+}
+</script>
+
+<template>
+  <section aria-label="Open matters" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="matters">
+    <div v-for="matter in matters" :key="`${matter.seq}${matter.what}`" class="flex flex-wrap items-center gap-x-3 gap-y-1">
+      <StateMark status="held" />
+      <p class="text-lg">
+        <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
+      </p>
+      <button v-for="remedy in matter.remedies" :key="remedy" class="key min-h-11 py-1" @click="choose(matter, remedy)">
+        {{ words[remedy].key }}
+      </button>
+    </div>
+    <ReasonDialog
+      :open="!!chosen"
+      :title="chosen ? words[chosen.remedy].key : ''"
+      :about="chosen?.matter.what ?? ''"
+      :action="chosen ? words[chosen.remedy].action : ''"
+      :usual="chosen ? words[chosen.remedy].usual : []"
+      :error="error"
+      @close="chosen = null"
+      @reason="settle"
+    />
+  </section>
+</template>

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+// The last pulls, and voiding one with a reason.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+import ReasonDialog from '../ui/ReasonDialog.vue'
+import { figure } from '../ui/units'
+
+type Pull = Schemas['PullView']
+const props = defineProps<{ pulls: Pull[]; act: (what: Do) => Promise<boolean> }>()
+const SHOWN = 5
+const all = ref(false)
+const chosen = ref<Pull | null>(null)
+const error = ref('')
+const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
+const verdicts = { good: 'Good', low: 'Low', over: 'Over' } as const
+const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated' } as const
+
+function choose(pull: Pull | undefined) {
+  error.value = ''
+  chosen.value = pull ?? null
+}
+
+async function voidIt(reason: string) {
+  if (reason.trim().length < 3) {
+    error.value = 'Say why in a few words'
+    return
+  }
+  const seq = chosen.value?.seq
+  chosen.value = null
+  if (seq) await props.act({ type: 'void', seq, reason })
+}
+
+defineExpose({ voidLast: () => choose(props.pulls.find((p) => !p.voided)) })
+</script>
+
+<template>
+  <div class="overflow-x-auto">
+    <table v-if="pulls.length" class="w-full text-left" data-test="pulls">
+      <caption class="sr-only">Last pulls</caption>
+      <tbody>
+        <tr
+          v-for="pull in rows"
+          :key="pull.seq"
+          class="border-b border-rule"
+          :class="pull.voided || pull.loosened ? 'text-dim line-through decoration-1' : ''"
+        >
+          <td class="w-12 py-1 font-semibold">{{ pull.fastener }}</td>
+          <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.angle) }}</td>
+          <td class="w-16" :class="pull.verdict === 'over' && 'font-semibold text-wrong'">
+            {{ pull.verdict === 'over' ? '▲ ' : '' }}{{ verdicts[pull.verdict] }}
+          </td>
+          <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
+          <td class="text-dim">
+            {{ [...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
+          </td>
+          <td class="w-14 text-right">
+            <button v-if="!pull.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="choose(pull)">
+              Void
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <button v-if="pulls.length > SHOWN" class="py-2 text-dim underline underline-offset-2" @click="all = !all">
+      {{ all ? 'Fewer' : `All ${pulls.length} pulls` }}
+    </button>
+    <ReasonDialog
+      :open="!!chosen"
+      title="Void a pull"
+      :about="chosen ? `${chosen.fastener}, ${figure(chosen.read, chosen.angle)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+      action="Void it"
+      :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
+      :error="error"
+      @close="chosen = null"
+      @reason="voidIt"
+    />
+  </div>
+</template>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+// Why the target is what it is: spec, lubricant, clamp load, percent of yield.
+import type { Schemas } from '../api/client'
+import { figure } from '../ui/units'
+
+defineProps<{ why: Schemas['Why']; band: Schemas['Band'] | null; angle: boolean }>()
+const open = defineModel<boolean>('open', { required: true })
+const percent = (share: number) => `${Math.round(share * 100)} %`
+</script>
+
+<template>
+  <div class="border-t border-rule pt-2">
+    <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
+      <span class="text-dim">Why this number</span>
+      <span v-if="why.forecast" class="font-medium">
+        {{ why.forecast.typical_kn.toFixed(1) }} kN, {{ percent(why.forecast.utilisation) }} of yield
+      </span>
+      <span class="ml-auto text-dim" aria-hidden="true">{{ open ? '−' : '+' }}</span>
+    </button>
+    <dl v-if="open" class="grid grid-cols-[7rem_1fr] gap-x-3 gap-y-1">
+      <dt class="text-dim">Plan</dt>
+      <dd v-if="band">{{ figure(band.target, angle) }}, {{ figure(band.low, angle) }} to {{ figure(band.high, angle) }}</dd>
+      <dt class="text-dim">Fastener</dt>
+      <dd>{{ why.fastener }}</dd>
+      <dt class="text-dim">Lubricant</dt>
+      <dd>{{ why.lubricant }}</dd>
+      <template v-if="why.forecast">
+        <dt class="text-dim">Clamp load</dt>
+        <dd>{{ why.forecast.low_kn.toFixed(1) }} to {{ why.forecast.high_kn.toFixed(1) }} kN over the lubricant's range</dd>
+        <dt class="text-dim">Torque goes</dt>
+        <dd>
+          {{ percent(why.forecast.pitch_share) }} into stretch, {{ percent(why.forecast.thread_share) }} thread,
+          {{ percent(why.forecast.bearing_share) }} head; K {{ why.forecast.nut_factor.toFixed(3) }}
+        </dd>
+      </template>
+      <dt class="text-dim">Note</dt>
+      <dd class="text-dim">Computed figures are estimates. The maker's figures come first.</dd>
+    </dl>
+  </div>
+</template>

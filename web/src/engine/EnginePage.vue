@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Schemas } from '../api/client'
+import { useLive } from '../api/live'
+import { useBuild } from '../api/queries'
+import StateMark from '../ui/StateMark.vue'
+import { when } from '../ui/units'
+
+type Operation = Schemas['OperationView']
+const route = useRoute()
+const build = computed(() => String(route.params.build))
+const { data: engine, error } = useBuild(build)
+useLive(build)
+
+const current = computed(() =>
+  ['held', 'in-work', 'to-sign', 'ready']
+    .map((status) => engine.value?.operations.find((operation) => operation.status === status))
+    .find((operation) => operation),
+)
+
+function line(operation: Operation): string {
+  switch (operation.status) {
+    case 'waiting':
+      return `Waits for ${operation.waits_for.join(' and ')}`
+    case 'done':
+      return `Signed by ${operation.signed_by?.name}, ${when(operation.signed_at)}`
+    case 'held':
+      return `${operation.matters} open: mend or accept before signing`
+    case 'to-sign':
+      return 'All done: sign'
+    case 'ready':
+      return 'Can be started'
+    default:
+      return operation.next
+  }
+}
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-5xl px-4 py-6">
+    <p v-if="error && !engine" class="py-8">{{ error.message }}</p>
+    <template v-if="engine">
+      <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
+        <div>
+          <RouterLink to="/" class="text-dim underline-offset-4 hover:underline">Shop</RouterLink>
+          <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
+          <p class="text-dim">To plan {{ engine.plan?.name }}, taken in {{ when(engine.begun_at) }}</p>
+        </div>
+        <div class="flex flex-wrap gap-3">
+          <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
+          <RouterLink v-if="current" class="key key-main" :to="`/engines/${build}/bench/${current.id}`">
+            To the bench
+          </RouterLink>
+        </div>
+      </div>
+      <section v-if="engine.matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
+        <div v-for="matter in engine.matters" :key="matter.seq" class="flex gap-3 py-1">
+          <StateMark status="held" />
+          <p>
+            <span class="font-medium text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
+          </p>
+        </div>
+      </section>
+      <ol class="mt-6" aria-label="Order of work">
+        <li
+          v-for="(operation, at) in engine.operations"
+          :key="operation.id"
+          class="relative grid grid-cols-[2.5rem_1fr_auto] items-start gap-x-3 pb-7"
+          :data-test="operation.id"
+          :data-status="operation.status"
+        >
+          <span
+            v-if="at < engine.operations.length - 1"
+            class="absolute top-9 bottom-0 left-[1.05rem] border-l-2"
+            :class="operation.status === 'done' ? 'border-ink' : 'border-dashed border-rule'"
+            aria-hidden="true"
+          />
+          <StateMark :status="operation.status" class="mt-0.5 size-9" />
+          <div>
+            <RouterLink
+              :to="`/engines/${build}/bench/${operation.id}`"
+              class="text-xl underline-offset-4 hover:underline"
+              :class="operation.id === current?.id ? 'font-semibold' : operation.status === 'waiting' ? 'text-dim' : 'font-medium'"
+            >
+              {{ operation.name }}
+            </RouterLink>
+            <p :class="operation.status === 'held' ? 'text-wrong' : 'text-dim'">{{ line(operation) }}</p>
+          </div>
+          <span v-if="operation.total" class="text-lg" :class="operation.status === 'waiting' && 'text-dim'">
+            {{ operation.done }} / {{ operation.total }}
+          </span>
+        </li>
+      </ol>
+    </template>
+  </main>
+</template>

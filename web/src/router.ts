@@ -1,0 +1,12 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'shop', component: () => import('./shop/ShopPage.vue') },
+    { path: '/engines/:build', name: 'engine', component: () => import('./engine/EnginePage.vue') },
+    { path: '/engines/:build/bench/:operation', name: 'bench', component: () => import('./bench/BenchPage.vue') },
+    { path: '/engines/:build/sheet', name: 'sheet', component: () => import('./sheet/SheetPage.vue') },
+    { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
+  ],
+})

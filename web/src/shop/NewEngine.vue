@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { v7 } from 'uuid'
+import { ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, Refused, take } from '../api/client'
+import { usePlans } from '../api/queries'
+import SheetDialog from '../ui/SheetDialog.vue'
+
+const props = defineProps<{ open: boolean }>()
+const emit = defineEmits<{ close: [] }>()
+const router = useRouter()
+const { data: plans } = usePlans()
+const name = ref('')
+const plan = ref('')
+const error = ref('')
+let id = ''
+
+watch(
+  () => props.open,
+  (open) => {
+    if (open) {
+      id = v7()
+      name.value = ''
+      error.value = ''
+      plan.value = plans.value?.[0]?.hash ?? ''
+    }
+  },
+)
+
+async function takeIn() {
+  try {
+    const body = { id, name: name.value, plan: plan.value }
+    const answer = take(await api.POST('/api/builds', { body }))
+    emit('close')
+    await router.push(`/engines/${answer.build}`)
+  } catch (caught) {
+    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+  }
+}
+</script>
+
+<template>
+  <SheetDialog :open="open" title="Take an engine in" @close="emit('close')">
+    <form class="mt-4 grid gap-4" @submit.prevent="takeIn">
+      <label>
+        <span class="label-text">Name in the shop</span>
+        <input v-model="name" class="field mt-1" name="name" autocomplete="off" placeholder="Tarn 5 no. 15" />
+      </label>
+      <label>
+        <span class="label-text">Engine plan</span>
+        <select v-model="plan" class="field mt-1" name="plan">
+          <option v-for="p in plans" :key="p.hash" :value="p.hash">{{ p.name }}, {{ p.operations }} operations</option>
+        </select>
+      </label>
+      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <div class="flex justify-end gap-3">
+        <button type="button" class="key" @click="emit('close')">Leave it</button>
+        <button type="submit" class="key key-main">Take it in</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>

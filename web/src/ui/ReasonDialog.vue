@@ -1,0 +1,34 @@
+<script setup lang="ts">
+// Asks for a reason before something is voided, accepted or loosened.
+import { ref, watch } from 'vue'
+import SheetDialog from './SheetDialog.vue'
+
+const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[]; error: string }>()
+const emit = defineEmits<{ close: []; reason: [reason: string] }>()
+const reason = ref('')
+
+watch(
+  () => props.open,
+  (open) => {
+    if (open) reason.value = ''
+  },
+)
+</script>
+
+<template>
+  <SheetDialog :open="open" :title="title" @close="emit('close')">
+    <p class="mt-2">{{ about }}</p>
+    <form class="mt-4" @submit.prevent="emit('reason', reason)">
+      <label class="label-text" for="reason">Reason</label>
+      <input id="reason" v-model="reason" class="field mt-1" autocomplete="off" :aria-invalid="!!error" />
+      <p v-if="error" role="alert" class="mt-2 font-medium text-wrong">{{ error }}</p>
+      <div class="mt-3 flex flex-wrap gap-2">
+        <button v-for="text in usual" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
+      </div>
+      <div class="mt-6 flex justify-end gap-3">
+        <button type="button" class="key" @click="emit('close')">Leave it</button>
+        <button type="submit" class="key key-main">{{ action }}</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>

@@ -1,0 +1,18 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+
+defineProps<{ open: boolean; title: string }>()
+const emit = defineEmits<{ close: [] }>()
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-20" @close="emit('close')">
+    <div class="fixed inset-0 bg-black/45" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-end justify-center overflow-y-auto sm:items-center sm:p-6">
+      <DialogPanel class="w-full max-w-xl border-t-4 border-layout bg-face p-6">
+        <DialogTitle class="text-2xl font-semibold">{{ title }}</DialogTitle>
+        <slot />
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,39 @@
+// What a person chose: who they are, units, light or dark, sound. Kept in this browser.
+import { useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { computed, watchEffect } from 'vue'
+
+export const person = useLocalStorage('rigore.person', 'bench-one')
+
+/** Torque unit by person. */
+const torqueUnits = useLocalStorage<Record<string, string>>('rigore.torque-unit', {})
+
+export const torqueUnit = computed({
+  get: () => torqueUnits.value[person.value] ?? 'N·m',
+  set: (unit: string) => {
+    torqueUnits.value = { ...torqueUnits.value, [person.value]: unit }
+  },
+})
+
+/** Instrument by person. */
+const instruments = useLocalStorage<Record<string, string>>('rigore.instrument', {})
+
+export const instrument = computed({
+  get: () => instruments.value[person.value] ?? 'wrench-2',
+  set: (id: string) => {
+    instruments.value = { ...instruments.value, [person.value]: id }
+  },
+})
+
+export const sound = useLocalStorage('rigore.sound', true)
+
+export type Theme = 'auto' | 'light' | 'dark'
+export const theme = useLocalStorage<Theme>('rigore.theme', 'auto')
+
+/** Puts the chosen face on the page. */
+export function useTheme() {
+  const dark = usePreferredDark()
+  watchEffect(() => {
+    const face = theme.value === 'auto' ? (dark.value ? 'dark' : 'light') : theme.value
+    document.documentElement.dataset.theme = face
+  })
+}

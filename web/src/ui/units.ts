@@ -1,0 +1,35 @@
+// Showing figures in the unit a person chose, with the factors the server hands out.
+import { ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import { torqueUnit } from './preferences'
+
+type Unit = Schemas['Unit']
+const units = ref<Unit[]>([])
+
+export async function loadUnits(): Promise<void> {
+  units.value = take(await api.GET('/api/units'))
+}
+
+export const unitsOf = (dimension: Schemas['Dimension']) =>
+  units.value.filter((unit) => unit.dimension === dimension)
+
+function find(symbol: string): Unit | undefined {
+  return units.value.find((unit) => unit.symbol === symbol)
+}
+
+/** A torque in N·m as digits in the chosen unit, without the symbol. */
+export function torque(newtonMetres: number): string {
+  const unit = find(torqueUnit.value)
+  return unit ? (newtonMetres / unit.factor).toFixed(unit.decimals) : newtonMetres.toFixed(1)
+}
+
+/** A figure of a stage, N·m or degrees, with its symbol. */
+export function figure(value: number, angle: boolean): string {
+  return angle ? `${Math.round(value)}°` : `${torque(value)} ${torqueUnit.value}`
+}
+
+/** A day and time of day. */
+export function when(iso: string | null | undefined): string {
+  if (!iso) return ''
+  return new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+}
