@@ -125,7 +125,6 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     // A bolt out of order is taken on the map, kept and marked.
     screen.click("[data-test='map-6L']").await?;
     screen.read("[data-test='fastener']", "6L").await?;
-    screen.driver.execute("document.querySelector('input[name=reading]').value = ''", vec![]).await?;
     let field = screen.see("input[name='reading']").await?;
     field.clear().await?;
     field.send_keys("22.2").await?;

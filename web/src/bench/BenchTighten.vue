@@ -111,7 +111,7 @@ watch(
     if (last.value && now && before !== undefined && now > before) playVerdict(last.value.verdict)
   },
 )
-watch(() => [props.bench.step, person.value], focus)
+watch(() => [props.bench.step, person.value, torqueUnit.value, instrument.value], focus)
 
 function onKey(event: KeyboardEvent) {
   if (event.ctrlKey || event.metaKey || event.altKey) return

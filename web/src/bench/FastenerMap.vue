@@ -67,6 +67,7 @@ function describe(mark: Mark): string {
       @keydown.enter.stop.prevent="emit('select', mark.id)"
     >
       <title>{{ describe(mark) }}</title>
+      <circle :r="radius(mark) + 22" fill="transparent" />
       <circle v-if="mark.state === 'next'" :r="radius(mark) + 9" fill="none" stroke="var(--layout)" stroke-width="4" class="breathe" />
       <circle v-if="mark.id === selected" :r="radius(mark) + 5" fill="none" stroke="var(--ink)" stroke-width="1.5" stroke-dasharray="4 3" />
       <path v-if="mark.state === 'wrong'" :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`" fill="var(--face)" stroke="var(--wrong)" stroke-width="4" />
