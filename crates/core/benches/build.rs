@@ -43,7 +43,7 @@ fn record() -> Vec<Event> {
     let (_, joint) = plan.joint_of(OPERATION).expect("the joint");
     let ids: Vec<String> = joint.groups[0].positions.iter().map(|p| p.id.clone()).collect();
     let begun = PlanRef { hash: "h".into(), id: "tarn-5".into(), name: "Tarn 5".into() };
-    let pulls = (0..2999).map(|n: usize| Fact::Pulled {
+    let pulls = (0..2998).map(|n: usize| Fact::Pulled {
         operation: OPERATION.into(),
         stage: 0,
         fastener: ids[n % ids.len()].clone(),
@@ -51,7 +51,9 @@ fn record() -> Vec<Event> {
         method: Method::Typed,
         instrument: wrench(),
     });
-    let facts = std::iter::once(Fact::Begun { name: "Bench".into(), plan: begun }).chain(pulls);
+    let start =
+        [Fact::Begun { name: "Bench".into(), plan: begun }, Fact::Started { operation: OPERATION.into() }];
+    let facts = start.into_iter().chain(pulls);
     let event = |(seq, fact)| Event {
         v: EVENT_FORMAT,
         seq,

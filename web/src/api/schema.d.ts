@@ -1220,8 +1220,10 @@ export interface components {
             /** @description The procedure. */
             stages: components["schemas"]["StageView"][];
             why?: components["schemas"]["Why"] | null;
-            /** @description Pulls, the latest first. */
+            /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
+            /** @description How many pulls there are in all. */
+            pull_count: number;
         };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {

@@ -154,7 +154,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           <span v-if="s.band">{{ s.done }}/{{ s.total }}</span>
         </li>
       </ol>
-      <PullList ref="pulls" :pulls="work.pulls" :act="act" />
+      <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :act="act" />
     </section>
 
     <section class="order-1 flex flex-col gap-2.5 lg:order-2" aria-label="The pull in hand" aria-live="polite">

@@ -7,7 +7,7 @@ import ReasonDialog from '../ui/ReasonDialog.vue'
 import { figure } from '../ui/units'
 
 type Pull = Schemas['PullView']
-const props = defineProps<{ pulls: Pull[]; act: (what: Do) => Promise<boolean> }>()
+const props = defineProps<{ pulls: Pull[]; count: number; act: (what: Do) => Promise<boolean> }>()
 const SHOWN = 5
 const all = ref(false)
 const chosen = ref<Pull | null>(null)
@@ -63,7 +63,7 @@ defineExpose({ voidLast: () => choose(props.pulls.find((p) => !p.voided)) })
       </tbody>
     </table>
     <button v-if="pulls.length > SHOWN" class="py-2 text-dim underline underline-offset-2" @click="all = !all">
-      {{ all ? 'Fewer' : `All ${pulls.length} pulls` }}
+      {{ all ? 'Fewer' : `The last ${pulls.length} of ${count} pulls` }}
     </button>
     <ReasonDialog
       :open="!!chosen"

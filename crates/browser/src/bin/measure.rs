@@ -100,7 +100,26 @@ async fn begin(client: &Client, rigore: &Rigore, n: usize) -> Result<String> {
     let body = json!({"id": id, "name": format!("Measure {n}"), "plan": plans[0]["hash"]});
     let request = client.post(rigore.url("/api/builds")).header("x-rigore-person", "lead");
     request.json(&body).send().await?.error_for_status()?;
+    // Everything before the bolts is done, so that a pull is an ordinary one.
+    for (operation, items) in [
+        ("block-prepare", ["oilways", "threads", "holes", "burrs"]),
+        ("crank-in", ["shells", "oil", "crank", "caps"]),
+        ("main-caps-prepare", ["clean", "numbered", "paste", "counted"]),
+    ] {
+        for item in items {
+            give(client, rigore, &id, json!({"type": "confirm", "operation": operation, "item": item}))
+                .await?;
+        }
+        give(client, rigore, &id, json!({"type": "sign", "operation": operation})).await?;
+    }
     Ok(id)
+}
+
+async fn give(client: &Client, rigore: &Rigore, build: &str, what: Value) -> Result<()> {
+    let body = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": what});
+    let request = client.post(rigore.url(&format!("/api/builds/{build}/commands")));
+    request.header("x-rigore-person", "lead").json(&body).send().await?.error_for_status()?;
+    Ok(())
 }
 
 async fn pull(client: &Client, rigore: &str, build: &str, id: String) -> Result<()> {

@@ -2,9 +2,9 @@
 //! names and the plan does not have is passed over.
 
 use super::event::{Event, Fact, Instrument, Method, Reading};
-use super::state::{Confirmation, Entry, Stamp, State, Voided};
-use super::step::Step;
-use super::tightening::{Loosening, Pull, Remark, TighteningState, instrument_fault};
+use super::state::{Confirmation, Entry, Stamp, State, Voided, shared};
+use super::step::describe;
+use super::tightening::{Loosening, Open, Pull, Remark, TighteningState, instrument_fault};
 use crate::plan::{Joint, Plan, Work};
 use crate::tightening::Verdict;
 use std::sync::Arc;
@@ -21,7 +21,7 @@ impl State {
 
     /// The state after one more event.
     pub fn apply(&mut self, event: &Event) {
-        let stamp = Stamp { seq: event.seq, at: event.at, by: event.by.clone() };
+        let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
         self.seq = event.seq;
         self.touched = Some(event.at);
         let span = self.commands.entry(event.command).or_insert((event.seq, event.seq));
@@ -114,45 +114,47 @@ impl State {
         let band = planned.band()?;
         let value = TighteningState::value(planned, reading)?;
         let index = self.operations[at].tightening.fastener(fastener)?;
-        let mut remarks = self.order_remarks(at, stage, fastener);
+        let mut remarks = self.order_remarks(at, joint, stage, index);
         let fault = instrument_fault(instrument, planned, stamp.at);
         remarks.extend(fault.map(|fault| Remark::Instrument { fault }));
         self.lapse(at);
+        let instrument = shared(&mut self.instruments, instrument);
         let state = &mut self.operations[at].tightening;
         let seq = stamp.seq;
         state.count(joint, stage, index, reading, seq);
         let total = if planned.is_angle() { state.standing(stage, index).value } else { value };
-        state.pulls.push(Pull {
+        let pull = state.add(Pull {
             stamp,
             stage,
             fastener: index,
             reading: reading.clone(),
             method,
-            instrument: instrument.clone(),
+            instrument,
             value: total,
             verdict: band.judge(total),
             remarks,
             voided: None,
             accepted: None,
         });
-        Some(Entry::Pull(at, state.pulls.len() - 1))
+        Some(Entry::Pull(at, pull))
     }
 
     /// How a pull stands to what was next.
-    fn order_remarks(&self, operation: usize, stage: usize, fastener: &str) -> Vec<Remark> {
+    fn order_remarks(&self, operation: usize, joint: &Joint, stage: usize, fastener: usize) -> Vec<Remark> {
         let mut remarks = Vec::new();
         if self.operations[operation].started.is_none() {
             remarks.push(Remark::NotStarted);
         }
         let state = &self.operations[operation].tightening;
-        let standing = state.fastener(fastener).map(|index| state.standing(stage, index)).unwrap_or_default();
-        match self.step(operation) {
-            Step::Pull { stage: now, fastener: next, .. } if now == stage && next == fastener => {}
-            Step::Pull { stage: now, fastener: next, .. } if now == stage && standing.pulls == 0 => {
-                remarks.push(Remark::OutOfOrder { expected: next });
+        let untouched = state.standing(stage, fastener).pulls == 0;
+        match state.open(joint).next() {
+            Some(Open::Pull { stage: now, fastener: next, .. }) if (now, next) == (stage, fastener) => {}
+            Some(Open::Pull { stage: now, fastener: next, .. }) if now == stage && untouched => {
+                remarks.push(Remark::OutOfOrder { expected: state.fasteners[next].clone() });
             }
-            step @ (Step::Pull { .. } | Step::Act { .. }) if standing.pulls == 0 => {
-                remarks.push(Remark::Early { first: step.line() });
+            Some(open) if untouched => {
+                let first = describe(joint, state, open).map(|step| step.line()).unwrap_or_default();
+                remarks.push(Remark::Early { first });
             }
             _ => remarks.push(Remark::Repeated),
         }
@@ -241,5 +243,6 @@ impl State {
             pull.verdict =
                 joint.stages[pull.stage].band().map_or(Verdict::Good, |band| band.judge(pull.value));
         }
+        state.suspect_again();
     }
 }

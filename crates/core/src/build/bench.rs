@@ -11,6 +11,9 @@ use crate::tightening::{Band, Pattern, Verdict, clock_position};
 use serde::Serialize;
 use time::OffsetDateTime;
 
+/// Pulls that the bench shows at most.
+const SHOWN_PULLS: usize = 120;
+
 /// One operation in hand.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -84,8 +87,10 @@ pub struct TightenBench {
     pub stages: Vec<StageView>,
     /// Why the target in hand is what it is.
     pub why: Option<Why>,
-    /// Pulls, the latest first.
+    /// The latest pulls, the last one first.
     pub pulls: Vec<PullView>,
+    /// How many pulls there are in all.
+    pub pull_count: usize,
 }
 
 /// How a fastener stands in the stage in hand.
@@ -267,7 +272,7 @@ impl State {
                 text: item.text.clone(),
                 right: item.right.clone(),
                 wrong: item.wrong.clone(),
-                by: done.map(|c| c.stamp.by.clone()),
+                by: done.map(|c| (*c.stamp.by).clone()),
                 at: done.map(|c| c.stamp.at),
                 seq: done.map(|c| c.stamp.seq),
             }
@@ -319,15 +324,20 @@ impl State {
             fasteners: fasteners.collect(),
             stages: (0..joint.stages.len()).map(|stage| stage_view(joint, state, stage, now)).collect(),
             why: why(&self.plan, joint, now),
-            pulls: self.pulls(at),
+            pulls: self.latest_pulls(at, SHOWN_PULLS),
+            pull_count: state.pulls.len(),
         }
     }
 
     /// The pulls of a tightening operation, the latest first.
     pub fn pulls(&self, at: usize) -> Vec<PullView> {
+        self.latest_pulls(at, usize::MAX)
+    }
+
+    fn latest_pulls(&self, at: usize, most: usize) -> Vec<PullView> {
         let Some((_, joint)) = self.plan.joint_of(&self.plan.operations[at].id) else { return Vec::new() };
         let state = &self.operations[at].tightening;
-        state.pulls.iter().rev().map(|pull| pull_view(joint, state, pull)).collect()
+        state.pulls.iter().rev().take(most).map(|pull| pull_view(joint, state, pull)).collect()
     }
 }
 

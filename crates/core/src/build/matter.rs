@@ -59,7 +59,7 @@ impl State {
             now,
             remedies,
         };
-        let pulls = state.pulls.iter().filter(|pull| state.stands(pull)).flat_map(|pull| {
+        let pulls = state.suspects().flat_map(|pull| {
             let seq = pull.stamp.seq;
             let name = &state.fasteners[pull.fastener];
             let over = self

@@ -1,6 +1,6 @@
 //! The fold of a build's events.
 
-use super::event::{Person, PlanRef};
+use super::event::{Instrument, Person, PlanRef};
 use super::tightening::TighteningState;
 use crate::plan::{Plan, Work};
 use std::collections::HashMap;
@@ -16,7 +16,7 @@ pub struct Stamp {
     /// When.
     pub at: OffsetDateTime,
     /// Who.
-    pub by: Person,
+    pub by: Arc<Person>,
 }
 
 /// That an entry does not count, and why.
@@ -85,6 +85,19 @@ pub struct State {
     pub operations: Vec<OperationState>,
     pub(super) entries: Vec<Entry>,
     pub(super) commands: HashMap<Uuid, (u64, u64)>,
+    /// People and instruments are few and named by every entry: each is kept once.
+    pub(super) people: Vec<Arc<Person>>,
+    pub(super) instruments: Vec<Arc<Instrument>>,
+}
+
+/// The kept copy of something, which is kept now if it was not.
+pub(super) fn shared<T: Clone + PartialEq>(kept: &mut Vec<Arc<T>>, item: &T) -> Arc<T> {
+    if let Some(found) = kept.iter().find(|found| ***found == *item) {
+        return Arc::clone(found);
+    }
+    let new = Arc::new(item.clone());
+    kept.push(Arc::clone(&new));
+    new
 }
 
 impl State {
@@ -113,6 +126,8 @@ impl State {
             operations,
             entries: Vec::new(),
             commands: HashMap::new(),
+            people: Vec::new(),
+            instruments: Vec::new(),
         }
     }
 

@@ -1,9 +1,9 @@
 //! What is next: one fastener, one action, one item.
 
 use super::state::State;
-use super::tightening::TighteningState;
+use super::tightening::{Open, TighteningState};
 use crate::plan::{Joint, Operation, Stage, Work};
-use crate::tightening::{Band, Verdict};
+use crate::tightening::Band;
 use serde::Serialize;
 
 /// One step at the bench.
@@ -91,7 +91,14 @@ impl State {
             }),
             Work::Sign => 0,
         };
-        (total - self.open_steps(operation).count().min(total), total)
+        (total - self.open_count(operation).min(total), total)
+    }
+
+    fn open_count(&self, operation: usize) -> usize {
+        match self.plan.joint_of(&self.plan.operations[operation].id) {
+            Some((at, joint)) => self.operations[at].tightening.open(joint).count(),
+            None => self.open_steps(operation).count(),
+        }
     }
 
     fn open_steps(&self, operation: usize) -> Box<dyn Iterator<Item = Step> + '_> {
@@ -102,16 +109,15 @@ impl State {
                 let open = move |index: usize| {
                     !state.confirmed.iter().any(|done| done.index == index && done.voided.is_none())
                 };
+                let open = items.iter().enumerate().filter(move |(index, _)| open(*index));
                 Box::new(
-                    items
-                        .iter()
-                        .enumerate()
-                        .filter(move |(index, _)| open(*index))
-                        .map(|(_, item)| Step::Confirm { item: item.id.clone(), text: item.text.clone() }),
+                    open.map(|(_, item)| Step::Confirm { item: item.id.clone(), text: item.text.clone() }),
                 )
             }
             Work::Tighten { joint } => match self.plan.joint(joint) {
-                Some(joint) => Box::new(open_pulls(joint, &state.tightening)),
+                Some(joint) => Box::new(
+                    state.tightening.open(joint).filter_map(|open| describe(joint, &state.tightening, open)),
+                ),
                 None => Box::new(std::iter::empty()),
             },
             Work::Sign => Box::new(std::iter::empty()),
@@ -119,29 +125,24 @@ impl State {
     }
 }
 
-/// What is left to do on a joint, in order: all of a group in a stage before the next stage (C-9).
-fn open_pulls<'a>(joint: &'a Joint, state: &'a TighteningState) -> impl Iterator<Item = Step> + 'a {
-    joint.stages.iter().enumerate().flat_map(move |(stage, planned)| -> Box<dyn Iterator<Item = Step> + 'a> {
-        let (Some(group), Some(band)) = (joint.group_of(planned), planned.band()) else {
-            let Stage::Action { name, text } = planned else { return Box::new(std::iter::empty()) };
-            let step =
-                (!state.acted(stage)).then(|| Step::Act { stage, name: name.clone(), text: text.clone() });
-            return Box::new(step.into_iter());
-        };
-        Box::new(group.positions.iter().enumerate().filter_map(move |(at, position)| {
-            let standing = state.standing(stage, state.fastener(&position.id)?);
-            if standing.verdict(band).is_some_and(|verdict| verdict != Verdict::Low) {
-                return None;
-            }
+/// What is open on a joint as a step that can be shown.
+pub(super) fn describe(joint: &Joint, state: &TighteningState, open: Open) -> Option<Step> {
+    match open {
+        Open::Act { stage } => match &joint.stages[stage] {
+            Stage::Action { name, text } => Some(Step::Act { stage, name: name.clone(), text: text.clone() }),
+            _ => None,
+        },
+        Open::Pull { stage, fastener, place } => {
+            let planned = &joint.stages[stage];
             Some(Step::Pull {
                 stage,
-                fastener: position.id.clone(),
-                group: group.name.clone(),
-                number: at + 1,
+                fastener: state.fasteners[fastener].clone(),
+                group: joint.group_of(planned)?.name.clone(),
+                number: place + 1,
                 angle: planned.is_angle(),
-                band: *band,
-                so_far: standing.value,
+                band: *planned.band()?,
+                so_far: state.standing(stage, fastener).value,
             })
-        }))
-    })
+        }
+    }
 }

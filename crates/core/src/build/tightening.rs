@@ -7,6 +7,8 @@ use crate::tightening::{Band, Verdict};
 use serde::Serialize;
 use std::collections::HashMap;
 use std::fmt;
+use std::ops::Range;
+use std::sync::Arc;
 use time::OffsetDateTime;
 
 /// Something to be known about a pull besides its verdict.
@@ -68,7 +70,7 @@ pub struct Pull {
     /// How it came in.
     pub method: Method,
     /// With what.
-    pub instrument: Instrument,
+    pub instrument: Arc<Instrument>,
     /// The value judged: torque in N·m, or the angle of all swings so far in degrees.
     pub value: f64,
     /// The verdict on it.
@@ -141,6 +143,19 @@ pub struct TighteningState {
     pub actions: Vec<Confirmation>,
     index: HashMap<String, usize>,
     standing: Vec<Vec<Standing>>,
+    /// Where the fasteners of each stage lie in `fasteners`; empty for an action.
+    spans: Vec<Range<usize>>,
+    /// Pulls that were over or deviate, by place in `pulls`.
+    suspects: Vec<usize>,
+}
+
+/// Something left to do on a joint.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Open {
+    /// A fastener, by its place in [`TighteningState::fasteners`] and in its group.
+    Pull { stage: usize, fastener: usize, place: usize },
+    /// An action.
+    Act { stage: usize },
 }
 
 impl TighteningState {
@@ -150,7 +165,13 @@ impl TighteningState {
             joint.groups.iter().flat_map(|group| &group.positions).map(|p| p.id.clone()).collect();
         let index = fasteners.iter().enumerate().map(|(i, id)| (id.clone(), i)).collect();
         let standing = vec![vec![Standing::default(); fasteners.len()]; joint.stages.len()];
-        Self { fasteners, index, standing, ..Self::default() }
+        let span = |stage: &Stage| {
+            let before = joint.groups.iter().take_while(|group| stage.group() != Some(&group.id));
+            let start = before.map(|group| group.positions.len()).sum();
+            start..start + joint.group_of(stage).map_or(0, |group| group.positions.len())
+        };
+        let spans = joint.stages.iter().map(span).collect();
+        Self { fasteners, index, standing, spans, ..Self::default() }
     }
 
     /// The place of a fastener in [`Self::fasteners`].
@@ -161,6 +182,48 @@ impl TighteningState {
     /// What the pulls of a fastener in a stage come to.
     pub fn standing(&self, stage: usize, fastener: usize) -> Standing {
         self.standing.get(stage).and_then(|row| row.get(fastener)).copied().unwrap_or_default()
+    }
+
+    /// What is left to do, in order: all of a group in a stage before the next stage (C-9).
+    pub(super) fn open<'a>(&'a self, joint: &'a Joint) -> impl Iterator<Item = Open> + 'a {
+        joint.stages.iter().zip(&self.spans).enumerate().flat_map(move |(stage, (planned, span))| {
+            let act = (planned.group().is_none() && !self.acted(stage)).then_some(Open::Act { stage });
+            let pulls = planned.band().into_iter().flat_map(move |band| {
+                let open = move |fastener: &usize| {
+                    let verdict = self.standing[stage][*fastener].verdict(band);
+                    verdict.is_none_or(|verdict| verdict == Verdict::Low)
+                };
+                let start = span.start;
+                span.clone().filter(open).map(move |fastener| Open::Pull {
+                    stage,
+                    fastener,
+                    place: fastener - start,
+                })
+            });
+            act.into_iter().chain(pulls)
+        })
+    }
+
+    /// Records a pull and gives its place.
+    pub(super) fn add(&mut self, pull: Pull) -> usize {
+        let at = self.pulls.len();
+        if pull.verdict == Verdict::Over || pull.remarks.iter().any(Remark::deviates) {
+            self.suspects.push(at);
+        }
+        self.pulls.push(pull);
+        at
+    }
+
+    /// Looks again at which pulls are over, after verdicts changed.
+    pub(super) fn suspect_again(&mut self) {
+        let suspect =
+            |pull: &Pull| pull.verdict == Verdict::Over || pull.remarks.iter().any(Remark::deviates);
+        self.suspects = (0..self.pulls.len()).filter(|&at| suspect(&self.pulls[at])).collect();
+    }
+
+    /// Pulls that bear on their fastener and were over or deviate.
+    pub(super) fn suspects(&self) -> impl Iterator<Item = &Pull> {
+        self.suspects.iter().map(|&at| &self.pulls[at]).filter(|pull| self.stands(pull))
     }
 
     /// Whether an action stage is done.

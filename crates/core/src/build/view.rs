@@ -125,15 +125,18 @@ pub struct BuildView {
 }
 
 impl State {
-    /// Where an operation stands.
-    pub fn status_of(&self, operation: usize) -> OperationStatus {
-        let state = &self.operations[operation];
-        let (done, total) = self.progress(operation);
-        if !self.matters_of(operation).is_empty() {
+    /// One operation in the line of work.
+    pub fn operation_view(&self, at: usize) -> OperationView {
+        self.operation_with(at, self.matters_of(at).len())
+    }
+
+    fn status(&self, at: usize, (done, total): (usize, usize), matters: usize) -> OperationStatus {
+        let state = &self.operations[at];
+        if matters > 0 {
             OperationStatus::Held
         } else if state.signed.is_some() {
             OperationStatus::Done
-        } else if !self.open_needs(operation).is_empty() {
+        } else if !self.open_needs(at).is_empty() {
             OperationStatus::Waiting
         } else if total > 0 && done == total {
             OperationStatus::ToSign
@@ -144,8 +147,7 @@ impl State {
         }
     }
 
-    /// One operation in the line of work.
-    pub fn operation_view(&self, at: usize) -> OperationView {
+    fn operation_with(&self, at: usize, matters: usize) -> OperationView {
         let planned = &self.plan.operations[at];
         let state = &self.operations[at];
         let (done, total) = self.progress(at);
@@ -154,14 +156,14 @@ impl State {
             id: planned.id.clone(),
             name: planned.name.clone(),
             kind: planned.kind,
-            status: self.status_of(at),
+            status: self.status(at, (done, total), matters),
             waits_for: waits_for.collect(),
             done,
             total,
             next: self.step(at).line(),
-            matters: self.matters_of(at).len(),
+            matters,
             cautions: planned.cautions.clone(),
-            signed_by: state.signed.as_ref().map(|stamp| stamp.by.clone()),
+            signed_by: state.signed.as_ref().map(|stamp| (*stamp.by).clone()),
             signed_at: state.signed.as_ref().map(|stamp| stamp.at),
             signed_seq: state.signed.as_ref().map(|stamp| stamp.seq),
         }
@@ -182,16 +184,19 @@ impl State {
 
     /// The whole build for the engine page.
     pub fn view(&self) -> BuildView {
-        let operations: Vec<_> = (0..self.operations.len()).map(|at| self.operation_view(at)).collect();
+        let matters = self.matters();
+        let of = |at: usize| matters.iter().filter(|m| m.operation == self.plan.operations[at].id).count();
+        let operations: Vec<_> =
+            (0..self.operations.len()).map(|at| self.operation_with(at, of(at))).collect();
         BuildView {
             seq: self.seq,
             name: self.name.clone(),
             plan: self.plan_ref.clone(),
             status: self.build_status(&operations),
-            begun_by: self.begun.as_ref().map(|stamp| stamp.by.clone()),
+            begun_by: self.begun.as_ref().map(|stamp| (*stamp.by).clone()),
             begun_at: self.begun.as_ref().map(|stamp| stamp.at),
             operations,
-            matters: self.matters(),
+            matters,
         }
     }
 

@@ -118,7 +118,7 @@ impl Sheet {
         });
         for stamp in state.begun.iter().chain(stamps) {
             if !people.contains(&stamp.by) {
-                people.push(stamp.by.clone());
+                people.push((*stamp.by).clone());
             }
         }
         let sections = view.operations.into_iter().enumerate().map(|(at, operation)| Section {
