@@ -153,14 +153,30 @@ impl Store {
         let opened = self.open(build).await;
         let mut opened = opened.lock().await;
         for _ in 0..TRIES {
-            if let Some(recorded) = self.record_once(build, &mut opened, &context, command).await? {
-                if !recorded.repeated {
-                    self.signals.tell(build);
+            // What is in memory is tried first: should the record have gone on, appending says so.
+            let fresh = opened.state.is_none();
+            match self.record_once(build, &mut opened, &context, command).await {
+                Ok(Some(recorded)) => {
+                    if !recorded.repeated {
+                        self.signals.tell(build);
+                    }
+                    return Ok(recorded);
                 }
-                return Ok(recorded);
+                Ok(None) => {}
+                // A refusal counts only on the record as it is now.
+                Err(StoreError::Refused(_)) if !fresh => {
+                    let seq = opened.state.as_ref().map(|state| state.seq);
+                    if self.refresh(build, &mut opened).await.map(|state| state.seq).ok() == seq {
+                        return self
+                            .record_once(build, &mut opened, &context, command)
+                            .await?
+                            .ok_or_else(gone_on);
+                    }
+                }
+                Err(error) => return Err(error),
             }
         }
-        Err(StoreError::Unavailable(sqlx::Error::PoolTimedOut))
+        Err(gone_on())
     }
 
     /// One attempt; `None` when another process appended first.
@@ -171,26 +187,24 @@ impl Store {
         context: &Context,
         command: &Command,
     ) -> Result<Option<Recorded>, StoreError> {
-        let begins = matches!(command.what, Do::Begin { .. });
-        let before = match self.refresh(build, opened).await {
-            Ok(state) => {
-                if let Some((first, last)) = state.answered(command.id) {
-                    let mut events = self.events_after(build, first - 1).await?;
-                    events.retain(|(seq, _)| *seq <= last);
-                    let events = events.iter().map(|(_, body)| parse(body)).collect::<Result<_, _>>()?;
-                    return Ok(Some(Recorded { build, events, repeated: true }));
+        if opened.state.is_none() {
+            match self.refresh(build, opened).await {
+                Err(StoreError::NotThere(_)) if matches!(command.what, Do::Begin { .. }) => {
+                    let Do::Begin { plan, .. } = &command.what else { return Ok(None) };
+                    opened.state = Some(State::new(self.plan(&plan.hash).await?));
+                    opened.hash = root(build);
                 }
-                state.seq
+                read => drop(read?),
             }
-            Err(StoreError::NotThere(_)) if begins => {
-                let Do::Begin { plan, .. } = &command.what else { return Ok(None) };
-                opened.state = Some(State::new(self.plan(&plan.hash).await?));
-                opened.hash = root(build);
-                0
-            }
-            Err(error) => return Err(error),
-        };
+        }
         let Some(state) = opened.state.as_ref() else { return Ok(None) };
+        if let Some((first, last)) = state.answered(command.id) {
+            let mut events = self.events_after(build, first - 1).await?;
+            events.retain(|(seq, _)| *seq <= last);
+            let events = events.iter().map(|(_, body)| parse(body)).collect::<Result<_, _>>()?;
+            return Ok(Some(Recorded { build, events, repeated: true }));
+        }
+        let before = state.seq;
         let facts = decide(state, context, command)?;
         let event = |(seq, fact)| Event {
             v: EVENT_FORMAT,
@@ -201,9 +215,8 @@ impl Store {
             fact,
         };
         let events: Vec<Event> = (before + 1..).zip(facts).map(event).collect();
-        self.append(build, opened, before, &events)
-            .await
-            .map(|stored| stored.then_some(Recorded { build, events, repeated: false }))
+        let stored = self.append(build, opened, before, &events).await?;
+        Ok(stored.then_some(Recorded { build, events, repeated: false }))
     }
 
     /// Appends events and the list row in one statement; false when the record had gone on.
@@ -292,6 +305,11 @@ impl Store {
         }
         Ok(opened.state.insert(state))
     }
+}
+
+/// Others were quicker every time.
+fn gone_on() -> StoreError {
+    StoreError::Unavailable(sqlx::Error::PoolTimedOut)
 }
 
 pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {

@@ -16,6 +16,9 @@ const CHANNEL: &str = "rigore_builds";
 /// How long to wait before listening again after the database went away.
 const PAUSE: Duration = Duration::from_millis(500);
 
+/// How long notifications to other processes are gathered into one statement.
+const GATHER: Duration = Duration::from_millis(25);
+
 /// That a build went on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Signal {
@@ -55,6 +58,7 @@ impl Signals {
 async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
     while let Some(first) = inbox.recv().await {
         let mut builds = HashSet::from([first]);
+        tokio::time::sleep(GATHER).await;
         while let Ok(more) = inbox.try_recv() {
             builds.insert(more);
         }
