@@ -10,7 +10,7 @@
 
 pub mod build;
 pub mod calc;
-//pub mod clearance;
+pub mod clearance;
 pub mod fastener;
 pub mod friction;
 pub mod joint;

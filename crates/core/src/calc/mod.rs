@@ -4,6 +4,7 @@
 //! field's name ends in. A field that is unknown, missing, not finite or impossible is an error
 //! with the field's name.
 
+mod clearances;
 mod fields;
 mod joints;
 mod turning;
@@ -30,7 +31,7 @@ pub struct Calculation {
 
 /// Every calculation there is.
 pub fn list() -> impl Iterator<Item = &'static Calculation> {
-    [joints::CALCULATIONS, turning::CALCULATIONS].into_iter().flatten()
+    [joints::CALCULATIONS, turning::CALCULATIONS, clearances::CALCULATIONS].into_iter().flatten()
 }
 
 /// Runs a calculation on a JSON text.

@@ -51,6 +51,39 @@ fn published_values_by_name() {
 }
 
 #[test]
+fn clearances_by_name() {
+    let ratio = calc(
+        "compression-ratio",
+        &json!({"bore_mm": 86, "stroke_mm": 86, "chamber_cc": 48, "piston_cc": 4,
+        "gasket_bore_mm": 87, "gasket_mm": 1.0, "deck_mm": 0.3}),
+    );
+    near(&ratio, "ratio", 9.37, 0.005);
+    let oil = calc(
+        "oil-clearance",
+        &json!({"bore_mm": [59.010, 59.014], "journal_mm": [54.990, 54.986],
+        "upper_shell_mm": 1.985, "lower_shell_mm": 1.985}),
+    );
+    near(&oil, "min_mm", 0.050, 1e-9);
+    near(&oil, "max_mm", 0.058, 1e-9);
+    near(&oil, "bore_out_of_round_mm", 0.004, 1e-9);
+    near(&calc("ring-gap", &json!({"bore_mm": 83, "factor_mm_per_mm": 0.0045})), "gap_mm", 0.3735, 1e-9);
+    let verdict = calc(
+        "clearance-verdict",
+        &json!({"value_mm": 0.036, "low_mm": 0.035, "high_mm": 0.060,
+        "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}, {"accuracy_mm": 0.002, "resolution_mm": 0.001}]}),
+    );
+    assert_eq!(verdict["verdict"], "too-close");
+    let strip = calc("plastic-strip", &json!({"strip_mm": 0.3, "width_mm": [1.40, 1.43]}));
+    near(&strip, "clearance_mm", 0.05, 5e-4);
+    let rod = calc(
+        "pushrod-length",
+        &json!({"checking_length_mm": 200, "measured_lash_mm": 1.6,
+        "wanted_lash_mm": 0.1, "rocker_ratio": 1.5}),
+    );
+    near(&rod, "length_mm", 201.0, 1e-9);
+}
+
+#[test]
 fn every_fault_names_its_field() {
     for (name, input, field) in [
         ("thread", r#"{"designation": "M8", "size": 1}"#, "size"),
@@ -76,6 +109,13 @@ fn every_fault_names_its_field() {
             "segments[0].length_mm",
         ),
         ("sequence", r#"{"pattern": "centre-out", "points": []}"#, "points"),
+        ("oil-clearance", r#"{"bore_mm": [], "journal_mm": [5]}"#, "bore_mm"),
+        ("oil-clearance", r#"{"bore_mm": [59], "journal_mm": [55], "upper_shell_mm": 2}"#, "lower_shell_mm"),
+        (
+            "clearance-verdict",
+            r#"{"value_mm": 1, "low_mm": 2, "high_mm": 1, "instruments": [{"accuracy_mm": 0, "resolution_mm": 0}]}"#,
+            "high_mm",
+        ),
         ("no-such", "{}", "name"),
         ("thread", "[1]", "input"),
     ] {

@@ -1,0 +1,89 @@
+//! Plain bearings: oil clearance by measuring and by plastic strip, form errors, end float.
+
+use serde::Serialize;
+use std::f64::consts::PI;
+
+/// Size and form of one bore or journal from its readings, mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Form {
+    /// Smallest reading.
+    pub min_mm: f64,
+    /// Mean of the readings.
+    pub mean_mm: f64,
+    /// Largest reading.
+    pub max_mm: f64,
+}
+
+impl Form {
+    /// The form that readings show; `None` without any.
+    pub fn of(readings: &[f64]) -> Option<Self> {
+        let first = *readings.first()?;
+        let fold = |f: fn(f64, f64) -> f64| readings.iter().copied().fold(first, f);
+        let mean_mm = readings.iter().sum::<f64>() / readings.len() as f64;
+        Some(Self { min_mm: fold(f64::min), mean_mm, max_mm: fold(f64::max) })
+    }
+
+    /// Largest less smallest reading: out-of-round in one plane, taper along one direction.
+    pub fn spread_mm(&self) -> f64 {
+        self.max_mm - self.min_mm
+    }
+}
+
+/// Oil clearance of one bearing, mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OilClearance {
+    /// Smallest bore on the largest journal.
+    pub min_mm: f64,
+    /// Mean bore on the mean journal.
+    pub mean_mm: f64,
+    /// Largest bore on the smallest journal.
+    pub max_mm: f64,
+}
+
+/// Oil clearance of a bore and a journal, less the shells that go in between (0 when the bore was
+/// measured assembled), mm.
+pub fn oil_clearance(bore: &Form, journal: &Form, shells_mm: f64) -> OilClearance {
+    OilClearance {
+        min_mm: bore.min_mm - journal.max_mm - shells_mm,
+        mean_mm: bore.mean_mm - journal.mean_mm - shells_mm,
+        max_mm: bore.max_mm - journal.min_mm - shells_mm,
+    }
+}
+
+/// Clearance that a round plastic strip of this diameter was flattened to, from its width: the
+/// strip keeps its volume, so `c = π d² / (4 w)`, mm.
+pub fn strip_clearance(strip_mm: f64, width_mm: f64) -> f64 {
+    PI * strip_mm * strip_mm / (4.0 * width_mm)
+}
+
+/// End float of parts in a gap: the gap less the widths of all that runs in it, mm. Thrust end
+/// play and rod side clearance are this.
+pub fn end_float(gap_mm: f64, widths_mm: &[f64]) -> f64 {
+    gap_mm - widths_mm.iter().sum::<f64>()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_least_clearance_is_the_smallest_bore_on_the_largest_journal() {
+        let bore = Form::of(&[59.010, 59.014]).unwrap();
+        let journal = Form::of(&[54.990, 54.986]).unwrap();
+        let clearance = oil_clearance(&bore, &journal, 2.0 * 1.985);
+        assert!((clearance.min_mm - 0.050).abs() < 1e-9);
+        assert!((clearance.mean_mm - 0.054).abs() < 1e-9);
+        assert!((clearance.max_mm - 0.058).abs() < 1e-9);
+        assert!((bore.spread_mm() - 0.004).abs() < 1e-9);
+        assert!(Form::of(&[]).is_none());
+    }
+
+    #[test]
+    fn a_strip_keeps_its_volume() {
+        let clearance = strip_clearance(0.30, 1.414);
+        assert!((clearance * 1.414 - PI * 0.0225).abs() < 1e-12);
+        assert!((clearance - 0.05).abs() < 1e-4);
+    }
+}

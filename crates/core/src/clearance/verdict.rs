@@ -1,0 +1,116 @@
+//! How sure a measured clearance is, and what may be said about it (ISO 14253-1).
+
+use serde::{Deserialize, Serialize};
+
+/// What is known of an instrument, mm.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Gauge {
+    /// Most that it is off, to either side.
+    pub accuracy_mm: f64,
+    /// Smallest step it shows.
+    pub resolution_mm: f64,
+}
+
+impl Gauge {
+    /// Standard uncertainty of one reading: accuracy and resolution as rectangular
+    /// distributions (GUM), mm.
+    pub fn standard_uncertainty_mm(&self) -> f64 {
+        let accuracy = self.accuracy_mm / 3f64.sqrt();
+        let resolution = self.resolution_mm / (2.0 * 3f64.sqrt());
+        accuracy.hypot(resolution)
+    }
+}
+
+/// Expanded uncertainty U (k = 2) of a sum or difference of one reading by each gauge, mm.
+pub fn expanded_uncertainty(gauges: impl IntoIterator<Item = Gauge>) -> f64 {
+    2.0 * gauges.into_iter().map(|gauge| gauge.standard_uncertainty_mm().powi(2)).sum::<f64>().sqrt()
+}
+
+/// Where a clearance has to lie, mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Window {
+    /// The least.
+    pub low_mm: f64,
+    /// The most.
+    pub high_mm: f64,
+    /// What is best.
+    pub target_mm: f64,
+}
+
+/// What may be said about a value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Decision {
+    /// Inside the window, whatever the instruments were off by.
+    Inside,
+    /// Outside it, whatever they were off by.
+    Outside,
+    /// Too close to a limit to call.
+    TooClose,
+}
+
+/// The decision on a value whose expanded uncertainty is `u_mm`.
+pub fn decide(value_mm: f64, u_mm: f64, window: &Window) -> Decision {
+    // A value typed at the very limit must not hang on the last bit of a difference.
+    let slack = 1e-9;
+    if value_mm - u_mm >= window.low_mm - slack && value_mm + u_mm <= window.high_mm + slack {
+        Decision::Inside
+    } else if value_mm + u_mm < window.low_mm - slack || value_mm - u_mm > window.high_mm + slack {
+        Decision::Outside
+    } else {
+        Decision::TooClose
+    }
+}
+
+/// A length brought to 20 °C: `L / (1 + α (t − 20))`, α per kelvin.
+pub fn to_reference_temperature(length_mm: f64, temperature_c: f64, expansion_per_k: f64) -> f64 {
+    length_mm / (1.0 + expansion_per_k * (temperature_c - 20.0))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    const WINDOW: Window = Window { low_mm: 0.035, high_mm: 0.060, target_mm: 0.048 };
+
+    #[test]
+    fn a_value_near_a_limit_is_too_close_to_call() {
+        for (value, decision) in [
+            (0.048, Decision::Inside),
+            (0.038, Decision::Inside),
+            (0.037, Decision::TooClose),
+            (0.035, Decision::TooClose),
+            (0.033, Decision::TooClose),
+            (0.031, Decision::Outside),
+            (0.064, Decision::Outside),
+        ] {
+            assert_eq!(decide(value, 0.003, &WINDOW), decision, "{value}");
+        }
+        assert_eq!(decide(0.035, 0.0, &WINDOW), Decision::Inside);
+    }
+
+    #[test]
+    fn uncertainties_of_a_difference_add_as_squares() {
+        let micrometer = Gauge { accuracy_mm: 0.002, resolution_mm: 0.001 };
+        let one = expanded_uncertainty([micrometer]);
+        assert!((one - 2.0 * (0.002f64.powi(2) / 3.0 + 0.001f64.powi(2) / 12.0).sqrt()).abs() < 1e-12);
+        assert!((expanded_uncertainty([micrometer, micrometer]) - one * 2f64.sqrt()).abs() < 1e-12);
+    }
+
+    #[test]
+    fn a_warm_aluminium_bore_is_smaller_at_reference() {
+        let at_20 = to_reference_temperature(86.050, 32.0, 23e-6);
+        assert!((at_20 - 86.026_26).abs() < 1e-4, "{at_20}");
+    }
+
+    proptest! {
+        #[test]
+        fn less_certainty_never_decides_more(value in 0.0f64..0.1, u in 0.0f64..0.02, more in 0.0f64..0.02) {
+            let (sure, unsure) = (decide(value, u, &WINDOW), decide(value, u + more, &WINDOW));
+            prop_assert!(unsure == sure || unsure == Decision::TooClose, "{sure:?} {unsure:?}");
+        }
+    }
+}
