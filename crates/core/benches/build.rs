@@ -34,6 +34,9 @@ fn wrench() -> Instrument {
         angle: true,
         calibration_due: None,
         simulated: false,
+        length_mm: None,
+        accuracy_mm: 0.0,
+        resolution_mm: 0.0,
     }
 }
 
@@ -51,8 +54,10 @@ fn record() -> Vec<Event> {
         method: Method::Typed,
         instrument: wrench(),
     });
-    let start =
-        [Fact::Begun { name: "Bench".into(), plan: begun }, Fact::Started { operation: OPERATION.into() }];
+    let start = [
+        Fact::Begun { name: "Bench".into(), plan: begun, use_for: None, owner: None },
+        Fact::Started { operation: OPERATION.into() },
+    ];
     let facts = start.into_iter().chain(pulls);
     let event = |(seq, fact)| Event {
         v: EVENT_FORMAT,

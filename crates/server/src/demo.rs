@@ -6,6 +6,7 @@ use rigore_core::build::{Command, Do, Instrument, Method, Person, PlanRef, Role,
 use rigore_core::plan::{Plan, Work};
 use rigore_store::{PlanRow, Roster, Store};
 use serde::Deserialize;
+use std::collections::BTreeMap;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
@@ -34,7 +35,24 @@ struct Build {
     pulls: usize,
     #[serde(default)]
     overpulled: Option<String>,
+    #[serde(default)]
+    measures: usize,
+    #[serde(default)]
+    odd: BTreeMap<String, f64>,
+    #[serde(default, rename = "use")]
+    use_for: Option<String>,
+    #[serde(default)]
+    owner: Option<String>,
 }
+
+/// What demo sites measure, mm: family, size, scatter, instrument.
+const SIZES: &[(&str, f64, f64, &str)] = &[
+    ("main-journal", 54.990, 0.0008, "micrometer"),
+    ("main-housing", 58.9970, 0.0010, "bore-gauge"),
+    ("main-strip", 1.535, 0.02, "caliper"),
+    ("thrust", 0.152, 0.002, "dial"),
+    ("rod-bolt", 46.200, 0.006, "length-gauge"),
+];
 
 /// The id of a demo build, always the same for its name.
 pub fn build_id(name: &str) -> Uuid {
@@ -73,6 +91,7 @@ async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
 
 /// Gives commands to one build, each some minutes after the one before.
 struct Hand<'a> {
+    odd: &'a BTreeMap<String, f64>,
     store: &'a Store,
     roster: &'a Roster,
     build: Uuid,
@@ -102,6 +121,8 @@ impl Hand<'_> {
         let operation = operation.to_owned();
         let what = match (step, reading) {
             (Step::Confirm { item, .. }, _) => Do::Confirm { operation, item },
+            (Step::Measure { site, place, .. }, _) => self.measuring(operation, site, place)?,
+            (Step::Turn, _) => Do::Turn { operation, free: true, torque_nm: Some(3.2) },
             (Step::Act { stage, .. }, _) => Do::Act { operation, stage },
             (Step::Pull { .. }, Some((stage, fastener, reading))) => {
                 let (method, instrument) = (Method::Device, WRENCH.to_owned());
@@ -111,6 +132,38 @@ impl Hand<'_> {
         };
         self.give(Role::Bench, what).await?;
         Ok(true)
+    }
+
+    /// A reading with a little scatter that is the same every time.
+    fn measuring(&self, operation: String, site: String, place: usize) -> Result<Do> {
+        let known = SIZES.iter().find(|(family, ..)| site.starts_with(family)).context("a demo size")?;
+        let (_, size, scatter, instrument) = *known;
+        let noise = (self.count * 2_654_435_761 % 1000) as f64 / 500.0 - 1.0;
+        let value = size + noise * scatter + self.odd.get(&site).copied().unwrap_or(0.0);
+        Ok(Do::Measure {
+            operation,
+            site,
+            place,
+            text: format!("{value:.3}"),
+            unit: None,
+            temperature_c: None,
+            sure: true,
+            method: Method::Typed,
+            instrument: instrument.to_owned(),
+        })
+    }
+
+    /// Takes the proposed shells.
+    async fn take_shells(&mut self, operation: &str) -> Result<()> {
+        for view in self.store.read(self.build, |state| state.clearances(None)).await? {
+            if let (Some(shells), None) = (view.proposed, view.shells) {
+                let (operation, clearance, number) = (operation.to_owned(), view.id, view.number);
+                let (upper, lower) = (shells.upper, shells.lower);
+                self.give(Role::Bench, Do::ChooseShells { operation, clearance, number, upper, lower })
+                    .await?;
+            }
+        }
+        Ok(())
     }
 
     async fn sign(&mut self, operation: &str) -> Result<()> {
@@ -127,18 +180,34 @@ impl Hand<'_> {
 
 async fn make(store: &Store, roster: &Roster, plan: &PlanRow, build: &Build) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let mut hand = Hand { store, roster, build: build_id(&build.name), at, count: 0 };
+    let mut hand = Hand { odd: &build.odd, store, roster, build: build_id(&build.name), at, count: 0 };
     let plan = PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() };
-    hand.give(Role::Lead, Do::Begin { name: build.name.clone(), plan }).await?;
+    hand.give(
+        Role::Lead,
+        Do::Begin {
+            name: build.name.clone(),
+            plan,
+            use_for: build.use_for.clone(),
+            owner: build.owner.clone(),
+        },
+    )
+    .await?;
     for operation in &build.done {
         while hand.step(operation, 1.0).await? {}
+        hand.take_shells(operation).await?;
         hand.sign(operation).await?;
     }
-    if build.pulls == 0 {
+    if build.pulls == 0 && build.measures == 0 {
         return Ok(());
     }
     let next = hand.store.read(hand.build, |state| state.summary().operation).await?;
     let Some(operation) = next else { bail!("nothing is left to pull") };
+    for _ in 0..build.measures {
+        hand.step(&operation, 1.0).await?;
+    }
+    if build.measures > 0 {
+        hand.take_shells(&operation).await?;
+    }
     for _ in 0..build.pulls {
         let over = hand
             .store

@@ -98,6 +98,7 @@ impl From<Refusal> for Problem {
                 Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to do", message)
             }
             RefusalKind::NotYet => Self::new(StatusCode::CONFLICT, "not-yet", "Not yet", message),
+            RefusalKind::Ask => Self::new(StatusCode::CONFLICT, "ask", "Is that right?", message),
             RefusalKind::Stale => {
                 Self::new(StatusCode::CONFLICT, "stale", "Recorded in the meantime", message)
             }

@@ -144,7 +144,9 @@ impl Store {
         command: &Command,
     ) -> Result<Recorded, StoreError> {
         let instrument = match &command.what {
-            Do::Pull { instrument, .. } => roster.instrument(instrument).cloned(),
+            Do::Pull { instrument, .. } | Do::Measure { instrument, .. } => {
+                roster.instrument(instrument).cloned()
+            }
             _ => None,
         };
         // PostgreSQL keeps microseconds; so does the record.

@@ -33,11 +33,14 @@ impl Bench {
             angle: true,
             calibration_due: None,
             simulated: false,
+            length_mm: None,
+            accuracy_mm: 0.0,
+            resolution_mm: 0.0,
         };
         let roster = Roster { people: vec![by.clone()], instruments: vec![wrench] };
         let bench = Self { store, build: Uuid::now_v7(), roster, by };
         let plan = PlanRef { hash: row.hash, id: row.id, name: row.name };
-        bench.give(Do::Begin { name: "Test".into(), plan }).await.expect("begun");
+        bench.give(Do::Begin { name: "Test".into(), plan, use_for: None, owner: None }).await.expect("begun");
         bench
     }
 

@@ -2,9 +2,11 @@
 //! names and the plan does not have is passed over.
 
 use super::event::{Event, Fact, Instrument, Method, Reading};
-use super::state::{Confirmation, Entry, Stamp, State, Voided, shared};
+use super::measuring::{Measured, Shells};
+use super::state::{Confirmation, Entry, Stamp, State, Turned, Voided, shared};
 use super::step::describe;
 use super::tightening::{Loosening, Open, Pull, Remark, TighteningState, instrument_fault};
+use crate::clearance::to_reference_temperature;
 use crate::plan::{Joint, Plan, Work};
 use crate::tightening::Verdict;
 use std::sync::Arc;
@@ -33,7 +35,9 @@ impl State {
 
     fn enter(&mut self, fact: &Fact, stamp: Stamp) -> Option<Entry> {
         match fact {
-            Fact::Begun { name, plan } => {
+            Fact::Begun { name, plan, use_for, owner } => {
+                self.use_for.clone_from(use_for);
+                self.owner.clone_from(owner);
                 self.name.clone_from(name);
                 self.plan_ref = Some(plan.clone());
                 self.begun = Some(stamp);
@@ -43,6 +47,27 @@ impl State {
                 let (at, _) = self.plan.operation(operation)?;
                 self.operations[at].started.get_or_insert(stamp);
                 None
+            }
+            Fact::Measured { .. } => self.measure(fact, stamp),
+            Fact::ShellsChosen { operation, clearance, number, upper, lower } => {
+                let (at, _) = self.plan.operation(operation)?;
+                self.lapse(at);
+                let shells = Shells { upper: upper.clone(), lower: lower.clone() };
+                self.shells.insert((clearance.clone(), *number), shells);
+                None
+            }
+            Fact::Turned { operation, free, torque_nm } => {
+                let (at, _) = self.plan.operation(operation)?;
+                self.lapse(at);
+                let turned = &mut self.operations[at].turned;
+                turned.push(Turned { stamp, free: *free, torque_nm: *torque_nm, voided: None });
+                Some(Entry::Turn(at, turned.len() - 1))
+            }
+            Fact::Skipped { operation, reason } => {
+                let (at, _) = self.plan.operation(operation)?;
+                self.operations[at].skipped = Some(Voided { stamp: stamp.clone(), reason: reason.clone() });
+                self.operations[at].signed = Some(stamp);
+                Some(Entry::Signature(at))
             }
             Fact::Confirmed { operation, item } => self.confirm(operation, item, stamp),
             Fact::Pulled { operation, stage, fastener, reading, method, instrument } => {
@@ -65,9 +90,11 @@ impl State {
                 None
             }
             Fact::Accepted { seq, reason } => {
-                if let Entry::Pull(at, pull) = self.entry(*seq)? {
-                    let accepted = Some(Voided { stamp, reason: reason.clone() });
-                    self.operations[at].tightening.pulls[pull].accepted = accepted;
+                let accepted = Some(Voided { stamp, reason: reason.clone() });
+                match self.entry(*seq)? {
+                    Entry::Pull(at, pull) => self.operations[at].tightening.pulls[pull].accepted = accepted,
+                    Entry::Measured(at) => self.measured[at].accepted = accepted,
+                    _ => {}
                 }
                 None
             }
@@ -86,6 +113,7 @@ impl State {
     /// A signature does not cover what is recorded after it.
     fn lapse(&mut self, operation: usize) {
         let state = &mut self.operations[operation];
+        state.skipped = None;
         state.lapsed.extend(state.signed.take());
     }
 
@@ -97,6 +125,45 @@ impl State {
         let confirmed = &mut self.operations[at].confirmed;
         confirmed.push(Confirmation { index, stamp, voided: None });
         Some(Entry::Confirmation(at, confirmed.len() - 1))
+    }
+
+    fn measure(&mut self, fact: &Fact, stamp: Stamp) -> Option<Entry> {
+        let Fact::Measured {
+            operation,
+            site,
+            place,
+            read_mm,
+            temperature_c,
+            entered,
+            unlikely,
+            method,
+            instrument,
+        } = fact
+        else {
+            return None;
+        };
+        let (operation, _) = self.plan.operation(operation)?;
+        let (site, planned) = self.plan.site(site)?;
+        let latest = self.latest.get_mut(site)?.get_mut(*place)?;
+        let correct = |t: &f64| to_reference_temperature(*read_mm, *t, planned.expansion_per_k);
+        *latest = Some(self.measured.len());
+        self.measured.push(Measured {
+            stamp,
+            operation,
+            site,
+            place: *place,
+            read_mm: *read_mm,
+            value_mm: temperature_c.as_ref().map_or(*read_mm, correct),
+            temperature_c: *temperature_c,
+            entered: entered.clone(),
+            unlikely: *unlikely,
+            method: *method,
+            instrument: shared(&mut self.instruments, instrument),
+            voided: None,
+            accepted: None,
+        });
+        self.lapse(operation);
+        Some(Entry::Measured(self.measured.len() - 1))
     }
 
     fn pull(
@@ -213,6 +280,17 @@ impl State {
             Entry::Confirmation(at, i) => {
                 self.lapse(at);
                 self.operations[at].confirmed[i].voided = voided;
+            }
+            Entry::Measured(i) => {
+                let Measured { operation, site, place, .. } = self.measured[i];
+                self.lapse(operation);
+                self.measured[i].voided = voided;
+                let counts = |m: &Measured| m.site == site && m.place == place && m.voided.is_none();
+                self.latest[site][place] = self.measured.iter().rposition(counts);
+            }
+            Entry::Turn(at, i) => {
+                self.lapse(at);
+                self.operations[at].turned[i].voided = voided;
             }
             Entry::Signature(at) => self.lapse(at),
             Entry::Fixed => {}

@@ -2,11 +2,12 @@
 
 use super::event::{Method, Person};
 use super::matter::Matter;
+use super::measuring::{ClearanceView, Measured};
 use super::state::State;
 use super::step::Step;
 use super::tightening::{Pull, TighteningState};
 use super::view::OperationView;
-use crate::plan::{Drawing, Forecast, Joint, Plan, Stage, Work};
+use crate::plan::{Drawing, Forecast, Joint, Place, Plan, SiteForm, Stage, Work};
 use crate::tightening::{Band, Pattern, Verdict, clock_position};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -48,8 +49,106 @@ pub enum BenchWork {
     },
     /// A joint to tighten.
     Tighten(Box<TightenBench>),
+    /// Sites to measure.
+    Measure(Box<MeasureBench>),
+    /// The crankshaft to turn.
+    Turn {
+        /// Every turn of the crankshaft so far, in this and earlier operations.
+        turns: Vec<TurnView>,
+    },
     /// The signature under the whole engine.
     Sign,
+}
+
+/// Sites to measure, and the clearances that rest on them.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasureBench {
+    /// The sites in the order they are measured.
+    pub sites: Vec<SiteView>,
+    /// The clearances.
+    pub clearances: Vec<ClearanceView>,
+    /// Grades of shells by clearance, where it has any.
+    pub grades: Vec<(String, Vec<String>)>,
+    /// The latest readings, the last one first.
+    pub readings: Vec<MeasuredView>,
+}
+
+/// One site.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SiteView {
+    /// Key in the plan.
+    pub id: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// What it looks like.
+    pub form: SiteForm,
+    /// Its places in order.
+    pub places: Vec<PlaceView>,
+}
+
+/// One place of a site with the reading that counts.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlaceView {
+    /// Where it is.
+    #[serde(flatten)]
+    pub place: Place,
+    /// The reading, mm, brought to 20 °C where a temperature was given.
+    pub value_mm: Option<f64>,
+}
+
+/// One recorded reading.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasuredView {
+    /// The entry.
+    pub seq: u64,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: String,
+    /// What the site is called.
+    pub site: String,
+    /// What the place is called.
+    pub place: String,
+    /// What was read, mm.
+    pub read_mm: f64,
+    /// The same at 20 °C, mm.
+    pub value_mm: f64,
+    /// Temperature of the part, °C, where it was given.
+    pub temperature_c: Option<f64>,
+    /// Whether it is outside the plausible range and was kept on purpose.
+    pub unlikely: bool,
+    /// How it came in.
+    pub method: Method,
+    /// With what.
+    pub instrument: String,
+    /// Whether another reading of the place counts now.
+    pub superseded: bool,
+    /// Why it does not count, if it does not.
+    pub voided: Option<String>,
+}
+
+/// One turn of the crankshaft.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TurnView {
+    /// The entry.
+    pub seq: u64,
+    /// What the operation is called.
+    pub operation: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: String,
+    /// Whether it turned freely.
+    pub free: bool,
+    /// Turning torque, N·m, where it was measured.
+    pub torque_nm: Option<f64>,
 }
 
 /// One item to confirm.
@@ -244,6 +343,8 @@ impl State {
                 Some(joint) => BenchWork::Tighten(Box::new(self.tighten_bench(at, joint, &step))),
                 None => BenchWork::Sign,
             },
+            Work::Measure { sites } => BenchWork::Measure(Box::new(self.measure_bench(at, sites))),
+            Work::Turn { .. } => BenchWork::Turn { turns: self.turns() },
             Work::Sign => BenchWork::Sign,
         };
         let waiting = |other: &usize| *other != at && self.operations[*other].signed.is_none();
@@ -278,6 +379,76 @@ impl State {
             }
         };
         items.iter().enumerate().map(view).collect()
+    }
+
+    fn measure_bench(&self, at: usize, sites: &[usize]) -> MeasureBench {
+        let site = |&site: &usize| {
+            let planned = &self.plan.sites[site];
+            let places = planned.places.iter().enumerate().map(|(place, planned)| PlaceView {
+                place: planned.clone(),
+                value_mm: self.reading(site, place).map(|measured| measured.value_mm),
+            });
+            SiteView {
+                id: planned.id.clone(),
+                name: planned.name.clone(),
+                form: planned.form,
+                places: places.collect(),
+            }
+        };
+        let clearances = self.clearances(Some(sites));
+        let graded = self.plan.clearances.iter().filter(|c| clearances.iter().any(|view| view.id == c.id));
+        let names = |c: &crate::plan::Clearance| c.shells.iter().map(|grade| grade.name.clone()).collect();
+        MeasureBench {
+            sites: sites.iter().map(site).collect(),
+            grades: graded.filter(|c| !c.shells.is_empty()).map(|c| (c.id.clone(), names(c))).collect(),
+            clearances,
+            readings: self.readings_of(at).into_iter().rev().take(SHOWN_PULLS).collect(),
+        }
+    }
+
+    /// The readings of a measuring operation, in the order they came.
+    pub fn readings_of(&self, at: usize) -> Vec<MeasuredView> {
+        let of_it = self.measured.iter().enumerate().filter(|(_, measured)| measured.operation == at);
+        let view = |(index, measured): (usize, &Measured)| {
+            let site = &self.plan.sites[measured.site];
+            MeasuredView {
+                seq: measured.stamp.seq,
+                at: measured.stamp.at,
+                by: measured.stamp.by.name.clone(),
+                site: site.name.clone(),
+                place: site.places[measured.place].name.clone(),
+                read_mm: measured.read_mm,
+                value_mm: measured.value_mm,
+                temperature_c: measured.temperature_c,
+                unlikely: measured.unlikely,
+                method: measured.method,
+                instrument: measured.instrument.name.clone(),
+                superseded: measured.voided.is_none()
+                    && self.latest[measured.site][measured.place].is_some_and(|latest| latest != index),
+                voided: measured.voided.as_ref().map(|voided| voided.reason.clone()),
+            }
+        };
+        of_it.map(view).collect()
+    }
+
+    /// Every turn of the crankshaft that counts, in the order they came.
+    pub fn turns(&self) -> Vec<TurnView> {
+        let of = |(state, planned): (&super::OperationState, &crate::plan::Operation)| {
+            let counted = state.turned.iter().filter(|turned| turned.voided.is_none());
+            let view = |turned: &super::Turned| TurnView {
+                seq: turned.stamp.seq,
+                operation: planned.name.clone(),
+                at: turned.stamp.at,
+                by: turned.stamp.by.name.clone(),
+                free: turned.free,
+                torque_nm: turned.torque_nm,
+            };
+            counted.map(view).collect::<Vec<_>>()
+        };
+        let mut turns: Vec<TurnView> =
+            self.operations.iter().zip(&self.plan.operations).flat_map(of).collect();
+        turns.sort_by_key(|turn| turn.seq);
+        turns
     }
 
     fn tighten_bench(&self, at: usize, joint: &Joint, step: &Step) -> TightenBench {

@@ -39,6 +39,66 @@ pub enum Do {
         name: String,
         /// The plan.
         plan: PlanRef,
+        /// What the engine is for, which chooses the windows of its clearances.
+        #[serde(default, rename = "use")]
+        use_for: Option<String>,
+        /// Whose engine it is.
+        #[serde(default)]
+        owner: Option<String>,
+    },
+    /// Record a reading.
+    Measure {
+        /// The operation.
+        operation: String,
+        /// Key of the site.
+        site: String,
+        /// The place on it, from 0.
+        place: usize,
+        /// What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`.
+        text: String,
+        /// Symbol of the unit that a bare number is in; mm when left out.
+        #[serde(default)]
+        unit: Option<String>,
+        /// Temperature of the part, °C.
+        #[serde(default)]
+        temperature_c: Option<f64>,
+        /// Keep it although it is outside the plausible range.
+        #[serde(default)]
+        sure: bool,
+        /// How it came in.
+        method: Method,
+        /// Key of the instrument.
+        instrument: String,
+    },
+    /// Choose shells for one bore.
+    ChooseShells {
+        /// The operation.
+        operation: String,
+        /// Key of the clearance.
+        clearance: String,
+        /// Which bore, from 1.
+        number: usize,
+        /// Grade of the upper shell.
+        upper: String,
+        /// Grade of the lower shell.
+        lower: String,
+    },
+    /// Record a turn of the crankshaft.
+    Turn {
+        /// The operation.
+        operation: String,
+        /// Whether it turned freely.
+        free: bool,
+        /// Turning torque, N·m, where it was measured.
+        #[serde(default)]
+        torque_nm: Option<f64>,
+    },
+    /// Leave an operation out.
+    Skip {
+        /// The operation.
+        operation: String,
+        /// Why.
+        reason: String,
     },
     /// Start an operation.
     Start {
@@ -161,6 +221,8 @@ pub enum RefusalKind {
     NotYet,
     /// Somebody recorded the same in the meantime.
     Stale,
+    /// It is unlikely: send it again with `sure` to keep it as it is.
+    Ask,
 }
 
 impl Refusal {
@@ -184,8 +246,8 @@ pub fn decide(state: &State, context: &Context, command: &Command) -> Result<Vec
             format!("{} may look, not record", context.by.name),
         ));
     }
-    if let Do::Begin { name, plan } = &command.what {
-        return begin(state, name, plan);
+    if let Do::Begin { name, plan, use_for, owner } = &command.what {
+        return begin(state, name, plan, use_for.as_ref(), owner.as_ref());
     }
     if state.begun.is_none() {
         return Err(Refusal::of(RefusalKind::NotYet, "this build was never begun"));
@@ -198,6 +260,10 @@ pub fn decide(state: &State, context: &Context, command: &Command) -> Result<Vec
             let pull = Wanted { operation, stage: *stage, fastener, reading, method: *method, instrument };
             record_pull(state, context, command.seen, &pull)
         }
+        Do::Measure { .. } => measure(state, context, &command.what),
+        Do::ChooseShells { .. } => choose_shells(state, &command.what),
+        Do::Turn { operation, free, torque_nm } => turn(state, operation, *free, *torque_nm),
+        Do::Skip { operation, reason } => skip(state, context, operation, reason),
         Do::Act { operation, stage } => act(state, operation, *stage),
         Do::Loosen { operation, fastener, replaced, reason } => {
             loosen(state, operation, fastener, *replaced, reason)
@@ -208,7 +274,13 @@ pub fn decide(state: &State, context: &Context, command: &Command) -> Result<Vec
     }
 }
 
-fn begin(state: &State, name: &str, plan: &PlanRef) -> Result<Vec<Fact>, Refusal> {
+fn begin(
+    state: &State,
+    name: &str,
+    plan: &PlanRef,
+    use_for: Option<&String>,
+    owner: Option<&String>,
+) -> Result<Vec<Fact>, Refusal> {
     if state.begun.is_some() {
         return Err(Refusal::of(RefusalKind::Stale, "this build was begun already"));
     }
@@ -216,7 +288,16 @@ fn begin(state: &State, name: &str, plan: &PlanRef) -> Result<Vec<Fact>, Refusal
     if name.is_empty() || name.chars().count() > 80 {
         return Err(Refusal::field("name", "the engine needs a name of 1 to 80 characters"));
     }
-    Ok(vec![Fact::Begun { name: name.to_owned(), plan: plan.clone() }])
+    let owner = owner.map(|owner| owner.trim().to_owned()).filter(|owner| !owner.is_empty());
+    if owner.as_ref().is_some_and(|owner| owner.chars().count() > 120) {
+        return Err(Refusal::field("owner", "an owner has at most 120 characters"));
+    }
+    let uses = state.plan.uses();
+    if let Some(wanted) = use_for.filter(|wanted| !uses.contains(&wanted.as_str())) {
+        let message = format!("`{wanted}` is not a use of this plan; there is {}", uses.join(", "));
+        return Err(Refusal::field("use", message));
+    }
+    Ok(vec![Fact::Begun { name: name.to_owned(), plan: plan.clone(), use_for: use_for.cloned(), owner }])
 }
 
 fn operation(state: &State, id: &str) -> Result<usize, Refusal> {
@@ -381,6 +462,139 @@ fn read(stage: &Stage, given: &Given) -> Result<Reading, Refusal> {
     Ok(reading)
 }
 
+fn measure(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, Refusal> {
+    let Do::Measure { operation: id, site, place, text, unit, temperature_c, sure, method, instrument } =
+        what
+    else {
+        return Err(Refusal::field("type", "not a reading"));
+    };
+    let at = operation(state, id)?;
+    let (index, planned) =
+        state.plan.site(site).ok_or_else(|| Refusal::field("site", format!("no site is called `{site}`")))?;
+    let measured_here =
+        matches!(&state.plan.operations[at].work, Work::Measure { sites } if sites.contains(&index));
+    if !measured_here {
+        return Err(Refusal::field("site", format!("`{site}` is not measured in `{id}`")));
+    }
+    if *place >= planned.places.len() {
+        return Err(Refusal::field("place", format!("{} has {} places", planned.name, planned.places.len())));
+    }
+    if temperature_c.is_some_and(|t| !(-40.0..=150.0).contains(&t)) {
+        return Err(Refusal::field("temperature_c", "a temperature from -40 to 150 °C is needed"));
+    }
+    let bare = match unit {
+        Some(symbol) => quantity::unit(symbol)
+            .filter(|unit| unit.dimension == Dimension::Length)
+            .ok_or_else(|| Refusal::field("unit", format!("`{symbol}` is not a unit of length")))?,
+        None => Dimension::Length.base(),
+    };
+    let instrument = context
+        .instrument
+        .clone()
+        .ok_or_else(|| Refusal::field("instrument", format!("no instrument is called `{instrument}`")))?;
+    let length = |text: &str| {
+        quantity::read(text, Dimension::Length, bare)
+            .map_err(|error| Refusal::field("text", error.to_string()))
+    };
+    let read_mm = match text.split_once(" on ") {
+        Some((offset, master)) => length(offset)? + length(master)?,
+        None => length(text)?,
+    };
+    if read_mm.abs() > 100_000.0 {
+        return Err(Refusal::field("text", "a length below 100 m is needed"));
+    }
+    let [low, high] = planned.plausible_mm;
+    let unlikely = !(low..=high).contains(&read_mm);
+    if unlikely && !sure {
+        return Err(Refusal::of(RefusalKind::Ask, unlikely_text(&planned.name, read_mm, low, high)));
+    }
+    let fact = Fact::Measured {
+        operation: id.clone(),
+        site: site.clone(),
+        place: *place,
+        read_mm,
+        temperature_c: *temperature_c,
+        entered: Some(text.clone()),
+        unlikely,
+        method: *method,
+        instrument,
+    };
+    Ok(starting(state, at, fact))
+}
+
+/// Says that a reading is unlikely, and which slip would explain it.
+fn unlikely_text(name: &str, read_mm: f64, low: f64, high: f64) -> String {
+    let slips = [
+        ("a decimal place", 10.0),
+        ("a decimal place", 0.1),
+        ("inches", 25.4),
+        ("inches", 1.0 / 25.4),
+        ("thousandths of an inch", 0.025_4),
+        ("micrometres", 0.001),
+        ("two decimal places", 100.0),
+        ("two decimal places", 0.01),
+    ];
+    let meant = slips.iter().find(|(_, factor)| (low..=high).contains(&(read_mm * factor)));
+    let hint = meant.map(|(slip, factor)| format!(" Off by {slip}? {:.3} mm would fit.", read_mm * factor));
+    format!(
+        "{read_mm:.3} mm is unlikely for {name}: {low} to {high} mm.{} Enter again keeps it as it is.",
+        hint.unwrap_or_default()
+    )
+}
+
+fn choose_shells(state: &State, what: &Do) -> Result<Vec<Fact>, Refusal> {
+    let Do::ChooseShells { operation: id, clearance, number, upper, lower } = what else {
+        return Err(Refusal::field("type", "not a choice of shells"));
+    };
+    let at = operation(state, id)?;
+    let planned = state.plan.clearances.iter().find(|c| c.id == *clearance && !c.shells.is_empty());
+    let planned =
+        planned.ok_or_else(|| Refusal::field("clearance", format!("`{clearance}` has no graded shells")))?;
+    if *number == 0 || *number > state.plan.family(&planned.plus).count() {
+        return Err(Refusal::field("number", format!("{} has no number {number}", planned.name)));
+    }
+    let grade = |field, name: &str| {
+        let found = planned.shells.iter().position(|shell| shell.name == name);
+        found.ok_or_else(|| Refusal::field(field, format!("no grade is called `{name}`")))
+    };
+    if grade("upper", upper)?.abs_diff(grade("lower", lower)?) > 1 {
+        return Err(Refusal::field("lower", "the shells of one bore are at most one grade apart"));
+    }
+    let fact = Fact::ShellsChosen {
+        operation: id.clone(),
+        clearance: clearance.clone(),
+        number: *number,
+        upper: upper.clone(),
+        lower: lower.clone(),
+    };
+    Ok(starting(state, at, fact))
+}
+
+fn turn(state: &State, id: &str, free: bool, torque_nm: Option<f64>) -> Result<Vec<Fact>, Refusal> {
+    let at = operation(state, id)?;
+    if !matches!(state.plan.operations[at].work, Work::Turn { .. }) {
+        return Err(Refusal::field("operation", format!("`{id}` is not a turning check")));
+    }
+    if torque_nm.is_some_and(|torque| !(0.0..=1000.0).contains(&torque)) {
+        return Err(Refusal::field("torque_nm", "a turning torque from 0 to 1000 N·m is needed"));
+    }
+    Ok(starting(state, at, Fact::Turned { operation: id.to_owned(), free, torque_nm }))
+}
+
+fn skip(state: &State, context: &Context, id: &str, why: &str) -> Result<Vec<Fact>, Refusal> {
+    let at = operation(state, id)?;
+    if context.by.role != Role::Lead {
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead decides to leave an operation out"));
+    }
+    if state.operations[at].signed.is_some() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan.operations[at].name)));
+    }
+    if matches!(state.plan.operations[at].work, Work::Sign) {
+        return Err(Refusal::field("operation", "the signature under the engine cannot be left out"));
+    }
+    Ok(vec![Fact::Skipped { operation: id.to_owned(), reason: reason(why)? }])
+}
+
 fn act(state: &State, id: &str, stage: usize) -> Result<Vec<Fact>, Refusal> {
     let (at, joint) = joint(state, id)?;
     if !matches!(joint.stages.get(stage), Some(Stage::Action { .. })) {
@@ -407,6 +621,8 @@ fn void(state: &State, seq: u64, why: &str) -> Result<Vec<Fact>, Refusal> {
         Some(Entry::Loosening(at, i)) => state.operations[at].tightening.loosenings[i].voided.is_some(),
         Some(Entry::Action(at, i)) => state.operations[at].tightening.actions[i].voided.is_some(),
         Some(Entry::Confirmation(at, i)) => state.operations[at].confirmed[i].voided.is_some(),
+        Some(Entry::Measured(i)) => state.measured[i].voided.is_some(),
+        Some(Entry::Turn(at, i)) => state.operations[at].turned[i].voided.is_some(),
         Some(Entry::Signature(at)) => state.operations[at].signed.as_ref().is_none_or(|s| s.seq != seq),
         Some(Entry::Fixed) | None => {
             return Err(Refusal::field("seq", format!("entry {seq} is not one that can be voided")));
@@ -419,15 +635,21 @@ fn void(state: &State, seq: u64, why: &str) -> Result<Vec<Fact>, Refusal> {
 }
 
 fn accept(state: &State, context: &Context, seq: u64, why: &str) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
+    }
+    if let Some(Entry::Measured(_)) = state.entry(seq) {
+        if !state.matters().iter().any(|matter| matter.seq == seq) {
+            return Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation")));
+        }
+        return Ok(vec![Fact::Accepted { seq, reason: reason(why)? }]);
+    }
     let Some(Entry::Pull(at, i)) = state.entry(seq) else {
         return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
     };
     let pull = &state.operations[at].tightening.pulls[i];
     if pull.accepted.is_some() || pull.voided.is_some() || !pull.remarks.iter().any(super::Remark::deviates) {
         return Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation")));
-    }
-    if context.by.role != Role::Lead {
-        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
     }
     Ok(vec![Fact::Accepted { seq, reason: reason(why)? }])
 }

@@ -75,6 +75,15 @@ pub struct Instrument {
     /// Whether it is a stand-in that only pretends.
     #[serde(default)]
     pub simulated: bool,
+    /// Usable range in mm, where it measures lengths.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub length_mm: Option<[f64; 2]>,
+    /// Most that a length it shows is off, to either side, mm.
+    #[serde(default)]
+    pub accuracy_mm: f64,
+    /// Smallest step of length it shows, mm.
+    #[serde(default)]
+    pub resolution_mm: f64,
 }
 
 mod iso_date {
@@ -135,6 +144,66 @@ pub enum Fact {
         name: String,
         /// The plan it is built to.
         plan: PlanRef,
+        /// What the engine is for, which chooses the windows of its clearances.
+        #[serde(default, rename = "use", skip_serializing_if = "Option::is_none")]
+        use_for: Option<String>,
+        /// Whose engine it is.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        owner: Option<String>,
+    },
+    /// Something was measured.
+    Measured {
+        /// The operation.
+        operation: String,
+        /// The site.
+        site: String,
+        /// The place on it, from 0.
+        place: usize,
+        /// What was read, mm.
+        read_mm: f64,
+        /// Temperature of the part, °C, where it was given.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        temperature_c: Option<f64>,
+        /// What a person typed, to the letter.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        entered: Option<String>,
+        /// Whether it is outside the plausible range and was kept on purpose.
+        #[serde(default)]
+        unlikely: bool,
+        /// How it came in.
+        method: Method,
+        /// With what it was read.
+        instrument: Instrument,
+    },
+    /// Shells were chosen for one bore.
+    ShellsChosen {
+        /// The operation.
+        operation: String,
+        /// The clearance.
+        clearance: String,
+        /// Which bore, from 1.
+        number: usize,
+        /// Grade of the upper shell.
+        upper: String,
+        /// Grade of the lower shell.
+        lower: String,
+    },
+    /// The crankshaft was turned.
+    Turned {
+        /// The operation.
+        operation: String,
+        /// Whether it turned freely.
+        free: bool,
+        /// Turning torque, N·m, where it was measured.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        torque_nm: Option<f64>,
+    },
+    /// An operation was left out.
+    Skipped {
+        /// The operation.
+        operation: String,
+        /// Why.
+        reason: String,
     },
     /// Work on an operation was started.
     Started {

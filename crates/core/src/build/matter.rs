@@ -1,7 +1,9 @@
 //! What stands between an operation and its signature: faults to mend and deviations to accept.
 
+use super::measuring::ClearanceView;
 use super::state::State;
 use super::tightening::{Loosening, Pull, Remark};
+use crate::clearance::Decision;
 use crate::plan::{Fastener, Joint, Work};
 use crate::tightening::Verdict;
 use serde::Serialize;
@@ -48,7 +50,14 @@ impl State {
     /// Everything open in one operation.
     pub fn matters_of(&self, operation: usize) -> Vec<Matter> {
         let planned = &self.plan.operations[operation];
-        let Work::Tighten { joint } = &planned.work else { return Vec::new() };
+        let joint = match &planned.work {
+            Work::Tighten { joint } => joint,
+            Work::Measure { sites } => return self.matters_of_sites(&planned.id, sites),
+            Work::Turn { suspect } => {
+                return self.matters_of_turning(operation, suspect).into_iter().collect();
+            }
+            Work::Items { .. } | Work::Sign => return Vec::new(),
+        };
         let Some(joint) = self.plan.joint(joint) else { return Vec::new() };
         let state = &self.operations[operation].tightening;
         let about = |seq, fastener: usize, what, now, remedies| Matter {
@@ -87,6 +96,42 @@ impl State {
             )
         });
         pulls.chain(old).collect()
+    }
+
+    /// Clearances outside their window that rest on sites of an operation.
+    fn matters_of_sites(&self, operation: &str, sites: &[usize]) -> Vec<Matter> {
+        let outside = |c: &ClearanceView| c.decision == Some(Decision::Outside) && !c.accepted;
+        let matter = |c: ClearanceView| {
+            let [least, _, most] = c.span_mm?;
+            let window = c.window;
+            let (value, limit) = if most > window.high_mm {
+                (most, format!("{:.3} mm is the most", window.high_mm))
+            } else {
+                (least, format!("{:.3} mm is the least", window.low_mm))
+            };
+            Some(Matter {
+                seq: c.last_seq,
+                operation: operation.to_owned(),
+                fastener: None,
+                what: format!("{} {}: {value:.3} mm, and {limit}", c.name, c.number),
+                now: "Measure again, change part or shells, or a lead accepts it".to_owned(),
+                remedies: vec![Remedy::Accept],
+            })
+        };
+        self.clearances(Some(sites)).into_iter().filter(outside).filter_map(matter).collect()
+    }
+
+    /// A crankshaft that binds.
+    fn matters_of_turning(&self, operation: usize, suspect: &str) -> Option<Matter> {
+        let last = self.operations[operation].turned.iter().rev().find(|turned| turned.voided.is_none())?;
+        (!last.free).then(|| Matter {
+            seq: last.stamp.seq,
+            operation: self.plan.operations[operation].id.clone(),
+            fastener: None,
+            what: "The crankshaft binds".to_owned(),
+            now: format!("Loosen {suspect} in reverse order, find the bind, then turn again"),
+            remedies: vec![Remedy::Void],
+        })
     }
 
     /// What an over-pulled fastener calls for.

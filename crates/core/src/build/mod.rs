@@ -10,22 +10,26 @@ mod bench;
 mod decide;
 mod event;
 mod matter;
+mod measuring;
 mod state;
 mod step;
 mod tightening;
 mod view;
 
 pub use bench::{
-    Bench, BenchWork, FastenerMark, FastenerState, ItemView, PullView, StageState, StageView, Stroke,
-    TightenBench, Why,
+    Bench, BenchWork, FastenerMark, FastenerState, ItemView, MeasureBench, MeasuredView, PlaceView, PullView,
+    SiteView, StageState, StageView, Stroke, TightenBench, TurnView, Why,
 };
 pub use decide::{Command, Context, Do, Given, Refusal, RefusalKind, decide};
 pub use event::{EVENT_FORMAT, Event, Fact, Instrument, Method, Person, PlanRef, Reading, Role};
 pub use matter::{Matter, Remedy};
-pub use state::{Confirmation, OperationState, Stamp, State, Voided};
+pub use measuring::{ClearanceView, Measured, SecondMethod, Shells};
+pub use state::{Confirmation, OperationState, Stamp, State, Turned, Voided};
 pub use step::Step;
 pub use tightening::{Loosening, Pull, Remark, Standing, TighteningState};
 pub use view::{BuildStatus, BuildView, OperationStatus, OperationView, Summary};
 
+#[cfg(test)]
+mod measuring_tests;
 #[cfg(test)]
 mod tests;

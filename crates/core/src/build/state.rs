@@ -1,6 +1,7 @@
 //! The fold of a build's events.
 
 use super::event::{Instrument, Person, PlanRef};
+use super::measuring::{Measured, Shells};
 use super::tightening::TighteningState;
 use crate::plan::{Plan, Work};
 use std::collections::HashMap;
@@ -39,6 +40,19 @@ pub struct Confirmation {
     pub voided: Option<Voided>,
 }
 
+/// The crankshaft was turned.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Turned {
+    /// Who, when and which entry.
+    pub stamp: Stamp,
+    /// Whether it turned freely.
+    pub free: bool,
+    /// Turning torque, N·m, where it was measured.
+    pub torque_nm: Option<f64>,
+    /// Set when it does not count.
+    pub voided: Option<Voided>,
+}
+
 /// One operation of the build.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct OperationState {
@@ -48,8 +62,12 @@ pub struct OperationState {
     pub signed: Option<Stamp>,
     /// Signatures that lapsed because something was recorded after them.
     pub lapsed: Vec<Stamp>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<Voided>,
     /// Items confirmed.
     pub confirmed: Vec<Confirmation>,
+    /// Turns of the crankshaft, of a turning operation.
+    pub turned: Vec<Turned>,
     /// Pulls and loosenings, of a tightening operation.
     pub tightening: TighteningState,
 }
@@ -61,6 +79,8 @@ pub(super) enum Entry {
     Loosening(usize, usize),
     Action(usize, usize),
     Confirmation(usize, usize),
+    Measured(usize),
+    Turn(usize, usize),
     Signature(usize),
     /// Entries that cannot be voided.
     Fixed,
@@ -83,6 +103,16 @@ pub struct State {
     pub touched: Option<OffsetDateTime>,
     /// Operations in the order of the plan.
     pub operations: Vec<OperationState>,
+    /// What the engine is for, where it was said.
+    pub use_for: Option<String>,
+    /// Whose engine it is, where it was said.
+    pub owner: Option<String>,
+    /// Every reading, in the order they came.
+    pub measured: Vec<Measured>,
+    /// Shells chosen, by clearance and number.
+    pub shells: HashMap<(String, usize), Shells>,
+    /// The reading that counts, by site and place.
+    pub(super) latest: Vec<Vec<Option<usize>>>,
     pub(super) entries: Vec<Entry>,
     pub(super) commands: HashMap<Uuid, (u64, u64)>,
     /// People and instruments are few and named by every entry: each is kept once.
@@ -117,6 +147,11 @@ impl State {
             })
             .collect();
         Self {
+            use_for: None,
+            owner: None,
+            measured: Vec::new(),
+            shells: HashMap::new(),
+            latest: plan.sites.iter().map(|site| vec![None; site.places.len()]).collect(),
             plan,
             plan_ref: None,
             name: String::new(),

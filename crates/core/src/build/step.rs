@@ -44,6 +44,19 @@ pub enum Step {
         /// What to do or look at.
         text: String,
     },
+    /// Take a reading.
+    Measure {
+        /// Key of the site.
+        site: String,
+        /// What the site is called.
+        name: String,
+        /// The place on it, from 0.
+        place: usize,
+        /// What the place is called; empty where there is only one.
+        at: String,
+    },
+    /// Turn the crankshaft.
+    Turn,
     /// Nothing is left but the signature.
     Sign,
 }
@@ -63,6 +76,8 @@ impl Step {
             }
             Self::Act { name, .. } => name.clone(),
             Self::Confirm { text, .. } => text.clone(),
+            Self::Measure { name, at, .. } => format!("Measure {name} {at}").trim_end().to_owned(),
+            Self::Turn => "Turn the crankshaft two whole turns".to_owned(),
             Self::Sign => "Sign".to_owned(),
         }
     }
@@ -89,6 +104,8 @@ impl State {
             Work::Tighten { joint } => self.plan.joint(joint).map_or(0, |joint| {
                 joint.stages.iter().map(|s| joint.group_of(s).map_or(1, |g| g.positions.len())).sum()
             }),
+            Work::Measure { sites } => sites.iter().map(|&site| self.plan.sites[site].places.len()).sum(),
+            Work::Turn { .. } => 1,
             Work::Sign => 0,
         };
         (total - self.open_count(operation).min(total), total)
@@ -120,6 +137,22 @@ impl State {
                 ),
                 None => Box::new(std::iter::empty()),
             },
+            Work::Measure { sites } => Box::new(sites.iter().flat_map(move |&site| {
+                let planned = &self.plan.sites[site];
+                let open = planned.places.iter().enumerate();
+                open.filter(move |(place, _)| self.reading(site, *place).is_none()).map(move |(place, at)| {
+                    Step::Measure {
+                        site: planned.id.clone(),
+                        name: planned.name.clone(),
+                        place,
+                        at: at.name.clone(),
+                    }
+                })
+            })),
+            Work::Turn { .. } => {
+                let done = state.turned.iter().any(|turned| turned.voided.is_none());
+                Box::new((!done).then_some(Step::Turn).into_iter())
+            }
             Work::Sign => Box::new(std::iter::empty()),
         }
     }

@@ -28,6 +28,9 @@ fn wrench() -> Instrument {
         angle: true,
         calibration_due: None,
         simulated: false,
+        length_mm: None,
+        accuracy_mm: 0.0,
+        resolution_mm: 0.0,
     }
 }
 
@@ -44,7 +47,7 @@ impl Shop {
         let mut shop =
             Self { state: State::new(plan()), events: Vec::new(), instrument: wrench(), role: Role::Lead };
         let plan = PlanRef { hash: "h".into(), id: "small".into(), name: "Small".into() };
-        shop.give(Do::Begin { name: "Test engine".into(), plan }).unwrap();
+        shop.give(Do::Begin { name: "Test engine".into(), plan, use_for: None, owner: None }).unwrap();
         shop
     }
 

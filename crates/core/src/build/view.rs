@@ -99,6 +99,8 @@ pub struct OperationView {
     pub signed_at: Option<OffsetDateTime>,
     /// The signing entry, so that it can be voided.
     pub signed_seq: Option<u64>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<String>,
 }
 
 /// One build from its first operation to its last.
@@ -113,6 +115,10 @@ pub struct BuildView {
     pub plan: Option<PlanRef>,
     /// Where it stands.
     pub status: BuildStatus,
+    /// What the engine is for, where it was said.
+    pub use_for: Option<String>,
+    /// Whose engine it is, where it was said.
+    pub owner: Option<String>,
     /// Who began it.
     pub begun_by: Option<Person>,
     /// When it was begun.
@@ -166,6 +172,7 @@ impl State {
             signed_by: state.signed.as_ref().map(|stamp| (*stamp.by).clone()),
             signed_at: state.signed.as_ref().map(|stamp| stamp.at),
             signed_seq: state.signed.as_ref().map(|stamp| stamp.seq),
+            skipped: state.skipped.as_ref().map(|skipped| skipped.reason.clone()),
         }
     }
 
@@ -193,6 +200,8 @@ impl State {
             name: self.name.clone(),
             plan: self.plan_ref.clone(),
             status: self.build_status(&operations),
+            use_for: self.use_for.clone(),
+            owner: self.owner.clone(),
             begun_by: self.begun.as_ref().map(|stamp| (*stamp.by).clone()),
             begun_at: self.begun.as_ref().map(|stamp| stamp.at),
             operations,

@@ -1,5 +1,6 @@
 //! The parts of a plan, as the rest of Rigore uses them: read, checked and in base units.
 
+use super::measuring::{Clearance, Site};
 use crate::fastener::{Strength, Thread};
 use crate::friction::Lubricant;
 use crate::tightening::{Band, Pattern, Position};
@@ -23,6 +24,10 @@ pub struct Plan {
     pub drawings: Vec<Drawing>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
+    /// What is measured.
+    pub sites: Vec<Site>,
+    /// What follows from measurements.
+    pub clearances: Vec<Clearance>,
     /// The steps of a build, in the order they are listed.
     pub operations: Vec<Operation>,
 }
@@ -222,6 +227,10 @@ pub enum Kind {
     Seal,
     /// Tighten a joint.
     Tighten,
+    /// Measure.
+    Measure,
+    /// Turn the crankshaft.
+    Turn,
     /// Sign the engine off.
     Sign,
 }
@@ -240,6 +249,16 @@ pub enum Work {
     Tighten {
         /// Key of the joint.
         joint: String,
+    },
+    /// Sites to be measured.
+    Measure {
+        /// Places of the sites in the plan's list, in the order they are measured.
+        sites: Vec<usize>,
+    },
+    /// The crankshaft to be turned (C-33).
+    Turn {
+        /// What was fitted last, to blame for a bind.
+        suspect: String,
     },
     /// A lead's signature under the whole engine.
     Sign,
@@ -287,6 +306,27 @@ impl Plan {
     /// The operation with this key, and its place in the line.
     pub fn operation(&self, id: &str) -> Option<(usize, &Operation)> {
         self.operations.iter().enumerate().find(|(_, operation)| operation.id == id)
+    }
+
+    /// Uses that its clearances have windows for.
+    pub fn uses(&self) -> Vec<&str> {
+        let mut uses: Vec<&str> = Vec::new();
+        for window in self.clearances.iter().flat_map(|clearance| &clearance.windows) {
+            if !uses.contains(&window.name.as_str()) {
+                uses.push(&window.name);
+            }
+        }
+        uses
+    }
+
+    /// The site with this key, and its place in the list.
+    pub fn site(&self, id: &str) -> Option<(usize, &Site)> {
+        self.sites.iter().enumerate().find(|(_, site)| site.id == id)
+    }
+
+    /// The members of a family of sites, by number.
+    pub fn family<'a>(&'a self, family: &'a str) -> impl Iterator<Item = (usize, &'a Site)> {
+        self.sites.iter().enumerate().filter(move |(_, site)| site.family == family)
     }
 
     /// The place in the line and the joint of a tightening operation.

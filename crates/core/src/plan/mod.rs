@@ -6,11 +6,14 @@
 
 mod document;
 mod forecast;
+mod measuring;
 mod read;
+mod read_measuring;
 mod reader;
 
 pub use document::*;
 pub use forecast::Forecast;
+pub use measuring::{Clearance, Place, Site, SiteForm, UseWindow};
 pub use reader::{Fault, Severity};
 
 impl Plan {

@@ -1,6 +1,7 @@
 //! From TOML to a [`Plan`], with every check a plan has to pass.
 
 use super::document::{Drawing, Fastener, Group, Item, Joint, Kind, Operation, Plan, Shape, Stage, Work};
+use super::read_measuring::{families, read_clearance, read_site};
 use super::reader::{Fault, Severity, Sheet, Table};
 use crate::fastener::{Strength, Thread};
 use crate::friction::{self, Friction, Lubricant};
@@ -48,6 +49,8 @@ fn read_plan(top: Table<'_>) -> Plan {
         fasteners: Vec::new(),
         drawings: Vec::new(),
         joints: Vec::new(),
+        sites: Vec::new(),
+        clearances: Vec::new(),
         operations: Vec::new(),
     };
     for table in top.tables("lubricant") {
@@ -67,6 +70,15 @@ fn read_plan(top: Table<'_>) -> Plan {
         once(&table, "joint", plan.joints.iter().map(|j| j.id.as_str()));
         let joint = read_joint(table, &plan);
         plan.joints.push(joint);
+    }
+    for table in top.tables("site") {
+        once(&table, "site", plan.sites.iter().map(|s| s.family.as_str()));
+        plan.sites.extend(read_site(table));
+    }
+    for table in top.tables("clearance") {
+        once(&table, "clearance", plan.clearances.iter().map(|c| c.id.as_str()));
+        let clearance = read_clearance(table, &plan);
+        plan.clearances.push(clearance);
     }
     read_operations(&top, &mut plan);
     top.finish();
@@ -424,12 +436,14 @@ fn target_text(stage: &Stage) -> String {
     }
 }
 
-const KINDS: [(&str, Kind); 6] = [
+const KINDS: [(&str, Kind); 8] = [
     ("prepare", Kind::Prepare),
     ("fit", Kind::Fit),
     ("check", Kind::Check),
     ("seal", Kind::Seal),
     ("tighten", Kind::Tighten),
+    ("measure", Kind::Measure),
+    ("turn", Kind::Turn),
     ("sign", Kind::Sign),
 ];
 
@@ -469,10 +483,24 @@ fn read_operation(table: &Table<'_>, plan: &Plan) -> Option<Operation> {
             let joints: Vec<&str> = plan.joints.iter().map(|j| j.id.as_str()).collect();
             Work::Tighten { joint: table.reference("joint", "joint", &joints) }
         }
+        Kind::Measure => Work::Measure { sites: read_sites_of(table, plan) },
+        Kind::Turn => Work::Turn { suspect: table.text("suspect") },
         Kind::Sign => Work::Sign,
         Kind::Prepare | Kind::Fit | Kind::Check | Kind::Seal => Work::Items { items: read_items(table) },
     };
     Some(Operation { id, name, kind, needs, cautions, work })
+}
+
+/// The sites an operation measures, every member of each family.
+fn read_sites_of(table: &Table<'_>, plan: &Plan) -> Vec<usize> {
+    let named = table.texts("sites");
+    if named.is_empty() {
+        table.error("sites", "at least one site to measure is needed");
+    }
+    for family in &named {
+        table.check_reference("sites", "site", family, &families(plan));
+    }
+    named.iter().flat_map(|family| plan.family(family).map(|(at, _)| at)).collect()
 }
 
 fn read_items(table: &Table<'_>) -> Vec<Item> {

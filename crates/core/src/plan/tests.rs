@@ -61,6 +61,28 @@ fn each_fault_is_shown_where_it_stands() {
 }
 
 #[test]
+fn faults_of_sites_and_clearances_are_shown_where_they_stand() {
+    const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
+    for (old, new, says) in [
+        (
+            "plausible = [\"54.9 mm\", \"55.1 mm\"]",
+            "plausible = [\"55.1 mm\", \"54.9 mm\"]",
+            "two rising lengths",
+        ),
+        ("strip = \"0.3 mm\"", "", "go together"),
+        ("minus = \"journal\"", "minus = \"journey\"", "no site is called `journey`"),
+        ("count = 2\nform = \"bore\"", "count = 3\nform = \"bore\"", "has 2 sites and `housing` has 3"),
+        ("street = [\"0.030 mm\"", "street = [\"0.050 mm\"", "three rising lengths"),
+        ("boost = [", "moon = [", "unknown field"),
+        ("sites = [\"journal\"", "sites = [\"jornal\"", "no site is called `jornal`"),
+    ] {
+        assert!(MEASURE.contains(old), "{old}");
+        let found = faults(&MEASURE.replacen(old, new, 1));
+        assert!(found.iter().any(|fault| fault.message.contains(says)), "{says}: {found:?}");
+    }
+}
+
+#[test]
 fn all_faults_come_at_once() {
     let source = with("thread = \"M10x1.25\"", "thread = \"M10x12\"")
         .replacen("pattern = \"centre-out\"", "pattern = \"listed\"\norder = [\"1L\"]", 1)

@@ -3,7 +3,10 @@
 //!
 //! JSON is [`Sheet`] serialised. Nothing is computed here that the state does not know.
 
-use crate::build::{BuildStatus, ItemView, Matter, OperationStatus, Person, PlanRef, PullView, State};
+use crate::build::{
+    BuildStatus, ClearanceView, ItemView, Matter, MeasuredView, OperationStatus, Person, PlanRef, PullView,
+    State, TurnView,
+};
 use crate::plan::{Forecast, Work};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -17,6 +20,10 @@ pub struct Sheet {
     pub name: String,
     /// The plan it was built to, with the hash of its text.
     pub plan: Option<PlanRef>,
+    /// What the engine is for, where it was said.
+    pub use_for: Option<String>,
+    /// Whose engine it is, where it was said.
+    pub owner: Option<String>,
     /// Where the build stands.
     pub status: BuildStatus,
     /// Entries in the record.
@@ -54,6 +61,14 @@ pub struct Section {
     pub items: Vec<ItemView>,
     /// The joint, of a tightening operation.
     pub joint: Option<JointSheet>,
+    /// Readings, of a measuring operation.
+    pub readings: Vec<MeasuredView>,
+    /// Clearances that rest on its readings.
+    pub clearances: Vec<ClearanceView>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<String>,
+    /// Turns of the crankshaft made in it.
+    pub turns: Vec<TurnView>,
 }
 
 /// Every fastener of a joint.
@@ -129,10 +144,25 @@ impl Sheet {
             signed_at: operation.signed_at,
             items: state.items(at),
             joint: joint_sheet(state, at),
+            readings: state.readings_of(at),
+            clearances: match &state.plan.operations[at].work {
+                Work::Measure { sites } => state.clearances(Some(sites)),
+                _ => Vec::new(),
+            },
+            skipped: operation.skipped,
+            turns: match &state.plan.operations[at].work {
+                Work::Turn { .. } => {
+                    let of_it = |turn: &TurnView| turn.operation == state.plan.operations[at].name;
+                    state.turns().into_iter().filter(of_it).collect()
+                }
+                _ => Vec::new(),
+            },
         });
         Self {
             name: view.name,
             plan: view.plan,
+            use_for: view.use_for,
+            owner: view.owner,
             status: view.status,
             entries: state.seq,
             begun_at: view.begun_at,

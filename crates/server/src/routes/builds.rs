@@ -23,6 +23,12 @@ pub struct NewBuild {
     pub name: String,
     /// Hash of the plan.
     pub plan: String,
+    /// What the engine is for, one of the plan's uses.
+    #[serde(default, rename = "use")]
+    pub use_for: Option<String>,
+    /// Whose engine it is.
+    #[serde(default)]
+    pub owner: Option<String>,
 }
 
 /// The answer to a command: what it led to. The same command is answered the same again.
@@ -55,7 +61,11 @@ pub async fn begin(
     let plan =
         plan.ok_or_else(|| Problem::field("plan", "no plan has this hash; choose one of /api/plans"))?;
     let plan = PlanRef { hash: plan.hash, id: plan.id, name: plan.name };
-    let command = Command { id: new.id, seen: 0, what: Do::Begin { name: new.name, plan } };
+    let command = Command {
+        id: new.id,
+        seen: 0,
+        what: Do::Begin { name: new.name, plan, use_for: new.use_for, owner: new.owner },
+    };
     record(&app, new.id, &by, &command).await.map(Json)
 }
 

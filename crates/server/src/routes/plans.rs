@@ -21,6 +21,8 @@ pub struct PlanListed {
     pub about: String,
     /// How many operations it has.
     pub operations: usize,
+    /// Uses that its clearances have windows for.
+    pub uses: Vec<String>,
 }
 
 /// What came of checking a plan.
@@ -39,7 +41,8 @@ pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Prob
     for row in app.store.plans().await? {
         let plan = app.store.plan(&row.hash).await?;
         let (about, operations) = (plan.about.clone(), plan.operations.len());
-        listed.push(PlanListed { hash: row.hash, id: row.id, name: row.name, about, operations });
+        let uses = plan.uses().into_iter().map(str::to_owned).collect();
+        listed.push(PlanListed { hash: row.hash, id: row.id, name: row.name, about, operations, uses });
     }
     Ok(Json(listed))
 }
