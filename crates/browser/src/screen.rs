@@ -186,6 +186,14 @@ impl Screen {
         Ok(self.driver.active_element().await?.send_keys(text).await?)
     }
 
+    /// Selects all text where the focus is, so that what is typed next takes its place.
+    ///
+    /// # Errors
+    /// Where nothing has the focus.
+    pub async fn select_all(&self) -> Result<()> {
+        Ok(self.driver.active_element().await?.send_keys(Key::Control + "a").await?)
+    }
+
     /// Types a line and Enter.
     ///
     /// # Errors

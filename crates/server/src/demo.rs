@@ -47,8 +47,8 @@ struct Build {
 
 /// What demo sites measure, mm: family, size, scatter, instrument.
 const SIZES: &[(&str, f64, f64, &str)] = &[
-    ("main-journal", 54.990, 0.0008, "micrometer"),
-    ("main-housing", 58.9970, 0.0010, "bore-gauge"),
+    ("main-journal", 54.990, 0.0014, "micrometer"),
+    ("main-housing", 58.9970, 0.0016, "bore-gauge"),
     ("main-strip", 1.535, 0.02, "caliper"),
     ("thrust", 0.152, 0.002, "dial"),
     ("rod-bolt", 46.200, 0.006, "length-gauge"),
@@ -138,7 +138,9 @@ impl Hand<'_> {
     fn measuring(&self, operation: String, site: String, place: usize) -> Result<Do> {
         let known = SIZES.iter().find(|(family, ..)| site.starts_with(family)).context("a demo size")?;
         let (_, size, scatter, instrument) = *known;
-        let noise = (self.count * 2_654_435_761 % 1000) as f64 / 500.0 - 1.0;
+        let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
+        mixed ^= mixed >> 29;
+        let noise = (mixed.wrapping_mul(0xbf58_476d_1ce4_e5b9) >> 33) as f64 / f64::from(1_u32 << 30) - 1.0;
         let value = size + noise * scatter + self.odd.get(&site).copied().unwrap_or(0.0);
         Ok(Do::Measure {
             operation,

@@ -330,7 +330,15 @@ export interface components {
         } | (components["schemas"]["TightenBench"] & {
             /** @enum {string} */
             work: "tighten";
+        }) | (components["schemas"]["MeasureBench"] & {
+            /** @enum {string} */
+            work: "measure";
         }) | {
+            /** @description Every turn of the crankshaft so far, in this and earlier operations. */
+            turns: components["schemas"]["TurnView"][];
+            /** @enum {string} */
+            work: "turn";
+        } | {
             /** @enum {string} */
             work: "sign";
         };
@@ -351,6 +359,10 @@ export interface components {
             plan?: components["schemas"]["PlanRef"] | null;
             /** @description Where it stands. */
             status: components["schemas"]["BuildStatus"];
+            /** @description What the engine is for, where it was said. */
+            use_for?: string | null;
+            /** @description Whose engine it is, where it was said. */
+            owner?: string | null;
             begun_by?: components["schemas"]["Person"] | null;
             /**
              * Format: date-time
@@ -369,6 +381,47 @@ export interface components {
             /** @description Every fault, by line. */
             faults: components["schemas"]["Fault"][];
         };
+        /** @description One member of a clearance. */
+        ClearanceView: {
+            /** @description Key of the clearance. */
+            id: string;
+            /** @description What it is called, such as `Main bearing oil clearance`. */
+            name: string;
+            /** @description Which member, from 1. */
+            number: number;
+            /** @description The least, mean and most, mm; none until everything it needs is measured. */
+            span_mm?: number[] | null;
+            /**
+             * Format: double
+             * @description Expanded uncertainty U (k = 2) of the readings, mm.
+             */
+            uncertainty_mm: number;
+            decision?: components["schemas"]["Decision"] | null;
+            /**
+             * Format: double
+             * @description Largest less smallest reading of the larger part, mm.
+             */
+            plus_form_mm: number;
+            /**
+             * Format: double
+             * @description Largest less smallest reading of the smaller part, mm.
+             */
+            minus_form_mm: number;
+            /** @description Where it has to lie. */
+            window: components["schemas"]["Window"];
+            second?: components["schemas"]["SecondMethod"] | null;
+            /** @description Grades of shells to choose from, where it has any. */
+            grades: string[];
+            shells?: components["schemas"]["Shells"] | null;
+            proposed?: components["schemas"]["Shells"] | null;
+            /**
+             * Format: double
+             * @description The clearance that the proposal gives, mm.
+             */
+            proposed_mm?: number | null;
+            /** @description Whether a lead stands for it. */
+            accepted: boolean;
+        };
         /** @description What a client asks for. */
         Command: {
             /**
@@ -385,6 +438,11 @@ export interface components {
             do: components["schemas"]["Do"];
         };
         /**
+         * @description What may be said about a value.
+         * @enum {string}
+         */
+        Decision: "inside" | "outside" | "too-close";
+        /**
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
          */
@@ -395,8 +453,68 @@ export interface components {
             name: string;
             /** @description The plan. */
             plan: components["schemas"]["PlanRef"];
+            /** @description What the engine is for, which chooses the windows of its clearances. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
             /** @enum {string} */
             type: "begin";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in; mm when left out. */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C.
+             */
+            temperature_c?: number | null;
+            /** @description Keep it although it is outside the plausible range. */
+            sure?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @enum {string} */
+            type: "measure";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description Which bore, from 1. */
+            number: number;
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
+            /** @enum {string} */
+            type: "choose-shells";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+            /** @enum {string} */
+            type: "turn";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            type: "skip";
         } | {
             /** @description The operation. */
             operation: string;
@@ -510,8 +628,71 @@ export interface components {
             name: string;
             /** @description The plan it is built to. */
             plan: components["schemas"]["PlanRef"];
+            /** @description What the engine is for, which chooses the windows of its clearances. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
             /** @enum {string} */
             type: "begun";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description The site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /**
+             * Format: double
+             * @description What was read, mm.
+             */
+            read_mm: number;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C, where it was given.
+             */
+            temperature_c?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+            /** @description Whether it is outside the plausible range and was kept on purpose. */
+            unlikely?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description With what it was read. */
+            instrument: components["schemas"]["Instrument"];
+            /** @enum {string} */
+            type: "measured";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description The clearance. */
+            clearance: string;
+            /** @description Which bore, from 1. */
+            number: number;
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
+            /** @enum {string} */
+            type: "shells-chosen";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+            /** @enum {string} */
+            type: "turned";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            type: "skipped";
         } | {
             /** @description The operation. */
             operation: string;
@@ -712,6 +893,18 @@ export interface components {
             calibration_due?: string | null;
             /** @description Whether it is a stand-in that only pretends. */
             simulated?: boolean;
+            /** @description Usable range in mm, where it measures lengths. */
+            length_mm?: number[] | null;
+            /**
+             * Format: double
+             * @description Most that a length it shows is off, to either side, mm.
+             */
+            accuracy_mm?: number;
+            /**
+             * Format: double
+             * @description Smallest step of length it shows, mm.
+             */
+            resolution_mm?: number;
         };
         /** @description One item to confirm. */
         ItemView: {
@@ -752,7 +945,7 @@ export interface components {
          * @description The word for a kind of operation.
          * @enum {string}
          */
-        Kind: "prepare" | "fit" | "check" | "seal" | "tighten" | "sign";
+        Kind: "prepare" | "fit" | "check" | "seal" | "tighten" | "measure" | "turn" | "sign";
         /** @description Something open on a build. */
         Matter: {
             /**
@@ -771,6 +964,59 @@ export interface components {
             /** @description What settles it. */
             remedies: components["schemas"]["Remedy"][];
         };
+        /** @description Sites to measure, and the clearances that rest on them. */
+        MeasureBench: {
+            /** @description The sites in the order they are measured. */
+            sites: components["schemas"]["SiteView"][];
+            /** @description The clearances. */
+            clearances: components["schemas"]["ClearanceView"][];
+            /** @description The latest readings, the last one first. */
+            readings: components["schemas"]["MeasuredView"][];
+        };
+        /** @description One recorded reading. */
+        MeasuredView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What the site is called. */
+            site: string;
+            /** @description What the place is called. */
+            place: string;
+            /**
+             * Format: double
+             * @description What was read, mm.
+             */
+            read_mm: number;
+            /**
+             * Format: double
+             * @description The same at 20 °C, mm.
+             */
+            value_mm: number;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C, where it was given.
+             */
+            temperature_c?: number | null;
+            /** @description Whether it is outside the plausible range and was kept on purpose. */
+            unlikely: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description With what. */
+            instrument: string;
+            /** @description Whether another reading of the place counts now. */
+            superseded: boolean;
+            /** @description Why it does not count, if it does not. */
+            voided?: string | null;
+        };
         /**
          * @description How a reading came in.
          * @enum {string}
@@ -787,6 +1033,10 @@ export interface components {
             name: string;
             /** @description Hash of the plan. */
             plan: string;
+            /** @description What the engine is for, one of the plan's uses. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
         };
         /**
          * @description Where an operation stands.
@@ -826,6 +1076,8 @@ export interface components {
              * @description The signing entry, so that it can be voided.
              */
             signed_seq?: number | null;
+            /** @description Why it was left out, where it was. */
+            skipped?: string | null;
         };
         /**
          * @description A way through a set of fasteners.
@@ -841,6 +1093,28 @@ export interface components {
             /** @description What they may decide. */
             role: components["schemas"]["Role"];
         };
+        /** @description Where on a site a reading is taken. */
+        Place: {
+            /** @description What the builder calls it, such as `front 90°`. */
+            name: string;
+            /** @description Which plane along the axis, from 0, of so many. */
+            plane: number;
+            /** @description How many planes the site has. */
+            planes: number;
+            /**
+             * Format: double
+             * @description Direction across the axis, degrees from the load line, where the site has directions.
+             */
+            angle_deg?: number | null;
+        };
+        /** @description One place of a site with the reading that counts. */
+        PlaceView: components["schemas"]["Place"] & {
+            /**
+             * Format: double
+             * @description The reading, mm, brought to 20 °C where a temperature was given.
+             */
+            value_mm?: number | null;
+        };
         /** @description A plan in the list. */
         PlanListed: {
             /** @description Hash of its text. */
@@ -853,6 +1127,8 @@ export interface components {
             about: string;
             /** @description How many operations it has. */
             operations: number;
+            /** @description Uses that its clearances have windows for. */
+            uses: string[];
         };
         /** @description The plan a build is built to. */
         PlanRef: {
@@ -982,6 +1258,23 @@ export interface components {
          * @enum {string}
          */
         Role: "lead" | "bench" | "viewer";
+        /** @description What a second method says of a clearance. */
+        SecondMethod: {
+            /**
+             * Format: double
+             * @description The clearance by it, mm.
+             */
+            value_mm: number;
+            /**
+             * Format: double
+             * @description Between both ends of the strip, mm.
+             */
+            taper_mm: number;
+            /** @description Whether it agrees with the first within both uncertainties. */
+            agrees: boolean;
+            /** @description Which method to trust, where they disagree. */
+            trust: string;
+        };
         /** @description One operation on the sheet. */
         Section: {
             /** @description Key of the operation. */
@@ -999,6 +1292,14 @@ export interface components {
             /** @description Confirmed items. */
             items: components["schemas"]["ItemView"][];
             joint?: components["schemas"]["JointSheet"] | null;
+            /** @description Readings, of a measuring operation. */
+            readings: components["schemas"]["MeasuredView"][];
+            /** @description Clearances that rest on its readings. */
+            clearances: components["schemas"]["ClearanceView"][];
+            /** @description Why it was left out, where it was. */
+            skipped?: string | null;
+            /** @description Turns of the crankshaft made in it. */
+            turns: components["schemas"]["TurnView"][];
         };
         /**
          * @description How bad a fault is.
@@ -1032,6 +1333,10 @@ export interface components {
             /** @description What the engine is called in the shop. */
             name: string;
             plan?: components["schemas"]["PlanRef"] | null;
+            /** @description What the engine is for, where it was said. */
+            use_for?: string | null;
+            /** @description Whose engine it is, where it was said. */
+            owner?: string | null;
             /** @description Where the build stands. */
             status: components["schemas"]["BuildStatus"];
             /**
@@ -1092,6 +1397,13 @@ export interface components {
             high: number;
             forecast?: components["schemas"]["Forecast"] | null;
         };
+        /** @description Shells chosen for one bore, by grade. */
+        Shells: {
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
+        };
         /** @description Everything the shop page shows. */
         Shop: {
             /** @description Builds, the one touched last first. */
@@ -1108,6 +1420,22 @@ export interface components {
              * @description The build.
              */
             id: string;
+        };
+        /**
+         * @description What a site looks like, for its drawing.
+         * @enum {string}
+         */
+        SiteForm: "journal" | "bore" | "gap" | "length" | "strip";
+        /** @description One site. */
+        SiteView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description What it looks like. */
+            form: components["schemas"]["SiteForm"];
+            /** @description Its places in order. */
+            places: components["schemas"]["PlaceView"][];
         };
         /**
          * @description Where a stage stands.
@@ -1169,6 +1497,20 @@ export interface components {
             /** @enum {string} */
             kind: "confirm";
         } | {
+            /** @description Key of the site. */
+            site: string;
+            /** @description What the site is called. */
+            name: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What the place is called; empty where there is only one. */
+            at: string;
+            /** @enum {string} */
+            kind: "measure";
+        } | {
+            /** @enum {string} */
+            kind: "turn";
+        } | {
             /** @enum {string} */
             kind: "sign";
         };
@@ -1225,6 +1567,30 @@ export interface components {
             /** @description How many pulls there are in all. */
             pull_count: number;
         };
+        /** @description One turn of the crankshaft. */
+        TurnView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description What the operation is called. */
+            operation: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+        };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {
             /** @description How it is written: `lbf·ft`. */
@@ -1259,6 +1625,24 @@ export interface components {
             /** @description The lubricants in words. */
             lubricant: string;
             forecast?: components["schemas"]["Forecast"] | null;
+        };
+        /** @description Where a clearance has to lie, mm. */
+        Window: {
+            /**
+             * Format: double
+             * @description The least.
+             */
+            low_mm: number;
+            /**
+             * Format: double
+             * @description The most.
+             */
+            high_mm: number;
+            /**
+             * Format: double
+             * @description What is best.
+             */
+            target_mm: number;
         };
     };
     responses: never;

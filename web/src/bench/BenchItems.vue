@@ -3,6 +3,7 @@
 import { computed, onUnmounted } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
+import { vFocus } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
 import { when } from '../ui/units'
 
@@ -50,7 +51,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             <p v-if="item.wrong"><span class="block text-base text-dim">Wrong</span>{{ item.wrong }}</p>
           </div>
           <div class="mt-4 flex items-center gap-4">
-            <button class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="confirm" @click="confirm(item.id)">
+            <button class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" v-focus data-test="confirm" @click="confirm(item.id)">
               It is so
             </button>
             <span class="text-dim">or Enter</span>

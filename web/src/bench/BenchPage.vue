@@ -6,10 +6,14 @@ import { Refused } from '../api/client'
 import { useLive } from '../api/live'
 import { send, type Do } from '../api/outbox'
 import { useBench } from '../api/queries'
+import { vFocus } from '../ui/focus'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
+import ReasonDialog from '../ui/ReasonDialog.vue'
 import BenchItems from './BenchItems.vue'
+import BenchMeasure from './BenchMeasure.vue'
 import BenchTighten from './BenchTighten.vue'
+import BenchTurn from './BenchTurn.vue'
 import MatterList from './MatterList.vue'
 
 const route = useRoute()
@@ -24,6 +28,8 @@ const help = ref(false)
 
 const status = computed(() => bench.value?.operation.status)
 const tighten = computed(() => (bench.value?.work.work === 'tighten' ? bench.value.work : null))
+const measure = computed(() => (bench.value?.work.work === 'measure' ? bench.value.work : null))
+const turns = computed(() => (bench.value?.work.work === 'turn' ? bench.value.work.turns : null))
 const items = computed(() => (bench.value?.work.work === 'items' ? bench.value.work.items : null))
 const signable = computed(
   () => status.value === 'to-sign' || (bench.value?.work.work === 'sign' && ['ready', 'in-work'].includes(status.value ?? '')),
@@ -52,6 +58,19 @@ async function sign() {
     const next = bench.value.after
     await router.push(next ? `/engines/${build.value}/bench/${next}` : `/engines/${build.value}/sheet`)
   }
+}
+
+const skipping = ref(false)
+const skipError = ref('')
+
+async function skip(reason: string) {
+  if (reason.trim().length < 3) {
+    skipError.value = 'Say why in a few words'
+    return
+  }
+  skipping.value = false
+  skipError.value = ''
+  await act({ type: 'skip', operation: operation.value, reason })
 }
 
 watch(operation, () => (refusal.value = ''))
@@ -114,17 +133,29 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         @refused="refusal = $event"
         @refresh="refetch()"
       />
+      <BenchMeasure
+        v-if="measure"
+        :bench="bench"
+        :work="measure"
+        :build="build"
+        :busy="busy"
+        :act="act"
+        @refused="refusal = $event"
+        @refresh="refetch()"
+      />
+      <BenchTurn v-if="turns" :bench="bench" :turns="turns" :busy="busy" :act="act" />
       <BenchItems v-if="items" :bench="bench" :items="items" :busy="busy" :act="act" />
 
       <div v-if="signable" class="mt-4 flex flex-wrap items-center gap-4">
-        <button class="key key-main min-h-16 grow px-8 text-2xl sm:grow-0" :disabled="busy" data-test="sign" @click="sign">
+        <button class="key key-main min-h-16 grow px-8 text-2xl sm:grow-0" :disabled="busy" v-focus data-test="sign" @click="sign">
           Sign {{ bench.operation.name.charAt(0).toLowerCase() + bench.operation.name.slice(1) }}
         </button>
         <span class="text-dim">Enter signs</span>
       </div>
       <div v-else-if="status === 'done'" class="mt-4 flex flex-wrap items-center gap-4">
         <p class="text-lg">
-          Signed by {{ bench.operation.signed_by?.name }}, {{ when(bench.operation.signed_at) }}.
+          {{ bench.operation.skipped ? 'Left out' : 'Signed' }} by {{ bench.operation.signed_by?.name }},
+          {{ when(bench.operation.signed_at) }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template>.
         </p>
         <RouterLink v-if="bench.after" class="key key-main" :to="`/engines/${build}/bench/${bench.after}`">
           Next operation
@@ -133,6 +164,19 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       </div>
     </template>
 
+    <div v-if="bench && status !== 'done' && bench.work.work !== 'sign'" class="mt-auto pt-6">
+      <button class="text-dim underline underline-offset-2" @click="skipping = true">Leave this operation out</button>
+    </div>
+    <ReasonDialog
+      :open="skipping"
+      title="Leave this operation out"
+      about="It stands on the build sheet as left out, with your name and the reason. A lead decides this."
+      action="Leave it out"
+      :usual="[]"
+      :error="skipError"
+      @close="skipping = false"
+      @reason="skip"
+    />
     <SheetDialog :open="help" title="Keys at the bench" @close="help = false">
       <dl class="mt-4 grid grid-cols-[6rem_1fr] gap-y-2">
         <dt class="font-semibold">0 to 9, Enter</dt>

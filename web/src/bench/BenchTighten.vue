@@ -6,6 +6,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import type { Live } from '../api/live'
 import type { Do } from '../api/outbox'
 import { useShop } from '../api/queries'
+import { vFocus } from '../ui/focus'
 import { instrument, person, torqueUnit } from '../ui/preferences'
 import { playVerdict } from '../ui/sound'
 import { figure, torque } from '../ui/units'
@@ -219,7 +220,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         <p class="text-xl text-dim">Before the next stage</p>
         <p class="text-5xl leading-tight font-semibold">{{ action.name }}</p>
         <p class="text-2xl">{{ action.text }}</p>
-        <button class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="acted" @click="acted">Done</button>
+        <button class="key key-main min-h-20 text-3xl" :disabled="busy" v-focus data-test="acted" @click="acted">Done</button>
       </template>
       <template v-else>
         <p class="text-5xl leading-tight font-semibold">{{ bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}</p>

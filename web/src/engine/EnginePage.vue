@@ -24,6 +24,7 @@ function line(operation: Operation): string {
     case 'waiting':
       return `Waits for ${operation.waits_for.join(' and ')}`
     case 'done':
+      if (operation.skipped) return `Left out by ${operation.signed_by?.name}: ${operation.skipped}`
       return `Signed by ${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
       return `${operation.matters} open: mend or accept before signing`
@@ -45,7 +46,7 @@ function line(operation: Operation): string {
         <div>
           <RouterLink to="/" class="text-dim underline-offset-4 hover:underline">Shop</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
-          <p class="text-dim">To plan {{ engine.plan?.name }}, taken in {{ when(engine.begun_at) }}</p>
+          <p class="text-dim">To plan {{ engine.plan?.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template></p>
         </div>
         <div class="flex flex-wrap gap-3">
           <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>

@@ -4,8 +4,10 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { useLive } from '../api/live'
 import { useSheet } from '../api/queries'
-import { when } from '../ui/units'
+import { torqueUnit } from '../ui/preferences'
+import { torque, when } from '../ui/units'
 import JointSheet from './JointSheet.vue'
+import MeasureSheet from './MeasureSheet.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -36,6 +38,14 @@ const print = () => window.print()
             <dd>
               {{ sheet.plan?.name }}, <span class="break-all">version {{ sheet.plan?.hash.slice(0, 12) }}</span>
             </dd>
+            <template v-if="sheet.owner">
+              <dt class="text-dim">Owner</dt>
+              <dd>{{ sheet.owner }}</dd>
+            </template>
+            <template v-if="sheet.use_for">
+              <dt class="text-dim">Use</dt>
+              <dd>{{ sheet.use_for }}</dd>
+            </template>
             <dt class="text-dim">Record</dt>
             <dd>{{ sheet.entries }} entries, {{ when(sheet.begun_at) }} to {{ when(sheet.touched) }}</dd>
             <dt class="text-dim">People</dt>
@@ -60,6 +70,12 @@ const print = () => window.print()
               <span class="text-dim">{{ item.seq ? `${item.by?.name}, ${when(item.at)}` : 'open' }}</span>
             </li>
           </ul>
+          <p v-if="section.skipped" class="mt-2 font-medium">Left out: {{ section.skipped }}</p>
+          <p v-for="turn in section.turns" :key="turn.seq" class="mt-2">
+            {{ turn.free ? 'Turned freely' : 'Bound' }}<template v-if="turn.torque_nm != null">, {{ torque(turn.torque_nm) }} {{ torqueUnit }}</template>.
+            <span class="text-dim">{{ turn.by }}, {{ when(turn.at) }}</span>
+          </p>
+          <MeasureSheet v-if="section.readings.length" :section="section" />
           <JointSheet v-if="section.joint" :joint="section.joint" />
         </section>
         <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid border-t border-rule pt-4 text-dim">

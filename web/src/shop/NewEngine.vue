@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { v7 } from 'uuid'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, Refused, take } from '../api/client'
 import { usePlans } from '../api/queries'
@@ -12,7 +12,11 @@ const router = useRouter()
 const { data: plans } = usePlans()
 const name = ref('')
 const plan = ref('')
+const owner = ref('')
+const use = ref('')
 const error = ref('')
+const uses = computed(() => plans.value?.find((p) => p.hash === plan.value)?.uses ?? [])
+watch(uses, (now) => (use.value = now[0] ?? ''))
 let id = ''
 
 watch(
@@ -21,6 +25,7 @@ watch(
     if (open) {
       id = v7()
       name.value = ''
+      owner.value = ''
       error.value = ''
       plan.value = plans.value?.[0]?.hash ?? ''
     }
@@ -29,7 +34,7 @@ watch(
 
 async function takeIn() {
   try {
-    const body = { id, name: name.value, plan: plan.value }
+    const body = { id, name: name.value, plan: plan.value, use: use.value || null, owner: owner.value || null }
     const answer = take(await api.POST('/api/builds', { body }))
     emit('close')
     await router.push(`/engines/${answer.build}`)
@@ -51,6 +56,16 @@ async function takeIn() {
         <select v-model="plan" class="field mt-1" name="plan">
           <option v-for="p in plans" :key="p.hash" :value="p.hash">{{ p.name }}, {{ p.operations }} operations</option>
         </select>
+      </label>
+      <label v-if="uses.length">
+        <span class="label-text">What it is for</span>
+        <select v-model="use" class="field mt-1" name="use">
+          <option v-for="u in uses" :key="u">{{ u }}</option>
+        </select>
+      </label>
+      <label>
+        <span class="label-text">Whose engine it is</span>
+        <input v-model="owner" class="field mt-1" name="owner" autocomplete="off" />
       </label>
       <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
       <div class="flex justify-end gap-3">

@@ -24,6 +24,10 @@ export const instrument = computed({
   },
 })
 
+/** Length unit and gauge of this bench. */
+export const lengthUnit = useLocalStorage('rigore.length-unit', 'mm')
+export const gauge = useLocalStorage('rigore.gauge', 'micrometer')
+
 export const sound = useLocalStorage('rigore.sound', true)
 
 export type Theme = 'auto' | 'light' | 'dark'

@@ -1,7 +1,7 @@
 // Showing figures in the unit a person chose, with the factors the server hands out.
 import { ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
-import { torqueUnit } from './preferences'
+import { lengthUnit, torqueUnit } from './preferences'
 
 type Unit = Schemas['Unit']
 const units = ref<Unit[]>([])
@@ -27,6 +27,20 @@ export function torque(newtonMetres: number): string {
 export function figure(value: number, angle: boolean): string {
   return angle ? `${Math.round(value)}°` : `${torque(value)} ${torqueUnit.value}`
 }
+
+/** A torque in the chosen unit as N·m. */
+export function fromTorque(value: number): number {
+  return value * (find(torqueUnit.value)?.factor ?? 1)
+}
+
+/** A length in mm as digits in the chosen unit, without the symbol. */
+export function length(millimetres: number): string {
+  const unit = find(lengthUnit.value)
+  return unit ? (millimetres / unit.factor).toFixed(unit.decimals) : millimetres.toFixed(3)
+}
+
+/** A length with its symbol. */
+export const lengthText = (millimetres: number) => `${length(millimetres)} ${lengthUnit.value}`
 
 /** A day and time of day. */
 export function when(iso: string | null | undefined): string {

@@ -68,8 +68,6 @@ pub struct MeasureBench {
     pub sites: Vec<SiteView>,
     /// The clearances.
     pub clearances: Vec<ClearanceView>,
-    /// Grades of shells by clearance, where it has any.
-    pub grades: Vec<(String, Vec<String>)>,
     /// The latest readings, the last one first.
     pub readings: Vec<MeasuredView>,
 }
@@ -395,13 +393,9 @@ impl State {
                 places: places.collect(),
             }
         };
-        let clearances = self.clearances(Some(sites));
-        let graded = self.plan.clearances.iter().filter(|c| clearances.iter().any(|view| view.id == c.id));
-        let names = |c: &crate::plan::Clearance| c.shells.iter().map(|grade| grade.name.clone()).collect();
         MeasureBench {
             sites: sites.iter().map(site).collect(),
-            grades: graded.filter(|c| !c.shells.is_empty()).map(|c| (c.id.clone(), names(c))).collect(),
-            clearances,
+            clearances: self.clearances(Some(sites)),
             readings: self.readings_of(at).into_iter().rev().take(SHOWN_PULLS).collect(),
         }
     }

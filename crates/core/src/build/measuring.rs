@@ -92,6 +92,8 @@ pub struct ClearanceView {
     pub window: Window,
     /// A second method, where it was used.
     pub second: Option<SecondMethod>,
+    /// Grades of shells to choose from, where it has any.
+    pub grades: Vec<String>,
     /// Shells chosen, where it has any.
     pub shells: Option<Shells>,
     /// Shells proposed, where it has any and its sizes are known.
@@ -191,6 +193,7 @@ impl State {
             plus_form_mm: plus_form.map_or(0.0, |form| form.spread_mm()),
             minus_form_mm: minus_form.map_or(0.0, |form| form.spread_mm()),
             window: *window,
+            grades: clearance.shells.iter().map(|grade| grade.name.clone()).collect(),
             shells,
             proposed: None,
             proposed_mm: None,

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+// The readings of an operation and the clearances that rest on them.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import ClearancePicture from '../bench/ClearancePicture.vue'
+import { lengthUnit } from '../ui/preferences'
+import { length } from '../ui/units'
+
+const props = defineProps<{ section: Schemas['Section'] }>()
+const clearances = computed(() => [...new Set(props.section.clearances.map((c) => c.id))])
+/** Readings by site, the ones that no longer count marked. */
+const sites = computed(() => Object.entries(Object.groupBy(props.section.readings, (r) => r.site)))
+const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
+</script>
+
+<template>
+  <div class="mt-3 grid gap-4">
+    <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
+    <table class="w-full border-collapse text-left">
+      <caption class="text-left text-dim">Readings in {{ lengthUnit }}; with {{ instruments.join(', ') }}</caption>
+      <tbody>
+        <tr v-for="[site, readings] in sites" :key="site" class="break-inside-avoid align-baseline">
+          <th scope="row" class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ site }}</th>
+          <td class="border-b border-rule py-1">
+            <span
+              v-for="reading in readings"
+              :key="reading.seq"
+              class="mr-4 inline-block whitespace-nowrap"
+              :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
+              :title="reading.voided ?? ''"
+            >
+              <span class="text-dim">{{ reading.place }}</span> {{ length(reading.value_mm) }}<template v-if="reading.temperature_c != null"> (read {{ length(reading.read_mm) }} at {{ reading.temperature_c }} °C)</template>
+            </span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
