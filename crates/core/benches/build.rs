@@ -103,3 +103,65 @@ fn bench_view_after_3000_events(bencher: divan::Bencher<'_, '_>) {
 fn reading_the_plan(bencher: divan::Bencher<'_, '_>) {
     bencher.bench(|| Plan::read("tarn-5.toml", black_box(PLAN)));
 }
+
+/// An eight-cylinder engine: mains, big ends, pistons and cylinders, about 400 readings.
+fn eight_cylinders() -> (Arc<Plan>, Vec<Event>) {
+    let sites: [(&str, u32, &str, &str); 6] = [
+        ("mj", 10, "journal", "[0, 45, 90, 135]"),
+        ("mb", 10, "bore", "[0, 45, 90, 135]"),
+        ("rj", 8, "journal", "[0, 45, 90, 135]"),
+        ("rb", 8, "bore", "[0, 45, 90, 135]"),
+        ("pi", 8, "journal", "[0]"),
+        ("cy", 8, "bore", "[0, 45, 90, 135]"),
+    ];
+    let mut text = String::from("format = 1\nid = \"eight\"\nname = \"Eight\"\n");
+    for (id, count, form, angles) in sites {
+        let planes = if id == "pi" { "[]" } else { "[\"front\", \"rear\"]" };
+        text += &format!(
+            "[[site]]\nid = \"{id}\"\nname = \"{id}\"\ncount = {count}\nform = \"{form}\"\nplanes = {planes}\n\
+             angles = {angles}\nplausible = [\"40 mm\", \"60 mm\"]\nmaterial = \"steel\"\n"
+        );
+    }
+    for (id, plus, minus) in [("m", "mb", "mj"), ("r", "rb", "rj"), ("p", "cy", "pi")] {
+        text += &format!(
+            "[[clearance]]\nid = \"{id}\"\nname = \"{id}\"\nplus = \"{plus}\"\nminus = \"{minus}\"\n\
+             window = {{ street = [\"0.03 mm\", \"0.05 mm\", \"0.07 mm\"] }}\n"
+        );
+    }
+    text += "[[operation]]\nid = \"measure\"\nname = \"Measure\"\nkind = \"measure\"\n\
+             sites = [\"mj\", \"mb\", \"rj\", \"rb\", \"pi\", \"cy\"]\n";
+    let plan = Arc::new(Plan::read("eight.toml", &text).expect("the plan is right").0);
+    let gauge =
+        Instrument { accuracy_mm: 0.002, resolution_mm: 0.001, length_mm: Some([0.0, 100.0]), ..wrench() };
+    let places = plan.sites.iter().flat_map(|site| (0..site.places.len()).map(move |place| (site, place)));
+    let facts = places.map(|(site, place)| Fact::Measured {
+        operation: "measure".into(),
+        site: site.id.clone(),
+        place,
+        read_mm: if ["mb", "rb", "cy"].contains(&site.family.as_str()) { 50.05 } else { 50.0 },
+        temperature_c: None,
+        entered: None,
+        unlikely: false,
+        method: Method::Typed,
+        instrument: gauge.clone(),
+    });
+    let event = |(seq, fact)| Event {
+        v: EVENT_FORMAT,
+        seq,
+        at: OffsetDateTime::UNIX_EPOCH,
+        by: person(),
+        command: Uuid::from_u128(u128::from(seq)),
+        fact,
+    };
+    let events = (1..).zip(facts).map(event).collect();
+    (plan, events)
+}
+
+#[divan::bench]
+fn judging_every_clearance_of_an_eight(bencher: divan::Bencher<'_, '_>) {
+    let (plan, events) = eight_cylinders();
+    assert!(events.len() >= 350, "{} readings", events.len());
+    let state = State::fold(plan, &events);
+    assert!(state.clearances(None).iter().all(|clearance| clearance.decision.is_some()));
+    bencher.bench(|| black_box(&state).clearances(None));
+}

@@ -11,7 +11,10 @@ use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 /// The plans that ship with Rigore: file name and text.
-pub const PLANS: &[(&str, &str)] = &[("plans/tarn-5.toml", include_str!("../../../plans/tarn-5.toml"))];
+pub const PLANS: &[(&str, &str)] = &[
+    ("plans/tarn-5.toml", include_str!("../../../plans/tarn-5.toml")),
+    ("plans/ostra-11.toml", include_str!("../../../plans/ostra-11.toml")),
+];
 const SHOP: &str = include_str!("../../../plans/pier-nine.toml");
 /// The instrument demo pulls are made with.
 const WRENCH: &str = "rig-wrench";
@@ -21,6 +24,7 @@ const WRENCH: &str = "rig-wrench";
 struct Shop {
     person: Vec<Person>,
     instrument: Vec<Instrument>,
+    size: Vec<Size>,
     build: Vec<Build>,
 }
 
@@ -45,14 +49,16 @@ struct Build {
     owner: Option<String>,
 }
 
-/// What demo sites measure, mm: family, size, scatter, instrument.
-const SIZES: &[(&str, f64, f64, &str)] = &[
-    ("main-journal", 54.990, 0.0014, "micrometer"),
-    ("main-housing", 58.9970, 0.0016, "bore-gauge"),
-    ("main-strip", 1.535, 0.02, "caliper"),
-    ("thrust", 0.152, 0.002, "dial"),
-    ("rod-bolt", 46.200, 0.006, "length-gauge"),
-];
+/// What a family of sites measures in the demonstration, mm.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Size {
+    plan: String,
+    site: String,
+    mm: f64,
+    scatter: f64,
+    with: String,
+}
 
 /// The id of a demo build, always the same for its name.
 pub fn build_id(name: &str) -> Uuid {
@@ -68,12 +74,12 @@ pub async fn load(store: &Store) -> Result<usize> {
         return Ok(0);
     }
     let shop: Shop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
-    let roster = Roster { people: shop.person, instruments: shop.instrument };
+    let roster = Roster { people: shop.person.clone(), instruments: shop.instrument.clone() };
     store.add_roster(&roster).await?;
     let plans = load_plans(store).await?;
     for build in &shop.build {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
-        make(store, &roster, plan, build).await.with_context(|| build.name.clone())?;
+        make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
     }
     Ok(shop.build.len())
 }
@@ -91,6 +97,8 @@ async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
 
 /// Gives commands to one build, each some minutes after the one before.
 struct Hand<'a> {
+    plan: &'a str,
+    sizes: &'a [Size],
     odd: &'a BTreeMap<String, f64>,
     store: &'a Store,
     roster: &'a Roster,
@@ -136,12 +144,12 @@ impl Hand<'_> {
 
     /// A reading with a little scatter that is the same every time.
     fn measuring(&self, operation: String, site: String, place: usize) -> Result<Do> {
-        let known = SIZES.iter().find(|(family, ..)| site.starts_with(family)).context("a demo size")?;
-        let (_, size, scatter, instrument) = *known;
+        let known = self.sizes.iter().find(|size| size.plan == self.plan && site.starts_with(&size.site));
+        let size = known.context("a demo size")?;
         let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
         mixed ^= mixed >> 29;
         let noise = (mixed.wrapping_mul(0xbf58_476d_1ce4_e5b9) >> 33) as f64 / f64::from(1_u32 << 30) - 1.0;
-        let value = size + noise * scatter + self.odd.get(&site).copied().unwrap_or(0.0);
+        let value = size.mm + noise * size.scatter + self.odd.get(&site).copied().unwrap_or(0.0);
         Ok(Do::Measure {
             operation,
             site,
@@ -151,7 +159,7 @@ impl Hand<'_> {
             temperature_c: None,
             sure: true,
             method: Method::Typed,
-            instrument: instrument.to_owned(),
+            instrument: size.with.clone(),
         })
     }
 
@@ -180,9 +188,18 @@ impl Hand<'_> {
     }
 }
 
-async fn make(store: &Store, roster: &Roster, plan: &PlanRow, build: &Build) -> Result<()> {
+async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let mut hand = Hand { odd: &build.odd, store, roster, build: build_id(&build.name), at, count: 0 };
+    let mut hand = Hand {
+        plan: &build.plan,
+        sizes: &shop.size,
+        odd: &build.odd,
+        store,
+        roster,
+        build: build_id(&build.name),
+        at,
+        count: 0,
+    };
     let plan = PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() };
     hand.give(
         Role::Lead,
