@@ -132,3 +132,100 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("[data-test='matters']", "6L: out of order: 2L was next").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let (phone, other) = (browser.window(390, 844).await?, browser.window(1280, 800).await?);
+    let id = build(&rigore, "Tarn 5 no. 13").await?;
+    let place = rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"));
+    for screen in [&phone, &other] {
+        screen.go(&place).await?;
+        screen.read("[data-test='fastener']", "2L").await?;
+    }
+
+    // Nothing on the phone is wider than the phone.
+    let wide = phone.driver.execute("return document.documentElement.scrollWidth", vec![]).await?;
+    assert_eq!(wide.json().as_i64(), Some(390));
+
+    // The unit is kept for this person when the page is opened again.
+    phone.click("select[name='torque-unit'] option:nth-child(3)").await?;
+    phone.read("[data-test='target']", "266").await?;
+    phone.driver.refresh().await?;
+    phone.read("[data-test='target']", "266").await?;
+
+    // A pull by tapping alone; the other window follows without being touched.
+    phone.click("[data-test='simulate']").await?;
+    other.read("[data-test='fastener']", "5R").await?;
+
+    // A viewer is refused, and what was typed stays.
+    other.click("select[name='person'] option[value='viewer']").await?;
+    other.line("30").await?;
+    other.read("[data-test='refusal']", "may look, not record").await?;
+    assert_eq!(other.see("input[name='reading']").await?.value().await?.as_deref(), Some("30"));
+    phone.close().await?;
+    other.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = build(&rigore, "Tarn 5 no. 11").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+
+    screen.see("[data-test='map-3R'][data-state='wrong']").await?;
+    screen.read("[data-test='matters']", "put a new fastener in").await?;
+    // What the angle means for whatever is on the bar: stop reading, clock.
+    screen.read("[data-test='clock']", "1:40").await?;
+    screen.see("#start-reading").await?.click().await?;
+    screen.select_all().await?;
+    screen.keys("330").await?;
+    screen.read("[data-test='stop']", "20°").await?;
+
+    screen.click("[data-test='matters'] button").await?;
+    screen.see("#reason").await?.send_keys("over-turned").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.count("[data-test='matters']", 0).await?;
+    // The new bolt at 3R has its snug stage to come, before the angles go on.
+    screen.read("[data-test='fastener']", "3R").await?;
+    screen.read("[data-test='target']", "30.0").await?;
+    screen.click("[data-test='simulate']").await?;
+    screen.read("[data-test='target']", "50").await?;
+    screen.read("[data-test='fastener']", "3R").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = build(&rigore, "Tarn 5 no. 12").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
+    screen.read("[data-test='main-caps-tighten']", "Waits for Prepare the main cap bolts").await?;
+    screen.see("[data-test='crank-in'][data-status='done']").await?;
+
+    screen.click("[data-test='main-caps-prepare'] a").await?;
+    screen.click("main > div.mt-auto button").await?;
+    screen.see("#reason").await?.send_keys("no").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("[role='dialog'] [role='alert']", "Say why").await?;
+    screen.see("#reason").await?.send_keys(" tray was counted yesterday").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    // Bench one may not decide that; the lead may.
+    screen.read("[data-test='refusal']", "a lead decides to leave an operation out").await?;
+    screen.click("select[name='person'] option[value='lead']").await?;
+    screen.click("main > div.mt-auto button").await?;
+    screen.see("#reason").await?.send_keys("tray was counted yesterday").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("main", "Left out by Lead").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    screen.read("article", "Left out: tray was counted yesterday").await?;
+    screen.close().await
+}

@@ -18,6 +18,7 @@ async fn a_main_bearing_line_is_measured_by_a_gauge_that_types_and_its_shells_ar
     screen.click("main button.key").await?;
     screen.see("input[name='name']").await?.send_keys("Tarn 5 no. 20").await?;
     screen.see("input[name='owner']").await?.send_keys("North pier").await?;
+    screen.click("select[name='plan'] option:nth-child(2)").await?;
     screen.click("select[name='use'] option:nth-child(1)").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.read("h1", "Tarn 5 no. 20").await?;

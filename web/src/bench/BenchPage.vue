@@ -61,15 +61,9 @@ async function sign() {
 }
 
 const skipping = ref(false)
-const skipError = ref('')
 
 async function skip(reason: string) {
-  if (reason.trim().length < 3) {
-    skipError.value = 'Say why in a few words'
-    return
-  }
   skipping.value = false
-  skipError.value = ''
   await act({ type: 'skip', operation: operation.value, reason })
 }
 
@@ -173,7 +167,6 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       about="It stands on the build sheet as left out, with your name and the reason. A lead decides this."
       action="Leave it out"
       :usual="[]"
-      :error="skipError"
       @close="skipping = false"
       @reason="skip"
     />

@@ -17,7 +17,6 @@ const words: Record<Remedy, { key: string; action: string; usual: string[] }> = 
   accept: { key: 'Accept', action: 'Accept it', usual: [] },
 }
 const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
-const error = ref('')
 
 async function settle(reason: string) {
   if (!chosen.value) return
@@ -28,18 +27,10 @@ async function settle(reason: string) {
     remedy === 'void' || remedy === 'accept'
       ? { type: remedy, seq, reason }
       : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
-  if (reason.trim().length < 3) {
-    error.value = 'Say why in a few words'
-    return
-  }
   chosen.value = null
   await props.act(what)
 }
 
-function choose(matter: Matter, remedy: Remedy) {
-  error.value = ''
-  chosen.value = { matter, remedy }
-}
 </script>
 
 <template>
@@ -49,7 +40,7 @@ function choose(matter: Matter, remedy: Remedy) {
       <p class="text-lg">
         <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
       </p>
-      <button v-for="remedy in matter.remedies" :key="remedy" class="key min-h-11 py-1" @click="choose(matter, remedy)">
+      <button v-for="remedy in matter.remedies" :key="remedy" class="key min-h-11 py-1" @click="chosen = { matter, remedy }">
         {{ words[remedy].key }}
       </button>
     </div>
@@ -59,7 +50,6 @@ function choose(matter: Matter, remedy: Remedy) {
       :about="chosen?.matter.what ?? ''"
       :action="chosen ? words[chosen.remedy].action : ''"
       :usual="chosen ? words[chosen.remedy].usual : []"
-      :error="error"
       @close="chosen = null"
       @reason="settle"
     />

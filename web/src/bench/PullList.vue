@@ -11,27 +11,17 @@ const props = defineProps<{ pulls: Pull[]; count: number; act: (what: Do) => Pro
 const SHOWN = 5
 const all = ref(false)
 const chosen = ref<Pull | null>(null)
-const error = ref('')
 const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
 const verdicts = { good: 'Good', low: 'Low', over: 'Over' } as const
 const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated' } as const
 
-function choose(pull: Pull | undefined) {
-  error.value = ''
-  chosen.value = pull ?? null
-}
-
 async function voidIt(reason: string) {
-  if (reason.trim().length < 3) {
-    error.value = 'Say why in a few words'
-    return
-  }
   const seq = chosen.value?.seq
   chosen.value = null
   if (seq) await props.act({ type: 'void', seq, reason })
 }
 
-defineExpose({ voidLast: () => choose(props.pulls.find((p) => !p.voided)) })
+defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided) ?? null) })
 </script>
 
 <template>
@@ -55,7 +45,7 @@ defineExpose({ voidLast: () => choose(props.pulls.find((p) => !p.voided)) })
             {{ [...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
           </td>
           <td class="w-14 text-right">
-            <button v-if="!pull.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="choose(pull)">
+            <button v-if="!pull.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">
               Void
             </button>
           </td>
@@ -71,7 +61,6 @@ defineExpose({ voidLast: () => choose(props.pulls.find((p) => !p.voided)) })
       :about="chosen ? `${chosen.fastener}, ${figure(chosen.read, chosen.angle)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
       action="Void it"
       :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
-      :error="error"
       @close="chosen = null"
       @reason="voidIt"
     />

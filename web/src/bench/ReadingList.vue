@@ -9,17 +9,11 @@ import { length } from '../ui/units'
 type Reading = Schemas['MeasuredView']
 const props = defineProps<{ readings: Reading[]; act: (what: Do) => Promise<boolean> }>()
 const chosen = ref<Reading | null>(null)
-const error = ref('')
 const SHOWN = 6
 
 async function voidIt(reason: string) {
-  if (reason.trim().length < 3) {
-    error.value = 'Say why in a few words'
-    return
-  }
   const seq = chosen.value?.seq
   chosen.value = null
-  error.value = ''
   if (seq) await props.act({ type: 'void', seq, reason })
 }
 </script>
@@ -49,7 +43,6 @@ async function voidIt(reason: string) {
     :about="chosen ? `${chosen.site} ${chosen.place}, ${length(chosen.value_mm)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
     action="Void it"
     :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
-    :error="error"
     @close="chosen = null"
     @reason="voidIt"
   />

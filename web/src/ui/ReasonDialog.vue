@@ -3,14 +3,23 @@
 import { ref, watch } from 'vue'
 import SheetDialog from './SheetDialog.vue'
 
-const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[]; error: string }>()
+const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[] }>()
 const emit = defineEmits<{ close: []; reason: [reason: string] }>()
 const reason = ref('')
+const error = ref('')
+
+/** The server asks for as much; saying so here keeps the dialog open. */
+function give() {
+  if (reason.value.trim().length < 3) error.value = 'Say why in a few words'
+  else emit('reason', reason.value)
+}
 
 watch(
   () => props.open,
   (open) => {
-    if (open) reason.value = ''
+    if (!open) return
+    reason.value = ''
+    error.value = ''
   },
 )
 </script>
@@ -18,7 +27,7 @@ watch(
 <template>
   <SheetDialog :open="open" :title="title" @close="emit('close')">
     <p class="mt-2">{{ about }}</p>
-    <form class="mt-4" @submit.prevent="emit('reason', reason)">
+    <form class="mt-4" @submit.prevent="give">
       <label class="label-text" for="reason">Reason</label>
       <input id="reason" v-model="reason" class="field mt-1" autocomplete="off" :aria-invalid="!!error" />
       <p v-if="error" role="alert" class="mt-2 font-medium text-wrong">{{ error }}</p>

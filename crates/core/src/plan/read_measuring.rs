@@ -7,7 +7,7 @@ use crate::clearance::{ShellGrade, Window};
 use crate::quantity::{self, Dimension};
 
 /// Uses that a plan may give windows for.
-const USES: [&str; 4] = ["street", "endurance", "boost", "vintage"];
+const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
 /// Thermal expansion per kelvin by material.
 const MATERIALS: [(&str, f64); 4] =
     [("steel", 11.5e-6), ("cast-iron", 10.5e-6), ("aluminium", 23e-6), ("none", 0.0)];
