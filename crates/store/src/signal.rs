@@ -68,7 +68,9 @@ async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
             .bind(&texts)
             .execute(&pool)
             .await;
-        if let Err(error) = sent {
+        if let Err(error) = sent
+            && !pool.is_closed()
+        {
             tracing::warn!(%error, "other processes were not told");
         }
     }
