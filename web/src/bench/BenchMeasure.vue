@@ -85,11 +85,7 @@ async function choose(clearance: string, choices: { number: number; upper: strin
   }
 }
 
-// A reading that is being typed stays for its place, whatever another screen records meanwhile.
-watch(entry, (now, before) => {
-  asked.value = ''
-  if (now && !before) chosen.value = here.value
-})
+watch(entry, () => (asked.value = ''))
 watch(() => [props.bench.step, person.value, gauge.value, lengthUnit.value], focus)
 onMounted(focus)
 </script>
@@ -132,7 +128,7 @@ onMounted(focus)
           <p class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ site.places[here.place]?.name || 'once' }}</p>
         </div>
         <SiteDrawing :site="site" :at="here.place" />
-        <p v-if="chosen && site.places[here.place]?.value_mm != null" class="text-dim">
+        <p v-if="chosen" class="text-dim">
           Measured again: both readings are kept, the last one counts.
           <button class="underline" @click="chosen = null">Back to the next</button>
         </p>

@@ -36,12 +36,12 @@ const signable = computed(
 )
 
 /** Records something; true when it was. What was refused is said, and nothing is lost. */
-async function act(what: Do, seen = bench.value?.seq): Promise<boolean> {
-  if (seen === undefined || busy.value) return false
+async function act(what: Do): Promise<boolean> {
+  if (!bench.value || busy.value) return false
   busy.value = true
   refusal.value = ''
   try {
-    await send(build.value, seen, what)
+    await send(build.value, bench.value.seq, what)
     await refetch()
     return true
   } catch (caught) {
