@@ -118,16 +118,19 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.click("[data-test='pulls'] tr:first-child button").await?;
     screen.click("[role='dialog'] form div button:first-child").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
-    screen.read("[data-test='fastener']", "2L").await?;
     screen.count("[data-test='matters']", 0).await?;
     screen.read("[data-test='pulls']", "voided: Typed wrong").await?;
+    // What is still in the field was meant for 5R and stays there until it is cleared.
+    screen.read("[data-test='fastener']", "5R").await?;
+    let field = screen.see("input[name='reading']").await?;
+    field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
+    screen.read("[data-test='fastener']", "2L").await?;
+    assert_eq!(field.value().await?.as_deref(), Some(""));
 
     // A bolt out of order is taken on the map, kept and marked.
     screen.click("[data-test='map-6L']").await?;
     screen.read("[data-test='fastener']", "6L").await?;
-    let field = screen.see("input[name='reading']").await?;
-    field.clear().await?;
-    field.send_keys("22.2").await?;
+    screen.keys("22.2").await?;
     screen.click("form button[type='submit']").await?;
     screen.read("[data-test='matters']", "6L: out of order: 2L was next").await?;
     screen.close().await
@@ -156,8 +159,16 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
     phone.driver.refresh().await?;
     phone.read("[data-test='target']", "266").await?;
 
-    // A pull by tapping alone; the other window follows without being touched.
+    // A pull by tapping alone; the other window follows without being touched. What is being
+    // typed there stays for its bolt, is asked about, and does not slip to the next one.
+    other.see("input[name='reading']").await?.send_keys("30").await?;
     phone.click("[data-test='simulate']").await?;
+    other.count("[data-strokes='1']", 7).await?;
+    other.read("[data-test='fastener']", "2L").await?;
+    other.line("").await?;
+    other.read("[data-test='refusal']", "2L was just pulled on another screen").await?;
+    other.select_all().await?;
+    other.keys(&char::from(thirtyfour::Key::Backspace).to_string()).await?;
     other.read("[data-test='fastener']", "5R").await?;
 
     // A viewer is refused, and what was typed stays.

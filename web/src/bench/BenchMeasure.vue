@@ -85,7 +85,11 @@ async function choose(clearance: string, choices: { number: number; upper: strin
   }
 }
 
-watch(entry, () => (asked.value = ''))
+// A reading that is being typed stays for its place, whatever another screen records meanwhile.
+watch(entry, (now, before) => {
+  asked.value = ''
+  if (now && !before) chosen.value = here.value
+})
 watch(() => [props.bench.step, person.value, gauge.value, lengthUnit.value], focus)
 onMounted(focus)
 </script>
@@ -128,7 +132,7 @@ onMounted(focus)
           <p class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ site.places[here.place]?.name || 'once' }}</p>
         </div>
         <SiteDrawing :site="site" :at="here.place" />
-        <p v-if="chosen" class="text-dim">
+        <p v-if="chosen && site.places[here.place]?.value_mm != null" class="text-dim">
           Measured again: both readings are kept, the last one counts.
           <button class="underline" @click="chosen = null">Back to the next</button>
         </p>
@@ -144,6 +148,7 @@ onMounted(focus)
               autocomplete="off"
               :placeholder="`Reading in ${lengthUnit}`"
               :aria-invalid="!!asked"
+              @keydown.esc="(entry = ''), (chosen = null)"
             />
           </label>
           <button type="submit" class="key min-h-16" :disabled="!entry.trim()">{{ asked ? 'Keep it' : 'Record' }}</button>

@@ -36,12 +36,12 @@ const signable = computed(
 )
 
 /** Records something; true when it was. What was refused is said, and nothing is lost. */
-async function act(what: Do): Promise<boolean> {
-  if (!bench.value || busy.value) return false
+async function act(what: Do, seen = bench.value?.seq): Promise<boolean> {
+  if (seen === undefined || busy.value) return false
   busy.value = true
   refusal.value = ''
   try {
-    await send(build.value, bench.value.seq, what)
+    await send(build.value, seen, what)
     await refetch()
     return true
   } catch (caught) {
@@ -174,6 +174,8 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       <dl class="mt-4 grid grid-cols-[6rem_1fr] gap-y-2">
         <dt class="font-semibold">0 to 9, Enter</dt>
         <dd>record a reading; a unit may follow the number</dd>
+        <dt class="font-semibold">Esc</dt>
+        <dd>clear a reading that is not recorded yet</dd>
         <dt class="font-semibold">Enter</dt>
         <dd>confirm what is next, or sign</dd>
         <dt class="font-semibold">W</dt>

@@ -23,7 +23,7 @@ const props = defineProps<{
   build: string
   live: Live | null
   busy: boolean
-  act: (what: Do) => Promise<boolean>
+  act: (what: Do, seen?: number) => Promise<boolean>
 }>()
 const emit = defineEmits<{ refused: [message: string]; refresh: [] }>()
 
@@ -37,8 +37,10 @@ const pulling = ref(false)
 
 const pull = computed(() => (props.bench.step.kind === 'pull' ? props.bench.step : null))
 const action = computed(() => (props.bench.step.kind === 'act' ? props.bench.step : null))
+/** What a reading that is being typed is for: it stays that, whatever another screen records meanwhile. */
+const held = ref<{ stage: number; fastener: string; seen: number } | null>(null)
 /** The fastener the reading is for: the next one, or another that was tapped on the map. */
-const fastener = computed(() => selected.value ?? pull.value?.fastener ?? '')
+const fastener = computed(() => held.value?.fastener ?? selected.value ?? pull.value?.fastener ?? '')
 const off = computed(() => !!pull.value && fastener.value !== pull.value.fastener)
 const still = computed(() => (pull.value ? pull.value.band.target - (pull.value.angle && !off.value ? pull.value.so_far : 0) : 0))
 const shown = computed(() =>
@@ -62,18 +64,22 @@ const line = (step: Step): string => {
 async function record() {
   const text = entry.value.trim()
   if (!pull.value || !text) return
-  const recorded = await props.act({
+  const target = held.value ?? { stage: pull.value.stage, fastener: fastener.value, seen: props.bench.seq }
+  const what: Do = {
     type: 'pull',
     operation: props.bench.operation.id,
-    stage: pull.value.stage,
-    fastener: fastener.value,
-    reading: { text, unit: pull.value.angle ? '°' : torqueUnit.value },
+    stage: target.stage,
+    fastener: target.fastener,
+    reading: { text, unit: props.work.stages[target.stage]?.angle ? '°' : torqueUnit.value },
     method: 'typed',
     instrument: instrument.value,
-  })
-  if (recorded) {
+  }
+  if (await props.act(what, target.seen)) {
     entry.value = ''
     selected.value = null
+  } else if (held.value) {
+    // It was said what came in between: sending it again is meant.
+    held.value.seen = props.bench.seq
   }
   focus()
 }
@@ -102,10 +108,15 @@ function focus() {
 }
 
 function select(id: string) {
+  held.value = null
   selected.value = id === pull.value?.fastener || id === selected.value ? null : id
   focus()
 }
 
+watch(entry, (now, before) => {
+  if (!now) held.value = null
+  else if (!before && pull.value) held.value = { stage: pull.value.stage, fastener: fastener.value, seen: props.bench.seq }
+})
 watch(
   () => last.value?.seq,
   (now, before) => {
@@ -199,6 +210,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
               inputmode="decimal"
               autocomplete="off"
               :placeholder="pull.angle ? 'Angle read, then Enter' : 'Torque read, then Enter'"
+              @keydown.esc="entry = ''"
             />
           </label>
           <button type="submit" class="key min-h-14" :disabled="busy || !entry.trim()">Record</button>
