@@ -5,7 +5,7 @@ import { useRoute } from 'vue-router'
 import { connected } from './api/live'
 import { onTheWay, resume } from './api/outbox'
 import { useShop } from './api/queries'
-import { person, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import { lengthUnit, person, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import { loadUnits, unitsOf } from './ui/units'
 
 useTheme()
@@ -44,6 +44,12 @@ onMounted(async () => {
         <span class="label-text max-sm:sr-only">Torque in</span>
         <select v-model="torqueUnit" class="min-h-11 border-b border-ink bg-transparent px-1" name="torque-unit">
           <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
+        </select>
+      </label>
+      <label class="flex items-center gap-2">
+        <span class="label-text max-sm:sr-only">Lengths in</span>
+        <select v-model="lengthUnit" class="min-h-11 border-b border-ink bg-transparent px-1" name="length-unit">
+          <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
       </label>
       <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">

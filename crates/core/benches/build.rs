@@ -32,11 +32,7 @@ fn wrench() -> Instrument {
         serial: "1".into(),
         torque_nm: Some([5.0, 200.0]),
         angle: true,
-        calibration_due: None,
-        simulated: false,
-        length_mm: None,
-        accuracy_mm: 0.0,
-        resolution_mm: 0.0,
+        ..Instrument::default()
     }
 }
 
@@ -55,7 +51,7 @@ fn record() -> Vec<Event> {
         instrument: wrench(),
     });
     let start = [
-        Fact::Begun { name: "Bench".into(), plan: begun, use_for: None, owner: None },
+        Fact::Begun { name: "Bench".into(), plan: begun, use_for: None, owner: None, identity: None },
         Fact::Started { operation: OPERATION.into() },
     ];
     let facts = start.into_iter().chain(pulls);
@@ -96,7 +92,8 @@ fn decide_on_a_pull_after_3000_events(bencher: divan::Bencher<'_, '_>) {
 fn bench_view_after_3000_events(bencher: divan::Bencher<'_, '_>) {
     let state = State::fold(plan(), &record());
     let at = state.plan.operation(OPERATION).expect("the operation").0;
-    bencher.bench(|| black_box(&state).bench(at));
+    let tools = [wrench()];
+    bencher.bench(|| black_box(&state).bench(at, &tools, OffsetDateTime::UNIX_EPOCH));
 }
 
 #[divan::bench]
@@ -131,14 +128,14 @@ fn eight_cylinders() -> (Arc<Plan>, Vec<Event>) {
     text += "[[operation]]\nid = \"measure\"\nname = \"Measure\"\nkind = \"measure\"\n\
              sites = [\"mj\", \"mb\", \"rj\", \"rb\", \"pi\", \"cy\"]\n";
     let plan = Arc::new(Plan::read("eight.toml", &text).expect("the plan is right").0);
-    let gauge =
-        Instrument { accuracy_mm: 0.002, resolution_mm: 0.001, length_mm: Some([0.0, 100.0]), ..wrench() };
+    let gauge = Instrument { accuracy: 0.002, resolution: 0.001, length_mm: Some([0.0, 100.0]), ..wrench() };
     let places = plan.sites.iter().flat_map(|site| (0..site.places.len()).map(move |place| (site, place)));
     let facts = places.map(|(site, place)| Fact::Measured {
         operation: "measure".into(),
         site: site.id.clone(),
         place,
-        read_mm: if ["mb", "rb", "cy"].contains(&site.family.as_str()) { 50.05 } else { 50.0 },
+        read: if ["mb", "rb", "cy"].contains(&site.family.as_str()) { 50.05 } else { 50.0 },
+        master: None,
         temperature_c: None,
         entered: None,
         unlikely: false,

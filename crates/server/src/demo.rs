@@ -2,8 +2,9 @@
 
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
-use rigore_core::build::{Command, Do, Instrument, Method, Person, PlanRef, Role, Step};
+use rigore_core::build::{Command, Do, Instrument, Method, PartNote, Person, PlanRef, Role, State, Step};
 use rigore_core::plan::{Plan, Work};
+use rigore_core::quantity;
 use rigore_store::{PlanRow, Roster, Store};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -18,14 +19,25 @@ pub const PLANS: &[(&str, &str)] = &[
 const SHOP: &str = include_str!("../../../plans/pier-nine.toml");
 /// The instrument demo pulls are made with.
 const WRENCH: &str = "rig-wrench";
+/// Turning torque of the demonstration's crankshafts, as it is typed.
+const TURNING: &str = "3.2";
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 struct Shop {
     person: Vec<Person>,
-    instrument: Vec<Instrument>,
+    instrument: Vec<DemoInstrument>,
     size: Vec<Size>,
+    part: Vec<Part>,
     build: Vec<Build>,
+}
+
+/// An instrument whose calibration runs out some days from now.
+#[derive(Deserialize)]
+struct DemoInstrument {
+    #[serde(flatten)]
+    instrument: Instrument,
+    due_days: Option<i64>,
 }
 
 #[derive(Deserialize)]
@@ -34,30 +46,45 @@ struct Build {
     name: String,
     plan: String,
     days_ago: i64,
-    done: Vec<String>,
+    done_to: Option<String>,
     #[serde(default)]
-    pulls: usize,
-    #[serde(default)]
+    steps: usize,
     overpulled: Option<String>,
     #[serde(default)]
-    measures: usize,
-    #[serde(default)]
     odd: BTreeMap<String, f64>,
-    #[serde(default, rename = "use")]
-    use_for: Option<String>,
     #[serde(default)]
+    spare: u32,
+    #[serde(rename = "use")]
+    use_for: Option<String>,
     owner: Option<String>,
+    identity: Option<String>,
 }
 
-/// What a family of sites measures in the demonstration, mm.
+/// What a family of sites measures in the demonstration, mm or cm³.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 struct Size {
     plan: String,
     site: String,
-    mm: f64,
+    value: f64,
     scatter: f64,
     with: String,
+    unit: Option<String>,
+    master: Option<f64>,
+    warm: Option<f64>,
+    #[serde(default)]
+    least_at: f64,
+    #[serde(default)]
+    curve: f64,
+}
+
+/// What is taken in for a set of slots.
+#[derive(Deserialize)]
+struct Part {
+    plan: String,
+    slot: String,
+    #[serde(flatten)]
+    note: PartNote,
 }
 
 /// The id of a demo build, always the same for its name.
@@ -74,7 +101,13 @@ pub async fn load(store: &Store) -> Result<usize> {
         return Ok(0);
     }
     let shop: Shop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
-    let roster = Roster { people: shop.person.clone(), instruments: shop.instrument.clone() };
+    let today = OffsetDateTime::now_utc().date();
+    let instrument = |demo: &DemoInstrument| Instrument {
+        calibration_due: demo.due_days.map(|days| today + Duration::days(days)),
+        ..demo.instrument.clone()
+    };
+    let roster =
+        Roster { people: shop.person.clone(), instruments: shop.instrument.iter().map(instrument).collect() };
     store.add_roster(&roster).await?;
     let plans = load_plans(store).await?;
     for build in &shop.build {
@@ -97,12 +130,11 @@ async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
 
 /// Gives commands to one build, each some minutes after the one before.
 struct Hand<'a> {
-    plan: &'a str,
-    sizes: &'a [Size],
-    odd: &'a BTreeMap<String, f64>,
+    shop: &'a Shop,
+    build: &'a Build,
     store: &'a Store,
     roster: &'a Roster,
-    build: Uuid,
+    id: Uuid,
     at: OffsetDateTime,
     count: u64,
 }
@@ -111,136 +143,145 @@ impl Hand<'_> {
     async fn give(&mut self, role: Role, what: Do) -> Result<()> {
         self.count += 1;
         self.at += Duration::seconds(47 + (self.count as i64 * 29) % 180);
-        let id = Uuid::new_v5(&self.build, &self.count.to_be_bytes());
+        let id = Uuid::new_v5(&self.id, &self.count.to_be_bytes());
         let by =
             self.roster.people.iter().find(|person| person.role == role).context("a person of the role")?;
         let command = Command { id, seen: u64::MAX >> 1, what };
-        self.store.record(self.build, by, self.roster, self.at, &command).await?;
+        self.store.record(self.id, by, self.roster, self.at, &command).await?;
         Ok(())
     }
 
-    /// Does what is next in an operation; false when nothing is left.
-    async fn step(&mut self, operation: &str, aim: f64) -> Result<bool> {
-        let look = |state: &rigore_core::build::State| {
-            let at = state.plan.operation(operation).map(|(at, _)| at)?;
-            Some((state.step(at), rig::reading(state, operation, aim)))
-        };
-        let (step, reading) = self.store.read(self.build, look).await?.context("an operation of the plan")?;
-        let operation = operation.to_owned();
-        let what = match (step, reading) {
-            (Step::Confirm { item, .. }, _) => Do::Confirm { operation, item },
-            (Step::Measure { site, place, .. }, _) => self.measuring(operation, site, place)?,
-            (Step::Turn, _) => Do::Turn { operation, free: true, torque_nm: Some(3.2) },
-            (Step::Act { stage, .. }, _) => Do::Act { operation, stage },
-            (Step::Pull { .. }, Some((stage, fastener, reading))) => {
-                let (method, instrument) = (Method::Device, WRENCH.to_owned());
-                Do::Pull { operation, stage, fastener, reading, method, instrument }
-            }
-            _ => return Ok(false),
-        };
+    /// Does what is next in an operation; false when nothing is left but the signature.
+    async fn step(&mut self, operation: &str) -> Result<bool> {
+        let next = self.store.read(self.id, |state| self.next(state, operation)).await?;
+        let Some(what) = next? else { return Ok(false) };
         self.give(Role::Bench, what).await?;
         Ok(true)
     }
 
-    /// A reading with a little scatter that is the same every time.
-    fn measuring(&self, operation: String, site: String, place: usize) -> Result<Do> {
-        let known = self.sizes.iter().find(|size| size.plan == self.plan && site.starts_with(&size.site));
-        let size = known.context("a demo size")?;
+    /// The command that does what is next.
+    fn next(&self, state: &State, id: &str) -> Result<Option<Do>> {
+        let (at, _) = state.plan.operation(id).context("an operation of the plan")?;
+        let operation = id.to_owned();
+        Ok(Some(match state.step(at) {
+            Step::Confirm { item, .. } => Do::Confirm { operation, item },
+            Step::Fit { slot, .. } => self.fitting(state, operation, slot)?,
+            Step::Count { hardware, .. } => {
+                let counts = state.counts(at);
+                let line = counts.iter().find(|line| line.id == hardware).context("a kind of hardware")?;
+                let spare = if line.out.is_none() { self.build.spare } else { 0 };
+                Do::Count { operation, hardware, count: line.expected + spare }
+            }
+            Step::Measure { site, place, file_mm, .. } => {
+                self.measuring(state, operation, site, place, file_mm)?
+            }
+            Step::Shells { clearance, number, .. } => {
+                let views = state.clearances(None);
+                let view = views.into_iter().find(|view| view.id == clearance && view.number == number);
+                let shells = view.and_then(|view| view.proposed).context("a proposal")?;
+                Do::ChooseShells { operation, clearance, number, upper: shells.upper, lower: shells.lower }
+            }
+            Step::Turn => Do::Turn { operation, free: true, text: Some(TURNING.to_owned()), unit: None },
+            Step::Act { stage, .. } => Do::Act { operation, stage },
+            Step::Pull { fastener, angle, .. } => {
+                let over = angle && Some(&fastener) == self.build.overpulled.as_ref();
+                let pulled = rig::reading(state, id, if over { 1.3 } else { 1.0 });
+                let (stage, fastener, reading) = pulled.context("something to pull")?;
+                let (method, instrument) = (Method::Device, WRENCH.to_owned());
+                Do::Pull { operation, stage, fastener, reading, method, instrument }
+            }
+            Step::Sign => return Ok(None),
+        }))
+    }
+
+    /// The part that goes into a slot, with the number of the slot behind its serial number.
+    fn fitting(&self, state: &State, operation: String, slot: String) -> Result<Do> {
+        let planned = state.plan.slots.iter().find(|planned| planned.id == slot).context("a slot")?;
+        let of_it = |part: &&Part| part.plan == self.build.plan && part.slot == planned.family;
+        let mut part = self.shop.part.iter().find(of_it).context("a demo part")?.note.clone();
+        if !part.serial.is_empty() {
+            let number = slot.rsplit('-').next().filter(|end| end.parse::<u32>().is_ok()).unwrap_or("1");
+            part.serial += number;
+        }
+        Ok(Do::Fit { operation, slot, part })
+    }
+
+    /// A reading with a little scatter that is the same every time. What is to be filed reads as
+    /// much more than before.
+    fn measuring(
+        &self,
+        state: &State,
+        operation: String,
+        site: String,
+        place: usize,
+        file_mm: Option<f64>,
+    ) -> Result<Do> {
+        let (index, planned) = state.plan.site(&site).context("a site")?;
+        let of_it = |size: &&Size| size.plan == self.build.plan && size.site == planned.family;
+        let size = self.shop.size.iter().find(of_it).with_context(|| format!("a demo size of {site}"))?;
         let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
         mixed ^= mixed >> 29;
         let noise = (mixed.wrapping_mul(0xbf58_476d_1ce4_e5b9) >> 33) as f64 / f64::from(1_u32 << 30) - 1.0;
-        let value = size.mm + noise * size.scatter + self.odd.get(&site).copied().unwrap_or(0.0);
+        let crank = planned.places[place].crank_deg.map_or(0.0, |at| (at - size.least_at).powi(2));
+        let odd = self.build.odd.get(&site).copied().unwrap_or(0.0);
+        let fresh = size.value + noise * size.scatter + size.curve * crank + odd;
+        let before = state.reading(index, place).map(|measured| measured.value);
+        let value = file_mm.zip(before).map_or(fresh, |(file, before)| before + file);
+        let symbol = size.unit.as_deref().unwrap_or(planned.dimension.base().symbol);
+        let unit = quantity::unit(symbol).context("a unit")?;
+        let text = match size.master {
+            Some(master) => format!("{:+.3} on {master:.3}", value - master),
+            None => format!("{:.*}", usize::from(unit.decimals), value / unit.factor),
+        };
         Ok(Do::Measure {
             operation,
             site,
             place,
-            text: format!("{value:.3}"),
-            unit: None,
-            temperature_c: None,
+            text,
+            unit: Some(symbol.to_owned()),
+            temperature_c: size.warm,
             sure: true,
             method: Method::Typed,
             instrument: size.with.clone(),
         })
     }
 
-    /// Takes the proposed shells.
-    async fn take_shells(&mut self, operation: &str) -> Result<()> {
-        for view in self.store.read(self.build, |state| state.clearances(None)).await? {
-            if let (Some(shells), None) = (view.proposed, view.shells) {
-                let (operation, clearance, number) = (operation.to_owned(), view.id, view.number);
-                let (upper, lower) = (shells.upper, shells.lower);
-                self.give(Role::Bench, Do::ChooseShells { operation, clearance, number, upper, lower })
-                    .await?;
-            }
-        }
-        Ok(())
-    }
-
     async fn sign(&mut self, operation: &str) -> Result<()> {
-        let whole = self
-            .store
-            .read(self.build, |state| {
-                state.plan.operation(operation).is_some_and(|(_, planned)| matches!(planned.work, Work::Sign))
-            })
-            .await?;
-        let role = if whole { Role::Lead } else { Role::Bench };
+        let whole = |state: &State| {
+            state.plan.operation(operation).is_some_and(|(_, planned)| matches!(planned.work, Work::Sign))
+        };
+        let role = if self.store.read(self.id, whole).await? { Role::Lead } else { Role::Bench };
         self.give(role, Do::Sign { operation: operation.to_owned() }).await
     }
 }
 
 async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let mut hand = Hand {
-        plan: &build.plan,
-        sizes: &shop.size,
-        odd: &build.odd,
-        store,
-        roster,
-        build: build_id(&build.name),
-        at,
-        count: 0,
-    };
+    let mut hand = Hand { shop, build, store, roster, id: build_id(&build.name), at, count: 0 };
     let plan = PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() };
-    hand.give(
-        Role::Lead,
-        Do::Begin {
-            name: build.name.clone(),
-            plan,
-            use_for: build.use_for.clone(),
-            owner: build.owner.clone(),
-        },
-    )
-    .await?;
-    for operation in &build.done {
-        while hand.step(operation, 1.0).await? {}
-        hand.take_shells(operation).await?;
-        hand.sign(operation).await?;
+    let begin = Do::Begin {
+        name: build.name.clone(),
+        plan,
+        use_for: build.use_for.clone(),
+        owner: build.owner.clone(),
+        identity: build.identity.clone(),
+    };
+    hand.give(Role::Lead, begin).await?;
+    let line = |state: &State| state.plan.operations.iter().map(|o| o.id.clone()).collect::<Vec<_>>();
+    let line = store.read(hand.id, line).await?;
+    let done = match &build.done_to {
+        Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
+        None => 0,
+    };
+    for operation in &line[..done] {
+        while hand.step(operation).await? {}
+        hand.sign(operation).await.with_context(|| operation.clone())?;
     }
-    if build.pulls == 0 && build.measures == 0 {
-        return Ok(());
-    }
-    let next = hand.store.read(hand.build, |state| state.summary().operation).await?;
-    let Some(operation) = next else { bail!("nothing is left to pull") };
-    for _ in 0..build.measures {
-        hand.step(&operation, 1.0).await?;
-    }
-    if build.measures > 0 {
-        hand.take_shells(&operation).await?;
-    }
-    for _ in 0..build.pulls {
-        let over = hand
-            .store
-            .read(hand.build, |state| {
-                let (at, _) = state.plan.operation(&operation)?;
-                match state.step(at) {
-                    Step::Pull { fastener, angle, .. } => {
-                        Some(angle && Some(&fastener) == build.overpulled.as_ref())
-                    }
-                    _ => Some(false),
-                }
-            })
-            .await?;
-        hand.step(&operation, if over == Some(true) { 1.3 } else { 1.0 }).await?;
+    if build.steps > 0 {
+        let Some(operation) = line.get(done) else { bail!("nothing is left to do") };
+        for _ in 0..build.steps {
+            hand.step(operation).await?;
+        }
     }
     Ok(())
 }

@@ -11,6 +11,9 @@ use tokio::net::TcpListener;
 use tokio::sync::oneshot;
 use uuid::Uuid;
 
+/// A client that has seen everything there is.
+const SEEN: u64 = 1 << 40;
+
 /// A server in this process, on a database of its own.
 struct Server {
     base: String,
@@ -64,18 +67,18 @@ fn pull(fastener: &str, text: &str) -> Value {
 async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
     let server = Server::start().await;
     let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
-    let command = json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30")});
+    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
     let first = server.post(&path, &command).await;
     assert_eq!(first.0, StatusCode::OK, "{}", first.1);
     assert_eq!(server.post(&path, &command).await, first);
 
     for (body, status, field) in [
-        (json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30 mm")}), 422, "reading"),
-        (json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("9Z", "30")}), 422, "fastener"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30 mm")}), 422, "reading"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("9Z", "30")}), 422, "fastener"),
         (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "do"),
-        (json!({"id": Uuid::now_v7(), "seen": 99, "do": {"type": "sign"}}), 422, "do.operation"),
-        (json!({"id": "x", "seen": 99, "do": pull("2L", "30")}), 422, "id"),
-        (json!({"id": Uuid::now_v7(), "seen": 99, "extra": 1, "do": pull("2L", "30")}), 422, "extra"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": {"type": "sign"}}), 422, "do.operation"),
+        (json!({"id": "x", "seen": SEEN, "do": pull("2L", "30")}), 422, "id"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "extra": 1, "do": pull("2L", "30")}), 422, "extra"),
     ] {
         let (got, problem) = server.post(&path, &body).await;
         assert_eq!(got.as_u16(), status, "{problem}");
@@ -83,7 +86,7 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
         assert_eq!(problem["status"], status);
     }
     let sign =
-        json!({"id": Uuid::now_v7(), "seen": 99, "do": {"type": "sign", "operation": "main-caps-tighten"}});
+        json!({"id": Uuid::now_v7(), "seen": SEEN, "do": {"type": "sign", "operation": "main-caps-tighten"}});
     let (status, problem) = server.post(&path, &sign).await;
     assert_eq!((status.as_u16(), problem["type"].as_str()), (409, Some("/problems/not-yet")));
 }
@@ -92,7 +95,7 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
 async fn somebody_has_to_say_who_they_are_and_a_viewer_only_looks() {
     let server = Server::start().await;
     let url = format!("{}/api/builds/{}/commands", server.base, build("Tarn 5 no. 13"));
-    let command = json!({"id": Uuid::now_v7(), "seen": 99, "do": pull("2L", "30")});
+    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
     let nobody = server.client.post(&url).json(&command).send().await.expect("an answer");
     assert_eq!(nobody.status(), StatusCode::UNAUTHORIZED);
     let viewer = server.client.post(&url).header("x-rigore-person", "viewer").json(&command).send().await;

@@ -31,16 +31,15 @@ impl Bench {
             serial: "1".into(),
             torque_nm: Some([5.0, 200.0]),
             angle: true,
-            calibration_due: None,
-            simulated: false,
-            length_mm: None,
-            accuracy_mm: 0.0,
-            resolution_mm: 0.0,
+            ..Instrument::default()
         };
         let roster = Roster { people: vec![by.clone()], instruments: vec![wrench] };
         let bench = Self { store, build: Uuid::now_v7(), roster, by };
         let plan = PlanRef { hash: row.hash, id: row.id, name: row.name };
-        bench.give(Do::Begin { name: "Test".into(), plan, use_for: None, owner: None }).await.expect("begun");
+        bench
+            .give(Do::Begin { name: "Test".into(), plan, use_for: None, owner: None, identity: None })
+            .await
+            .expect("begun");
         bench
     }
 

@@ -334,7 +334,24 @@ export interface components {
             /** @enum {string} */
             work: "measure";
         }) | {
-            /** @description Every turn of the crankshaft so far, in this and earlier operations. */
+            /** @description Every slot with what is in it. */
+            slots: components["schemas"]["SlotView"][];
+            /** @enum {string} */
+            work: "parts";
+        } | {
+            /** @description Every kind with what was counted. */
+            counts: components["schemas"]["CountView"][];
+            /** @enum {string} */
+            work: "count";
+        } | {
+            /** @description What was fitted last. */
+            suspect: string;
+            /**
+             * Format: double
+             * @description The most that turning may take, N·m, where that is limited.
+             */
+            most_nm?: number | null;
+            /** @description Every turn of the crankshaft so far, in this and other operations. */
             turns: components["schemas"]["TurnView"][];
             /** @enum {string} */
             work: "turn";
@@ -363,6 +380,8 @@ export interface components {
             use_for?: string | null;
             /** @description Whose engine it is, where it was said. */
             owner?: string | null;
+            /** @description What the engine itself says it is, where it was said. */
+            identity?: string | null;
             begun_by?: components["schemas"]["Person"] | null;
             /**
              * Format: date-time
@@ -373,6 +392,10 @@ export interface components {
             operations: components["schemas"]["OperationView"][];
             /** @description Everything open. */
             matters: components["schemas"]["Matter"][];
+            /** @description Its parts by slot. */
+            parts: components["schemas"]["SlotView"][];
+            /** @description How its clearances stand. */
+            clearances: components["schemas"]["ClearanceLine"][];
         };
         /** @description What came of checking a plan. */
         Checked: {
@@ -380,6 +403,17 @@ export interface components {
             usable: boolean;
             /** @description Every fault, by line. */
             faults: components["schemas"]["Fault"][];
+        };
+        /** @description How every member of one clearance stands, in one line. */
+        ClearanceLine: {
+            /** @description Key of the clearance. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The operation that judges it, where one measures it. */
+            operation?: string | null;
+            /** @description What may be said of each member, by number; none while it is open. */
+            members: (components["schemas"]["Decision"] | null)[];
         };
         /** @description One member of a clearance. */
         ClearanceView: {
@@ -389,29 +423,33 @@ export interface components {
             name: string;
             /** @description Which member, from 1. */
             number: number;
-            /** @description The least, mean and most, mm; none until everything it needs is measured. */
-            span_mm?: number[] | null;
+            /** @description Whether its figures are plain ratios and not lengths in mm. */
+            ratio: boolean;
+            /** @description The least, mean and most; none until everything it needs is measured. */
+            span?: number[] | null;
             /**
              * Format: double
-             * @description Expanded uncertainty U (k = 2) of the readings, mm.
+             * @description Expanded uncertainty U (k = 2) of it.
              */
-            uncertainty_mm: number;
+            uncertainty: number;
             decision?: components["schemas"]["Decision"] | null;
+            /** @description The clearance at each plane along the axis, where there are several. */
+            positions: components["schemas"]["Position"][];
+            /** @description A series over the crank angle, where it is the least of one. */
+            series: components["schemas"]["Mark"][];
+            plus_form?: components["schemas"]["FormError"] | null;
+            minus_form?: components["schemas"]["FormError"] | null;
+            window?: components["schemas"]["Window"] | null;
             /**
              * Format: double
-             * @description Largest less smallest reading of the larger part, mm.
+             * @description What is still to be filed off, mm, where it is filed and not inside yet.
              */
-            plus_form_mm: number;
-            /**
-             * Format: double
-             * @description Largest less smallest reading of the smaller part, mm.
-             */
-            minus_form_mm: number;
-            /** @description Where it has to lie. */
-            window: components["schemas"]["Window"];
+            to_file_mm?: number | null;
             second?: components["schemas"]["SecondMethod"] | null;
             /** @description Grades of shells to choose from, where it has any. */
             grades: string[];
+            /** @description Shells of each grade at hand, where they were counted. */
+            stock: (number | null)[];
             shells?: components["schemas"]["Shells"] | null;
             proposed?: components["schemas"]["Shells"] | null;
             /**
@@ -438,6 +476,54 @@ export interface components {
             do: components["schemas"]["Do"];
         };
         /**
+         * @description In which condition a part is taken in.
+         * @enum {string}
+         */
+        Condition: "new" | "used" | "reworked";
+        /** @description One kind of hardware at the bench. */
+        CountView: {
+            /** @description Key in the operation. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many the engine takes.
+             */
+            needed: number;
+            /**
+             * Format: int32
+             * @description How many there should be: what is needed, or what has to be left over.
+             */
+            expected: number;
+            /**
+             * Format: int32
+             * @description How many were counted out before, where this counts back.
+             */
+            out?: number | null;
+            /**
+             * Format: int32
+             * @description How many were counted.
+             */
+            count?: number | null;
+            /** @description What the difference means, where there is one. */
+            difference?: string | null;
+            /** @description Why the difference may stand, if a lead accepted it. */
+            accepted?: string | null;
+            /** @description Who counted. */
+            by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: string | null;
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq?: number | null;
+        };
+        /**
          * @description What may be said about a value.
          * @enum {string}
          */
@@ -457,6 +543,8 @@ export interface components {
             use?: string | null;
             /** @description Whose engine it is. */
             owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
             /** @enum {string} */
             type: "begin";
         } | {
@@ -468,7 +556,7 @@ export interface components {
             place: number;
             /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
             text: string;
-            /** @description Symbol of the unit that a bare number is in; mm when left out. */
+            /** @description Symbol of the unit that a bare number is in; mm or cm³ when left out. */
             unit?: string | null;
             /**
              * Format: double
@@ -499,15 +587,49 @@ export interface components {
         } | {
             /** @description The operation. */
             operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description The grade. */
+            grade: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+            /** @enum {string} */
+            type: "count-shells";
+        } | {
+            /** @description The operation. */
+            operation: string;
             /** @description Whether it turned freely. */
             free: boolean;
-            /**
-             * Format: double
-             * @description Turning torque, N·m, where it was measured.
-             */
-            torque_nm?: number | null;
+            /** @description Turning torque, where it was measured: text such as `4.5` or `40 lbf·in`. */
+            text?: string | null;
+            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
+            unit?: string | null;
             /** @enum {string} */
             type: "turn";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What it is. */
+            part: components["schemas"]["PartNote"];
+            /** @enum {string} */
+            type: "fit";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the hardware. */
+            hardware: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+            /** @enum {string} */
+            type: "count";
         } | {
             /** @description The operation. */
             operation: string;
@@ -576,6 +698,8 @@ export interface components {
              * @description The entry that deviates.
              */
             seq: number;
+            /** @description What about it: the subject of the matter. */
+            subject?: string | null;
             /** @description Why it may stand. */
             reason: string;
             /** @enum {string} */
@@ -632,6 +756,8 @@ export interface components {
             use?: string | null;
             /** @description Whose engine it is. */
             owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
             /** @enum {string} */
             type: "begun";
         } | {
@@ -643,9 +769,14 @@ export interface components {
             place: number;
             /**
              * Format: double
-             * @description What was read, mm.
+             * @description What was read, in the site's base unit: mm or cm³.
              */
-            read_mm: number;
+            read: number;
+            /**
+             * Format: double
+             * @description The set master it was read against, where it was.
+             */
+            master?: number | null;
             /**
              * Format: double
              * @description Temperature of the part, °C, where it was given.
@@ -677,6 +808,20 @@ export interface components {
         } | {
             /** @description The operation. */
             operation: string;
+            /** @description The clearance. */
+            clearance: string;
+            /** @description The grade. */
+            grade: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+            /** @enum {string} */
+            type: "shells-counted";
+        } | {
+            /** @description The operation. */
+            operation: string;
             /** @description Whether it turned freely. */
             free: boolean;
             /**
@@ -684,8 +829,31 @@ export interface components {
              * @description Turning torque, N·m, where it was measured.
              */
             torque_nm?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
             /** @enum {string} */
             type: "turned";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What it is. */
+            part: components["schemas"]["PartNote"];
+            /** @enum {string} */
+            type: "fitted";
+        } | {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the hardware. */
+            hardware: string;
+            /**
+             * Format: int32
+             * @description How many there were.
+             */
+            count: number;
+            /** @enum {string} */
+            type: "counted";
         } | {
             /** @description The operation. */
             operation: string;
@@ -754,6 +922,8 @@ export interface components {
              * @description The entry that deviates.
              */
             seq: number;
+            /** @description What about it, where an entry may be at fault in more than one way. */
+            subject?: string | null;
             /** @description Why it may stand. */
             reason: string;
             /** @enum {string} */
@@ -763,6 +933,13 @@ export interface components {
             operation: string;
             /** @enum {string} */
             type: "signed";
+        };
+        /** @description How the instruments of the shop suit one family of sites. */
+        FamilyTools: {
+            /** @description Key of the family. */
+            family: string;
+            /** @description The instruments that measure such a thing, in the order of the shop. */
+            tools: components["schemas"]["ToolFit"][];
         };
         /** @description A fastener on the map. */
         FastenerMark: {
@@ -860,6 +1037,19 @@ export interface components {
              */
             bearing_share: number;
         };
+        /** @description How far a bore or journal is from a true cylinder, mm. */
+        FormError: {
+            /**
+             * Format: double
+             * @description Most that diameters in one plane differ.
+             */
+            out_of_round_mm: number;
+            /**
+             * Format: double
+             * @description Most that diameters in one direction differ from plane to plane.
+             */
+            taper_mm: number;
+        };
         /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
         Given: {
             /** @description Typed text, such as `22 lbf·ft` or `80`. */
@@ -895,16 +1085,18 @@ export interface components {
             simulated?: boolean;
             /** @description Usable range in mm, where it measures lengths. */
             length_mm?: number[] | null;
+            /** @description Usable range in cm³, where it measures volumes. */
+            volume_cc?: number[] | null;
             /**
              * Format: double
-             * @description Most that a length it shows is off, to either side, mm.
+             * @description Most that a length or volume it shows is off, to either side, mm or cm³.
              */
-            accuracy_mm?: number;
+            accuracy?: number;
             /**
              * Format: double
-             * @description Smallest step of length it shows, mm.
+             * @description Smallest step of length or volume it shows, mm or cm³.
              */
-            resolution_mm?: number;
+            resolution?: number;
         };
         /** @description One item to confirm. */
         ItemView: {
@@ -916,6 +1108,7 @@ export interface components {
             right: string;
             /** @description What wrong looks like. */
             wrong: string;
+            sketch?: components["schemas"]["Sketch"] | null;
             by?: components["schemas"]["Person"] | null;
             /**
              * Format: date-time
@@ -945,7 +1138,20 @@ export interface components {
          * @description The word for a kind of operation.
          * @enum {string}
          */
-        Kind: "prepare" | "fit" | "check" | "seal" | "tighten" | "measure" | "turn" | "sign";
+        Kind: "take-in" | "prepare" | "fit" | "check" | "seal" | "tighten" | "measure" | "count" | "turn" | "sign";
+        /** @description One point of a series over the crank angle. */
+        Mark: {
+            /**
+             * Format: double
+             * @description Degrees after top dead centre.
+             */
+            crank_deg: number;
+            /**
+             * Format: double
+             * @description What was read there, mm.
+             */
+            value_mm: number;
+        };
         /** @description Something open on a build. */
         Matter: {
             /**
@@ -953,6 +1159,8 @@ export interface components {
              * @description The entry it comes from.
              */
             seq: number;
+            /** @description What about it, where an entry may be at fault in more than one way. */
+            subject?: string | null;
             /** @description The operation it lies in. */
             operation: string;
             /** @description The fastener, where it is about one. */
@@ -968,6 +1176,8 @@ export interface components {
         MeasureBench: {
             /** @description The sites in the order they are measured. */
             sites: components["schemas"]["SiteView"][];
+            /** @description Which instruments suit each family of sites. */
+            tools: components["schemas"]["FamilyTools"][];
             /** @description The clearances. */
             clearances: components["schemas"]["ClearanceView"][];
             /** @description The latest readings, the last one first. */
@@ -991,27 +1201,38 @@ export interface components {
             site: string;
             /** @description What the place is called. */
             place: string;
+            /** @description What is read there. */
+            dimension: components["schemas"]["Dimension"];
             /**
              * Format: double
-             * @description What was read, mm.
+             * @description What was read, mm or cm³.
              */
-            read_mm: number;
+            read: number;
             /**
              * Format: double
-             * @description The same at 20 °C, mm.
+             * @description The same at 20 °C.
              */
-            value_mm: number;
+            value: number;
+            /**
+             * Format: double
+             * @description The set master it was read against, where it was.
+             */
+            master?: number | null;
             /**
              * Format: double
              * @description Temperature of the part, °C, where it was given.
              */
             temperature_c?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
             /** @description Whether it is outside the plausible range and was kept on purpose. */
             unlikely: boolean;
             /** @description How it came in. */
             method: components["schemas"]["Method"];
             /** @description With what. */
             instrument: string;
+            /** @description Why the instrument does not fit, where it does not. */
+            fault?: string | null;
             /** @description Whether another reading of the place counts now. */
             superseded: boolean;
             /** @description Why it does not count, if it does not. */
@@ -1037,6 +1258,8 @@ export interface components {
             use?: string | null;
             /** @description Whose engine it is. */
             owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
         };
         /**
          * @description Where an operation stands.
@@ -1079,6 +1302,24 @@ export interface components {
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
         };
+        /** @description A part as it is taken in. */
+        PartNote: {
+            /** @description The maker's reference, as free text. */
+            reference: string;
+            /** @description Batch, where it has one. */
+            batch?: string;
+            /** @description Serial number, where it has one. */
+            serial?: string;
+            /** @description In which condition it is. */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Format: int32
+             * @description How many engines it was in before.
+             */
+            uses?: number;
+            /** @description What the machine shop did to it. */
+            machining?: string;
+        };
         /**
          * @description A way through a set of fasteners.
          * @enum {string}
@@ -1106,14 +1347,19 @@ export interface components {
              * @description Direction across the axis, degrees from the load line, where the site has directions.
              */
             angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description Crank angle after top dead centre, degrees, in a series over the crank angle.
+             */
+            crank_deg?: number | null;
         };
         /** @description One place of a site with the reading that counts. */
         PlaceView: components["schemas"]["Place"] & {
             /**
              * Format: double
-             * @description The reading, mm, brought to 20 °C where a temperature was given.
+             * @description The reading, mm or cm³, brought to 20 °C where a temperature was given.
              */
-            value_mm?: number | null;
+            value?: number | null;
         };
         /** @description A plan in the list. */
         PlanListed: {
@@ -1138,6 +1384,16 @@ export interface components {
             id: string;
             /** @description Name of the engine. */
             name: string;
+        };
+        /** @description The clearance at one plane along the axis. */
+        Position: {
+            /** @description What the plane is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description The mean clearance there, mm.
+             */
+            value_mm: number;
         };
         /** @description What went wrong (RFC 9457). */
         Problem: {
@@ -1253,6 +1509,16 @@ export interface components {
              */
             aim?: number | null;
         };
+        /** @description Where the gap of one ring goes. */
+        RingGap: {
+            /** @description Which ring. */
+            ring: string;
+            /**
+             * Format: double
+             * @description Degrees clockwise from the front, seen from above.
+             */
+            at_deg: number;
+        };
         /**
          * @description What a person may decide.
          * @enum {string}
@@ -1291,10 +1557,14 @@ export interface components {
             signed_at?: string | null;
             /** @description Confirmed items. */
             items: components["schemas"]["ItemView"][];
+            /** @description Parts taken in, by slot. */
+            parts: components["schemas"]["SlotView"][];
+            /** @description Hardware counted. */
+            counts: components["schemas"]["CountView"][];
             joint?: components["schemas"]["JointSheet"] | null;
             /** @description Readings, of a measuring operation. */
             readings: components["schemas"]["MeasuredView"][];
-            /** @description Clearances that rest on its readings. */
+            /** @description Clearances that it judges. */
             clearances: components["schemas"]["ClearanceView"][];
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
@@ -1337,6 +1607,8 @@ export interface components {
             use_for?: string | null;
             /** @description Whose engine it is, where it was said. */
             owner?: string | null;
+            /** @description What the engine itself says it is, where it was said. */
+            identity?: string | null;
             /** @description Where the build stands. */
             status: components["schemas"]["BuildStatus"];
             /**
@@ -1354,7 +1626,7 @@ export interface components {
              * @description When something was last recorded.
              */
             touched?: string | null;
-            /** @description Everybody who recorded something that stands on the sheet. */
+            /** @description Everybody who recorded something. */
             people: components["schemas"]["Person"][];
             /** @description Operations in the order of the plan. */
             sections: components["schemas"]["Section"][];
@@ -1397,7 +1669,7 @@ export interface components {
             high: number;
             forecast?: components["schemas"]["Forecast"] | null;
         };
-        /** @description Shells chosen for one bore, by grade. */
+        /** @description Shells for one bore, by grade. */
         Shells: {
             /** @description Grade of the upper shell. */
             upper: string;
@@ -1425,17 +1697,81 @@ export interface components {
          * @description What a site looks like, for its drawing.
          * @enum {string}
          */
-        SiteForm: "journal" | "bore" | "gap" | "length" | "strip";
+        SiteForm: "journal" | "bore" | "gap" | "length" | "strip" | "ring" | "deck" | "chamber" | "valve";
         /** @description One site. */
         SiteView: {
             /** @description Key in the plan. */
             id: string;
+            /** @description Key of the family it belongs to. */
+            family: string;
             /** @description What the builder calls it. */
             name: string;
             /** @description What it looks like. */
             form: components["schemas"]["SiteForm"];
+            /** @description What is read there. */
+            dimension: components["schemas"]["Dimension"];
             /** @description Its places in order. */
             places: components["schemas"]["PlaceView"][];
+            /**
+             * Format: double
+             * @description What is to be filed off before it is measured again, mm, where something is.
+             */
+            file_mm?: number | null;
+        };
+        /** @description How something lies, drawn. */
+        Sketch: {
+            /**
+             * Format: int32
+             * @description How many caps.
+             */
+            caps: number;
+            /** @enum {string} */
+            kind: "cap-arrows";
+        } | {
+            /** @enum {string} */
+            kind: "tang-side";
+        } | {
+            /** @description The gaps. */
+            gaps: components["schemas"]["RingGap"][];
+            /** @enum {string} */
+            kind: "ring-clocking";
+        } | {
+            /** @enum {string} */
+            kind: "gasket-front";
+        } | {
+            /** @enum {string} */
+            kind: "washer-chamfer";
+        };
+        /** @description One slot with the part that is in it. */
+        SlotView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description Key of the set it belongs to. */
+            family: string;
+            /** @description The operation it is entered in. */
+            operation: string;
+            /**
+             * Format: int32
+             * @description How many engines such a part may be in, where that is limited.
+             */
+            uses_allowed?: number | null;
+            part?: components["schemas"]["PartNote"] | null;
+            /** @description Parts that were in this slot's entry before, the last one first. */
+            before: components["schemas"]["PartNote"][];
+            /** @description Who entered it. */
+            by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: string | null;
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq?: number | null;
         };
         /**
          * @description Where a stage stands.
@@ -1497,6 +1833,31 @@ export interface components {
             /** @enum {string} */
             kind: "confirm";
         } | {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What the slot is called. */
+            name: string;
+            /** @enum {string} */
+            kind: "fit";
+        } | {
+            /** @description Key of the hardware. */
+            hardware: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is counted back after the work. */
+            back: boolean;
+            /** @enum {string} */
+            kind: "count";
+        } | {
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Which bore, from 1. */
+            number: number;
+            /** @enum {string} */
+            kind: "shells";
+        } | {
             /** @description Key of the site. */
             site: string;
             /** @description What the site is called. */
@@ -1505,6 +1866,11 @@ export interface components {
             place: number;
             /** @description What the place is called; empty where there is only one. */
             at: string;
+            /**
+             * Format: double
+             * @description What is to be filed off before, mm, where something is.
+             */
+            file_mm?: number | null;
             /** @enum {string} */
             kind: "measure";
         } | {
@@ -1562,10 +1928,19 @@ export interface components {
             /** @description The procedure. */
             stages: components["schemas"]["StageView"][];
             why?: components["schemas"]["Why"] | null;
+            /** @description The instruments that measure what the stage in hand asks for, in the order of the shop. */
+            tools: components["schemas"]["ToolFit"][];
             /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
             pull_count: number;
+        };
+        /** @description How an instrument of the shop fits what is to be read. */
+        ToolFit: {
+            /** @description Key of the instrument. */
+            id: string;
+            /** @description Why it should not be used, if it should not. */
+            fault?: string | null;
         };
         /** @description One turn of the crankshaft. */
         TurnView: {
@@ -1574,8 +1949,10 @@ export interface components {
              * @description The entry.
              */
             seq: number;
-            /** @description What the operation is called. */
+            /** @description Key of the operation. */
             operation: string;
+            /** @description What the operation is called. */
+            name: string;
             /**
              * Format: date-time
              * @description When.
@@ -1590,6 +1967,13 @@ export interface components {
              * @description Turning torque, N·m, where it was measured.
              */
             torque_nm?: number | null;
+            /**
+             * Format: double
+             * @description How much more it took than the time before, N·m, where both were measured.
+             */
+            rise_nm?: number | null;
+            /** @description What was fitted last before it. */
+            suspect: string;
         };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {
@@ -1626,23 +2010,23 @@ export interface components {
             lubricant: string;
             forecast?: components["schemas"]["Forecast"] | null;
         };
-        /** @description Where a clearance has to lie, mm. */
+        /** @description Where a figure has to lie: a clearance in mm, or a plain ratio. */
         Window: {
             /**
              * Format: double
              * @description The least.
              */
-            low_mm: number;
+            low: number;
             /**
              * Format: double
              * @description The most.
              */
-            high_mm: number;
+            high: number;
             /**
              * Format: double
              * @description What is best.
              */
-            target_mm: number;
+            target: number;
         };
     };
     responses: never;

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { vFocus } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
+import ItemSketch from './ItemSketch.vue'
 import { when } from '../ui/units'
 
 const props = defineProps<{
@@ -50,6 +51,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
             <p v-if="item.right"><span class="block text-base text-dim">Right</span>{{ item.right }}</p>
             <p v-if="item.wrong"><span class="block text-base text-dim">Wrong</span>{{ item.wrong }}</p>
           </div>
+          <ItemSketch v-if="item.sketch" :sketch="item.sketch" class="mt-3" />
           <div class="mt-4 flex items-center gap-4">
             <button class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" v-focus data-test="confirm" @click="confirm(item.id)">
               It is so

@@ -4,11 +4,19 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { Refused, type Schemas } from '../api/client'
 import { send, type Do } from '../api/outbox'
 import { useShop } from '../api/queries'
-import { gauge, lengthUnit, person } from '../ui/preferences'
-import { length, unitsOf } from '../ui/units'
+import { vFocus } from '../ui/focus'
+import { gauges, gaugeUnits, lengthUnit, person } from '../ui/preferences'
+import { length, size, sizeText, unitsOf } from '../ui/units'
 import ClearancePicture from './ClearancePicture.vue'
 import ReadingList from './ReadingList.vue'
+import ShellStock from './ShellStock.vue'
 import SiteDrawing from './SiteDrawing.vue'
+
+/** A place on a site. */
+interface Spot {
+  site: string
+  place: number
+}
 
 const props = defineProps<{
   bench: Schemas['Bench']
@@ -26,14 +34,59 @@ const master = ref('')
 const asked = ref('')
 const sending = ref(false)
 const field = ref<HTMLInputElement>()
-const chosen = ref<{ site: string; place: number } | null>(null)
+const pictureList = ref<InstanceType<typeof ClearancePicture>[]>([])
+/** A place that was tapped, or that a reading is being typed for. */
+const chosen = ref<Spot | null>(null)
+/** The place read last on this screen: from here it goes on, wherever others measure. */
+const last = ref<Spot | null>(null)
 
-const next = computed(() => (props.bench.step.kind === 'measure' ? props.bench.step : null))
-/** The place the reading is for: one that was tapped, or the next empty one. */
-const here = computed(() => chosen.value ?? (next.value ? { site: next.value.site, place: next.value.place } : null))
+const spots = computed(() =>
+  props.work.sites.flatMap((s) => s.places.map((p, place) => ({ site: s.id, place, value: p.value, filing: s.file_mm != null }))),
+)
+/** The next place that is open, from the one read last on: empty, or to be filed and read again. */
+const next = computed<Spot | null>(() => {
+  if (props.bench.step.kind !== 'measure') return null
+  const step: Spot = { site: props.bench.step.site, place: props.bench.step.place }
+  const at = spots.value.findIndex((s) => s.site === last.value?.site && s.place === last.value.place)
+  const from = at < 0 ? -1 : spots.value[at]!.filing ? at : at + 1
+  if (from < 0) return step
+  const round = [...spots.value.slice(from), ...spots.value.slice(0, from)]
+  return round.find((s) => s.value == null || s.filing) ?? step
+})
+const here = computed(() => chosen.value ?? next.value)
 const site = computed(() => props.work.sites.find((s) => s.id === here.value?.site))
-const gauges = computed(() => shop.value?.instruments.filter((i) => i.length_mm) ?? [])
+const place = computed(() => site.value?.places[here.value?.place ?? 0])
+const shells = computed(() => (props.bench.step.kind === 'shells' ? props.bench.step : null))
+
+/** Instruments for the site in hand, those that fit first. */
+const tools = computed(() => {
+  const fits = props.work.tools.find((t) => t.family === site.value?.family)?.tools ?? []
+  const known = fits.flatMap(({ id, fault }) => {
+    const tool = shop.value?.instruments.find((i) => i.id === id)
+    return tool ? [{ ...tool, fault }] : []
+  })
+  return known.sort((a, b) => Number(!!a.fault) - Number(!!b.fault) || (a.accuracy ?? 0) - (b.accuracy ?? 0))
+})
+const gauge = computed({
+  get: () => {
+    const kept = gauges.value[site.value?.family ?? '']
+    return tools.value.find((t) => t.id === kept)?.id ?? tools.value[0]?.id ?? ''
+  },
+  set: (id: string) => {
+    if (site.value) gauges.value = { ...gauges.value, [site.value.family]: id }
+  },
+})
+const tool = computed(() => tools.value.find((t) => t.id === gauge.value))
+const volume = computed(() => site.value?.dimension === 'volume')
+/** The unit that the gauge in hand reads in. */
+const unit = computed({
+  get: () => (volume.value ? 'cm³' : (gaugeUnits.value[gauge.value] ?? lengthUnit.value)),
+  set: (symbol: string) => {
+    gaugeUnits.value = { ...gaugeUnits.value, [gauge.value]: symbol }
+  },
+})
 const pictures = computed(() => [...new Set(props.work.clearances.map((c) => c.id))])
+const graded = computed(() => props.work.clearances.find((c) => c.id === shells.value?.clearance))
 
 function focus() {
   void nextTick(() => field.value?.focus({ preventScroll: true }))
@@ -42,18 +95,23 @@ function focus() {
 /** Sends the reading; what is unlikely is asked about and kept when Enter is pressed again. */
 async function record() {
   const text = entry.value.trim()
-  if (!here.value || !text || sending.value) return
+  const spot = here.value
+  if (!spot || !text || sending.value) return
+  const warm = temperature.value.trim().replace(',', '.')
+  if (warm && !Number.isFinite(Number(warm))) {
+    emit('refused', `Part at: \`${warm}\` is not a temperature in °C. The reading is kept in its field.`)
+    return
+  }
   sending.value = true
-  const warm = temperature.value.trim()
   try {
     await send(props.build, props.bench.seq, {
       type: 'measure',
       operation: props.bench.operation.id,
-      site: here.value.site,
-      place: here.value.place,
+      site: spot.site,
+      place: spot.place,
       text: master.value.trim() ? `${text} on ${master.value.trim()}` : text,
-      unit: lengthUnit.value,
-      temperature_c: warm ? Number(warm.replace(',', '.')) : null,
+      unit: unit.value,
+      temperature_c: warm ? Number(warm) : null,
       sure: asked.value !== '',
       method: 'typed',
       instrument: gauge.value,
@@ -61,6 +119,7 @@ async function record() {
     entry.value = ''
     asked.value = ''
     chosen.value = null
+    last.value = spot
     emit('refused', '')
     emit('refresh')
   } catch (caught) {
@@ -85,12 +144,23 @@ async function choose(clearance: string, choices: { number: number; upper: strin
   }
 }
 
+const takeProposed = () =>
+  pictureList.value[pictures.value.indexOf(shells.value?.clearance ?? '')]?.takeAll()
+
 // A reading that is being typed stays for its place, whatever another screen records meanwhile.
 watch(entry, (now, before) => {
   asked.value = ''
   if (now && !before) chosen.value = here.value
 })
-watch(() => [props.bench.step, person.value, gauge.value, lengthUnit.value], focus)
+// A master and a temperature are those of one kind of part.
+watch(
+  () => site.value?.family,
+  () => {
+    master.value = ''
+    temperature.value = ''
+  },
+)
+watch(() => [props.bench.step, person.value, gauge.value, unit.value], focus)
 onMounted(focus)
 </script>
 
@@ -100,45 +170,52 @@ onMounted(focus)
       <ClearancePicture
         v-for="id in pictures"
         :key="id"
+        ref="pictureList"
         :views="work.clearances.filter((c) => c.id === id)"
         :busy="busy"
         @choose="choose"
       />
-      <table class="w-full text-left" data-test="sites">
-        <caption class="sr-only">Readings by site</caption>
-        <tbody>
-          <tr v-for="s in work.sites" :key="s.id" class="border-b border-rule" :class="s.id === here?.site && 'font-semibold'">
-            <th scope="row" class="py-0.5 pr-3 font-[inherit] whitespace-nowrap">{{ s.name }}</th>
-            <td v-for="(place, at) in s.places" :key="at" class="py-0.5 pr-2">
-              <button
-                class="min-h-9 w-full border-b-2 px-1 text-left whitespace-nowrap"
-                :class="s.id === here?.site && at === here?.place ? 'border-layout bg-layout/15' : 'border-transparent'"
-                :aria-label="`${s.name} ${place.name}`"
-                :data-test="`${s.id}/${at}`"
-                @click="select(s.id, at)"
-              >
-                {{ place.value_mm == null ? '·' : length(place.value_mm) }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="overflow-x-auto">
+        <table class="w-full text-left" data-test="sites">
+          <caption class="sr-only">Readings by site</caption>
+          <tbody>
+            <tr v-for="s in work.sites" :key="s.id" class="border-b border-rule" :class="s.id === here?.site && 'font-semibold'">
+              <th scope="row" class="py-0.5 pr-3 font-[inherit] whitespace-nowrap">{{ s.name }}</th>
+              <td v-for="(p, at) in s.places" :key="at" class="py-0.5 pr-2">
+                <button
+                  class="min-h-9 w-full border-b-2 px-1 text-left whitespace-nowrap"
+                  :class="s.id === here?.site && at === here?.place ? 'border-layout bg-layout/15' : 'border-transparent'"
+                  :aria-label="`${s.name} ${p.name}`"
+                  :title="p.name"
+                  :data-test="`${s.id}/${at}`"
+                  @click="select(s.id, at)"
+                >
+                  {{ p.value == null ? '·' : size(p.value, s.dimension) }}
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </section>
 
     <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="The reading in hand" aria-live="polite">
       <template v-if="site && here">
         <div>
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
-          <p class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ site.places[here.place]?.name || 'once' }}</p>
+          <p class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ place?.name || 'once' }}</p>
         </div>
+        <p v-if="site.file_mm != null" class="text-3xl leading-tight font-semibold" data-test="file">
+          File <span class="text-layout">{{ length(site.file_mm) }} {{ lengthUnit }}</span> off, then measure again
+        </p>
         <SiteDrawing :site="site" :at="here.place" />
-        <p v-if="chosen && site.places[here.place]?.value_mm != null" class="text-dim">
+        <p v-if="chosen && place?.value != null && site.file_mm == null" class="text-dim">
           Measured again: both readings are kept, the last one counts.
           <button class="underline" @click="chosen = null">Back to the next</button>
         </p>
         <form class="flex gap-2" @submit.prevent="record">
           <label class="grow">
-            <span class="sr-only">Reading in {{ lengthUnit }}</span>
+            <span class="sr-only">Reading in {{ unit }}</span>
             <input
               ref="field"
               v-model="entry"
@@ -146,7 +223,7 @@ onMounted(focus)
               class="field min-h-16 text-3xl"
               :class="asked && 'border-wrong'"
               autocomplete="off"
-              :placeholder="`Reading in ${lengthUnit}`"
+              :placeholder="master.trim() ? `Off the master, ${unit}` : `Reading in ${unit}`"
               :aria-invalid="!!asked"
               @keydown.esc="(entry = ''), (chosen = null)"
             />
@@ -154,21 +231,26 @@ onMounted(focus)
           <button type="submit" class="key min-h-16" :disabled="!entry.trim()">{{ asked ? 'Keep it' : 'Record' }}</button>
         </form>
         <p v-if="asked" role="alert" class="border-l-4 border-wrong pl-3 text-lg font-medium" data-test="asked">{{ asked }}</p>
-        <div class="grid grid-cols-2 gap-x-4 gap-y-1">
-          <label class="col-span-2">
+        <div class="grid grid-cols-3 gap-x-4 gap-y-1">
+          <label class="col-span-3">
             <span class="label-text">With</span>
             <select v-model="gauge" class="min-h-10 w-full border-b border-ink bg-transparent" name="instrument">
-              <option v-for="i in gauges" :key="i.id" :value="i.id">{{ i.name }}, ±{{ length(i.accuracy_mm ?? 0) }}</option>
+              <option v-for="i in tools" :key="i.id" :value="i.id">
+                {{ i.name }}, ±{{ sizeText(i.accuracy ?? 0, site.dimension) }}{{ i.fault ? ' (does not fit)' : '' }}
+              </option>
             </select>
           </label>
+          <p v-if="tool?.fault" class="col-span-3 font-medium text-wrong" data-test="tool-fault">
+            ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}. A reading with it needs a lead.
+          </p>
           <label>
             <span class="label-text">Reads in</span>
-            <select v-model="lengthUnit" class="min-h-10 w-full border-b border-ink bg-transparent" name="length-unit">
-              <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
+            <select v-model="unit" class="min-h-10 w-full border-b border-ink bg-transparent" name="gauge-unit" :disabled="volume">
+              <option v-for="u in unitsOf(site.dimension)" :key="u.symbol">{{ u.symbol }}</option>
             </select>
           </label>
           <label>
-            <span class="label-text">Set master, {{ lengthUnit }}</span>
+            <span class="label-text">Set master, {{ unit }}</span>
             <input v-model="master" name="master" class="min-h-10 w-full border-b border-ink bg-transparent" placeholder="none" autocomplete="off" />
           </label>
           <label>
@@ -176,6 +258,18 @@ onMounted(focus)
             <input v-model="temperature" name="temperature" inputmode="decimal" class="min-h-10 w-full border-b border-ink bg-transparent" placeholder="20" autocomplete="off" />
           </label>
         </div>
+      </template>
+      <template v-else-if="shells && graded">
+        <p class="text-5xl leading-tight font-semibold" data-test="site">Choose the shells</p>
+        <p class="text-xl text-dim">{{ shells.name }}</p>
+        <template v-if="graded.proposed">
+          <p class="text-xl">The proposal lands nearest the target in every bore: the same shells for all where that does.</p>
+          <button class="key key-main min-h-16 text-2xl" :disabled="busy" v-focus data-test="take-proposal" @click="takeProposed">
+            Take the proposed shells
+          </button>
+        </template>
+        <p v-else class="text-xl font-medium text-wrong">▲ The shells at hand do not go round. Count again, or get more.</p>
+        <ShellStock :view="graded" :operation="bench.operation.id" :busy="busy" :act="act" />
       </template>
       <p v-else class="text-5xl leading-tight font-semibold" data-test="site">
         {{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}

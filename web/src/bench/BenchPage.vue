@@ -10,8 +10,10 @@ import { vFocus } from '../ui/focus'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import BenchCount from './BenchCount.vue'
 import BenchItems from './BenchItems.vue'
 import BenchMeasure from './BenchMeasure.vue'
+import BenchParts from './BenchParts.vue'
 import BenchTighten from './BenchTighten.vue'
 import BenchTurn from './BenchTurn.vue'
 import MatterList from './MatterList.vue'
@@ -29,7 +31,9 @@ const help = ref(false)
 const status = computed(() => bench.value?.operation.status)
 const tighten = computed(() => (bench.value?.work.work === 'tighten' ? bench.value.work : null))
 const measure = computed(() => (bench.value?.work.work === 'measure' ? bench.value.work : null))
-const turns = computed(() => (bench.value?.work.work === 'turn' ? bench.value.work.turns : null))
+const parts = computed(() => (bench.value?.work.work === 'parts' ? bench.value.work.slots : null))
+const counts = computed(() => (bench.value?.work.work === 'count' ? bench.value.work.counts : null))
+const turning = computed(() => (bench.value?.work.work === 'turn' ? bench.value.work : null))
 const items = computed(() => (bench.value?.work.work === 'items' ? bench.value.work.items : null))
 const signable = computed(
   () => status.value === 'to-sign' || (bench.value?.work.work === 'sign' && ['ready', 'in-work'].includes(status.value ?? '')),
@@ -109,7 +113,9 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       </div>
 
       <p v-if="status === 'waiting'" class="mt-3 text-lg">
-        Waits for {{ bench.operation.waits_for.join(' and ') }}. What is pulled now is recorded as a deviation.
+        Waits for {{ bench.operation.waits_for.join(' and ') }}.
+        <template v-if="tighten">What is pulled now is recorded as a deviation.</template>
+        <template v-else>What is recorded now is kept; it can be signed when that is done.</template>
       </p>
       <p v-if="refusal" role="alert" class="mt-3 border-l-4 border-wrong pl-3 text-lg font-medium text-wrong" data-test="refusal">
         {{ refusal }}
@@ -137,7 +143,9 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         @refused="refusal = $event"
         @refresh="refetch()"
       />
-      <BenchTurn v-if="turns" :bench="bench" :turns="turns" :busy="busy" :act="act" />
+      <BenchParts v-if="parts" :bench="bench" :slots="parts" :busy="busy" :act="act" />
+      <BenchCount v-if="counts" :bench="bench" :counts="counts" :busy="busy" :act="act" />
+      <BenchTurn v-if="turning" :bench="bench" :work="turning" :busy="busy" :act="act" />
       <BenchItems v-if="items" :bench="bench" :items="items" :busy="busy" :act="act" />
 
       <div v-if="signable" class="mt-4 flex flex-wrap items-center gap-4">
@@ -164,7 +172,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     <ReasonDialog
       :open="skipping"
       title="Leave this operation out"
-      about="It stands on the build sheet as left out, with your name and the reason. A lead decides this."
+      about="It stands on the build sheet as left out, with your name and the reason. A lead has to stand for it before the engine is signed off."
       action="Leave it out"
       :usual="[]"
       @close="skipping = false"

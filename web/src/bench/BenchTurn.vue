@@ -1,47 +1,67 @@
 <script setup lang="ts">
-// Turning the crankshaft: free, binding, or the torque it takes, against the times before.
-import { ref } from 'vue'
+// Turning the crankshaft: free, binding, or the torque it takes, against the time before.
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { torqueUnit } from '../ui/preferences'
-import { fromTorque, torque, when } from '../ui/units'
+import { torque, when } from '../ui/units'
 
 const props = defineProps<{
   bench: Schemas['Bench']
-  turns: Schemas['TurnView'][]
+  work: { suspect: string; most_nm?: number | null; turns: Schemas['TurnView'][] }
   busy: boolean
   act: (what: Do) => Promise<boolean>
 }>()
 const entry = ref('')
+const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((t) => t.torque_nm ?? 0)) || 1)
 
 async function turned(free: boolean) {
-  const value = entry.value.trim()
-  const torque_nm = value ? fromTorque(Number(value.replace(',', '.'))) : null
-  if (await props.act({ type: 'turn', operation: props.bench.operation.id, free, torque_nm })) entry.value = ''
+  const text = entry.value.trim() || null
+  if (await props.act({ type: 'turn', operation: props.bench.operation.id, free, text, unit: torqueUnit.value })) entry.value = ''
+}
+
+/** What a turn took against the one before. */
+function change(turn: Schemas['TurnView']): string {
+  if (turn.rise_nm == null) return ''
+  const by = torque(Math.abs(turn.rise_nm))
+  return turn.rise_nm > 0 ? `${by} more than before` : turn.rise_nm < 0 ? `${by} less than before` : 'as before'
 }
 </script>
 
 <template>
-  <div class="mt-4 grid max-w-3xl gap-5">
+  <div class="mt-4 grid max-w-4xl gap-5">
     <p class="text-4xl leading-tight font-semibold">Turn the crankshaft two whole turns by hand.</p>
-    <label class="max-w-sm">
-      <span class="label-text">Turning torque in {{ torqueUnit }}, where it was measured</span>
-      <input v-model="entry" name="turning-torque" class="field mt-1 text-2xl" inputmode="decimal" autocomplete="off" />
-    </label>
-    <div class="flex flex-wrap gap-4">
-      <button class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free" @click="turned(true)">Turns freely</button>
-      <button class="key min-h-20 px-10 text-3xl" :disabled="busy" data-test="binds" @click="turned(false)">Binds</button>
+    <p class="text-xl"><span class="text-dim">Fitted last</span> {{ work.suspect }}</p>
+    <form class="grid gap-5" @submit.prevent="turned(true)">
+      <label class="max-w-md">
+        <span class="label-text">
+          Turning torque in {{ torqueUnit }}, where it was measured<template v-if="work.most_nm != null">; {{ torque(work.most_nm) }} at the most</template>
+        </span>
+        <input v-model="entry" name="turning-torque" class="field mt-1 min-h-14 text-2xl" inputmode="decimal" autocomplete="off" />
+      </label>
+      <div class="flex flex-wrap gap-4">
+        <button type="submit" class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free">Turns freely</button>
+        <button type="button" class="key min-h-20 px-10 text-3xl" :disabled="busy" data-test="binds" @click="turned(false)">Binds</button>
+      </div>
+    </form>
+    <div v-if="work.turns.length" class="overflow-x-auto">
+      <table class="w-full text-left" data-test="turns">
+        <caption class="text-left text-dim">Turned so far</caption>
+        <tbody>
+          <tr v-for="turn in work.turns" :key="turn.seq" class="border-b border-rule">
+            <td class="py-1 pr-3">{{ turn.name }}<span class="block text-dim">after {{ turn.suspect }}</span></td>
+            <td class="pr-3" :class="!turn.free && 'font-semibold text-wrong'">{{ turn.free ? 'free' : '▲ binds' }}</td>
+            <td class="pr-3 whitespace-nowrap">
+              <template v-if="turn.torque_nm != null">
+                <span class="mr-2 inline-block h-2.5 bg-ink align-middle" :style="{ width: `${(turn.torque_nm / most) * 6}rem` }" aria-hidden="true" />
+                {{ torque(turn.torque_nm) }} {{ torqueUnit }}
+              </template>
+            </td>
+            <td class="pr-3">{{ change(turn) }}</td>
+            <td class="text-dim">{{ turn.by }}, {{ when(turn.at) }}</td>
+          </tr>
+        </tbody>
+      </table>
     </div>
-    <table v-if="turns.length" class="text-left">
-      <caption class="text-left text-dim">Turned before</caption>
-      <tbody>
-        <tr v-for="turn in turns" :key="turn.seq" class="border-b border-rule">
-          <td class="py-1">{{ turn.operation }}</td>
-          <td :class="!turn.free && 'font-semibold text-wrong'">{{ turn.free ? 'free' : '▲ binds' }}</td>
-          <td>{{ turn.torque_nm == null ? '' : `${torque(turn.torque_nm)} ${torqueUnit}` }}</td>
-          <td class="text-dim">{{ turn.by }}, {{ when(turn.at) }}</td>
-        </tr>
-      </tbody>
-    </table>
   </div>
 </template>

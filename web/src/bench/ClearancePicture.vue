@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { length, lengthText } from '../ui/units'
+import SeriesPicture from './SeriesPicture.vue'
 
 type View = Schemas['ClearanceView']
 const props = withDefaults(defineProps<{ views: View[]; busy?: boolean; fixed?: boolean }>(), { busy: false, fixed: false })
@@ -12,19 +13,22 @@ const emit = defineEmits<{ choose: [clearance: string, choices: Choice[]] }>()
 
 const first = computed(() => props.views[0])
 const grades = computed(() => first.value?.grades ?? [])
+const figure = (value: number) => (first.value?.ratio ? value.toFixed(2) : length(value))
+const text = (value: number) => (first.value?.ratio ? `${value.toFixed(2)} : 1` : lengthText(value))
 const scale = computed(() => {
-  const window = first.value?.window
-  if (!window) return { low: 0, high: 1 }
-  const figures = props.views.flatMap((v) => [...(v.span_mm ?? []), v.second?.value_mm ?? window.target_mm])
-  const width = window.high_mm - window.low_mm
-  return { low: Math.min(window.low_mm, ...figures) - width * 0.25, high: Math.max(window.high_mm, ...figures) + width * 0.25 }
+  const windows = props.views.flatMap((v) => (v.window ? [v.window.low, v.window.high] : []))
+  const figures = props.views.flatMap((v) => [...(v.span ?? []), ...(v.second ? [v.second.value_mm] : [])])
+  if (!windows.length) return { low: 0, high: 1 }
+  const margin = (Math.max(...windows) - Math.min(...windows)) * 0.25
+  return { low: Math.min(...windows, ...figures) - margin, high: Math.max(...windows, ...figures) + margin }
 })
-const at = (mm: number) => `${((mm - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`
+const at = (value: number) => `${((value - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`
 const words = { inside: 'In', outside: 'Out', 'too-close': 'Too close to call' } as const
-const unproposed = computed(() => props.views.filter((v) => v.proposed && !v.shells))
+const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
+const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form)))
 
 function takeAll() {
-  const choices = unproposed.value.flatMap(({ number, proposed }) => (proposed ? [{ number, ...proposed }] : []))
+  const choices = unchosen.value.flatMap(({ number, proposed }) => (proposed ? [{ number, ...proposed }] : []))
   if (first.value) emit('choose', first.value.id, choices)
 }
 
@@ -33,19 +37,32 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
   const now = view.shells ?? view.proposed ?? { upper: grade, lower: grade }
   emit('choose', view.id, [{ number: view.number, ...now, [which]: grade }])
 }
+
+/** What the figure means, in words. */
+function verdict(view: View): string {
+  if (view.to_file_mm != null) return `file ${lengthText(view.to_file_mm)} off`
+  if (!view.decision) return ''
+  const mark = view.decision === 'outside' ? '▲ ' : view.decision === 'too-close' ? '≈ ' : ''
+  return mark + words[view.decision] + (view.accepted && view.decision === 'outside' ? ', accepted' : '')
+}
+
+const form = (error: View['plus_form']) => (error ? `${length(error.out_of_round_mm)} / ${length(error.taper_mm)}` : '')
+defineExpose({ takeAll })
 </script>
 
 <template>
   <figure v-if="first" class="min-w-0 break-inside-avoid" :data-test="`clearance-${first.id}`">
     <figcaption class="flex flex-wrap items-baseline justify-between gap-x-4">
       <span class="text-xl font-semibold">{{ first.name }}</span>
-      <span class="text-dim">
-        {{ length(first.window.low_mm) }} to {{ lengthText(first.window.high_mm) }}, best {{ length(first.window.target_mm) }}
+      <span v-if="first.window" class="text-dim">
+        {{ figure(first.window.low) }} to {{ text(first.window.high) }}, best {{ figure(first.window.target) }}
       </span>
-      <button v-if="!fixed && unproposed.length" class="key min-h-11" :disabled="busy" data-test="take-shells" @click="takeAll">
+      <span v-else class="text-dim">its window goes by the bore, which is not measured yet</span>
+      <button v-if="!fixed && unchosen.length" class="key min-h-11" :disabled="busy" data-test="take-shells" @click="takeAll">
         Take the proposed shells
       </button>
     </figcaption>
+    <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
     <div
       v-for="view in views"
       :key="view.number"
@@ -54,19 +71,21 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
       :data-test="`${view.id}-${view.number}`"
       :data-decision="view.decision ?? 'open'"
     >
-      <span class="text-lg font-semibold">{{ view.number }}</span>
-      <span class="relative block h-9">
-        <span class="absolute inset-y-0 border-x-2 border-layout bg-layout/12" :style="{ left: at(view.window.low_mm), right: `calc(100% - ${at(view.window.high_mm)})` }" />
-        <span class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target_mm) }" />
-        <template v-if="view.span_mm">
+      <span class="text-lg font-semibold">{{ views.length > 1 ? view.number : '' }}</span>
+      <span class="relative block h-8">
+        <template v-if="view.window">
+          <span class="absolute inset-y-0 border-x-2 border-layout bg-layout/12" :style="{ left: at(view.window.low), right: `calc(100% - ${at(view.window.high)})` }" />
+          <span class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
+        </template>
+        <template v-if="view.span && view.window">
           <span
             class="absolute top-1/2 h-px bg-dim"
-            :style="{ left: at(view.span_mm[0]! - view.uncertainty_mm), right: `calc(100% - ${at(view.span_mm[2]! + view.uncertainty_mm)})` }"
+            :style="{ left: at(view.span[0]! - view.uncertainty), right: `calc(100% - ${at(view.span[2]! + view.uncertainty)})` }"
           />
           <span
             class="absolute top-1/2 h-2.5 -translate-y-1/2"
-            :class="view.decision === 'outside' ? 'bg-wrong' : 'bg-ink'"
-            :style="{ left: at(view.span_mm[0]!), right: `calc(100% - ${at(view.span_mm[2]!)})`, minWidth: '4px' }"
+            :class="view.decision === 'outside' && view.to_file_mm == null ? 'bg-wrong' : 'bg-ink'"
+            :style="{ left: at(view.span[0]!), right: `calc(100% - ${at(view.span[2]!)})`, minWidth: '4px' }"
           />
         </template>
         <span
@@ -78,10 +97,13 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
         />
       </span>
       <span class="leading-tight">
-        <template v-if="view.span_mm">
-          <span class="font-medium">{{ length(view.span_mm[1]!) }}</span>
-          <span class="ml-2" :class="view.decision === 'outside' ? 'font-semibold text-wrong' : view.decision === 'too-close' ? 'font-semibold' : 'text-dim'">
-            {{ view.decision === 'outside' ? '▲ ' : view.decision === 'too-close' ? '≈ ' : '' }}{{ view.decision ? words[view.decision] : '' }}
+        <template v-if="view.span">
+          <span class="font-medium">{{ figure(view.span[1]!) }}</span>
+          <span
+            class="ml-2"
+            :class="view.to_file_mm != null ? 'font-semibold text-layout' : view.decision === 'outside' ? 'font-semibold text-wrong' : view.decision === 'too-close' ? 'font-semibold' : 'text-dim'"
+          >
+            {{ verdict(view) }}
           </span>
         </template>
         <span v-else class="text-dim">{{ view.proposed ? `${length(view.proposed_mm ?? 0)} with the proposal` : 'open' }}</span>
@@ -93,7 +115,7 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
         <select
           v-for="which in ['upper', 'lower'] as const"
           :key="which"
-          class="min-h-9 border-b border-ink bg-transparent"
+          class="min-h-8 border-b border-ink bg-transparent"
           :class="!view.shells && 'text-dim italic'"
           :aria-label="`Shell ${view.number} ${which}`"
           :disabled="busy || !view.proposed"
@@ -108,5 +130,34 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
     <p class="mt-1 text-dim">
       Bar: least to most; line: with uncertainty U (k = 2)<template v-if="views.some((v) => v.second)">; diamond: plastic strip</template>.
     </p>
+    <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
+      <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">Every position, taper and out-of-round</summary>
+      <div class="overflow-x-auto print:overflow-visible">
+        <table class="w-full text-left">
+          <thead class="text-dim">
+            <tr>
+              <th class="pr-3 font-normal">No.</th>
+              <th class="pr-3 font-normal">Clearance by place</th>
+              <th class="pr-3 font-normal">Outer: out-of-round / taper</th>
+              <th class="pr-3 font-normal">Inner: out-of-round / taper</th>
+              <th class="font-normal">U</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="view in details" :key="view.number" class="border-t border-rule">
+              <td class="py-0.5 pr-3 font-medium">{{ view.number }}</td>
+              <td class="pr-3">
+                <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap">
+                  <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
+                </span>
+              </td>
+              <td class="pr-3 whitespace-nowrap">{{ form(view.plus_form) }}</td>
+              <td class="pr-3 whitespace-nowrap">{{ form(view.minus_form) }}</td>
+              <td class="whitespace-nowrap">±{{ length(view.uncertainty) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </details>
   </figure>
 </template>

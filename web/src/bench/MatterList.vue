@@ -21,12 +21,14 @@ const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
 async function settle(reason: string) {
   if (!chosen.value) return
   const { matter, remedy } = chosen.value
-  const { seq, operation } = matter
+  const { seq, operation, subject } = matter
   const fastener = matter.fastener ?? ''
   const what: Do =
-    remedy === 'void' || remedy === 'accept'
+    remedy === 'void'
       ? { type: remedy, seq, reason }
-      : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
+      : remedy === 'accept'
+        ? { type: remedy, seq, subject, reason }
+        : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
   chosen.value = null
   await props.act(what)
 }

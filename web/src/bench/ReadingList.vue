@@ -4,12 +4,19 @@ import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
-import { length } from '../ui/units'
+import { sizeText } from '../ui/units'
 
 type Reading = Schemas['MeasuredView']
 const props = defineProps<{ readings: Reading[]; act: (what: Do) => Promise<boolean> }>()
 const chosen = ref<Reading | null>(null)
-const SHOWN = 6
+const SHOWN = 5
+
+/** What else is to be known about a reading. */
+function note(reading: Reading): string {
+  if (reading.unlikely) return 'kept on purpose'
+  if (reading.temperature_c != null) return `read ${sizeText(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
+  return reading.master != null ? `on ${sizeText(reading.master, reading.dimension)}` : ''
+}
 
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq
@@ -29,8 +36,8 @@ async function voidIt(reason: string) {
         :class="(reading.voided || reading.superseded) && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="font-medium">{{ length(reading.value_mm) }}</td>
-        <td class="text-dim">{{ reading.unlikely ? 'kept on purpose' : '' }}</td>
+        <td class="font-medium whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ sizeText(reading.value, reading.dimension) }}</td>
+        <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ?? note(reading) }}</td>
         <td class="text-right">
           <button v-if="!reading.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>
         </td>
@@ -40,7 +47,7 @@ async function voidIt(reason: string) {
   <ReasonDialog
     :open="!!chosen"
     title="Void a reading"
-    :about="chosen ? `${chosen.site} ${chosen.place}, ${length(chosen.value_mm)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+    :about="chosen ? `${chosen.site} ${chosen.place}, ${sizeText(chosen.value, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
     action="Void it"
     :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
     @close="chosen = null"

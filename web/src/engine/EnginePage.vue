@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { useLive } from '../api/live'
 import { useBuild } from '../api/queries'
 import StateMark from '../ui/StateMark.vue'
+import ClearanceLines from './ClearanceLines.vue'
 import { when } from '../ui/units'
 
 type Operation = Schemas['OperationView']
@@ -39,14 +40,16 @@ function line(operation: Operation): string {
 </script>
 
 <template>
-  <main class="mx-auto w-full max-w-5xl px-4 py-6">
+  <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <p v-if="error && !engine" class="py-8">{{ error.message }}</p>
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
           <RouterLink to="/" class="text-dim underline-offset-4 hover:underline">Shop</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
-          <p class="text-dim">To plan {{ engine.plan?.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template></p>
+          <p class="text-dim">
+            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan?.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
+          </p>
         </div>
         <div class="flex flex-wrap gap-3">
           <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
@@ -63,11 +66,12 @@ function line(operation: Operation): string {
           </p>
         </div>
       </section>
-      <ol class="mt-6" aria-label="Order of work">
+      <div class="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
+      <ol aria-label="Order of work">
         <li
           v-for="(operation, at) in engine.operations"
           :key="operation.id"
-          class="relative grid grid-cols-[2.5rem_1fr_auto] items-start gap-x-3 pb-7"
+          class="relative grid grid-cols-[2.5rem_1fr_auto] items-start gap-x-3 pb-5"
           :data-test="operation.id"
           :data-status="operation.status"
         >
@@ -93,6 +97,26 @@ function line(operation: Operation): string {
           </span>
         </li>
       </ol>
+      <div class="grid content-start gap-8">
+        <section v-if="engine.clearances.length" aria-labelledby="clearances">
+          <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
+          <ClearanceLines :lines="engine.clearances" :build="build" />
+        </section>
+        <section v-if="engine.parts.length" aria-labelledby="parts">
+          <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
+          <ul>
+            <li v-for="slot in engine.parts" :key="slot.id" class="grid grid-cols-[9.5rem_1fr] gap-x-3 border-b border-rule py-1">
+              <span>{{ slot.name }}</span>
+              <span v-if="slot.part">
+                {{ slot.part.serial || slot.part.reference }}
+                <span class="text-dim">{{ slot.part.batch && `batch ${slot.part.batch}` }}</span>
+              </span>
+              <RouterLink v-else :to="`/engines/${build}/bench/${slot.operation}`" class="text-dim underline-offset-4 hover:underline">open</RouterLink>
+            </li>
+          </ul>
+        </section>
+      </div>
+      </div>
     </template>
   </main>
 </template>

@@ -3,13 +3,14 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ClearancePicture from '../bench/ClearancePicture.vue'
-import { lengthUnit } from '../ui/preferences'
-import { length } from '../ui/units'
+import { size, sizeUnit } from '../ui/units'
 
 const props = defineProps<{ section: Schemas['Section'] }>()
 const clearances = computed(() => [...new Set(props.section.clearances.map((c) => c.id))])
 /** Readings by site, the ones that no longer count marked. */
 const sites = computed(() => Object.entries(Object.groupBy(props.section.readings, (r) => r.site)))
+const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && !r.voided && !r.superseded).map((r) => r.fault))])
+const unit = computed(() => [...new Set(props.section.readings.map((r) => sizeUnit(r.dimension)))].join(' and '))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>
 
@@ -17,7 +18,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
   <div class="mt-3 grid gap-4">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <table class="w-full border-collapse text-left">
-      <caption class="text-left text-dim">Readings in {{ lengthUnit }}; with {{ instruments.join(', ') }}</caption>
+      <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
       <tbody>
         <tr v-for="[site, readings] in sites" :key="site" class="break-inside-avoid align-baseline">
           <th scope="row" class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ site }}</th>
@@ -29,11 +30,12 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
               :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
               :title="reading.voided ?? ''"
             >
-              <span class="text-dim">{{ reading.place }}</span> {{ length(reading.value_mm) }}<template v-if="reading.temperature_c != null"> (read {{ length(reading.read_mm) }} at {{ reading.temperature_c }} °C)</template>
+              <span class="text-dim">{{ reading.place }}</span> {{ size(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ size(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.fault"> ▲</template>
             </span>
           </td>
         </tr>
       </tbody>
     </table>
+    <p v-for="fault in faults" :key="fault ?? ''">▲ {{ fault }}</p>
   </div>
 </template>

@@ -8,6 +8,7 @@ import { torqueUnit } from '../ui/preferences'
 import { torque, when } from '../ui/units'
 import JointSheet from './JointSheet.vue'
 import MeasureSheet from './MeasureSheet.vue'
+import PartSheet from './PartSheet.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -38,6 +39,10 @@ const print = () => window.print()
             <dd>
               {{ sheet.plan?.name }}, <span class="break-all">version {{ sheet.plan?.hash.slice(0, 12) }}</span>
             </dd>
+            <template v-if="sheet.identity">
+              <dt class="text-dim">Engine</dt>
+              <dd>{{ sheet.identity }}</dd>
+            </template>
             <template v-if="sheet.owner">
               <dt class="text-dim">Owner</dt>
               <dd>{{ sheet.owner }}</dd>
@@ -68,6 +73,14 @@ const print = () => window.print()
               <span aria-hidden="true">{{ item.seq ? '✓' : '–' }}</span>
               <span>{{ item.text }}</span>
               <span class="text-dim">{{ item.seq ? `${item.by?.name}, ${when(item.at)}` : 'open' }}</span>
+            </li>
+          </ul>
+          <PartSheet v-if="section.parts.length" :parts="section.parts" />
+          <ul v-if="section.counts.length" class="mt-2">
+            <li v-for="line in section.counts" :key="line.id" class="grid grid-cols-[1fr_auto_auto] gap-x-4 py-0.5 break-inside-avoid" :data-test="`count-${line.id}`">
+              <span>{{ line.name }}<span v-if="line.difference" class="block font-medium">▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span></span>
+              <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.out == null ? '' : ' back' }}</span>
+              <span class="text-dim">{{ line.by ? `${line.by}, ${when(line.at)}` : '' }}</span>
             </li>
           </ul>
           <p v-if="section.skipped" class="mt-2 font-medium">Left out: {{ section.skipped }}</p>

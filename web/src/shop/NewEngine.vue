@@ -13,6 +13,7 @@ const { data: plans } = usePlans()
 const name = ref('')
 const plan = ref('')
 const owner = ref('')
+const identity = ref('')
 const use = ref('')
 const error = ref('')
 const uses = computed(() => plans.value?.find((p) => p.hash === plan.value)?.uses ?? [])
@@ -26,6 +27,7 @@ watch(
       id = v7()
       name.value = ''
       owner.value = ''
+      identity.value = ''
       error.value = ''
       plan.value = plans.value?.[0]?.hash ?? ''
     }
@@ -34,7 +36,14 @@ watch(
 
 async function takeIn() {
   try {
-    const body = { id, name: name.value, plan: plan.value, use: use.value || null, owner: owner.value || null }
+    const body = {
+      id,
+      name: name.value,
+      plan: plan.value,
+      use: use.value || null,
+      owner: owner.value || null,
+      identity: identity.value || null,
+    }
     const answer = take(await api.POST('/api/builds', { body }))
     emit('close')
     await router.push(`/engines/${answer.build}`)
@@ -66,6 +75,10 @@ async function takeIn() {
       <label>
         <span class="label-text">Whose engine it is</span>
         <input v-model="owner" class="field mt-1" name="owner" autocomplete="off" />
+      </label>
+      <label>
+        <span class="label-text">Number or mark on the engine</span>
+        <input v-model="identity" class="field mt-1" name="identity" autocomplete="off" />
       </label>
       <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
       <div class="flex justify-end gap-3">

@@ -24,9 +24,11 @@ export const instrument = computed({
   },
 })
 
-/** Length unit and gauge of this bench. */
+/** The unit lengths are shown in at this bench. */
 export const lengthUnit = useLocalStorage('rigore.length-unit', 'mm')
-export const gauge = useLocalStorage('rigore.gauge', 'micrometer')
+/** The gauge taken for each kind of site, and the unit each gauge reads in. */
+export const gauges = useLocalStorage<Record<string, string>>('rigore.gauges', {})
+export const gaugeUnits = useLocalStorage<Record<string, string>>('rigore.gauge-units', {})
 
 export const sound = useLocalStorage('rigore.sound', true)
 

@@ -28,11 +28,6 @@ export function figure(value: number, angle: boolean): string {
   return angle ? `${Math.round(value)}°` : `${torque(value)} ${torqueUnit.value}`
 }
 
-/** A torque in the chosen unit as N·m. */
-export function fromTorque(value: number): number {
-  return value * (find(torqueUnit.value)?.factor ?? 1)
-}
-
 /** A length in mm as digits in the chosen unit, without the symbol. */
 export function length(millimetres: number): string {
   const unit = find(lengthUnit.value)
@@ -41,6 +36,17 @@ export function length(millimetres: number): string {
 
 /** A length with its symbol. */
 export const lengthText = (millimetres: number) => `${length(millimetres)} ${lengthUnit.value}`
+
+/** A size in its base unit, mm or cm³, as digits: lengths in the chosen unit. */
+export function size(value: number, dimension: Schemas['Dimension']): string {
+  return dimension === 'volume' ? value.toFixed(1) : length(value)
+}
+
+/** The symbol sizes of a dimension are shown with. */
+export const sizeUnit = (dimension: Schemas['Dimension']) => (dimension === 'volume' ? 'cm³' : lengthUnit.value)
+
+/** A size with its symbol. */
+export const sizeText = (value: number, dimension: Schemas['Dimension']) => `${size(value, dimension)} ${sizeUnit(dimension)}`
 
 /** A day and time of day. */
 export function when(iso: string | null | undefined): string {

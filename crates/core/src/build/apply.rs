@@ -1,14 +1,10 @@
 //! Applying an event to the state. Any list of events folds without a panic: what an event
 //! names and the plan does not have is passed over.
 
-use super::event::{Event, Fact, Instrument, Method, Reading};
-use super::measuring::{Measured, Shells};
-use super::state::{Confirmation, Entry, Stamp, State, Turned, Voided, shared};
-use super::step::describe;
-use super::tightening::{Loosening, Open, Pull, Remark, TighteningState, instrument_fault};
-use crate::clearance::to_reference_temperature;
-use crate::plan::{Joint, Plan, Work};
-use crate::tightening::Verdict;
+use super::event::{Event, Fact};
+use super::measuring::Shells;
+use super::state::{Entry, Stamp, State, Voided, shared};
+use crate::plan::Plan;
 use std::sync::Arc;
 
 impl State {
@@ -35,9 +31,10 @@ impl State {
 
     fn enter(&mut self, fact: &Fact, stamp: Stamp) -> Option<Entry> {
         match fact {
-            Fact::Begun { name, plan, use_for, owner } => {
+            Fact::Begun { name, plan, use_for, owner, identity } => {
                 self.use_for.clone_from(use_for);
                 self.owner.clone_from(owner);
+                self.identity.clone_from(identity);
                 self.name.clone_from(name);
                 self.plan_ref = Some(plan.clone());
                 self.begun = Some(stamp);
@@ -48,20 +45,21 @@ impl State {
                 self.operations[at].started.get_or_insert(stamp);
                 None
             }
-            Fact::Measured { .. } => self.measure(fact, stamp),
+            Fact::Fitted { operation, slot, part } => self.enter_fitted(operation, slot, part, stamp),
+            Fact::Counted { operation, hardware, count } => {
+                self.enter_counted(operation, hardware, *count, stamp)
+            }
+            Fact::Measured { .. } => self.enter_measured(fact, stamp),
             Fact::ShellsChosen { operation, clearance, number, upper, lower } => {
-                let (at, _) = self.plan.operation(operation)?;
-                self.lapse(at);
                 let shells = Shells { upper: upper.clone(), lower: lower.clone() };
-                self.shells.insert((clearance.clone(), *number), shells);
+                self.enter_shells(operation, clearance, *number, shells, stamp)
+            }
+            Fact::ShellsCounted { clearance, grade, count, .. } => {
+                self.stock.insert((clearance.clone(), grade.clone()), *count);
                 None
             }
-            Fact::Turned { operation, free, torque_nm } => {
-                let (at, _) = self.plan.operation(operation)?;
-                self.lapse(at);
-                let turned = &mut self.operations[at].turned;
-                turned.push(Turned { stamp, free: *free, torque_nm: *torque_nm, voided: None });
-                Some(Entry::Turn(at, turned.len() - 1))
+            Fact::Turned { operation, free, torque_nm, .. } => {
+                self.enter_turned(operation, *free, *torque_nm, stamp)
             }
             Fact::Skipped { operation, reason } => {
                 let (at, _) = self.plan.operation(operation)?;
@@ -69,33 +67,20 @@ impl State {
                 self.operations[at].signed = Some(stamp);
                 Some(Entry::Signature(at))
             }
-            Fact::Confirmed { operation, item } => self.confirm(operation, item, stamp),
+            Fact::Confirmed { operation, item } => self.enter_confirmed(operation, item, stamp),
             Fact::Pulled { operation, stage, fastener, reading, method, instrument } => {
-                self.pull(operation, *stage, fastener, reading, (*method, instrument), stamp)
+                self.enter_pulled(operation, *stage, fastener, reading, (*method, instrument), stamp)
             }
-            Fact::Acted { operation, stage } => {
-                let plan = Arc::clone(&self.plan);
-                let (at, joint) = plan.joint_of(operation)?;
-                joint.stages.get(*stage)?;
-                self.lapse(at);
-                let actions = &mut self.operations[at].tightening.actions;
-                actions.push(Confirmation { index: *stage, stamp, voided: None });
-                Some(Entry::Action(at, actions.len() - 1))
-            }
+            Fact::Acted { operation, stage } => self.enter_acted(operation, *stage, stamp),
             Fact::Loosened { operation, fastener, replaced, reason } => {
-                self.loosen(operation, fastener, *replaced, reason, stamp)
+                self.enter_loosened(operation, fastener, *replaced, reason, stamp)
             }
             Fact::Voided { seq, reason } => {
                 self.void(*seq, Voided { stamp, reason: reason.clone() });
                 None
             }
-            Fact::Accepted { seq, reason } => {
-                let accepted = Some(Voided { stamp, reason: reason.clone() });
-                match self.entry(*seq)? {
-                    Entry::Pull(at, pull) => self.operations[at].tightening.pulls[pull].accepted = accepted,
-                    Entry::Measured(at) => self.measured[at].accepted = accepted,
-                    _ => {}
-                }
+            Fact::Accepted { seq, subject, reason } => {
+                self.accept(*seq, subject.as_deref(), Voided { stamp, reason: reason.clone() });
                 None
             }
             Fact::Signed { operation } => {
@@ -111,152 +96,10 @@ impl State {
     }
 
     /// A signature does not cover what is recorded after it.
-    fn lapse(&mut self, operation: usize) {
+    pub(super) fn lapse(&mut self, operation: usize) {
         let state = &mut self.operations[operation];
         state.skipped = None;
         state.lapsed.extend(state.signed.take());
-    }
-
-    fn confirm(&mut self, operation: &str, item: &str, stamp: Stamp) -> Option<Entry> {
-        let plan = Arc::clone(&self.plan);
-        let (at, planned) = plan.operation(operation)?;
-        let Work::Items { items } = &planned.work else { return None };
-        let index = items.iter().position(|planned| planned.id == item)?;
-        let confirmed = &mut self.operations[at].confirmed;
-        confirmed.push(Confirmation { index, stamp, voided: None });
-        Some(Entry::Confirmation(at, confirmed.len() - 1))
-    }
-
-    fn measure(&mut self, fact: &Fact, stamp: Stamp) -> Option<Entry> {
-        let Fact::Measured {
-            operation,
-            site,
-            place,
-            read_mm,
-            temperature_c,
-            entered,
-            unlikely,
-            method,
-            instrument,
-        } = fact
-        else {
-            return None;
-        };
-        let (operation, _) = self.plan.operation(operation)?;
-        let (site, planned) = self.plan.site(site)?;
-        let latest = self.latest.get_mut(site)?.get_mut(*place)?;
-        let correct = |t: &f64| to_reference_temperature(*read_mm, *t, planned.expansion_per_k);
-        *latest = Some(self.measured.len());
-        self.measured.push(Measured {
-            stamp,
-            operation,
-            site,
-            place: *place,
-            read_mm: *read_mm,
-            value_mm: temperature_c.as_ref().map_or(*read_mm, correct),
-            temperature_c: *temperature_c,
-            entered: entered.clone(),
-            unlikely: *unlikely,
-            method: *method,
-            instrument: shared(&mut self.instruments, instrument),
-            voided: None,
-            accepted: None,
-        });
-        self.lapse(operation);
-        Some(Entry::Measured(self.measured.len() - 1))
-    }
-
-    fn pull(
-        &mut self,
-        operation: &str,
-        stage: usize,
-        fastener: &str,
-        reading: &Reading,
-        (method, instrument): (Method, &Instrument),
-        stamp: Stamp,
-    ) -> Option<Entry> {
-        let plan = Arc::clone(&self.plan);
-        let (at, joint) = plan.joint_of(operation)?;
-        let planned = joint.stages.get(stage)?;
-        let band = planned.band()?;
-        let value = TighteningState::value(planned, reading)?;
-        let index = self.operations[at].tightening.fastener(fastener)?;
-        let mut remarks = self.order_remarks(at, joint, stage, index);
-        let fault = instrument_fault(instrument, planned, stamp.at);
-        remarks.extend(fault.map(|fault| Remark::Instrument { fault }));
-        self.lapse(at);
-        let instrument = shared(&mut self.instruments, instrument);
-        let state = &mut self.operations[at].tightening;
-        let seq = stamp.seq;
-        state.count(joint, stage, index, reading, seq);
-        let total = if planned.is_angle() { state.standing(stage, index).value } else { value };
-        let pull = state.add(Pull {
-            stamp,
-            stage,
-            fastener: index,
-            reading: reading.clone(),
-            method,
-            instrument,
-            value: total,
-            verdict: band.judge(total),
-            remarks,
-            voided: None,
-            accepted: None,
-        });
-        Some(Entry::Pull(at, pull))
-    }
-
-    /// How a pull stands to what was next.
-    fn order_remarks(&self, operation: usize, joint: &Joint, stage: usize, fastener: usize) -> Vec<Remark> {
-        let mut remarks = Vec::new();
-        if self.operations[operation].started.is_none() {
-            remarks.push(Remark::NotStarted);
-        }
-        let state = &self.operations[operation].tightening;
-        let untouched = state.standing(stage, fastener).pulls == 0;
-        match state.open(joint).next() {
-            Some(Open::Pull { stage: now, fastener: next, .. }) if (now, next) == (stage, fastener) => {}
-            Some(Open::Pull { stage: now, fastener: next, .. }) if now == stage && untouched => {
-                remarks.push(Remark::OutOfOrder { expected: state.fasteners[next].clone() });
-            }
-            Some(open) if untouched => {
-                let first = describe(joint, state, open).map(|step| step.line()).unwrap_or_default();
-                remarks.push(Remark::Early { first });
-            }
-            _ => remarks.push(Remark::Repeated),
-        }
-        remarks
-    }
-
-    fn loosen(
-        &mut self,
-        operation: &str,
-        fastener: &str,
-        replaced: bool,
-        reason: &str,
-        stamp: Stamp,
-    ) -> Option<Entry> {
-        let plan = Arc::clone(&self.plan);
-        let (at, joint) = plan.joint_of(operation)?;
-        let index = self.operations[at].tightening.fastener(fastener)?;
-        let state = &self.operations[at].tightening;
-        let of_it = |pull: &&Pull| pull.fastener == index && state.stands(pull);
-        let spent = state.pulls.iter().filter(of_it).any(|pull| self.must_replace(joint, pull));
-        let owed = state.loosenings.iter().rev().find(|l| l.fastener == index && l.voided.is_none());
-        let must_replace = spent || owed.is_some_and(|l| l.must_replace && !l.replaced);
-        self.lapse(at);
-        let state = &mut self.operations[at].tightening;
-        let reason = reason.to_owned();
-        state.loosenings.push(Loosening {
-            stamp,
-            fastener: index,
-            replaced,
-            must_replace,
-            reason,
-            voided: None,
-        });
-        state.recount(joint, index);
-        Some(Entry::Loosening(at, state.loosenings.len() - 1))
     }
 
     fn void(&mut self, seq: u64, voided: Voided) -> Option<()> {
@@ -282,15 +125,21 @@ impl State {
                 self.operations[at].confirmed[i].voided = voided;
             }
             Entry::Measured(i) => {
-                let Measured { operation, site, place, .. } = self.measured[i];
-                self.lapse(operation);
+                self.lapse(self.measured[i].operation);
                 self.measured[i].voided = voided;
-                let counts = |m: &Measured| m.site == site && m.place == place && m.voided.is_none();
-                self.latest[site][place] = self.measured.iter().rposition(counts);
+                self.count_again(self.measured[i].site, self.measured[i].place);
             }
             Entry::Turn(at, i) => {
                 self.lapse(at);
                 self.operations[at].turned[i].voided = voided;
+            }
+            Entry::Counted(at, i) => {
+                self.lapse(at);
+                self.operations[at].counted[i].voided = voided;
+            }
+            Entry::Part(i) => {
+                self.lapse(self.parts[i].operation);
+                self.parts[i].voided = voided;
             }
             Entry::Signature(at) => self.lapse(at),
             Entry::Fixed => {}
@@ -298,29 +147,34 @@ impl State {
         Some(())
     }
 
-    fn recount(&mut self, operation: usize, fastener: usize) {
-        self.lapse(operation);
-        let plan = Arc::clone(&self.plan);
-        if let Some((_, joint)) = plan.joint_of(&plan.operations[operation].id) {
-            self.operations[operation].tightening.recount(joint, fastener);
-            self.rejudge(operation, fastener, joint);
+    /// Why an entry does not count, where it is one that can be voided; a signature has no such
+    /// word of its own, it lapses.
+    pub(super) fn voided(&self, entry: Entry) -> Option<&Voided> {
+        match entry {
+            Entry::Pull(at, i) => self.operations[at].tightening.pulls[i].voided.as_ref(),
+            Entry::Loosening(at, i) => self.operations[at].tightening.loosenings[i].voided.as_ref(),
+            Entry::Action(at, i) => self.operations[at].tightening.actions[i].voided.as_ref(),
+            Entry::Confirmation(at, i) => self.operations[at].confirmed[i].voided.as_ref(),
+            Entry::Measured(i) => self.measured[i].voided.as_ref(),
+            Entry::Turn(at, i) => self.operations[at].turned[i].voided.as_ref(),
+            Entry::Counted(at, i) => self.operations[at].counted[i].voided.as_ref(),
+            Entry::Part(i) => self.parts[i].voided.as_ref(),
+            Entry::Signature(_) | Entry::Fixed => None,
         }
     }
 
-    /// Judges the swings of a fastener again after one of them was voided: their sum changed.
-    fn rejudge(&mut self, operation: usize, fastener: usize, joint: &Joint) {
-        let state = &mut self.operations[operation].tightening;
-        let since = state.loosened_at(fastener);
-        let mut sums = vec![0.0; joint.stages.len()];
-        let swings = state.pulls.iter_mut().filter(|pull| {
-            pull.fastener == fastener && pull.voided.is_none() && joint.stages[pull.stage].is_angle()
-        });
-        for pull in swings.filter(|pull| pull.stamp.seq > since) {
-            sums[pull.stage] += pull.reading.angle_deg.unwrap_or(0.0);
-            pull.value = sums[pull.stage];
-            pull.verdict =
-                joint.stages[pull.stage].band().map_or(Verdict::Good, |band| band.judge(pull.value));
+    fn accept(&mut self, seq: u64, subject: Option<&str>, accepted: Voided) {
+        if let Some(subject) = subject {
+            self.accepted.insert(subject.to_owned(), (seq, accepted));
+            return;
         }
-        state.suspect_again();
+        let accepted = Some(accepted);
+        match self.entry(seq) {
+            Some(Entry::Pull(at, i)) => self.operations[at].tightening.pulls[i].accepted = accepted,
+            Some(Entry::Measured(i)) => self.measured[i].accepted = accepted,
+            Some(Entry::Counted(at, i)) => self.operations[at].counted[i].accepted = accepted,
+            Some(Entry::Part(i)) => self.parts[i].accepted = accepted,
+            _ => {}
+        }
     }
 }

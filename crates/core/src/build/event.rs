@@ -52,7 +52,7 @@ pub enum Role {
 }
 
 /// A measuring or tightening instrument, as it was when it was used.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Instrument {
     /// Key, such as `wrench-2`.
@@ -78,12 +78,15 @@ pub struct Instrument {
     /// Usable range in mm, where it measures lengths.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub length_mm: Option<[f64; 2]>,
-    /// Most that a length it shows is off, to either side, mm.
-    #[serde(default)]
-    pub accuracy_mm: f64,
-    /// Smallest step of length it shows, mm.
-    #[serde(default)]
-    pub resolution_mm: f64,
+    /// Usable range in cm³, where it measures volumes.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub volume_cc: Option<[f64; 2]>,
+    /// Most that a length or volume it shows is off, to either side, mm or cm³.
+    #[serde(default, alias = "accuracy_mm")]
+    pub accuracy: f64,
+    /// Smallest step of length or volume it shows, mm or cm³.
+    #[serde(default, alias = "resolution_mm")]
+    pub resolution: f64,
 }
 
 mod iso_date {
@@ -133,6 +136,43 @@ pub struct PlanRef {
     pub name: String,
 }
 
+/// A part as it is taken in.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct PartNote {
+    /// The maker's reference, as free text.
+    pub reference: String,
+    /// Batch, where it has one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub batch: String,
+    /// Serial number, where it has one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub serial: String,
+    /// In which condition it is.
+    pub condition: Condition,
+    /// How many engines it was in before.
+    #[serde(default)]
+    pub uses: u32,
+    /// What the machine shop did to it.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub machining: String,
+}
+
+/// In which condition a part is taken in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Condition {
+    /// Never used.
+    #[default]
+    New,
+    /// Used, as it came out.
+    Used,
+    /// Used and machined since.
+    Reworked,
+}
+
 /// What happened.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -150,6 +190,9 @@ pub enum Fact {
         /// Whose engine it is.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         owner: Option<String>,
+        /// What the engine itself says it is: its number or mark.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        identity: Option<String>,
     },
     /// Something was measured.
     Measured {
@@ -159,8 +202,12 @@ pub enum Fact {
         site: String,
         /// The place on it, from 0.
         place: usize,
-        /// What was read, mm.
-        read_mm: f64,
+        /// What was read, in the site's base unit: mm or cm³.
+        #[serde(alias = "read_mm")]
+        read: f64,
+        /// The set master it was read against, where it was.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        master: Option<f64>,
         /// Temperature of the part, °C, where it was given.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         temperature_c: Option<f64>,
@@ -188,6 +235,17 @@ pub enum Fact {
         /// Grade of the lower shell.
         lower: String,
     },
+    /// Shells of a grade at hand were counted.
+    ShellsCounted {
+        /// The operation.
+        operation: String,
+        /// The clearance.
+        clearance: String,
+        /// The grade.
+        grade: String,
+        /// How many there are.
+        count: u32,
+    },
     /// The crankshaft was turned.
     Turned {
         /// The operation.
@@ -197,6 +255,27 @@ pub enum Fact {
         /// Turning torque, N·m, where it was measured.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         torque_nm: Option<f64>,
+        /// What a person typed, to the letter.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        entered: Option<String>,
+    },
+    /// A part was entered into its slot.
+    Fitted {
+        /// The operation.
+        operation: String,
+        /// Key of the slot.
+        slot: String,
+        /// What it is.
+        part: PartNote,
+    },
+    /// Hardware was counted.
+    Counted {
+        /// The operation.
+        operation: String,
+        /// Key of the hardware.
+        hardware: String,
+        /// How many there were.
+        count: u32,
     },
     /// An operation was left out.
     Skipped {
@@ -261,6 +340,9 @@ pub enum Fact {
     Accepted {
         /// The entry that deviates.
         seq: u64,
+        /// What about it, where an entry may be at fault in more than one way.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        subject: Option<String>,
         /// Why it may stand.
         reason: String,
     },

@@ -7,29 +7,44 @@
 
 mod apply;
 mod bench;
+mod command;
+mod counting;
 mod decide;
 mod event;
+mod instrument;
+mod items;
 mod matter;
 mod measuring;
+mod parts;
 mod state;
 mod step;
 mod tightening;
+mod turning;
 mod view;
 
-pub use bench::{
-    Bench, BenchWork, FastenerMark, FastenerState, ItemView, MeasureBench, MeasuredView, PlaceView, PullView,
-    SiteView, StageState, StageView, Stroke, TightenBench, TurnView, Why,
+pub use bench::{Bench, BenchWork};
+pub use command::{Command, Context, Do, Given, Refusal, RefusalKind};
+pub use counting::{CountView, Counted};
+pub use decide::decide;
+pub use event::{
+    Condition, EVENT_FORMAT, Event, Fact, Instrument, Method, PartNote, Person, PlanRef, Reading, Role,
 };
-pub use decide::{Command, Context, Do, Given, Refusal, RefusalKind, decide};
-pub use event::{EVENT_FORMAT, Event, Fact, Instrument, Method, Person, PlanRef, Reading, Role};
+pub use instrument::ToolFit;
+pub use items::ItemView;
 pub use matter::{Matter, Remedy};
-pub use measuring::{ClearanceView, Measured, SecondMethod, Shells};
-pub use state::{Confirmation, OperationState, Stamp, State, Turned, Voided};
+pub use measuring::{
+    ChosenShells, ClearanceLine, ClearanceView, FamilyTools, Mark, MeasureBench, Measured, MeasuredView,
+    PlaceView, Position, SecondMethod, Shells, SiteView,
+};
+pub use parts::{FittedPart, SlotView};
+pub use state::{Confirmation, OperationState, Stamp, State, Voided};
 pub use step::Step;
-pub use tightening::{Loosening, Pull, Remark, Standing, TighteningState};
+pub use tightening::{
+    FastenerMark, FastenerState, Loosening, Pull, PullView, Remark, StageState, StageView, Standing, Stroke,
+    TightenBench, TighteningState, Why,
+};
+pub use turning::{TurnView, Turned};
 pub use view::{BuildStatus, BuildView, OperationStatus, OperationView, Summary};
 
-#[cfg(test)]
-mod measuring_tests;
 #[cfg(test)]
 mod tests;

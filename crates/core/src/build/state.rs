@@ -1,8 +1,11 @@
 //! The fold of a build's events.
 
+use super::counting::Counted;
 use super::event::{Instrument, Person, PlanRef};
-use super::measuring::{Measured, Shells};
+use super::measuring::{ChosenShells, Measured};
+use super::parts::FittedPart;
 use super::tightening::TighteningState;
+use super::turning::Turned;
 use crate::plan::{Plan, Work};
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -40,19 +43,6 @@ pub struct Confirmation {
     pub voided: Option<Voided>,
 }
 
-/// The crankshaft was turned.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Turned {
-    /// Who, when and which entry.
-    pub stamp: Stamp,
-    /// Whether it turned freely.
-    pub free: bool,
-    /// Turning torque, N·m, where it was measured.
-    pub torque_nm: Option<f64>,
-    /// Set when it does not count.
-    pub voided: Option<Voided>,
-}
-
 /// One operation of the build.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct OperationState {
@@ -62,12 +52,14 @@ pub struct OperationState {
     pub signed: Option<Stamp>,
     /// Signatures that lapsed because something was recorded after them.
     pub lapsed: Vec<Stamp>,
-    /// Why it was left out, where it was.
+    /// Who left it out and why, where it was.
     pub skipped: Option<Voided>,
     /// Items confirmed.
     pub confirmed: Vec<Confirmation>,
     /// Turns of the crankshaft, of a turning operation.
     pub turned: Vec<Turned>,
+    /// Counts, of a counting operation.
+    pub counted: Vec<Counted>,
     /// Pulls and loosenings, of a tightening operation.
     pub tightening: TighteningState,
 }
@@ -81,6 +73,8 @@ pub(super) enum Entry {
     Confirmation(usize, usize),
     Measured(usize),
     Turn(usize, usize),
+    Counted(usize, usize),
+    Part(usize),
     Signature(usize),
     /// Entries that cannot be voided.
     Fixed,
@@ -107,10 +101,18 @@ pub struct State {
     pub use_for: Option<String>,
     /// Whose engine it is, where it was said.
     pub owner: Option<String>,
+    /// What the engine itself says it is, where it was said.
+    pub identity: Option<String>,
+    /// Every part entered, in the order they came.
+    pub parts: Vec<FittedPart>,
     /// Every reading, in the order they came.
     pub measured: Vec<Measured>,
     /// Shells chosen, by clearance and number.
-    pub shells: HashMap<(String, usize), Shells>,
+    pub shells: HashMap<(String, usize), ChosenShells>,
+    /// Shells at hand, by clearance and grade, where they were counted.
+    pub stock: HashMap<(String, String), u32>,
+    /// What a lead stands for, by subject: the entry it is about, and why.
+    pub(super) accepted: HashMap<String, (u64, Voided)>,
     /// The reading that counts, by site and place.
     pub(super) latest: Vec<Vec<Option<usize>>>,
     pub(super) entries: Vec<Entry>,
@@ -149,8 +151,12 @@ impl State {
         Self {
             use_for: None,
             owner: None,
+            identity: None,
+            parts: Vec::new(),
             measured: Vec::new(),
             shells: HashMap::new(),
+            stock: HashMap::new(),
+            accepted: HashMap::new(),
             latest: plan.sites.iter().map(|site| vec![None; site.places.len()]).collect(),
             plan,
             plan_ref: None,
@@ -169,6 +175,16 @@ impl State {
     /// The first and last sequence number that a command led to, when it was recorded.
     pub fn answered(&self, command: Uuid) -> Option<(u64, u64)> {
         self.commands.get(&command).copied()
+    }
+
+    /// Everybody who recorded something, in the order they first did.
+    pub fn people(&self) -> Vec<Person> {
+        self.people.iter().map(|person| (**person).clone()).collect()
+    }
+
+    /// Whether a lead stands for a subject as it was at an entry, or later.
+    pub(super) fn stands_for(&self, subject: &str, seq: u64) -> bool {
+        self.accepted.get(subject).is_some_and(|(about, _)| *about >= seq)
     }
 
     /// Whether every requirement of an operation is signed; else the ones that are not.

@@ -2,9 +2,10 @@
 
 use super::state::State;
 use super::tightening::{Open, TighteningState};
-use crate::plan::{Joint, Operation, Stage, Work};
+use crate::plan::{Clearance, Joint, Operation, Stage, Work};
 use crate::tightening::Band;
 use serde::Serialize;
+use std::collections::HashMap;
 
 /// One step at the bench.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -44,6 +45,31 @@ pub enum Step {
         /// What to do or look at.
         text: String,
     },
+    /// Enter a part.
+    Fit {
+        /// Key of the slot.
+        slot: String,
+        /// What the slot is called.
+        name: String,
+    },
+    /// Count one kind of hardware.
+    Count {
+        /// Key of the hardware.
+        hardware: String,
+        /// What it is called.
+        name: String,
+        /// Whether it is counted back after the work.
+        back: bool,
+    },
+    /// Choose shells.
+    Shells {
+        /// Key of the clearance.
+        clearance: String,
+        /// What it is called.
+        name: String,
+        /// Which bore, from 1.
+        number: usize,
+    },
     /// Take a reading.
     Measure {
         /// Key of the site.
@@ -54,6 +80,8 @@ pub enum Step {
         place: usize,
         /// What the place is called; empty where there is only one.
         at: String,
+        /// What is to be filed off before, mm, where something is.
+        file_mm: Option<f64>,
     },
     /// Turn the crankshaft.
     Turn,
@@ -76,6 +104,13 @@ impl Step {
             }
             Self::Act { name, .. } => name.clone(),
             Self::Confirm { text, .. } => text.clone(),
+            Self::Fit { name, .. } => format!("Enter {name}"),
+            Self::Count { name, back: false, .. } => format!("Count {name} out"),
+            Self::Count { name, .. } => format!("Count {name} back"),
+            Self::Shells { name, number, .. } => format!("Choose the shells, {name} {number}"),
+            Self::Measure { name, at, file_mm: Some(file), .. } => {
+                format!("File {name} {at} by {file:.3} mm and measure again").replace("  ", " ")
+            }
             Self::Measure { name, at, .. } => format!("Measure {name} {at}").trim_end().to_owned(),
             Self::Turn => "Turn the crankshaft two whole turns".to_owned(),
             Self::Sign => "Sign".to_owned(),
@@ -104,7 +139,13 @@ impl State {
             Work::Tighten { joint } => self.plan.joint(joint).map_or(0, |joint| {
                 joint.stages.iter().map(|s| joint.group_of(s).map_or(1, |g| g.positions.len())).sum()
             }),
-            Work::Measure { sites } => sites.iter().map(|&site| self.plan.sites[site].places.len()).sum(),
+            Work::Parts { slots } => slots.len(),
+            Work::Count { hardware, .. } => hardware.len(),
+            Work::Measure { sites } => {
+                let places: usize = sites.iter().map(|&site| self.plan.sites[site].places.len()).sum();
+                let graded = self.judged_in(operation).filter(|clearance| !clearance.shells.is_empty());
+                places + graded.map(|clearance| self.plan.members(clearance)).sum::<usize>()
+            }
             Work::Turn { .. } => 1,
             Work::Sign => 0,
         };
@@ -137,24 +178,77 @@ impl State {
                 ),
                 None => Box::new(std::iter::empty()),
             },
-            Work::Measure { sites } => Box::new(sites.iter().flat_map(move |&site| {
-                let planned = &self.plan.sites[site];
-                let open = planned.places.iter().enumerate();
-                open.filter(move |(place, _)| self.reading(site, *place).is_none()).map(move |(place, at)| {
-                    Step::Measure {
-                        site: planned.id.clone(),
-                        name: planned.name.clone(),
-                        place,
-                        at: at.name.clone(),
-                    }
-                })
-            })),
+            Work::Parts { slots } => {
+                let open = slots.iter().filter(|&&slot| self.fitted(slot).is_none());
+                Box::new(open.map(|&slot| {
+                    let slot = &self.plan.slots[slot];
+                    Step::Fit { slot: slot.id.clone(), name: slot.name.clone() }
+                }))
+            }
+            Work::Count { hardware, back_of } => {
+                let open = hardware.iter().enumerate();
+                let open = open.filter(move |(line, _)| self.counted(operation, *line).is_none());
+                let back = back_of.is_some();
+                Box::new(open.map(move |(_, line)| Step::Count {
+                    hardware: line.id.clone(),
+                    name: line.name.clone(),
+                    back,
+                }))
+            }
+            Work::Measure { sites } => Box::new(self.open_sites(operation, sites)),
             Work::Turn { .. } => {
                 let done = state.turned.iter().any(|turned| turned.voided.is_none());
                 Box::new((!done).then_some(Step::Turn).into_iter())
             }
             Work::Sign => Box::new(std::iter::empty()),
         }
+    }
+}
+
+impl State {
+    /// Clearances that are judged in an operation.
+    pub(super) fn judged_in(&self, operation: usize) -> impl Iterator<Item = &Clearance> {
+        self.plan.clearances.iter().filter(move |clearance| clearance.judged_in == Some(operation))
+    }
+
+    /// Places to measure, or to file and measure again, and then shells to choose.
+    fn open_sites<'a>(&'a self, operation: usize, sites: &'a [usize]) -> impl Iterator<Item = Step> + 'a {
+        let filed: HashMap<usize, f64> = self.to_file(operation);
+        let places = sites.iter().flat_map(move |&site| {
+            let (planned, file_mm) = (&self.plan.sites[site], filed.get(&site).copied());
+            let open = planned.places.iter().enumerate();
+            let open =
+                open.filter(move |(place, _)| file_mm.is_some() || self.reading(site, *place).is_none());
+            open.map(move |(place, at)| Step::Measure {
+                site: planned.id.clone(),
+                name: planned.name.clone(),
+                place,
+                at: at.name.clone(),
+                file_mm,
+            })
+        });
+        let shells = self.judged_in(operation).filter(|clearance| !clearance.shells.is_empty());
+        let shells = shells.flat_map(move |clearance| {
+            let open = move |number: &usize| !self.shells.contains_key(&(clearance.id.clone(), *number));
+            (1..=self.plan.members(clearance)).filter(open).map(move |number| Step::Shells {
+                clearance: clearance.id.clone(),
+                name: clearance.name.clone(),
+                number,
+            })
+        });
+        places.chain(shells)
+    }
+
+    /// Sites that are measured and still have to be filed, with how much.
+    pub(super) fn to_file(&self, operation: usize) -> HashMap<usize, f64> {
+        let filed = self.judged_in(operation).filter(|clearance| clearance.filed);
+        let of = |clearance: &Clearance| {
+            let family = clearance.first_family().unwrap_or_default();
+            let sites: Vec<usize> = self.plan.family(family).map(|(site, _)| site).collect();
+            let views = self.members(clearance).into_iter().zip(sites);
+            views.filter_map(|(view, site)| Some((site, view.to_file_mm?))).collect::<Vec<_>>()
+        };
+        filed.flat_map(of).collect()
     }
 }
 

@@ -2,6 +2,8 @@
 
 use super::event::{Person, PlanRef};
 use super::matter::Matter;
+use super::measuring::ClearanceLine;
+use super::parts::SlotView;
 use super::state::State;
 use crate::plan::Kind;
 use serde::{Deserialize, Serialize};
@@ -119,6 +121,8 @@ pub struct BuildView {
     pub use_for: Option<String>,
     /// Whose engine it is, where it was said.
     pub owner: Option<String>,
+    /// What the engine itself says it is, where it was said.
+    pub identity: Option<String>,
     /// Who began it.
     pub begun_by: Option<Person>,
     /// When it was begun.
@@ -128,6 +132,10 @@ pub struct BuildView {
     pub operations: Vec<OperationView>,
     /// Everything open.
     pub matters: Vec<Matter>,
+    /// Its parts by slot.
+    pub parts: Vec<SlotView>,
+    /// How its clearances stand.
+    pub clearances: Vec<ClearanceLine>,
 }
 
 impl State {
@@ -189,12 +197,19 @@ impl State {
         }
     }
 
+    /// The line of work with everything open in it.
+    fn line(&self) -> (Vec<OperationView>, Vec<Matter>) {
+        let of = |at| {
+            let matters = self.matters_of(at);
+            (self.operation_with(at, matters.len()), matters)
+        };
+        let (operations, matters): (Vec<_>, Vec<_>) = (0..self.operations.len()).map(of).unzip();
+        (operations, matters.into_iter().flatten().collect())
+    }
+
     /// The whole build for the engine page.
     pub fn view(&self) -> BuildView {
-        let matters = self.matters();
-        let of = |at: usize| matters.iter().filter(|m| m.operation == self.plan.operations[at].id).count();
-        let operations: Vec<_> =
-            (0..self.operations.len()).map(|at| self.operation_with(at, of(at))).collect();
+        let (operations, matters) = self.line();
         BuildView {
             seq: self.seq,
             name: self.name.clone(),
@@ -202,20 +217,23 @@ impl State {
             status: self.build_status(&operations),
             use_for: self.use_for.clone(),
             owner: self.owner.clone(),
+            identity: self.identity.clone(),
             begun_by: self.begun.as_ref().map(|stamp| (*stamp.by).clone()),
             begun_at: self.begun.as_ref().map(|stamp| stamp.at),
             operations,
             matters,
+            parts: self.slots(None),
+            clearances: self.clearance_lines(),
         }
     }
 
     /// The build in one row.
     pub fn summary(&self) -> Summary {
         use OperationStatus::{Done, Held, InWork, Ready, ToSign};
-        let view = self.view();
-        let first = |status| view.operations.iter().find(|operation| operation.status == status);
+        let (operations, matters) = self.line();
+        let first = |status| operations.iter().find(|operation| operation.status == status);
         let current = [Held, InWork, ToSign, Ready].into_iter().find_map(first);
-        let now = match (current, view.matters.first()) {
+        let now = match (current, matters.first()) {
             (_, Some(matter)) => matter.now.clone(),
             (Some(operation), None) if operation.status == ToSign => format!("Sign {}", operation.name),
             (Some(operation), None) if operation.total > 0 => operation.next.clone(),
@@ -225,13 +243,13 @@ impl State {
         Summary {
             name: self.name.clone(),
             plan: self.plan.name.clone(),
-            status: view.status,
+            status: self.build_status(&operations),
             operation: current.map(|operation| operation.id.clone()),
             operation_name: current.map(|operation| operation.name.clone()),
             now,
-            signed: view.operations.iter().filter(|operation| operation.status == Done).count(),
-            operations: view.operations.len(),
-            matters: view.matters.len(),
+            signed: operations.iter().filter(|operation| operation.status == Done).count(),
+            operations: operations.len(),
+            matters: matters.len(),
             touched: self.touched,
         }
     }

@@ -202,8 +202,19 @@ fn window(input: &Input<'_>) -> Result<Window, CalcError> {
     if low_mm > high_mm {
         return Err(input.error("high_mm", format!("{high_mm} mm is below low_mm, {low_mm} mm")));
     }
-    let target_mm = input.number_if("target_mm").unwrap_or(f64::midpoint(low_mm, high_mm));
-    Ok(Window { low_mm, high_mm, target_mm })
+    let target = input.number_if("target_mm").unwrap_or(f64::midpoint(low_mm, high_mm));
+    if !(low_mm..=high_mm).contains(&target) {
+        return Err(input.error("target_mm", format!("{target} mm is outside {low_mm} to {high_mm} mm")));
+    }
+    Ok(Window { low: low_mm, high: high_mm, target })
+}
+
+/// A clearance that parts can have: what is too large for its place is impossible geometry.
+fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
+    if most_mm > 0.0 {
+        return Ok(());
+    }
+    Err(input.error(field, format!("leaves no clearance ({most_mm:.4} mm): it does not go in")))
 }
 
 fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -215,6 +226,7 @@ fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
         (None, Some(_)) => return Err(input.error("upper_shell_mm", "missing: both shells or neither")),
     };
     let clearance = oil_clearance(&bore, &journal, shells);
+    room(input, "journal_mm", clearance.max_mm)?;
     Ok(output(&[
         ("min_mm", json!(clearance.min_mm)),
         ("mean_mm", json!(clearance.mean_mm)),
@@ -243,7 +255,7 @@ fn shells(input: &Input<'_>) -> Result<Value, CalcError> {
         })
         .collect();
     grades.sort_by(|a, b| a.thickness_mm.total_cmp(&b.thickness_mm));
-    let choices = choose_shells(&input.numbers("room_mm"), &grades, &window(input)?);
+    let choices = choose_shells(&input.numbers("room_mm"), &grades, &[], &window(input)?);
     let shown: Vec<Value> = choices
         .iter()
         .map(|choice| {
@@ -256,11 +268,13 @@ fn shells(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn float(input: &Input<'_>) -> Result<Value, CalcError> {
     let clearance = end_float(input.number("gap_mm"), &input.numbers("width_mm"));
+    room(input, "width_mm", clearance)?;
     Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
 fn piston(input: &Input<'_>) -> Result<Value, CalcError> {
     let (bore, piston) = (form(input, "bore_mm")?, input.number("piston_mm"));
+    room(input, "piston_mm", bore.max_mm - piston)?;
     Ok(output(&[
         ("min_mm", json!(bore.min_mm - piston)),
         ("mean_mm", json!(bore.mean_mm - piston)),
@@ -278,7 +292,9 @@ fn file(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 fn ring_side(input: &Input<'_>) -> Result<Value, CalcError> {
-    Ok(output(&[("clearance_mm", json!(input.number("groove_mm") - input.number("ring_mm")))]))
+    let clearance = input.number("groove_mm") - input.number("ring_mm");
+    room(input, "ring_mm", clearance)?;
+    Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
 fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -332,7 +348,9 @@ fn piston_to_valve(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn pickup(input: &Input<'_>) -> Result<Value, CalcError> {
     let depth = input.number("pan_depth_mm") + input.number("gasket_mm");
-    Ok(output(&[("clearance_mm", json!(depth - input.number("pickup_depth_mm")))]))
+    let clearance = depth - input.number("pickup_depth_mm");
+    room(input, "pickup_depth_mm", clearance)?;
+    Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
 fn pushrod(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -351,8 +369,8 @@ fn temperature(input: &Input<'_>) -> Result<Value, CalcError> {
 fn verdict(input: &Input<'_>) -> Result<Value, CalcError> {
     let gauges = input.records("instruments");
     let gauges = gauges.iter().map(|gauge| Gauge {
-        accuracy_mm: gauge.number("accuracy_mm"),
-        resolution_mm: gauge.number("resolution_mm"),
+        accuracy: gauge.number("accuracy_mm"),
+        resolution: gauge.number("resolution_mm"),
     });
     let uncertainty = expanded_uncertainty(gauges);
     let decision = decide(input.number("value_mm"), uncertainty, &window(input)?);

@@ -24,9 +24,33 @@ impl Form {
         Some(Self { min_mm: fold(f64::min), mean_mm, max_mm: fold(f64::max) })
     }
 
-    /// Largest less smallest reading: out-of-round in one plane, taper along one direction.
+    /// Largest less smallest reading.
     pub fn spread_mm(&self) -> f64 {
         self.max_mm - self.min_mm
+    }
+}
+
+/// How far a bore or journal is from a true cylinder, mm.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FormError {
+    /// Most that diameters in one plane differ.
+    pub out_of_round_mm: f64,
+    /// Most that diameters in one direction differ from plane to plane.
+    pub taper_mm: f64,
+}
+
+impl FormError {
+    /// The errors that readings of (plane along the axis, direction in degrees, diameter) show.
+    /// Readings without a direction count as one direction.
+    pub fn of(readings: &[(usize, Option<f64>, f64)]) -> Self {
+        let spread = |alike: &dyn Fn(&(usize, Option<f64>, f64)) -> bool| {
+            let values: Vec<f64> = readings.iter().filter(|r| alike(r)).map(|r| r.2).collect();
+            Form::of(&values).map_or(0.0, |form| form.spread_mm())
+        };
+        let in_plane = readings.iter().map(|(plane, ..)| spread(&|r| r.0 == *plane));
+        let along = readings.iter().map(|(_, direction, _)| spread(&|r| r.1 == *direction));
+        Self { out_of_round_mm: in_plane.fold(0.0, f64::max), taper_mm: along.fold(0.0, f64::max) }
     }
 }
 
@@ -78,6 +102,20 @@ mod tests {
         assert!((clearance.max_mm - 0.058).abs() < 1e-9);
         assert!((bore.spread_mm() - 0.004).abs() < 1e-9);
         assert!(Form::of(&[]).is_none());
+    }
+
+    #[test]
+    fn out_of_round_lies_in_a_plane_and_taper_along_a_direction() {
+        let error = FormError::of(&[
+            (0, Some(0.0), 54.990),
+            (0, Some(90.0), 54.987),
+            (1, Some(0.0), 54.985),
+            (1, Some(90.0), 54.984),
+        ]);
+        assert!((error.out_of_round_mm - 0.003).abs() < 1e-9 && (error.taper_mm - 0.005).abs() < 1e-9);
+        let ends = FormError::of(&[(0, None, 0.052), (1, None, 0.047)]);
+        assert!(ends.out_of_round_mm == 0.0 && (ends.taper_mm - 0.005).abs() < 1e-9);
+        assert_eq!(FormError::of(&[]), FormError::default());
     }
 
     #[test]

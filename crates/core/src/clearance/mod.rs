@@ -9,8 +9,10 @@ mod ring;
 mod shells;
 mod verdict;
 
-pub use bearing::{Form, OilClearance, end_float, oil_clearance, strip_clearance};
+pub use bearing::{Form, FormError, OilClearance, end_float, oil_clearance, strip_clearance};
 pub use chamber::{Chamber, Compression, compression, nearest_valve_approach, quench};
 pub use ring::{clocking, end_gap, to_file};
 pub use shells::{ShellChoice, ShellGrade, choose_shells};
-pub use verdict::{Decision, Gauge, Window, decide, expanded_uncertainty, to_reference_temperature};
+pub use verdict::{
+    Decision, Gauge, Window, decide, expanded_uncertainty, propagated, to_reference_temperature,
+};

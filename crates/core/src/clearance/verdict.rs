@@ -2,40 +2,47 @@
 
 use serde::{Deserialize, Serialize};
 
-/// What is known of an instrument, mm.
+/// What is known of an instrument, in the unit it reads: mm or cm³.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Gauge {
     /// Most that it is off, to either side.
-    pub accuracy_mm: f64,
+    pub accuracy: f64,
     /// Smallest step it shows.
-    pub resolution_mm: f64,
+    pub resolution: f64,
 }
 
 impl Gauge {
     /// Standard uncertainty of one reading: accuracy and resolution as rectangular
-    /// distributions (GUM), mm.
-    pub fn standard_uncertainty_mm(&self) -> f64 {
-        let accuracy = self.accuracy_mm / 3f64.sqrt();
-        let resolution = self.resolution_mm / (2.0 * 3f64.sqrt());
+    /// distributions (GUM), in that unit.
+    pub fn standard_uncertainty(&self) -> f64 {
+        let accuracy = self.accuracy / 3f64.sqrt();
+        let resolution = self.resolution / (2.0 * 3f64.sqrt());
         accuracy.hypot(resolution)
     }
 }
 
-/// Expanded uncertainty U (k = 2) of a sum or difference of one reading by each gauge, mm.
+/// Expanded uncertainty U (k = 2) of a sum or difference of one reading by each gauge.
 pub fn expanded_uncertainty(gauges: impl IntoIterator<Item = Gauge>) -> f64 {
-    2.0 * gauges.into_iter().map(|gauge| gauge.standard_uncertainty_mm().powi(2)).sum::<f64>().sqrt()
+    2.0 * gauges.into_iter().map(|gauge| gauge.standard_uncertainty().powi(2)).sum::<f64>().sqrt()
 }
 
-/// Where a clearance has to lie, mm.
+/// Where a figure has to lie: a clearance in mm, or a plain ratio.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Window {
     /// The least.
-    pub low_mm: f64,
+    pub low: f64,
     /// The most.
-    pub high_mm: f64,
+    pub high: f64,
     /// What is best.
-    pub target_mm: f64,
+    pub target: f64,
+}
+
+impl Window {
+    /// The window for a part so many times larger, such as a ring gap by its bore.
+    pub fn times(&self, size: f64) -> Self {
+        Self { low: self.low * size, high: self.high * size, target: self.target * size }
+    }
 }
 
 /// What may be said about a value.
@@ -51,17 +58,31 @@ pub enum Decision {
     TooClose,
 }
 
-/// The decision on a value whose expanded uncertainty is `u_mm`.
-pub fn decide(value_mm: f64, u_mm: f64, window: &Window) -> Decision {
+/// The decision on a value whose expanded uncertainty is `u`.
+pub fn decide(value: f64, u: f64, window: &Window) -> Decision {
     // A value typed at the very limit must not hang on the last bit of a difference.
     let slack = 1e-9;
-    if value_mm - u_mm >= window.low_mm - slack && value_mm + u_mm <= window.high_mm + slack {
+    if value - u >= window.low - slack && value + u <= window.high + slack {
         Decision::Inside
-    } else if value_mm + u_mm < window.low_mm - slack || value_mm - u_mm > window.high_mm + slack {
+    } else if value + u < window.low - slack || value - u > window.high + slack {
         Decision::Outside
     } else {
         Decision::TooClose
     }
+}
+
+/// Expanded uncertainty U (k = 2) of a figure computed from several, each with its own U: how much
+/// the figure moves when one of them does, added as squares.
+pub fn propagated(values: &[(f64, f64)], figure: impl Fn(&[f64]) -> Option<f64>) -> Option<f64> {
+    let plain: Vec<f64> = values.iter().map(|(value, _)| *value).collect();
+    let at = figure(&plain)?;
+    let moved = |(index, (value, u)): (usize, &(f64, f64))| {
+        let mut changed = plain.clone();
+        changed[index] = value + u;
+        figure(&changed).map(|figure| (figure - at).powi(2))
+    };
+    let squares: Option<Vec<f64>> = values.iter().enumerate().map(moved).collect();
+    Some(squares?.iter().sum::<f64>().sqrt())
 }
 
 /// A length brought to 20 °C: `L / (1 + α (t − 20))`, α per kelvin.
@@ -74,7 +95,7 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    const WINDOW: Window = Window { low_mm: 0.035, high_mm: 0.060, target_mm: 0.048 };
+    const WINDOW: Window = Window { low: 0.035, high: 0.060, target: 0.048 };
 
     #[test]
     fn a_value_near_a_limit_is_too_close_to_call() {
@@ -94,10 +115,17 @@ mod tests {
 
     #[test]
     fn uncertainties_of_a_difference_add_as_squares() {
-        let micrometer = Gauge { accuracy_mm: 0.002, resolution_mm: 0.001 };
+        let micrometer = Gauge { accuracy: 0.002, resolution: 0.001 };
         let one = expanded_uncertainty([micrometer]);
         assert!((one - 2.0 * (0.002f64.powi(2) / 3.0 + 0.001f64.powi(2) / 12.0).sqrt()).abs() < 1e-12);
         assert!((expanded_uncertainty([micrometer, micrometer]) - one * 2f64.sqrt()).abs() < 1e-12);
+    }
+
+    #[test]
+    fn the_uncertainty_of_a_difference_propagates_like_that_of_its_readings() {
+        let u = propagated(&[(59.0, 0.003), (55.0, 0.004)], |v| Some(v[0] - v[1])).unwrap();
+        assert!((u - 0.005).abs() < 1e-12);
+        assert_eq!(propagated(&[(1.0, 0.1)], |_| None), None);
     }
 
     #[test]

@@ -1,6 +1,7 @@
 //! The parts of a plan, as the rest of Rigore uses them: read, checked and in base units.
 
 use super::measuring::{Clearance, Site};
+use super::parts::{Hardware, Sketch, Slot};
 use crate::fastener::{Strength, Thread};
 use crate::friction::Lubricant;
 use crate::tightening::{Band, Pattern, Position};
@@ -24,6 +25,8 @@ pub struct Plan {
     pub drawings: Vec<Drawing>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
+    /// The parts it is made of.
+    pub slots: Vec<Slot>,
     /// What is measured.
     pub sites: Vec<Site>,
     /// What follows from measurements.
@@ -217,6 +220,8 @@ pub struct Operation {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Kind {
+    /// Enter the parts an engine came with.
+    TakeIn,
     /// Clean, chase, dry, lay out.
     Prepare,
     /// Put a part in its place.
@@ -229,6 +234,8 @@ pub enum Kind {
     Tighten,
     /// Measure.
     Measure,
+    /// Count hardware.
+    Count,
     /// Turn the crankshaft.
     Turn,
     /// Sign the engine off.
@@ -255,10 +262,26 @@ pub enum Work {
         /// Places of the sites in the plan's list, in the order they are measured.
         sites: Vec<usize>,
     },
+    /// Parts to be entered.
+    Parts {
+        /// Places of the slots in the plan's list.
+        slots: Vec<usize>,
+    },
+    /// Hardware to be counted (C-6).
+    Count {
+        /// The kinds of it.
+        hardware: Vec<Hardware>,
+        /// Key of the operation that counted the same out before, where this counts back.
+        back_of: Option<String>,
+    },
     /// The crankshaft to be turned (C-33).
     Turn {
         /// What was fitted last, to blame for a bind.
         suspect: String,
+        /// The most that turning may take, N·m, where that is limited.
+        most_nm: Option<f64>,
+        /// The most that turning may take more than the time before, N·m, where that is limited.
+        rise_nm: Option<f64>,
     },
     /// A lead's signature under the whole engine.
     Sign,
@@ -276,6 +299,8 @@ pub struct Item {
     pub right: String,
     /// What wrong looks like.
     pub wrong: String,
+    /// A drawing of it, where one says it better.
+    pub sketch: Option<Sketch>,
 }
 
 fn by_id<'a, T>(list: &'a [T], id: &str, key: impl Fn(&T) -> &str) -> Option<&'a T> {
@@ -327,6 +352,11 @@ impl Plan {
     /// The members of a family of sites, by number.
     pub fn family<'a>(&'a self, family: &'a str) -> impl Iterator<Item = (usize, &'a Site)> {
         self.sites.iter().enumerate().filter(move |(_, site)| site.family == family)
+    }
+
+    /// How many members a clearance has.
+    pub fn members(&self, clearance: &Clearance) -> usize {
+        clearance.first_family().map_or(0, |family| self.family(family).count())
     }
 
     /// The place in the line and the joint of a tightening operation.

@@ -1,6 +1,7 @@
 //! What of an engine is measured, and the clearances that follow.
 
 use crate::clearance::{ShellGrade, Window};
+use crate::quantity::Dimension;
 use serde::Serialize;
 
 /// One thing to be measured, at its places.
@@ -17,10 +18,12 @@ pub struct Site {
     pub number: usize,
     /// What it looks like.
     pub form: SiteForm,
+    /// What is read there: a length in mm or a volume in cm³.
+    pub dimension: Dimension,
     /// Where to measure, in order.
     pub places: Vec<Place>,
-    /// Readings outside this are asked about, mm.
-    pub plausible_mm: [f64; 2],
+    /// Readings outside this are asked about, mm or cm³.
+    pub plausible: [f64; 2],
     /// Thermal expansion of its part per kelvin; 0 when it is not corrected.
     pub expansion_per_k: f64,
     /// Diameter of the plastic strip, mm, where the readings are its flattened widths.
@@ -42,6 +45,14 @@ pub enum SiteForm {
     Length,
     /// A flattened plastic strip.
     Strip,
+    /// The end gap of a piston ring in its bore.
+    Ring,
+    /// The top of a piston against the deck.
+    Deck,
+    /// A volume that is filled.
+    Chamber,
+    /// A valve coming near the piston while the crankshaft turns.
+    Valve,
 }
 
 /// Where on a site a reading is taken.
@@ -50,15 +61,20 @@ pub enum SiteForm {
 pub struct Place {
     /// What the builder calls it, such as `front 90°`.
     pub name: String,
+    /// What the plane along the axis is called; empty where there is only one.
+    #[serde(skip)]
+    pub plane_name: String,
     /// Which plane along the axis, from 0, of so many.
     pub plane: usize,
     /// How many planes the site has.
     pub planes: usize,
     /// Direction across the axis, degrees from the load line, where the site has directions.
     pub angle_deg: Option<f64>,
+    /// Crank angle after top dead centre, degrees, in a series over the crank angle.
+    pub crank_deg: Option<f64>,
 }
 
-/// A clearance: a difference of measurements, for every member of its families.
+/// A clearance, or another figure that follows from sizes, for every member of its families.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Clearance {
@@ -66,18 +82,87 @@ pub struct Clearance {
     pub id: String,
     /// What the builder calls it.
     pub name: String,
-    /// Family of the larger measurement.
-    pub plus: String,
-    /// Family of what is taken off, where it is not measured directly.
-    pub minus: Option<String>,
+    /// How it follows from sizes.
+    pub rule: Rule,
     /// Family of a second method, where there is one.
     pub second: Option<String>,
     /// Whether the second method is the one to trust where they disagree.
     pub trust_second: bool,
     /// Graded shells that go in between, rising in thickness.
     pub shells: Vec<ShellGrade>,
-    /// Windows by use, the usual one first.
+    /// Windows by use, the usual one first; per mm of bore where `per_bore` says so.
     pub windows: Vec<UseWindow>,
+    /// Family of bores that the windows are multiplied by.
+    pub per_bore: Option<String>,
+    /// Whether it is opened by filing until it is inside.
+    pub filed: bool,
+    /// The operation that measures the last of it, by index, where one does.
+    #[serde(skip)]
+    pub judged_in: Option<usize>,
+}
+
+/// How a figure follows from sizes.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "rule", rename_all = "kebab-case")]
+pub enum Rule {
+    /// One size less another, and a fixed length on top.
+    Difference {
+        /// Family of the larger size.
+        plus: String,
+        /// Family of what is taken off, where it is not measured directly.
+        minus: Option<String>,
+        /// A fixed length that is added, mm, such as a compressed gasket.
+        add_mm: f64,
+    },
+    /// The least of a series.
+    Least {
+        /// Family of the series.
+        of: String,
+    },
+    /// The compression ratio of a cylinder.
+    Compression(Box<Cylinder>),
+}
+
+/// Everything the charge is squeezed into, as the plan gives it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Cylinder {
+    /// Cylinder bore, mm.
+    pub bore: Size,
+    /// Stroke, mm.
+    pub stroke: Size,
+    /// Volume in the head, cm³.
+    pub chamber: Size,
+    /// Volume in the piston, cm³: a dish counts up, a dome down.
+    pub piston: Size,
+    /// Bore of the gasket, mm.
+    pub gasket_bore: Size,
+    /// Thickness of the gasket, compressed, mm.
+    pub gasket: Size,
+    /// Piston below the deck, mm.
+    pub deck: Size,
+    /// Volume above the top ring, cm³.
+    pub crevice: Size,
+}
+
+impl Cylinder {
+    /// Every size, in the order of the fields.
+    pub fn sizes(&self) -> [&Size; 8] {
+        let Self { bore, stroke, chamber, piston, gasket_bore, gasket, deck, crevice } = self;
+        [bore, stroke, chamber, piston, gasket_bore, gasket, deck, crevice]
+    }
+}
+
+/// A size that is fixed by the plan or measured.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Size {
+    /// Fixed, mm or cm³.
+    Fixed(f64),
+    /// The mean of a site of this family.
+    Measured(String),
 }
 
 /// The window of a clearance for one use.
@@ -95,5 +180,35 @@ impl Clearance {
     pub fn window_for(&self, wanted: Option<&str>) -> Option<&Window> {
         let chosen = self.windows.iter().find(|window| Some(window.name.as_str()) == wanted);
         chosen.or_else(|| self.windows.first()).map(|window| &window.window)
+    }
+
+    /// The family that says how many members there are.
+    pub fn first_family(&self) -> Option<&str> {
+        self.families().next()
+    }
+
+    /// The families that its figure is computed from.
+    pub fn families(&self) -> impl Iterator<Item = &str> {
+        let (two, cylinder) = match &self.rule {
+            Rule::Difference { plus, minus, .. } => ([Some(plus), minus.as_ref()], None),
+            Rule::Least { of } => ([Some(of), None], None),
+            Rule::Compression(cylinder) => ([None, None], Some(cylinder.sizes())),
+        };
+        let of_cylinder = cylinder.into_iter().flatten().filter_map(|size| match size {
+            Size::Measured(family) => Some(family),
+            Size::Fixed(_) => None,
+        });
+        two.into_iter().flatten().chain(of_cylinder).map(String::as_str)
+    }
+
+    /// Every family it has to do with: what it is computed from, its second method, its bores.
+    pub fn all_families(&self) -> impl Iterator<Item = &str> {
+        let others = self.second.iter().chain(&self.per_bore).map(String::as_str);
+        self.families().chain(others)
+    }
+
+    /// Whether its figure is a plain ratio and not a length.
+    pub fn is_ratio(&self) -> bool {
+        matches!(self.rule, Rule::Compression(_))
     }
 }

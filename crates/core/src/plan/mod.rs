@@ -7,13 +7,18 @@
 mod document;
 mod forecast;
 mod measuring;
+mod parts;
 mod read;
+mod read_joint;
 mod read_measuring;
+mod read_operations;
+mod read_parts;
 mod reader;
 
 pub use document::*;
 pub use forecast::Forecast;
-pub use measuring::{Clearance, Place, Site, SiteForm, UseWindow};
+pub use measuring::{Clearance, Cylinder, Place, Rule, Site, SiteForm, Size, UseWindow};
+pub use parts::{Hardware, RingGap, Sketch, Slot};
 pub use reader::{Fault, Severity};
 
 impl Plan {

@@ -1,7 +1,8 @@
 //! Reading sites and clearances.
 
 use super::document::Plan;
-use super::measuring::{Clearance, Place, Site, SiteForm, UseWindow};
+use super::measuring::{Clearance, Cylinder, Place, Rule, Site, SiteForm, Size, UseWindow};
+use super::read_parts::{members, read_count};
 use super::reader::Table;
 use crate::clearance::{ShellGrade, Window};
 use crate::quantity::{self, Dimension};
@@ -11,12 +12,16 @@ const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
 /// Thermal expansion per kelvin by material.
 const MATERIALS: [(&str, f64); 4] =
     [("steel", 11.5e-6), ("cast-iron", 10.5e-6), ("aluminium", 23e-6), ("none", 0.0)];
-const FORMS: [(&str, SiteForm); 5] = [
+const FORMS: [(&str, SiteForm); 9] = [
     ("journal", SiteForm::Journal),
     ("bore", SiteForm::Bore),
     ("gap", SiteForm::Gap),
     ("length", SiteForm::Length),
     ("strip", SiteForm::Strip),
+    ("ring", SiteForm::Ring),
+    ("deck", SiteForm::Deck),
+    ("chamber", SiteForm::Chamber),
+    ("valve", SiteForm::Valve),
 ];
 
 pub(super) fn families(plan: &Plan) -> Vec<&str> {
@@ -28,17 +33,20 @@ pub(super) fn families(plan: &Plan) -> Vec<&str> {
 /// One `[[site]]`, which stands for as many sites as it counts.
 pub(super) fn read_site(table: Table<'_>) -> Vec<Site> {
     let (family, name) = (table.text("id"), table.text("name"));
-    let count = table.number_if("count").unwrap_or(1.0);
-    if !(1.0..=64.0).contains(&count) || count.fract() != 0.0 {
-        table.error("count", "a whole number from 1 to 64 is needed");
-    }
+    let count = read_count(&table);
     let form = table.choice("form", &FORMS).unwrap_or(SiteForm::Length);
-    let places = places(&table.texts("planes"), &table.numbers("angles"));
-    let range = lengths(&table, "plausible");
-    let plausible_mm = match range[..] {
+    let dimension = if form == SiteForm::Chamber { Dimension::Volume } else { Dimension::Length };
+    let places = read_places(&table, form);
+    let range = quantities(&table, "plausible", dimension);
+    let plausible = match range[..] {
         [low, high] if low < high => [low, high],
         _ => {
-            table.error("plausible", "two rising lengths [\"54.9 mm\", \"55.1 mm\"] are needed");
+            let symbol = dimension.base().symbol;
+            let message = format!(
+                "two rising {}s such as [\"54.9 {symbol}\", \"55.1 {symbol}\"] are needed",
+                dimension.word()
+            );
+            table.error("plausible", message);
             [0.0, 0.0]
         }
     };
@@ -49,45 +57,70 @@ pub(super) fn read_site(table: Table<'_>) -> Vec<Site> {
         table.error("strip", "form \"strip\" and the strip's diameter above zero go together");
     }
     table.finish();
-    let count = count.clamp(1.0, 64.0) as usize;
-    let site = |number: usize| Site {
-        id: if count == 1 { family.clone() } else { format!("{family}-{number}") },
+    let site = |(number, (id, name))| Site {
+        id,
         family: family.clone(),
-        name: if count == 1 { name.clone() } else { format!("{name} {number}") },
+        name,
         number,
         form,
+        dimension,
         places: places.clone(),
-        plausible_mm,
+        plausible,
         expansion_per_k,
         strip_mm,
     };
-    (1..=count).map(site).collect()
+    (1..).zip(members(&family, &name, count)).map(site).collect()
 }
 
-/// Every plane in every direction; one nameless place where neither is given.
-fn places(planes: &[String], angles: &[f64]) -> Vec<Place> {
-    let planes: Vec<&str> =
-        if planes.is_empty() { vec![""] } else { planes.iter().map(String::as_str).collect() };
+/// Every plane in every direction, or every crank angle of a series; one nameless place where
+/// none is given.
+fn read_places(table: &Table<'_>, form: SiteForm) -> Vec<Place> {
+    let (planes, angles, series) = (table.texts("planes"), table.numbers("angles"), table.numbers("series"));
+    let rising = series.windows(2).all(|pair| pair[0] < pair[1]);
+    if (form == SiteForm::Valve) != (series.len() >= 3 && rising) {
+        table.error("series", "form \"valve\" and at least three rising crank angles go together");
+    }
+    if !series.is_empty() {
+        return series.into_iter().map(crank_place).collect();
+    }
+    let planes = if planes.is_empty() { vec![String::new()] } else { planes };
     let directions: Vec<Option<f64>> =
         if angles.is_empty() { vec![None] } else { angles.iter().copied().map(Some).collect() };
     let place = |plane: usize, angle_deg: Option<f64>| {
         let angle = angle_deg.map(|angle| format!("{angle:.0}°")).unwrap_or_default();
         Place {
             name: format!("{} {angle}", planes[plane]).trim().to_owned(),
+            plane_name: planes[plane].clone(),
             plane,
             planes: planes.len(),
             angle_deg,
+            crank_deg: None,
         }
     };
-    let of_plane = |plane| directions.iter().map(move |&angle| place(plane, angle));
-    (0..planes.len()).flat_map(of_plane).collect()
+    let of_plane = |plane| directions.iter().map(move |&angle| (plane, angle));
+    (0..planes.len()).flat_map(of_plane).map(|(plane, angle)| place(plane, angle)).collect()
 }
 
-/// A list of lengths in mm.
-fn lengths(table: &Table<'_>, key: &'static str) -> Vec<f64> {
-    let base = Dimension::Length.base();
+fn crank_place(crank_deg: f64) -> Place {
+    let name = match crank_deg {
+        before if before < 0.0 => format!("{:.0}° before top", -before),
+        after if after > 0.0 => format!("{after:.0}° after top"),
+        _ => "top dead centre".to_owned(),
+    };
+    Place {
+        name,
+        plane_name: String::new(),
+        plane: 0,
+        planes: 1,
+        angle_deg: None,
+        crank_deg: Some(crank_deg),
+    }
+}
+
+/// A list of quantities in their base unit.
+fn quantities(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Vec<f64> {
     let read = |text: String| {
-        quantity::read(&text, Dimension::Length, base)
+        quantity::read(&text, dimension, dimension.base())
             .map_err(|error| table.error(key, error.to_string()))
             .ok()
     };
@@ -95,22 +128,9 @@ fn lengths(table: &Table<'_>, key: &'static str) -> Vec<f64> {
 }
 
 pub(super) fn read_clearance(table: Table<'_>, plan: &Plan) -> Clearance {
-    let known = families(plan);
-    let count = |family: &str| plan.sites.iter().filter(|site| site.family == family).count();
-    let plus = table.reference("plus", "site", &known);
-    let other = |key: &'static str| {
-        let family = table.has(key).then(|| table.reference(key, "site", &known))?;
-        if known.contains(&family.as_str())
-            && known.contains(&plus.as_str())
-            && count(&family) != count(&plus)
-        {
-            let message =
-                format!("`{family}` has {} sites and `{plus}` has {}", count(&family), count(&plus));
-            table.error(key, message);
-        }
-        Some(family)
-    };
-    let (minus, second) = (other("minus"), other("second"));
+    let rule = read_rule(&table, plan);
+    let other = |key: &'static str| table.has(key).then(|| table.reference(key, "site", &families(plan)));
+    let (second, per_bore) = (other("second"), other("per_bore"));
     let mut shells: Vec<ShellGrade> = Vec::new();
     for grade in table.tables("shell") {
         let thickness_mm = grade.positive("thickness", Dimension::Length).unwrap_or(1.0);
@@ -118,15 +138,73 @@ pub(super) fn read_clearance(table: Table<'_>, plan: &Plan) -> Clearance {
         grade.finish();
     }
     shells.sort_by(|a, b| a.thickness_mm.total_cmp(&b.thickness_mm));
+    let plain = matches!(rule, Rule::Compression(_)) || per_bore.is_some();
+    let windows = read_windows(&table, plain);
+    let trusts = [("first", false), ("second", true)];
+    let trust_second = table.has("trust") && table.choice("trust", &trusts).unwrap_or(false);
+    let filed = table.flag("filed");
+    let (id, name) = (table.text("id"), table.text("name"));
+    let clearance =
+        Clearance { id, name, rule, second, trust_second, shells, windows, per_bore, filed, judged_in: None };
+    check_members(&table, plan, &clearance);
+    table.finish();
+    clearance
+}
+
+/// One of `plus` (with `minus` and `add`), `least` and `compression`.
+fn read_rule(table: &Table<'_>, plan: &Plan) -> Rule {
+    let known = families(plan);
+    if table.has("least") {
+        return Rule::Least { of: table.reference("least", "site", &known) };
+    }
+    if let Some(cylinder) = table.table("compression") {
+        let size = |key, dimension| read_size(&cylinder, key, dimension, &known);
+        let cylinder_read = Cylinder {
+            bore: size("bore", Dimension::Length),
+            stroke: size("stroke", Dimension::Length),
+            chamber: size("chamber", Dimension::Volume),
+            piston: size("piston", Dimension::Volume),
+            gasket_bore: size("gasket_bore", Dimension::Length),
+            gasket: size("gasket", Dimension::Length),
+            deck: size("deck", Dimension::Length),
+            crevice: if cylinder.has("crevice") {
+                size("crevice", Dimension::Volume)
+            } else {
+                Size::Fixed(0.0)
+            },
+        };
+        cylinder.finish();
+        return Rule::Compression(Box::new(cylinder_read));
+    }
+    Rule::Difference {
+        plus: table.reference("plus", "site", &known),
+        minus: table.has("minus").then(|| table.reference("minus", "site", &known)),
+        add_mm: table.quantity_if("add", Dimension::Length).unwrap_or(0.0),
+    }
+}
+
+/// A quantity, or the name of a site whose mean it is.
+fn read_size(table: &Table<'_>, key: &'static str, dimension: Dimension, families: &[&str]) -> Size {
+    let text = table.text_or(key, "");
+    if families.contains(&text.as_str()) {
+        return Size::Measured(text);
+    }
+    Size::Fixed(table.quantity(key, dimension).unwrap_or(1.0))
+}
+
+/// Windows by use: lengths, or plain numbers where the figure is a ratio or goes by the bore.
+fn read_windows(table: &Table<'_>, plain: bool) -> Vec<UseWindow> {
     let mut windows = Vec::new();
+    let kind = if plain { "plain numbers" } else { "lengths" };
     if let Some(by_use) = table.table("window") {
         for name in USES.into_iter().filter(|name| by_use.has(name)) {
-            match lengths(&by_use, name)[..] {
-                [low_mm, target_mm, high_mm] if low_mm <= target_mm && target_mm <= high_mm => {
-                    let window = Window { low_mm, high_mm, target_mm };
-                    windows.push(UseWindow { name: name.to_owned(), window });
+            let figures =
+                if plain { by_use.numbers(name) } else { quantities(&by_use, name, Dimension::Length) };
+            match figures[..] {
+                [low, target, high] if low <= target && target <= high => {
+                    windows.push(UseWindow { name: name.to_owned(), window: Window { low, target, high } });
                 }
-                _ => by_use.error(name, "three rising lengths [low, target, high] are needed"),
+                _ => by_use.error(name, format!("three rising {kind} [low, target, high] are needed")),
             }
         }
         by_use.finish();
@@ -134,18 +212,21 @@ pub(super) fn read_clearance(table: Table<'_>, plan: &Plan) -> Clearance {
     if windows.is_empty() {
         table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));
     }
-    let trusts = [("first", false), ("second", true)];
-    let trust_second = table.has("trust") && table.choice("trust", &trusts).unwrap_or(false);
-    let clearance = Clearance {
-        id: table.text("id"),
-        name: table.text("name"),
-        plus,
-        minus,
-        second,
-        trust_second,
-        shells,
-        windows,
+    windows
+}
+
+/// Every family of a clearance has the same number of members.
+fn check_members(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
+    let count = |family: &str| plan.sites.iter().filter(|site| site.family == family).count();
+    let Some(first) = clearance.first_family() else {
+        table.error_here("nothing of it is measured: at least one size has to be a site");
+        return;
     };
-    table.finish();
-    clearance
+    for family in clearance.all_families() {
+        if count(family) > 0 && count(first) > 0 && count(family) != count(first) {
+            let message =
+                format!("`{family}` has {} sites and `{first}` has {}", count(family), count(first));
+            table.error_here(message);
+        }
+    }
 }

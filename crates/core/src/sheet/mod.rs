@@ -4,8 +4,8 @@
 //! JSON is [`Sheet`] serialised. Nothing is computed here that the state does not know.
 
 use crate::build::{
-    BuildStatus, ClearanceView, ItemView, Matter, MeasuredView, OperationStatus, Person, PlanRef, PullView,
-    State, TurnView,
+    BuildStatus, ClearanceView, CountView, ItemView, Matter, MeasuredView, OperationStatus, Person, PlanRef,
+    PullView, SlotView, State, TurnView,
 };
 use crate::plan::{Forecast, Work};
 use serde::Serialize;
@@ -24,6 +24,8 @@ pub struct Sheet {
     pub use_for: Option<String>,
     /// Whose engine it is, where it was said.
     pub owner: Option<String>,
+    /// What the engine itself says it is, where it was said.
+    pub identity: Option<String>,
     /// Where the build stands.
     pub status: BuildStatus,
     /// Entries in the record.
@@ -34,7 +36,7 @@ pub struct Sheet {
     /// When something was last recorded.
     #[serde(with = "time::serde::rfc3339::option")]
     pub touched: Option<OffsetDateTime>,
-    /// Everybody who recorded something that stands on the sheet.
+    /// Everybody who recorded something.
     pub people: Vec<Person>,
     /// Operations in the order of the plan.
     pub sections: Vec<Section>,
@@ -59,11 +61,15 @@ pub struct Section {
     pub signed_at: Option<OffsetDateTime>,
     /// Confirmed items.
     pub items: Vec<ItemView>,
+    /// Parts taken in, by slot.
+    pub parts: Vec<SlotView>,
+    /// Hardware counted.
+    pub counts: Vec<CountView>,
     /// The joint, of a tightening operation.
     pub joint: Option<JointSheet>,
     /// Readings, of a measuring operation.
     pub readings: Vec<MeasuredView>,
-    /// Clearances that rest on its readings.
+    /// Clearances that it judges.
     pub clearances: Vec<ClearanceView>,
     /// Why it was left out, where it was.
     pub skipped: Option<String>,
@@ -125,17 +131,6 @@ impl Sheet {
     /// The sheet of a build.
     pub fn of(state: &State) -> Self {
         let view = state.view();
-        let mut people: Vec<Person> = Vec::new();
-        let stamps = state.operations.iter().flat_map(|o| {
-            let signed = o.signed.iter().chain(&o.lapsed).chain(&o.started);
-            let confirmed = o.confirmed.iter().chain(&o.tightening.actions).map(|c| &c.stamp);
-            signed.chain(confirmed).chain(o.tightening.pulls.iter().map(|p| &p.stamp))
-        });
-        for stamp in state.begun.iter().chain(stamps) {
-            if !people.contains(&stamp.by) {
-                people.push((*stamp.by).clone());
-            }
-        }
         let sections = view.operations.into_iter().enumerate().map(|(at, operation)| Section {
             id: operation.id,
             name: operation.name,
@@ -143,16 +138,15 @@ impl Sheet {
             signed_by: operation.signed_by,
             signed_at: operation.signed_at,
             items: state.items(at),
+            parts: state.slots(Some(at)),
+            counts: state.counts(at),
             joint: joint_sheet(state, at),
             readings: state.readings_of(at),
-            clearances: match &state.plan.operations[at].work {
-                Work::Measure { sites } => state.clearances(Some(sites)),
-                _ => Vec::new(),
-            },
+            clearances: state.judged(at),
             skipped: operation.skipped,
             turns: match &state.plan.operations[at].work {
                 Work::Turn { .. } => {
-                    let of_it = |turn: &TurnView| turn.operation == state.plan.operations[at].name;
+                    let of_it = |turn: &TurnView| turn.operation == state.plan.operations[at].id;
                     state.turns().into_iter().filter(of_it).collect()
                 }
                 _ => Vec::new(),
@@ -163,11 +157,12 @@ impl Sheet {
             plan: view.plan,
             use_for: view.use_for,
             owner: view.owner,
+            identity: view.identity,
             status: view.status,
             entries: state.seq,
             begun_at: view.begun_at,
             touched: state.touched,
-            people,
+            people: state.people(),
             sections: sections.collect(),
             matters: view.matters,
         }

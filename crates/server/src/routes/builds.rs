@@ -29,6 +29,9 @@ pub struct NewBuild {
     /// Whose engine it is.
     #[serde(default)]
     pub owner: Option<String>,
+    /// What the engine itself says it is: its number or mark.
+    #[serde(default)]
+    pub identity: Option<String>,
 }
 
 /// The answer to a command: what it led to. The same command is answered the same again.
@@ -64,7 +67,13 @@ pub async fn begin(
     let command = Command {
         id: new.id,
         seen: 0,
-        what: Do::Begin { name: new.name, plan, use_for: new.use_for, owner: new.owner },
+        what: Do::Begin {
+            name: new.name,
+            plan,
+            use_for: new.use_for,
+            owner: new.owner,
+            identity: new.identity,
+        },
     };
     record(&app, new.id, &by, &command).await.map(Json)
 }
@@ -85,10 +94,11 @@ pub async fn bench(
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
 ) -> Result<Json<Bench>, Problem> {
-    let bench = app
-        .store
-        .read(build, |state| state.plan.operation(&path.operation).map(|(at, _)| state.bench(at)))
-        .await?;
+    let (tools, now) = (&app.roster.instruments, OffsetDateTime::now_utc());
+    let look = |state: &rigore_core::build::State| {
+        state.plan.operation(&path.operation).map(|(at, _)| state.bench(at, tools, now))
+    };
+    let bench = app.store.read(build, look).await?;
     bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
 }
 

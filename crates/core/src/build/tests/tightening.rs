@@ -1,59 +1,20 @@
 //! Facts are kept, decisions are judged, and the place in the sequence is always known.
 
 use super::*;
-use crate::plan::Plan;
 use crate::tightening::Verdict;
 use proptest::prelude::*;
-use std::sync::Arc;
-use time::OffsetDateTime;
-use uuid::Uuid;
 
-const SMALL: &str = include_str!("../../tests/small-plan.toml");
+const SMALL: &str = include_str!("../../../tests/small-plan.toml");
 const ORDER: [&str; 6] = ["2L", "2R", "1L", "3R", "1R", "3L"];
 
-fn plan() -> Arc<Plan> {
-    Arc::new(Plan::read("small-plan.toml", SMALL).expect("the plan is right").0)
-}
-
-fn person(role: Role) -> Person {
-    Person { id: "p".into(), name: "Bench one".into(), role }
-}
-
-fn wrench() -> Instrument {
-    Instrument {
-        id: "w".into(),
-        name: "Wrench 2".into(),
-        serial: "0002".into(),
-        torque_nm: Some([20.0, 200.0]),
-        angle: true,
-        calibration_due: None,
-        simulated: false,
-        length_mm: None,
-        accuracy_mm: 0.0,
-        resolution_mm: 0.0,
-    }
-}
-
-/// A build at the bench, to which commands are given.
-struct Shop {
-    state: State,
-    events: Vec<Event>,
-    instrument: Instrument,
-    role: Role,
-}
-
 impl Shop {
-    fn begun() -> Self {
-        let mut shop =
-            Self { state: State::new(plan()), events: Vec::new(), instrument: wrench(), role: Role::Lead };
-        let plan = PlanRef { hash: "h".into(), id: "small".into(), name: "Small".into() };
-        shop.give(Do::Begin { name: "Test engine".into(), plan, use_for: None, owner: None }).unwrap();
-        shop
+    fn small() -> Self {
+        Self::begun(SMALL, None, wrench())
     }
 
     /// At the bolts: everything before them is signed.
     fn at_the_bolts() -> Self {
-        let mut shop = Self::begun();
+        let mut shop = Self::small();
         for item in ["threads", "holes"] {
             shop.give(Do::Confirm { operation: "prepare".into(), item: item.into() }).unwrap();
         }
@@ -61,30 +22,8 @@ impl Shop {
         shop
     }
 
-    fn give(&mut self, what: Do) -> Result<Vec<Fact>, Refusal> {
-        self.give_seen(what, self.state.seq)
-    }
-
-    fn give_seen(&mut self, what: Do, seen: u64) -> Result<Vec<Fact>, Refusal> {
-        let at = OffsetDateTime::UNIX_EPOCH + time::Duration::seconds(self.state.seq as i64);
-        let context = Context { by: person(self.role), at, instrument: Some(self.instrument.clone()) };
-        let command = Command { id: Uuid::from_u128(u128::from(self.state.seq) + 1), seen, what };
-        let facts = decide(&self.state, &context, &command)?;
-        for fact in facts.clone() {
-            let (seq, by) = (self.state.seq + 1, person(self.role));
-            let event = Event { v: EVENT_FORMAT, seq, at, by, command: command.id, fact };
-            self.state.apply(&event);
-            self.events.push(event);
-        }
-        Ok(facts)
-    }
-
     fn pull(&mut self, stage: usize, fastener: &str, text: &str) -> Result<Vec<Fact>, Refusal> {
         self.give(pull(stage, fastener, text))
-    }
-
-    fn sign(&mut self, operation: &str) -> Result<Vec<Fact>, Refusal> {
-        self.give(Do::Sign { operation: operation.into() })
     }
 
     fn last(&self) -> &Pull {
@@ -145,7 +84,7 @@ fn a_joint_is_tightened_in_order_and_signed_off() {
 
 #[test]
 fn decisions_wait_for_what_they_need() {
-    let mut shop = Shop::begun();
+    let mut shop = Shop::small();
     let refused = shop.give(Do::Start { operation: "tighten".into() }).unwrap_err();
     assert_eq!(
         (refused.kind, refused.message.as_str()),
@@ -194,7 +133,7 @@ fn a_pull_out_of_order_is_kept_and_a_lead_stands_for_it() {
     assert_eq!(shop.next(), (0, "2L".into()));
     let seq = shop.last().stamp.seq;
     shop.role = Role::Bench;
-    let accept = Do::Accept { seq, reason: "caps are doweled".into() };
+    let accept = Do::Accept { seq, subject: None, reason: "caps are doweled".into() };
     assert_eq!(shop.give(accept.clone()).unwrap_err().kind, RefusalKind::NotAllowed);
     shop.role = Role::Lead;
     shop.give(accept).unwrap();
@@ -206,7 +145,7 @@ fn a_stage_too_early_and_work_before_its_requirements_are_marked() {
     let mut shop = Shop::at_the_bolts();
     shop.pull(2, "2L", "40").unwrap();
     assert!(matches!(shop.last().remarks[..], [Remark::Early { .. }]));
-    let mut shop = Shop::begun();
+    let mut shop = Shop::small();
     shop.pull(0, "2L", "30").unwrap();
     assert_eq!(shop.last().remarks, [Remark::NotStarted]);
 }
@@ -285,7 +224,7 @@ fn an_instrument_that_does_not_fit_is_a_deviation() {
 fn paint_marks_stand_where_the_mark_is_on_the_bolt() {
     let mut shop = Shop::at_the_bolts();
     shop.tighten();
-    let BenchWork::Tighten(bench) = shop.state.bench(1).work else { panic!("a tightening bench") };
+    let BenchWork::Tighten(bench) = shop.bench(1).work else { panic!("a tightening bench") };
     let clocks: Vec<_> = bench.fasteners[0].strokes.iter().map(|s| s.clock.as_str()).collect();
     assert_eq!(clocks, ["12:00", "1:20"]);
 }
@@ -311,54 +250,7 @@ fn events_survive_json() {
     assert_eq!(back, shop.events);
 }
 
-fn any_fact() -> impl Strategy<Value = Fact> {
-    let name = prop::sample::select(vec!["prepare", "tighten", "sign", "none"]);
-    let bolt = prop::sample::select(vec!["2L", "2R", "1L", "9X"]);
-    let item = prop::sample::select(vec!["threads", "holes", "none"]);
-    prop_oneof![
-        name.clone().prop_map(|o| Fact::Started { operation: o.into() }),
-        name.clone().prop_map(|o| Fact::Signed { operation: o.into() }),
-        (name.clone(), item).prop_map(|(o, i)| Fact::Confirmed { operation: o.into(), item: i.into() }),
-        (name.clone(), 0usize..5).prop_map(|(o, stage)| Fact::Acted { operation: o.into(), stage }),
-        (0u64..40).prop_map(|seq| Fact::Voided { seq, reason: "r".into() }),
-        (0u64..40).prop_map(|seq| Fact::Accepted { seq, reason: "r".into() }),
-        (name.clone(), bolt.clone(), any::<bool>()).prop_map(|(o, f, replaced)| Fact::Loosened {
-            operation: o.into(),
-            fastener: f.into(),
-            replaced,
-            reason: "r".into(),
-        }),
-        (name, bolt, 0usize..5, prop::option::of(0.1f64..90.0), prop::option::of(0.1f64..90.0)).prop_map(
-            |(o, f, stage, torque_nm, angle_deg)| Fact::Pulled {
-                operation: o.into(),
-                stage,
-                fastener: f.into(),
-                reading: Reading { torque_nm, angle_deg, entered: None },
-                method: Method::Typed,
-                instrument: wrench(),
-            }
-        ),
-    ]
-}
-
 proptest! {
-    #[test]
-    fn any_list_of_events_folds_and_can_be_shown(facts in prop::collection::vec(any_fact(), 0..60)) {
-        let mut state = State::new(plan());
-        for (at, fact) in facts.into_iter().enumerate() {
-            let event = Event {
-                v: EVENT_FORMAT, seq: at as u64 + 1, at: OffsetDateTime::UNIX_EPOCH,
-                by: person(Role::Bench), command: Uuid::from_u128(at as u128), fact,
-            };
-            state.apply(&event);
-        }
-        for at in 0..3 {
-            let bench = state.bench(at);
-            prop_assert!(bench.operation.done <= bench.operation.total);
-        }
-        let _ = (state.summary(), crate::sheet::Sheet::of(&state));
-    }
-
     #[test]
     fn counting_afresh_gives_what_counting_along_gave(
         pulls in prop::collection::vec((0usize..6, 5.0f64..40.0), 1..40),
@@ -368,7 +260,7 @@ proptest! {
             shop.pull(0, ORDER[fastener], &format!("{value:.1}")).unwrap();
         }
         let along: Vec<_> = (0..6).map(|f| shop.state.operations[1].tightening.standing(0, f)).collect();
-        let plan = plan();
+        let plan = plan(SMALL);
         for fastener in 0..6 {
             shop.state.operations[1].tightening.recount(&plan.joints[0], fastener);
         }

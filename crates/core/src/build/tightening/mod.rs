@@ -1,5 +1,13 @@
 //! The pulls of one joint: what counts for each fastener in each stage.
 
+mod apply;
+mod bench;
+mod decide;
+mod matter;
+
+pub use bench::{FastenerMark, FastenerState, PullView, StageState, StageView, Stroke, TightenBench, Why};
+pub(super) use decide::{act, loosen, pull};
+
 use super::event::{Instrument, Method, Reading};
 use super::state::{Confirmation, Stamp, Voided};
 use crate::plan::{Joint, Stage};
@@ -9,7 +17,6 @@ use std::collections::HashMap;
 use std::fmt;
 use std::ops::Range;
 use std::sync::Arc;
-use time::OffsetDateTime;
 
 /// Something to be known about a pull besides its verdict.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -272,26 +279,5 @@ impl TighteningState {
     /// Whether a pull still bears on the fastener as it is now.
     pub fn stands(&self, pull: &Pull) -> bool {
         pull.voided.is_none() && pull.stamp.seq > self.loosened_at(pull.fastener)
-    }
-}
-
-/// Why an instrument does not fit a target, if it does not (C-7).
-pub(super) fn instrument_fault(instrument: &Instrument, stage: &Stage, at: OffsetDateTime) -> Option<String> {
-    if instrument.calibration_due.is_some_and(|due| at.date() > due) {
-        return Some(format!("{} is out of calibration", instrument.name));
-    }
-    match stage {
-        Stage::Torque { band, .. } => match instrument.torque_nm {
-            None => Some(format!("{} does not measure torque", instrument.name)),
-            Some([low, high]) if band.target < low || band.target > high => Some(format!(
-                "{} N·m is outside the range of {}, {low} to {high} N·m",
-                band.target, instrument.name
-            )),
-            Some(_) => None,
-        },
-        Stage::Angle { .. } if !instrument.angle => {
-            Some(format!("{} does not measure angle", instrument.name))
-        }
-        _ => None,
     }
 }

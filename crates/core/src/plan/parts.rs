@@ -1,0 +1,63 @@
+//! What an engine is made of besides its joints: parts, loose hardware, and sketches of how they
+//! lie.
+
+use serde::Serialize;
+
+/// A place for one part.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Slot {
+    /// Key in the plan, such as `rod-3`.
+    pub id: String,
+    /// Key of the set it belongs to, such as `rod`.
+    pub family: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// How many engines such a part may be in, where that is limited (C-16).
+    pub uses_allowed: Option<u32>,
+}
+
+/// A kind of loose hardware, and how many of it the engine takes.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Hardware {
+    /// Key in the operation.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// How many the engine takes.
+    pub count: u32,
+}
+
+/// How something lies, drawn.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum Sketch {
+    /// Caps in a row, numbered from the front, every arrow forward.
+    CapArrows {
+        /// How many caps.
+        caps: u32,
+    },
+    /// Shell tangs in their slots, both on one side.
+    TangSide,
+    /// Ring gaps round the piston, seen from above.
+    RingClocking {
+        /// The gaps.
+        gaps: Vec<RingGap>,
+    },
+    /// A gasket with its front mark forward.
+    GasketFront,
+    /// A washer with its chamfer towards the head.
+    WasherChamfer,
+}
+
+/// Where the gap of one ring goes.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RingGap {
+    /// Which ring.
+    pub ring: String,
+    /// Degrees clockwise from the front, seen from above.
+    pub at_deg: f64,
+}

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+// Shells at hand by grade: what is counted bounds the proposal.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+
+const props = defineProps<{ view: Schemas['ClearanceView']; operation: string; busy: boolean; act: (what: Do) => Promise<boolean> }>()
+const lines = computed(() => props.view.grades.map((grade, at) => ({ grade, count: props.view.stock[at] ?? null })))
+
+async function counted(grade: string, event: Event) {
+  const input = event.target as HTMLInputElement
+  const count = Number(input.value)
+  if (input.value.trim() === '' || !Number.isInteger(count) || count < 0) {
+    input.setCustomValidity('A whole number of shells is needed')
+    input.reportValidity()
+    return
+  }
+  input.setCustomValidity('')
+  await props.act({ type: 'count-shells', operation: props.operation, clearance: props.view.id, grade, count })
+}
+</script>
+
+<template>
+  <fieldset class="flex flex-wrap items-baseline gap-x-5 gap-y-1" data-test="stock">
+    <legend class="label-text float-left mr-4">Shells at hand</legend>
+    <label v-for="line in lines" :key="line.grade" class="flex items-baseline gap-2">
+      {{ line.grade }}
+      <input
+        class="w-14 border-b border-ink bg-transparent text-center"
+        inputmode="numeric"
+        autocomplete="off"
+        placeholder="any"
+        :name="`stock-${line.grade}`"
+        :disabled="busy"
+        :value="line.count ?? ''"
+        @change="counted(line.grade, $event)"
+      />
+    </label>
+  </fieldset>
+</template>

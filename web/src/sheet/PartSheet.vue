@@ -1,0 +1,41 @@
+<script setup lang="ts">
+// The parts of an engine with batch, serial and what was done to them.
+import type { Schemas } from '../api/client'
+import { when } from '../ui/units'
+
+defineProps<{ parts: Schemas['SlotView'][] }>()
+const words = { new: 'new', used: 'used', reworked: 'used and machined' } as const
+</script>
+
+<template>
+  <div class="overflow-x-auto print:overflow-visible">
+    <table class="mt-2 w-full border-collapse text-left">
+      <thead class="text-dim">
+        <tr class="border-b border-ink">
+          <th class="py-1 pr-3 font-normal">Part</th>
+          <th class="pr-3 font-normal">What it is</th>
+          <th class="pr-3 font-normal">Batch</th>
+          <th class="pr-3 font-normal">Serial</th>
+          <th class="pr-3 font-normal">Condition</th>
+          <th class="font-normal">Entered</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="slot in parts" :key="slot.id" class="break-inside-avoid border-b border-rule align-baseline" :data-test="`part-${slot.id}`">
+          <th scope="row" class="py-1 pr-3 font-medium whitespace-nowrap">{{ slot.name }}</th>
+          <template v-if="slot.part">
+            <td class="pr-3">
+              {{ slot.part.reference }}<span v-if="slot.part.machining" class="block text-dim">{{ slot.part.machining }}</span>
+              <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ old.reference }} {{ old.serial }}</span>
+            </td>
+            <td class="pr-3 whitespace-nowrap">{{ slot.part.batch }}</td>
+            <td class="pr-3 whitespace-nowrap">{{ slot.part.serial }}</td>
+            <td class="pr-3">{{ words[slot.part.condition] }}<template v-if="slot.part.uses">, in {{ slot.part.uses }} before</template></td>
+            <td class="text-dim">{{ slot.by }}, {{ when(slot.at) }}</td>
+          </template>
+          <td v-else colspan="5" class="text-dim">open</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
