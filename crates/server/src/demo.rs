@@ -100,6 +100,7 @@ pub async fn load(store: &Store) -> Result<usize> {
     if !store.builds().await?.is_empty() {
         return Ok(0);
     }
+    let store = &store.unhurried_disk().await?;
     let shop: Shop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
     let today = OffsetDateTime::now_utc().date();
     let instrument = |demo: &DemoInstrument| Instrument {
@@ -114,6 +115,7 @@ pub async fn load(store: &Store) -> Result<usize> {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
         make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
     }
+    store.close().await;
     Ok(shop.build.len())
 }
 
@@ -135,6 +137,7 @@ struct Hand<'a> {
     store: &'a Store,
     roster: &'a Roster,
     id: Uuid,
+    state: State,
     at: OffsetDateTime,
     count: u64,
 }
@@ -147,34 +150,35 @@ impl Hand<'_> {
         let by =
             self.roster.people.iter().find(|person| person.role == role).context("a person of the role")?;
         let command = Command { id, seen: u64::MAX >> 1, what };
-        self.store.record(self.id, by, self.roster, self.at, &command).await?;
+        let recorded = self.store.record(self.id, by, self.roster, self.at, &command).await?;
+        for event in &recorded.events {
+            self.state.apply(event);
+        }
         Ok(())
     }
 
     /// Does what is next in an operation; false when nothing is left but the signature.
     async fn step(&mut self, operation: &str) -> Result<bool> {
-        let next = self.store.read(self.id, |state| self.next(state, operation)).await?;
-        let Some(what) = next? else { return Ok(false) };
+        let Some(what) = self.next(operation)? else { return Ok(false) };
         self.give(Role::Bench, what).await?;
         Ok(true)
     }
 
     /// The command that does what is next.
-    fn next(&self, state: &State, id: &str) -> Result<Option<Do>> {
+    fn next(&self, id: &str) -> Result<Option<Do>> {
+        let state = &self.state;
         let (at, _) = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
         Ok(Some(match state.step(at) {
             Step::Confirm { item, .. } => Do::Confirm { operation, item },
-            Step::Fit { slot, .. } => self.fitting(state, operation, slot)?,
+            Step::Fit { slot, .. } => self.fitting(operation, slot)?,
             Step::Count { hardware, .. } => {
                 let counts = state.counts(at);
                 let line = counts.iter().find(|line| line.id == hardware).context("a kind of hardware")?;
                 let spare = if line.out.is_none() { self.build.spare } else { 0 };
                 Do::Count { operation, hardware, count: line.expected + spare }
             }
-            Step::Measure { site, place, file_mm, .. } => {
-                self.measuring(state, operation, site, place, file_mm)?
-            }
+            Step::Measure { site, place, file_mm, .. } => self.measuring(operation, site, place, file_mm)?,
             Step::Shells { clearance, number, .. } => {
                 let views = state.clearances(None);
                 let view = views.into_iter().find(|view| view.id == clearance && view.number == number);
@@ -195,8 +199,8 @@ impl Hand<'_> {
     }
 
     /// The part that goes into a slot, with the number of the slot behind its serial number.
-    fn fitting(&self, state: &State, operation: String, slot: String) -> Result<Do> {
-        let planned = state.plan.slots.iter().find(|planned| planned.id == slot).context("a slot")?;
+    fn fitting(&self, operation: String, slot: String) -> Result<Do> {
+        let planned = self.state.plan.slots.iter().find(|planned| planned.id == slot).context("a slot")?;
         let of_it = |part: &&Part| part.plan == self.build.plan && part.slot == planned.family;
         let mut part = self.shop.part.iter().find(of_it).context("a demo part")?.note.clone();
         if !part.serial.is_empty() {
@@ -208,15 +212,8 @@ impl Hand<'_> {
 
     /// A reading with a little scatter that is the same every time. What is to be filed reads as
     /// much more than before.
-    fn measuring(
-        &self,
-        state: &State,
-        operation: String,
-        site: String,
-        place: usize,
-        file_mm: Option<f64>,
-    ) -> Result<Do> {
-        let (index, planned) = state.plan.site(&site).context("a site")?;
+    fn measuring(&self, operation: String, site: String, place: usize, file_mm: Option<f64>) -> Result<Do> {
+        let (index, planned) = self.state.plan.site(&site).context("a site")?;
         let of_it = |size: &&Size| size.plan == self.build.plan && size.site == planned.family;
         let size = self.shop.size.iter().find(of_it).with_context(|| format!("a demo size of {site}"))?;
         let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
@@ -225,7 +222,7 @@ impl Hand<'_> {
         let crank = planned.places[place].crank_deg.map_or(0.0, |at| (at - size.least_at).powi(2));
         let odd = self.build.odd.get(&site).copied().unwrap_or(0.0);
         let fresh = size.value + noise * size.scatter + size.curve * crank + odd;
-        let before = state.reading(index, place).map(|measured| measured.value);
+        let before = self.state.reading(index, place).map(|measured| measured.value);
         let value = file_mm.zip(before).map_or(fresh, |(file, before)| before + file);
         let symbol = size.unit.as_deref().unwrap_or(planned.dimension.base().symbol);
         let unit = quantity::unit(symbol).context("a unit")?;
@@ -247,17 +244,17 @@ impl Hand<'_> {
     }
 
     async fn sign(&mut self, operation: &str) -> Result<()> {
-        let whole = |state: &State| {
-            state.plan.operation(operation).is_some_and(|(_, planned)| matches!(planned.work, Work::Sign))
-        };
-        let role = if self.store.read(self.id, whole).await? { Role::Lead } else { Role::Bench };
+        let (_, planned) = self.state.plan.operation(operation).context("an operation of the plan")?;
+        let role = if matches!(planned.work, Work::Sign) { Role::Lead } else { Role::Bench };
         self.give(role, Do::Sign { operation: operation.to_owned() }).await
     }
 }
 
 async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let mut hand = Hand { shop, build, store, roster, id: build_id(&build.name), at, count: 0 };
+    let state = State::new(store.plan(&plan.hash).await?);
+    let line: Vec<String> = state.plan.operations.iter().map(|o| o.id.clone()).collect();
+    let mut hand = Hand { shop, build, store, roster, id: build_id(&build.name), state, at, count: 0 };
     let plan = PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() };
     let begin = Do::Begin {
         name: build.name.clone(),
@@ -267,8 +264,6 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
         identity: build.identity.clone(),
     };
     hand.give(Role::Lead, begin).await?;
-    let line = |state: &State| state.plan.operations.iter().map(|o| o.id.clone()).collect::<Vec<_>>();
-    let line = store.read(hand.id, line).await?;
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
         None => 0,

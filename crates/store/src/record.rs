@@ -7,7 +7,7 @@ use lru::LruCache;
 use rigore_core::build::{Command, Context, Do, EVENT_FORMAT, Event, Person, State, Summary, decide};
 use rigore_core::plan::Plan;
 use sqlx::PgPool;
-use sqlx::postgres::PgPoolOptions;
+use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::Arc;
@@ -62,27 +62,40 @@ pub struct BuildRow {
     pub summary: Summary,
 }
 
+/// How connections are kept. One is not asked whether it lives before each use: a command that
+/// meets a dead one is simply tried again, since it carries its own id.
+fn pool(connections: u32) -> PgPoolOptions {
+    PgPoolOptions::new().max_connections(connections).acquire_timeout(PATIENCE).test_before_acquire(false)
+}
+
 impl Store {
     /// Connects and brings the tables up to date.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        // A connection is not asked whether it lives before each use: a command that meets a dead
-        // one is simply tried again, since it carries its own id.
-        let pool = PgPoolOptions::new()
-            .max_connections(connections)
-            .acquire_timeout(PATIENCE)
-            .test_before_acquire(false)
-            .connect(url)
-            .await?;
+        let options: PgConnectOptions = url.parse()?;
+        let pool = pool(connections).connect_with(options).await?;
         sqlx::migrate!().run(&pool).await?;
-        Ok(Self {
+        Ok(Self::over(pool))
+    }
+
+    /// The same database, for data that can be made again: commits do not wait for the disk.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn unhurried_disk(&self) -> Result<Self, StoreError> {
+        let options = (*self.pool.connect_options()).clone().options([("synchronous_commit", "off")]);
+        Ok(Self::over(pool(2).connect_with(options).await?))
+    }
+
+    fn over(pool: PgPool) -> Self {
+        Self {
             signals: Signals::start(pool.clone()),
             pool,
             read_plans: Arc::default(),
             kept: Arc::new(Mutex::new(LruCache::new(KEPT))),
-        })
+        }
     }
 
     /// Closes every connection.

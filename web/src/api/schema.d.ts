@@ -423,6 +423,8 @@ export interface components {
             name: string;
             /** @description Which member, from 1. */
             number: number;
+            /** @description Keys of the families of sites that it rests on, a second method included. */
+            families: string[];
             /** @description Whether its figures are plain ratios and not lengths in mm. */
             ratio: boolean;
             /** @description The least, mean and most; none until everything it needs is measured. */
@@ -1087,6 +1089,8 @@ export interface components {
             length_mm?: number[] | null;
             /** @description Usable range in cm³, where it measures volumes. */
             volume_cc?: number[] | null;
+            /** @description What it is made to measure, such as bores; anything in its range when empty. */
+            made_for?: components["schemas"]["SiteForm"][];
             /**
              * Format: double
              * @description Most that a length or volume it shows is off, to either side, mm or cm³.
@@ -1148,9 +1152,9 @@ export interface components {
             crank_deg: number;
             /**
              * Format: double
-             * @description What was read there, mm.
+             * @description What was read there, mm; none while it is open.
              */
-            value_mm: number;
+            value_mm?: number | null;
         };
         /** @description Something open on a build. */
         Matter: {
@@ -1939,6 +1943,8 @@ export interface components {
         ToolFit: {
             /** @description Key of the instrument. */
             id: string;
+            /** @description Whether it is made for just this. */
+            made_for: boolean;
             /** @description Why it should not be used, if it should not. */
             fault?: string | null;
         };

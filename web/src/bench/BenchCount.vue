@@ -4,6 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import StateMark from '../ui/StateMark.vue'
+import VoidButton from '../ui/VoidButton.vue'
 
 const props = defineProps<{
   bench: Schemas['Bench']
@@ -77,6 +78,7 @@ onMounted(focus)
             <button class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline" :aria-label="`Count ${line.name}`" @click="select(line.id)">
               {{ line.count ?? '·' }}
             </button>
+            <VoidButton v-if="line.seq" :seq="line.seq" :about="`${line.name}, ${line.count}`" :act="act" />
           </td>
         </tr>
       </tbody>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Items to confirm one by one, each with what right and wrong look like.
-import { computed, onUnmounted } from 'vue'
+import { computed, onUnmounted, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { vFocus } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
+import VoidButton from '../ui/VoidButton.vue'
 import ItemSketch from './ItemSketch.vue'
 import { when } from '../ui/units'
 
@@ -15,6 +16,10 @@ const props = defineProps<{
   act: (what: Do) => Promise<boolean>
 }>()
 const next = computed(() => props.items.find((item) => !item.seq))
+
+/** An item that is looked at besides the next one. */
+const looked = ref('')
+const shown = (item: Schemas['ItemView']) => item.id === next.value?.id || item.id === looked.value
 
 const confirm = (item: string) => props.act({ type: 'confirm', operation: props.bench.operation.id, item })
 
@@ -38,27 +43,33 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     >
       <StateMark :status="item.seq ? 'done' : item.id === next?.id ? 'in-work' : 'waiting'" class="size-9" />
       <div>
-        <p
-          :class="
-            item.id === next?.id ? 'text-3xl leading-tight font-semibold' : item.seq ? 'text-lg text-dim' : 'text-lg'
-          "
+        <p v-if="item.id === next?.id" class="text-3xl leading-tight font-semibold">{{ item.text }}</p>
+        <button
+          v-else
+          class="min-h-9 text-left text-lg underline-offset-4 hover:underline"
+          :class="item.seq ? 'text-dim' : ''"
+          :aria-expanded="shown(item)"
+          @click="looked = shown(item) ? '' : item.id"
         >
           {{ item.text }}
+        </button>
+        <p v-if="item.seq" class="text-dim">
+          {{ item.by?.name }}, {{ when(item.at) }}
+          <VoidButton :seq="item.seq" :about="item.text" :act="act" :usual="['Confirmed by mistake', 'Has to be done again']" />
         </p>
-        <p v-if="item.seq" class="text-dim">{{ item.by?.name }}, {{ when(item.at) }}</p>
-        <template v-if="item.id === next?.id">
+        <template v-if="shown(item)">
           <div class="mt-3 grid gap-x-8 gap-y-2 text-xl sm:grid-cols-2">
             <p v-if="item.right"><span class="block text-base text-dim">Right</span>{{ item.right }}</p>
             <p v-if="item.wrong"><span class="block text-base text-dim">Wrong</span>{{ item.wrong }}</p>
           </div>
           <ItemSketch v-if="item.sketch" :sketch="item.sketch" class="mt-3" />
-          <div class="mt-4 flex items-center gap-4">
+        </template>
+        <div v-if="item.id === next?.id" class="mt-4 flex items-center gap-4">
             <button class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" v-focus data-test="confirm" @click="confirm(item.id)">
               It is so
             </button>
             <span class="text-dim">or Enter</span>
-          </div>
-        </template>
+        </div>
       </div>
     </li>
   </ol>

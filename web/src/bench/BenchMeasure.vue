@@ -37,6 +37,8 @@ const field = ref<HTMLInputElement>()
 const pictureList = ref<InstanceType<typeof ClearancePicture>[]>([])
 /** A place that was tapped, or that a reading is being typed for. */
 const chosen = ref<Spot | null>(null)
+/** A kind of sites that is looked at while another is measured. */
+const looked = ref('')
 /** The place read last on this screen: from here it goes on, wherever others measure. */
 const last = ref<Spot | null>(null)
 
@@ -61,11 +63,11 @@ const shells = computed(() => (props.bench.step.kind === 'shells' ? props.bench.
 /** Instruments for the site in hand, those that fit first. */
 const tools = computed(() => {
   const fits = props.work.tools.find((t) => t.family === site.value?.family)?.tools ?? []
-  const known = fits.flatMap(({ id, fault }) => {
+  const known = fits.flatMap(({ id, made_for, fault }) => {
     const tool = shop.value?.instruments.find((i) => i.id === id)
-    return tool ? [{ ...tool, fault }] : []
+    return tool ? [{ ...tool, made_for, fault }] : []
   })
-  return known.sort((a, b) => Number(!!a.fault) - Number(!!b.fault) || (a.accuracy ?? 0) - (b.accuracy ?? 0))
+  return known.sort((a, b) => Number(!!a.fault) - Number(!!b.fault) || Number(b.made_for) - Number(a.made_for) || (a.accuracy ?? 0) - (b.accuracy ?? 0))
 })
 const gauge = computed({
   get: () => {
@@ -85,7 +87,22 @@ const unit = computed({
     gaugeUnits.value = { ...gaugeUnits.value, [gauge.value]: symbol }
   },
 })
-const pictures = computed(() => [...new Set(props.work.clearances.map((c) => c.id))])
+/** Clearances, those that rest on what is being measured first. */
+const pictures = computed(() => {
+  const rests = (id: string) => props.work.clearances.some((c) => c.id === id && c.families.includes(site.value?.family ?? ''))
+  const all = [...new Set(props.work.clearances.map((c) => c.id))]
+  return [...all.filter(rests), ...all.filter((id) => !rests(id))]
+})
+/** Kinds of sites with how far each is, the one in hand opened. */
+const families = computed(() =>
+  [...new Set(props.work.sites.map((s) => s.family))].map((id) => {
+    const sites = props.work.sites.filter((s) => s.family === id)
+    const places = sites.flatMap((s) => s.places.map((p) => p.value != null && s.file_mm == null))
+    const name = sites.length > 1 ? sites[0]!.name.replace(/ \d+$/, '') : sites[0]!.name
+    return { id, sites, name, done: places.filter(Boolean).length, total: places.length }
+  }),
+)
+const opened = computed(() => families.value.find((f) => f.id === (looked.value || site.value?.family)))
 const graded = computed(() => props.work.clearances.find((c) => c.id === shells.value?.clearance))
 
 function focus() {
@@ -144,8 +161,7 @@ async function choose(clearance: string, choices: { number: number; upper: strin
   }
 }
 
-const takeProposed = () =>
-  pictureList.value[pictures.value.indexOf(shells.value?.clearance ?? '')]?.takeAll()
+const takeProposed = () => pictureList.value.find((picture) => picture.id === shells.value?.clearance)?.takeAll()
 
 // A reading that is being typed stays for its place, whatever another screen records meanwhile.
 watch(entry, (now, before) => {
@@ -158,6 +174,7 @@ watch(
   () => {
     master.value = ''
     temperature.value = ''
+    looked.value = ''
   },
 )
 watch(() => [props.bench.step, person.value, gauge.value, unit.value], focus)
@@ -166,7 +183,52 @@ onMounted(focus)
 
 <template>
   <div class="mt-2 grid grow content-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_27rem]">
-    <section class="order-2 grid min-w-0 content-start gap-5 lg:order-1">
+    <section class="order-2 grid min-w-0 content-start gap-4 lg:order-1">
+      <div>
+        <div class="flex flex-wrap gap-x-5 border-b border-ink" role="group" aria-label="What is measured">
+          <button
+            v-for="family in families"
+            :key="family.id"
+            class="-mb-px min-h-11 border-b-4"
+            :class="family.id === opened?.id ? 'border-layout font-semibold' : 'border-transparent text-dim'"
+            :aria-pressed="family.id === opened?.id"
+            :data-test="`family-${family.id}`"
+            @click="looked = family.id"
+          >
+            {{ family.name }} {{ family.done }}/{{ family.total }}
+          </button>
+        </div>
+        <div v-if="opened" class="overflow-x-auto">
+          <table class="w-full text-left" data-test="sites">
+            <caption class="sr-only">Readings by site</caption>
+            <thead v-if="opened.sites[0]!.places.length > 1" class="text-dim">
+              <tr>
+                <td />
+                <th v-for="p in opened.sites[0]!.places" :key="p.name" scope="col" class="pt-1 pr-2 pl-1 text-[0.9375rem] font-normal whitespace-nowrap">
+                  {{ p.crank_deg == null ? p.name : `${p.crank_deg}°` }}
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="s in opened.sites" :key="s.id" class="border-b border-rule" :class="s.id === here?.site && 'font-semibold'">
+                <th scope="row" class="py-0.5 pr-3 font-[inherit] whitespace-nowrap">{{ s.name }}</th>
+                <td v-for="(p, at) in s.places" :key="at" class="py-0.5 pr-2">
+                  <button
+                    class="min-h-9 w-full border-b-2 px-1 text-left whitespace-nowrap"
+                    :class="s.id === here?.site && at === here?.place ? 'border-layout bg-layout/15' : 'border-transparent'"
+                    :aria-label="`${s.name} ${p.name}`"
+                    :title="p.name"
+                    :data-test="`${s.id}/${at}`"
+                    @click="select(s.id, at)"
+                  >
+                    {{ p.value == null ? '·' : size(p.value, s.dimension) }}
+                  </button>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </div>
       <ClearancePicture
         v-for="id in pictures"
         :key="id"
@@ -175,35 +237,16 @@ onMounted(focus)
         :busy="busy"
         @choose="choose"
       />
-      <div class="overflow-x-auto">
-        <table class="w-full text-left" data-test="sites">
-          <caption class="sr-only">Readings by site</caption>
-          <tbody>
-            <tr v-for="s in work.sites" :key="s.id" class="border-b border-rule" :class="s.id === here?.site && 'font-semibold'">
-              <th scope="row" class="py-0.5 pr-3 font-[inherit] whitespace-nowrap">{{ s.name }}</th>
-              <td v-for="(p, at) in s.places" :key="at" class="py-0.5 pr-2">
-                <button
-                  class="min-h-9 w-full border-b-2 px-1 text-left whitespace-nowrap"
-                  :class="s.id === here?.site && at === here?.place ? 'border-layout bg-layout/15' : 'border-transparent'"
-                  :aria-label="`${s.name} ${p.name}`"
-                  :title="p.name"
-                  :data-test="`${s.id}/${at}`"
-                  @click="select(s.id, at)"
-                >
-                  {{ p.value == null ? '·' : size(p.value, s.dimension) }}
-                </button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <p v-if="work.clearances.some((c) => c.span)" class="text-dim">
+        Bar: least to most; line: with uncertainty U (k = 2)<template v-if="work.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
+      </p>
     </section>
 
     <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="The reading in hand" aria-live="polite">
       <template v-if="site && here">
         <div>
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
-          <p class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ place?.name || 'once' }}</p>
+          <p v-if="place?.name" class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ place.name }}</p>
         </div>
         <p v-if="site.file_mm != null" class="text-3xl leading-tight font-semibold" data-test="file">
           File <span class="text-layout">{{ length(site.file_mm) }} {{ lengthUnit }}</span> off, then measure again

@@ -10,6 +10,7 @@ import { vFocus } from '../ui/focus'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import VoidButton from '../ui/VoidButton.vue'
 import BenchCount from './BenchCount.vue'
 import BenchItems from './BenchItems.vue'
 import BenchMeasure from './BenchMeasure.vue'
@@ -159,6 +160,14 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
           {{ bench.operation.skipped ? 'Left out' : 'Signed' }} by {{ bench.operation.signed_by?.name }},
           {{ when(bench.operation.signed_at) }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template>.
         </p>
+        <VoidButton
+          v-if="bench.operation.signed_seq"
+          :seq="bench.operation.signed_seq"
+          :about="bench.operation.name"
+          :act="act"
+          :label="bench.operation.skipped ? 'Do it after all' : 'Take the signature back'"
+          :usual="['Signed too early', 'Has to be done again']"
+        />
         <RouterLink v-if="bench.after" class="key key-main" :to="`/engines/${build}/bench/${bench.after}`">
           Next operation
         </RouterLink>

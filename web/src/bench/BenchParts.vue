@@ -4,6 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import StateMark from '../ui/StateMark.vue'
+import VoidButton from '../ui/VoidButton.vue'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -70,7 +71,7 @@ onMounted(() => open(here.value))
 <template>
   <div class="mt-3 grid content-start gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_30rem]">
     <ul class="order-2 lg:order-1">
-      <li v-for="slot in slots" :key="slot.id" class="border-b border-rule" :data-test="slot.id">
+      <li v-for="slot in slots" :key="slot.id" class="flex items-start border-b border-rule" :data-test="slot.id">
         <button class="grid w-full grid-cols-[2rem_11rem_1fr] items-start gap-x-2 py-1.5 text-left max-sm:grid-cols-[2rem_1fr]" @click="chosen = slot.id">
           <StateMark :status="slot.part ? 'done' : slot.id === here?.id ? 'in-work' : 'waiting'" />
           <span :class="slot.id === here?.id && 'font-semibold'">{{ slot.name }}</span>
@@ -80,6 +81,7 @@ onMounted(() => open(here.value))
           </span>
           <span v-else class="text-dim max-sm:col-start-2">open</span>
         </button>
+        <VoidButton v-if="slot.seq" :seq="slot.seq" :about="slot.name" :act="act" />
       </li>
     </ul>
     <section class="order-1 lg:order-2" aria-label="The part in hand" aria-live="polite">

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { torqueUnit } from '../ui/preferences'
 import { torque, when } from '../ui/units'
+import VoidButton from '../ui/VoidButton.vue'
 
 const props = defineProps<{
   bench: Schemas['Bench']
@@ -58,7 +59,10 @@ function change(turn: Schemas['TurnView']): string {
               </template>
             </td>
             <td class="pr-3">{{ change(turn) }}</td>
-            <td class="text-dim">{{ turn.by }}, {{ when(turn.at) }}</td>
+            <td class="text-dim">
+              {{ turn.by }}, {{ when(turn.at) }}
+              <VoidButton v-if="turn.operation === bench.operation.id" :seq="turn.seq" :about="turn.name" :act="act" />
+            </td>
           </tr>
         </tbody>
       </table>

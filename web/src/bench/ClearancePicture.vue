@@ -24,6 +24,9 @@ const scale = computed(() => {
 })
 const at = (value: number) => `${((value - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`
 const words = { inside: 'In', outside: 'Out', 'too-close': 'Too close to call' } as const
+const byBore = computed(() => props.views.some((v) => v.window && v.window.target !== first.value?.window?.target))
+/** Nothing can be told of it yet: one line says so. */
+const empty = computed(() => props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed))
 const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
 const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form)))
 
@@ -47,7 +50,7 @@ function verdict(view: View): string {
 }
 
 const form = (error: View['plus_form']) => (error ? `${length(error.out_of_round_mm)} / ${length(error.taper_mm)}` : '')
-defineExpose({ takeAll })
+defineExpose({ id: computed(() => first.value?.id), takeAll })
 </script>
 
 <template>
@@ -55,19 +58,21 @@ defineExpose({ takeAll })
     <figcaption class="flex flex-wrap items-baseline justify-between gap-x-4">
       <span class="text-xl font-semibold">{{ first.name }}</span>
       <span v-if="first.window" class="text-dim">
-        {{ figure(first.window.low) }} to {{ text(first.window.high) }}, best {{ figure(first.window.target) }}
+        {{ figure(first.window.low) }} to {{ text(first.window.high) }}, best {{ figure(first.window.target) }}{{ byBore ? ', by the bore' : '' }}
       </span>
       <span v-else class="text-dim">its window goes by the bore, which is not measured yet</span>
       <button v-if="!fixed && unchosen.length" class="key min-h-11" :disabled="busy" data-test="take-shells" @click="takeAll">
         Take the proposed shells
       </button>
     </figcaption>
+    <p v-if="empty && !fixed" class="border-b border-rule text-dim">Open until everything it rests on is measured</p>
+    <template v-else>
     <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
     <div
-      v-for="view in views"
+      v-for="view in views.filter((v) => v.span || !v.series.length)"
       :key="view.number"
-      class="grid grid-cols-[1.5rem_1fr_9.5rem] items-center gap-x-3 border-b border-rule py-0.5"
-      :class="grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_9.5rem_auto]'"
+      class="grid grid-cols-[1.5rem_1fr_10.5rem] items-center gap-x-3 border-b border-rule py-0.5"
+      :class="grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_10.5rem_auto]'"
       :data-test="`${view.id}-${view.number}`"
       :data-decision="view.decision ?? 'open'"
     >
@@ -127,9 +132,7 @@ defineExpose({ takeAll })
       </span>
       <span v-else-if="view.shells" class="text-dim">{{ view.shells.upper }} / {{ view.shells.lower }}</span>
     </div>
-    <p class="mt-1 text-dim">
-      Bar: least to most; line: with uncertainty U (k = 2)<template v-if="views.some((v) => v.second)">; diamond: plastic strip</template>.
-    </p>
+    </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
       <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">Every position, taper and out-of-round</summary>
       <div class="overflow-x-auto print:overflow-visible">

@@ -30,9 +30,9 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
 </script>
 
 <template>
-  <div class="flex flex-wrap gap-x-8 gap-y-3" role="img" :aria-label="names[sketch.kind]" data-test="sketch">
-    <figure v-for="{ wrong } in sides" :key="String(wrong)" class="w-72 max-w-full">
-      <svg :viewBox="sketch.kind === 'ring-clocking' ? '-150 -92 300 184' : '0 0 240 110'" class="w-full" fill="none" stroke="var(--ink)" stroke-width="1.6">
+  <div class="grid gap-x-8 gap-y-3 sm:grid-cols-2" role="img" :aria-label="names[sketch.kind]" data-test="sketch">
+    <figure v-for="{ wrong } in sides" :key="String(wrong)" class="w-96 max-w-full">
+      <svg :viewBox="sketch.kind === 'ring-clocking' ? '-150 -92 300 184' : '0 0 240 122'" class="w-full" fill="none" stroke="var(--ink)" stroke-width="1.6">
         <g v-if="sketch.kind === 'cap-arrows'" transform="translate(30 8)">
           <g v-for="number in caps" :key="number" :transform="`translate(${capX(number)} 0)`">
             <rect :x="-78 / caps" y="6" :width="156 / caps" height="84" rx="3" />
@@ -52,7 +52,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           <path d="M6 0H190Q196 0 196 6V76Q196 82 190 82H6Q0 82 0 76V6Q0 0 6 0z" />
           <circle v-for="n in 4" :key="n" :cx="n * 40 - 2" cy="41" r="17" />
           <path :d="wrong ? 'M196 30h-10v22h10' : 'M0 30h10v22H0'" :fill="wrong ? 'var(--wrong)' : 'var(--layout)'" stroke="none" />
-          <text x="-20" y="97" font-size="13" fill="var(--dim)" stroke="none">front</text>
+          <text x="-20" y="100" font-size="13" fill="var(--dim)" stroke="none">front</text>
           <circle :cx="wrong ? 182 : 14" cy="12" r="4" />
         </g>
         <g v-else-if="sketch.kind === 'washer-chamfer'" transform="translate(120 8)">
@@ -70,8 +70,8 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           <path d="M-70 60H-44M70 60H44" stroke="var(--dim)" />
         </g>
         <g v-else-if="sketch.kind === 'ring-clocking'">
-          <path d="M0-88V-76M-6-80 0-90 6-80" stroke="var(--dim)" />
-          <text y="-62" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">front</text>
+          <path d="M0 4V-18M-6-11 0-21 6-11" stroke="var(--dim)" />
+          <text y="20" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">front</text>
           <path d="M-140 0H-84M84 0H140" stroke="var(--dim)" stroke-dasharray="6 4" />
           <text x="-116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">thrust</text>
           <text x="116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">thrust</text>

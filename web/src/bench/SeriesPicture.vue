@@ -7,10 +7,10 @@ import { length, lengthText } from '../ui/units'
 const props = defineProps<{ view: Schemas['ClearanceView'] }>()
 const WIDTH = 420
 const HEIGHT = 150
-const points = computed(() => [...props.view.series].sort((a, b) => a.crank_deg - b.crank_deg))
+const points = computed(() => props.view.series.flatMap(({ crank_deg, value_mm }) => (value_mm == null ? [] : [{ crank_deg, value_mm }])))
 const low = computed(() => props.view.window?.low ?? 0)
 const degrees = computed(() => {
-  const all = points.value.map((p) => p.crank_deg)
+  const all = props.view.series.map((p) => p.crank_deg)
   return { from: Math.min(0, ...all) - 2, to: Math.max(0, ...all) + 2 }
 })
 const most = computed(() => Math.max(low.value, ...points.value.map((p) => p.value_mm)) * 1.15 || 1)
@@ -25,14 +25,13 @@ const least = computed(() =>
   <svg :viewBox="`-4 -12 ${WIDTH + 60} ${HEIGHT + 40}`" class="w-full max-w-2xl" role="img" :aria-label="`${view.name} over the crank angle`">
     <line x1="0" :x2="WIDTH" :y1="HEIGHT" :y2="HEIGHT" stroke="var(--ink)" />
     <line :x1="x(0)" :x2="x(0)" y1="0" :y2="HEIGHT" stroke="var(--rule)" stroke-dasharray="4 4" />
-    <text :x="x(0)" :y="HEIGHT + 18" text-anchor="middle" font-size="13" fill="var(--dim)">top</text>
     <line x1="0" :x2="WIDTH" :y1="y(low)" :y2="y(low)" stroke="var(--layout)" stroke-width="2" />
     <text :x="WIDTH + 5" :y="y(low) + 4" font-size="13" fill="var(--layout)">{{ length(low) }}</text>
     <polyline :points="points.map((p) => `${x(p.crank_deg)},${y(p.value_mm)}`).join(' ')" fill="none" stroke="var(--ink)" stroke-width="1.5" />
-    <g v-for="p in points" :key="p.crank_deg">
-      <circle :cx="x(p.crank_deg)" :cy="y(p.value_mm)" r="3.5" fill="var(--ink)" />
-      <text :x="x(p.crank_deg)" :y="HEIGHT + 18" text-anchor="middle" font-size="13" fill="var(--dim)">{{ p.crank_deg || '' }}</text>
-    </g>
+    <circle v-for="p in points" :key="p.crank_deg" :cx="x(p.crank_deg)" :cy="y(p.value_mm)" r="3.5" fill="var(--ink)" />
+    <text v-for="p in view.series" :key="p.crank_deg" :x="x(p.crank_deg)" :y="HEIGHT + 18" text-anchor="middle" font-size="13" fill="var(--dim)">
+      {{ p.crank_deg === 0 ? 'top' : `${p.crank_deg}°` }}
+    </text>
     <g v-if="least" :fill="view.decision === 'outside' ? 'var(--wrong)' : 'var(--ink)'">
       <circle :cx="x(least.crank_deg)" :cy="y(least.value_mm)" r="7" fill="none" :stroke="view.decision === 'outside' ? 'var(--wrong)' : 'var(--ink)'" stroke-width="2" />
       <text :x="x(least.crank_deg)" :y="y(least.value_mm) - 12" text-anchor="middle" font-size="14" font-weight="600">{{ lengthText(least.value_mm) }}</text>

@@ -17,6 +17,9 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
 <template>
   <div class="mt-3 grid gap-4">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
+    <p v-if="clearances.length" class="text-dim">
+      Bar: least to most; line: with uncertainty U (k = 2)<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
+    </p>
     <table class="w-full border-collapse text-left">
       <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
       <tbody>

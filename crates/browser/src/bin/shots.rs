@@ -8,10 +8,15 @@ use std::path::{Path, PathBuf};
 /// Each picture: file name, engine, place under it, what has to be there first.
 const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("shop", "", "", "[data-test='Tarn 5 no. 12']"),
-    ("engine", "Tarn 5 no. 12", "", "[data-test='sign-off']"),
+    ("engine", "Tarn 5 no. 15", "", "[data-test='sign-off']"),
+    ("bench-parts", "Tarn 5 no. 14", "/bench/take-in", "input[name='reference']"),
+    ("bench-count", "Tarn 5 no. 9", "/bench/hardware-back", "[data-test='counts']"),
     ("bench-check", "Tarn 5 no. 12", "/bench/main-caps-prepare", "[data-test='confirm']"),
     ("bench-measure", "Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("clearances", "Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
+    ("bench-rings", "Tarn 5 no. 17", "/bench/rings-file", "[data-test='file']"),
+    ("bench-valves", "Tarn 5 no. 10", "/bench/top-measure", "[data-test='clearance-inlet-play']"),
+    ("bench-turn", "Tarn 5 no. 9", "/bench/main-caps-turn", "[data-test='turns']"),
     ("bench-torque", "Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
@@ -33,7 +38,11 @@ async fn main() -> Result<()> {
     let face = if has("--dark") { "dark" } else { "light" };
     screen.driver.execute(&format!("localStorage.setItem('rigore.theme', '{face}')"), vec![]).await?;
     let shop: serde_json::Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
+    let only: Vec<&str> = arguments.iter().filter_map(|argument| argument.strip_prefix("--only=")).collect();
     for (name, engine, place, wanted) in PICTURES {
+        if !only.is_empty() && !only.contains(name) {
+            continue;
+        }
         let file = folder.join(format!("{name}.png"));
         take(&screen, &rigore, &shop, (engine, place, wanted), &file)
             .await

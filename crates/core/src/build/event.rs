@@ -1,5 +1,6 @@
 //! What is written down about a build, for good.
 
+use crate::plan::SiteForm;
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
 use uuid::Uuid;
@@ -81,6 +82,9 @@ pub struct Instrument {
     /// Usable range in cm³, where it measures volumes.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub volume_cc: Option<[f64; 2]>,
+    /// What it is made to measure, such as bores; anything in its range when empty.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub made_for: Vec<SiteForm>,
     /// Most that a length or volume it shows is off, to either side, mm or cm³.
     #[serde(default, alias = "accuracy_mm")]
     pub accuracy: f64,

@@ -12,6 +12,8 @@ use time::OffsetDateTime;
 pub struct ToolFit {
     /// Key of the instrument.
     pub id: String,
+    /// Whether it is made for just this.
+    pub made_for: bool,
     /// Why it should not be used, if it should not.
     pub fault: Option<String>,
 }
@@ -21,15 +23,10 @@ pub struct ToolFit {
 pub(super) enum Need<'a> {
     /// A pull in a stage.
     Pull(&'a Stage),
-    /// A size between two limits; `relative` when it is read against a set master.
-    Size { dimension: Dimension, range: [f64; 2], relative: bool },
-}
-
-impl Need<'_> {
     /// A reading of a site before it is taken: anything plausible.
-    pub(super) fn site(site: &Site) -> Self {
-        Self::Size { dimension: site.dimension, range: site.plausible, relative: false }
-    }
+    Site(&'a Site),
+    /// A size that was read; `relative` when it was against a set master.
+    Size { dimension: Dimension, read: f64, relative: bool },
 }
 
 impl Instrument {
@@ -39,8 +36,13 @@ impl Instrument {
             Need::Pull(Stage::Angle { .. }) => self.angle,
             Need::Pull(_) => self.torque_nm.is_some(),
             Need::Size { dimension, .. } => self.sizes(*dimension).is_some(),
+            Need::Site(site) => self.sizes(site.dimension).is_some(),
         };
-        suits.then(|| ToolFit { id: self.id.clone(), fault: self.fault(need, now) })
+        let made_for = match need {
+            Need::Site(site) => self.made_for.contains(&site.form),
+            Need::Pull(_) | Need::Size { .. } => false,
+        };
+        suits.then(|| ToolFit { id: self.id.clone(), made_for, fault: self.fault(need, now) })
     }
 
     /// Usable range for a dimension, where it measures it.
@@ -71,14 +73,19 @@ impl Instrument {
                 (!self.angle).then(|| format!("{name} does not measure angle"))
             }
             Need::Pull(Stage::Action { .. }) => None,
-            Need::Size { dimension, range, relative } => {
-                let Some([low, high]) = self.sizes(*dimension) else {
-                    return Some(format!("{name} does not measure a {}", dimension.word()));
-                };
-                let outside = !relative && (range[0] > high || range[1] < low);
-                let unit = dimension.base().symbol;
-                outside.then(|| format!("outside the range of {name}, {low} to {high} {unit}"))
-            }
+            Need::Site(site) => self.outside(site.dimension, site.plausible),
+            Need::Size { dimension, relative: true, .. } => self.outside(*dimension, [f64::MIN, f64::MAX]),
+            Need::Size { dimension, read, .. } => self.outside(*dimension, [*read; 2]),
         }
+    }
+
+    /// Why it does not measure sizes of a range, if it does not.
+    fn outside(&self, dimension: Dimension, [least, most]: [f64; 2]) -> Option<String> {
+        let name = &self.name;
+        let Some([low, high]) = self.sizes(dimension) else {
+            return Some(format!("{name} does not measure a {}", dimension.word()));
+        };
+        let unit = dimension.base().symbol;
+        (least > high || most < low).then(|| format!("outside the range of {name}, {low} to {high} {unit}"))
     }
 }

@@ -2,7 +2,7 @@
 
 use crate::clearance::{ShellGrade, Window};
 use crate::quantity::Dimension;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// One thing to be measured, at its places.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -31,7 +31,7 @@ pub struct Site {
 }
 
 /// What a site looks like, for its drawing.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum SiteForm {

@@ -25,7 +25,7 @@ impl State {
         };
         let (operation, _) = self.plan.operation(operation)?;
         let (site, planned) = self.plan.site(site)?;
-        let need = Need::Size { dimension: planned.dimension, range: [*read; 2], relative: master.is_some() };
+        let need = Need::Size { dimension: planned.dimension, read: *read, relative: master.is_some() };
         let fault = Instrument::fault(instrument, &need, stamp.at);
         let latest = self.latest.get_mut(site)?.get_mut(*place)?;
         let correct = |t: f64| to_reference_temperature(*read, t, planned.expansion_per_k);

@@ -151,7 +151,7 @@ impl State {
         let mut families: Vec<FamilyTools> = Vec::new();
         for planned in sites.iter().map(|&site| &self.plan.sites[site]) {
             if !families.iter().any(|known| known.family == planned.family) {
-                let need = Need::site(planned);
+                let need = Need::Site(planned);
                 let fits = tools.iter().filter_map(|tool| tool.fit(&need, now)).collect();
                 families.push(FamilyTools { family: planned.family.clone(), tools: fits });
             }

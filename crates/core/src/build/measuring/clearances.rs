@@ -6,7 +6,7 @@ use crate::clearance::{
     Chamber, Decision, Form, FormError, Gauge, ShellChoice, Window, choose_shells, compression, decide,
     expanded_uncertainty, nearest_valve_approach, oil_clearance, propagated, strip_clearance, to_file,
 };
-use crate::plan::{Clearance, Cylinder, Rule, Site, Size};
+use crate::plan::{Clearance, Cylinder, Place, Rule, Site, Size};
 use serde::Serialize;
 
 /// Where two methods may be apart by more than their instruments explain, mm: how a strip is read.
@@ -42,8 +42,8 @@ pub struct Position {
 pub struct Mark {
     /// Degrees after top dead centre.
     pub crank_deg: f64,
-    /// What was read there, mm.
-    pub value_mm: f64,
+    /// What was read there, mm; none while it is open.
+    pub value_mm: Option<f64>,
 }
 
 /// One member of a clearance.
@@ -56,6 +56,8 @@ pub struct ClearanceView {
     pub name: String,
     /// Which member, from 1.
     pub number: usize,
+    /// Keys of the families of sites that it rests on, a second method included.
+    pub families: Vec<String>,
     /// Whether its figures are plain ratios and not lengths in mm.
     pub ratio: bool,
     /// The least, mean and most; none until everything it needs is measured.
@@ -195,6 +197,7 @@ impl State {
             id: clearance.id.clone(),
             name: clearance.name.clone(),
             number,
+            families: clearance.all_families().map(str::to_owned).collect(),
             ratio: clearance.is_ratio(),
             span: figure.span,
             uncertainty: figure.uncertainty,
@@ -274,18 +277,18 @@ impl State {
 
     /// The least of a series over the crank angle; what was read so far is shown before it is whole.
     fn least(&self, site: usize) -> Figure {
-        let places = &self.plan.sites[site].places;
-        let mark = |measured: &Measured| {
-            let crank_deg = places[measured.place].crank_deg?;
-            Some(Mark { crank_deg, value_mm: measured.value })
+        let places = self.plan.sites[site].places.iter().enumerate();
+        let mark = |(place, planned): (usize, &Place)| {
+            let value_mm = self.reading(site, place).map(|measured| measured.value);
+            Some(Mark { crank_deg: planned.crank_deg?, value_mm })
         };
-        let series: Vec<Mark> = self.readings(site).filter_map(mark).collect();
-        let points: Vec<(f64, f64)> = series.iter().map(|mark| (mark.crank_deg, mark.value_mm)).collect();
-        let least = nearest_valve_approach(&points).filter(|_| series.len() == places.len());
-        let last = self.readings(site).last();
+        let series: Vec<Mark> = places.filter_map(mark).collect();
+        let points: Option<Vec<(f64, f64)>> =
+            series.iter().map(|mark| Some((mark.crank_deg, mark.value_mm?))).collect();
+        let least = points.and_then(|points| nearest_valve_approach(&points));
         Figure {
             span: least.map(|(_, least)| [least; 3]),
-            uncertainty: expanded_uncertainty(last.map(gauge)),
+            uncertainty: expanded_uncertainty(self.readings(site).last().map(gauge)),
             series,
             ..Figure::default()
         }
