@@ -126,7 +126,19 @@ impl Screen {
     /// Where it does not appear.
     pub async fn see(&self, css: &str) -> Result<WebElement> {
         let query = self.driver.query(By::Css(css)).wait(PATIENCE, Duration::from_millis(30));
-        query.first().await.with_context(|| format!("waiting for {css}"))
+        match query.first().await {
+            Ok(element) => Ok(element),
+            Err(error) => bail!("waiting for {css}: {error}\n{}", self.page().await),
+        }
+    }
+
+    /// What the page says, to be shown where something is missing on it.
+    async fn page(&self) -> String {
+        let script = "return document.body.innerText + '\\nfocus: ' + document.activeElement.outerHTML.slice(0, 200)";
+        match self.driver.execute(script, vec![]).await {
+            Ok(text) => text.json().as_str().unwrap_or_default().to_owned(),
+            Err(error) => error.to_string(),
+        }
     }
 
     /// Waits until an element's text holds a text.

@@ -36,10 +36,10 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     bench_screen.go(&rigore.url("/")).await?;
     bench_screen.click("[data-test='Tarn 5 no. 12'] a.key-main").await?;
     for item in ["numbered", "paste", "counted"] {
-        bench_screen.see(&format!("[data-test='{item}'] [data-test='confirm']")).await?;
+        bench_screen.see(&format!("[data-test='{item}'] [data-test='confirm']:enabled")).await?;
         bench_screen.line("").await?;
     }
-    bench_screen.see("[data-test='sign']").await?;
+    bench_screen.see("[data-test='sign']:enabled").await?;
     bench_screen.line("").await?;
     bench_screen.read("h1", "Tighten the main caps").await?;
 
@@ -74,7 +74,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     }
     marked(&watching, 2, 12).await?;
 
-    bench_screen.see("[data-test='sign']").await?;
+    bench_screen.see("[data-test='sign']:enabled").await?;
     bench_screen.line("").await?;
     bench_screen.read("h1", "Turn the crankshaft").await?;
 
@@ -238,6 +238,6 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.count("[data-test='matters']", 0).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
-    screen.read("article", "Left out: tray was counted yesterday").await?;
+    screen.read("article", "Left out: no tray was counted yesterday").await?;
     screen.close().await
 }

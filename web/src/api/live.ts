@@ -1,5 +1,6 @@
 // Following one build: every entry that is recorded anywhere, and what a tool shows while it pulls.
 import { useQueryClient } from '@tanstack/vue-query'
+import { useEventListener } from '@vueuse/core'
 import { onUnmounted, ref, watch, type Ref } from 'vue'
 import { keys } from './queries'
 
@@ -25,8 +26,14 @@ export function useLive(build: Ref<string>) {
 
   const refresh = () => client.invalidateQueries({ queryKey: keys.build(build.value) })
 
-  function follow() {
+  function leave() {
+    window.clearTimeout(timer)
     source?.close()
+    source = undefined
+  }
+
+  function follow() {
+    leave()
     source = new EventSource(`/api/builds/${build.value}/events`)
     source.addEventListener('open', () => {
       connected.value = true
@@ -42,15 +49,18 @@ export function useLive(build: Ref<string>) {
     source.addEventListener('error', () => {
       connected.value = false
       live.value = null
-      source?.close()
+      leave()
       timer = window.setTimeout(follow, AGAIN_MS)
     })
   }
 
   watch(build, follow, { immediate: true })
+  // A browser has few connections to one server: a page nobody looks at does not hold one.
+  useEventListener(document, 'visibilitychange', () => (document.hidden ? leave() : follow()))
+  useEventListener(window, 'pagehide', leave)
+  useEventListener(window, 'pageshow', (event) => event.persisted && follow())
   onUnmounted(() => {
-    window.clearTimeout(timer)
-    source?.close()
+    leave()
     connected.value = true
   })
   return { live }

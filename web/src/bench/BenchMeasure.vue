@@ -31,8 +31,8 @@ const { data: shop } = useShop()
 const entry = ref('')
 const temperature = ref('')
 const master = ref('')
-const asked = ref('')
-const sending = ref(false)
+/** A reading that came back: unlikely, and asked about, or not one at all. */
+const returned = ref<{ spot: Spot; text: string; message: string; ask: boolean } | null>(null)
 const field = ref<HTMLInputElement>()
 const pictureList = ref<InstanceType<typeof ClearancePicture>[]>([])
 /** A place that was tapped, or that a reading is being typed for. */
@@ -55,7 +55,8 @@ const next = computed<Spot | null>(() => {
   const round = [...spots.value.slice(from), ...spots.value.slice(0, from)]
   return round.find((s) => s.value == null || s.filing) ?? step
 })
-const here = computed(() => chosen.value ?? next.value)
+const here = computed(() => chosen.value ?? returned.value?.spot ?? next.value)
+const asked = computed(() => (returned.value?.ask ? returned.value.message : ''))
 const site = computed(() => props.work.sites.find((s) => s.id === here.value?.site))
 const place = computed(() => site.value?.places[here.value?.place ?? 0])
 const shells = computed(() => (props.bench.step.kind === 'shells' ? props.bench.step : null))
@@ -109,46 +110,56 @@ function focus() {
   void nextTick(() => field.value?.focus({ preventScroll: true }))
 }
 
-/** Sends the reading; what is unlikely is asked about and kept when Enter is pressed again. */
-async function record() {
+const same = (a: Spot | undefined, b: Spot) => a?.site === b.site && a.place === b.place
+
+/** Takes the reading; the next one can be typed while it is on its way. What is unlikely is asked about and kept when Enter is pressed again. */
+function record() {
   const text = entry.value.trim()
   const spot = here.value
-  if (!spot || !text || sending.value) return
+  if (!spot || !text) return
   const warm = temperature.value.trim().replace(',', '.')
   if (warm && !Number.isFinite(Number(warm))) {
     emit('refused', `Part at: \`${warm}\` is not a temperature in °C. The reading is kept in its field.`)
     return
   }
-  sending.value = true
+  const again = same(returned.value?.spot, spot) ? returned.value : null
+  const what: Do = {
+    type: 'measure',
+    operation: props.bench.operation.id,
+    site: spot.site,
+    place: spot.place,
+    text: master.value.trim() ? `${text} on ${master.value.trim()}` : text,
+    unit: unit.value,
+    temperature_c: warm ? Number(warm) : null,
+    sure: !!again?.ask && again.text === text,
+    method: 'typed',
+    instrument: gauge.value,
+  }
+  if (again) returned.value = null
+  entry.value = ''
+  chosen.value = null
+  last.value = spot
+  emit('refused', '')
+  void deliver(spot, text, what)
+  focus()
+}
+
+async function deliver(spot: Spot, text: string, what: Do) {
   try {
-    await send(props.build, props.bench.seq, {
-      type: 'measure',
-      operation: props.bench.operation.id,
-      site: spot.site,
-      place: spot.place,
-      text: master.value.trim() ? `${text} on ${master.value.trim()}` : text,
-      unit: unit.value,
-      temperature_c: warm ? Number(warm) : null,
-      sure: asked.value !== '',
-      method: 'typed',
-      instrument: gauge.value,
-    })
-    entry.value = ''
-    asked.value = ''
-    chosen.value = null
-    last.value = spot
-    emit('refused', '')
+    await send(props.build, props.bench.seq, what)
     emit('refresh')
   } catch (caught) {
-    if (caught instanceof Refused && caught.is('ask')) asked.value = caught.message
-    else emit('refused', caught instanceof Error ? caught.message : String(caught))
-  } finally {
-    sending.value = false
+    const ask = caught instanceof Refused && caught.is('ask')
+    const message = caught instanceof Error ? caught.message : String(caught)
+    returned.value = { spot, text, message, ask }
+    if (!ask) emit('refused', message)
+    if (!entry.value) entry.value = text
     focus()
   }
 }
 
 function select(id: string, place: number) {
+  returned.value = null
   chosen.value = { site: id, place }
   focus()
 }
@@ -164,9 +175,10 @@ async function choose(clearance: string, choices: { number: number; upper: strin
 const takeProposed = () => pictureList.value.find((picture) => picture.id === shells.value?.clearance)?.takeAll()
 
 // A reading that is being typed stays for its place, whatever another screen records meanwhile.
-watch(entry, (now, before) => {
-  asked.value = ''
-  if (now && !before) chosen.value = here.value
+// One that came back waits until the field is free.
+watch(entry, (now, then) => {
+  if (now && !then) chosen.value = here.value
+  if (!now && returned.value) entry.value = returned.value.text
 })
 // A master and a temperature are those of one kind of part.
 watch(
@@ -268,10 +280,10 @@ onMounted(focus)
               autocomplete="off"
               :placeholder="master.trim() ? `Off the master, ${unit}` : `Reading in ${unit}`"
               :aria-invalid="!!asked"
-              @keydown.esc="(entry = ''), (chosen = null)"
+              @keydown.esc="(returned = null), (entry = ''), (chosen = null)"
             />
           </label>
-          <button type="submit" class="key min-h-16" :disabled="!entry.trim()">{{ asked ? 'Keep it' : 'Record' }}</button>
+          <button type="submit" class="key min-h-16" :disabled="!entry.trim()">{{ asked && entry.trim() === returned?.text ? 'Keep it' : 'Record' }}</button>
         </form>
         <p v-if="asked" role="alert" class="border-l-4 border-wrong pl-3 text-lg font-medium" data-test="asked">{{ asked }}</p>
         <div class="grid grid-cols-3 gap-x-4 gap-y-1">

@@ -155,7 +155,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         </button>
         <span class="text-dim">Enter signs</span>
       </div>
-      <div v-else-if="status === 'done'" class="mt-4 flex flex-wrap items-center gap-4">
+      <div v-else-if="bench.operation.signed_by" class="mt-4 flex flex-wrap items-center gap-4">
         <p class="text-lg">
           {{ bench.operation.skipped ? 'Left out' : 'Signed' }} by {{ bench.operation.signed_by?.name }},
           {{ when(bench.operation.signed_at) }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template>.
@@ -175,7 +175,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
       </div>
     </template>
 
-    <div v-if="bench && status !== 'done' && bench.work.work !== 'sign'" class="mt-auto pt-6">
+    <div v-if="bench && !bench.operation.signed_by && bench.work.work !== 'sign'" class="mt-auto pt-6">
       <button class="text-dim underline underline-offset-2" @click="skipping = true">Leave this operation out</button>
     </div>
     <ReasonDialog
