@@ -134,7 +134,8 @@ impl Screen {
 
     /// What the page says, to be shown where something is missing on it.
     async fn page(&self) -> String {
-        let script = "return document.body.innerText + '\\nfocus: ' + document.activeElement.outerHTML.slice(0, 200)";
+        let script =
+            "return document.body.innerText + '\\nfocus: ' + document.activeElement.outerHTML.slice(0, 200)";
         match self.driver.execute(script, vec![]).await {
             Ok(text) => text.json().as_str().unwrap_or_default().to_owned(),
             Err(error) => error.to_string(),

@@ -110,6 +110,11 @@ fn every_fault_names_its_field() {
         ),
         ("sequence", r#"{"pattern": "centre-out", "points": []}"#, "points"),
         ("oil-clearance", r#"{"bore_mm": [], "journal_mm": [5]}"#, "bore_mm"),
+        ("oil-clearance", r#"{"bore_mm": [55.0], "journal_mm": [55.1]}"#, "journal_mm"),
+        ("ring-side-clearance", r#"{"groove_mm": 1.5, "ring_mm": 1.5}"#, "ring_mm"),
+        ("piston-clearance", r#"{"bore_mm": [83], "piston_mm": 84}"#, "piston_mm"),
+        ("end-float", r#"{"gap_mm": 20, "width_mm": [12, 9]}"#, "width_mm"),
+        ("pickup-clearance", r#"{"pan_depth_mm": 90, "pickup_depth_mm": 91}"#, "pickup_depth_mm"),
         ("oil-clearance", r#"{"bore_mm": [59], "journal_mm": [55], "upper_shell_mm": 2}"#, "lower_shell_mm"),
         (
             "clearance-verdict",

@@ -30,6 +30,17 @@ impl Form {
     }
 }
 
+/// One reading of a bore or journal, and where it was taken.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Diameter {
+    /// Which plane along the axis.
+    pub plane: usize,
+    /// Direction across the axis, degrees; readings without one count as one direction.
+    pub direction_deg: Option<f64>,
+    /// What was read, mm.
+    pub value_mm: f64,
+}
+
 /// How far a bore or journal is from a true cylinder, mm.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -41,16 +52,21 @@ pub struct FormError {
 }
 
 impl FormError {
-    /// The errors that readings of (plane along the axis, direction in degrees, diameter) show.
-    /// Readings without a direction count as one direction.
-    pub fn of(readings: &[(usize, Option<f64>, f64)]) -> Self {
-        let spread = |alike: &dyn Fn(&(usize, Option<f64>, f64)) -> bool| {
-            let values: Vec<f64> = readings.iter().filter(|r| alike(r)).map(|r| r.2).collect();
-            Form::of(&values).map_or(0.0, |form| form.spread_mm())
+    /// The errors that readings show.
+    pub fn of(readings: &[Diameter]) -> Self {
+        let spread = |alike: &[f64]| Form::of(alike).map_or(0.0, |form| form.spread_mm());
+        let in_plane = |of: &Diameter| {
+            let alike = readings.iter().filter(|other| other.plane == of.plane);
+            spread(&alike.map(|other| other.value_mm).collect::<Vec<_>>())
         };
-        let in_plane = readings.iter().map(|(plane, ..)| spread(&|r| r.0 == *plane));
-        let along = readings.iter().map(|(_, direction, _)| spread(&|r| r.1 == *direction));
-        Self { out_of_round_mm: in_plane.fold(0.0, f64::max), taper_mm: along.fold(0.0, f64::max) }
+        let along = |of: &Diameter| {
+            let alike = readings.iter().filter(|other| other.direction_deg == of.direction_deg);
+            spread(&alike.map(|other| other.value_mm).collect::<Vec<_>>())
+        };
+        Self {
+            out_of_round_mm: readings.iter().map(in_plane).fold(0.0, f64::max),
+            taper_mm: readings.iter().map(along).fold(0.0, f64::max),
+        }
     }
 }
 
@@ -106,14 +122,15 @@ mod tests {
 
     #[test]
     fn out_of_round_lies_in_a_plane_and_taper_along_a_direction() {
+        let read = |plane, direction_deg, value_mm| Diameter { plane, direction_deg, value_mm };
         let error = FormError::of(&[
-            (0, Some(0.0), 54.990),
-            (0, Some(90.0), 54.987),
-            (1, Some(0.0), 54.985),
-            (1, Some(90.0), 54.984),
+            read(0, Some(0.0), 54.990),
+            read(0, Some(90.0), 54.987),
+            read(1, Some(0.0), 54.985),
+            read(1, Some(90.0), 54.984),
         ]);
         assert!((error.out_of_round_mm - 0.003).abs() < 1e-9 && (error.taper_mm - 0.005).abs() < 1e-9);
-        let ends = FormError::of(&[(0, None, 0.052), (1, None, 0.047)]);
+        let ends = FormError::of(&[read(0, None, 0.052), read(1, None, 0.047)]);
         assert!(ends.out_of_round_mm == 0.0 && (ends.taper_mm - 0.005).abs() < 1e-9);
         assert_eq!(FormError::of(&[]), FormError::default());
     }

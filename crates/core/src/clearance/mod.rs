@@ -9,7 +9,7 @@ mod ring;
 mod shells;
 mod verdict;
 
-pub use bearing::{Form, FormError, OilClearance, end_float, oil_clearance, strip_clearance};
+pub use bearing::{Diameter, Form, FormError, OilClearance, end_float, oil_clearance, strip_clearance};
 pub use chamber::{Chamber, Compression, compression, nearest_valve_approach, quench};
 pub use ring::{clocking, end_gap, to_file};
 pub use shells::{ShellChoice, ShellGrade, choose_shells};

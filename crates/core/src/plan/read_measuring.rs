@@ -202,7 +202,7 @@ fn read_windows(table: &Table<'_>, plain: bool) -> Vec<UseWindow> {
                 if plain { by_use.numbers(name) } else { quantities(&by_use, name, Dimension::Length) };
             match figures[..] {
                 [low, target, high] if low <= target && target <= high => {
-                    windows.push(UseWindow { name: name.to_owned(), window: Window { low, target, high } });
+                    windows.push(UseWindow { name: name.to_owned(), window: Window { low, high, target } });
                 }
                 _ => by_use.error(name, format!("three rising {kind} [low, target, high] are needed")),
             }

@@ -75,10 +75,30 @@ fn faults_of_sites_and_clearances_are_shown_where_they_stand() {
         ("street = [\"0.030 mm\"", "street = [\"0.050 mm\"", "three rising lengths"),
         ("boost = [", "moon = [", "unknown field"),
         ("sites = [\"journal\"", "sites = [\"jornal\"", "no site is called `jornal`"),
+        ("per_bore = \"cylinder\"", "per_bore = \"barrel\"", "no site is called `barrel`"),
+        (
+            "street = [0.0040, 0.0045, 0.0055]",
+            "street = [\"0.3 mm\", \"0.4 mm\", \"0.5 mm\"]",
+            "list of numbers",
+        ),
+        ("series = [-10, 0, 10]", "series = [-10, 10, 0]", "three rising crank angles"),
+        ("form = \"valve\"", "form = \"gap\"", "three rising crank angles"),
+        ("plausible = [\"40 cc\", \"55 cc\"]", "plausible = [\"40 mm\", \"55 mm\"]", "unit of length"),
+        ("stroke = \"86 mm\", ", "", "stroke: missing"),
+        ("deck = \"deck\" }", "deck = \"deck\", bore_mm = 3 }", "unknown field"),
+        (
+            "compression = { bore = \"cylinder\", stroke = \"86 mm\", chamber = \"chamber\", piston = \"4 cc\", \
+             gasket_bore = \"87 mm\", gasket = \"1.0 mm\", deck = \"deck\" }",
+            "compression = { bore = \"86 mm\", stroke = \"86 mm\", chamber = \"48 cc\", piston = \"4 cc\", \
+             gasket_bore = \"87 mm\", gasket = \"1.0 mm\", deck = \"0.3 mm\" }",
+            "nothing of it is measured",
+        ),
+        ("minus = \"journal\"", "minus = \"journal\"\nleast = \"strip\"", "unknown field"),
     ] {
         assert!(MEASURE.contains(old), "{old}");
         let found = faults(&MEASURE.replacen(old, new, 1));
-        assert!(found.iter().any(|fault| fault.message.contains(says)), "{says}: {found:?}");
+        let shown = |fault: &Fault| fault.to_string().contains(says);
+        assert!(found.iter().any(shown), "{says}: {found:?}");
     }
 }
 
@@ -101,6 +121,67 @@ fn requirements_in_a_circle_are_refused() {
         found.iter().any(|f| f.message.contains("circle: prepare needs tighten needs prepare")),
         "{found:?}"
     );
+}
+
+#[test]
+fn an_operation_that_cannot_be_reached_is_refused_and_what_nothing_comes_to_is_a_warning() {
+    const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
+    for (old, new, says) in [
+        ("name = \"File the rings\"", "name = \"File the rings\"\nfoo = 1", "unknown field"),
+        ("needs = [\"cylinders\"]", "needs = [\"sign\"]", "can never be started: `sign`"),
+        ("needs = [\"count-out\"]", "", "counts back what `count-out` counts out, and does not wait for it"),
+        ("back_of = \"count-out\"", "back_of = \"rings\"", "operation that counts out before this one"),
+        (
+            "kind = \"turn\"\nsuspect = \"rod 1\"\nrise = \"2 N·m\"",
+            "kind = \"sign\"",
+            "neither could be signed",
+        ),
+        ("slots = [\"block\", \"rod\"]", "slots = []", "at least one slot"),
+        ("count = 12 }", "count = 1.5 }", "whole number from 1"),
+    ] {
+        assert!(MEASURE.contains(old), "{old}");
+        let found = faults(&MEASURE.replacen(old, new, 1));
+        assert!(found.iter().any(|fault| fault.message.contains(says)), "{says}: {found:?}");
+    }
+    for (old, new, says) in [
+        (
+            "sites = [\"deck\", \"chamber\", \"inlet\"]",
+            "sites = [\"deck\", \"chamber\"]",
+            "no operation measures `inlet`",
+        ),
+        ("slots = [\"block\", \"rod\"]", "slots = [\"block\"]", "no operation takes `rod` in"),
+    ] {
+        let (_, warnings) = Plan::read("plan.toml", &MEASURE.replacen(old, new, 1)).unwrap();
+        assert_eq!(warnings.iter().map(|w| w.message.as_str()).collect::<Vec<_>>(), [says]);
+    }
+}
+
+#[test]
+fn hardware_comes_from_the_joints_and_sketches_say_how_things_lie() {
+    use super::{Sketch, Work};
+    let hardware = "[[operation]]\nid = \"out\"\nname = \"Count out\"\nkind = \"count\"\njoints = [\"caps\"]\n\
+                    hardware = [{ id = \"washer\", name = \"Washers\", count = 6 }]\n";
+    let sketch = "text = \"Chase every thread\", sketch = { kind = \"ring-clocking\", gaps = [{ ring = \"Top\", at = 30 }] }";
+    let source = format!("{SMALL}{hardware}").replacen("text = \"Chase every thread\"", sketch, 1);
+    let (plan, _) = Plan::read("plan.toml", &source).unwrap();
+    let Work::Count { hardware, .. } = &plan.operation("out").unwrap().1.work else { panic!("a count") };
+    let lines: Vec<_> = hardware.iter().map(|line| (line.name.as_str(), line.count)).collect();
+    assert_eq!(lines, [("Cap bolt", 6), ("Washers", 6)]);
+    let Work::Items { items } = &plan.operations[0].work else { panic!("items") };
+    assert!(matches!(&items[0].sketch, Some(Sketch::RingClocking { gaps }) if gaps[0].at_deg == 30.0));
+    for (old, new, says) in [
+        ("at = 30", "at = 400", "degrees clockwise"),
+        ("kind = \"ring-clocking\"", "kind = \"doodle\"", "not one of cap-arrows"),
+        (
+            "kind = \"ring-clocking\", gaps = [{ ring = \"Top\", at = 30 }]",
+            "kind = \"cap-arrows\"",
+            "from 1 to 12",
+        ),
+        ("joints = [\"caps\"]", "joints = [\"cups\"]", "no joint is called `cups`"),
+    ] {
+        let found = faults(&source.replacen(old, new, 1));
+        assert!(found.iter().any(|fault| fault.message.contains(says)), "{says}: {found:?}");
+    }
 }
 
 #[test]

@@ -3,8 +3,9 @@
 use super::super::state::State;
 use super::{Measured, Shells};
 use crate::clearance::{
-    Chamber, Decision, Form, FormError, Gauge, ShellChoice, Window, choose_shells, compression, decide,
-    expanded_uncertainty, nearest_valve_approach, oil_clearance, propagated, strip_clearance, to_file,
+    Chamber, Decision, Diameter, Form, FormError, Gauge, ShellChoice, Window, choose_shells, compression,
+    decide, expanded_uncertainty, nearest_valve_approach, oil_clearance, propagated, strip_clearance,
+    to_file,
 };
 use crate::plan::{Clearance, Cylinder, Place, Rule, Site, Size};
 use serde::Serialize;
@@ -167,9 +168,7 @@ impl State {
         let figure = match &clearance.rule {
             Rule::Difference { plus, minus, add_mm } => {
                 let between = shells_between(clearance, shells.as_ref()).map(|shells_mm| shells_mm - add_mm);
-                let minus = minus.as_deref().map(|family| self.site_of(family, member));
-                let plus = self.site_of(plus, member);
-                plus.map(|plus| self.difference(plus, minus, between)).unwrap_or_default()
+                self.difference(member, plus, minus.as_deref(), between)
             }
             Rule::Least { of } => self.site_of(of, member).map(|site| self.least(site)).unwrap_or_default(),
             Rule::Compression(cylinder) => self.compression(cylinder, member).unwrap_or_default(),
@@ -220,14 +219,11 @@ impl State {
         }
     }
 
-    /// One size less another, less what lies between. `minus` is `None` where nothing is taken
-    /// off, `between` while the shells are not chosen.
-    fn difference(&self, plus: usize, minus: Option<Option<usize>>, between: Option<f64>) -> Figure {
-        let larger = self.whole(plus);
-        let smaller = match minus {
-            Some(site) => site.and_then(|site| self.whole(site)),
-            None => Some(Vec::new()),
-        };
+    /// One size less another, less what lies between; `between` is `None` while the shells are not
+    /// chosen.
+    fn difference(&self, member: usize, plus: &str, minus: Option<&str>, between: Option<f64>) -> Figure {
+        let of = |family: &str| self.site_of(family, member).and_then(|site| self.whole(site));
+        let (larger, smaller) = (of(plus), minus.map_or_else(|| Some(Vec::new()), of));
         let read = larger.iter().flatten().last().into_iter().chain(smaller.iter().flatten().last());
         let uncertainty = expanded_uncertainty(read.map(|measured| gauge(measured)));
         let plus_form = larger.as_deref().and_then(|readings| self.form_error(readings));
@@ -270,7 +266,7 @@ impl State {
     fn form_error(&self, readings: &[&Measured]) -> Option<FormError> {
         let of = |measured: &&Measured| {
             let place = &self.plan.sites[measured.site].places[measured.place];
-            (place.plane, place.angle_deg, measured.value)
+            Diameter { plane: place.plane, direction_deg: place.angle_deg, value_mm: measured.value }
         };
         (readings.len() > 1).then(|| FormError::of(&readings.iter().map(of).collect::<Vec<_>>()))
     }

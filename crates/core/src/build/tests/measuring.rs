@@ -2,6 +2,8 @@
 
 use super::*;
 use crate::clearance::Decision;
+use crate::quantity::{self, Dimension, UNITS};
+use proptest::prelude::*;
 
 pub(super) const PLAN: &str = include_str!("../../../tests/measure-plan.toml");
 
@@ -296,4 +298,46 @@ fn an_instrument_out_of_its_range_or_calibration_is_one_matter_however_often_it_
     let bench = shop.bench(0);
     let BenchWork::Measure(bench) = bench.work else { panic!("a measuring bench") };
     assert!(bench.tools[0].tools[0].fault.as_deref().is_some_and(|fault| fault.contains("range")));
+}
+
+proptest! {
+    #[test]
+    fn a_size_is_the_same_in_whatever_unit_and_against_whatever_master_it_is_read(
+        thousandths in 54_910u32..55_090,
+        unit in 0..UNITS.len(),
+        master in 54.0f64..56.0,
+    ) {
+        let mm = f64::from(thousandths) / 1000.0;
+        let unit = &UNITS[unit];
+        prop_assume!(unit.dimension == Dimension::Length);
+        let mut shop = Shop::measuring(None);
+        let text = quantity::format(mm, unit);
+        shop.read("journal-1", 0, &text).unwrap();
+        let step = unit.factor * 10f64.powi(-i32::from(unit.decimals));
+        prop_assert!((shop.state.measured[0].value - mm).abs() <= step * 0.500_001, "{}", text);
+        shop.read("journal-1", 1, &format!("{:+} on {master}", mm - master)).unwrap();
+        prop_assert!((shop.state.measured[1].value - mm).abs() < 1e-9);
+        prop_assert_eq!(shop.state.measured[1].master, Some(master));
+    }
+
+    #[test]
+    fn the_worst_reading_decides(journal in 54_960u32..55_000, off in 0u32..30) {
+        let (one, other) = (f64::from(journal) / 1000.0, f64::from(journal + off) / 1000.0);
+        let decided = |first: f64, second: f64| {
+            let mut shop = Shop::measuring(None);
+            shop.read("housing-1", 0, "58.994").unwrap();
+            shop.read("journal-1", 0, &first.to_string()).unwrap();
+            shop.read("journal-1", 1, &second.to_string()).unwrap();
+            shop.shells(1, "B", "B").unwrap();
+            shop.clearance("oil", 1).decision.unwrap()
+        };
+        let rank = |decision| match decision {
+            Decision::Inside => 0,
+            Decision::TooClose => 1,
+            Decision::Outside => 2,
+        };
+        let worst = rank(decided(one, one)).max(rank(decided(other, other)));
+        prop_assert_eq!(rank(decided(one, other)), worst);
+        prop_assert_eq!(decided(one, other), decided(other, one));
+    }
 }
