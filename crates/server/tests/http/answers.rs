@@ -1,58 +1,12 @@
 //! The server over HTTP: answers, problems, live updates.
 
+use crate::harness::{SEEN, Server};
 use futures::StreamExt;
-use reqwest::{Client, StatusCode};
-use rigore_server::{App, demo, serve};
-use rigore_store::Store;
-use rigore_store::cluster::Scratch;
+use reqwest::StatusCode;
+use rigore_server::demo;
 use serde_json::{Value, json};
 use std::time::Duration;
-use tokio::net::TcpListener;
-use tokio::sync::oneshot;
 use uuid::Uuid;
-
-/// A client that has seen everything there is.
-const SEEN: u64 = 1 << 40;
-
-/// A server in this process, on a database of its own.
-struct Server {
-    base: String,
-    client: Client,
-    _end: oneshot::Sender<()>,
-    _scratch: Scratch,
-}
-
-impl Server {
-    async fn start() -> Self {
-        let scratch = Scratch::new().await.expect("a database");
-        let store = Store::connect(&scratch.url, 8).await.expect("a store");
-        demo::load(&store).await.expect("demo data");
-        let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
-        let base = format!("http://{}", listener.local_addr().expect("an address"));
-        let (end, ended) = oneshot::channel::<()>();
-        let app = App::new(store).await.expect("an app");
-        tokio::spawn(serve(listener, app, async move {
-            let _ = ended.await;
-        }));
-        Self { base, client: Client::new(), _end: end, _scratch: scratch }
-    }
-
-    async fn get(&self, path: &str) -> Value {
-        let answer = self.client.get(format!("{}{path}", self.base)).send().await.expect("an answer");
-        assert!(answer.status().is_success(), "{path}: {}", answer.status());
-        answer.json().await.expect("JSON")
-    }
-
-    async fn post(&self, path: &str, body: &Value) -> (StatusCode, Value) {
-        let request = self.client.post(format!("{}{path}", self.base)).header("x-rigore-person", "lead");
-        let answer = request.json(body).send().await.expect("an answer");
-        let status = answer.status();
-        if !status.is_success() {
-            assert_eq!(answer.headers()["content-type"], "application/problem+json");
-        }
-        (status, answer.json().await.expect("JSON"))
-    }
-}
 
 fn build(name: &str) -> Uuid {
     demo::build_id(name)

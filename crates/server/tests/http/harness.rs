@@ -1,0 +1,72 @@
+//! A server in this process, and what its tests ask of it.
+
+use reqwest::{Client, StatusCode};
+use rigore_server::{App, demo, serve};
+use rigore_store::Store;
+use rigore_store::cluster::Scratch;
+use serde_json::{Value, json};
+use tokio::net::TcpListener;
+use tokio::sync::oneshot;
+use uuid::Uuid;
+
+/// The last entry of a client that has seen everything there is.
+pub const SEEN: u64 = 1 << 40;
+
+/// A server in this process, on a database of its own.
+pub struct Server {
+    /// Its address.
+    pub base: String,
+    /// A client of it.
+    pub client: Client,
+    _end: oneshot::Sender<()>,
+    _scratch: Scratch,
+}
+
+impl Server {
+    pub async fn start() -> Self {
+        let scratch = Scratch::new().await.expect("a database");
+        let store = Store::connect(&scratch.url, 8).await.expect("a store");
+        demo::load(&store).await.expect("demo data");
+        let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
+        let base = format!("http://{}", listener.local_addr().expect("an address"));
+        let (end, ended) = oneshot::channel::<()>();
+        let app = App::new(store).await.expect("an app");
+        tokio::spawn(serve(listener, app, async move {
+            let _ = ended.await;
+        }));
+        Self { base, client: Client::new(), _end: end, _scratch: scratch }
+    }
+
+    pub async fn get(&self, path: &str) -> Value {
+        let answer = self.client.get(format!("{}{path}", self.base)).send().await.expect("an answer");
+        assert!(answer.status().is_success(), "{path}: {}", answer.status());
+        answer.json().await.expect("JSON")
+    }
+
+    pub async fn post(&self, path: &str, body: &Value) -> (StatusCode, Value) {
+        self.post_as("lead", path, body).await
+    }
+
+    /// Posts as somebody of the shop.
+    pub async fn post_as(&self, person: &str, path: &str, body: &Value) -> (StatusCode, Value) {
+        let request = self.client.post(format!("{}{path}", self.base)).header("x-rigore-person", person);
+        let answer = request.json(body).send().await.expect("an answer");
+        let status = answer.status();
+        if !status.is_success() {
+            assert_eq!(answer.headers()["content-type"], "application/problem+json");
+        }
+        (status, answer.json().await.expect("JSON"))
+    }
+
+    /// Gives a command to a demo engine, as somebody who has seen everything there is.
+    pub async fn give(&self, person: &str, engine: &str, what: Value) -> (StatusCode, Value) {
+        let path = format!("/api/builds/{}/commands", demo::build_id(engine));
+        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": what});
+        self.post_as(person, &path, &command).await
+    }
+
+    /// One operation of a demo engine at the bench.
+    pub async fn bench(&self, engine: &str, operation: &str) -> Value {
+        self.get(&format!("/api/builds/{}/operations/{operation}", demo::build_id(engine))).await
+    }
+}

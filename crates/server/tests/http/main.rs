@@ -1,0 +1,5 @@
+//! The server over HTTP, on the demonstration shop.
+
+mod answers;
+mod harness;
+mod preparing;
