@@ -30,7 +30,7 @@ const PLACES: &[(&str, &str, &str)] = &[
 const FAULTS: &str = "
     const faults = []
     const width = document.documentElement.scrollWidth
-    if (width > window.innerWidth) faults.push(`wider than the page: ${width}`)
+    if (width > Math.min(window.outerWidth, screen.width)) faults.push(`wider than the page: ${width}`)
     for (const control of document.querySelectorAll('button, a, input, select, textarea, summary')) {
         if (!control.checkVisibility()) continue
         const name = control.getAttribute('aria-label') || control.innerText || control.title ||

@@ -54,8 +54,8 @@ onMounted(focus)
       <thead class="text-dim">
         <tr class="border-b border-ink">
           <th class="py-1 pr-3 font-normal" colspan="2">Hardware</th>
-          <th class="pr-3 font-normal">In the engine</th>
-          <th v-if="back" class="pr-3 font-normal">Counted out</th>
+          <th class="pr-3 font-normal max-sm:hidden">In the engine</th>
+          <th v-if="back" class="pr-3 font-normal max-sm:hidden">Counted out</th>
           <th class="pr-3 font-normal">{{ back ? 'To come back' : 'Needed' }}</th>
           <th class="font-normal">Counted</th>
         </tr>
@@ -71,8 +71,8 @@ onMounted(focus)
               {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template>
             </span>
           </td>
-          <td class="pr-3">{{ line.needed }}</td>
-          <td v-if="back" class="pr-3">{{ line.out }}</td>
+          <td class="pr-3 max-sm:hidden">{{ line.needed }}</td>
+          <td v-if="back" class="pr-3 max-sm:hidden">{{ line.out }}</td>
           <td class="pr-3">{{ line.expected }}</td>
           <td>
             <button class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline" :aria-label="`Count ${line.name}`" @click="select(line.id)">

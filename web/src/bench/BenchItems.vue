@@ -38,7 +38,7 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
     <li
       v-for="item in items"
       :key="item.id"
-      class="grid grid-cols-[2.5rem_1fr] gap-x-3 border-b border-rule py-4"
+      class="grid grid-cols-[2.5rem_minmax(0,1fr)] gap-x-3 border-b border-rule py-4"
       :data-test="item.id"
     >
       <StateMark :status="item.seq ? 'done' : item.id === next?.id ? 'in-work' : 'waiting'" class="size-9" />

@@ -195,7 +195,7 @@ onMounted(focus)
 
 <template>
   <div class="mt-2 grid grow content-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_27rem]">
-    <section class="order-2 grid min-w-0 content-start gap-4 lg:order-1">
+    <section class="order-2 grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4 lg:order-1">
       <div>
         <div class="flex flex-wrap gap-x-5 border-b border-ink" role="group" aria-label="What is measured">
           <button

@@ -31,7 +31,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
 
 <template>
   <div class="grid gap-x-8 gap-y-3 sm:grid-cols-2" role="img" :aria-label="names[sketch.kind]" data-test="sketch">
-    <figure v-for="{ wrong } in sides" :key="String(wrong)" class="w-96 max-w-full">
+    <figure v-for="{ wrong } in sides" :key="String(wrong)" class="w-full max-w-96">
       <svg :viewBox="sketch.kind === 'ring-clocking' ? '-150 -92 300 184' : '0 0 240 122'" class="w-full" fill="none" stroke="var(--ink)" stroke-width="1.6">
         <g v-if="sketch.kind === 'cap-arrows'" transform="translate(30 8)">
           <g v-for="number in caps" :key="number" :transform="`translate(${capX(number)} 0)`">

@@ -15,7 +15,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
 </script>
 
 <template>
-  <div class="mt-3 grid gap-4">
+  <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim">
       Bar: least to most; line: with uncertainty U (k = 2)<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
@@ -24,12 +24,12 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
       <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
       <tbody>
         <tr v-for="[site, readings] in sites" :key="site" class="break-inside-avoid align-baseline">
-          <th scope="row" class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ site }}</th>
+          <th scope="row" class="border-b border-rule py-1 pr-3 font-medium sm:whitespace-nowrap">{{ site }}</th>
           <td class="border-b border-rule py-1">
             <span
               v-for="reading in readings"
               :key="reading.seq"
-              class="mr-4 inline-block whitespace-nowrap"
+              class="mr-4 inline-block sm:whitespace-nowrap"
               :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
               :title="reading.voided ?? ''"
             >
