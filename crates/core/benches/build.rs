@@ -162,3 +162,16 @@ fn judging_every_clearance_of_an_eight(bencher: divan::Bencher<'_, '_>) {
     assert!(state.clearances(None).iter().all(|clearance| clearance.decision.is_some()));
     bencher.bench(|| black_box(&state).clearances(None));
 }
+
+#[divan::bench]
+fn summary_after_3000_events(bencher: divan::Bencher<'_, '_>) {
+    let state = State::fold(plan(), &record());
+    bencher.bench(|| black_box(&state).summary());
+}
+
+#[divan::bench]
+fn summary_of_an_eight_measured(bencher: divan::Bencher<'_, '_>) {
+    let (plan, events) = eight_cylinders();
+    let state = State::fold(plan, &events);
+    bencher.bench(|| black_box(&state).summary());
+}

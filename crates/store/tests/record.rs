@@ -22,8 +22,12 @@ struct Bench {
 
 impl Bench {
     async fn begun(store: Store) -> Self {
-        let (plan, _) = Plan::read("small-plan.toml", SMALL).expect("a plan");
-        let row = store.add_plan(SMALL, &plan).await.expect("a stored plan");
+        Self::begun_to("small-plan.toml", SMALL, store).await
+    }
+
+    async fn begun_to(file: &str, source: &str, store: Store) -> Self {
+        let (plan, _) = Plan::read(file, source).expect("a plan");
+        let row = store.add_plan(source, &plan).await.expect("a stored plan");
         let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
         let wrench = Instrument {
             id: "w".into(),
@@ -163,6 +167,49 @@ async fn a_changed_entry_a_missing_entry_and_a_cut_off_end_are_found() {
         assert_eq!((broken[0].build, broken[0].seq), (bench.build, seq));
         assert!(broken[0].what.contains(says), "{}", broken[0].what);
     }
+}
+
+#[tokio::test]
+async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
+    const MEASURE: &str = include_str!("../../core/tests/measure-plan.toml");
+    let (scratch, store) = scratch().await;
+    let mut bench = Bench::begun_to("measure-plan.toml", MEASURE, store).await;
+    let gauge = Instrument {
+        id: "g".into(),
+        name: "Gauge".into(),
+        length_mm: Some([0.0, 100.0]),
+        accuracy: 0.002,
+        resolution: 0.001,
+        ..Instrument::default()
+    };
+    bench.roster.instruments.push(gauge);
+    // Figures that no short decimal stands for have to come back to the last bit.
+    for (site, places, size) in [("journal-1", 2, 54.99 + 1.0 / 3e3), ("housing-1", 1, 58.994 + 1.0 / 7e3)] {
+        for place in 0..places {
+            let what = Do::Measure {
+                operation: "measure".into(),
+                site: site.into(),
+                place,
+                text: format!("{size:.17}"),
+                unit: None,
+                temperature_c: Some(21.7),
+                sure: false,
+                method: Method::Typed,
+                instrument: "g".into(),
+            };
+            bench.give(what).await.expect("recorded");
+        }
+    }
+    let (upper, lower) = ("B".to_owned(), "C".to_owned());
+    let (operation, clearance) = ("measure".to_owned(), "oil".to_owned());
+    bench.give(Do::ChooseShells { operation, clearance, number: 1, upper, lower }).await.expect("chosen");
+    let look = |state: &rigore_core::build::State| (state.measured.clone(), state.clearances(None));
+    let kept = bench.store.read(bench.build, look).await.expect("in memory");
+    let other = Store::connect(&scratch.url, 2).await.expect("another process");
+    let anew = other.read(bench.build, look).await.expect("read anew");
+    assert_eq!(kept, anew);
+    assert!(anew.1[0].span.is_some());
+    assert_eq!(bench.store.verify().await.expect("walked").2, vec![]);
 }
 
 #[tokio::test]

@@ -83,6 +83,99 @@ fn clearances_by_name() {
     near(&rod, "length_mm", 201.0, 1e-9);
 }
 
+/// Worked out apart from the program, with the formulas as they stand in the books.
+#[test]
+fn computed_values_of_sizes_and_what_follows_from_them() {
+    for (name, input, field, expected) in [
+        ("end-float", json!({"gap_mm": 25.25, "width_mm": [12.4, 12.6]}), "clearance_mm", 0.25),
+        ("piston-clearance", json!({"bore_mm": [83.010, 83.004], "piston_mm": 82.95}), "mean_mm", 0.057),
+        (
+            "piston-clearance",
+            json!({"bore_mm": [83.010, 83.004], "piston_mm": 82.95}),
+            "bore_spread_mm",
+            0.006,
+        ),
+        ("ring-file", json!({"wanted_mm": 0.3735, "measured_mm": 0.30}), "file_mm", 0.0735),
+        ("ring-file", json!({"wanted_mm": 0.3735, "measured_mm": 0.40}), "file_mm", 0.0),
+        ("ring-side-clearance", json!({"groove_mm": 1.250, "ring_mm": 1.205}), "clearance_mm", 0.045),
+        ("deck-height", json!({"deck_mm": 210.00, "piston_top_mm": 210.12}), "deck_mm", -0.12),
+        ("quench", json!({"deck_mm": 0.15, "gasket_mm": 1.2}), "quench_mm", 1.35),
+        (
+            "pickup-clearance",
+            json!({"pan_depth_mm": 95, "pickup_depth_mm": 88, "gasket_mm": 0.5}),
+            "clearance_mm",
+            7.5,
+        ),
+        ("plastic-strip", json!({"strip_mm": 0.38, "width_mm": [2.14]}), "clearance_mm", 0.052_996),
+        (
+            "temperature-correction",
+            json!({"length_mm": 83.020, "temperature_c": 40, "expansion_per_k": 10.5e-6}),
+            "length_mm",
+            83.002_569,
+        ),
+        (
+            "compression-ratio",
+            json!({"bore_mm": 83, "stroke_mm": 92, "chamber_cc": 46.7, "piston_cc": 9.5, "gasket_bore_mm": 84.5,
+                "gasket_mm": 1.2, "deck_mm": 0.15, "crevice_cc": 0.6}),
+            "ratio",
+            8.736_514,
+        ),
+        ("castellated", json!({"slots": 6, "past_slot_deg": 0}), "advance_deg", 0.0),
+        ("castellated", json!({"slots": 10, "past_slot_deg": 5}), "advance_deg", 31.0),
+        (
+            "pushrod-length",
+            json!({"checking_length_mm": 180, "measured_lash_mm": -0.4, "wanted_lash_mm": 0.1}),
+            "length_mm",
+            179.5,
+        ),
+        (
+            "piston-to-valve",
+            json!({"series": [{"crank_deg": -5, "clearance_mm": 2.4}, {"crank_deg": 8, "clearance_mm": 1.9},
+                {"crank_deg": 15, "clearance_mm": 2.2}]}),
+            "at_deg",
+            8.0,
+        ),
+        (
+            "clearance-verdict",
+            json!({"value_mm": 0.048, "low_mm": 0.035, "high_mm": 0.060,
+                "instruments": [{"accuracy_mm": 0.003, "resolution_mm": 0.0}]}),
+            "uncertainty_mm",
+            2.0 * 0.003 / 1.732_050_8,
+        ),
+    ] {
+        near(&calc(name, &input), field, expected, 1e-6);
+    }
+}
+
+#[test]
+fn a_verdict_by_name_is_in_out_or_too_close() {
+    for (value, verdict) in [
+        (0.048, "inside"),
+        (0.0355, "too-close"),
+        (0.0345, "too-close"),
+        (0.030, "outside"),
+        (0.07, "outside"),
+    ] {
+        let input = json!({"value_mm": value, "low_mm": 0.035, "high_mm": 0.060,
+            "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}]});
+        assert_eq!(calc("clearance-verdict", &input)["verdict"], verdict, "{value}");
+    }
+}
+
+#[test]
+fn shells_and_gaps_by_name() {
+    let shells = calc(
+        "shell-choice",
+        &json!({"room_mm": [4.010, 4.025], "low_mm": 0.040, "high_mm": 0.060, "target_mm": 0.050,
+            "grades": [{"name": "C", "thickness_mm": 1.990}, {"name": "A", "thickness_mm": 1.980}, {"name": "B", "thickness_mm": 1.985}]}),
+    );
+    let pair = |at: usize| (shells["choices"][at]["upper"].clone(), shells["choices"][at]["lower"].clone());
+    assert_eq!((pair(0), pair(1)), ((json!("A"), json!("A")), (json!("B"), json!("C"))));
+    near(&shells["choices"][1], "clearance_mm", 0.050, 1e-9);
+    let clocked = calc("ring-clocking", &json!({"gaps": 4, "first_deg": 30, "clear_deg": 20}));
+    assert_eq!(clocked["angles_deg"], json!([30.0, 120.0, 210.0, 300.0]));
+}
+
 #[test]
 fn every_fault_names_its_field() {
     for (name, input, field) in [
