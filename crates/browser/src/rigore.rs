@@ -46,6 +46,17 @@ impl Rigore {
         format!("http://127.0.0.1:{}{path}", self.port)
     }
 
+    /// The id of a demo engine.
+    ///
+    /// # Errors
+    /// Where there is none of that name.
+    pub async fn engine(&self, name: &str) -> Result<String> {
+        let shop: serde_json::Value = reqwest::get(self.url("/api/shop")).await?.json().await?;
+        let builds = shop["builds"].as_array().context("builds")?;
+        let build = builds.iter().find(|build| build["name"] == name).with_context(|| name.to_owned())?;
+        Ok(build["id"].as_str().unwrap_or_default().to_owned())
+    }
+
     /// The server's process id.
     pub fn pid(&self) -> u32 {
         self.child.id()

@@ -215,6 +215,15 @@ impl Screen {
         self.keys(&format!("{text}{}", char::from(Key::Enter))).await
     }
 
+    /// Gives a reason in the dialog that is open.
+    ///
+    /// # Errors
+    /// Where no dialog asks for one.
+    pub async fn reason(&self, text: &str) -> Result<()> {
+        self.see("#reason").await?.send_keys(text).await?;
+        self.click("[role='dialog'] button[type='submit']").await
+    }
+
     /// Takes a picture.
     ///
     /// # Errors

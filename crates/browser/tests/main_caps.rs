@@ -1,19 +1,12 @@
 //! The main caps of a Tarn 5, at the real interface.
 
-use anyhow::{Context, Result};
+use anyhow::Result;
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::cluster::Scratch;
 use serde_json::Value;
 
 const TIGHTEN: &str = "main-caps-tighten";
 const ORDER: [&str; 12] = ["3L", "4R", "3R", "4L", "2R", "5L", "2L", "5R", "1L", "6R", "1R", "6L"];
-
-async fn build(rigore: &Rigore, name: &str) -> Result<String> {
-    let shop: Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
-    let builds = shop["builds"].as_array().context("builds")?;
-    let build = builds.iter().find(|build| build["name"] == name).context("the engine")?;
-    Ok(build["id"].as_str().unwrap_or_default().to_owned())
-}
 
 async fn bench(rigore: &Rigore, build: &str) -> Result<Value> {
     Ok(reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/{TIGHTEN}"))).await?.json().await?)
@@ -43,7 +36,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     bench_screen.line("").await?;
     bench_screen.read("h1", "Tighten the main caps").await?;
 
-    let id = build(&rigore, "Tarn 5 no. 12").await?;
+    let id = rigore.engine("Tarn 5 no. 12").await?;
     watching.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
     watching.read("[data-test='fastener']", "3L").await?;
 
@@ -98,7 +91,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = build(&rigore, "Tarn 5 no. 13").await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
 
     // Over-pulled in the builder's own unit: 30 lbf·ft is 40.7 N·m.
@@ -142,7 +135,7 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let (phone, other) = (browser.window(390, 844).await?, browser.window(1280, 800).await?);
-    let id = build(&rigore, "Tarn 5 no. 13").await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
     let place = rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"));
     for screen in [&phone, &other] {
         screen.go(&place).await?;
@@ -186,7 +179,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = build(&rigore, "Tarn 5 no. 11").await?;
+    let id = rigore.engine("Tarn 5 no. 11").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
 
     screen.see("[data-test='map-3R'][data-state='wrong']").await?;
@@ -199,8 +192,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     screen.read("[data-test='stop']", "20°").await?;
 
     screen.click("[data-test='matters'] button").await?;
-    screen.see("#reason").await?.send_keys("over-turned").await?;
-    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.reason("over-turned").await?;
     screen.count("[data-test='matters']", 0).await?;
     // The new bolt at 3R has its snug stage to come, before the angles go on.
     screen.read("[data-test='fastener']", "3R").await?;
@@ -217,25 +209,22 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = build(&rigore, "Tarn 5 no. 12").await?;
+    let id = rigore.engine("Tarn 5 no. 12").await?;
     screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
     screen.read("[data-test='main-caps-tighten']", "Waits for Prepare the main cap bolts").await?;
     screen.see("[data-test='crank-in'][data-status='done']").await?;
 
     screen.click("[data-test='main-caps-prepare'] a").await?;
     screen.click("main > div.mt-auto button").await?;
-    screen.see("#reason").await?.send_keys("no").await?;
-    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.reason("no").await?;
     screen.read("[role='dialog'] [role='alert']", "Say why").await?;
-    screen.see("#reason").await?.send_keys(" tray was counted yesterday").await?;
-    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.reason(" tray was counted yesterday").await?;
     // Bench one may, but it deviates from the plan until the lead stands for it.
     screen.read("main", "Left out by Bench one").await?;
     screen.read("[data-test='matters']", "Prepare the main cap bolts was left out").await?;
     screen.click("select[name='person'] option[value='lead']").await?;
     screen.click("[data-test='matters'] button").await?;
-    screen.see("#reason").await?.send_keys("seen on the tray").await?;
-    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.reason("seen on the tray").await?;
     screen.count("[data-test='matters']", 0).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
     screen.read("article", "Left out: no tray was counted yesterday").await?;

@@ -1,23 +1,13 @@
 //! From an engine taken in to its bottom end measured, at the real interface.
 
-use anyhow::{Context, Result};
+use anyhow::Result;
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::cluster::Scratch;
-use serde_json::Value;
 
 async fn open(screen: &Screen, rigore: &Rigore, engine: &str, operation: &str) -> Result<String> {
-    let shop: Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
-    let builds = shop["builds"].as_array().context("builds")?;
-    let build = builds.iter().find(|build| build["name"] == engine).context("the engine")?;
-    let id = build["id"].as_str().unwrap_or_default().to_owned();
+    let id = rigore.engine(engine).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{operation}"))).await?;
     Ok(id)
-}
-
-/// Gives a reason in the dialog that is open.
-async fn reason(screen: &Screen, text: &str) -> Result<()> {
-    screen.see("#reason").await?.send_keys(text).await?;
-    screen.click("[role='dialog'] button[type='submit']").await
 }
 
 /// Takes an engine in, as the lead, with all its parts.
@@ -166,7 +156,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
 
     // The lead stands for the wide one, and signs.
     screen.click("[data-test='matters'] button").await?;
-    reason(&screen, "new crank ordered, trial assembly only").await?;
+    screen.reason("new crank ordered, trial assembly only").await?;
     screen.click("[data-test='sign']").await?;
     screen.read("h1", "Measure the big ends").await?;
 
@@ -266,7 +256,7 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
     screen.see("[data-test='front'] [data-test='sketch']").await?;
     screen.click("[data-test='confirm']").await?;
     screen.click("[data-test='front'] [aria-label^='Void entry']").await?;
-    reason(&screen, "not looked at").await?;
+    screen.reason("not looked at").await?;
     screen.click("[data-test='confirm']").await?;
     screen.click("[data-test='sign']").await?;
 

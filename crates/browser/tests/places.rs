@@ -4,8 +4,6 @@
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::cluster::Scratch;
-use serde_json::Value;
-use std::collections::BTreeMap;
 
 /// Places of the demonstration: engine, place under it, what has to be there.
 const PLACES: &[(&str, &str, &str)] = &[
@@ -81,21 +79,13 @@ const FAINT: &str = "
     }
     return faint";
 
-async fn engines(rigore: &Rigore) -> Result<BTreeMap<String, String>> {
-    let shop: Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
-    let builds = shop["builds"].as_array().context("builds")?;
-    let text = |value: &Value| value.as_str().unwrap_or_default().to_owned();
-    Ok(builds.iter().map(|build| (text(&build["name"]), text(&build["id"]))).collect())
-}
-
 /// Goes to every place and gathers what a script finds wrong there.
 async fn gather(screen: &Screen, rigore: &Rigore, script: &str) -> Result<Vec<String>> {
-    let engines = engines(rigore).await?;
     let mut found = Vec::new();
     for (engine, place, wanted) in PLACES {
-        let path = match engines.get(*engine) {
-            Some(id) => format!("/engines/{id}{place}"),
-            None => "/".to_owned(),
+        let path = match *engine {
+            "" => "/".to_owned(),
+            engine => format!("/engines/{}{place}", rigore.engine(engine).await?),
         };
         screen.go(&rigore.url(&path)).await?;
         screen.see(wanted).await?;
@@ -140,7 +130,7 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = engines(&rigore).await?.remove("Ostra 11 no. 3").context("the engine")?;
+    let id = rigore.engine("Ostra 11 no. 3").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/cylinders-measure"))).await?;
     // All is measured; cylinder 2 is out. It is measured again with a gauge that reads inches.
     screen.see("[data-test='piston-play-2'][data-decision='outside']").await?;

@@ -1,21 +1,9 @@
 //! Taking engines in, the sheet on screen and on paper, taking things back.
 
 use anyhow::{Context, Result, ensure};
-use rigore_browser::{Browser, Rigore, Screen};
+use rigore_browser::{Browser, Rigore};
 use rigore_store::cluster::Scratch;
 use serde_json::{Value, json};
-
-async fn engine(rigore: &Rigore, name: &str) -> Result<String> {
-    let shop: Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
-    let builds = shop["builds"].as_array().context("builds")?;
-    let build = builds.iter().find(|build| build["name"] == name).context("the engine")?;
-    Ok(build["id"].as_str().unwrap_or_default().to_owned())
-}
-
-async fn reason(screen: &Screen, text: &str) -> Result<()> {
-    screen.see("#reason").await?.send_keys(text).await?;
-    screen.click("[role='dialog'] button[type='submit']").await
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stays() -> Result<()> {
@@ -59,7 +47,7 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = engine(&rigore, "Tarn 5 no. 9").await?;
+    let id = rigore.engine("Tarn 5 no. 9").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
     screen.read("article", "Finished and signed").await?;
     screen.read("article", "Breakwater racing").await?;
@@ -100,7 +88,7 @@ async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> R
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = engine(&rigore, "Tarn 5 no. 12").await?;
+    let id = rigore.engine("Tarn 5 no. 12").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/take-in"))).await?;
     screen.read("main", "Signed by Bench one").await?;
 
@@ -120,7 +108,7 @@ async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> R
     screen.go(&rigore.url(&format!("/engines/{id}/bench/block-prepare"))).await?;
     screen.read("main", "Signed by Bench one").await?;
     screen.click("[aria-label^='Take the signature back']").await?;
-    reason(&screen, "an oil way was blown out again").await?;
+    screen.reason("an oil way was blown out again").await?;
     screen.see("[data-test='sign']").await?;
     screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
     screen.see("[data-test='block-prepare'][data-status='to-sign']").await?;
@@ -134,7 +122,7 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
-    let id = engine(&rigore, "Tarn 5 no. 16").await?;
+    let id = rigore.engine("Tarn 5 no. 16").await?;
     // Everything is measured through the API, as another screen would.
     let client = reqwest::Client::new();
     loop {

@@ -6,7 +6,7 @@ import { send, type Do } from '../api/outbox'
 import { useShop } from '../api/queries'
 import { vFocus } from '../ui/focus'
 import { gauges, gaugeUnits, lengthUnit, person } from '../ui/preferences'
-import { length, size, sizeText, unitsOf } from '../ui/units'
+import { day, length, size, sizeText, unitsOf } from '../ui/units'
 import ClearancePicture from './ClearancePicture.vue'
 import ReadingList from './ReadingList.vue'
 import ShellStock from './ShellStock.vue'
@@ -295,6 +295,9 @@ onMounted(focus)
               </option>
             </select>
           </label>
+          <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
+            Reads to {{ sizeText(tool.resolution ?? 0, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
+          </p>
           <p v-if="tool?.fault" class="col-span-3 font-medium text-wrong" data-test="tool-fault">
             ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}. A reading with it needs a lead.
           </p>

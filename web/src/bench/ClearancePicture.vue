@@ -28,7 +28,7 @@ const byBore = computed(() => props.views.some((v) => v.window && v.window.targe
 /** Nothing can be told of it yet: one line says so. */
 const empty = computed(() => props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed))
 const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
-const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form)))
+const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form || v.second)))
 
 function takeAll() {
   const choices = unchosen.value.flatMap(({ number, proposed }) => (proposed ? [{ number, ...proposed }] : []))
@@ -143,7 +143,8 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
               <th class="pr-3 font-normal">Clearance by place</th>
               <th class="pr-3 font-normal">Outer: out-of-round / taper</th>
               <th class="pr-3 font-normal">Inner: out-of-round / taper</th>
-              <th class="font-normal">U</th>
+              <th class="pr-3 font-normal">U</th>
+              <th v-if="views.some((v) => v.second)" class="font-normal">Second method, taper</th>
             </tr>
           </thead>
           <tbody>
@@ -156,7 +157,10 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
               </td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.plus_form) }}</td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.minus_form) }}</td>
-              <td class="whitespace-nowrap">±{{ length(view.uncertainty) }}</td>
+              <td class="pr-3 whitespace-nowrap">±{{ length(view.uncertainty) }}</td>
+              <td v-if="view.second" class="whitespace-nowrap" :class="!view.second.agrees && 'font-medium text-wrong'">
+                {{ view.second.agrees ? '' : '▲ ' }}{{ length(view.second.value_mm) }}, {{ length(view.second.taper_mm) }}
+              </td>
             </tr>
           </tbody>
         </table>

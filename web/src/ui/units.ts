@@ -53,3 +53,9 @@ export function when(iso: string | null | undefined): string {
   if (!iso) return ''
   return new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 }
+
+/** A day given as `YYYY-MM-DD`. */
+export function day(iso: string): string {
+  const [year, month, date] = iso.split('-').map(Number)
+  return new Date(year!, month! - 1, date).toLocaleDateString(undefined, { dateStyle: 'medium' })
+}

@@ -37,16 +37,13 @@ async fn main() -> Result<()> {
     screen.go(&rigore.url("/")).await?;
     let face = if has("--dark") { "dark" } else { "light" };
     screen.driver.execute(&format!("localStorage.setItem('rigore.theme', '{face}')"), vec![]).await?;
-    let shop: serde_json::Value = reqwest::get(rigore.url("/api/shop")).await?.json().await?;
     let only: Vec<&str> = arguments.iter().filter_map(|argument| argument.strip_prefix("--only=")).collect();
     for (name, engine, place, wanted) in PICTURES {
         if !only.is_empty() && !only.contains(name) {
             continue;
         }
         let file = folder.join(format!("{name}.png"));
-        take(&screen, &rigore, &shop, (engine, place, wanted), &file)
-            .await
-            .with_context(|| (*name).to_owned())?;
+        take(&screen, &rigore, (engine, place, wanted), &file).await.with_context(|| (*name).to_owned())?;
         println!("{}", file.display());
     }
     screen.close().await
@@ -55,16 +52,13 @@ async fn main() -> Result<()> {
 async fn take(
     screen: &Screen,
     rigore: &Rigore,
-    shop: &serde_json::Value,
     (engine, place, wanted): (&str, &str, &str),
     file: &Path,
 ) -> Result<()> {
     let path = if engine.is_empty() {
         "/".to_owned()
     } else {
-        let builds = shop["builds"].as_array().context("builds")?;
-        let build = builds.iter().find(|build| build["name"] == engine).context("the engine")?;
-        format!("/engines/{}{place}", build["id"].as_str().unwrap_or_default())
+        format!("/engines/{}{place}", rigore.engine(engine).await?)
     };
     screen.go(&rigore.url(&path)).await?;
     screen.see(wanted).await?;

@@ -10,6 +10,7 @@ use super::matter::Remedy;
 use super::state::{Entry, State};
 use super::{counting, items, measuring, parts, tightening, turning};
 use crate::plan::Work;
+use crate::quantity::{self, Dimension};
 
 /// The longest name of an engine, and the longest free text about it.
 const NAME: usize = 80;
@@ -110,6 +111,25 @@ pub(super) fn reason(text: &str) -> Result<String, Refusal> {
         return Ok(text.to_owned());
     }
     Err(Refusal::field("reason", "a reason of 3 to 500 characters is needed"))
+}
+
+/// A quantity somebody typed, in its base unit. A bare number takes the unit that is named, else
+/// the base unit.
+pub(super) fn typed(
+    field: &'static str,
+    text: &str,
+    unit: Option<&str>,
+    dimension: Dimension,
+) -> Result<f64, Refusal> {
+    let bare = match unit {
+        Some(symbol) => {
+            quantity::unit(symbol).filter(|unit| unit.dimension == dimension).ok_or_else(|| {
+                Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
+            })?
+        }
+        None => dimension.base(),
+    };
+    quantity::read(text, dimension, bare).map_err(|error| Refusal::field(field, error.to_string()))
 }
 
 /// That starting has to wait, and for what.

@@ -1,12 +1,12 @@
 //! Turning the crankshaft (C-33).
 
 use super::command::Refusal;
-use super::decide::{operation, starting};
+use super::decide::{operation, starting, typed};
 use super::event::Fact;
 use super::matter::{Matter, Remedy};
 use super::state::{Entry, OperationState, Stamp, State, Voided};
 use crate::plan::{Operation, Work};
-use crate::quantity::{self, Dimension};
+use crate::quantity::Dimension;
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -63,16 +63,7 @@ pub(super) fn turn(
     if !matches!(state.plan.operations[at].work, Work::Turn { .. }) {
         return Err(Refusal::field("operation", format!("`{id}` is not a turning check")));
     }
-    let bare = match unit {
-        Some(symbol) => quantity::unit(symbol)
-            .filter(|unit| unit.dimension == Dimension::Torque)
-            .ok_or_else(|| Refusal::field("unit", format!("`{symbol}` is not a unit of torque")))?,
-        None => Dimension::Torque.base(),
-    };
-    let read = |text: &str| {
-        quantity::read(text, Dimension::Torque, bare).map_err(|e| Refusal::field("text", e.to_string()))
-    };
-    let torque_nm = text.map(read).transpose()?;
+    let torque_nm = text.map(|text| typed("text", text, unit, Dimension::Torque)).transpose()?;
     if torque_nm.is_some_and(|torque| !(0.0..=MOST_NM).contains(&torque)) {
         return Err(Refusal::field("text", format!("a turning torque from 0 to {MOST_NM} N·m is needed")));
     }

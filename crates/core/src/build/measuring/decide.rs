@@ -1,7 +1,7 @@
 //! What may be recorded about sizes and shells.
 
 use super::super::command::{Context, Do, Refusal, RefusalKind};
-use super::super::decide::{operation, starting};
+use super::super::decide::{operation, starting, typed};
 use super::super::event::Fact;
 use super::super::state::State;
 use crate::plan::{Clearance, Site, Work};
@@ -61,17 +61,7 @@ pub(in crate::build) fn measure(state: &State, context: &Context, what: &Do) -> 
 /// A typed reading in the base unit, and the set master it was read against: `54.987`,
 /// `2.165 in`, `+0.012 on 55`.
 fn read(text: &str, unit: Option<&str>, dimension: Dimension) -> Result<(f64, Option<f64>), Refusal> {
-    let bare = match unit {
-        Some(symbol) => {
-            quantity::unit(symbol).filter(|unit| unit.dimension == dimension).ok_or_else(|| {
-                Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
-            })?
-        }
-        None => dimension.base(),
-    };
-    let size = |text: &str| {
-        quantity::read(text, dimension, bare).map_err(|error| Refusal::field("text", error.to_string()))
-    };
+    let size = |text: &str| typed("text", text, unit, dimension);
     let (read, master) = match text.split_once(" on ") {
         Some((offset, master)) => {
             let master = size(master)?;

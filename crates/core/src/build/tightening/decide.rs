@@ -1,7 +1,7 @@
 //! What may be recorded about a joint.
 
 use super::super::command::{Context, Do, Given, Refusal, RefusalKind};
-use super::super::decide::{operation, reason, starting};
+use super::super::decide::{operation, reason, starting, typed};
 use super::super::event::{Fact, Method, Reading};
 use super::super::state::State;
 use super::TighteningState;
@@ -67,16 +67,7 @@ fn read(stage: &Stage, given: &Given) -> Result<Reading, Refusal> {
     let mut reading =
         Reading { torque_nm: given.torque_nm, angle_deg: given.angle_deg, entered: given.text.clone() };
     if let Some(text) = &given.text {
-        let bare = match &given.unit {
-            Some(symbol) => {
-                quantity::unit(symbol).filter(|unit| unit.dimension == dimension).ok_or_else(|| {
-                    Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
-                })?
-            }
-            None => dimension.base(),
-        };
-        let value =
-            quantity::read(text, dimension, bare).map_err(|e| Refusal::field("reading", e.to_string()))?;
+        let value = typed("reading", text, given.unit.as_deref(), dimension)?;
         *(if stage.is_angle() { &mut reading.angle_deg } else { &mut reading.torque_nm }) = Some(value);
     }
     let Some(value) = TighteningState::value(stage, &reading) else {
