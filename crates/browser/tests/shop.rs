@@ -79,6 +79,16 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
     assert_eq!(sheet["sections"].as_array().map(Vec::len), Some(18));
     let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet.csv"))).await?.text().await?;
     assert_eq!(csv.lines().count(), 25, "a header and 24 pulls");
+    let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/readings.csv"))).await?.text().await?;
+    let readings: usize = sheet["sections"]
+        .as_array()
+        .context("sections")?
+        .iter()
+        .filter_map(|section| section["readings"].as_array().map(Vec::len))
+        .sum();
+    assert_eq!(csv.lines().count(), 1 + readings);
+    let warm = csv.lines().find(|line| line.contains("Cylinder 1,top 0°")).context("a cylinder")?;
+    ensure!(warm.contains(",mm,,24,") && warm.contains("Bore gauge 50 to 100,yes"), "{warm}");
     screen.close().await
 }
 

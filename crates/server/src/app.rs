@@ -65,6 +65,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::builds::bench))
         .routes(routes!(routes::builds::sheet))
         .routes(routes!(routes::builds::sheet_csv))
+        .routes(routes!(routes::builds::readings_csv))
         .routes(routes!(routes::builds::command))
         .routes(routes!(routes::live::events))
         .routes(routes!(routes::rig::pull))

@@ -123,10 +123,11 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
           class="min-h-8 border-b border-ink bg-transparent"
           :class="!view.shells && 'text-dim italic'"
           :aria-label="`Shell ${view.number} ${which}`"
-          :disabled="busy || !view.proposed"
+          :disabled="busy"
           :value="(view.shells ?? view.proposed)?.[which] ?? ''"
           @change="change(view, which, $event)"
         >
+          <option v-if="!view.shells && !view.proposed" value="" disabled>{{ which === 'upper' ? 'up' : 'low' }}</option>
           <option v-for="grade in grades" :key="grade" :value="grade">{{ which === 'upper' ? 'up' : 'low' }} {{ grade }}</option>
         </select>
       </span>

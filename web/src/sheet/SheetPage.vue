@@ -24,7 +24,8 @@ const print = () => window.print()
     <template v-if="sheet">
       <div class="no-print mb-4 flex flex-wrap items-center gap-3">
         <RouterLink :to="`/engines/${build}`" class="mr-auto text-dim underline-offset-4 hover:underline">{{ sheet.name }}</RouterLink>
-        <a class="key" :href="`/api/builds/${build}/sheet.csv`">CSV</a>
+        <a class="key" :href="`/api/builds/${build}/sheet.csv`">Pulls, CSV</a>
+        <a class="key" :href="`/api/builds/${build}/readings.csv`">Readings, CSV</a>
         <a class="key" :href="`/api/builds/${build}/sheet`" download="build-sheet.json">JSON</a>
         <button class="key key-main" @click="print">Print</button>
       </div>

@@ -173,8 +173,7 @@ impl Sheet {
     /// # Errors
     /// Only where writing to memory fails.
     pub fn csv(state: &State) -> Result<String, csv::Error> {
-        let mut out = csv::Writer::from_writer(Vec::new());
-        out.write_record([
+        let header = [
             "entry",
             "at",
             "by",
@@ -191,10 +190,10 @@ impl Sheet {
             "voided",
             "accepted",
             "loosened",
-        ])?;
-        for (at, operation) in state.plan.operations.iter().enumerate() {
-            for pull in state.pulls(at).into_iter().rev() {
-                out.write_record([
+        ];
+        let rows = state.plan.operations.iter().enumerate().flat_map(|(at, operation)| {
+            state.pulls(at).into_iter().rev().map(|pull| {
+                [
                     pull.seq.to_string(),
                     pull.at.format(&Rfc3339).unwrap_or_default(),
                     pull.by,
@@ -211,12 +210,79 @@ impl Sheet {
                     pull.voided.unwrap_or_default(),
                     pull.accepted.unwrap_or_default(),
                     if pull.loosened { "yes" } else { "" }.to_owned(),
-                ])?;
-            }
-        }
-        let bytes = out.into_inner().map_err(|error| csv::Error::from(error.into_error()))?;
-        Ok(String::from_utf8_lossy(&bytes).into_owned())
+                ]
+            })
+        });
+        write(&header, rows)
     }
+
+    /// Every size that was read, one a line, with a header (RFC 4180).
+    ///
+    /// # Errors
+    /// Only where writing to memory fails.
+    pub fn readings_csv(state: &State) -> Result<String, csv::Error> {
+        let header = [
+            "entry",
+            "at",
+            "by",
+            "operation",
+            "site",
+            "place",
+            "read",
+            "at_20_c",
+            "unit",
+            "master",
+            "part_c",
+            "entered",
+            "method",
+            "instrument",
+            "counts",
+            "remarks",
+            "voided",
+        ];
+        let rows = state.plan.operations.iter().enumerate().flat_map(|(at, operation)| {
+            state.readings_of(at).into_iter().map(|reading| {
+                let figure = |value: Option<f64>| value.map(|value| value.to_string()).unwrap_or_default();
+                let unlikely = reading.unlikely.then(|| "unlikely, kept on purpose".to_owned());
+                let remarks: Vec<String> = reading.fault.into_iter().chain(unlikely).collect();
+                let counts = !reading.superseded && reading.voided.is_none();
+                [
+                    reading.seq.to_string(),
+                    reading.at.format(&Rfc3339).unwrap_or_default(),
+                    reading.by,
+                    operation.id.clone(),
+                    reading.site,
+                    reading.place,
+                    reading.read.to_string(),
+                    reading.value.to_string(),
+                    reading.dimension.base().symbol.to_owned(),
+                    figure(reading.master),
+                    figure(reading.temperature_c),
+                    reading.entered.unwrap_or_default(),
+                    word(&reading.method),
+                    reading.instrument,
+                    if counts { "yes" } else { "" }.to_owned(),
+                    remarks.join("; "),
+                    reading.voided.unwrap_or_default(),
+                ]
+            })
+        });
+        write(&header, rows)
+    }
+}
+
+/// A header and rows as CSV.
+fn write<const N: usize>(
+    header: &[&str; N],
+    rows: impl Iterator<Item = [String; N]>,
+) -> Result<String, csv::Error> {
+    let mut out = csv::Writer::from_writer(Vec::new());
+    out.write_record(header)?;
+    for row in rows {
+        out.write_record(row)?;
+    }
+    let bytes = out.into_inner().map_err(|error| csv::Error::from(error.into_error()))?;
+    Ok(String::from_utf8_lossy(&bytes).into_owned())
 }
 
 /// The word an enum is written with in JSON.

@@ -116,13 +116,30 @@ pub async fn sheet_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
 ) -> Result<impl IntoResponse, Problem> {
-    let csv = app.store.read(build, Sheet::csv).await?.map_err(|error| {
+    let csv = app.store.read(build, Sheet::csv).await?;
+    download(csv, "build-sheet-pulls.csv")
+}
+
+/// Every size that was read on a build, as CSV.
+#[utoipa::path(get, path = "/api/builds/{build}/readings.csv", params(("build" = Uuid, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
+pub async fn readings_csv(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+) -> Result<impl IntoResponse, Problem> {
+    let csv = app.store.read(build, Sheet::readings_csv).await?;
+    download(csv, "build-sheet-readings.csv")
+}
+
+/// A CSV as a file to keep.
+fn download<E: std::fmt::Display>(csv: Result<String, E>, name: &str) -> Result<impl IntoResponse, Problem> {
+    let csv = csv.map_err(|error| {
         tracing::error!(%error, "writing a sheet");
         Problem::internal()
     })?;
     let headers = [
-        (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
-        (header::CONTENT_DISPOSITION, "attachment; filename=\"build-sheet.csv\""),
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\"")),
     ];
     Ok((headers, csv))
 }

@@ -34,7 +34,7 @@ impl State {
             operation: self.plan.operations[operation].id.clone(),
             fastener: None,
             what: format!("{} {}: {}, and {limit}", view.name, view.number, text(value)),
-            now: "Measure again, change part or shells, or a lead accepts it".to_owned(),
+            now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number),
             remedies: vec![Remedy::Accept],
         })
     }
