@@ -7,8 +7,9 @@ use rigore_core::plan::Plan;
 use rigore_server::{App, demo, openapi, serve};
 use rigore_store::Store;
 use rigore_store::cluster::Cluster;
+use std::fmt::Display;
 use std::fs;
-use std::io::Read;
+use std::io::{Read, Write};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -125,18 +126,18 @@ async fn main() -> Result<ExitCode> {
             demonstrate(database_url, &data, listen, fresh).await?;
         }
         Verb::Calc { list: true, .. } => {
-            println!("{}", serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?);
+            say(serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?);
         }
         Verb::Calc { name, .. } => return calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return check(&files),
         Verb::Verify { database } => return verify(&database.open().await?).await,
         Verb::Rebuild { database } => {
-            println!("{} builds listed again", database.open().await?.rebuild().await?);
+            say(format_args!("{} builds listed again", database.open().await?.rebuild().await?));
         }
-        Verb::Openapi => println!("{}", openapi().to_pretty_json()?),
+        Verb::Openapi => say(openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {
             let cluster = Cluster::start(&std::path::absolute(folder)?)?;
-            println!("{}", cluster.url());
+            say(cluster.url());
             asked_to_end()?.await;
         }
     }
@@ -153,6 +154,11 @@ fn log(format: LogFormat, filter: &str) -> Result<()> {
     Ok(())
 }
 
+/// Prints a line. A reader that went away, such as `head`, is no error.
+fn say(line: impl Display) {
+    let _ = writeln!(std::io::stdout(), "{line}");
+}
+
 /// A future that ends with Ctrl-C or TERM.
 fn asked_to_end() -> Result<impl Future<Output = ()> + Send + 'static> {
     let (mut term, mut int) = (signal(SignalKind::terminate())?, signal(SignalKind::interrupt())?);
@@ -164,7 +170,7 @@ fn asked_to_end() -> Result<impl Future<Output = ()> + Send + 'static> {
 async fn run(store: Store, listen: SocketAddr) -> Result<()> {
     let end = asked_to_end()?;
     let listener = TcpListener::bind(listen).await.with_context(|| format!("listening on {listen}"))?;
-    println!("Rigore is at http://{}", listener.local_addr()?);
+    say(format_args!("Rigore is at http://{}", listener.local_addr()?));
     serve(listener, App::new(store).await?, end).await?;
     Ok(())
 }
@@ -181,7 +187,7 @@ async fn demonstrate(url: Option<String>, data: &PathBuf, listen: SocketAddr, fr
     let store = Store::connect(&url, 12).await.context("opening the database")?;
     let made = demo::load(&store).await?;
     if made > 0 {
-        println!("{made} demo builds made");
+        say(format_args!("{made} demo builds made"));
     }
     run(store, listen).await
 }
@@ -190,7 +196,7 @@ fn calculate(name: &str) -> Result<ExitCode> {
     let mut text = String::new();
     std::io::stdin().read_to_string(&mut text)?;
     match calc::run(name, &text) {
-        Ok(output) => println!("{output}"),
+        Ok(output) => say(output),
         Err(error) => {
             eprintln!("{error}");
             return Ok(ExitCode::from(2));
@@ -206,7 +212,7 @@ fn check(files: &[PathBuf]) -> Result<ExitCode> {
         let source = fs::read_to_string(file).with_context(|| name.clone())?;
         let faults = match Plan::read(&name, &source) {
             Ok((plan, warnings)) => {
-                println!("{name}: {} can be used, {} operations", plan.name, plan.operations.len());
+                say(format_args!("{name}: {} can be used, {} operations", plan.name, plan.operations.len()));
                 warnings
             }
             Err(faults) => {
@@ -215,7 +221,7 @@ fn check(files: &[PathBuf]) -> Result<ExitCode> {
             }
         };
         for fault in faults {
-            println!("{fault}");
+            say(fault);
         }
     }
     Ok(code)
@@ -223,9 +229,9 @@ fn check(files: &[PathBuf]) -> Result<ExitCode> {
 
 async fn verify(store: &Store) -> Result<ExitCode> {
     let (builds, entries, broken) = store.verify().await?;
-    println!("{builds} builds, {entries} entries walked, {} broken", broken.len());
+    say(format_args!("{builds} builds, {entries} entries walked, {} broken", broken.len()));
     for broken in &broken {
-        println!("{broken}");
+        say(broken);
     }
     Ok(if broken.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
 }
