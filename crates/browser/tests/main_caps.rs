@@ -19,7 +19,7 @@ async fn marked(screen: &Screen, strokes: usize, count: usize) -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window_watching() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let mut rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let bench_screen = browser.window(1280, 800).await?;
@@ -87,7 +87,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -131,7 +131,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let (phone, other) = (browser.window(390, 844).await?, browser.window(1280, 800).await?);
@@ -175,7 +175,7 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -205,7 +205,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;

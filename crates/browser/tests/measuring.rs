@@ -81,7 +81,7 @@ async fn count_out(screen: &Screen) -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gauge_that_types() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -173,7 +173,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_ring_is_filed_until_it_is_inside_and_an_unfit_gauge_is_said() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -205,7 +205,7 @@ async fn a_ring_is_filed_until_it_is_inside_and_an_unfit_gauge_is_said() -> Resu
 
 #[tokio::test(flavor = "multi_thread")]
 async fn two_people_measure_different_sites_of_one_engine_and_do_not_disturb_each_other() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let (one, two) = (browser.window(1280, 800).await?, browser.window(390, 844).await?);
@@ -233,7 +233,7 @@ async fn two_people_measure_different_sites_of_one_engine_and_do_not_disturb_eac
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_back() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -271,7 +271,7 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;

@@ -99,7 +99,7 @@ async fn gather(screen: &Screen, rigore: &Rigore, script: &str) -> Result<Vec<St
 
 #[tokio::test(flavor = "multi_thread")]
 async fn every_place_fits_a_phone_and_every_control_has_a_name() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(390, 844).await?;
@@ -110,7 +110,7 @@ async fn every_place_fits_a_phone_and_every_control_has_a_name() -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn text_is_readable_in_the_light_and_in_the_dark() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -126,7 +126,7 @@ async fn text_is_readable_in_the_light_and_in_the_dark() -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chosen() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;

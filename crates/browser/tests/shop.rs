@@ -7,7 +7,7 @@ use serde_json::{Value, json};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stays() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -43,7 +43,7 @@ async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stay
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -94,7 +94,7 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -128,7 +128,7 @@ async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> R
 
 #[tokio::test(flavor = "multi_thread")]
 async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;

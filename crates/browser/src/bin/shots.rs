@@ -29,7 +29,7 @@ async fn main() -> Result<()> {
     let folder = arguments.iter().find(|argument| !argument.starts_with("--"));
     let folder = PathBuf::from(folder.map_or("docs/screenshots", String::as_str));
     std::fs::create_dir_all(&folder)?;
-    let scratch = Scratch::new().await?;
+    let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;
     let browser = Browser::start().await?;
     let (width, height) = if has("--phone") { (390, 844) } else { (1280, 800) };

@@ -24,7 +24,7 @@ pub struct Server {
 
 impl Server {
     pub async fn start() -> Self {
-        let scratch = Scratch::new().await.expect("a database");
+        let scratch = Scratch::demonstration().await.expect("a database");
         let store = Store::connect(&scratch.url, 8).await.expect("a store");
         demo::load(&store).await.expect("demo data");
         let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
