@@ -8,7 +8,9 @@ use uuid::Uuid;
 
 mod bottom_end;
 mod folding;
+mod instruments;
 mod measuring;
+mod sheet;
 mod tightening;
 
 fn plan(text: &str) -> Arc<Plan> {
