@@ -51,7 +51,14 @@ const digits = computed(() => {
   const value = shown.value ?? (pull.value.angle ? still.value : pull.value.band.target)
   return pull.value.angle ? String(Math.round(value)) : torque(value)
 })
-const tool = computed(() => shop.value?.instruments.find((i) => i.id === instrument.value))
+/** Instruments for the stage in hand, and the one that is chosen even where it does not suit. */
+const tools = computed(() => {
+  const fit = (id: string) => props.work.tools.find((t) => t.id === id)
+  return (shop.value?.instruments ?? [])
+    .filter((i) => fit(i.id) || i.id === instrument.value)
+    .map((i) => ({ ...i, fault: fit(i.id) ? fit(i.id)?.fault : `${i.name} measures no ${pull.value?.angle ? 'angle' : 'torque'}` }))
+})
+const tool = computed(() => tools.value.find((i) => i.id === instrument.value))
 const stage = computed(() => props.work.stages.find((s) => s.state === 'now'))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 const verdicts = { good: 'Good', low: 'Low: pull on', over: 'Over' } as const
@@ -221,11 +228,11 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
         <label class="-mt-1 flex items-center gap-2">
           <span class="label-text shrink-0">Typed from</span>
           <select v-model="instrument" class="min-h-10 grow border-b border-ink bg-transparent" name="instrument">
-            <option v-for="i in shop?.instruments" :key="i.id" :value="i.id">{{ i.name }}</option>
+            <option v-for="i in tools" :key="i.id" :value="i.id">{{ i.name }}{{ i.fault ? ' (does not fit)' : '' }}</option>
           </select>
         </label>
-        <p v-if="tool && pull.angle && !tool.angle" class="font-medium text-wrong">
-          {{ tool.name }} measures no angle: what is typed from it is kept as a deviation.
+        <p v-if="tool?.fault" class="font-medium text-wrong" data-test="tool-fault">
+          ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
         </p>
       </template>
       <template v-else-if="action">
