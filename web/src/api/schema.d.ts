@@ -1060,14 +1060,14 @@ export interface components {
         FormError: {
             /**
              * Format: double
-             * @description Most that diameters in one plane differ.
+             * @description Most that diameters in one plane differ; none where it was read in one direction only.
              */
-            out_of_round_mm: number;
+            out_of_round_mm?: number | null;
             /**
              * Format: double
-             * @description Most that diameters in one direction differ from plane to plane.
+             * @description Most that diameters in one direction differ from plane to plane; none for one plane.
              */
-            taper_mm: number;
+            taper_mm?: number | null;
         };
         /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
         Given: {

@@ -49,7 +49,9 @@ function verdict(view: View): string {
   return mark + words[view.decision] + (view.accepted && view.decision === 'outside' ? ', accepted' : '')
 }
 
-const form = (error: View['plus_form']) => (error ? `${length(error.out_of_round_mm)} / ${length(error.taper_mm)}` : '')
+const known = (value: number | null | undefined) => (value == null ? '–' : length(value))
+/** Out-of-round and taper; a dash where the readings cannot tell. */
+const form = (error: View['plus_form']) => (error ? `${known(error.out_of_round_mm)} / ${known(error.taper_mm)}` : '')
 defineExpose({ id: computed(() => first.value?.id), takeAll })
 </script>
 

@@ -45,27 +45,24 @@ pub struct Diameter {
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FormError {
-    /// Most that diameters in one plane differ.
-    pub out_of_round_mm: f64,
-    /// Most that diameters in one direction differ from plane to plane.
-    pub taper_mm: f64,
+    /// Most that diameters in one plane differ; none where it was read in one direction only.
+    pub out_of_round_mm: Option<f64>,
+    /// Most that diameters in one direction differ from plane to plane; none for one plane.
+    pub taper_mm: Option<f64>,
 }
 
 impl FormError {
     /// The errors that readings show.
     pub fn of(readings: &[Diameter]) -> Self {
-        let spread = |alike: &[f64]| Form::of(alike).map_or(0.0, |form| form.spread_mm());
-        let in_plane = |of: &Diameter| {
-            let alike = readings.iter().filter(|other| other.plane == of.plane);
-            spread(&alike.map(|other| other.value_mm).collect::<Vec<_>>())
+        let spread = |alike: &dyn Fn(&Diameter) -> bool| {
+            let values: Vec<f64> = readings.iter().filter(|r| alike(r)).map(|r| r.value_mm).collect();
+            Form::of(&values).filter(|_| values.len() > 1).map(|form| form.spread_mm())
         };
-        let along = |of: &Diameter| {
-            let alike = readings.iter().filter(|other| other.direction_deg == of.direction_deg);
-            spread(&alike.map(|other| other.value_mm).collect::<Vec<_>>())
-        };
+        let in_plane = |of: &Diameter| spread(&|other| other.plane == of.plane);
+        let along = |of: &Diameter| spread(&|other| other.direction_deg == of.direction_deg);
         Self {
-            out_of_round_mm: readings.iter().map(in_plane).fold(0.0, f64::max),
-            taper_mm: readings.iter().map(along).fold(0.0, f64::max),
+            out_of_round_mm: readings.iter().filter_map(in_plane).reduce(f64::max),
+            taper_mm: readings.iter().filter_map(along).reduce(f64::max),
         }
     }
 }
@@ -129,9 +126,13 @@ mod tests {
             read(1, Some(0.0), 54.985),
             read(1, Some(90.0), 54.984),
         ]);
-        assert!((error.out_of_round_mm - 0.003).abs() < 1e-9 && (error.taper_mm - 0.005).abs() < 1e-9);
+        let near = |got: Option<f64>, wanted: f64| got.is_some_and(|got| (got - wanted).abs() < 1e-9);
+        assert!(near(error.out_of_round_mm, 0.003) && near(error.taper_mm, 0.005));
         let ends = FormError::of(&[read(0, None, 0.052), read(1, None, 0.047)]);
-        assert!(ends.out_of_round_mm == 0.0 && (ends.taper_mm - 0.005).abs() < 1e-9);
+        assert!(
+            ends.out_of_round_mm.is_none() && near(ends.taper_mm, 0.005),
+            "one direction says nothing of round"
+        );
         assert_eq!(FormError::of(&[]), FormError::default());
     }
 

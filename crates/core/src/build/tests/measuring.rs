@@ -273,7 +273,8 @@ fn clearances_are_shown_by_plane_with_taper_and_out_of_round() {
     shop.read("journal-1", 1, "54.986").unwrap();
     shop.shells(1, "B", "B").unwrap();
     let view = shop.clearance("oil", 1);
-    assert!((view.minus_form.unwrap().out_of_round_mm - 0.004).abs() < 1e-9);
+    let form = view.minus_form.unwrap();
+    assert!((form.out_of_round_mm.unwrap() - 0.004).abs() < 1e-9 && form.taper_mm.is_none());
     assert_eq!((view.plus_form, view.positions.len()), (None, 0), "the housing has one place");
     let lines = shop.state.clearance_lines();
     assert_eq!(lines[0].members, [Some(Decision::Inside), None]);
