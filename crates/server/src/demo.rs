@@ -175,7 +175,7 @@ impl Hand<'_> {
             Step::Count { hardware, .. } => {
                 let counts = state.counts(at);
                 let line = counts.iter().find(|line| line.id == hardware).context("a kind of hardware")?;
-                let spare = if line.out.is_none() { self.build.spare } else { 0 };
+                let spare = if line.back { 0 } else { self.build.spare };
                 Do::Count { operation, hardware, count: line.expected + spare }
             }
             Step::Measure { site, place, file_mm, .. } => self.measuring(operation, site, place, file_mm)?,

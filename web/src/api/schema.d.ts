@@ -515,9 +515,11 @@ export interface components {
              * @description How many there should be: what is needed, or what has to be left over.
              */
             expected: number;
+            /** @description Whether this counts back what was counted out before. */
+            back: boolean;
             /**
              * Format: int32
-             * @description How many were counted out before, where this counts back.
+             * @description How many were counted out before, where this counts back and they were.
              */
             out?: number | null;
             /**

@@ -16,7 +16,7 @@ const entry = ref('')
 const error = ref('')
 const chosen = ref('')
 const field = ref<HTMLInputElement>()
-const back = computed(() => props.counts.some((line) => line.out != null))
+const back = computed(() => props.counts.some((line) => line.back))
 /** The kind in hand: one that was tapped, or the next that is not counted. */
 const here = computed(() => props.counts.find((line) => line.id === chosen.value) ?? props.counts.find((line) => line.count == null))
 
@@ -72,7 +72,7 @@ onMounted(focus)
             </span>
           </td>
           <td class="pr-3 max-sm:hidden">{{ line.needed }}</td>
-          <td v-if="back" class="pr-3 max-sm:hidden">{{ line.out }}</td>
+          <td v-if="back" class="pr-3 max-sm:hidden">{{ line.out ?? '·' }}</td>
           <td class="pr-3">{{ line.expected }}</td>
           <td>
             <button class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline" :aria-label="`Count ${line.name}`" @click="select(line.id)">

@@ -19,7 +19,7 @@ const scale = computed(() => {
   const windows = props.views.flatMap((v) => (v.window ? [v.window.low, v.window.high] : []))
   const figures = props.views.flatMap((v) => [...(v.span ?? []), ...(v.second ? [v.second.value_mm] : [])])
   if (!windows.length) return { low: 0, high: 1 }
-  const margin = (Math.max(...windows) - Math.min(...windows)) * 0.25
+  const margin = (Math.max(...windows) - Math.min(...windows)) * 0.25 || 0.001
   return { low: Math.min(...windows, ...figures) - margin, high: Math.max(...windows, ...figures) + margin }
 })
 const at = (value: number) => `${((value - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`

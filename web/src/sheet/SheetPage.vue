@@ -80,7 +80,7 @@ const print = () => window.print()
           <ul v-if="section.counts.length" class="mt-2">
             <li v-for="line in section.counts" :key="line.id" class="grid grid-cols-[1fr_auto_auto] gap-x-4 py-0.5 break-inside-avoid" :data-test="`count-${line.id}`">
               <span>{{ line.name }}<span v-if="line.difference" class="block font-medium">▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span></span>
-              <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.out == null ? '' : ' back' }}</span>
+              <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.back ? ' back' : '' }}</span>
               <span class="text-dim">{{ line.by ? `${line.by}, ${when(line.at)}` : '' }}</span>
             </li>
           </ul>

@@ -39,7 +39,9 @@ pub struct CountView {
     pub needed: u32,
     /// How many there should be: what is needed, or what has to be left over.
     pub expected: u32,
-    /// How many were counted out before, where this counts back.
+    /// Whether this counts back what was counted out before.
+    pub back: bool,
+    /// How many were counted out before, where this counts back and they were.
     pub out: Option<u32>,
     /// How many were counted.
     pub count: Option<u32>,
@@ -104,15 +106,18 @@ impl State {
         };
         let before = back_of.as_ref().and_then(|id| self.plan.operation(id)).map(|(at, _)| at);
         let view = |(line, planned): (usize, &Hardware)| {
-            let out = before.map(|at| self.counted(at, line).map_or(planned.count, |c| c.count));
-            let expected = out.map_or(planned.count, |out| out.saturating_sub(planned.count));
+            let back = before.is_some();
+            let out = before.and_then(|at| self.counted(at, line)).map(|counted| counted.count);
+            let left_over = out.unwrap_or(planned.count).saturating_sub(planned.count);
+            let expected = if back { left_over } else { planned.count };
             let counted = self.counted(operation, line);
-            let difference = counted.and_then(|c| difference(planned, expected, c.count, out.is_some()));
+            let difference = counted.and_then(|c| difference(planned, expected, c.count, back));
             CountView {
                 id: planned.id.clone(),
                 name: planned.name.clone(),
                 needed: planned.count,
                 expected,
+                back,
                 out,
                 count: counted.map(|c| c.count),
                 difference,

@@ -333,8 +333,13 @@ impl State {
     ) -> Option<SecondMethod> {
         let site = self.site_of(clearance.second.as_deref()?, member)?;
         let planned: &Site = &self.plan.sites[site];
-        let value = |m: &&Measured| planned.strip_mm.map_or(m.value, |strip| strip_clearance(strip, m.value));
-        let form = Form::of(&self.whole(site)?.iter().map(value).collect::<Vec<_>>())?;
+        // A strip of no width says nothing: it was kept as read and leads to no clearance.
+        let value = |m: &&Measured| match planned.strip_mm {
+            Some(strip) => (m.value > 0.0).then(|| strip_clearance(strip, m.value)),
+            None => Some(m.value),
+        };
+        let values: Option<Vec<f64>> = self.whole(site)?.iter().map(value).collect();
+        let form = Form::of(&values?)?;
         let apart = span.map_or(0.0, |[_, mean, _]| (mean - form.mean_mm).abs());
         Some(SecondMethod {
             value_mm: form.mean_mm,

@@ -55,6 +55,8 @@ fn a_part_says_what_it_is_and_one_used_up_needs_a_lead() {
 #[test]
 fn hardware_counted_out_comes_out_at_zero() {
     let mut shop = Shop::measuring(None);
+    let back = shop.state.counts(shop.at("count-back")).remove(0);
+    assert_eq!((back.back, back.out, back.expected), (true, None, 0), "nothing was counted out yet");
     shop.give(count("count-out", "washer", 14)).unwrap();
     shop.give(count("count-out", "dowel", 1)).unwrap();
     assert_eq!(shop.state.matters()[0].what, "Dowels: 1 of 2 there, 1 missing");

@@ -188,6 +188,8 @@ fn a_strip_that_disagrees_says_so() {
     shop.read("strip-1", 0, "2.2").unwrap();
     let second = shop.state.clearances(None)[0].second.clone().unwrap();
     assert!(!second.agrees && second.trust == "first");
+    shop.give(reading("strip-1", 0, "0", true)).unwrap();
+    assert_eq!(shop.clearance("oil", 1).second, None, "a strip of no width is kept, and says nothing");
 }
 
 #[test]
