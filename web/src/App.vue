@@ -1,11 +1,13 @@
 <script setup lang="ts">
+// The frame of every place: who is at work, units, light or dark; and whether the server answers.
 import { CloudOff, Moon, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { connected } from './api/live'
 import { onTheWay, resume } from './api/outbox'
 import { useShop } from './api/queries'
 import { lengthUnit, person, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import ReturnedList from './ui/ReturnedList.vue'
 import { loadUnits, unitsOf } from './ui/units'
 
 useTheme()
@@ -19,9 +21,19 @@ const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
   dark: { next: 'auto', icon: Moon, label: 'Dark' },
 }
 
+/** Somebody of this shop is at work: where nobody is yet, the first who works at a bench. */
+watch(
+  () => shop.value?.people,
+  (people) => {
+    if (!people?.length || people.some((p) => p.id === person.value)) return
+    person.value = (people.find((p) => p.role === 'bench') ?? people[0])!.id
+  },
+  { immediate: true },
+)
+
 onMounted(async () => {
+  resume()
   await loadUnits().catch(() => undefined)
-  await resume()
 })
 </script>
 
@@ -36,19 +48,19 @@ onMounted(async () => {
       </RouterLink>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">At work</span>
-        <select v-model="person" class="min-h-11 border-b border-ink bg-transparent px-1" name="person">
+        <select v-model="person" class="line-field min-h-11 px-1" name="person">
           <option v-for="p in shop?.people" :key="p.id" :value="p.id">{{ p.name }}</option>
         </select>
       </label>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">Torque in</span>
-        <select v-model="torqueUnit" class="min-h-11 border-b border-ink bg-transparent px-1" name="torque-unit">
+        <select v-model="torqueUnit" class="line-field min-h-11 px-1" name="torque-unit">
           <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
       </label>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">Lengths in</span>
-        <select v-model="lengthUnit" class="min-h-11 border-b border-ink bg-transparent px-1" name="length-unit">
+        <select v-model="lengthUnit" class="line-field min-h-11 px-1" name="length-unit">
           <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
       </label>
@@ -68,6 +80,7 @@ onMounted(async () => {
       <CloudOff class="size-5 shrink-0" />
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
+    <ReturnedList :people="shop?.people ?? []" />
     <RouterView class="grow" />
   </div>
 </template>

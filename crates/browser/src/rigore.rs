@@ -3,6 +3,7 @@
 use anyhow::{Context, Result, bail};
 use nix::sys::signal::{Signal, kill};
 use nix::unistd::Pid;
+use std::fs;
 use std::net::TcpListener;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
@@ -51,15 +52,35 @@ impl Rigore {
     /// # Errors
     /// Where there is none of that name.
     pub async fn engine(&self, name: &str) -> Result<String> {
-        let shop: serde_json::Value = reqwest::get(self.url("/api/shop")).await?.json().await?;
+        let find = self.url(&format!("/api/shop?find={}", name.replace(' ', "%20")));
+        let shop: serde_json::Value = reqwest::get(find).await?.json().await?;
         let builds = shop["builds"].as_array().context("builds")?;
         let build = builds.iter().find(|build| build["name"] == name).with_context(|| name.to_owned())?;
         Ok(build["id"].as_str().unwrap_or_default().to_owned())
     }
 
-    /// The server's process id.
-    pub fn pid(&self) -> u32 {
-        self.child.id()
+    /// Resident memory of the server, MB.
+    ///
+    /// # Errors
+    /// Where it does not run.
+    pub fn memory_mb(&self) -> Result<f64> {
+        let status = fs::read_to_string(format!("/proc/{}/status", self.child.id()))?;
+        let line = status.lines().find_map(|line| line.strip_prefix("VmRSS:")).context("VmRSS")?;
+        Ok(line.trim().trim_end_matches(" kB").trim().parse::<f64>()? / 1024.0)
+    }
+
+    /// Processor time that the server took so far, in it and for it in the system.
+    ///
+    /// # Errors
+    /// Where it does not run.
+    pub fn cpu(&self) -> Result<Duration> {
+        let status = fs::read_to_string(format!("/proc/{}/stat", self.child.id()))?;
+        // The name in parentheses may hold anything; the numbers follow it.
+        let (_, numbers) = status.rsplit_once(')').context("a process")?;
+        let mut times = numbers.split_whitespace().skip(11);
+        let mut ticks = || anyhow::Ok(times.next().context("a time")?.parse::<u64>()?);
+        // Linux tells a hundred ticks a second, whatever the machine.
+        Ok(Duration::from_millis((ticks()? + ticks()?) * 10))
     }
 
     /// Ends it at once with SIGKILL, as a crash would.

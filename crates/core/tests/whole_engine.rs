@@ -1,11 +1,12 @@
 //! The plans that ship with Rigore, built from the first part taken in to the last signature.
 
-use rigore_core::build::{
-    BuildStatus, Command, Context, Do, EVENT_FORMAT, Event, Given, Instrument, Method, PartNote, Person,
-    PlanRef, Refusal, Role, State, Step, decide,
-};
 use rigore_core::clearance::{Chamber, Decision, compression};
-use rigore_core::plan::{Clearance, Cylinder, Plan, Rule, Size, Work};
+use rigore_core::engine::{
+    Act, Begin, BenchWork, BuildStatus, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT, Event, Fit,
+    Given, Instrument, Measure, Method, PartNote, Person, PlanRef, Pull, Refusal, Role, SectionWork, Sign,
+    State, Step, Tools, Turn, begin, decide,
+};
+use rigore_core::plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
 use rigore_core::sheet::Sheet;
 use std::collections::{BTreeMap, HashMap};
 use std::f64::consts::PI;
@@ -31,104 +32,117 @@ fn instrument() -> Instrument {
     }
 }
 
+fn person(role: Role) -> Person {
+    Person { id: format!("{role:?}"), name: format!("{role:?}"), role }
+}
+
 /// Somebody who builds an engine by doing what is next, as well as can be.
 struct Builder {
     state: State,
-    use_for: Option<String>,
-    sizes: HashMap<String, f64>,
+    sizes: HashMap<FamilyIx, f64>,
     counts: BTreeMap<String, usize>,
 }
 
 impl Builder {
     fn begin(source: &str, use_for: Option<&str>) -> Self {
-        let (plan, warnings) = Plan::read("plan.toml", source).expect("the plan is right");
+        let (plan, warnings) = Plan::judge("plan.toml", source).expect("the plan is right");
         assert_eq!(warnings, [], "a plan that ships has no warnings");
-        let use_for = use_for.map(str::to_owned);
-        let sizes = ideal_sizes(&plan, use_for.as_deref());
-        let reference = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
-        let state = State::new(Arc::new(plan));
-        let mut builder = Self { state, use_for, sizes, counts: BTreeMap::new() };
-        let (name, use_for) = ("Whole".to_owned(), builder.use_for.clone());
-        let begin = Do::Begin { name, plan: reference, use_for, owner: None, identity: Some("1".into()) };
-        builder.give(Role::Lead, begin).expect("begun");
-        builder
+        let sizes = ideal_sizes(&plan, use_for);
+        let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
+        let (name, use_for) = ("Whole".to_owned(), use_for.map(str::to_owned));
+        let wanted = Begin { name, plan: of, use_for, owner: None, identity: Some("1".into()) };
+        let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
+        let context = Context { by: by.clone(), at, instrument: None, seen: 0 };
+        let fact = begin(&plan, &context, &wanted).expect("begun");
+        let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact };
+        let state = State::fold(|_| Some(Arc::new(plan)), [&event]).expect("begun");
+        Self { state, sizes, counts: BTreeMap::new() }
     }
 
-    fn give(&mut self, role: Role, what: Do) -> Result<(), Refusal> {
-        let by = Person { id: format!("{role:?}"), name: format!("{role:?}"), role };
-        let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(self.state.seq as i64);
-        let context = Context { by: by.clone(), at, instrument: Some(instrument()) };
-        let command = Command { id: Uuid::from_u128(u128::from(self.state.seq)), seen: self.state.seq, what };
-        for fact in decide(&self.state, &context, &command)? {
+    fn give(&mut self, role: Role, what: &Do) -> Result<(), Refusal> {
+        let by = person(role);
+        let seen = self.state.seq;
+        let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(seen.cast_signed());
+        let context = Context { by: by.clone(), at, instrument: Some(instrument()), seen };
+        let command = Uuid::from_u128(u128::from(seen));
+        for fact in decide(&self.state, &context, what)? {
             let seq = self.state.seq + 1;
-            let event = Event { v: EVENT_FORMAT, seq, at, by: by.clone(), command: command.id, fact };
-            self.state.apply(&event);
+            self.state.apply(&Event { v: EVENT_FORMAT, seq, at, by: by.clone(), command, fact });
         }
         Ok(())
     }
 
+    fn at(&self, operation: &str) -> OperationIx {
+        self.state.plan.operation(operation).expect("an operation of the plan")
+    }
+
     /// The command for what is next in an operation; none when it only has to be signed.
-    fn next(&self, at: usize) -> Option<Do> {
-        let operation = self.state.plan.operations[at].id.clone();
+    fn next(&self, at: OperationIx) -> Option<Do> {
+        let operation = self.state.plan[at].id.clone();
         let text = |value: f64| format!("{value:.6}");
         Some(match self.state.step(at) {
-            Step::Fit { slot, .. } => {
-                Do::Fit { operation, slot, part: PartNote { reference: "new".into(), ..PartNote::default() } }
+            Step::Fit(step) => {
+                let part = PartNote { reference: "new".into(), ..PartNote::default() };
+                Do::Fit(Fit { operation, slot: step.slot, part })
             }
-            Step::Count { hardware, .. } => {
-                let count = self.state.counts(at).into_iter().find(|line| line.id == hardware)?.expected;
-                Do::Count { operation, hardware, count }
+            Step::Count(step) => {
+                let tools = Tools { instruments: &[], now: OffsetDateTime::UNIX_EPOCH };
+                let BenchWork::Count { counts } = self.state.bench(at, tools).work else { return None };
+                let count = counts.into_iter().find(|line| line.id == step.hardware)?.expected;
+                Do::Count(Count { operation, hardware: step.hardware, count })
             }
-            Step::Confirm { item, .. } => Do::Confirm { operation, item },
-            Step::Measure { site, place, .. } => {
-                let (_, planned) = self.state.plan.site(&site)?;
-                let along = planned.places[place].crank_deg.map_or(0.0, |deg| 0.002 * deg * deg);
-                Do::Measure {
+            Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
+            Step::Measure(step) => {
+                let planned = &self.state.plan[self.state.plan.site(&step.site)?];
+                let along = planned.places[step.place].crank_deg.map_or(0.0, |deg| 0.002 * deg * deg);
+                Do::Measure(Measure {
                     operation,
-                    site: site.clone(),
-                    place,
+                    site: step.site,
+                    place: step.place,
                     text: text(self.sizes[&planned.family] + along),
                     unit: None,
                     temperature_c: None,
                     sure: false,
                     method: Method::Typed,
                     instrument: "all".into(),
-                }
+                })
             }
-            Step::Shells { clearance, number, .. } => {
+            Step::Shells(step) => {
+                let (clearance, number) = (step.clearance, step.number);
                 let views = self.state.clearances(None);
                 let view = views.into_iter().find(|view| view.id == clearance && view.number == number)?;
                 let shells = view.proposed?;
-                Do::ChooseShells { operation, clearance, number, upper: shells.upper, lower: shells.lower }
+                let (upper, lower) = (shells.upper, shells.lower);
+                Do::ChooseShells(ChooseShells { operation, clearance, number, upper, lower })
             }
-            Step::Turn => Do::Turn { operation, free: true, text: Some("2.5".into()), unit: None },
-            Step::Act { stage, .. } => Do::Act { operation, stage },
-            Step::Pull { stage, fastener, band, .. } => Do::Pull {
+            Step::Turn => Do::Turn(Turn { operation, free: true, text: Some("2.5".into()), unit: None }),
+            Step::Act(step) => Do::Act(Act { operation, stage: step.stage }),
+            Step::Pull(step) => Do::Pull(Pull {
                 operation,
-                stage,
-                fastener,
-                reading: Given { text: Some(text(band.target)), ..Given::default() },
+                stage: step.stage,
+                fastener: step.fastener,
+                reading: Given { text: Some(text(step.target.shown)), ..Given::default() },
                 method: Method::Typed,
                 instrument: "all".into(),
-            },
+            }),
             Step::Sign => return None,
         })
     }
 
     /// Does an operation to its end and signs it.
-    fn work(&mut self, at: usize) {
-        let planned = self.state.plan.operations[at].clone();
+    fn work(&mut self, at: OperationIx) {
+        let planned = self.state.plan[at].clone();
         let (_, total) = self.state.progress(at);
         let mut steps = 0;
         while let Some(what) = self.next(at) {
             assert_eq!(self.state.progress(at), (steps, total), "{}", planned.id);
-            self.give(Role::Bench, what).unwrap_or_else(|refusal| panic!("{}: {refusal}", planned.id));
+            self.give(Role::Bench, &what).unwrap_or_else(|refusal| panic!("{}: {refusal}", planned.id));
             steps += 1;
         }
         assert_eq!(steps, total, "{}", planned.id);
         self.counts.insert(planned.id.clone(), steps);
         let role = if matches!(planned.work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, Do::Sign { operation: planned.id.clone() })
+        self.give(role, &Do::Sign(Sign { operation: planned.id.clone() }))
             .unwrap_or_else(|refusal| panic!("{}: {refusal}", planned.id));
     }
 }
@@ -139,39 +153,39 @@ fn target(clearance: &Clearance, use_for: Option<&str>) -> f64 {
 }
 
 /// A size for every family of sites, so that every clearance lands on its target.
-fn ideal_sizes(plan: &Plan, use_for: Option<&str>) -> HashMap<String, f64> {
+fn ideal_sizes(plan: &Plan, use_for: Option<&str>) -> HashMap<FamilyIx, f64> {
     let middle = |site: &rigore_core::plan::Site| f64::midpoint(site.plausible[0], site.plausible[1]);
-    let mut sizes: HashMap<String, f64> =
-        plan.sites.iter().map(|site| (site.family.clone(), middle(site))).collect();
+    let mut sizes: HashMap<FamilyIx, f64> =
+        plan.sites.iter().map(|site| (site.family, middle(site))).collect();
     for clearance in &plan.clearances {
         let aim = target(clearance, use_for);
         match &clearance.rule {
             Rule::Difference { plus, minus, add_mm } => {
                 let shells =
                     clearance.shells.get(clearance.shells.len() / 2).map_or(0.0, |s| 2.0 * s.thickness_mm);
-                let bore = clearance.per_bore.as_ref().map_or(1.0, |family| sizes[family]);
-                let taken_off = minus.as_ref().map_or(0.0, |family| sizes[family]);
-                sizes.insert(plus.clone(), taken_off + aim * bore + shells - add_mm);
+                let bore = clearance.per_bore.map_or(1.0, |family| sizes[&family]);
+                let taken_off = minus.map_or(0.0, |family| sizes[&family]);
+                sizes.insert(*plus, taken_off + aim * bore + shells - add_mm);
             }
             Rule::Least { of } => {
-                sizes.insert(of.clone(), aim);
+                sizes.insert(*of, aim);
             }
             Rule::Compression(cylinder) => {
-                let Size::Measured(chamber) = &cylinder.chamber else { continue };
+                let Size::Measured(chamber) = cylinder.chamber else { continue };
                 let volume = chamber_for(cylinder, aim, &sizes);
-                sizes.insert(chamber.clone(), volume);
+                sizes.insert(chamber, volume);
             }
         }
-        if let Some(second) = &clearance.second {
-            let strip = plan.family(second).next().and_then(|(_, site)| site.strip_mm).expect("a strip");
-            sizes.insert(second.clone(), PI * strip * strip / (4.0 * aim));
+        if let Some(second) = clearance.second {
+            let strip = plan.sites[plan[second].sites.start].strip_mm.expect("a strip");
+            sizes.insert(second, PI * strip * strip / (4.0 * aim));
         }
     }
     sizes
 }
 
 /// The chamber that gives a compression ratio, by halving.
-fn chamber_for(cylinder: &Cylinder, ratio: f64, sizes: &HashMap<String, f64>) -> f64 {
+fn chamber_for(cylinder: &Cylinder, ratio: f64, sizes: &HashMap<FamilyIx, f64>) -> f64 {
     let size = |size: &Size| match size {
         Size::Fixed(value) => *value,
         Size::Measured(family) => sizes[family],
@@ -200,7 +214,7 @@ fn chamber_for(cylinder: &Cylinder, ratio: f64, sizes: &HashMap<String, f64>) ->
 /// Builds an engine operation by operation, in the order of the plan.
 fn build(source: &str, use_for: Option<&str>) -> Builder {
     let mut builder = Builder::begin(source, use_for);
-    for at in 0..builder.state.operations.len() {
+    for at in builder.state.plan.line() {
         builder.work(at);
     }
     builder
@@ -248,33 +262,43 @@ fn the_sheet_of_a_whole_engine_leaves_nothing_open() {
     let sheet = Sheet::of(&builder.state);
     assert!(sheet.matters.is_empty());
     assert_eq!(sheet.identity.as_deref(), Some("1"));
+    let mut judged = 0;
     for section in &sheet.sections {
-        assert!(section.signed_by.is_some(), "{}", section.id);
-        assert!(section.items.iter().all(|item| item.seq.is_some()), "{}", section.id);
-        assert!(section.parts.iter().all(|slot| slot.part.is_some()), "{}", section.id);
-        assert!(section.counts.iter().all(|line| line.count.is_some() && line.difference.is_none()));
-        assert!(section.readings.iter().all(|reading| !reading.superseded && reading.fault.is_none()));
-        assert!(section.clearances.iter().all(|view| view.decision.is_some()), "{}", section.id);
+        let id = &section.id;
+        assert!(section.signed_by.is_some() && section.lapsed.is_empty(), "{id}");
+        match &section.work {
+            SectionWork::Items { items } => assert!(items.iter().all(|item| item.seq.is_some()), "{id}"),
+            SectionWork::Parts { parts } => assert!(parts.iter().all(|slot| slot.part.is_some()), "{id}"),
+            SectionWork::Count { counts } => {
+                assert!(counts.iter().all(|line| line.count.is_some() && line.difference.is_none()), "{id}");
+            }
+            SectionWork::Measure(measured) => {
+                let fine = measured.readings.iter().all(|r| !r.superseded && r.fault.is_none());
+                assert!(fine && measured.clearances.iter().all(|view| view.decision.is_some()), "{id}");
+                judged += measured.clearances.len();
+            }
+            SectionWork::Tighten { joint } => {
+                assert!(joint.rows.iter().all(|row| row.pulls.iter().all(Option::is_some)), "{id}");
+            }
+            SectionWork::Turn { turns } => assert_eq!(turns.len(), 1, "{id}"),
+            SectionWork::Sign => {}
+        }
     }
-    let judged: usize = sheet.sections.iter().map(|section| section.clearances.len()).sum();
     assert_eq!(judged, builder.state.clearances(None).len(), "every clearance stands on the sheet once");
 }
 
 #[test]
 fn nothing_can_be_signed_before_what_it_waits_for() {
     let mut builder = Builder::begin(TARN, None);
-    let order: Vec<String> = builder.state.plan.operations.iter().map(|o| o.id.clone()).collect();
-    for (at, operation) in order.iter().enumerate() {
+    for at in builder.state.plan.line() {
+        let operation = builder.state.plan[at].id.clone();
         let waits = !builder.state.open_needs(at).is_empty();
-        let refused = builder.give(Role::Lead, Do::Sign { operation: operation.clone() });
+        let refused = builder.give(Role::Lead, &Do::Sign(Sign { operation: operation.clone() }));
         assert!(refused.is_err(), "{operation} has nothing done in it");
-        assert_eq!(waits, at > 0, "{operation}");
+        assert_eq!(waits, at.0 > 0, "{operation}");
     }
-    for (at, operation) in order.iter().enumerate() {
-        assert!(
-            builder.state.open_needs(at).is_empty(),
-            "{operation} can be started in the order of the plan"
-        );
+    for at in builder.state.plan.line() {
+        assert_eq!(builder.state.open_needs(at), [], "each can be started in the order of the plan");
         builder.work(at);
     }
 }
@@ -283,31 +307,35 @@ fn nothing_can_be_signed_before_what_it_waits_for() {
 fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_engine() {
     let mut builder = build(TARN, None);
     let part = PartNote { reference: "another".into(), ..PartNote::default() };
-    let fit = Do::Fit { operation: "take-in".into(), slot: "rod-3".into(), part };
-    builder.give(Role::Bench, fit).expect("a fact is kept");
+    let fit = Do::Fit(Fit { operation: "take-in".into(), slot: "rod-3".into(), part });
+    builder.give(Role::Bench, &fit).expect("a fact is kept");
     let view = builder.state.view();
     assert_eq!(view.status, BuildStatus::InWork);
     assert!(view.operations[0].signed_by.is_none());
     assert_eq!(view.parts[4].before.len(), 1);
-    builder.give(Role::Bench, Do::Sign { operation: "take-in".into() }).expect("signed again");
+    builder.give(Role::Bench, &Do::Sign(Sign { operation: "take-in".into() })).expect("signed again");
+    assert_eq!(builder.state.view().status, BuildStatus::InWork, "the lead signed something else");
+    builder.give(Role::Lead, &Do::Sign(Sign { operation: "sign-off".into() })).expect("signed off again");
     assert_eq!(builder.state.view().status, BuildStatus::Finished);
 }
 
 #[test]
 fn one_bad_journal_is_found_named_and_mended_by_other_shells() {
     let mut builder = Builder::begin(TARN, Some("street"));
-    for at in 0..3 {
+    for at in builder.state.plan.line().take(3) {
         builder.work(at);
     }
-    let at = builder.state.plan.operation("mains-measure").expect("the operation").0;
+    let at = builder.at("mains-measure");
+    let journal =
+        builder.sizes[&builder.state.plan[builder.state.plan.site("main-journal-1").expect("a site")].family];
     // Journal 4 was ground 8 µm small; everything else is on target.
     while let Some(mut what) = builder.next(at) {
-        if let Do::Measure { site, text, .. } = &mut what
+        if let Do::Measure(Measure { site, text, .. }) = &mut what
             && site == "main-journal-4"
         {
-            *text = format!("{:.6}", builder.sizes["main-journal"] - 0.008);
+            *text = format!("{:.6}", journal - 0.008);
         }
-        builder.give(Role::Bench, what).expect("recorded");
+        builder.give(Role::Bench, &what).expect("recorded");
     }
     let oil = |builder: &Builder, number: usize| {
         builder
@@ -327,7 +355,7 @@ fn one_bad_journal_is_found_named_and_mended_by_other_shells() {
     let (operation, clearance) = ("mains-measure".to_owned(), "main-oil".to_owned());
     let (upper, lower) = ("C".to_owned(), "C".to_owned());
     builder
-        .give(Role::Bench, Do::ChooseShells { operation, clearance, number: 4, upper, lower })
+        .give(Role::Bench, &Do::ChooseShells(ChooseShells { operation, clearance, number: 4, upper, lower }))
         .expect("chosen");
     assert!((oil(&builder, 4).span.expect("a span")[1] - 0.042).abs() < 1e-6);
     assert!((oil(&builder, 3).span.expect("a span")[1] - 0.042).abs() < 1e-6);

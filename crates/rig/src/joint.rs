@@ -61,6 +61,7 @@ impl SimulatedBolt {
     }
 
     /// The same bolt after a torque was put on it.
+    #[must_use]
     pub fn at_torque(mut self, torque_nm: f64) -> Self {
         self.free_deg = 0.0;
         self.preload_kn = in_kn(self.bolt.preload(nm(torque_nm), nm(0.0)));

@@ -3,6 +3,7 @@
 use crate::routes;
 use crate::web;
 use axum::Router;
+use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
 use rigore_store::{Roster, Store};
 use std::io;
@@ -11,7 +12,7 @@ use tokio::net::TcpListener;
 use tokio::sync::{broadcast, watch};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
-use tower_http::limit::RequestBodyLimitLayer;
+use tower_http::compression::predicate::{NotForContentType, Predicate, SizeAbove};
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, RequestId, SetRequestIdLayer};
 use tower_http::trace::TraceLayer;
 use utoipa::OpenApi;
@@ -20,6 +21,8 @@ use utoipa_axum::routes;
 
 /// The most that a request may carry.
 const BODY_LIMIT: usize = 1 << 20;
+/// Answers below so many bytes fit one packet as they are.
+const WORTH_COMPRESSING: u64 = 1400;
 const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 
 /// What every handler shares.
@@ -47,11 +50,14 @@ impl App {
 }
 
 #[derive(OpenApi)]
-#[openapi(info(
-    title = "Rigore",
-    description = "Plans, leads and records the assembly of performance engines. \
-        Errors are RFC 9457 problems with the fields at fault."
-))]
+#[openapi(
+    info(
+        title = "Rigore",
+        description = "Plans, leads and records the assembly of performance engines. \
+            Errors are RFC 9457 problems with the fields at fault."
+    ),
+    components(schemas(crate::Problem, crate::problem::FieldError))
+)]
 struct Document;
 
 /// The table of contents: every route of the API.
@@ -92,8 +98,10 @@ pub fn router(app: App) -> Router {
         .fallback(web::asset)
         .with_state(app)
         .layer(CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()))
-        .layer(RequestBodyLimitLayer::new(BODY_LIMIT))
-        .layer(CompressionLayer::new())
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(CompressionLayer::new().compress_when(
+            SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
+        ))
         .layer(trace)
         .layer(PropagateRequestIdLayer::new(REQUEST_ID))
         .layer(SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid))

@@ -2,9 +2,12 @@
 
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
-use rigore_core::build::{Command, Do, Instrument, Method, PartNote, Person, PlanRef, Role, State, Step};
+use rigore_core::engine::{
+    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Measure, Method,
+    PartNote, Person, PlanRef, Pull, Role, Sign, State, Step, Tools, Turn,
+};
 use rigore_core::plan::{Plan, Work};
-use rigore_core::quantity;
+use rigore_core::quantity::{self, Dimension};
 use rigore_store::{PlanRow, Roster, Store};
 use serde::Deserialize;
 use std::collections::BTreeMap;
@@ -97,7 +100,7 @@ pub fn build_id(name: &str) -> Uuid {
 /// # Errors
 /// Where a plan that ships with Rigore is wrong or the store fails.
 pub async fn load(store: &Store) -> Result<usize> {
-    if !store.builds().await?.is_empty() {
+    if store.has_builds().await? {
         return Ok(0);
     }
     let store = &store.unhurried_disk().await?;
@@ -122,7 +125,7 @@ pub async fn load(store: &Store) -> Result<usize> {
 async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
     let mut rows = Vec::new();
     for (file, source) in PLANS {
-        let (plan, _) = Plan::read(file, source).map_err(|faults| {
+        let (plan, _) = Plan::judge(file, source).map_err(|faults| {
             anyhow::anyhow!(faults.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))
         })?;
         rows.push(store.add_plan(source, &plan).await?);
@@ -145,7 +148,7 @@ struct Hand<'a> {
 impl Hand<'_> {
     async fn give(&mut self, role: Role, what: Do) -> Result<()> {
         self.count += 1;
-        self.at += Duration::seconds(47 + (self.count as i64 * 29) % 180);
+        self.at += Duration::seconds(47 + (self.count.cast_signed() * 29) % 180);
         let id = Uuid::new_v5(&self.id, &self.count.to_be_bytes());
         let by =
             self.roster.people.iter().find(|person| person.role == role).context("a person of the role")?;
@@ -167,32 +170,39 @@ impl Hand<'_> {
     /// The command that does what is next.
     fn next(&self, id: &str) -> Result<Option<Do>> {
         let state = &self.state;
-        let (at, _) = state.plan.operation(id).context("an operation of the plan")?;
+        let at = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
         Ok(Some(match state.step(at) {
-            Step::Confirm { item, .. } => Do::Confirm { operation, item },
-            Step::Fit { slot, .. } => self.fitting(operation, slot)?,
-            Step::Count { hardware, .. } => {
-                let counts = state.counts(at);
-                let line = counts.iter().find(|line| line.id == hardware).context("a kind of hardware")?;
+            Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
+            Step::Fit(step) => self.fitting(operation, step.slot)?,
+            Step::Count(step) => {
+                let tools = Tools { instruments: &[], now: self.at };
+                let BenchWork::Count { counts } = state.bench(at, tools).work else { bail!("a count") };
+                let line =
+                    counts.iter().find(|line| line.id == step.hardware).context("a kind of hardware")?;
                 let spare = if line.back { 0 } else { self.build.spare };
-                Do::Count { operation, hardware, count: line.expected + spare }
+                Do::Count(Count { operation, hardware: step.hardware, count: line.expected + spare })
             }
-            Step::Measure { site, place, file_mm, .. } => self.measuring(operation, site, place, file_mm)?,
-            Step::Shells { clearance, number, .. } => {
+            Step::Measure(step) => self.measuring(operation, step.site, step.place, step.file_mm)?,
+            Step::Shells(step) => {
+                let (clearance, number) = (step.clearance, step.number);
                 let views = state.clearances(None);
                 let view = views.into_iter().find(|view| view.id == clearance && view.number == number);
                 let shells = view.and_then(|view| view.proposed).context("a proposal")?;
-                Do::ChooseShells { operation, clearance, number, upper: shells.upper, lower: shells.lower }
+                let (upper, lower) = (shells.upper, shells.lower);
+                Do::ChooseShells(ChooseShells { operation, clearance, number, upper, lower })
             }
-            Step::Turn => Do::Turn { operation, free: true, text: Some(TURNING.to_owned()), unit: None },
-            Step::Act { stage, .. } => Do::Act { operation, stage },
-            Step::Pull { fastener, angle, .. } => {
-                let over = angle && Some(&fastener) == self.build.overpulled.as_ref();
+            Step::Turn => {
+                Do::Turn(Turn { operation, free: true, text: Some(TURNING.to_owned()), unit: None })
+            }
+            Step::Act(step) => Do::Act(Act { operation, stage: step.stage }),
+            Step::Pull(step) => {
+                let angle = step.target.dimension == Dimension::Angle;
+                let over = angle && Some(&step.fastener) == self.build.overpulled.as_ref();
                 let pulled = rig::reading(state, id, if over { 1.3 } else { 1.0 });
                 let (stage, fastener, reading) = pulled.context("something to pull")?;
                 let (method, instrument) = (Method::Device, WRENCH.to_owned());
-                Do::Pull { operation, stage, fastener, reading, method, instrument }
+                Do::Pull(Pull { operation, stage, fastener, reading, method, instrument })
             }
             Step::Sign => return Ok(None),
         }))
@@ -207,22 +217,25 @@ impl Hand<'_> {
             let number = slot.rsplit('-').next().filter(|end| end.parse::<u32>().is_ok()).unwrap_or("1");
             part.serial += number;
         }
-        Ok(Do::Fit { operation, slot, part })
+        Ok(Do::Fit(Fit { operation, slot, part }))
     }
 
     /// A reading with a little scatter that is the same every time. What is to be filed reads as
     /// much more than before.
     fn measuring(&self, operation: String, site: String, place: usize, file_mm: Option<f64>) -> Result<Do> {
-        let (index, planned) = self.state.plan.site(&site).context("a site")?;
-        let of_it = |size: &&Size| size.plan == self.build.plan && size.site == planned.family;
+        let plan = &self.state.plan;
+        let planned = &plan[plan.site(&site).context("a site")?];
+        let family = &plan[planned.family].id;
+        let of_it = |size: &&Size| size.plan == self.build.plan && size.site == *family;
         let size = self.shop.size.iter().find(of_it).with_context(|| format!("a demo size of {site}"))?;
         let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
         mixed ^= mixed >> 29;
-        let noise = (mixed.wrapping_mul(0xbf58_476d_1ce4_e5b9) >> 33) as f64 / f64::from(1_u32 << 30) - 1.0;
+        mixed = mixed.wrapping_mul(0xbf58_476d_1ce4_e5b9);
+        let noise = f64::from(u32::try_from(mixed >> 33)?) / f64::from(1_u32 << 30) - 1.0;
         let crank = planned.places[place].crank_deg.map_or(0.0, |at| (at - size.least_at).powi(2));
         let odd = self.build.odd.get(&site).copied().unwrap_or(0.0);
         let fresh = size.value + noise * size.scatter + size.curve * crank + odd;
-        let before = self.state.reading(index, place).map(|measured| measured.value);
+        let before = self.state.size(&site, place);
         let value = file_mm.zip(before).map_or(fresh, |(file, before)| before + file);
         let symbol = size.unit.as_deref().unwrap_or(planned.dimension.base().symbol);
         let unit = quantity::unit(symbol).context("a unit")?;
@@ -230,7 +243,7 @@ impl Hand<'_> {
             Some(master) => format!("{:+.3} on {master:.3}", value - master),
             None => format!("{:.*}", usize::from(unit.decimals), value / unit.factor),
         };
-        Ok(Do::Measure {
+        Ok(Do::Measure(Measure {
             operation,
             site,
             place,
@@ -240,30 +253,32 @@ impl Hand<'_> {
             sure: true,
             method: Method::Typed,
             instrument: size.with.clone(),
-        })
+        }))
     }
 
     async fn sign(&mut self, operation: &str) -> Result<()> {
-        let (_, planned) = self.state.plan.operation(operation).context("an operation of the plan")?;
-        let role = if matches!(planned.work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, Do::Sign { operation: operation.to_owned() }).await
+        let at = self.state.plan.operation(operation).context("an operation of the plan")?;
+        let role = if matches!(self.state.plan[at].work, Work::Sign) { Role::Lead } else { Role::Bench };
+        self.give(role, Do::Sign(Sign { operation: operation.to_owned() })).await
     }
 }
 
 async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let state = State::new(store.plan(&plan.hash).await?);
-    let line: Vec<String> = state.plan.operations.iter().map(|o| o.id.clone()).collect();
-    let mut hand = Hand { shop, build, store, roster, id: build_id(&build.name), state, at, count: 0 };
-    let plan = PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() };
-    let begin = Do::Begin {
+    let of = store.plan(&plan.hash).await?;
+    let line: Vec<String> = of.operations.iter().map(|operation| operation.id.clone()).collect();
+    let wanted = Begin {
         name: build.name.clone(),
-        plan,
+        plan: PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() },
         use_for: build.use_for.clone(),
         owner: build.owner.clone(),
         identity: build.identity.clone(),
     };
-    hand.give(Role::Lead, begin).await?;
+    let id = build_id(&build.name);
+    let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
+    let begun = store.begin(id, lead, at, id, &wanted).await?;
+    let state = State::fold(|_| Some(of), &begun.events)?;
+    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0 };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
         None => 0,

@@ -2,9 +2,10 @@
 
 use crate::{App, Problem};
 use axum::body::Bytes;
-use axum::extract::{FromRequest, FromRequestParts, Path, Request};
+use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
+use axum::http::StatusCode;
 use axum::http::request::Parts;
-use rigore_core::build::Person;
+use rigore_core::engine::Person;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
@@ -28,9 +29,7 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
-        let bytes = Bytes::from_request(request, app)
-            .await
-            .map_err(|error| Problem::field("body", error.body_text()))?;
+        let bytes = bytes(request, app).await?;
         let mut reader = serde_json::Deserializer::from_slice(&bytes);
         serde_path_to_error::deserialize(&mut reader).map(Self).map_err(|error| {
             let message = error.inner().to_string();
@@ -48,6 +47,44 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
             };
             Problem::field(field, message)
         })
+    }
+}
+
+/// A body of text.
+pub struct Text(pub String);
+
+impl FromRequest<App> for Text {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
+        let bytes = bytes(request, app).await?;
+        let text = String::from_utf8(bytes.into());
+        text.map(Self).map_err(|_| Problem::field("body", "the text has to be UTF-8"))
+    }
+}
+
+/// The whole body, as far as a request may carry one.
+async fn bytes(request: Request, app: &App) -> Result<Bytes, Problem> {
+    Bytes::from_request(request, app).await.map_err(|error| {
+        if error.status() == StatusCode::PAYLOAD_TOO_LARGE {
+            Problem::too_large()
+        } else {
+            Problem::field("body", error.body_text())
+        }
+    })
+}
+
+/// What is asked for in the address.
+pub struct Asked<T>(pub T);
+
+impl<T: DeserializeOwned> FromRequestParts<App> for Asked<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let Query(asked) = Query::<T>::from_request_parts(parts, app)
+            .await
+            .map_err(|error| Problem::field("address", error.body_text()))?;
+        Ok(Self(asked))
     }
 }
 

@@ -3,6 +3,7 @@
 //! Handlers are thin: they read a request, let the store record or show, and answer. What may be
 //! done at the bench is decided in `rigore-core`; what is kept is in `rigore-store`.
 
+mod answers;
 pub mod app;
 pub mod demo;
 mod extract;

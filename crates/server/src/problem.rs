@@ -3,8 +3,8 @@
 use axum::body::Body;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use rigore_core::build::{Refusal, RefusalKind};
 use rigore_core::calc::CalcError;
+use rigore_core::engine::{Refusal, RefusalKind};
 use rigore_store::StoreError;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -56,6 +56,12 @@ impl Problem {
     /// There is no such thing.
     pub fn not_there(what: &str) -> Self {
         Self::new(StatusCode::NOT_FOUND, "not-there", "Not there", format!("There is no {what}"))
+    }
+
+    /// More than a request may carry.
+    pub fn too_large() -> Self {
+        let detail = "The request carries more than 1 MiB. Nothing was recorded";
+        Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Too large", detail)
     }
 
     /// Nobody said who they are.

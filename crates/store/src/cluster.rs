@@ -1,7 +1,8 @@
 //! A private PostgreSQL server on loopback, from Debian's packages: for the demo and the tests.
 //!
 //! PostgreSQL does not run as root; there it is run as the user the package made for it. The
-//! server outlives a crash of Rigore and is taken up again at the next start.
+//! server outlives a crash of Rigore and is taken up again at the next start, if it answers; one that
+//! died under a running Rigore is started again ([`Cluster::watch`]).
 
 use nix::unistd::Uid;
 use std::fs;
@@ -9,11 +10,21 @@ use std::io;
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
+use std::thread;
+use std::time::{Duration, Instant};
 
 /// The unprivileged user of Debian's packages.
 const USER: &str = "postgres";
 /// The superuser and database of the cluster.
 const NAME: &str = "rigore";
+/// Where a server writes down its process and port.
+const PID_FILE: &str = "postmaster.pid";
+/// How long a server that lives may take to answer.
+const PATIENCE: Duration = Duration::from_secs(30);
+/// How long to wait before looking whether one is on its way up.
+const PAUSE: Duration = Duration::from_millis(200);
+/// How often a running server is looked after.
+const LOOK: Duration = Duration::from_secs(1);
 
 /// A running private server. It is stopped when this is dropped.
 #[derive(Debug)]
@@ -39,15 +50,32 @@ impl Cluster {
             initdb.arg("-D").arg(&data).args(["-U", NAME, "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
             run(&mut initdb, "making the database")?;
         }
-        if let Some(port) = running(&bin, &data) {
-            return Ok(Self { bin, data, port });
+        if let Some(server) = found(&data).filter(|server| server.comes_up(&bin)) {
+            return Ok(Self { bin, data, port: server.port });
         }
         let cluster = Self { bin, data, port: free_port()? };
         cluster.launch()?;
         Ok(cluster)
     }
 
+    /// Starts the server; what one that died left behind is cleared away first.
     fn launch(&self) -> io::Result<()> {
+        let start = Instant::now();
+        loop {
+            clear_dead(&self.data)?;
+            let error = match self.launch_once() {
+                Ok(()) => return Ok(()),
+                Err(error) => error,
+            };
+            // Children of one that died hold its memory for a moment longer.
+            if start.elapsed() > PATIENCE {
+                return Err(error);
+            }
+            thread::sleep(PAUSE);
+        }
+    }
+
+    fn launch_once(&self) -> io::Result<()> {
         let log = self.data.join("server.log");
         let mut start = as_user(&self.bin.join("pg_ctl"));
         start.arg("-D").arg(&self.data).arg("-l").arg(log).args(["-w", "-t", "60", "-s", "-o"]);
@@ -57,6 +85,28 @@ impl Cluster {
             self.port
         ));
         run(start.arg("start"), "starting the database").map(drop)
+    }
+
+    /// Whether the server answers now.
+    pub fn answers(&self) -> bool {
+        answers(&self.bin, self.port)
+    }
+
+    /// Looks after the server until told to end: one that died is started again on the same port.
+    /// Blocks the thread it runs on.
+    pub fn watch(&self, ended: impl Fn() -> bool) {
+        while !ended() {
+            thread::sleep(LOOK);
+            if ended() || self.answers() || found(&self.data).is_some_and(|server| server.comes_up(&self.bin))
+            {
+                continue;
+            }
+            tracing::warn!("the private PostgreSQL died; starting it again");
+            match self.launch() {
+                Ok(()) => tracing::info!("the private PostgreSQL answers again"),
+                Err(error) => tracing::error!(%error, "the private PostgreSQL does not start"),
+            }
+        }
     }
 
     /// The address of the cluster's own database.
@@ -97,58 +147,6 @@ impl Cluster {
         let mut stop = as_user(&self.bin.join("pg_ctl"));
         run(stop.arg("-D").arg(&self.data).args(["-w", "-s", "-m", mode, "stop"]), "stopping the database")
             .map(drop)
-    }
-}
-
-/// A database of its own for one test: in the server that `RIGORE_TEST_DATABASE_URL` names, or
-/// in a private cluster that ends with it.
-#[derive(Debug)]
-pub struct Scratch {
-    /// Its address.
-    pub url: String,
-    _own: Option<(Cluster, tempfile::TempDir)>,
-}
-
-impl Scratch {
-    /// Makes an empty database.
-    ///
-    /// # Errors
-    /// Where no server can be reached or started.
-    pub async fn new() -> io::Result<Self> {
-        Self::copied(None).await
-    }
-
-    /// Makes a database for the demonstration: a copy of the one that `RIGORE_TEST_DEMONSTRATION`
-    /// names in the server of the tests, so that it need not be loaded for each of them; an empty
-    /// one where there is none.
-    ///
-    /// # Errors
-    /// Where no server can be reached or started.
-    pub async fn demonstration() -> io::Result<Self> {
-        let loaded = std::env::var("RIGORE_TEST_DEMONSTRATION").ok();
-        Self::copied(loaded.filter(|_| std::env::var("RIGORE_TEST_DATABASE_URL").is_ok())).await
-    }
-
-    async fn copied(template: Option<String>) -> io::Result<Self> {
-        let own = match std::env::var("RIGORE_TEST_DATABASE_URL") {
-            Ok(_) => None,
-            Err(_) => {
-                let folder = tempfile::Builder::new().prefix("rigore-scratch").tempdir()?;
-                Some((Cluster::start(folder.path())?, folder))
-            }
-        };
-        let server = match &own {
-            Some((cluster, _)) => cluster.url(),
-            None => std::env::var("RIGORE_TEST_DATABASE_URL").unwrap_or_default(),
-        };
-        let name = format!("scratch_{}", uuid::Uuid::now_v7().simple());
-        let pool = sqlx::PgPool::connect(&server).await.map_err(io::Error::other)?;
-        let copied = template.map(|template| format!(" TEMPLATE {template}")).unwrap_or_default();
-        let create = sqlx::AssertSqlSafe(format!("CREATE DATABASE {name}{copied}"));
-        sqlx::raw_sql(create).execute(&pool).await.map_err(io::Error::other)?;
-        pool.close().await;
-        let base = server.rsplit_once('/').map_or(server.as_str(), |(base, _)| base);
-        Ok(Self { url: format!("{base}/{name}"), _own: own })
     }
 }
 
@@ -211,14 +209,59 @@ fn own(folder: &Path) -> io::Result<()> {
     ))
 }
 
-/// The port of a server that is running on this data already.
-fn running(bin: &Path, data: &Path) -> Option<u16> {
-    let status = as_user(&bin.join("pg_ctl")).arg("-D").arg(data).arg("status").output().ok()?;
-    let pid_file = fs::read_to_string(data.join("postmaster.pid")).ok()?;
-    if !status.status.success() {
-        return None;
+/// A server that ran on this data, as it wrote down itself.
+#[derive(Debug, Clone, Copy)]
+struct Found {
+    pid: u32,
+    port: u16,
+}
+
+fn found(data: &Path) -> Option<Found> {
+    let file = fs::read_to_string(data.join(PID_FILE)).ok()?;
+    let mut lines = file.lines();
+    let pid = lines.next()?.trim().parse().ok()?;
+    Some(Found { pid, port: lines.nth(2)?.trim().parse().ok()? })
+}
+
+impl Found {
+    /// Whether the process is there and no more than waits to be buried by its parent.
+    fn lives(self) -> bool {
+        let status = fs::read_to_string(format!("/proc/{}/stat", self.pid)).unwrap_or_default();
+        // The name in parentheses may hold anything; the state follows it.
+        let state = status.rsplit_once(')').and_then(|(_, rest)| rest.trim_start().chars().next());
+        status.contains("(postgres)") && state.is_some_and(|state| !matches!(state, 'Z' | 'X'))
     }
-    pid_file.lines().nth(3)?.trim().parse().ok()
+
+    /// Whether it answers, waiting for one that lives and is on its way up.
+    fn comes_up(self, bin: &Path) -> bool {
+        let start = Instant::now();
+        while self.lives() {
+            if answers(bin, self.port) {
+                return true;
+            }
+            if start.elapsed() > PATIENCE {
+                break;
+            }
+            thread::sleep(PAUSE);
+        }
+        false
+    }
+}
+
+/// Clears away what a server left behind that does not live any more, or PostgreSQL would take its
+/// number for a running one's.
+fn clear_dead(data: &Path) -> io::Result<()> {
+    match found(data) {
+        Some(server) if !server.lives() => fs::remove_file(data.join(PID_FILE)),
+        _ => Ok(()),
+    }
+}
+
+/// Whether a server answers on a port.
+fn answers(bin: &Path, port: u16) -> bool {
+    let mut ready = Command::new(bin.join("pg_isready"));
+    ready.args(["-q", "-t", "2", "-h", "127.0.0.1", "-p"]).arg(port.to_string());
+    ready.stdin(Stdio::null()).status().is_ok_and(|status| status.success())
 }
 
 fn free_port() -> io::Result<u16> {

@@ -1,6 +1,6 @@
 //! What can go wrong with the store.
 
-use rigore_core::build::Refusal;
+use rigore_core::engine::Refusal;
 use thiserror::Error;
 
 /// What can go wrong with the store.
@@ -21,6 +21,19 @@ pub enum StoreError {
     /// PostgreSQL answered with an error.
     #[error("the database refused: {0}")]
     Database(#[source] sqlx::Error),
+}
+
+impl StoreError {
+    /// The same once more, for another that waited for the same.
+    pub(crate) fn again(&self) -> Self {
+        let text = self.to_string();
+        match self {
+            Self::Unavailable(_) => Self::Unavailable(sqlx::Error::Protocol(text)),
+            Self::Refused(refusal) => Self::Refused(refusal.clone()),
+            Self::NotThere(what) => Self::NotThere(what.clone()),
+            Self::Unreadable(_) | Self::Database(_) => Self::Unreadable(text),
+        }
+    }
 }
 
 impl From<sqlx::Error> for StoreError {

@@ -1,22 +1,29 @@
 //! Keeping builds in PostgreSQL: events with a hash chain, plans by content, lists beside them.
 //!
-//! The one way in is [`Store::record`]: it brings the state up to date, lets the core decide,
-//! and appends the events together with the list row in one statement that names the sequence
-//! number it expects. Rules of the job do not live here, nor does anything about HTTP.
+//! The ways in are [`Store::begin`] and [`Store::record`]: they bring the state up to date, let the
+//! core decide, and append the events together with the list row in one statement that names the
+//! sequence number it expects. Rules of the job do not live here, nor does anything about HTTP.
 
+mod append;
 mod chain;
 pub mod cluster;
 mod error;
+mod list;
 mod plans;
 mod record;
 mod roster;
+mod scratch;
 mod signal;
+mod store;
 mod upkeep;
 
 pub use chain::{Hash, link, root};
 pub use error::StoreError;
+pub use list::{BuildRow, Counts, List, Wanted};
 pub use plans::{PlanRow, plan_hash};
-pub use record::{BuildRow, Recorded, Store};
+pub use record::Recorded;
 pub use roster::Roster;
+pub use scratch::Scratch;
 pub use signal::Signal;
+pub use store::Store;
 pub use upkeep::Broken;

@@ -23,6 +23,9 @@ pub fn plan_hash(source: &str) -> String {
 
 impl Store {
     /// Keeps a plan that was read from this text; the same text twice is one plan.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn add_plan(&self, source: &str, plan: &Plan) -> Result<PlanRow, StoreError> {
         let hash = plan_hash(source);
         sqlx::query!(
@@ -38,12 +41,18 @@ impl Store {
     }
 
     /// Every plan, the newest version of each first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn plans(&self) -> Result<Vec<PlanRow>, StoreError> {
         let rows = sqlx::query_as!(PlanRow, "SELECT hash, id, name FROM plans ORDER BY name, added_at DESC");
         Ok(rows.fetch_all(&self.pool).await?)
     }
 
     /// The text of a plan.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such plan.
     pub async fn plan_source(&self, hash: &str) -> Result<String, StoreError> {
         let source = sqlx::query_scalar!("SELECT source FROM plans WHERE hash = $1", hash);
         let found = source.fetch_optional(&self.pool).await?;
@@ -51,12 +60,15 @@ impl Store {
     }
 
     /// A plan by its hash; read once and then kept in memory.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such plan; [`StoreError::Unreadable`] when it cannot be read.
     pub async fn plan(&self, hash: &str) -> Result<Arc<Plan>, StoreError> {
         if let Some(plan) = self.read_plans.lock().await.get(hash) {
             return Ok(Arc::clone(plan));
         }
         let source = self.plan_source(hash).await?;
-        let (plan, _) = Plan::read(hash, &source).map_err(|faults| {
+        let plan = Plan::read(hash, &source).map_err(|faults| {
             let lines: Vec<String> = faults.iter().map(ToString::to_string).collect();
             StoreError::Unreadable(lines.join("\n"))
         })?;

@@ -1,44 +1,20 @@
 //! Recording: from a command to events in the database, once.
 
-use crate::chain::{Hash, link, root};
-use crate::signal::{Signal, Signals};
+use crate::append::{Append, Line, Row};
+use crate::chain::{link, root};
+use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
-use lru::LruCache;
-use rigore_core::build::{Command, Context, Do, EVENT_FORMAT, Event, Person, State, Summary, decide};
+use rigore_core::engine::{
+    Begin, Command, Context, EVENT_FORMAT, Event, Fact, Kept, Person, PlanRef, Refusal, RefusalKind, State,
+    begin, decide,
+};
 use rigore_core::plan::Plan;
-use sqlx::PgPool;
-use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
-use std::collections::HashMap;
-use std::num::NonZeroUsize;
 use std::sync::Arc;
-use std::time::Duration;
 use time::OffsetDateTime;
-use tokio::sync::{Mutex, broadcast};
 use uuid::Uuid;
 
-/// Builds kept folded in memory.
-const KEPT: NonZeroUsize = NonZeroUsize::new(64).expect("above zero");
 /// Times a command is decided again because another process was quicker.
-const TRIES: usize = 16;
-/// How long to wait for a connection before saying that the database does not answer.
-const PATIENCE: Duration = Duration::from_secs(3);
-
-/// The store. Cloning it gives another handle on the same one.
-#[derive(Debug, Clone)]
-pub struct Store {
-    pub(crate) pool: PgPool,
-    pub(crate) read_plans: Arc<Mutex<HashMap<String, Arc<Plan>>>>,
-    kept: Arc<Mutex<LruCache<Uuid, Arc<Mutex<Opened>>>>>,
-    signals: Signals,
-}
-
-/// A build in memory, as far as it was read.
-#[derive(Debug)]
-struct Opened {
-    /// `None` until it was read, and again while it holds events that may not be stored.
-    state: Option<State>,
-    hash: Hash,
-}
+const TRIES: usize = 64;
 
 /// What a command led to.
 #[derive(Debug, Clone, PartialEq)]
@@ -51,70 +27,40 @@ pub struct Recorded {
     pub repeated: bool,
 }
 
-/// A build in the list of the shop.
-#[derive(Debug, Clone, PartialEq)]
-pub struct BuildRow {
-    /// The build.
-    pub id: Uuid,
-    /// The last entry.
-    pub seq: u64,
-    /// How it stands.
-    pub summary: Summary,
+/// PostgreSQL keeps microseconds; so does the record.
+fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
+    at.replace_nanosecond(at.nanosecond() / 1000 * 1000).unwrap_or(at)
 }
 
-/// How connections are kept. One is not asked whether it lives before each use: a command that
-/// meets a dead one is simply tried again, since it carries its own id.
-fn pool(connections: u32) -> PgPoolOptions {
-    PgPoolOptions::new().max_connections(connections).acquire_timeout(PATIENCE).test_before_acquire(false)
+/// Others were quicker every time.
+fn gone_on() -> StoreError {
+    StoreError::Unavailable(sqlx::Error::PoolTimedOut)
+}
+
+pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
+    serde_json::from_str(body).map_err(|error| StoreError::Unreadable(error.to_string()))
+}
+
+fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
+    serde_json::to_string(value).map_err(|error| StoreError::Unreadable(error.to_string()))
+}
+
+/// The list row of a build as it is now.
+pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) -> Result<Row, StoreError> {
+    let summary = kept.summary();
+    Ok(Row {
+        build,
+        before,
+        seq: kept.state().seq,
+        plan: kept.state().begun.plan.hash.clone(),
+        status: summary.status.word().to_owned(),
+        summary: written(&summary)?,
+        touched: kept.state().touched,
+        words,
+    })
 }
 
 impl Store {
-    /// Connects and brings the tables up to date.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let options: PgConnectOptions = url.parse()?;
-        let pool = pool(connections).connect_with(options).await?;
-        sqlx::migrate!().run(&pool).await?;
-        Ok(Self::over(pool))
-    }
-
-    /// The same database, for data that can be made again: commits do not wait for the disk.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn unhurried_disk(&self) -> Result<Self, StoreError> {
-        let options = (*self.pool.connect_options()).clone().options([("synchronous_commit", "off")]);
-        Ok(Self::over(pool(2).connect_with(options).await?))
-    }
-
-    fn over(pool: PgPool) -> Self {
-        Self {
-            signals: Signals::start(pool.clone()),
-            pool,
-            read_plans: Arc::default(),
-            kept: Arc::new(Mutex::new(LruCache::new(KEPT))),
-        }
-    }
-
-    /// Closes every connection.
-    pub async fn close(&self) {
-        self.pool.close().await;
-    }
-
-    /// Every build, the one touched last first.
-    pub async fn builds(&self) -> Result<Vec<BuildRow>, StoreError> {
-        let rows = sqlx::query!("SELECT id, seq, summary FROM builds ORDER BY summary->>'touched' DESC, id")
-            .fetch_all(&self.pool)
-            .await?;
-        let row = |row: (Uuid, i64, serde_json::Value)| {
-            let summary = serde_json::from_value(row.2).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-            Ok(BuildRow { id: row.0, seq: row.1 as u64, summary })
-        };
-        rows.into_iter().map(|r| row((r.id, r.seq, r.summary))).collect()
-    }
-
     /// Looks at a build as it is now.
     ///
     /// # Errors
@@ -122,24 +68,67 @@ impl Store {
     pub async fn read<T>(&self, build: Uuid, look: impl FnOnce(&State) -> T) -> Result<T, StoreError> {
         let opened = self.open(build).await;
         let mut opened = opened.lock().await;
-        Ok(look(self.refresh(build, &mut opened).await?))
+        Ok(look(self.refresh(build, &mut opened).await?.state()))
     }
 
     /// Events of a build after a sequence number, as their texts.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such build.
     pub async fn events_after(&self, build: Uuid, seq: u64) -> Result<Vec<(u64, String)>, StoreError> {
         let rows = sqlx::query!(
             "SELECT seq, body FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
             build,
-            seq as i64
+            seq.cast_signed()
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(|row| (row.seq as u64, row.body)).collect())
+        Ok(rows.into_iter().map(|row| (row.seq.cast_unsigned(), row.body)).collect())
     }
 
-    /// Hears of every build that goes on, in any process.
-    pub fn subscribe(&self) -> broadcast::Receiver<Signal> {
-        self.signals.subscribe()
+    /// Begins a build. The same id of a command begins it once and is answered the same again.
+    ///
+    /// # Errors
+    /// [`StoreError::Refused`] with nothing recorded, also where the build was begun by another
+    /// command; [`StoreError::NotThere`] without the plan.
+    pub async fn begin(
+        &self,
+        build: Uuid,
+        by: &Person,
+        at: OffsetDateTime,
+        command: Uuid,
+        wanted: &Begin,
+    ) -> Result<Recorded, StoreError> {
+        let opened = self.open(build).await;
+        let mut opened = opened.lock().await;
+        let there = match self.refresh(build, &mut opened).await {
+            Ok(kept) => Some(kept.state().answered(command)),
+            Err(StoreError::NotThere(_)) => None,
+            Err(error) => return Err(error),
+        };
+        if let Some(answered) = there {
+            let Some(span) = answered else {
+                let message = "this build was begun already";
+                return Err(Refusal::of(RefusalKind::Stale, message).into());
+            };
+            return self.answer_again(build, span).await;
+        }
+        let plan = self.plan(&wanted.plan.hash).await?;
+        let context = Context { by: by.clone(), at: to_microseconds(at), instrument: None, seen: 0 };
+        let fact = begin(&plan, &context, wanted)?;
+        let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
+        let state = State::fold(|_| Some(plan), [&event]).map_err(unreadable)?;
+        let kept = Kept::new(state);
+        let body = written(&event)?;
+        opened.hash = link(&root(build), &body);
+        let line = Line { seq: 1, body, hash: opened.hash.to_vec() };
+        let words = Some(kept.words());
+        let append = Append { row: row(build, 0, &kept, words)?, lines: vec![line] };
+        if !self.writer.write(append).await? {
+            return Err(gone_on());
+        }
+        opened.kept = Some(kept);
+        Ok(Recorded { build, events: vec![event], repeated: false })
     }
 
     /// Records what a command leads to. The same command id is recorded once and answered the
@@ -156,32 +145,20 @@ impl Store {
         at: OffsetDateTime,
         command: &Command,
     ) -> Result<Recorded, StoreError> {
-        let instrument = match &command.what {
-            Do::Pull { instrument, .. } | Do::Measure { instrument, .. } => {
-                roster.instrument(instrument).cloned()
-            }
-            _ => None,
-        };
-        // PostgreSQL keeps microseconds; so does the record.
-        let at = at.replace_nanosecond(at.nanosecond() / 1000 * 1000).unwrap_or(at);
-        let context = Context { by: by.clone(), at, instrument };
+        let instrument = command.what.instrument().and_then(|id| roster.instrument(id)).cloned();
+        let context = Context { by: by.clone(), at: to_microseconds(at), instrument, seen: command.seen };
         let opened = self.open(build).await;
         let mut opened = opened.lock().await;
         for _ in 0..TRIES {
             // What is in memory is tried first: should the record have gone on, appending says so.
-            let fresh = opened.state.is_none();
+            let fresh = opened.kept.is_none();
             match self.record_once(build, &mut opened, &context, command).await {
-                Ok(Some(recorded)) => {
-                    if !recorded.repeated {
-                        self.signals.tell(build);
-                    }
-                    return Ok(recorded);
-                }
+                Ok(Some(recorded)) => return Ok(recorded),
                 Ok(None) => {}
                 // A refusal counts only on the record as it is now.
                 Err(StoreError::Refused(_)) if !fresh => {
-                    let seq = opened.state.as_ref().map(|state| state.seq);
-                    if self.refresh(build, &mut opened).await.map(|state| state.seq).ok() == seq {
+                    let seq = opened.kept.as_ref().map(|kept| kept.state().seq);
+                    if self.refresh(build, &mut opened).await.map(|kept| kept.state().seq).ok() == seq {
                         return self
                             .record_once(build, &mut opened, &context, command)
                             .await?
@@ -202,25 +179,15 @@ impl Store {
         context: &Context,
         command: &Command,
     ) -> Result<Option<Recorded>, StoreError> {
-        if opened.state.is_none() {
-            match self.refresh(build, opened).await {
-                Err(StoreError::NotThere(_)) if matches!(command.what, Do::Begin { .. }) => {
-                    let Do::Begin { plan, .. } = &command.what else { return Ok(None) };
-                    opened.state = Some(State::new(self.plan(&plan.hash).await?));
-                    opened.hash = root(build);
-                }
-                read => drop(read?),
-            }
+        if opened.kept.is_none() {
+            self.refresh(build, opened).await?;
         }
-        let Some(state) = opened.state.as_ref() else { return Ok(None) };
-        if let Some((first, last)) = state.answered(command.id) {
-            let mut events = self.events_after(build, first - 1).await?;
-            events.retain(|(seq, _)| *seq <= last);
-            let events = events.iter().map(|(_, body)| parse(body)).collect::<Result<_, _>>()?;
-            return Ok(Some(Recorded { build, events, repeated: true }));
+        let Some(kept) = opened.kept.as_ref() else { return Ok(None) };
+        if let Some(span) = kept.state().answered(command.id) {
+            return self.answer_again(build, span).await.map(Some);
         }
-        let before = state.seq;
-        let facts = decide(state, context, command)?;
+        let before = kept.state().seq;
+        let facts = decide(kept.state(), context, &command.what)?;
         let event = |(seq, fact)| Event {
             v: EVENT_FORMAT,
             seq,
@@ -234,7 +201,15 @@ impl Store {
         Ok(stored.then_some(Recorded { build, events, repeated: false }))
     }
 
-    /// Appends events and the list row in one statement; false when the record had gone on.
+    /// The answer to a command that was recorded before.
+    async fn answer_again(&self, build: Uuid, (first, last): (u64, u64)) -> Result<Recorded, StoreError> {
+        let mut events = self.events_after(build, first - 1).await?;
+        events.retain(|(seq, _)| *seq <= last);
+        let events = events.iter().map(|(_, body)| parse(body)).collect::<Result<_, _>>()?;
+        Ok(Recorded { build, events, repeated: true })
+    }
+
+    /// Appends events and the list row; false when the record had gone on.
     async fn append(
         &self,
         build: Uuid,
@@ -243,90 +218,72 @@ impl Store {
         events: &[Event],
     ) -> Result<bool, StoreError> {
         // Taken out while it is ahead of the database: should this be broken off, it is read anew.
-        let Some(mut state) = opened.state.take() else { return Ok(false) };
+        let Some(mut kept) = opened.kept.take() else { return Ok(false) };
         let mut hash = opened.hash;
-        let (mut seqs, mut bodies, mut hashes) = (Vec::new(), Vec::new(), Vec::new());
+        let mut lines = Vec::with_capacity(events.len());
+        let mut found_anew = false;
         for event in events {
-            let body = serde_json::to_string(event).map_err(|e| StoreError::Unreadable(e.to_string()))?;
+            let body = written(event)?;
             hash = link(&hash, &body);
-            seqs.push(event.seq as i64);
-            bodies.push(body);
-            hashes.push(hash.to_vec());
-            state.apply(event);
+            lines.push(Line { seq: event.seq, body, hash: hash.to_vec() });
+            found_anew |= matches!(event.fact, Fact::Fitted(_) | Fact::Voided(_));
+            kept.apply(event);
         }
-        let summary =
-            serde_json::to_value(state.summary()).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-        let plan = state.plan_ref.as_ref().map(|plan| plan.hash.clone()).unwrap_or_default();
-        let done = sqlx::query!(
-            "WITH head AS (
-                 INSERT INTO builds (id, seq, plan_hash, summary) SELECT $1, $3, $4, $5 WHERE $2 = 0::bigint
-                 ON CONFLICT DO NOTHING RETURNING id
-             ), went_on AS (
-                 UPDATE builds SET seq = $3, summary = $5 WHERE id = $1 AND seq = $2 AND $2 > 0::bigint RETURNING id
-             )
-             INSERT INTO events (build_id, seq, body, hash)
-             SELECT $1, e.seq, e.body, e.hash
-             FROM (SELECT id FROM head UNION ALL SELECT id FROM went_on) AS build,
-                  unnest($6::bigint[], $7::text[], $8::bytea[]) AS e (seq, body, hash)",
-            build,
-            before as i64,
-            state.seq as i64,
-            plan,
-            summary,
-            &seqs,
-            &bodies,
-            &hashes
-        )
-        .execute(&self.pool)
-        .await?;
-        let stored = done.rows_affected() > 0;
+        let words = found_anew.then(|| kept.words());
+        let stored = self.writer.write(Append { row: row(build, before, &kept, words)?, lines }).await?;
         if stored {
-            opened.state = Some(state);
+            opened.kept = Some(kept);
             opened.hash = hash;
         }
         Ok(stored)
     }
 
-    async fn open(&self, build: Uuid) -> Arc<Mutex<Opened>> {
-        let mut kept = self.kept.lock().await;
-        let fresh = || Arc::new(Mutex::new(Opened { state: None, hash: root(build) }));
-        Arc::clone(kept.get_or_insert(build, fresh))
-    }
-
     /// Brings a build in memory up to what is stored.
-    async fn refresh<'a>(&self, build: Uuid, opened: &'a mut Opened) -> Result<&'a State, StoreError> {
-        let mut state = match opened.state.take() {
-            Some(state) => state,
-            None => {
-                opened.hash = root(build);
-                let hash = sqlx::query_scalar!("SELECT plan_hash FROM builds WHERE id = $1", build)
-                    .fetch_optional(&self.pool)
-                    .await?
-                    .ok_or_else(|| StoreError::NotThere(format!("build {build}")))?;
-                State::new(self.plan(&hash).await?)
-            }
-        };
+    pub(crate) async fn refresh<'a>(
+        &self,
+        build: Uuid,
+        opened: &'a mut Opened,
+    ) -> Result<&'a Kept, StoreError> {
+        let known = opened.kept.as_ref().map_or(0, |kept| kept.state().seq);
         let rows = sqlx::query!(
             "SELECT body, hash FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
             build,
-            state.seq as i64
+            known.cast_signed()
         )
         .fetch_all(&self.pool)
         .await?;
-        for row in rows {
-            state.apply(&parse(&row.body)?);
-            opened.hash =
-                row.hash.try_into().map_err(|_| StoreError::Unreadable("a hash is not 32 bytes".into()))?;
+        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
+        if let Some(last) = rows.last() {
+            let damaged = |_| StoreError::Unreadable("a hash is not 32 bytes".into());
+            opened.hash = last.hash.as_slice().try_into().map_err(damaged)?;
         }
-        Ok(opened.state.insert(state))
+        let kept = match opened.kept.take() {
+            Some(mut kept) => {
+                for event in &events {
+                    kept.apply(event);
+                }
+                kept
+            }
+            None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),
+            None => Kept::new(self.fold(&events).await?),
+        };
+        Ok(opened.kept.insert(kept))
+    }
+
+    /// The state after events, with the plans that they name.
+    pub(crate) async fn fold(&self, events: &[Event]) -> Result<State, StoreError> {
+        let named: Option<&PlanRef> = events.iter().find_map(|event| match &event.fact {
+            Fact::Begun(begun) => Some(&begun.plan),
+            _ => None,
+        });
+        let plan: Option<Arc<Plan>> = match named {
+            Some(named) => Some(self.plan(&named.hash).await?),
+            None => None,
+        };
+        State::fold(|_| plan, events).map_err(unreadable)
     }
 }
 
-/// Others were quicker every time.
-fn gone_on() -> StoreError {
-    StoreError::Unavailable(sqlx::Error::PoolTimedOut)
-}
-
-pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
-    serde_json::from_str(body).map_err(|error| StoreError::Unreadable(error.to_string()))
+fn unreadable(error: impl std::fmt::Display) -> StoreError {
+    StoreError::Unreadable(error.to_string())
 }

@@ -1,7 +1,7 @@
 //! The people and instruments of the shop.
 
 use crate::{Store, StoreError};
-use rigore_core::build::{Instrument, Person};
+use rigore_core::engine::{Instrument, Person};
 
 /// The people and instruments of the shop, in the order they are shown.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -26,6 +26,9 @@ impl Roster {
 
 impl Store {
     /// Reads the roster.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn roster(&self) -> Result<Roster, StoreError> {
         let unreadable = |error: serde_json::Error| StoreError::Unreadable(error.to_string());
         let people =
@@ -48,6 +51,9 @@ impl Store {
     }
 
     /// Adds or replaces the people and instruments of a roster.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn add_roster(&self, roster: &Roster) -> Result<(), StoreError> {
         let body = |value: serde_json::Result<serde_json::Value>| {
             value.map_err(|error| StoreError::Unreadable(error.to_string()))

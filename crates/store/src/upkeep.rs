@@ -1,12 +1,16 @@
 //! Checking the record and making the lists again.
 
+use crate::append::EDITION;
 use crate::chain::{Hash, link, root};
-use crate::record::parse;
+use crate::record::{parse, row};
 use crate::{Store, StoreError};
-use rigore_core::build::State;
+use rigore_core::engine::{Event, Kept};
 use sqlx::PgPool;
 use std::fmt;
 use uuid::Uuid;
+
+/// Times a row is computed again because an entry came in between.
+const TRIES: usize = 16;
 
 /// The first broken link of a build's record.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -27,6 +31,9 @@ impl fmt::Display for Broken {
 
 impl Store {
     /// Throws everything in a database away, for demonstrations and tests.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn wipe(url: &str) -> Result<(), StoreError> {
         let pool = PgPool::connect(url).await?;
         sqlx::raw_sql("DROP SCHEMA public CASCADE; CREATE SCHEMA public").execute(&pool).await?;
@@ -36,6 +43,9 @@ impl Store {
 
     /// Walks the chain of every build. Gives how many builds and entries were walked, and the
     /// first broken link of each build that has one.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn verify(&self) -> Result<(usize, u64, Vec<Broken>), StoreError> {
         let builds = sqlx::query!(
             "SELECT id AS \"id!\", max(b_seq) AS \"seq!\" FROM (
@@ -46,7 +56,7 @@ impl Store {
         .await?;
         let (mut entries, mut broken) = (0, Vec::new());
         for build in &builds {
-            let (walked, first) = self.walk(build.id, build.seq as u64).await?;
+            let (walked, first) = self.walk(build.id, build.seq.cast_unsigned()).await?;
             entries += walked;
             broken.extend(first);
         }
@@ -61,7 +71,7 @@ impl Store {
             |seq, what: &str| Ok((rows.len() as u64, Some(Broken { build, seq, what: what.to_owned() })));
         let mut hash: Hash = root(build);
         for (expected, row) in (1u64..).zip(&rows) {
-            if row.seq as u64 != expected {
+            if row.seq.cast_unsigned() != expected {
                 return broken(expected, "is missing");
             }
             hash = link(&hash, &row.body);
@@ -78,39 +88,72 @@ impl Store {
         Ok((rows.len() as u64, None))
     }
 
-    /// Makes the list rows again from the events, in one transaction. Gives how many.
+    /// Makes every list row again from the events. Gives how many.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn rebuild(&self) -> Result<usize, StoreError> {
-        let mut transaction = self.pool.begin().await?;
-        sqlx::query!("LOCK TABLE builds IN EXCLUSIVE MODE").execute(&mut *transaction).await?;
-        let ids =
-            sqlx::query_scalar!("SELECT DISTINCT build_id FROM events").fetch_all(&mut *transaction).await?;
+        let ids = sqlx::query_scalar!("SELECT DISTINCT build_id FROM events").fetch_all(&self.pool).await?;
         for build in &ids {
-            let rows = sqlx::query_scalar!("SELECT body FROM events WHERE build_id = $1 ORDER BY seq", build)
-                .fetch_all(&mut *transaction)
-                .await?;
-            let events = rows.iter().map(|body| parse(body)).collect::<Result<Vec<_>, _>>()?;
-            let plan = events.iter().find_map(|event| match &event.fact {
-                rigore_core::build::Fact::Begun { plan, .. } => Some(plan.hash.clone()),
-                _ => None,
-            });
-            let plan =
-                plan.ok_or_else(|| StoreError::Unreadable(format!("build {build} was never begun")))?;
-            let state = State::fold(self.plan(&plan).await?, &events);
-            let summary =
-                serde_json::to_value(state.summary()).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-            sqlx::query!(
-                "INSERT INTO builds (id, seq, plan_hash, summary) VALUES ($1, $2, $3, $4)
-                 ON CONFLICT (id) DO UPDATE SET seq = excluded.seq, plan_hash = excluded.plan_hash,
-                 summary = excluded.summary",
-                build,
-                state.seq as i64,
-                plan,
-                summary
-            )
-            .execute(&mut *transaction)
-            .await?;
+            self.renew(*build).await?;
         }
-        transaction.commit().await?;
         Ok(ids.len())
+    }
+
+    /// Makes the list rows again that were computed by older rules.
+    pub(crate) async fn renew_lists(&self) -> Result<(), StoreError> {
+        let old = sqlx::query_scalar!("SELECT id FROM builds WHERE edition < $1", EDITION);
+        let old = old.fetch_all(&self.pool).await?;
+        if !old.is_empty() {
+            tracing::info!(engines = old.len(), "computing list rows anew");
+        }
+        for build in old {
+            // One that cannot be read is not to keep the others from being served.
+            if let Err(error) = self.renew(build).await {
+                if matches!(error, StoreError::Unavailable(_)) {
+                    return Err(error);
+                }
+                tracing::error!(%build, %error, "this engine cannot be listed anew");
+            }
+        }
+        Ok(())
+    }
+
+    /// Makes the list row of one build again, as of its last entry.
+    async fn renew(&self, build: Uuid) -> Result<(), StoreError> {
+        for _ in 0..TRIES {
+            let texts = self.events_after(build, 0).await?;
+            let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<Event>, _>>()?;
+            let kept = Kept::new(self.fold(&events).await?);
+            let row = row(build, 0, &kept, None)?;
+            let renewed = sqlx::query!(
+                "WITH renewed AS (
+                     INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
+                     VALUES ($1, $2, $3, $4::text::jsonb, $5, $6, $7)
+                     ON CONFLICT (id) DO UPDATE SET seq = excluded.seq, plan_hash = excluded.plan_hash,
+                         summary = excluded.summary, status = excluded.status, touched = excluded.touched,
+                         edition = excluded.edition
+                     WHERE builds.seq <= excluded.seq
+                     RETURNING id
+                 )
+                 INSERT INTO build_words (build_id, words) SELECT id, $8 FROM renewed
+                 ON CONFLICT (build_id) DO UPDATE SET words = excluded.words",
+                build,
+                row.seq.cast_signed(),
+                row.plan,
+                row.summary,
+                row.status,
+                row.touched,
+                EDITION,
+                kept.words()
+            )
+            .execute(&self.pool)
+            .await?;
+            // Another entry came in between: once more.
+            if renewed.rows_affected() > 0 {
+                return Ok(());
+            }
+        }
+        Err(StoreError::Unreadable(format!("build {build}: its list row is ahead of its events")))
     }
 }

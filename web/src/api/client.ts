@@ -8,7 +8,7 @@ export type Problem = Schemas['Problem']
 
 const who: Middleware = {
   onRequest({ request }) {
-    request.headers.set('x-rigore-person', person.value)
+    if (!request.headers.has('x-rigore-person')) request.headers.set('x-rigore-person', person.value)
     return request
   },
 }

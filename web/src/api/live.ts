@@ -2,14 +2,15 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { onUnmounted, ref, watch, type Ref } from 'vue'
+import type { Schemas } from './client'
 import { keys } from './queries'
 
 /** What a tool shows while it pulls. */
 export interface Live {
   operation: string
   fastener: string
-  torque_nm: number
-  angle_deg: number
+  value: number
+  verdict: Schemas['Verdict']
 }
 
 /** Whether the server answers. */
@@ -23,6 +24,8 @@ export function useLive(build: Ref<string>) {
   const live = ref<Live | null>(null)
   let source: EventSource | undefined
   let timer: number | undefined
+  /** The last entry that is known of: after a break it goes on from there. */
+  let last = ''
 
   const refresh = () => client.invalidateQueries({ queryKey: keys.build(build.value) })
 
@@ -34,12 +37,16 @@ export function useLive(build: Ref<string>) {
 
   function follow() {
     leave()
-    source = new EventSource(`/api/builds/${build.value}/events`)
-    source.addEventListener('open', () => {
-      connected.value = true
-      void refresh()
+    const again = last !== ''
+    source = new EventSource(`/api/builds/${build.value}/events${again ? `?after=${last}` : ''}`)
+    source.addEventListener('open', () => (connected.value = true))
+    source.addEventListener('here', (event) => {
+      // What came in before the stream began is not told by it.
+      if (!again) void refresh()
+      last = (event as MessageEvent<string>).lastEventId
     })
-    source.addEventListener('entry', () => {
+    source.addEventListener('entry', (event) => {
+      last = (event as MessageEvent<string>).lastEventId
       live.value = null
       void refresh()
     })
@@ -54,7 +61,14 @@ export function useLive(build: Ref<string>) {
     })
   }
 
-  watch(build, follow, { immediate: true })
+  watch(
+    build,
+    () => {
+      last = ''
+      follow()
+    },
+    { immediate: true },
+  )
   // A browser has few connections to one server: a page nobody looks at does not hold one.
   useEventListener(document, 'visibilitychange', () => (document.hidden ? leave() : follow()))
   useEventListener(window, 'pagehide', leave)

@@ -1,8 +1,11 @@
-// Sending commands so that none is lost or doubled: each carries its own id, is kept in the
-// browser until it is answered, and is sent again while the server is away.
+// Sending commands so that none is lost, doubled or given somebody else's name: each carries its own
+// id and who typed it, is kept in the browser until it is answered, and is sent again while the server
+// is away. What an engine is sent keeps its order; what cannot be recorded holds nothing up, and is
+// shown until somebody has seen it.
 import { useLocalStorage } from '@vueuse/core'
 import { v7 } from 'uuid'
 import { computed } from 'vue'
+import { person } from '../ui/preferences'
 import { api, Refused, take, type Schemas } from './client'
 
 type Command = Schemas['Command']
@@ -11,24 +14,48 @@ export type Answer = Schemas['Answer']
 
 interface Waiting {
   build: string
+  person: string
   command: Command
 }
 
+/** A command that was not recorded, for somebody to look at. */
+export interface Returned extends Waiting {
+  message: string
+}
+
+/** Somebody on this page who waits for the answer to a command. */
+interface Listener {
+  answered: (answer: Answer) => void
+  refused: (error: Error) => void
+  /** Whether what it would say can still be seen. */
+  heard: () => boolean
+}
+
 const AGAIN_MS = 700
+/** Times a command is sent that the server stumbles over. */
+const STUMBLES = 3
+
 const waiting = useLocalStorage<Waiting[]>('rigore.outbox', [])
+export const returned = useLocalStorage<Returned[]>('rigore.returned', [])
+const listeners = new Map<string, Listener>()
+const pumping = new Set<string>()
 
 /** How many commands are on their way. */
 export const onTheWay = computed(() => waiting.value.length)
 
 const pause = () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
 
-async function deliver({ build, command }: Waiting): Promise<Answer> {
-  for (;;) {
+/** Sends one command until it is answered: recorded, or refused for good. */
+async function deliver({ build, person, command }: Waiting): Promise<Answer> {
+  for (let stumbles = 0; ; ) {
     try {
       const answer = await api.POST('/api/builds/{build}/commands', {
         params: { path: { build } },
         body: command,
+        headers: { 'x-rigore-person': person },
       })
+      const status = answer.response.status
+      if (status >= 500 && status !== 503 && ++stumbles >= STUMBLES) throw new Refused(answer.error!)
       return take(answer)
     } catch (error) {
       if (error instanceof Refused) throw error
@@ -37,22 +64,48 @@ async function deliver({ build, command }: Waiting): Promise<Answer> {
   }
 }
 
-async function post(item: Waiting): Promise<Answer> {
-  try {
-    return await deliver(item)
-  } finally {
+/** Sends what waits for one engine, one after the other. */
+async function pump(build: string) {
+  if (pumping.has(build)) return
+  pumping.add(build)
+  for (;;) {
+    const item = waiting.value.find((other) => other.build === build)
+    if (!item) break
+    const listener = listeners.get(item.command.id)
+    try {
+      const answer = await deliver(item)
+      listener?.answered(answer)
+    } catch (caught) {
+      const error = caught instanceof Error ? caught : new Error(String(caught))
+      if (!listener?.heard()) returned.value = [...returned.value, { ...item, message: error.message }]
+      listener?.refused(error)
+    }
+    listeners.delete(item.command.id)
     waiting.value = waiting.value.filter((other) => other.command.id !== item.command.id)
   }
+  pumping.delete(build)
 }
 
-/** Sends a command; answered once it is recorded. Throws {@link Refused} when it is not. */
-export function send(build: string, seen: number, what: Do): Promise<Answer> {
-  const item = { build, command: { id: v7(), seen, do: what } }
-  waiting.value = [...waiting.value, item]
-  return post(item)
+/**
+ * Sends a command as whoever is at work now; answered once it is recorded. Throws {@link Refused} when it
+ * is not; where nobody hears that any more, it is kept to be looked at.
+ */
+export function send(build: string, seen: number, what: Do, heard: () => boolean = () => true): Promise<Answer> {
+  const command = { id: v7(), seen, do: what }
+  const answer = new Promise<Answer>((answered, refused) => {
+    listeners.set(command.id, { answered, refused, heard })
+  })
+  waiting.value = [...waiting.value, { build, person: person.value, command }]
+  void pump(build)
+  return answer
 }
 
 /** Sends again what was on its way when the page was closed. */
-export async function resume(): Promise<void> {
-  for (const item of [...waiting.value]) await post(item).catch(() => undefined)
+export function resume(): void {
+  for (const build of new Set(waiting.value.map((item) => item.build))) void pump(build)
+}
+
+/** Somebody has seen that a command was not recorded. */
+export function dismiss(id: string): void {
+  returned.value = returned.value.filter((item) => item.command.id !== id)
 }

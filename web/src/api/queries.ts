@@ -1,7 +1,7 @@
 // What screens ask the server for, by key.
-import { useQuery } from '@tanstack/vue-query'
-import type { Ref } from 'vue'
-import { api, take } from './client'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, type Ref } from 'vue'
+import { api, take, type Schemas } from './client'
 
 export const keys = {
   shop: ['shop'] as const,
@@ -9,12 +9,29 @@ export const keys = {
   build: (build: string) => ['build', build] as const,
 }
 
-export const useShop = () =>
+/** What of the list of engines is wanted. */
+export interface ShopWanted {
+  show: Schemas['BuildStatus'] | null
+  find: string
+  limit: number
+}
+
+const SHOP_MS = 5000
+
+/** The engines that are wanted, with the people and instruments of the shop. */
+export const useEngines = (wanted: Ref<ShopWanted>) =>
   useQuery({
-    queryKey: keys.shop,
-    queryFn: async () => take(await api.GET('/api/shop')),
-    refetchInterval: 5000,
+    queryKey: [...keys.shop, wanted],
+    queryFn: async () => {
+      const { show, find, limit } = wanted.value
+      return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, limit } } }))
+    },
+    refetchInterval: SHOP_MS,
+    placeholderData: keepPreviousData,
   })
+
+/** The people and instruments of the shop. */
+export const useShop = () => useEngines(computed(() => ({ show: null, find: '', limit: 1 })))
 
 export const usePlans = () =>
   useQuery({ queryKey: keys.plans, queryFn: async () => take(await api.GET('/api/plans')) })

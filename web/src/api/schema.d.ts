@@ -63,8 +63,9 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Live updates: `entry` events carry an entry of the record and its number as id; `live` events
-         *     carry what an instrument shows. With `Last-Event-ID`, entries after it come first.
+         * Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
+         *     carry an entry of the record and its number as id; `live` events carry what an instrument shows.
+         *     With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
          */
         get: operations["events"];
         put?: never;
@@ -283,6 +284,33 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A lead stands for a deviation. */
+        Accept: {
+            /**
+             * Format: int64
+             * @description The entry that deviates.
+             */
+            seq: number;
+            subject?: components["schemas"]["Subject"] | null;
+            /** @description Why it may stand. */
+            reason: string;
+        };
+        /** @description An action between stages is done. */
+        Act: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The stage, from 0. */
+            stage: number;
+        };
+        /** @description Do something by hand. */
+        ActStep: {
+            /** @description The stage, by index. */
+            stage: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description How it is done. */
+            text: string;
+        };
         /** @description The answer to a command: what it led to. The same command is answered the same again. */
         Answer: {
             /**
@@ -298,23 +326,18 @@ export interface components {
             /** @description The events it led to. */
             events: components["schemas"]["Event"][];
         };
-        /** @description A target with how far off it may be, in the unit of the reading. */
-        Band: {
-            /**
-             * Format: double
-             * @description What is wanted.
-             */
-            target: number;
-            /**
-             * Format: double
-             * @description The least that will do.
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description The most that will do.
-             */
-            high: number;
+        /** @description A build is begun. */
+        Begin: {
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description The plan it is built to. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description What the engine is for, which chooses the windows of its clearances. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
         };
         /** @description One operation in hand. */
         Bench: {
@@ -338,7 +361,7 @@ export interface components {
             /** @description What the operation consists of. */
             work: components["schemas"]["BenchWork"];
         };
-        /** @description What an operation consists of. */
+        /** @description What an operation consists of, at the bench. */
         BenchWork: {
             /** @description The items in order. */
             items: components["schemas"]["ItemView"][];
@@ -360,19 +383,10 @@ export interface components {
             counts: components["schemas"]["CountView"][];
             /** @enum {string} */
             work: "count";
-        } | {
-            /** @description What was fitted last. */
-            suspect: string;
-            /**
-             * Format: double
-             * @description The most that turning may take, N·m, where that is limited.
-             */
-            most_nm?: number | null;
-            /** @description Every turn of the crankshaft so far, in this and other operations. */
-            turns: components["schemas"]["TurnView"][];
+        } | (components["schemas"]["TurnBench"] & {
             /** @enum {string} */
             work: "turn";
-        } | {
+        }) | {
             /** @enum {string} */
             work: "sign";
         };
@@ -390,7 +404,8 @@ export interface components {
             seq: number;
             /** @description What the engine is called in the shop. */
             name: string;
-            plan?: components["schemas"]["PlanRef"] | null;
+            /** @description The plan it is built to. */
+            plan: components["schemas"]["PlanRef"];
             /** @description Where it stands. */
             status: components["schemas"]["BuildStatus"];
             /** @description What the engine is for, where it was said. */
@@ -399,12 +414,15 @@ export interface components {
             owner?: string | null;
             /** @description What the engine itself says it is, where it was said. */
             identity?: string | null;
-            begun_by?: components["schemas"]["Person"] | null;
+            /** @description Who began it. */
+            begun_by: components["schemas"]["Person"];
             /**
              * Format: date-time
              * @description When it was begun.
              */
-            begun_at?: string | null;
+            begun_at: string;
+            /** @description Key of the operation in hand, or of the first that can be started. */
+            current?: string | null;
             /** @description The line of work. */
             operations: components["schemas"]["OperationView"][];
             /** @description Everything open. */
@@ -420,6 +438,19 @@ export interface components {
             usable: boolean;
             /** @description Every fault, by line. */
             faults: components["schemas"]["Fault"][];
+        };
+        /** @description Shells are chosen for one bore. */
+        ChooseShells: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description Which bore, from 1. */
+            number: number;
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
         };
         /** @description How every member of one clearance stands, in one line. */
         ClearanceLine: {
@@ -440,15 +471,17 @@ export interface components {
             name: string;
             /** @description Which member, from 1. */
             number: number;
-            /** @description Keys of the families of sites that it rests on, a second method included. */
+            /** @description Keys of the families of sites that it has to do with, a second method included. */
             families: string[];
-            /** @description Whether its figures are plain ratios and not lengths in mm. */
-            ratio: boolean;
+            /** @description What its figures are: lengths in mm or plain ratios. */
+            dimension: components["schemas"]["Dimension"];
             /** @description The least, mean and most; none until everything it needs is measured. */
             span?: number[] | null;
+            /** @description How far it may reach to both sides with the uncertainty of each place. */
+            reach?: number[] | null;
             /**
              * Format: double
-             * @description Expanded uncertainty U (k = 2) of it.
+             * @description The worst expanded uncertainty U (k = 2) among its places.
              */
             uncertainty: number;
             decision?: components["schemas"]["Decision"] | null;
@@ -499,6 +532,83 @@ export interface components {
          * @enum {string}
          */
         Condition: "new" | "used" | "reworked";
+        /** @description An item of an operation is confirmed. */
+        Confirm: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The item. */
+            item: string;
+        };
+        /** @description Confirm an item. */
+        ConfirmStep: {
+            /** @description The item. */
+            item: string;
+            /** @description What to do or look at. */
+            text: string;
+        };
+        /** @description One step from the plan's figure to the figure that is shown. */
+        Correction: {
+            /**
+             * Format: double
+             * @description What is wanted.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The least that will do.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do.
+             */
+            high: number;
+            /** @enum {string} */
+            kind: "planned";
+        } | {
+            /**
+             * Format: double
+             * @description How much that is.
+             */
+            so_far: number;
+            /** @enum {string} */
+            kind: "turned";
+        };
+        /** @description Hardware is counted. */
+        Count: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the hardware. */
+            hardware: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+        };
+        /** @description Shells of a grade at hand are counted. */
+        CountShells: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description The grade. */
+            grade: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+        };
+        /** @description Count one kind of hardware. */
+        CountStep: {
+            /** @description Key of the hardware. */
+            hardware: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is counted back after the work. */
+            back: boolean;
+        };
         /** @description One kind of hardware at the bench. */
         CountView: {
             /** @description Key in the operation. */
@@ -553,184 +663,54 @@ export interface components {
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
          */
-        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume";
+        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio";
         /** @description What to do. */
-        Do: {
-            /** @description What the engine is called in the shop. */
-            name: string;
-            /** @description The plan. */
-            plan: components["schemas"]["PlanRef"];
-            /** @description What the engine is for, which chooses the windows of its clearances. */
-            use?: string | null;
-            /** @description Whose engine it is. */
-            owner?: string | null;
-            /** @description What the engine itself says it is: its number or mark. */
-            identity?: string | null;
-            /** @enum {string} */
-            type: "begin";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the site. */
-            site: string;
-            /** @description The place on it, from 0. */
-            place: number;
-            /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
-            text: string;
-            /** @description Symbol of the unit that a bare number is in; mm or cm³ when left out. */
-            unit?: string | null;
-            /**
-             * Format: double
-             * @description Temperature of the part, °C.
-             */
-            temperature_c?: number | null;
-            /** @description Keep it although it is outside the plausible range. */
-            sure?: boolean;
-            /** @description How it came in. */
-            method: components["schemas"]["Method"];
-            /** @description Key of the instrument. */
-            instrument: string;
+        Do: (components["schemas"]["Measure"] & {
             /** @enum {string} */
             type: "measure";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the clearance. */
-            clearance: string;
-            /** @description Which bore, from 1. */
-            number: number;
-            /** @description Grade of the upper shell. */
-            upper: string;
-            /** @description Grade of the lower shell. */
-            lower: string;
+        }) | (components["schemas"]["ChooseShells"] & {
             /** @enum {string} */
             type: "choose-shells";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the clearance. */
-            clearance: string;
-            /** @description The grade. */
-            grade: string;
-            /**
-             * Format: int32
-             * @description How many there are.
-             */
-            count: number;
+        }) | (components["schemas"]["CountShells"] & {
             /** @enum {string} */
             type: "count-shells";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Whether it turned freely. */
-            free: boolean;
-            /** @description Turning torque, where it was measured: text such as `4.5` or `40 lbf·in`. */
-            text?: string | null;
-            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
-            unit?: string | null;
+        }) | (components["schemas"]["Turn"] & {
             /** @enum {string} */
             type: "turn";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the slot. */
-            slot: string;
-            /** @description What it is. */
-            part: components["schemas"]["PartNote"];
+        }) | (components["schemas"]["Fit"] & {
             /** @enum {string} */
             type: "fit";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the hardware. */
-            hardware: string;
-            /**
-             * Format: int32
-             * @description How many there are.
-             */
-            count: number;
+        }) | (components["schemas"]["Count"] & {
             /** @enum {string} */
             type: "count";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Skip"] & {
             /** @enum {string} */
             type: "skip";
-        } | {
-            /** @description The operation. */
-            operation: string;
+        }) | (components["schemas"]["Start"] & {
             /** @enum {string} */
             type: "start";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The item. */
-            item: string;
+        }) | (components["schemas"]["Confirm"] & {
             /** @enum {string} */
             type: "confirm";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The stage, from 0. */
-            stage: number;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description What was read. */
-            reading: components["schemas"]["Given"];
-            /** @description How it came in. */
-            method: components["schemas"]["Method"];
-            /** @description Key of the instrument. */
-            instrument: string;
+        }) | (components["schemas"]["Pull"] & {
             /** @enum {string} */
             type: "pull";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The stage, from 0. */
-            stage: number;
+        }) | (components["schemas"]["Act"] & {
             /** @enum {string} */
             type: "act";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description Whether a new one went in. */
-            replaced: boolean;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Loosen"] & {
             /** @enum {string} */
             type: "loosen";
-        } | {
-            /**
-             * Format: int64
-             * @description The entry.
-             */
-            seq: number;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "void";
-        } | {
-            /**
-             * Format: int64
-             * @description The entry that deviates.
-             */
-            seq: number;
-            /** @description What about it: the subject of the matter. */
-            subject?: string | null;
-            /** @description Why it may stand. */
-            reason: string;
+        }) | (components["schemas"]["Accept"] & {
             /** @enum {string} */
             type: "accept";
-        } | {
-            /** @description The operation. */
-            operation: string;
+        }) | (components["schemas"]["Sign"] & {
             /** @enum {string} */
             type: "sign";
-        };
+        });
         /** @description A drawing in true proportions, in mm; x along the engine from the front, y across it. */
         Drawing: {
             /** @description Key in the plan. */
@@ -768,198 +748,60 @@ export interface components {
             fact: components["schemas"]["Fact"];
         };
         /** @description What happened. */
-        Fact: {
-            /** @description What the engine is called in the shop. */
-            name: string;
-            /** @description The plan it is built to. */
-            plan: components["schemas"]["PlanRef"];
-            /** @description What the engine is for, which chooses the windows of its clearances. */
-            use?: string | null;
-            /** @description Whose engine it is. */
-            owner?: string | null;
-            /** @description What the engine itself says it is: its number or mark. */
-            identity?: string | null;
+        Fact: (components["schemas"]["Begin"] & {
             /** @enum {string} */
             type: "begun";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The site. */
-            site: string;
-            /** @description The place on it, from 0. */
-            place: number;
-            /**
-             * Format: double
-             * @description What was read, in the site's base unit: mm or cm³.
-             */
-            read: number;
-            /**
-             * Format: double
-             * @description The set master it was read against, where it was.
-             */
-            master?: number | null;
-            /**
-             * Format: double
-             * @description Temperature of the part, °C, where it was given.
-             */
-            temperature_c?: number | null;
-            /** @description What a person typed, to the letter. */
-            entered?: string | null;
-            /** @description Whether it is outside the plausible range and was kept on purpose. */
-            unlikely?: boolean;
-            /** @description How it came in. */
-            method: components["schemas"]["Method"];
-            /** @description With what it was read. */
-            instrument: components["schemas"]["Instrument"];
+        }) | (components["schemas"]["Measured"] & {
             /** @enum {string} */
             type: "measured";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The clearance. */
-            clearance: string;
-            /** @description Which bore, from 1. */
-            number: number;
-            /** @description Grade of the upper shell. */
-            upper: string;
-            /** @description Grade of the lower shell. */
-            lower: string;
+        }) | (components["schemas"]["ChooseShells"] & {
             /** @enum {string} */
             type: "shells-chosen";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The clearance. */
-            clearance: string;
-            /** @description The grade. */
-            grade: string;
-            /**
-             * Format: int32
-             * @description How many there are.
-             */
-            count: number;
+        }) | (components["schemas"]["CountShells"] & {
             /** @enum {string} */
             type: "shells-counted";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Whether it turned freely. */
-            free: boolean;
-            /**
-             * Format: double
-             * @description Turning torque, N·m, where it was measured.
-             */
-            torque_nm?: number | null;
-            /** @description What a person typed, to the letter. */
-            entered?: string | null;
+        }) | (components["schemas"]["Turned"] & {
             /** @enum {string} */
             type: "turned";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the slot. */
-            slot: string;
-            /** @description What it is. */
-            part: components["schemas"]["PartNote"];
+        }) | (components["schemas"]["Fit"] & {
             /** @enum {string} */
             type: "fitted";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Key of the hardware. */
-            hardware: string;
-            /**
-             * Format: int32
-             * @description How many there were.
-             */
-            count: number;
+        }) | (components["schemas"]["Count"] & {
             /** @enum {string} */
             type: "counted";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Skip"] & {
             /** @enum {string} */
             type: "skipped";
-        } | {
-            /** @description The operation. */
-            operation: string;
+        }) | (components["schemas"]["Start"] & {
             /** @enum {string} */
             type: "started";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The item. */
-            item: string;
+        }) | (components["schemas"]["Confirm"] & {
             /** @enum {string} */
             type: "confirmed";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The stage it was meant for, from 0. */
-            stage: number;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description What was read. */
-            reading: components["schemas"]["Reading"];
-            /** @description How it came in. */
-            method: components["schemas"]["Method"];
-            /** @description With what it was read. */
-            instrument: components["schemas"]["Instrument"];
+        }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The stage, from 0. */
-            stage: number;
+        }) | (components["schemas"]["Act"] & {
             /** @enum {string} */
             type: "acted";
-        } | {
-            /** @description The operation. */
-            operation: string;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description Whether a new one went in. */
-            replaced: boolean;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Loosen"] & {
             /** @enum {string} */
             type: "loosened";
-        } | {
-            /**
-             * Format: int64
-             * @description The entry.
-             */
-            seq: number;
-            /** @description Why. */
-            reason: string;
+        }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "voided";
-        } | {
-            /**
-             * Format: int64
-             * @description The entry that deviates.
-             */
-            seq: number;
-            /** @description What about it, where an entry may be at fault in more than one way. */
-            subject?: string | null;
-            /** @description Why it may stand. */
-            reason: string;
+        }) | (components["schemas"]["Accept"] & {
             /** @enum {string} */
             type: "accepted";
-        } | {
-            /** @description The operation. */
-            operation: string;
+        }) | (components["schemas"]["Sign"] & {
             /** @enum {string} */
             type: "signed";
-        };
-        /** @description How the instruments of the shop suit one family of sites. */
+        });
+        /** @description How the instruments of the shop fit one family of sites. */
         FamilyTools: {
             /** @description Key of the family. */
             family: string;
-            /** @description The instruments that measure such a thing, in the order of the shop. */
+            /** @description Every instrument, in the order of the shop. */
             tools: components["schemas"]["ToolFit"][];
         };
         /** @description A fastener on the map. */
@@ -995,7 +837,7 @@ export interface components {
          * @enum {string}
          */
         FastenerState: "waiting" | "next" | "done" | "wrong";
-        /** @description Something wrong with a plan, and where. */
+        /** @description Something wrong with a document, and where. */
         Fault: {
             /** @description How bad it is. */
             severity: components["schemas"]["Severity"];
@@ -1015,7 +857,23 @@ export interface components {
             /** @description What is wrong and what is allowed. */
             message: string;
         };
-        /** @description The clamp load to expect after a stage. Estimates: friction is a range, not a number. */
+        /** @description A part goes into its slot. */
+        Fit: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What it is. */
+            part: components["schemas"]["PartNote"];
+        };
+        /** @description Enter a part. */
+        FitStep: {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What the slot is called. */
+            name: string;
+        };
+        /** @description The clamp load to expect. Estimates: friction is a range, not a number. */
         Forecast: {
             /**
              * Format: double
@@ -1075,7 +933,7 @@ export interface components {
         Given: {
             /** @description Typed text, such as `22 lbf·ft` or `80`. */
             text?: string | null;
-            /** @description Symbol of the unit that a bare number is in; N·m and degrees when left out. */
+            /** @description Symbol of the unit that a bare number is in; the base unit of what is read when left out. */
             unit?: string | null;
             /**
              * Format: double
@@ -1145,7 +1003,11 @@ export interface components {
             seq?: number | null;
         };
         /** @description Every fastener of a joint. */
-        JointSheet: {
+        JointSection: {
+            /** @description What the joint is called. */
+            name: string;
+            /** @description What it was tightened for this time. */
+            purpose: components["schemas"]["Purpose"];
             /** @description Stages that pull, with what they ask for. */
             stages: components["schemas"]["SheetStage"][];
             /** @description Rows in the order of the sequence. */
@@ -1162,6 +1024,39 @@ export interface components {
          * @enum {string}
          */
         Kind: "take-in" | "prepare" | "fit" | "check" | "seal" | "tighten" | "measure" | "count" | "turn" | "sign";
+        /** @description A signature that does not cover the work any more. */
+        LapsedSignature: {
+            /** @description Who had signed. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Whether it had left the operation out. */
+            left_out: boolean;
+            /**
+             * Format: int64
+             * @description The entry that ended it.
+             */
+            ended_by: number;
+            /**
+             * Format: date-time
+             * @description When that was recorded.
+             */
+            ended_at?: string | null;
+        };
+        /** @description A fastener is loosened, so that its stages start again. */
+        Loosen: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Whether a new one went in. */
+            replaced: boolean;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description One point of a series over the crank angle. */
         Mark: {
             /**
@@ -1182,8 +1077,7 @@ export interface components {
              * @description The entry it comes from.
              */
             seq: number;
-            /** @description What about it, where an entry may be at fault in more than one way. */
-            subject?: string | null;
+            subject?: components["schemas"]["Subject"] | null;
             /** @description The operation it lies in. */
             operation: string;
             /** @description The fastener, where it is about one. */
@@ -1195,16 +1089,95 @@ export interface components {
             /** @description What settles it. */
             remedies: components["schemas"]["Remedy"][];
         };
+        /** @description Record a reading. */
+        Measure: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in; mm or cm³ when left out. */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C.
+             */
+            temperature_c?: number | null;
+            /** @description Keep it although it is outside the plausible range. */
+            sure?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description Key of the instrument. */
+            instrument: string;
+        };
         /** @description Sites to measure, and the clearances that rest on them. */
         MeasureBench: {
             /** @description The sites in the order they are measured. */
             sites: components["schemas"]["SiteView"][];
-            /** @description Which instruments suit each family of sites. */
+            /** @description How the instruments of the shop fit each family of sites. */
             tools: components["schemas"]["FamilyTools"][];
             /** @description The clearances. */
             clearances: components["schemas"]["ClearanceView"][];
             /** @description The latest readings, the last one first. */
             readings: components["schemas"]["MeasuredView"][];
+        };
+        /** @description Readings of an operation and the clearances it judges. */
+        MeasureSection: {
+            /** @description Readings in the order they came. */
+            readings: components["schemas"]["MeasuredView"][];
+            /** @description The clearances that it judges. */
+            clearances: components["schemas"]["ClearanceView"][];
+        };
+        /** @description Take a reading. */
+        MeasureStep: {
+            /** @description Key of the site. */
+            site: string;
+            /** @description What the site is called. */
+            name: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What the place is called; empty where there is only one. */
+            at: string;
+            /**
+             * Format: double
+             * @description What is to be filed off before, mm, where something is.
+             */
+            file_mm?: number | null;
+        };
+        /** @description Something was measured. */
+        Measured: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /**
+             * Format: double
+             * @description What was read, in the site's base unit: mm or cm³.
+             */
+            read: number;
+            /**
+             * Format: double
+             * @description The set master it was read against, where it was.
+             */
+            master?: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C, where it was given.
+             */
+            temperature_c?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+            /** @description Whether it is outside the plausible range and was kept on purpose. */
+            unlikely?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description With what it was read. */
+            instrument: components["schemas"]["Instrument"];
         };
         /** @description One recorded reading. */
         MeasuredView: {
@@ -1254,6 +1227,8 @@ export interface components {
             method: components["schemas"]["Method"];
             /** @description With what. */
             instrument: string;
+            /** @description Whether the instrument only pretends. */
+            simulated: boolean;
             /** @description Why the instrument does not fit, where it does not. */
             fault?: string | null;
             /** @description Whether another reading of the place counts now. */
@@ -1383,6 +1358,8 @@ export interface components {
              * @description The reading, mm or cm³, brought to 20 °C where a temperature was given.
              */
             value?: number | null;
+            /** @description Whether it is still to be measured, or filed and measured again. */
+            open: boolean;
         };
         /** @description A plan in the list. */
         PlanListed: {
@@ -1434,6 +1411,36 @@ export interface components {
             /** @description The fields at fault. */
             errors: components["schemas"]["FieldError"][];
         };
+        /** @description Record a pull. */
+        Pull: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The stage, from 0. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read. */
+            reading: components["schemas"]["Given"];
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description Key of the instrument. */
+            instrument: string;
+        };
+        /** @description Pull one fastener. */
+        PullStep: {
+            /** @description The stage, by index. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Its group's name. */
+            group: string;
+            /** @description Its number in the group's sequence, from 1. */
+            number: number;
+            /** @description What it is to be given. */
+            target: components["schemas"]["Target"];
+            /** @description The same in one line. */
+            line: string;
+        };
         /** @description One recorded pull. */
         PullView: {
             /**
@@ -1454,23 +1461,23 @@ export interface components {
             stage_name: string;
             /** @description The fastener. */
             fastener: string;
-            /** @description Whether the stage is an angle. */
-            angle: boolean;
+            /** @description What was read; figures are in its base unit. */
+            dimension: components["schemas"]["Dimension"];
             /**
              * Format: double
-             * @description The value judged, in N·m or degrees; swings add up.
+             * @description The value judged; swings add up.
              */
             value: number;
             /**
              * Format: double
-             * @description What this pull alone read, in N·m or degrees.
+             * @description What this pull alone read.
              */
             read: number;
             /** @description What was typed, to the letter. */
             entered?: string | null;
             /**
              * Format: double
-             * @description The peak torque of an angle pull, N·m, where it was measured.
+             * @description The torque that a pull by another measure showed as well, N·m.
              */
             torque_nm?: number | null;
             /** @description The verdict. */
@@ -1490,7 +1497,27 @@ export interface components {
             /** @description Whether the fastener was loosened since. */
             loosened: boolean;
         };
-        /** @description What an instrument showed. */
+        /** @description A wrench was pulled. */
+        Pulled: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The stage it was meant for, from 0. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read. */
+            reading: components["schemas"]["Reading"];
+            /** @description How it came in. */
+            method: components["schemas"]["Method"];
+            /** @description With what it was read. */
+            instrument: components["schemas"]["Instrument"];
+        };
+        /**
+         * @description What a joint is tightened for.
+         * @enum {string}
+         */
+        Purpose: "trial" | "final";
+        /** @description What an instrument showed on one pull. */
         Reading: {
             /**
              * Format: double
@@ -1565,7 +1592,7 @@ export interface components {
             trust: string;
         };
         /** @description One operation on the sheet. */
-        Section: {
+        Section: components["schemas"]["SectionWork"] & {
             /** @description Key of the operation. */
             id: string;
             /** @description What it is called. */
@@ -1578,21 +1605,43 @@ export interface components {
              * @description When.
              */
             signed_at?: string | null;
-            /** @description Confirmed items. */
-            items: components["schemas"]["ItemView"][];
-            /** @description Parts taken in, by slot. */
-            parts: components["schemas"]["SlotView"][];
-            /** @description Hardware counted. */
-            counts: components["schemas"]["CountView"][];
-            joint?: components["schemas"]["JointSheet"] | null;
-            /** @description Readings, of a measuring operation. */
-            readings: components["schemas"]["MeasuredView"][];
-            /** @description Clearances that it judges. */
-            clearances: components["schemas"]["ClearanceView"][];
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
-            /** @description Turns of the crankshaft made in it. */
+            /** @description Signatures that do not cover the work any more. */
+            lapsed: components["schemas"]["LapsedSignature"][];
+        };
+        /** @description What an operation consisted of, on the sheet. */
+        SectionWork: {
+            /** @description The items in order. */
+            items: components["schemas"]["ItemView"][];
+            /** @enum {string} */
+            work: "items";
+        } | {
+            /** @description The joint. */
+            joint: components["schemas"]["JointSection"];
+            /** @enum {string} */
+            work: "tighten";
+        } | (components["schemas"]["MeasureSection"] & {
+            /** @enum {string} */
+            work: "measure";
+        }) | {
+            /** @description Every slot with what is in it. */
+            parts: components["schemas"]["SlotView"][];
+            /** @enum {string} */
+            work: "parts";
+        } | {
+            /** @description Every kind with what was counted. */
+            counts: components["schemas"]["CountView"][];
+            /** @enum {string} */
+            work: "count";
+        } | {
+            /** @description The turns made in this operation. */
             turns: components["schemas"]["TurnView"][];
+            /** @enum {string} */
+            work: "turn";
+        } | {
+            /** @enum {string} */
+            work: "sign";
         };
         /**
          * @description How bad a fault is.
@@ -1625,7 +1674,8 @@ export interface components {
         Sheet: {
             /** @description What the engine is called in the shop. */
             name: string;
-            plan?: components["schemas"]["PlanRef"] | null;
+            /** @description The plan it was built to, with the hash of its text. */
+            plan: components["schemas"]["PlanRef"];
             /** @description What the engine is for, where it was said. */
             use_for?: string | null;
             /** @description Whose engine it is, where it was said. */
@@ -1643,12 +1693,12 @@ export interface components {
              * Format: date-time
              * @description When the record begins.
              */
-            begun_at?: string | null;
+            begun_at: string;
             /**
              * Format: date-time
              * @description When something was last recorded.
              */
-            touched?: string | null;
+            touched: string;
             /** @description Everybody who recorded something. */
             people: components["schemas"]["Person"][];
             /** @description Operations in the order of the plan. */
@@ -1673,23 +1723,8 @@ export interface components {
             stage: number;
             /** @description What it is called. */
             name: string;
-            /** @description Whether it is an angle. */
-            angle: boolean;
-            /**
-             * Format: double
-             * @description What is wanted, in N·m or degrees.
-             */
-            target: number;
-            /**
-             * Format: double
-             * @description The least that will do.
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description The most that will do.
-             */
-            high: number;
+            /** @description What is wanted. */
+            target: components["schemas"]["Target"];
             forecast?: components["schemas"]["Forecast"] | null;
         };
         /** @description Shells for one bore, by grade. */
@@ -1699,10 +1734,26 @@ export interface components {
             /** @description Grade of the lower shell. */
             lower: string;
         };
+        /** @description Choose shells. */
+        ShellsStep: {
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Which bore, from 1. */
+            number: number;
+        };
         /** @description Everything the shop page shows. */
         Shop: {
-            /** @description Builds, the one touched last first. */
+            /**
+             * @description Engines: held ones first, then those in work, then those just taken in, then finished ones; the
+             *     one touched last first among them.
+             */
             builds: components["schemas"]["ShopBuild"][];
+            /** @description Whether there are more than these. */
+            more: boolean;
+            /** @description How many there are of what was looked for, by how they stand. */
+            counts: components["schemas"]["ShopCounts"];
             /** @description People by name and role. */
             people: components["schemas"]["Person"][];
             /** @description Instruments. */
@@ -1715,6 +1766,34 @@ export interface components {
              * @description The build.
              */
             id: string;
+        };
+        /** @description How many engines stand how. */
+        ShopCounts: {
+            /**
+             * Format: int64
+             * @description Nothing is done yet.
+             */
+            taken_in: number;
+            /**
+             * Format: int64
+             * @description Work is going on.
+             */
+            in_work: number;
+            /**
+             * Format: int64
+             * @description Something has to be mended or accepted.
+             */
+            held: number;
+            /**
+             * Format: int64
+             * @description Signed off.
+             */
+            finished: number;
+        };
+        /** @description An operation is signed. */
+        Sign: {
+            /** @description The operation. */
+            operation: string;
         };
         /**
          * @description What a site looks like, for its drawing.
@@ -1765,6 +1844,13 @@ export interface components {
             /** @enum {string} */
             kind: "washer-chamfer";
         };
+        /** @description An operation is left out. */
+        Skip: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description One slot with the part that is in it. */
         SlotView: {
             /** @description Key in the plan. */
@@ -1807,9 +1893,7 @@ export interface components {
             name: string;
             /** @description Its group's name; empty for an action. */
             group: string;
-            /** @description Whether it is an angle. */
-            angle: boolean;
-            band?: components["schemas"]["Band"] | null;
+            target?: components["schemas"]["Target"] | null;
             /** @description How many are done. */
             done: number;
             /** @description Of how many. */
@@ -1818,85 +1902,34 @@ export interface components {
             state: components["schemas"]["StageState"];
             pattern?: components["schemas"]["Pattern"] | null;
         };
+        /** @description Work on an operation starts. */
+        Start: {
+            /** @description The operation. */
+            operation: string;
+        };
         /** @description One step at the bench. */
-        Step: {
-            /** @description The stage, by index. */
-            stage: number;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description Its group's name. */
-            group: string;
-            /** @description Its number in the group's sequence, from 1. */
-            number: number;
-            /** @description Whether the stage is an angle. */
-            angle: boolean;
-            /** @description What is wanted, in N·m or degrees. */
-            band: components["schemas"]["Band"];
-            /**
-             * Format: double
-             * @description What it has in this stage so far.
-             */
-            so_far: number;
+        Step: (components["schemas"]["PullStep"] & {
             /** @enum {string} */
             kind: "pull";
-        } | {
-            /** @description The stage, by index. */
-            stage: number;
-            /** @description What it is called. */
-            name: string;
-            /** @description How it is done. */
-            text: string;
+        }) | (components["schemas"]["ActStep"] & {
             /** @enum {string} */
             kind: "act";
-        } | {
-            /** @description The item. */
-            item: string;
-            /** @description What to do or look at. */
-            text: string;
+        }) | (components["schemas"]["ConfirmStep"] & {
             /** @enum {string} */
             kind: "confirm";
-        } | {
-            /** @description Key of the slot. */
-            slot: string;
-            /** @description What the slot is called. */
-            name: string;
+        }) | (components["schemas"]["FitStep"] & {
             /** @enum {string} */
             kind: "fit";
-        } | {
-            /** @description Key of the hardware. */
-            hardware: string;
-            /** @description What it is called. */
-            name: string;
-            /** @description Whether it is counted back after the work. */
-            back: boolean;
+        }) | (components["schemas"]["CountStep"] & {
             /** @enum {string} */
             kind: "count";
-        } | {
-            /** @description Key of the clearance. */
-            clearance: string;
-            /** @description What it is called. */
-            name: string;
-            /** @description Which bore, from 1. */
-            number: number;
-            /** @enum {string} */
-            kind: "shells";
-        } | {
-            /** @description Key of the site. */
-            site: string;
-            /** @description What the site is called. */
-            name: string;
-            /** @description The place on it, from 0. */
-            place: number;
-            /** @description What the place is called; empty where there is only one. */
-            at: string;
-            /**
-             * Format: double
-             * @description What is to be filed off before, mm, where something is.
-             */
-            file_mm?: number | null;
+        }) | (components["schemas"]["MeasureStep"] & {
             /** @enum {string} */
             kind: "measure";
-        } | {
+        }) | (components["schemas"]["ShellsStep"] & {
+            /** @enum {string} */
+            kind: "shells";
+        }) | {
             /** @enum {string} */
             kind: "turn";
         } | {
@@ -1914,6 +1947,37 @@ export interface components {
             at_deg: number;
             /** @description The same as a clock position. */
             clock: string;
+        };
+        /** @description What of an engine a lead stands for, where one entry may be at fault in more than one way. */
+        Subject: {
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description Which member, from 1. */
+            number: number;
+            /** @enum {string} */
+            kind: "clearance";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @description What is wrong with it. */
+            fault: components["schemas"]["ToolFault"];
+            /** @enum {string} */
+            kind: "instrument";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "turning";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "left-out";
+        } | {
+            /** @enum {string} */
+            kind: "written";
         };
         /** @description A build in one row of the shop. */
         Summary: {
@@ -1941,31 +2005,112 @@ export interface components {
              */
             touched?: string | null;
         };
+        /** @description What one fastener is to be given in one stage. */
+        Target: {
+            /** @description What is read; figures are in its base unit. */
+            dimension: components["schemas"]["Dimension"];
+            /**
+             * Format: double
+             * @description The plan's figure.
+             */
+            wanted: number;
+            /**
+             * Format: double
+             * @description The least that will do of what is wanted in all.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do of what is wanted in all.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description What counts towards it already.
+             */
+            so_far: number;
+            /**
+             * Format: double
+             * @description The figure to pull to now.
+             */
+            shown: number;
+            /** @description How it came from the plan's figure, in order. */
+            because: components["schemas"]["Correction"][];
+        };
         /** @description A joint to tighten. */
         TightenBench: {
             /** @description What the joint is called. */
             joint: string;
-            drawing?: components["schemas"]["Drawing"] | null;
+            /** @description What it is tightened for this time. */
+            purpose: components["schemas"]["Purpose"];
+            /** @description The part it lies on. */
+            drawing: components["schemas"]["Drawing"];
             /** @description Every fastener in its place. */
             fasteners: components["schemas"]["FastenerMark"][];
             /** @description The procedure. */
             stages: components["schemas"]["StageView"][];
             why?: components["schemas"]["Why"] | null;
-            /** @description The instruments that measure what the stage in hand asks for, in the order of the shop. */
+            /** @description How the instruments of the shop fit the stage in hand; none where nothing is read. */
             tools: components["schemas"]["ToolFit"][];
             /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
             pull_count: number;
         };
+        /**
+         * @description Why an instrument does not fit what it is to read (C-7).
+         * @enum {string}
+         */
+        ToolFault: "kind" | "range" | "calibration";
         /** @description How an instrument of the shop fits what is to be read. */
         ToolFit: {
             /** @description Key of the instrument. */
             id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it measures such a thing at all. */
+            suits: boolean;
             /** @description Whether it is made for just this. */
             made_for: boolean;
+            /** @description Whether it only pretends. */
+            simulated: boolean;
+            /**
+             * Format: double
+             * @description Most that a length or volume it shows is off, to either side, mm or cm³.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description Smallest step of length or volume it shows, mm or cm³.
+             */
+            resolution: number;
+            /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
+            calibration_due?: string | null;
             /** @description Why it should not be used, if it should not. */
             fault?: string | null;
+        };
+        /** @description Record a turn of the crankshaft. */
+        Turn: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /** @description Turning torque, where it was measured: text such as `4.5` or `40 lbf·in`. */
+            text?: string | null;
+            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
+            unit?: string | null;
+        };
+        /** @description The crankshaft to turn. */
+        TurnBench: {
+            /** @description What was fitted last. */
+            suspect: string;
+            /**
+             * Format: double
+             * @description The most that turning may take, N·m, where that is limited.
+             */
+            most_nm?: number | null;
+            /** @description Every turn of the crankshaft so far, in this and other operations. */
+            turns: components["schemas"]["TurnView"][];
         };
         /** @description One turn of the crankshaft. */
         TurnView: {
@@ -1994,11 +2139,25 @@ export interface components {
             torque_nm?: number | null;
             /**
              * Format: double
-             * @description How much more it took than the time before, N·m, where both were measured.
+             * @description How much more it took than before something was fitted, N·m, where both were measured.
              */
             rise_nm?: number | null;
             /** @description What was fitted last before it. */
             suspect: string;
+        };
+        /** @description The crankshaft was turned. */
+        Turned: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
         };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {
@@ -2027,7 +2186,17 @@ export interface components {
          * @enum {string}
          */
         Verdict: "low" | "good" | "over";
-        /** @description Why the target is what it is. */
+        /** @description An entry is wrong and does not count. */
+        Void: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description What stands behind the target in hand. */
         Why: {
             /** @description The fastener in words. */
             fastener: string;
@@ -2083,12 +2252,67 @@ export interface operations {
                     "application/json": components["schemas"]["Answer"];
                 };
             };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2112,12 +2336,31 @@ export interface operations {
                     "application/json": components["schemas"]["BuildView"];
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2145,43 +2388,86 @@ export interface operations {
                     "application/json": components["schemas"]["Answer"];
                 };
             };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
             403: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
             409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
     };
     events: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The last entry that the client had seen: the ones after it come first. */
+                after?: number;
+            };
             header?: never;
             path: {
                 build: string;
@@ -2198,12 +2484,40 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2228,12 +2542,31 @@ export interface operations {
                     "application/json": components["schemas"]["Bench"];
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2257,12 +2590,31 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2290,20 +2642,76 @@ export interface operations {
                     "application/json": components["schemas"]["Answer"];
                 };
             };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
             409: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2327,12 +2735,31 @@ export interface operations {
                     "application/json": components["schemas"]["Sheet"];
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2356,12 +2783,31 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2408,12 +2854,22 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
             422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2433,6 +2889,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanListed"][];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2458,11 +2932,48 @@ export interface operations {
                     "application/json": components["schemas"]["Checked"];
                 };
             };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     shop: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description Only engines that stand so. Where it is not said: all that are not finished, or all that are
+                 *     found.
+                 */
+                show?: components["schemas"]["BuildStatus"];
+                /** @description Only engines whose name, owner, number, or a part's serial or batch holds every word of this. */
+                find?: string;
+                /** @description How many engines, 40 where it is not said. */
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2475,6 +2986,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shop"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2513,6 +3051,24 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -2,7 +2,8 @@
 // Every member of a clearance on one scale with its window, so that the odd one shows.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { length, lengthText } from '../ui/units'
+import { digits, figure as inUnit } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
 import SeriesPicture from './SeriesPicture.vue'
 
 type View = Schemas['ClearanceView']
@@ -13,8 +14,10 @@ const emit = defineEmits<{ choose: [clearance: string, choices: Choice[]] }>()
 
 const first = computed(() => props.views[0])
 const grades = computed(() => first.value?.grades ?? [])
-const figure = (value: number) => (first.value?.ratio ? value.toFixed(2) : length(value))
-const text = (value: number) => (first.value?.ratio ? `${value.toFixed(2)} : 1` : lengthText(value))
+const dimension = computed(() => first.value?.dimension ?? 'length')
+const figure = (value: number) => digits(value, dimension.value)
+const text = (value: number) => inUnit(value, dimension.value)
+const length = (millimetres: number) => digits(millimetres, 'length')
 const scale = computed(() => {
   const windows = props.views.flatMap((v) => (v.window ? [v.window.low, v.window.high] : []))
   const figures = props.views.flatMap((v) => [...(v.span ?? []), ...(v.second ? [v.second.value_mm] : [])])
@@ -43,7 +46,7 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
 
 /** What the figure means, in words. */
 function verdict(view: View): string {
-  if (view.to_file_mm != null) return `file ${lengthText(view.to_file_mm)} off`
+  if (view.to_file_mm != null) return `file ${text(view.to_file_mm)} off`
   if (!view.decision) return ''
   const mark = view.decision === 'outside' ? '▲ ' : view.decision === 'too-close' ? '≈ ' : ''
   return mark + words[view.decision] + (view.accepted && view.decision === 'outside' ? ', accepted' : '')
@@ -84,10 +87,10 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
           <span class="absolute inset-y-0 border-x-2 border-layout bg-layout/12" :style="{ left: at(view.window.low), right: `calc(100% - ${at(view.window.high)})` }" />
           <span class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
         </template>
-        <template v-if="view.span && view.window">
+        <template v-if="view.span && view.reach && view.window">
           <span
             class="absolute top-1/2 h-px bg-dim"
-            :style="{ left: at(view.span[0]! - view.uncertainty), right: `calc(100% - ${at(view.span[2]! + view.uncertainty)})` }"
+            :style="{ left: at(view.reach[0]!), right: `calc(100% - ${at(view.reach[1]!)})` }"
           />
           <span
             class="absolute top-1/2 h-2.5 -translate-y-1/2"
@@ -100,7 +103,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
           class="absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 bg-plate"
           :class="view.second.agrees ? 'border-ink' : 'border-wrong'"
           :style="{ left: at(view.second.value_mm) }"
-          :title="`Second method: ${lengthText(view.second.value_mm)}`"
+          :title="`Second method: ${text(view.second.value_mm)}`"
         />
       </span>
       <span class="leading-tight">
@@ -138,7 +141,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
       <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">Every position, taper and out-of-round</summary>
-      <div class="overflow-x-auto print:overflow-visible">
+      <ScrollBox :label="`Positions, ${first.name}`">
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
@@ -167,7 +170,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
             </tr>
           </tbody>
         </table>
-      </div>
+      </ScrollBox>
     </details>
   </figure>
 </template>

@@ -1,61 +1,123 @@
 <script setup lang="ts">
-// The part from the plan, with every fastener in its true place and its paint marks.
-import { computed } from 'vue'
+// The part from the plan, with every fastener in its true place and its paint marks. On a phone it is
+// turned, its long side along the screen's; heads are large enough for a thumb.
+import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 
 type Mark = Schemas['FastenerMark']
-const props = defineProps<{ drawing: Schemas['Drawing'] | null | undefined; fasteners: Mark[]; selected: string | null }>()
+const props = defineProps<{ drawing: Schemas['Drawing']; fasteners: Mark[]; selected: string | null }>()
 const emit = defineEmits<{ select: [id: string] }>()
 
+/** Room round the part, mm. */
 const MARGIN = 26
-const places = computed(() => [
-  ...props.fasteners.map((f) => [f.x_mm, f.y_mm]),
-  ...(props.drawing?.shapes ?? []).flatMap((shape) => ('points' in shape ? shape.points : [])),
+/** Room for the word at the front, mm. */
+const FRONT = 14
+/** What a thumb needs, px: from flat to flat of a head. */
+const THUMB = 44
+/** How near to its neighbour a head may reach, as a share of the way between them. */
+const APART = 0.44
+
+const svg = ref<SVGElement>()
+const { width: screen } = useElementSize(svg)
+const narrow = useMediaQuery('(max-width: 639px)')
+
+type Point = [x: number, y: number]
+const flat = computed<Point[]>(() => [
+  ...props.fasteners.map((f): Point => [f.x_mm, f.y_mm]),
+  ...props.drawing.shapes.flatMap((shape) => ('points' in shape ? (shape.points as Point[]) : [])),
 ])
-const box = computed(() => {
-  const xs = places.value.map((p) => p[0] ?? 0)
-  const ys = places.value.map((p) => p[1] ?? 0)
+const extent = (points: Point[]) => {
+  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])]
   const [x, y] = [Math.min(...xs), Math.min(...ys)]
   return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
+}
+const turned = computed(() => {
+  const { width, height } = extent(flat.value)
+  return narrow.value && width > height
 })
-const viewBox = computed(() => {
+/** Where a place of the part is drawn: the front is left, or on a turned map at the top. */
+const place = (x: number, y: number): Point => (turned.value ? [-y, x] : [x, y])
+const box = computed(() => extent(flat.value.map(([x, y]) => place(x, y))))
+const view = computed(() => {
   const { x, y, width, height } = box.value
-  return `${x - MARGIN - 14} ${y - MARGIN} ${width + 2 * MARGIN + 14} ${height + 2 * MARGIN}`
+  const [left, top] = turned.value ? [0, FRONT] : [FRONT, 0]
+  return { x: x - MARGIN - left, y: y - MARGIN - top, width: width + 2 * MARGIN + left, height: height + 2 * MARGIN + top }
 })
-const points = (list: number[][]) => list.map((p) => p.join(',')).join(' ')
-/** Heads are drawn larger than life so that they can be read and touched. */
-const radius = (mark: Mark) => Math.max(mark.diameter_mm * 1.25, 13)
+const points = (list: number[][]) => list.map(([x, y]) => place(x ?? 0, y ?? 0).join(',')).join(' ')
+/** Half the way to the nearest neighbour of any fastener, mm. */
+const nearest = computed(() => {
+  const all = props.fasteners
+  const ways = all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)))
+  return Math.min(...ways, Infinity)
+})
+/** Heads are drawn larger than life, so that they can be read and touched. */
+function radius(mark: Mark): number {
+  const thumb = screen.value ? (THUMB / Math.sqrt(3) / screen.value) * view.value.width : 0
+  return Math.min(Math.max(mark.diameter_mm * 1.25, 13, thumb), nearest.value * APART)
+}
 const hexagon = (r: number) =>
   Array.from({ length: 6 }, (_, i) => {
     const angle = (Math.PI / 3) * i
     return `${r * Math.cos(angle)},${r * Math.sin(angle)}`
   }).join(' ')
-
-function describe(mark: Mark): string {
-  const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' }
-  const marks = mark.strokes.map((s) => `paint mark at ${s.clock}`).join(', ')
-  return `${mark.id}, number ${mark.number}, ${states[mark.state]}${marks ? `, ${marks}` : ''}`
+/** The name stands on the side away from the middle of the part. */
+function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' | 'end' } {
+  const [x, y] = place(mark.x_mm, mark.y_mm)
+  const r = radius(mark)
+  if (turned.value) {
+    const left = x < box.value.x + box.value.width / 2
+    return { x: left ? -r - 6 : r + 6, y: 4, anchor: left ? 'end' : 'start' }
+  }
+  return { x: 0, y: y < box.value.y + box.value.height / 2 ? -r - 14 : r + 21, anchor: 'middle' }
 }
+
+const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
+/** What is seen of a fastener, and how it stands. */
+const describe = (mark: Mark) =>
+  [`${mark.number} ${mark.id}`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
 </script>
 
 <template>
-  <svg :viewBox="viewBox" class="block max-h-[27rem] w-full" role="group" :aria-label="drawing?.name ?? 'Map of the fasteners'">
+  <svg
+    ref="svg"
+    :viewBox="`${view.x} ${view.y} ${view.width} ${view.height}`"
+    class="block w-full"
+    :class="!turned && 'max-h-[27rem]'"
+    role="group"
+    :aria-label="drawing.name"
+    :data-turned="turned"
+  >
     <g fill="none" stroke="var(--dim)" stroke-width="1.2" vector-effect="non-scaling-stroke">
-      <template v-for="(shape, at) in drawing?.shapes" :key="at">
+      <template v-for="(shape, at) in drawing.shapes" :key="at">
         <polygon v-if="shape.kind === 'outline'" :points="points(shape.points)" fill="var(--face)" />
         <polyline v-else-if="shape.kind === 'line'" :points="points(shape.points)" />
-        <circle v-else :cx="shape.at[0]" :cy="shape.at[1]" :r="shape.diameter / 2" stroke-dasharray="7 3 1.5 3" />
+        <circle
+          v-else
+          :cx="place(shape.at[0]!, shape.at[1]!)[0]"
+          :cy="place(shape.at[0]!, shape.at[1]!)[1]"
+          :r="shape.diameter / 2"
+          stroke-dasharray="7 3 1.5 3"
+        />
       </template>
-      <path :d="`M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`" stroke-dasharray="14 4 2 4" stroke-width="0.7" />
+      <path
+        :d="turned ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}` : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`"
+        stroke-dasharray="14 4 2 4"
+        stroke-width="0.7"
+      />
     </g>
-    <g :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
+    <g v-if="turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
+      <path d="M-7 0 0-14 7 0z" fill="var(--ink)" />
+      <text x="12" y="-3" font-size="13" fill="var(--ink)">Front</text>
+    </g>
+    <g v-else :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
       <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
       <text x="-4" y="-14" font-size="11" text-anchor="middle" fill="var(--ink)" transform="rotate(-90 -4 -14) translate(26 4)">Front</text>
     </g>
     <g
       v-for="mark in fasteners"
       :key="mark.id"
-      :transform="`translate(${mark.x_mm} ${mark.y_mm})`"
+      :transform="`translate(${place(mark.x_mm, mark.y_mm).join(' ')})`"
       class="cursor-pointer"
       role="button"
       tabindex="0"
@@ -66,16 +128,22 @@ function describe(mark: Mark): string {
       @click="emit('select', mark.id)"
       @keydown.enter.stop.prevent="emit('select', mark.id)"
     >
-      <title>{{ describe(mark) }}</title>
-      <circle :r="radius(mark) + 22" fill="transparent" />
-      <circle v-if="mark.state === 'next'" :r="radius(mark) + 9" fill="none" stroke="var(--layout)" stroke-width="4" class="breathe" />
+      <circle :r="Math.min(radius(mark) + 22, nearest / 2)" fill="transparent" />
+      <circle v-if="mark.state === 'next'" :r="radius(mark) + 6" fill="none" stroke="var(--layout)" stroke-width="4" class="breathe" />
       <circle v-if="mark.id === selected" :r="radius(mark) + 5" fill="none" stroke="var(--ink)" stroke-width="1.5" stroke-dasharray="4 3" />
-      <path v-if="mark.state === 'wrong'" :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`" fill="var(--face)" stroke="var(--wrong)" stroke-width="4" />
+      <path
+        v-if="mark.state === 'wrong'"
+        :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`"
+        fill="var(--face)"
+        stroke="var(--wrong)"
+        stroke-width="4"
+      />
       <polygon
         :points="hexagon(radius(mark))"
         :fill="mark.state === 'next' ? 'var(--layout)' : 'var(--plate)'"
         :stroke="mark.state === 'wrong' ? 'var(--wrong)' : 'var(--ink)'"
         :stroke-width="mark.state === 'waiting' ? 1 : 1.8"
+        data-test="head"
       />
       <line
         v-for="stroke in mark.strokes"
@@ -90,15 +158,13 @@ function describe(mark: Mark): string {
       <text
         text-anchor="middle"
         dominant-baseline="central"
-        :font-size="radius(mark) * 0.95"
+        :font-size="Math.min(radius(mark) * 0.95, 16)"
         font-weight="600"
         :fill="mark.state === 'next' ? 'var(--on-layout)' : 'var(--ink)'"
       >
         {{ mark.number }}
       </text>
-      <text :y="mark.y_mm < box.y + box.height / 2 ? -radius(mark) - 14 : radius(mark) + 21" text-anchor="middle" font-size="11" fill="var(--dim)">
-        {{ mark.id }}
-      </text>
+      <text :x="label(mark).x" :y="label(mark).y" :text-anchor="label(mark).anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
     </g>
   </svg>
 </template>

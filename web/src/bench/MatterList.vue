@@ -5,10 +5,12 @@ import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import StateMark from '../ui/StateMark.vue'
+import { useHand } from './hand'
 
 type Matter = Schemas['Matter']
 type Remedy = Schemas['Remedy']
-const props = defineProps<{ matters: Matter[]; act: (what: Do) => Promise<boolean> }>()
+defineProps<{ matters: Matter[] }>()
+const { act } = useHand()
 
 const words: Record<Remedy, { key: string; action: string; usual: string[] }> = {
   void: { key: 'Wrong entry', action: 'Void it', usual: ['Typed wrong', 'Wrong fastener'] },
@@ -30,9 +32,8 @@ async function settle(reason: string) {
         ? { type: remedy, seq, subject, reason }
         : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
   chosen.value = null
-  await props.act(what)
+  await act(what)
 }
-
 </script>
 
 <template>

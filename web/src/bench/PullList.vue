@@ -2,12 +2,14 @@
 // The last pulls, and voiding one with a reason.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import ScrollBox from '../ui/ScrollBox.vue'
 import { figure } from '../ui/units'
+import { useHand } from './hand'
 
 type Pull = Schemas['PullView']
-const props = defineProps<{ pulls: Pull[]; count: number; act: (what: Do) => Promise<boolean> }>()
+const props = defineProps<{ pulls: Pull[]; count: number }>()
+const { act } = useHand()
 const SHOWN = 5
 const all = ref(false)
 const chosen = ref<Pull | null>(null)
@@ -18,15 +20,16 @@ const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulate
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq
   chosen.value = null
-  if (seq) await props.act({ type: 'void', seq, reason })
+  if (seq) await act({ type: 'void', seq, reason })
 }
 
 defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided) ?? null) })
 </script>
 
 <template>
-  <div class="overflow-x-auto">
-    <table v-if="pulls.length" class="w-full text-left" data-test="pulls">
+  <div>
+    <ScrollBox v-if="pulls.length" label="Last pulls">
+    <table class="w-full text-left" data-test="pulls">
       <caption class="sr-only">Last pulls</caption>
       <tbody>
         <tr
@@ -36,7 +39,7 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
           :class="pull.voided || pull.loosened ? 'text-dim line-through decoration-1' : ''"
         >
           <td class="w-12 py-1 font-semibold">{{ pull.fastener }}</td>
-          <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.angle) }}</td>
+          <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
           <td class="w-16" :class="pull.verdict === 'over' && 'font-semibold text-wrong'">
             {{ pull.verdict === 'over' ? '▲ ' : '' }}{{ verdicts[pull.verdict] }}
           </td>
@@ -45,20 +48,21 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
             {{ [...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
           </td>
           <td class="w-14 text-right">
-            <button v-if="!pull.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">
+            <button v-if="!pull.voided" class="quiet-key px-2 py-1" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">
               Void
             </button>
           </td>
         </tr>
       </tbody>
     </table>
-    <button v-if="pulls.length > SHOWN" class="py-2 text-dim underline underline-offset-2" @click="all = !all">
+    </ScrollBox>
+    <button v-if="pulls.length > SHOWN" class="quiet-key py-2" @click="all = !all">
       {{ all ? 'Fewer' : `The last ${pulls.length} of ${count} pulls` }}
     </button>
     <ReasonDialog
       :open="!!chosen"
       title="Void a pull"
-      :about="chosen ? `${chosen.fastener}, ${figure(chosen.read, chosen.angle)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+      :about="chosen ? `${chosen.fastener}, ${figure(chosen.read, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
       action="Void it"
       :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
       @close="chosen = null"

@@ -2,26 +2,28 @@
 // The last readings, and voiding one with a reason.
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
-import { sizeText } from '../ui/units'
+import { figure } from '../ui/units'
+import { useHand } from './hand'
 
 type Reading = Schemas['MeasuredView']
-const props = defineProps<{ readings: Reading[]; act: (what: Do) => Promise<boolean> }>()
+defineProps<{ readings: Reading[] }>()
+const { act } = useHand()
 const chosen = ref<Reading | null>(null)
 const SHOWN = 5
 
 /** What else is to be known about a reading. */
 function note(reading: Reading): string {
+  if (reading.simulated) return 'simulated'
   if (reading.unlikely) return 'kept on purpose'
-  if (reading.temperature_c != null) return `read ${sizeText(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
-  return reading.master != null ? `on ${sizeText(reading.master, reading.dimension)}` : ''
+  if (reading.temperature_c != null) return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
+  return reading.master != null ? `on ${figure(reading.master, reading.dimension)}` : ''
 }
 
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq
   chosen.value = null
-  if (seq) await props.act({ type: 'void', seq, reason })
+  if (seq) await act({ type: 'void', seq, reason })
 }
 </script>
 
@@ -36,10 +38,10 @@ async function voidIt(reason: string) {
         :class="(reading.voided || reading.superseded) && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="font-medium whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ sizeText(reading.value, reading.dimension) }}</td>
+        <td class="font-medium whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ figure(reading.value, reading.dimension) }}</td>
         <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ?? note(reading) }}</td>
         <td class="text-right">
-          <button v-if="!reading.voided" class="px-2 py-1 text-dim underline underline-offset-2" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>
+          <button v-if="!reading.voided" class="quiet-key px-2 py-1" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>
         </td>
       </tr>
     </tbody>
@@ -47,7 +49,7 @@ async function voidIt(reason: string) {
   <ReasonDialog
     :open="!!chosen"
     title="Void a reading"
-    :about="chosen ? `${chosen.site} ${chosen.place}, ${sizeText(chosen.value, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+    :about="chosen ? `${chosen.site} ${chosen.place}, ${figure(chosen.value, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
     action="Void it"
     :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
     @close="chosen = null"

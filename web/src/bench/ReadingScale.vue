@@ -1,23 +1,20 @@
 <script setup lang="ts">
 // What the tool shows against the window it has to end in.
-import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Live } from '../api/live'
 
-const props = defineProps<{ low: number; high: number; target: number; value: number | null }>()
+const props = defineProps<{ target: Schemas['Target']; live: Live | null }>()
 const FULL = 1.25
-const at = (value: number) => `${Math.min(100, Math.max(0, (value / (props.target * FULL)) * 100))}%`
-const verdict = computed(() => {
-  if (props.value === null) return 'none'
-  return props.value > props.high ? 'over' : props.value >= props.low ? 'good' : 'low'
-})
+const at = (value: number) => `${Math.min(100, Math.max(0, (value / (props.target.wanted * FULL)) * 100))}%`
+const colours = { low: 'bg-dim', good: 'bg-paint', over: 'bg-wrong' } as const
 </script>
 
 <template>
   <div class="relative h-7 border-b-2 border-ink" aria-hidden="true">
+    <div v-if="live" class="absolute bottom-0 h-5" :class="colours[live.verdict]" :style="{ width: at(live.value) }" />
     <div
-      class="absolute bottom-0 h-5"
-      :class="verdict === 'over' ? 'bg-wrong' : verdict === 'good' ? 'bg-paint' : 'bg-dim'"
-      :style="{ width: value === null ? '0' : at(value) }"
+      class="absolute bottom-0 h-7 border-x-2 border-layout bg-layout/20"
+      :style="{ left: at(target.low), right: `calc(100% - ${at(target.high)})` }"
     />
-    <div class="absolute bottom-0 h-7 border-x-2 border-layout bg-layout/20" :style="{ left: at(low), right: `calc(100% - ${at(high)})` }" />
   </div>
 </template>

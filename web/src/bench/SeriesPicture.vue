@@ -2,8 +2,10 @@
 // A clearance over the crank angle, its least, and the least it may be.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { length, lengthText } from '../ui/units'
+import { digits, figure } from '../ui/units'
 
+const lengthDigits = (mm: number) => digits(mm, 'length')
+const lengthFigure = (mm: number) => figure(mm, 'length')
 const props = defineProps<{ view: Schemas['ClearanceView'] }>()
 const WIDTH = 420
 const HEIGHT = 150
@@ -26,7 +28,7 @@ const least = computed(() =>
     <line x1="0" :x2="WIDTH" :y1="HEIGHT" :y2="HEIGHT" stroke="var(--ink)" />
     <line :x1="x(0)" :x2="x(0)" y1="0" :y2="HEIGHT" stroke="var(--rule)" stroke-dasharray="4 4" />
     <line x1="0" :x2="WIDTH" :y1="y(low)" :y2="y(low)" stroke="var(--layout)" stroke-width="2" />
-    <text :x="WIDTH + 5" :y="y(low) + 4" font-size="13" fill="var(--layout)">{{ length(low) }}</text>
+    <text :x="WIDTH + 5" :y="y(low) + 4" font-size="13" fill="var(--layout)">{{ lengthDigits(low) }}</text>
     <polyline :points="points.map((p) => `${x(p.crank_deg)},${y(p.value_mm)}`).join(' ')" fill="none" stroke="var(--ink)" stroke-width="1.5" />
     <circle v-for="p in points" :key="p.crank_deg" :cx="x(p.crank_deg)" :cy="y(p.value_mm)" r="3.5" fill="var(--ink)" />
     <text v-for="p in view.series" :key="p.crank_deg" :x="x(p.crank_deg)" :y="HEIGHT + 18" text-anchor="middle" font-size="13" fill="var(--dim)">
@@ -34,7 +36,7 @@ const least = computed(() =>
     </text>
     <g v-if="least" :fill="view.decision === 'outside' ? 'var(--wrong)' : 'var(--ink)'">
       <circle :cx="x(least.crank_deg)" :cy="y(least.value_mm)" r="7" fill="none" :stroke="view.decision === 'outside' ? 'var(--wrong)' : 'var(--ink)'" stroke-width="2" />
-      <text :x="x(least.crank_deg)" :y="y(least.value_mm) - 12" text-anchor="middle" font-size="14" font-weight="600">{{ lengthText(least.value_mm) }}</text>
+      <text :x="x(least.crank_deg)" :y="y(least.value_mm) - 12" text-anchor="middle" font-size="14" font-weight="600">{{ lengthFigure(least.value_mm) }}</text>
     </g>
   </svg>
 </template>

@@ -2,9 +2,10 @@
 // Shells at hand by grade: what is counted bounds the proposal.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import { useHand } from './hand'
 
-const props = defineProps<{ view: Schemas['ClearanceView']; operation: string; busy: boolean; act: (what: Do) => Promise<boolean> }>()
+const props = defineProps<{ view: Schemas['ClearanceView'] }>()
+const { bench, busy, act } = useHand()
 const lines = computed(() => props.view.grades.map((grade, at) => ({ grade, count: props.view.stock[at] ?? null })))
 
 async function counted(grade: string, event: Event) {
@@ -16,7 +17,7 @@ async function counted(grade: string, event: Event) {
     return
   }
   input.setCustomValidity('')
-  await props.act({ type: 'count-shells', operation: props.operation, clearance: props.view.id, grade, count })
+  await act({ type: 'count-shells', operation: bench.value.operation.id, clearance: props.view.id, grade, count })
 }
 </script>
 

@@ -1,11 +1,19 @@
 <script setup lang="ts">
-// Why the target is what it is: spec, lubricant, clamp load, percent of yield.
+// Why the target is what it is: every step from the plan's figure, fastener, lubricant, clamp load.
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
 
-defineProps<{ why: Schemas['Why']; band: Schemas['Band'] | null; angle: boolean }>()
+const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
 const percent = (share: number) => `${Math.round(share * 100)} %`
+
+/** One step from the plan's figure to the one that is shown. */
+function step(reason: Schemas['Correction']): [name: string, text: string] {
+  const text = (value: number) => figure(value, props.target!.dimension)
+  return reason.kind === 'planned'
+    ? ['Plan', `${text(reason.target)}, ${text(reason.low)} to ${text(reason.high)}`]
+    : ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
+}
 </script>
 
 <template>
@@ -18,8 +26,10 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
       <span class="ml-auto text-dim" aria-hidden="true">{{ open ? '−' : '+' }}</span>
     </button>
     <dl v-if="open" class="grid grid-cols-[7rem_1fr] gap-x-3 gap-y-1">
-      <dt class="text-dim">Plan</dt>
-      <dd v-if="band">{{ figure(band.target, angle) }}, {{ figure(band.low, angle) }} to {{ figure(band.high, angle) }}</dd>
+      <template v-for="reason in target?.because" :key="reason.kind">
+        <dt class="text-dim">{{ step(reason)[0] }}</dt>
+        <dd>{{ step(reason)[1] }}</dd>
+      </template>
       <dt class="text-dim">Fastener</dt>
       <dd>{{ why.fastener }}</dd>
       <dt class="text-dim">Lubricant</dt>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+// One engine from its first operation to its last.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
@@ -13,12 +14,6 @@ const route = useRoute()
 const build = computed(() => String(route.params.build))
 const { data: engine, error } = useBuild(build)
 useLive(build)
-
-const current = computed(() =>
-  ['held', 'in-work', 'to-sign', 'ready']
-    .map((status) => engine.value?.operations.find((operation) => operation.status === status))
-    .find((operation) => operation),
-)
 
 function line(operation: Operation): string {
   switch (operation.status) {
@@ -45,21 +40,21 @@ function line(operation: Operation): string {
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
-          <RouterLink to="/" class="text-dim underline-offset-4 hover:underline">Shop</RouterLink>
+          <RouterLink to="/" class="way-back">Shop</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
           <p class="text-dim">
-            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan?.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
+            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
           </p>
         </div>
         <div class="flex flex-wrap gap-3">
           <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
-          <RouterLink v-if="current" class="key key-main" :to="`/engines/${build}/bench/${current.id}`">
+          <RouterLink v-if="engine.current" class="key key-main" :to="`/engines/${build}/bench/${engine.current}`">
             To the bench
           </RouterLink>
         </div>
       </div>
       <section v-if="engine.matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
-        <div v-for="matter in engine.matters" :key="matter.seq" class="flex gap-3 py-1">
+        <div v-for="matter in engine.matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
             <span class="font-medium text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
@@ -86,7 +81,7 @@ function line(operation: Operation): string {
             <RouterLink
               :to="`/engines/${build}/bench/${operation.id}`"
               class="text-xl underline-offset-4 hover:underline"
-              :class="operation.id === current?.id ? 'font-semibold' : operation.status === 'waiting' ? 'text-dim' : 'font-medium'"
+              :class="operation.id === engine.current ? 'font-semibold' : operation.status === 'waiting' ? 'text-dim' : 'font-medium'"
             >
               {{ operation.name }}
             </RouterLink>

@@ -1,23 +1,25 @@
 <script setup lang="ts">
 // Every fastener of a joint with every stage.
 import type { Schemas } from '../api/client'
-import { figure, when } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
+import { dated, figure } from '../ui/units'
 
-defineProps<{ joint: Schemas['JointSheet'] }>()
+defineProps<{ joint: Schemas['JointSection'] }>()
 const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's' } as const
 </script>
 
 <template>
-  <div class="overflow-x-auto print:overflow-visible">
+  <p v-if="joint.purpose === 'trial'" class="mt-2 font-medium">Tightened for a trial, to be taken apart again</p>
+  <ScrollBox :label="joint.name">
     <table class="mt-3 w-full border-collapse text-left">
       <thead>
         <tr class="align-bottom">
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">No.</th>
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">Fastener</th>
           <th v-for="stage in joint.stages" :key="stage.stage" class="border-b border-ink py-1 pr-3">
-            {{ stage.name }} {{ figure(stage.target, stage.angle) }}
+            {{ stage.name }} {{ figure(stage.target.wanted, stage.target.dimension) }}
             <span class="block text-[0.9375rem] font-normal text-dim">
-              {{ figure(stage.low, stage.angle) }} to {{ figure(stage.high, stage.angle) }}
+              {{ figure(stage.target.low, stage.target.dimension) }} to {{ figure(stage.target.high, stage.target.dimension) }}
               <template v-if="stage.forecast">, {{ stage.forecast.typical_kn.toFixed(1) }} kN</template>
             </span>
           </th>
@@ -30,16 +32,16 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's' } as co
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">
             <template v-if="pull">
               <span class="font-medium" :class="pull.verdict === 'over' && 'text-wrong'">
-                {{ figure(pull.value, pull.angle) }}{{ pull.verdict === 'good' ? '' : ` ${pull.verdict}` }}
+                {{ figure(pull.value, pull.dimension) }}{{ pull.verdict === 'good' ? '' : ` ${pull.verdict}` }}
               </span>
-              <span class="ml-2 text-[0.9375rem] text-dim">{{ pull.by }}, {{ when(pull.at) }}, {{ methods[pull.method] }}</span>
+              <span class="ml-2 text-[0.9375rem] text-dim">{{ pull.by }}, {{ dated(pull.at) }}, {{ methods[pull.method] }}</span>
             </template>
             <span v-else class="text-dim">open</span>
           </td>
         </tr>
       </tbody>
     </table>
-  </div>
+  </ScrollBox>
   <p v-if="joint.actions.length" class="mt-2"><span class="text-dim">Between stages:</span> {{ joint.actions.join('; ') }}</p>
   <p v-if="joint.instruments.length"><span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}</p>
   <ul v-if="joint.notes.length" class="mt-2">

@@ -3,14 +3,14 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ClearancePicture from '../bench/ClearancePicture.vue'
-import { size, sizeUnit } from '../ui/units'
+import { digits, unitOf } from '../ui/units'
 
-const props = defineProps<{ section: Schemas['Section'] }>()
+const props = defineProps<{ section: Schemas['MeasureSection'] }>()
 const clearances = computed(() => [...new Set(props.section.clearances.map((c) => c.id))])
 /** Readings by site, the ones that no longer count marked. */
 const sites = computed(() => Object.entries(Object.groupBy(props.section.readings, (r) => r.site)))
 const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && !r.voided && !r.superseded).map((r) => r.fault))])
-const unit = computed(() => [...new Set(props.section.readings.map((r) => sizeUnit(r.dimension)))].join(' and '))
+const unit = computed(() => [...new Set(props.section.readings.map((r) => unitOf(r.dimension)))].join(' and '))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>
 
@@ -18,7 +18,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
   <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim">
-      Bar: least to most; line: with uncertainty U (k = 2)<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
+      Bar: least to most; line: with uncertainty U (k = 2) place by place<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
     </p>
     <table class="w-full border-collapse text-left">
       <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
@@ -33,7 +33,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
               :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
               :title="reading.voided ?? ''"
             >
-              <span class="text-dim">{{ reading.place }}</span> {{ size(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ size(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.fault"> ▲</template>
+              <span class="text-dim">{{ reading.place }}</span> {{ digits(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ digits(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.simulated"> simulated</template><template v-if="reading.fault"> ▲</template>
             </span>
           </td>
         </tr>

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // The parts of an engine with batch, serial and what was done to them.
 import type { Schemas } from '../api/client'
-import { when } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
+import { dated } from '../ui/units'
 
 defineProps<{ parts: Schemas['SlotView'][] }>()
 const words = { new: 'new', used: 'used', reworked: 'used and machined' } as const
 </script>
 
 <template>
-  <div class="overflow-x-auto print:overflow-visible">
+  <ScrollBox label="Parts">
     <table class="mt-2 w-full border-collapse text-left">
       <thead class="text-dim">
         <tr class="border-b border-ink">
@@ -31,11 +32,11 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
             <td class="pr-3 whitespace-nowrap">{{ slot.part.batch }}</td>
             <td class="pr-3 whitespace-nowrap">{{ slot.part.serial }}</td>
             <td class="pr-3">{{ words[slot.part.condition] }}<template v-if="slot.part.uses">, in {{ slot.part.uses }} before</template></td>
-            <td class="text-dim">{{ slot.by }}, {{ when(slot.at) }}</td>
+            <td class="text-dim">{{ slot.by }}, {{ dated(slot.at) }}</td>
           </template>
           <td v-else colspan="5" class="text-dim">open</td>
         </tr>
       </tbody>
     </table>
-  </div>
+  </ScrollBox>
 </template>

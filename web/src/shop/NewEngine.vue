@@ -1,4 +1,5 @@
 <script setup lang="ts">
+// Taking an engine in: its name, its plan, whose it is.
 import { v7 } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'

@@ -1,76 +1,95 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { useShop } from '../api/queries'
-import StateMark from '../ui/StateMark.vue'
-import NewEngine from './NewEngine.vue'
+// The engines of the shop: what can be done on each now. The address keeps what was looked for.
+import { refDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useEngines } from '../api/queries'
 import type { Schemas } from '../api/client'
+import StateMark from '../ui/StateMark.vue'
+import EngineRow from './EngineRow.vue'
+import NewEngine from './NewEngine.vue'
 
-type Build = Schemas['ShopBuild']
-const { data: shop, isPending } = useShop()
+type Status = Schemas['BuildStatus']
+const PAGE = 40
+const route = useRoute()
+const router = useRouter()
 const taking = ref(false)
 
-const words: Record<Build['status'], string> = {
-  'taken-in': 'Taken in',
-  'in-work': 'In work',
-  held: 'Held',
-  finished: 'Finished',
+const statuses: { show: Status | null; label: string; mark: string }[] = [
+  { show: null, label: 'In the shop', mark: '' },
+  { show: 'held', label: 'Held', mark: 'held' },
+  { show: 'in-work', label: 'In work', mark: 'in-work' },
+  { show: 'taken-in', label: 'Waiting', mark: 'taken-in' },
+  { show: 'finished', label: 'Finished', mark: 'finished' },
+]
+const one = (value: unknown) => (typeof value === 'string' ? value : '')
+const show = computed<Status | null>(() => statuses.find((s) => s.show === one(route.query.show))?.show ?? null)
+const limit = computed(() => Math.max(PAGE, Math.min(400, Number(one(route.query.shown)) || PAGE)))
+const typed = ref(one(route.query.find))
+const settled = refDebounced(typed, 150)
+const find = computed(() => one(route.query.find))
+const wanted = computed(() => ({ show: show.value, find: find.value, limit: limit.value }))
+const { data: shop, isPending, isPlaceholderData } = useEngines(wanted)
+
+/** The address of the list with something else of it wanted. */
+function address(change: { show?: Status | null; find?: string; shown?: number }) {
+  const { show: by, find: words, shown } = { show: show.value, find: find.value, shown: PAGE, ...change }
+  const query = { ...(by && { show: by }), ...(words && { find: words }), ...(shown > PAGE && { shown }) }
+  return { path: '/', query }
 }
-const order: Build['status'][] = ['held', 'in-work', 'taken-in', 'finished']
-const builds = computed(() =>
-  [...(shop.value?.builds ?? [])].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status)),
-)
+const count = (status: Status | null) => {
+  const counts = shop.value?.counts
+  if (!counts) return ''
+  const by = { held: counts.held, 'in-work': counts.in_work, 'taken-in': counts.taken_in, finished: counts.finished }
+  if (status) return by[status]
+  return by.held + by['in-work'] + by['taken-in'] + (find.value ? by.finished : 0)
+}
+
+watch(settled, (words) => {
+  if (words.trim() !== find.value) void router.replace(address({ find: words.trim() }))
+})
+// Going back in the browser goes back to what was looked for.
+watch(find, (words) => {
+  if (words !== typed.value.trim()) typed.value = words
+})
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">Engines in the shop</h1>
-      <button class="key" @click="taking = true">Take an engine in</button>
+      <button class="key" data-test="take-in" @click="taking = true">Take an engine in</button>
+    </div>
+    <div class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule py-2">
+      <nav class="flex flex-wrap gap-x-5" aria-label="Which engines">
+        <RouterLink
+          v-for="status in statuses"
+          :key="status.label"
+          :to="address({ show: status.show })"
+          class="-mb-px flex min-h-11 items-center gap-1.5 border-b-4"
+          :class="status.show === show ? 'border-layout font-semibold' : 'border-transparent text-dim'"
+          :aria-current="status.show === show ? 'page' : undefined"
+          :data-test="`show-${status.show ?? 'all'}`"
+        >
+          <StateMark v-if="status.mark" :status="status.mark" class="size-5" />
+          {{ find && !status.show ? 'All' : status.label }} {{ count(status.show) }}
+        </RouterLink>
+      </nav>
+      <label class="ml-auto flex min-w-64 grow items-center gap-2 sm:max-w-md">
+        <span class="label-text shrink-0">Find</span>
+        <input v-model="typed" type="search" name="find" class="line-field w-full" autocomplete="off" placeholder="name, owner, number, serial" />
+      </label>
     </div>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
-    <p v-else-if="!builds.length" class="py-8">
-      No engine yet. Take one in: it needs a name and an engine plan.
+    <p v-else-if="!shop?.builds.length" class="py-8" data-test="none">
+      <template v-if="find">Nothing here is called, owned, numbered or made of “{{ find }}”.</template>
+      <template v-else-if="show">No engine stands so.</template>
+      <template v-else>No engine yet. Take one in: it needs a name and an engine plan.</template>
     </p>
-    <ul>
-      <li
-        v-for="build in builds"
-        :key="build.id"
-        class="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-3 border-b border-rule py-5 md:grid-cols-[2rem_1fr_1.4fr_12rem]"
-        :data-test="build.name"
-      >
-        <StateMark :status="build.status" class="size-8" />
-        <div>
-          <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">
-            {{ build.name }}
-          </RouterLink>
-          <div :class="build.status === 'held' ? 'font-medium text-wrong' : 'text-dim'">
-            {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
-          </div>
-        </div>
-        <div class="col-span-2 md:col-span-1">
-          <div class="font-medium">{{ build.operation_name ?? 'Build sheet ready' }}</div>
-          <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ build.now }}</div>
-          <div class="mt-2 flex gap-1" aria-hidden="true">
-            <span
-              v-for="n in build.operations"
-              :key="n"
-              class="h-1.5 grow"
-              :class="n <= build.signed ? 'bg-paint' : 'border border-rule'"
-            />
-          </div>
-        </div>
-        <RouterLink
-          v-if="build.operation"
-          class="key key-main col-span-2 md:col-span-1"
-          :to="`/engines/${build.id}/bench/${build.operation}`"
-        >
-          To the bench
-        </RouterLink>
-        <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">
-          Build sheet
-        </RouterLink>
-      </li>
+    <ul :class="isPlaceholderData && 'opacity-60'">
+      <EngineRow v-for="build in shop?.builds" :key="build.id" :build="build" />
     </ul>
+    <RouterLink v-if="shop?.more" class="key mt-4" :to="address({ shown: limit + PAGE })" replace data-test="more">More engines</RouterLink>
     <NewEngine :open="taking" @close="taking = false" />
   </main>
 </template>

@@ -2,7 +2,8 @@
 import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { computed, watchEffect } from 'vue'
 
-export const person = useLocalStorage('rigore.person', 'bench-one')
+/** Who is at work at this screen, by key; empty until the shop is known. */
+export const person = useLocalStorage('rigore.person', '')
 
 /** Torque unit by person. */
 const torqueUnits = useLocalStorage<Record<string, string>>('rigore.torque-unit', {})
@@ -14,13 +15,13 @@ export const torqueUnit = computed({
   },
 })
 
-/** Instrument by person. */
-const instruments = useLocalStorage<Record<string, string>>('rigore.instrument', {})
+/** The wrench that each person took in hand, where they chose one. */
+const wrenches = useLocalStorage<Record<string, string>>('rigore.instrument', {})
 
-export const instrument = computed({
-  get: () => instruments.value[person.value] ?? 'wrench-2',
+export const wrench = computed({
+  get: () => wrenches.value[person.value] ?? '',
   set: (id: string) => {
-    instruments.value = { ...instruments.value, [person.value]: id }
+    wrenches.value = { ...wrenches.value, [person.value]: id }
   },
 })
 

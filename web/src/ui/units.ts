@@ -17,41 +17,39 @@ function find(symbol: string): Unit | undefined {
   return units.value.find((unit) => unit.symbol === symbol)
 }
 
-/** A torque in N·m as digits in the chosen unit, without the symbol. */
-export function torque(newtonMetres: number): string {
-  const unit = find(torqueUnit.value)
-  return unit ? (newtonMetres / unit.factor).toFixed(unit.decimals) : newtonMetres.toFixed(1)
+type Dimension = Schemas['Dimension']
+
+/** The unit that figures of each dimension are shown in here, where a person chose one. */
+function chosen(dimension: Dimension): Unit | undefined {
+  const symbol = { torque: torqueUnit.value, length: lengthUnit.value } as Partial<Record<Dimension, string>>
+  const unit = symbol[dimension] ? find(symbol[dimension]) : undefined
+  return unit ?? units.value.find((unit) => unit.dimension === dimension && unit.factor === 1 && !unit.offset)
 }
 
-/** A figure of a stage, N·m or degrees, with its symbol. */
-export function figure(value: number, angle: boolean): string {
-  return angle ? `${Math.round(value)}°` : `${torque(value)} ${torqueUnit.value}`
+/** The symbol that figures of a dimension are shown with. */
+export const unitOf = (dimension: Dimension) => chosen(dimension)?.symbol ?? ''
+
+/** A figure in its base unit as digits in the unit it is shown in, without the symbol. */
+export function digits(value: number, dimension: Dimension): string {
+  const unit = chosen(dimension)
+  return unit ? ((value - unit.offset) / unit.factor).toFixed(unit.decimals) : String(value)
 }
 
-/** A length in mm as digits in the chosen unit, without the symbol. */
-export function length(millimetres: number): string {
-  const unit = find(lengthUnit.value)
-  return unit ? (millimetres / unit.factor).toFixed(unit.decimals) : millimetres.toFixed(3)
+/** A figure in its base unit, with the symbol of the unit it is shown in. */
+export function figure(value: number, dimension: Dimension): string {
+  const symbol = unitOf(dimension)
+  return digits(value, dimension) + (symbol === '°' ? symbol : ` ${symbol}`)
 }
 
-/** A length with its symbol. */
-export const lengthText = (millimetres: number) => `${length(millimetres)} ${lengthUnit.value}`
-
-/** A size in its base unit, mm or cm³, as digits: lengths in the chosen unit. */
-export function size(value: number, dimension: Schemas['Dimension']): string {
-  return dimension === 'volume' ? value.toFixed(1) : length(value)
-}
-
-/** The symbol sizes of a dimension are shown with. */
-export const sizeUnit = (dimension: Schemas['Dimension']) => (dimension === 'volume' ? 'cm³' : lengthUnit.value)
-
-/** A size with its symbol. */
-export const sizeText = (value: number, dimension: Schemas['Dimension']) => `${size(value, dimension)} ${sizeUnit(dimension)}`
-
-/** A day and time of day. */
+/** A day and time of day, as people here write it: for lists. */
 export function when(iso: string | null | undefined): string {
   if (!iso) return ''
   return new Date(iso).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+}
+
+/** A day and time of day as the record has it, the same for every reader: UTC, to the minute. */
+export function dated(iso: string | null | undefined): string {
+  return iso ? new Date(iso).toISOString().slice(0, 16).replace('T', ' ') : ''
 }
 
 /** A day given as `YYYY-MM-DD`. */

@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
-use rigore_store::cluster::Scratch;
+use rigore_store::Scratch;
 use std::path::{Path, PathBuf};
 
 /// Each picture: file name, engine, place under it, what has to be there first.

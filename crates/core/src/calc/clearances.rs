@@ -1,5 +1,7 @@
 //! Bearings, rings, chamber, and the verdict on a clearance.
 
+#![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
+
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
 use crate::clearance::{
@@ -299,7 +301,7 @@ fn ring_side(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
     let clear = input.number_if("clear_deg").unwrap_or(20.0);
-    let angles = clocking(input.number("gaps") as u32, input.number("first_deg"), clear);
+    let angles = clocking(input.whole("gaps"), input.number("first_deg"), clear);
     Ok(output(&[("angles_deg", json!(angles))]))
 }
 

@@ -103,6 +103,18 @@ impl<'a> Input<'a> {
         self.object.get(field).and_then(Value::as_f64)
     }
 
+    /// A whole number; zero when it was left out.
+    pub fn whole(&self, field: &str) -> u32 {
+        let value = self.number(field);
+        #[expect(
+            clippy::cast_possible_truncation,
+            clippy::cast_sign_loss,
+            reason = "`Kind::Whole` holds a u32"
+        )]
+        let whole = value as u32;
+        whole
+    }
+
     /// A text; empty when it was left out.
     pub fn text(&self, field: &str) -> &'a str {
         self.object.get(field).and_then(Value::as_str).unwrap_or_default()
@@ -180,7 +192,6 @@ fn check_object(object: &Map<String, Value>, fields: &[Field], path: &str) -> Re
 
 fn what(kind: Kind) -> String {
     match kind {
-        Kind::Number(low, high) if low == f64::MIN && high == f64::MAX => "a number".to_owned(),
         Kind::Number(low, high) => format!("a number from {low} to {high}"),
         Kind::Positive => "a number above zero".to_owned(),
         Kind::Whole(low, high) => format!("a whole number from {low} to {high}"),

@@ -17,7 +17,7 @@ const MU_THREAD: Field = Field::needed("mu_thread", MU);
 const MU_BEARING: Field = Field::needed("mu_bearing", MU);
 const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
 
-/// Young's modulus of steel, GPa.
+/// Young's modulus of steel, `GPa`.
 const STEEL_GPA: f64 = 205.0;
 
 pub(super) const CALCULATIONS: &[Calculation] = &[

@@ -1,5 +1,7 @@
 //! Angles and sequences.
 
+#![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
+
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
 use crate::tightening::{AngleReading, Counting, Pattern, Position, castellated_advance, order};
@@ -62,7 +64,7 @@ fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 fn castellated(input: &Input<'_>) -> Result<Value, CalcError> {
-    let advance = castellated_advance(input.number("slots") as u32, input.number("past_slot_deg"));
+    let advance = castellated_advance(input.whole("slots"), input.number("past_slot_deg"));
     Ok(output(&[("advance_deg", json!(advance.advance_deg))]))
 }
 

@@ -20,7 +20,9 @@ impl Form {
     pub fn of(readings: &[f64]) -> Option<Self> {
         let first = *readings.first()?;
         let fold = |f: fn(f64, f64) -> f64| readings.iter().copied().fold(first, f);
-        let mean_mm = readings.iter().sum::<f64>() / readings.len() as f64;
+        #[expect(clippy::cast_precision_loss, reason = "a handful of readings")]
+        let count = readings.len() as f64;
+        let mean_mm = readings.iter().sum::<f64>() / count;
         Some(Self { min_mm: fold(f64::min), mean_mm, max_mm: fold(f64::max) })
     }
 

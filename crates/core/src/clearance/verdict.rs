@@ -40,6 +40,7 @@ pub struct Window {
 
 impl Window {
     /// The window for a part so many times larger, such as a ring gap by its bore.
+    #[must_use]
     pub fn times(&self, size: f64) -> Self {
         Self { low: self.low * size, high: self.high * size, target: self.target * size }
     }
@@ -56,6 +57,18 @@ pub enum Decision {
     Outside,
     /// Too close to a limit to call.
     TooClose,
+}
+
+impl Decision {
+    /// The worse of two: what is outside, else what is too close to call.
+    #[must_use]
+    pub fn worse(self, other: Self) -> Self {
+        match (self, other) {
+            (Self::Outside, _) | (_, Self::Outside) => Self::Outside,
+            (Self::TooClose, _) | (_, Self::TooClose) => Self::TooClose,
+            (Self::Inside, Self::Inside) => Self::Inside,
+        }
+    }
 }
 
 /// The decision on a value whose expanded uncertainty is `u`.

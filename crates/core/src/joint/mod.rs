@@ -3,10 +3,12 @@
 //! Everything here is a pure formula over typed quantities. What a plan asks for, and whether a
 //! pull was right, is decided elsewhere.
 
+mod forecast;
 mod preload;
 mod resilience;
 mod utilisation;
 
+pub use forecast::{Fastening, Forecast};
 pub use preload::{Bearing, Shares, Tightening};
 pub use resilience::{
     BoltEnd, BoltHead, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,

@@ -1,15 +1,18 @@
-//! The parts of a plan, as the rest of Rigore uses them: read, checked and in base units.
+//! The parts of a plan, as the rest of Rigore uses them: read, resolved and in base units.
 
-use super::measuring::{Clearance, Site};
-use super::parts::{Hardware, Sketch, Slot};
-use crate::fastener::{Strength, Thread};
+use super::index::{
+    ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
+};
+use super::parts::{Counting, Sketch, Slot, Turning};
+use super::sites::{Clearance, Family, Site};
 use crate::friction::Lubricant;
-use crate::tightening::{Band, Pattern, Position};
+use crate::joint::{Fastening, Forecast};
+use crate::tightening::{Pattern, Position, Way};
 use serde::Serialize;
+use std::ops::{Index, Range};
 
 /// The reusable specification of one engine.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq, Default)]
 pub struct Plan {
     /// Key of the plan, such as `tarn-5`.
     pub id: String,
@@ -20,14 +23,16 @@ pub struct Plan {
     /// Lubricants the plan may use: the shipped ones and its own.
     pub lubricants: Vec<Lubricant>,
     /// Fasteners by specification.
-    pub fasteners: Vec<Fastener>,
+    pub specs: Vec<FastenerSpec>,
     /// Drawings that joints lie on.
     pub drawings: Vec<Drawing>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
     /// The parts it is made of.
     pub slots: Vec<Slot>,
-    /// What is measured.
+    /// Sites that are alike.
+    pub families: Vec<Family>,
+    /// What is measured, family by family.
     pub sites: Vec<Site>,
     /// What follows from measurements.
     pub clearances: Vec<Clearance>,
@@ -36,31 +41,20 @@ pub struct Plan {
 }
 
 /// A kind of fastener.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Fastener {
+#[derive(Debug, Clone, PartialEq)]
+pub struct FastenerSpec {
     /// Key in the plan.
     pub id: String,
     /// What the builder calls it.
     pub name: String,
     /// Thread designation as written.
     pub designation: String,
-    /// Its thread.
-    #[serde(skip)]
-    pub thread: Thread,
-    /// Its strength.
-    #[serde(skip)]
-    pub strength: Strength,
-    /// Mean bearing diameter Db, mm.
-    pub bearing_diameter_mm: f64,
-    /// Lubricant on the thread.
+    /// Lubricant on the thread, in words.
     pub thread_lubricant: String,
-    /// Lubricant under the head or nut.
+    /// Lubricant under the head or nut, in words.
     pub bearing_lubricant: String,
-    /// Elastic resilience of the bolt, mm/N, where the plan tells its shape.
-    pub bolt_resilience: Option<f64>,
-    /// Elastic resilience of the parts it clamps, mm/N, where the plan tells it.
-    pub part_resilience: Option<f64>,
+    /// Everything its clamp load depends on.
+    pub fastening: Fastening,
     /// Meant to pass yield.
     pub to_yield: bool,
     /// To be replaced once it was loosened.
@@ -104,102 +98,75 @@ pub enum Shape {
 }
 
 /// The fasteners that clamp one part and are tightened together.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Joint {
     /// Key in the plan.
     pub id: String,
     /// What the builder calls it.
     pub name: String,
-    /// The drawing its fasteners lie on.
-    pub drawing: String,
+    /// The drawing its fasteners lie on, by its place in the plan.
+    pub drawing: usize,
     /// Fasteners that share targets.
     pub groups: Vec<Group>,
+    /// Every fastener, group by group, each group in tightening order.
+    pub fasteners: Vec<Position>,
     /// The procedure.
     pub stages: Vec<Stage>,
+    /// The times it is tightened, in the order of the line of work (C-36).
+    pub rounds: Vec<Purpose>,
 }
 
-/// Fasteners of a joint that share a target, in their sequence.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+/// What a joint is tightened for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Purpose {
+    /// To measure, hone or mock up, and then taken apart again.
+    Trial,
+    /// For good.
+    Final,
+}
+
+/// Fasteners of a joint that share a target.
+#[derive(Debug, Clone, PartialEq)]
 pub struct Group {
     /// Key in the joint, such as `inner`.
     pub id: String,
     /// What the builder calls it.
     pub name: String,
     /// Which kind of fastener it has.
-    pub fastener: String,
+    pub spec: SpecIx,
     /// The pattern its sequence follows.
     pub pattern: Pattern,
-    /// Its fasteners in tightening order.
-    pub positions: Vec<Position>,
+    /// Its fasteners in tightening order, by their places in [`Joint::fasteners`].
+    pub fasteners: Range<usize>,
 }
 
 /// One round over a group at one target, or something to do between rounds.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Stage {
-    /// To a torque, in N·m.
-    Torque {
-        /// What the builder calls it.
-        name: String,
-        /// Key of the group.
-        group: String,
-        /// What is wanted.
-        band: Band,
-    },
-    /// On by an angle, in degrees.
-    Angle {
-        /// What the builder calls it.
-        name: String,
-        /// Key of the group.
-        group: String,
-        /// What is wanted.
-        band: Band,
-    },
-    /// Something done by hand.
-    Action {
-        /// What the builder calls it.
-        name: String,
-        /// How it is done.
-        text: String,
-    },
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stage {
+    /// What the builder calls it.
+    pub name: String,
+    /// The group it goes over; none for an action.
+    pub group: Option<GroupIx>,
+    /// How it goes over the group.
+    pub walk: Walk,
+    /// How one fastener is tightened.
+    pub way: Way,
 }
 
-impl Stage {
-    /// What the builder calls it.
-    pub fn name(&self) -> &str {
-        match self {
-            Self::Torque { name, .. } | Self::Angle { name, .. } | Self::Action { name, .. } => name,
-        }
-    }
-
-    /// The group it goes over, unless it is an action.
-    pub fn group(&self) -> Option<&str> {
-        match self {
-            Self::Torque { group, .. } | Self::Angle { group, .. } => Some(group),
-            Self::Action { .. } => None,
-        }
-    }
-
-    /// What is wanted, in N·m or degrees, unless it is an action.
-    pub fn band(&self) -> Option<&Band> {
-        match self {
-            Self::Torque { band, .. } | Self::Angle { band, .. } => Some(band),
-            Self::Action { .. } => None,
-        }
-    }
-
-    /// Whether readings are angles that add up and must not be applied twice (C-11, C-12).
-    pub fn is_angle(&self) -> bool {
-        matches!(self, Self::Angle { .. })
-    }
+/// How a stage goes over its group.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Walk {
+    /// All fasteners of the group, before the next stage starts (C-9).
+    #[default]
+    Round,
+    /// Together with the stage before it: one fastener has both before the next one's turn.
+    Each,
 }
 
 /// One step of a build.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Operation {
     /// Key in the plan.
     pub id: String,
@@ -208,7 +175,7 @@ pub struct Operation {
     /// The word for this kind of step.
     pub kind: Kind,
     /// Operations that must be signed before it starts.
-    pub needs: Vec<String>,
+    pub needs: Vec<OperationIx>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// What is done.
@@ -243,53 +210,31 @@ pub enum Kind {
 }
 
 /// What an operation consists of.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(tag = "work", rename_all = "kebab-case")]
+#[derive(Debug, Clone, PartialEq)]
 pub enum Work {
     /// Items to be confirmed one by one.
-    Items {
-        /// The items.
-        items: Vec<Item>,
-    },
-    /// A joint to be tightened.
+    Items(Vec<Item>),
+    /// A joint to be tightened, in one of its rounds.
     Tighten {
-        /// Key of the joint.
-        joint: String,
+        /// The joint.
+        joint: JointIx,
+        /// Which of its [`Joint::rounds`].
+        round: usize,
     },
-    /// Sites to be measured.
-    Measure {
-        /// Places of the sites in the plan's list, in the order they are measured.
-        sites: Vec<usize>,
-    },
+    /// Sites to be measured, in order.
+    Measure(Vec<SiteIx>),
     /// Parts to be entered.
-    Parts {
-        /// Places of the slots in the plan's list.
-        slots: Vec<usize>,
-    },
+    Parts(Vec<SlotIx>),
     /// Hardware to be counted (C-6).
-    Count {
-        /// The kinds of it.
-        hardware: Vec<Hardware>,
-        /// Key of the operation that counted the same out before, where this counts back.
-        back_of: Option<String>,
-    },
+    Count(Counting),
     /// The crankshaft to be turned (C-33).
-    Turn {
-        /// What was fitted last, to blame for a bind.
-        suspect: String,
-        /// The most that turning may take, N·m, where that is limited.
-        most_nm: Option<f64>,
-        /// The most that turning may take more than the time before, N·m, where that is limited.
-        rise_nm: Option<f64>,
-    },
+    Turn(Turning),
     /// A lead's signature under the whole engine.
     Sign,
 }
 
 /// One thing to confirm.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Item {
     /// Key in the operation.
     pub id: String,
@@ -303,34 +248,78 @@ pub struct Item {
     pub sketch: Option<Sketch>,
 }
 
-fn by_id<'a, T>(list: &'a [T], id: &str, key: impl Fn(&T) -> &str) -> Option<&'a T> {
-    list.iter().find(|item| key(item) == id)
+/// A list of the plan that is looked up by place.
+macro_rules! list {
+    ($index:ident, $field:ident, $item:ident, $of:ident) => {
+        impl Index<$index> for $of {
+            type Output = $item;
+
+            fn index(&self, at: $index) -> &$item {
+                &self.$field[at.0]
+            }
+        }
+    };
 }
 
+list!(SpecIx, specs, FastenerSpec, Plan);
+list!(JointIx, joints, Joint, Plan);
+list!(SlotIx, slots, Slot, Plan);
+list!(FamilyIx, families, Family, Plan);
+list!(SiteIx, sites, Site, Plan);
+list!(ClearanceIx, clearances, Clearance, Plan);
+list!(OperationIx, operations, Operation, Plan);
+list!(GroupIx, groups, Group, Joint);
+list!(StageIx, stages, Stage, Joint);
+list!(FastenerIx, fasteners, Position, Joint);
+
 impl Plan {
-    /// The lubricant with this key.
-    pub fn lubricant(&self, id: &str) -> Option<&Lubricant> {
-        by_id(&self.lubricants, id, |l| &l.id)
+    /// The place of the joint with this key.
+    pub fn joint(&self, id: &str) -> Option<JointIx> {
+        self.joints.iter().position(|joint| joint.id == id).map(JointIx)
     }
 
-    /// The fastener with this key.
-    pub fn fastener(&self, id: &str) -> Option<&Fastener> {
-        by_id(&self.fasteners, id, |f| &f.id)
+    /// The place of the operation with this key.
+    pub fn operation(&self, id: &str) -> Option<OperationIx> {
+        self.operations.iter().position(|operation| operation.id == id).map(OperationIx)
     }
 
-    /// The drawing with this key.
-    pub fn drawing(&self, id: &str) -> Option<&Drawing> {
-        by_id(&self.drawings, id, |d| &d.id)
+    /// The places of all operations, in the order of the line.
+    pub fn line(&self) -> impl Iterator<Item = OperationIx> + Clone + use<> {
+        (0..self.operations.len()).map(OperationIx)
     }
 
-    /// The joint with this key.
-    pub fn joint(&self, id: &str) -> Option<&Joint> {
-        by_id(&self.joints, id, |j| &j.id)
+    /// The place of the slot with this key.
+    pub fn slot(&self, id: &str) -> Option<SlotIx> {
+        self.slots.iter().position(|slot| slot.id == id).map(SlotIx)
     }
 
-    /// The operation with this key, and its place in the line.
-    pub fn operation(&self, id: &str) -> Option<(usize, &Operation)> {
-        self.operations.iter().enumerate().find(|(_, operation)| operation.id == id)
+    /// The place of the site with this key.
+    pub fn site(&self, id: &str) -> Option<SiteIx> {
+        self.sites.iter().position(|site| site.id == id).map(SiteIx)
+    }
+
+    /// The place of the clearance with this key.
+    pub fn clearance(&self, id: &str) -> Option<ClearanceIx> {
+        self.clearances.iter().position(|clearance| clearance.id == id).map(ClearanceIx)
+    }
+
+    /// The site of a family that belongs to a member, counted from 0.
+    pub fn member(&self, family: FamilyIx, member: usize) -> Option<SiteIx> {
+        let sites = &self[family].sites;
+        (member < sites.len()).then(|| SiteIx(sites.start + member))
+    }
+
+    /// How many members a clearance has.
+    pub fn members(&self, clearance: &Clearance) -> usize {
+        clearance.families().next().map_or(0, |family| self[family].sites.len())
+    }
+
+    /// The joint and its round of a tightening operation.
+    pub fn tightens(&self, operation: OperationIx) -> Option<(JointIx, usize)> {
+        match self[operation].work {
+            Work::Tighten { joint, round } => Some((joint, round)),
+            _ => None,
+        }
     }
 
     /// Uses that its clearances have windows for.
@@ -344,44 +333,52 @@ impl Plan {
         uses
     }
 
-    /// The site with this key, and its place in the list.
-    pub fn site(&self, id: &str) -> Option<(usize, &Site)> {
-        self.sites.iter().enumerate().find(|(_, site)| site.id == id)
+    /// The specification of the fasteners that a stage goes over.
+    pub fn spec(&self, joint: &Joint, stage: StageIx) -> Option<&FastenerSpec> {
+        Some(&self[joint.group_of(stage)?.spec])
     }
 
-    /// The members of a family of sites, by number.
-    pub fn family<'a>(&'a self, family: &'a str) -> impl Iterator<Item = (usize, &'a Site)> {
-        self.sites.iter().enumerate().filter(move |(_, site)| site.family == family)
-    }
-
-    /// How many members a clearance has.
-    pub fn members(&self, clearance: &Clearance) -> usize {
-        clearance.first_family().map_or(0, |family| self.family(family).count())
-    }
-
-    /// The place in the line and the joint of a tightening operation.
-    pub fn joint_of(&self, operation: &str) -> Option<(usize, &Joint)> {
-        let (at, planned) = self.operation(operation)?;
-        match &planned.work {
-            Work::Tighten { joint } => Some((at, self.joint(joint)?)),
-            _ => None,
-        }
+    /// The clamp load to expect after a stage of a joint: what the stages of its group up to it give.
+    /// `None` for actions, and for angles on a fastener without resilience.
+    pub fn forecast(&self, joint: &Joint, stage: StageIx) -> Option<Forecast> {
+        let group = joint[stage].group?;
+        let fastening = &self[joint[group].spec].fastening;
+        let of_group = joint.stages[..=stage.0].iter().filter(|stage| stage.group == Some(group));
+        of_group.fold(None, |before, stage| {
+            let rules = stage.way.rules();
+            rules.load(fastening, before, rules.band()?.target)
+        })
     }
 }
 
 impl Joint {
-    /// The group with this key.
-    pub fn group(&self, id: &str) -> Option<&Group> {
-        by_id(&self.groups, id, |g| &g.id)
-    }
-
     /// The group of a stage.
-    pub fn group_of(&self, stage: &Stage) -> Option<&Group> {
-        stage.group().and_then(|id| self.group(id))
+    pub fn group_of(&self, stage: StageIx) -> Option<&Group> {
+        self[stage].group.map(|group| &self[group])
     }
 
     /// The group a fastener belongs to.
-    pub fn group_with(&self, fastener: &str) -> Option<&Group> {
-        self.groups.iter().find(|group| group.positions.iter().any(|p| p.id == fastener))
+    pub fn group_with(&self, fastener: FastenerIx) -> Option<&Group> {
+        self.groups.iter().find(|group| group.fasteners.contains(&fastener.0))
+    }
+
+    /// The place of the fastener with this name.
+    pub fn fastener(&self, id: &str) -> Option<FastenerIx> {
+        self.fasteners.iter().position(|fastener| fastener.id == id).map(FastenerIx)
+    }
+
+    /// Stages that are walked together: all but the first of them are [`Walk::Each`].
+    pub fn legs(&self) -> impl Iterator<Item = Range<usize>> {
+        let mut start = 0;
+        std::iter::from_fn(move || {
+            let first = start;
+            if first >= self.stages.len() {
+                return None;
+            }
+            let together =
+                |stage: &&Stage| stage.walk == Walk::Each && stage.group == self.stages[first].group;
+            start += 1 + self.stages[first + 1..].iter().take_while(together).count();
+            Some(first..start)
+        })
     }
 }

@@ -1,33 +1,45 @@
 //! The engine plan: what should be done to one kind of engine.
 //!
-//! A plan is a TOML document (docs/plan-format.md). [`Plan::read`] reads it whole and reports every
-//! fault at once, each with file, path and line; a plan with an error is not a plan. What was
-//! done to an engine does not live here but in [`crate::build`].
+//! A plan is a TOML document (docs/plan-format.md). [`Plan::read`] makes a plan of a text, or says
+//! why it is none; [`Plan::judge`] checks it besides, when it is added. A check that is added later
+//! therefore never makes an old build unreadable. What was done to an engine does not live here but
+//! in [`crate::engine`].
 
+mod check;
 mod document;
-mod forecast;
-mod measuring;
+mod index;
 mod parts;
 mod read;
-mod read_joint;
-mod read_measuring;
-mod read_operations;
-mod read_parts;
-mod reader;
+mod sites;
 
-pub use document::*;
-pub use forecast::Forecast;
-pub use measuring::{Clearance, Cylinder, Place, Rule, Site, SiteForm, Size, UseWindow};
-pub use parts::{Hardware, RingGap, Sketch, Slot};
-pub use reader::{Fault, Severity};
+pub use crate::document::{Fault, Severity};
+pub use document::{
+    Drawing, FastenerSpec, Group, Item, Joint, Kind, Operation, Plan, Purpose, Shape, Stage, Walk, Work,
+};
+pub use index::{
+    ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
+};
+pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
+pub use sites::{Clearance, Cylinder, Family, Place, Rule, Site, SiteForm, Size, UseWindow};
 
 impl Plan {
-    /// Reads a plan, with the warnings it gives rise to.
+    /// Makes a plan of a text.
     ///
     /// # Errors
-    /// Every fault of the document, warnings included, in the order of its lines.
-    pub fn read(file: &str, source: &str) -> Result<(Self, Vec<Fault>), Vec<Fault>> {
-        read::plan(file, source)
+    /// Why it is none, by line.
+    pub fn read(file: &str, source: &str) -> Result<Self, Vec<Fault>> {
+        let (plan, report) = read::plan(file, source);
+        if report.has_errors() { Err(report.into_faults()) } else { Ok(plan) }
+    }
+
+    /// Makes a plan of a text and checks it, with the warnings it gives rise to.
+    ///
+    /// # Errors
+    /// Every fault, warnings included, in the order of its lines.
+    pub fn judge(file: &str, source: &str) -> Result<(Self, Vec<Fault>), Vec<Fault>> {
+        let (plan, report) = read::plan(file, source);
+        check::plan(&plan, &report);
+        if report.has_errors() { Err(report.into_faults()) } else { Ok((plan, report.into_faults())) }
     }
 }
 

@@ -1,16 +1,18 @@
 //! What an engine is made of besides its joints: parts, loose hardware, and sketches of how they
 //! lie.
 
+use super::index::OperationIx;
 use serde::Serialize;
 
 /// A place for one part.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Slot {
     /// Key in the plan, such as `rod-3`.
     pub id: String,
     /// Key of the set it belongs to, such as `rod`.
     pub family: String,
+    /// Which `[[slot]]` of the plan it comes from.
+    pub set: usize,
     /// What the builder calls it.
     pub name: String,
     /// How many engines such a part may be in, where that is limited (C-16).
@@ -18,8 +20,7 @@ pub struct Slot {
 }
 
 /// A kind of loose hardware, and how many of it the engine takes.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Hardware {
     /// Key in the operation.
     pub id: String,
@@ -27,6 +28,26 @@ pub struct Hardware {
     pub name: String,
     /// How many the engine takes.
     pub count: u32,
+}
+
+/// Hardware to be counted (C-6).
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Counting {
+    /// The kinds of it.
+    pub hardware: Vec<Hardware>,
+    /// The operation that counted the same out before, where this counts back.
+    pub back_of: Option<OperationIx>,
+}
+
+/// The crankshaft to be turned (C-33).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Turning {
+    /// What was fitted last, to blame for a bind.
+    pub suspect: String,
+    /// The most that turning may take, N·m, where that is limited.
+    pub most_nm: Option<f64>,
+    /// The most that turning may take more than the time before, N·m, where that is limited.
+    pub rise_nm: Option<f64>,
 }
 
 /// How something lies, drawn.

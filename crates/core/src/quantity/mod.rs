@@ -7,7 +7,7 @@
 mod text;
 mod units;
 
-pub use text::{ReadError, format, read};
+pub use text::{ReadError, format, format_fine, read};
 pub use units::{Dimension, UNITS, Unit, unit};
 pub use uom::si::f64::{Angle, Force, Length, Pressure, Torque};
 

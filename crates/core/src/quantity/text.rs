@@ -7,7 +7,7 @@ use thiserror::Error;
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum ReadError {
     /// Nothing was written.
-    #[error("empty: a {} such as `{example}` is needed", .dimension.word())]
+    #[error("empty: {} such as `{example}` is needed", .dimension.one())]
     Empty {
         /// What was wanted.
         dimension: Dimension,
@@ -18,7 +18,7 @@ pub enum ReadError {
     #[error("`{0}` does not start with a number")]
     Number(String),
     /// The unit is not one Rigore knows.
-    #[error("unit `{unit}` is not known; a {} is given in {allowed}", .dimension.word())]
+    #[error("unit `{unit}` is not known; {} is given in {allowed}", .dimension.one())]
     UnknownUnit {
         /// What was written.
         unit: String,
@@ -28,7 +28,7 @@ pub enum ReadError {
         allowed: String,
     },
     /// The unit measures something else.
-    #[error("`{unit}` is a unit of {}, and a {} is needed: {allowed}", .found.word(), .dimension.word())]
+    #[error("`{unit}` is a unit of {}, and {} is needed: {allowed}", .found.word(), .dimension.one())]
     WrongDimension {
         /// What was written.
         unit: String,
@@ -113,8 +113,21 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
 
 /// Writes a value given in base units in `unit`, with that unit's decimals and symbol.
 pub fn format(base_value: f64, unit: &Unit) -> String {
+    with_decimals(base_value, unit, usize::from(unit.decimals))
+}
+
+/// The same with one decimal more where the value has it: a reading just past a limit must not be
+/// written as the limit.
+pub fn format_fine(base_value: f64, unit: &Unit) -> String {
+    let decimals = usize::from(unit.decimals);
+    let fine = with_decimals(base_value, unit, decimals + 1);
+    let number: String = fine.chars().take_while(|c| c.is_ascii_digit() || matches!(c, '.' | '-')).collect();
+    if number.ends_with('0') { with_decimals(base_value, unit, decimals) } else { fine }
+}
+
+fn with_decimals(base_value: f64, unit: &Unit, decimals: usize) -> String {
     let value = (base_value - unit.offset) / unit.factor;
-    let text = format!("{value:.*}", usize::from(unit.decimals));
+    let text = format!("{value:.decimals$}");
     let text = if text.trim_start_matches('-').chars().all(|c| matches!(c, '0' | '.')) {
         text.trim_start_matches('-').to_owned()
     } else {

@@ -15,16 +15,21 @@ pub enum Dimension {
     Length,
     /// An angle of turn; base unit degree.
     Angle,
-    /// A stress or strength; base unit MPa.
+    /// A stress or strength; base unit `MPa`.
     Pressure,
     /// A temperature; base unit °C.
     Temperature,
     /// A volume; base unit cm³.
     Volume,
+    /// A ratio to one; base unit `: 1`.
+    Ratio,
 }
 
 impl Dimension {
     /// The unit every figure of this dimension is kept in, in plans, events and calculations.
+    ///
+    /// # Panics
+    /// Never: every base unit is in the table.
     pub fn base(self) -> &'static Unit {
         match self {
             Self::Torque => unit("N·m"),
@@ -34,8 +39,23 @@ impl Dimension {
             Self::Pressure => unit("MPa"),
             Self::Temperature => unit("°C"),
             Self::Volume => unit("cm³"),
+            Self::Ratio => unit(": 1"),
         }
         .expect("every base unit is in the table")
+    }
+
+    /// One of it, as an error says it: `an angle`.
+    pub fn one(self) -> &'static str {
+        match self {
+            Self::Torque => "a torque",
+            Self::Force => "a force",
+            Self::Length => "a length",
+            Self::Angle => "an angle",
+            Self::Pressure => "a stress",
+            Self::Temperature => "a temperature",
+            Self::Volume => "a volume",
+            Self::Ratio => "a ratio",
+        }
     }
 
     /// The word an error uses for it.
@@ -48,6 +68,7 @@ impl Dimension {
             Self::Pressure => "stress",
             Self::Temperature => "temperature",
             Self::Volume => "volume",
+            Self::Ratio => "ratio",
         }
     }
 }
@@ -153,6 +174,7 @@ pub const UNITS: &[Unit] = &[
         spellings: &["°f", "ºf", "f", "degf", "fahrenheit"],
     },
     row("cm³", Dimension::Volume, 1.0, 1, &["cm³", "cm3", "cc", "ml"]),
+    row(": 1", Dimension::Ratio, 1.0, 2, &[":1"]),
 ];
 
 /// The unit with this symbol.

@@ -1,9 +1,16 @@
-//! Tightening by hand: the order of fasteners, what an angle looks like, and judging a pull.
+//! Tightening by hand: the order of fasteners, the ways to tighten one, what is asked for and how
+//! what was read is judged. Which engine has which joints does not live here.
 
-mod angle;
-mod judge;
+mod band;
+mod reading;
+mod readout;
 mod sequence;
+mod target;
+pub mod way;
 
-pub use angle::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position};
-pub use judge::{Band, Verdict};
+pub use band::{Band, Verdict};
+pub use reading::Reading;
+pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position};
 pub use sequence::{Pattern, Position, SequenceError, order, stray};
+pub use target::{Correction, Target};
+pub use way::{Had, Way};

@@ -1,13 +1,15 @@
 //! Builds: beginning one, looking at it, recording what is done to it.
 
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use rigore_core::build::{Bench, BuildView, Command, Do, Event, PlanRef};
+use rigore_core::engine::{self, Begin, Bench, BuildView, Command, Event, Person, PlanRef, Tools};
 use rigore_core::sheet::Sheet;
+use rigore_store::Recorded;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -53,7 +55,7 @@ pub struct OperationPath {
 
 /// Begins a build.
 #[utoipa::path(post, path = "/api/builds", request_body = NewBuild,
-    responses((status = 200, body = Answer), (status = 422, body = Problem)))]
+    responses((status = 200, body = Answer), WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn begin(
     State(app): State<App>,
     By(by): By,
@@ -63,55 +65,56 @@ pub async fn begin(
     let plan = plans.into_iter().find(|plan| plan.hash == new.plan);
     let plan =
         plan.ok_or_else(|| Problem::field("plan", "no plan has this hash; choose one of /api/plans"))?;
-    let plan = PlanRef { hash: plan.hash, id: plan.id, name: plan.name };
-    let command = Command {
-        id: new.id,
-        seen: 0,
-        what: Do::Begin {
-            name: new.name,
-            plan,
-            use_for: new.use_for,
-            owner: new.owner,
-            identity: new.identity,
-        },
+    let wanted = Begin {
+        name: new.name,
+        plan: PlanRef { hash: plan.hash, id: plan.id, name: plan.name },
+        use_for: new.use_for,
+        owner: new.owner,
+        identity: new.identity,
     };
-    record(&app, new.id, &by, &command).await.map(Json)
+    let begun = app.store.begin(new.id, &by, OffsetDateTime::now_utc(), new.id, &wanted).await?;
+    Ok(Json(begun.into()))
+}
+
+impl From<Recorded> for Answer {
+    fn from(recorded: Recorded) -> Self {
+        let seq = recorded.events.last().map_or(0, |event| event.seq);
+        Self { build: recorded.build, seq, events: recorded.events }
+    }
 }
 
 /// A build from its first operation to its last.
 #[utoipa::path(get, path = "/api/builds/{build}", params(("build" = Uuid, Path)),
-    responses((status = 200, body = BuildView), (status = 404, body = Problem)))]
+    responses((status = 200, body = BuildView), NotThere, Looking))]
 pub async fn build(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<BuildView>, Problem> {
-    Ok(Json(app.store.read(build, rigore_core::build::State::view).await?))
+    Ok(Json(app.store.read(build, engine::State::view).await?))
 }
 
 /// One operation at the bench.
 #[utoipa::path(get, path = "/api/builds/{build}/operations/{operation}",
     params(("build" = Uuid, Path), ("operation" = String, Path)),
-    responses((status = 200, body = Bench), (status = 404, body = Problem)))]
+    responses((status = 200, body = Bench), NotThere, Looking))]
 pub async fn bench(
     State(app): State<App>,
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
 ) -> Result<Json<Bench>, Problem> {
-    let (tools, now) = (&app.roster.instruments, OffsetDateTime::now_utc());
-    let look = |state: &rigore_core::build::State| {
-        state.plan.operation(&path.operation).map(|(at, _)| state.bench(at, tools, now))
-    };
+    let tools = Tools { instruments: &app.roster.instruments, now: OffsetDateTime::now_utc() };
+    let look = |state: &engine::State| state.plan.operation(&path.operation).map(|at| state.bench(at, tools));
     let bench = app.store.read(build, look).await?;
     bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
 }
 
 /// The build sheet.
 #[utoipa::path(get, path = "/api/builds/{build}/sheet", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Sheet), (status = 404, body = Problem)))]
+    responses((status = 200, body = Sheet), NotThere, Looking))]
 pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Sheet>, Problem> {
     Ok(Json(app.store.read(build, Sheet::of).await?))
 }
 
 /// Every pull of a build as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/sheet.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
 pub async fn sheet_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
@@ -122,7 +125,7 @@ pub async fn sheet_csv(
 
 /// Every size that was read on a build, as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/readings.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
 pub async fn readings_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
@@ -146,29 +149,19 @@ fn download<E: std::fmt::Display>(csv: Result<String, E>, name: &str) -> Result<
 
 /// Records what was done. Facts are always recorded; decisions may be refused.
 #[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path)), request_body = Command,
-    responses((status = 200, body = Answer), (status = 403, body = Problem), (status = 409, body = Problem),
-        (status = 422, body = Problem), (status = 503, body = Problem)))]
+    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn command(
     State(app): State<App>,
     BuildId(build): BuildId,
     By(by): By,
     Body(command): Body<Command>,
 ) -> Result<Json<Answer>, Problem> {
-    if matches!(command.what, Do::Begin { .. }) {
-        return Err(Problem::field("do.type", "a build is begun by POST /api/builds"));
-    }
     record(&app, build, &by, &command).await.map(Json)
 }
 
 /// The one way to record, for people and stand-ins alike.
-pub async fn record(
-    app: &App,
-    build: Uuid,
-    by: &rigore_core::build::Person,
-    command: &Command,
-) -> Result<Answer, Problem> {
+pub async fn record(app: &App, build: Uuid, by: &Person, command: &Command) -> Result<Answer, Problem> {
     let now = OffsetDateTime::now_utc();
     let recorded = app.store.record(build, by, &app.roster, now, command).await?;
-    let seq = recorded.events.last().map_or(0, |event| event.seq);
-    Ok(Answer { build, seq, events: recorded.events })
+    Ok(recorded.into())
 }

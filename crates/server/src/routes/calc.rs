@@ -1,6 +1,8 @@
 //! The calculations by name.
 
 use crate::Problem;
+use crate::answers::{TooLarge, WrongField};
+use crate::extract::Text;
 use axum::Json;
 use axum::extract::Path;
 use rigore_core::calc;
@@ -14,7 +16,7 @@ pub async fn list() -> Json<Vec<&'static calc::Calculation>> {
 
 /// Runs a calculation: the same as `rigore calc NAME`.
 #[utoipa::path(post, path = "/api/calc/{name}", params(("name" = String, Path)), request_body = Value,
-    responses((status = 200, body = Value), (status = 422, body = Problem)))]
-pub async fn run(Path(name): Path<String>, body: String) -> Result<Json<Value>, Problem> {
+    responses((status = 200, body = Value), WrongField, TooLarge))]
+pub async fn run(Path(name): Path<String>, Text(body): Text) -> Result<Json<Value>, Problem> {
     Ok(Json(calc::run(&name, &body)?))
 }

@@ -1,6 +1,7 @@
 //! Live updates of one build as server-sent events, resumable by the last event's id.
 
-use crate::extract::BuildId;
+use crate::answers::{Looking, NotThere, WrongField};
+use crate::extract::{Asked, BuildId};
 use crate::{App, Problem};
 use async_stream::stream;
 use axum::extract::State;
@@ -8,10 +9,12 @@ use axum::http::HeaderMap;
 use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
-use serde::Serialize;
+use rigore_core::tightening::Verdict;
+use serde::{Deserialize, Serialize};
 use std::convert::Infallible;
 use std::time::Duration;
 use tokio::sync::broadcast::error::RecvError;
+use utoipa::IntoParams;
 use uuid::Uuid;
 
 /// Screens look by themselves this often, should a notification be lost.
@@ -28,26 +31,37 @@ pub struct Live {
     pub operation: String,
     /// The fastener.
     pub fastener: String,
-    /// Torque now, N·m.
-    pub torque_nm: f64,
-    /// Angle now, degrees.
-    pub angle_deg: f64,
+    /// What it reads of what is asked for, with what the fastener has already; in the base unit.
+    pub value: f64,
+    /// What that comes to against the target.
+    pub verdict: Verdict,
 }
 
-/// Live updates: `entry` events carry an entry of the record and its number as id; `live` events
-/// carry what an instrument shows. With `Last-Event-ID`, entries after it come first.
-#[utoipa::path(get, path = "/api/builds/{build}/events", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/event-stream"), (status = 404, body = Problem)))]
+/// Where to go on.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Since {
+    /// The last entry that the client had seen: the ones after it come first.
+    after: Option<u64>,
+}
+
+/// Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
+/// carry an entry of the record and its number as id; `live` events carry what an instrument shows.
+/// With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
+#[utoipa::path(get, path = "/api/builds/{build}/events", params(("build" = Uuid, Path), Since),
+    responses((status = 200, body = String, content_type = "text/event-stream"), NotThere, WrongField, Looking))]
 pub async fn events(
     State(app): State<App>,
     BuildId(build): BuildId,
+    Asked(since): Asked<Since>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let signals = app.store.subscribe();
     let live = app.live.subscribe();
     let now = app.store.read(build, |state| state.seq).await?;
     let last = headers.get("last-event-id").and_then(|id| id.to_str().ok()).and_then(|id| id.parse().ok());
-    let stream = follow(app, build, last.unwrap_or(now), signals, live);
+    let last = last.or(since.after).unwrap_or(now);
+    let stream = follow(app, build, last, signals, live);
     Ok(Sse::new(stream).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
@@ -60,6 +74,7 @@ fn follow(
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
     stream! {
+        yield Ok(Event::default().event("here").id(last.to_string()).data(last.to_string()));
         let mut look = tokio::time::interval(LOOK);
         loop {
             let due = tokio::select! {

@@ -1,6 +1,7 @@
 //! Engine plans: which there are, and checking a text before it becomes one.
 
-use crate::extract::By;
+use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::extract::{By, Text};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -35,7 +36,7 @@ pub struct Checked {
 }
 
 /// Every plan.
-#[utoipa::path(get, path = "/api/plans", responses((status = 200, body = Vec<PlanListed>)))]
+#[utoipa::path(get, path = "/api/plans", responses((status = 200, body = Vec<PlanListed>), Looking))]
 pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Problem> {
     let mut listed = Vec::new();
     for row in app.store.plans().await? {
@@ -48,9 +49,10 @@ pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Prob
 }
 
 /// Checks the TOML text of a plan; every fault at once, with its line.
-#[utoipa::path(post, path = "/api/plans/check", request_body = String, responses((status = 200, body = Checked)))]
-pub async fn check(_by: By, source: String) -> Json<Checked> {
-    Json(match Plan::read("plan.toml", &source) {
+#[utoipa::path(post, path = "/api/plans/check", request_body = String,
+    responses((status = 200, body = Checked), WrongField, TooLarge, Who))]
+pub async fn check(_by: By, Text(source): Text) -> Json<Checked> {
+    Json(match Plan::judge("plan.toml", &source) {
         Ok((_, faults)) => Checked { usable: true, faults },
         Err(faults) => Checked { usable: false, faults },
     })

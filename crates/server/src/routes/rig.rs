@@ -3,12 +3,15 @@
 
 use super::builds::{Answer, record};
 use super::live::Live;
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::build::{Command, Do, Given, Method, State as Build, Step};
-use rigore_core::plan::{Fastener, Plan};
+use rigore_core::engine::{Command, Do, Given, Method, Pull, State as Build, Step};
+use rigore_core::plan::{FastenerSpec, StageIx};
+use rigore_core::quantity::Dimension;
+use rigore_core::tightening;
 use rigore_rig::{JointSpec, Pulled, SimulatedBolt, Target, Wrench};
 use serde::Deserialize;
 use std::time::Duration;
@@ -46,6 +49,7 @@ pub struct RigPull {
 struct Task {
     stage: usize,
     fastener: String,
+    asked: tightening::Target,
     target: Target,
     spec: JointSpec,
     before_nm: f64,
@@ -54,7 +58,7 @@ struct Task {
 
 /// Pulls the next fastener with the simulated wrench.
 #[utoipa::path(post, path = "/api/builds/{build}/rig/pull", params(("build" = Uuid, Path)), request_body = RigPull,
-    responses((status = 200, body = Answer), (status = 409, body = Problem), (status = 422, body = Problem)))]
+    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn pull(
     State(app): State<App>,
     BuildId(build): BuildId,
@@ -81,17 +85,19 @@ pub async fn pull(
     record(&app, build, &by, &command).await.map(Json)
 }
 
+fn given(pulled: &Pulled) -> Given {
+    Given { torque_nm: Some(pulled.torque_nm), angle_deg: Some(pulled.angle_deg), ..Given::default() }
+}
+
 fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
-    let reading =
-        Given { torque_nm: Some(pulled.torque_nm), angle_deg: Some(pulled.angle_deg), ..Given::default() };
-    let what = Do::Pull {
+    let what = Do::Pull(Pull {
         operation: wanted.operation,
         stage: task.stage,
         fastener: task.fastener.clone(),
-        reading,
+        reading: given(pulled),
         method: Method::Device,
         instrument: wanted.instrument,
-    };
+    });
     Command { id: wanted.id, seen: wanted.seen, what }
 }
 
@@ -99,45 +105,48 @@ fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
 pub fn reading(state: &Build, operation: &str, aim: f64) -> Option<(usize, String, Given)> {
     let task = task(state, operation, aim)?;
     let pulled = simulate(&task);
-    let given =
-        Given { torque_nm: Some(pulled.torque_nm), angle_deg: Some(pulled.angle_deg), ..Given::default() };
-    Some((task.stage, task.fastener, given))
+    Some((task.stage, task.fastener, given(&pulled)))
 }
 
 fn task(state: &Build, operation: &str, aim: f64) -> Option<Task> {
-    let (at, joint) = state.plan.joint_of(operation)?;
-    let Step::Pull { stage, fastener, angle, band, so_far, .. } = state.step(at) else { return None };
-    let group = joint.group_of(joint.stages.get(stage)?)?;
-    let planned = state.plan.fastener(&group.fastener)?;
-    let before = joint.stages[..stage].iter().rev().find(|s| s.group() == Some(&group.id) && !s.is_angle());
+    let at = state.plan.operation(operation)?;
+    let (joint, _) = state.plan.tightens(at)?;
+    let joint = &state.plan[joint];
+    let Step::Pull(step) = state.step(at) else { return None };
+    let stage = StageIx(step.stage);
+    let spec = spec(state.plan.spec(joint, stage)?);
+    let snug = joint.stages[..stage.0].iter().rev().find(|earlier| {
+        earlier.group == joint[stage].group && earlier.way.rules().dimension() == Some(Dimension::Torque)
+    });
     let mut seed = 0xcbf2_9ce4_8422_2325_u64;
-    for byte in state.name.bytes().chain(fastener.bytes()) {
+    for byte in state.begun.name.bytes().chain(step.fastener.bytes()) {
         seed = (seed ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3);
     }
+    let figure = step.target.shown * aim;
     Some(Task {
-        stage,
-        target: if angle {
-            Target::Angle((band.target - so_far) * aim)
-        } else {
-            Target::Torque(band.target * aim)
+        stage: stage.0,
+        target: match step.target.dimension {
+            Dimension::Angle => Target::Angle(figure),
+            _ => Target::Torque(figure),
         },
-        spec: spec(&state.plan, planned)?,
-        before_nm: before.and_then(|s| s.band()).map_or(0.0, |band| band.target),
+        asked: step.target,
+        spec,
+        before_nm: snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target),
         seed,
-        fastener,
+        fastener: step.fastener,
     })
 }
 
-fn spec(plan: &Plan, fastener: &Fastener) -> Option<JointSpec> {
-    let resilience = fastener.bolt_resilience.zip(fastener.part_resilience).map(|(bolt, parts)| bolt + parts);
-    Some(JointSpec {
-        thread: fastener.thread,
-        bearing_diameter_mm: fastener.bearing_diameter_mm,
-        friction: plan.friction(fastener)?[1],
-        resilience: resilience.unwrap_or(USUAL_RESILIENCE),
+fn spec(spec: &FastenerSpec) -> JointSpec {
+    let fastening = &spec.fastening;
+    JointSpec {
+        thread: fastening.thread,
+        bearing_diameter_mm: fastening.bearing_diameter_mm,
+        friction: fastening.friction[1],
+        resilience: fastening.resilience.map_or(USUAL_RESILIENCE, |(bolt, parts)| bolt + parts),
         friction_scatter: SCATTER,
         running_nm: RUNNING_NM,
-    })
+    }
 }
 
 fn simulate(task: &Task) -> Pulled {
@@ -152,13 +161,17 @@ fn simulate(task: &Task) -> Pulled {
 async fn show(app: &App, build: Uuid, operation: &str, task: &Task, pulled: &Pulled) {
     let stride = (pulled.samples.len() / FRAMES).max(1);
     for sample in pulled.samples.iter().step_by(stride) {
+        let read = match task.target {
+            Target::Angle(_) => sample.angle_deg,
+            Target::Torque(_) => sample.torque_nm,
+        };
         // Nobody watching is no error.
         let _ = app.live.send(Live {
             build,
             operation: operation.to_owned(),
             fastener: task.fastener.clone(),
-            torque_nm: sample.torque_nm,
-            angle_deg: sample.angle_deg,
+            value: task.asked.so_far + read,
+            verdict: task.asked.judge(read),
         });
         tokio::time::sleep(FRAME).await;
     }

@@ -1,23 +1,63 @@
 //! The shop: its engines, people and instruments.
 
+use crate::answers::{Looking, WrongField};
+use crate::extract::Asked;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::build::{Instrument, Person, Summary};
+use rigore_core::engine::{BuildStatus, Instrument, Person, Summary};
 use rigore_core::quantity::{UNITS, Unit};
-use serde::Serialize;
-use utoipa::ToSchema;
+use rigore_store::Wanted;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
+
+/// Engines on a page, where it is not said how many.
+const PAGE: u32 = 40;
+/// Engines on a page at most.
+const MOST: u32 = 400;
+
+/// What of the shop is wanted.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct ShopWanted {
+    /// Only engines that stand so. Where it is not said: all that are not finished, or all that are
+    /// found.
+    show: Option<BuildStatus>,
+    /// Only engines whose name, owner, number, or a part's serial or batch holds every word of this.
+    #[serde(default)]
+    find: String,
+    /// How many engines, 40 where it is not said.
+    limit: Option<u32>,
+}
 
 /// Everything the shop page shows.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Shop {
-    /// Builds, the one touched last first.
+    /// Engines: held ones first, then those in work, then those just taken in, then finished ones; the
+    /// one touched last first among them.
     pub builds: Vec<ShopBuild>,
+    /// Whether there are more than these.
+    pub more: bool,
+    /// How many there are of what was looked for, by how they stand.
+    pub counts: ShopCounts,
     /// People by name and role.
     pub people: Vec<Person>,
     /// Instruments.
     pub instruments: Vec<Instrument>,
+}
+
+/// How many engines stand how.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ShopCounts {
+    /// Nothing is done yet.
+    pub taken_in: u64,
+    /// Work is going on.
+    pub in_work: u64,
+    /// Something has to be mended or accepted.
+    pub held: u64,
+    /// Signed off.
+    pub finished: u64,
 }
 
 /// A build in the shop.
@@ -31,18 +71,36 @@ pub struct ShopBuild {
 }
 
 /// Answers when Rigore is ready.
-#[utoipa::path(get, path = "/healthz", responses((status = 200, body = String)))]
+#[utoipa::path(get, path = "/healthz", responses((status = 200, body = String), Looking))]
 pub async fn healthz(State(app): State<App>) -> Result<&'static str, Problem> {
     app.store.plans().await?;
     Ok("ready\n")
 }
 
 /// The shop.
-#[utoipa::path(get, path = "/api/shop", responses((status = 200, body = Shop)))]
-pub async fn shop(State(app): State<App>) -> Result<Json<Shop>, Problem> {
-    let builds = app.store.builds().await?;
+#[utoipa::path(get, path = "/api/shop", params(ShopWanted),
+    responses((status = 200, body = Shop), WrongField, Looking))]
+pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> Result<Json<Shop>, Problem> {
+    let limit = wanted.limit.unwrap_or(PAGE);
+    if !(1..=MOST).contains(&limit) {
+        return Err(Problem::field("limit", format!("a whole number from 1 to {MOST} is needed")));
+    }
+    // One more than is shown tells whether there are more.
+    let wanted = Wanted { status: wanted.show, find: wanted.find, limit: limit + 1 };
+    let list = app.store.list(&wanted).await?;
+    let shown = usize::try_from(limit).unwrap_or(usize::MAX);
+    let more = list.rows.len() > shown;
+    let builds = list.rows.into_iter().take(shown);
+    let counts = list.counts;
     Ok(Json(Shop {
-        builds: builds.into_iter().map(|row| ShopBuild { id: row.id, summary: row.summary }).collect(),
+        builds: builds.map(|row| ShopBuild { id: row.id, summary: row.summary }).collect(),
+        more,
+        counts: ShopCounts {
+            taken_in: counts.taken_in,
+            in_work: counts.in_work,
+            held: counts.held,
+            finished: counts.finished,
+        },
         people: app.roster.people.clone(),
         instruments: app.roster.instruments.clone(),
     }))

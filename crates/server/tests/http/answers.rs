@@ -96,6 +96,12 @@ async fn a_plan_is_checked_with_every_fault() {
     );
 }
 
+/// The numbers of a live stream: where it goes on, then every entry.
+fn numbers(text: &str) -> Vec<u64> {
+    assert!(text.starts_with("event: here\n"), "{text}");
+    text.lines().filter_map(|line| line.strip_prefix("id: ")).filter_map(|id| id.parse().ok()).collect()
+}
+
 #[tokio::test]
 async fn live_updates_go_on_after_the_last_entry_seen() {
     let server = Server::start().await;
@@ -114,8 +120,97 @@ async fn live_updates_go_on_after_the_last_entry_seen() {
         }
     });
     read.await.expect("the entry arrives");
-    let ids = text.lines().filter_map(|line| line.strip_prefix("id: ")).filter_map(|id| id.parse().ok());
-    assert_eq!(ids.collect::<Vec<u64>>(), (seen - 1..=last).collect::<Vec<_>>());
+    assert_eq!(numbers(&text), (seen - 2..=last).collect::<Vec<_>>());
+}
+
+#[tokio::test]
+async fn a_screen_goes_on_after_the_last_entry_it_saw() {
+    let server = Server::start().await;
+    let id = build("Tarn 5 no. 13");
+    let seen = server.get(&format!("/api/builds/{id}")).await["seq"].as_u64().expect("a number");
+    let follow = server.client.get(format!("{}/api/builds/{id}/events?after={}", server.base, seen - 3));
+    let mut stream = follow.send().await.expect("a stream").bytes_stream();
+    let mut text = String::new();
+    let read = tokio::time::timeout(Duration::from_secs(10), async {
+        while !text.contains(&format!("id: {seen}")) {
+            text.push_str(&String::from_utf8_lossy(&stream.next().await.expect("more").expect("bytes")));
+        }
+    });
+    read.await.expect("what was missed arrives");
+    assert_eq!(numbers(&text), (seen - 3..=seen).collect::<Vec<_>>());
+    let wrong = server.client.get(format!("{}/api/builds/{id}/events?after=x", server.base));
+    assert_eq!(wrong.send().await.expect("an answer").status(), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[tokio::test]
+async fn a_build_that_was_refused_is_not_there() {
+    let server = Server::start().await;
+    let plans = server.get("/api/plans").await;
+    let hash = |key: &str| {
+        plans.as_array().expect("plans").iter().find(|p| p["id"] == key).expect("it")["hash"].clone()
+    };
+    let id = Uuid::now_v7();
+    let begin = |name: &str, key: &str| json!({"id": id, "name": name, "plan": hash(key)});
+    let (status, problem) = server.post("/api/builds", &begin("", "ostra-11")).await;
+    assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("name")));
+    let gone = server.client.get(format!("{}/api/builds/{id}", server.base)).send().await.expect("an answer");
+    assert_eq!(gone.status(), StatusCode::NOT_FOUND);
+    let (status, _) = server.post("/api/builds", &begin("Tarn", "tarn-5")).await;
+    assert_eq!(status, StatusCode::OK);
+    let view = server.get(&format!("/api/builds/{id}")).await;
+    assert_eq!(view["plan"]["id"], "tarn-5");
+    assert!(view["operations"].as_array().expect("a line").iter().any(|o| o["id"] == "main-caps-tighten"));
+}
+
+#[tokio::test]
+async fn the_shop_is_shown_page_by_page_and_searched() {
+    let server = Server::start().await;
+    let names = |shop: &Value| -> Vec<String> {
+        shop["builds"]
+            .as_array()
+            .expect("builds")
+            .iter()
+            .map(|b| b["name"].as_str().expect("a name").into())
+            .collect()
+    };
+    let first = server.get("/api/shop").await;
+    assert_eq!(
+        (names(&first).len(), first["more"].as_bool()),
+        (9, Some(false)),
+        "finished ones are not in it"
+    );
+    assert_eq!(first["counts"], json!({"taken_in": 1, "in_work": 5, "held": 3, "finished": 1}));
+    assert_eq!(first["builds"][0]["status"], "held", "what is held comes first");
+    let page = server.get("/api/shop?limit=2").await;
+    assert_eq!((names(&page).len(), page["more"].as_bool()), (2, Some(true)));
+    assert_eq!(names(&server.get("/api/shop?show=finished").await), ["Tarn 5 no. 9"]);
+    assert_eq!(
+        names(&server.get("/api/shop?find=breakwater").await),
+        ["Tarn 5 no. 9"],
+        "found though finished"
+    );
+    assert_eq!(names(&server.get("/api/shop?find=O11-R-02").await), ["Ostra 11 no. 3"], "by a rod's serial");
+    for (query, field) in [("limit=0", "limit"), ("limit=401", "limit"), ("show=gone", "address")] {
+        let answer =
+            server.client.get(format!("{}/api/shop?{query}", server.base)).send().await.expect("an answer");
+        assert_eq!(answer.status(), StatusCode::UNPROCESSABLE_ENTITY, "{query}");
+        let problem: Value = answer.json().await.expect("JSON");
+        assert_eq!(problem["errors"][0]["field"], field, "{problem}");
+    }
+}
+
+#[tokio::test]
+async fn too_much_is_a_problem_and_so_is_text_that_is_none() {
+    let server = Server::start().await;
+    let url = format!("{}/api/plans/check", server.base);
+    let send = |body: Vec<u8>| server.client.post(&url).header("x-rigore-person", "lead").body(body).send();
+    let large = send(vec![b'#'; (1 << 20) + 1]).await.expect("an answer");
+    assert_eq!(
+        (large.status().as_u16(), &large.headers()["content-type"]),
+        (413, &"application/problem+json".parse().expect("a type"))
+    );
+    let odd = send(vec![0xff, 0xfe]).await.expect("an answer");
+    assert_eq!(odd.status(), StatusCode::UNPROCESSABLE_ENTITY);
 }
 
 #[tokio::test]

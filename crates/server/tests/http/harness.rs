@@ -2,8 +2,7 @@
 
 use reqwest::{Client, StatusCode};
 use rigore_server::{App, demo, serve};
-use rigore_store::Store;
-use rigore_store::cluster::Scratch;
+use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
 use tokio::sync::oneshot;

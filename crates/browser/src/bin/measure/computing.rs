@@ -1,0 +1,201 @@
+//! What the core computes: folding a long record, deciding, the list row, judging clearances.
+
+use crate::table::{Aim, Table, ms, percentile, us};
+use rigore_core::engine::{
+    Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Measured, Method, Person,
+    PlanRef, Pull, Pulled, Role, Start, State, Tools, decide,
+};
+use rigore_core::plan::Plan;
+use rigore_core::tightening::Reading;
+use std::fmt::Write;
+use std::hint::black_box;
+use std::sync::Arc;
+use std::time::{Duration, Instant};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+const PLAN: &str = include_str!("../../../../../plans/tarn-5.toml");
+const OPERATION: &str = "main-caps-tighten";
+/// Entries of a long record.
+const ENTRIES: u32 = 3000;
+
+/// Measures it all.
+pub fn measure(table: &mut Table) {
+    let (plan, events) = (tarn(), record());
+    let fold = median(|| (), |()| black_box(folded(&plan, black_box(&events))));
+    table.row("fold of 3,000 entries, ms", ms(fold), Aim::AtMost(3.0));
+
+    let state = folded(&plan, &events);
+    let context = Context {
+        by: person(),
+        at: OffsetDateTime::UNIX_EPOCH,
+        instrument: Some(wrench()),
+        seen: u64::from(ENTRIES),
+    };
+    let pull = Do::Pull(Pull {
+        operation: OPERATION.into(),
+        stage: 2,
+        fastener: "3L".into(),
+        reading: Given { text: Some("50".into()), ..Given::default() },
+        method: Method::Typed,
+        instrument: "w".into(),
+    });
+    let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, &pull)));
+    table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::AtMost(50.0));
+
+    let at = state.plan.operation(OPERATION).expect("the operation");
+    let tools = Tools { instruments: &[wrench()], now: OffsetDateTime::UNIX_EPOCH };
+    let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
+    table.row("the bench after 3,000 entries, us", us(bench), Aim::Told);
+
+    let [before @ .., grown, last] = &events[..] else { unreachable!("a long record") };
+    let kept = Kept::new(folded(&plan, before));
+    // A copy has no room for one more: it gets that room before it is measured.
+    let copy = || {
+        let mut copy = kept.clone();
+        copy.apply(grown);
+        copy
+    };
+    let row = median(copy, |mut kept| {
+        kept.apply(black_box(last));
+        black_box(kept.summary());
+        kept
+    });
+    table.row("the list row after one entry more after 3,000, us", us(row), Aim::AtMost(10.0));
+
+    let (plan, events) = eight_cylinders();
+    let state = folded(&plan, &events);
+    assert!(state.clearances(None).iter().all(|clearance| clearance.decision.is_some()));
+    let judged = median(|| (), |()| black_box(black_box(&state).clearances(None)));
+    table.row(
+        &format!("judging the clearances of an eight, {} readings, ms", events.len() - 1),
+        ms(judged),
+        Aim::AtMost(2.0),
+    );
+}
+
+/// The median time of many runs, each on an input of its own. Inputs and results are made and
+/// dropped outside of it.
+fn median<I, T>(input: impl Fn() -> I, run: impl Fn(I) -> T) -> Duration {
+    let mut times = Vec::new();
+    let start = Instant::now();
+    while times.len() < 50 || (start.elapsed() < Duration::from_millis(500) && times.len() < 10_000) {
+        let given = input();
+        let start = Instant::now();
+        let result = run(given);
+        times.push(start.elapsed().as_secs_f64());
+        drop(result);
+    }
+    Duration::from_secs_f64(percentile(&mut times, 50))
+}
+
+fn tarn() -> Arc<Plan> {
+    Arc::new(Plan::read("tarn-5.toml", PLAN).expect("the plan is right"))
+}
+
+fn folded(plan: &Arc<Plan>, events: &[Event]) -> State {
+    State::fold(|_| Some(Arc::clone(plan)), events).expect("it was begun")
+}
+
+fn person() -> Person {
+    Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead }
+}
+
+fn wrench() -> Instrument {
+    Instrument {
+        id: "w".into(),
+        name: "Wrench".into(),
+        serial: "1".into(),
+        torque_nm: Some([5.0, 200.0]),
+        angle: true,
+        ..Instrument::default()
+    }
+}
+
+/// The events of an engine that is begun and then goes through these facts.
+fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
+    let of = PlanRef { hash: "h".into(), id: plan.into(), name: plan.into() };
+    let begin = Begin { name: "Bench".into(), plan: of, use_for: None, owner: None, identity: None };
+    let event = |(seq, fact)| Event {
+        v: EVENT_FORMAT,
+        seq,
+        at: OffsetDateTime::UNIX_EPOCH,
+        by: person(),
+        command: Uuid::from_u128(u128::from(seq)),
+        fact,
+    };
+    (1..).zip(std::iter::once(Fact::Begun(begin)).chain(facts)).map(event).collect()
+}
+
+/// A long record: pulls over the whole joint, again and again.
+fn record() -> Vec<Event> {
+    let plan = tarn();
+    let fasteners = plan.joints[0].fasteners.iter().cycle();
+    let pulls = fasteners.zip(0..ENTRIES - 2).map(|(fastener, n)| {
+        Fact::Pulled(Pulled {
+            operation: OPERATION.into(),
+            stage: 0,
+            fastener: fastener.id.clone(),
+            reading: Reading {
+                torque_nm: Some(29.5 + f64::from(n % 10) * 0.1),
+                angle_deg: None,
+                entered: None,
+            },
+            method: Method::Typed,
+            instrument: wrench(),
+        })
+    });
+    let start = Fact::Started(Start { operation: OPERATION.into() });
+    events("tarn-5", std::iter::once(start).chain(pulls))
+}
+
+/// An eight-cylinder engine: mains, big ends, pistons and cylinders, every place read.
+fn eight_cylinders() -> (Arc<Plan>, Vec<Event>) {
+    let sites: [(&str, u32, &str, &str); 6] = [
+        ("mj", 10, "journal", "[0, 45, 90, 135]"),
+        ("mb", 10, "bore", "[0, 45, 90, 135]"),
+        ("rj", 8, "journal", "[0, 45, 90, 135]"),
+        ("rb", 8, "bore", "[0, 45, 90, 135]"),
+        ("pi", 8, "journal", "[0]"),
+        ("cy", 8, "bore", "[0, 45, 90, 135]"),
+    ];
+    let mut text = String::from("format = 1\nid = \"eight\"\nname = \"Eight\"\n");
+    for (id, count, form, angles) in sites {
+        let planes = if id == "pi" { "[]" } else { "[\"front\", \"rear\"]" };
+        write!(
+            text,
+            "[[site]]\nid = \"{id}\"\nname = \"{id}\"\ncount = {count}\nform = \"{form}\"\nplanes = {planes}\n\
+             angles = {angles}\nplausible = [\"40 mm\", \"60 mm\"]\nmaterial = \"steel\"\n"
+        )
+        .expect("a text takes it");
+    }
+    for (id, plus, minus) in [("m", "mb", "mj"), ("r", "rb", "rj"), ("p", "cy", "pi")] {
+        write!(
+            text,
+            "[[clearance]]\nid = \"{id}\"\nname = \"{id}\"\nplus = \"{plus}\"\nminus = \"{minus}\"\n\
+             window = {{ street = [\"0.03 mm\", \"0.05 mm\", \"0.07 mm\"] }}\n"
+        )
+        .expect("a text takes it");
+    }
+    text += "[[operation]]\nid = \"measure\"\nname = \"Measure\"\nkind = \"measure\"\n\
+             sites = [\"mj\", \"mb\", \"rj\", \"rb\", \"pi\", \"cy\"]\n";
+    let plan = Arc::new(Plan::read("eight.toml", &text).expect("the plan is right"));
+    let gauge = Instrument { accuracy: 0.002, resolution: 0.001, length_mm: Some([0.0, 100.0]), ..wrench() };
+    let places = plan.sites.iter().flat_map(|site| (0..site.places.len()).map(move |place| (site, place)));
+    let facts = places.map(|(site, place)| {
+        Fact::Measured(Measured {
+            operation: "measure".into(),
+            site: site.id.clone(),
+            place,
+            read: if ["mb", "rb", "cy"].contains(&plan[site.family].id.as_str()) { 50.05 } else { 50.0 },
+            master: None,
+            temperature_c: None,
+            entered: None,
+            unlikely: false,
+            method: Method::Typed,
+            instrument: gauge.clone(),
+        })
+    });
+    let events = events("eight", facts);
+    (Arc::clone(&plan), events)
+}

@@ -1,0 +1,42 @@
+//! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
+
+mod computing;
+mod load;
+mod pages;
+mod pgbench;
+mod recording;
+mod shop;
+mod table;
+
+use anyhow::Result;
+use rigore_browser::Rigore;
+use rigore_store::cluster::Cluster;
+use std::time::Instant;
+use table::{Aim, Table, ms};
+
+/// What the server runs on.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
+#[tokio::main]
+async fn main() -> Result<()> {
+    let mut table = Table::begin();
+    computing::measure(&mut table);
+
+    let folder = tempfile::Builder::new().prefix("rigore-measure").tempdir()?;
+    let cluster = Cluster::start(folder.path())?;
+    let url = cluster.url();
+    let mut rigore = Rigore::start(&url).await?;
+    rigore.crash()?;
+    let start = Instant::now();
+    rigore.start_again().await?;
+    table.row("ready on a warm database, ms", ms(start.elapsed()), Aim::AtMost(1000.0));
+    table.row("memory with the demo shop, MB", rigore.memory_mb()?, Aim::AtMost(60.0));
+    recording::measure(&mut table, &rigore, &url, folder.path()).await?;
+    let build = recording::readings(&mut table, &rigore).await?;
+    pages::engine(&mut table, &rigore, &build).await?;
+    shop::measure(&mut table, &rigore, &url).await?;
+    table.row("memory after all that, MB", rigore.memory_mb()?, Aim::Told);
+    table.end();
+    Ok(())
+}

@@ -1,0 +1,113 @@
+//! A shop with ten thousand engines: its first page, and finding one of them.
+
+use crate::pages::open;
+use crate::table::{Aim, Table, ms, percentile};
+use anyhow::{Context, Result};
+use rigore_browser::{Browser, Rigore};
+use rigore_core::engine::{Begin, Command, Do, Fit, PartNote, Person, PlanRef, Role, Sign};
+use rigore_core::plan::Plan;
+use rigore_store::{Roster, Store};
+use std::time::Instant;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+const ENGINES: u32 = 10_000;
+/// Engines of which each is finished, but for the one in so many that is in work.
+const IN_WORK: u32 = 50;
+const PLAN: &str = "format = 1\nid = \"small\"\nname = \"Small\"\n\
+    [[slot]]\nid = \"block\"\nname = \"Block\"\n\
+    [[operation]]\nid = \"take-in\"\nname = \"Take in the parts\"\nkind = \"take-in\"\nslots = [\"block\"]\n\
+    [[operation]]\nid = \"sign-off\"\nname = \"Sign off\"\nkind = \"sign\"\n";
+
+/// Fills the shop and looks at it.
+pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+    let start = Instant::now();
+    fill(url).await?;
+    eprintln!("({ENGINES} engines made in {:.0} s)", start.elapsed().as_secs_f64());
+
+    let client = reqwest::Client::new();
+    for (what, find) in [
+        ("name", "Regatta%207123"),
+        ("owner", "Owner%204567"),
+        ("number", "N-0003210"),
+        ("part serial", "SN-0009876"),
+    ] {
+        let mut times = Vec::new();
+        for _ in 0..41 {
+            let start = Instant::now();
+            let found: serde_json::Value =
+                client.get(rigore.url(&format!("/api/shop?find={find}"))).send().await?.json().await?;
+            times.push(ms(start.elapsed()));
+            let found = found["builds"].as_array().context("engines")?.len();
+            anyhow::ensure!(found == 1, "{found} engines found by {find}");
+        }
+        table.row(
+            &format!("finding one of 10,000 engines by {what}, p95, ms"),
+            percentile(&mut times, 95),
+            Aim::AtMost(50.0),
+        );
+    }
+    let browser = Browser::start().await?;
+    let (mut drawn, mut sent, mut elements) = (Vec::new(), Vec::new(), Vec::new());
+    for _ in 0..21 {
+        let opened = open(&browser, &rigore.url("/"), "[data-test='Regatta 0']").await?;
+        drawn.push(opened.drawn_ms);
+        sent.push(opened.sent_kb);
+        elements.push(opened.elements);
+    }
+    table.row(
+        "first page of a shop of 10,000 engines, cold, drawn, ms",
+        percentile(&mut drawn, 50),
+        Aim::AtMost(300.0),
+    );
+    table.row("  all that is sent for it, kB", percentile(&mut sent, 50), Aim::AtMost(150.0));
+    table.row("  its elements", percentile(&mut elements, 50), Aim::Told);
+    Ok(())
+}
+
+/// Engines as a shop of many years has them: a few in work, the rest finished.
+async fn fill(url: &str) -> Result<()> {
+    let store = Store::connect(url, 2).await?.unhurried_disk().await?;
+    let plan = Plan::read("small.toml", PLAN).map_err(|faults| anyhow::anyhow!("{faults:?}"))?;
+    let row = store.add_plan(PLAN, &plan).await?;
+    let plan = PlanRef { hash: row.hash, id: row.id, name: row.name };
+    let workers = (0..32).map(|worker| {
+        let (store, plan) = (store.clone(), plan.clone());
+        tokio::spawn(async move {
+            for n in (worker..ENGINES).step_by(32) {
+                engine(&store, &plan, n).await?;
+            }
+            anyhow::Ok(())
+        })
+    });
+    for worker in workers.collect::<Vec<_>>() {
+        worker.await??;
+    }
+    Ok(())
+}
+
+async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
+    let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
+    let (build, now) = (Uuid::now_v7(), OffsetDateTime::now_utc());
+    let begin = Begin {
+        name: format!("Regatta {n}"),
+        plan: plan.clone(),
+        use_for: None,
+        owner: Some(format!("Owner {n}")),
+        identity: Some(format!("N-{n:07}")),
+    };
+    store.begin(build, &by, now, Uuid::now_v7(), &begin).await?;
+    let roster = Roster::default();
+    let give = async |what| {
+        let command = Command { id: Uuid::now_v7(), seen: u64::MAX >> 2, what };
+        store.record(build, &by, &roster, OffsetDateTime::now_utc(), &command).await
+    };
+    let serial = format!("SN-{n:07}");
+    let part = PartNote { serial, ..PartNote::default() };
+    give(Do::Fit(Fit { operation: "take-in".into(), slot: "block".into(), part })).await?;
+    if !n.is_multiple_of(IN_WORK) {
+        give(Do::Sign(Sign { operation: "take-in".into() })).await?;
+        give(Do::Sign(Sign { operation: "sign-off".into() })).await?;
+    }
+    Ok(())
+}

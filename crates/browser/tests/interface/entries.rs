@@ -1,0 +1,193 @@
+//! What is typed reaches the record once, under the name of who typed it, for what it was typed for,
+//! or comes back to be seen.
+
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_core::plan::Plan;
+use rigore_store::{Scratch, Store};
+use serde_json::{Value, json};
+use std::time::Duration;
+use uuid::Uuid;
+
+const TIGHTEN: &str = "main-caps-tighten";
+
+async fn get(rigore: &Rigore, path: &str) -> Result<Value> {
+    Ok(reqwest::get(rigore.url(path)).await?.json().await?)
+}
+
+/// How many pulls an operation has, and the last of them.
+async fn pulls(rigore: &Rigore, build: &str, operation: &str) -> Result<(u64, Value)> {
+    let bench = get(rigore, &format!("/api/builds/{build}/operations/{operation}")).await?;
+    Ok((bench["work"]["pull_count"].as_u64().context("a number")?, bench["work"]["pulls"][0].clone()))
+}
+
+/// Waits until the main caps have so many pulls; gives the last one.
+async fn pulled(rigore: &Rigore, build: &str, wanted: u64) -> Result<Value> {
+    let mut found = (0, Value::Null);
+    for _ in 0..200 {
+        if let Ok(now) = pulls(rigore, build, TIGHTEN).await {
+            found = now;
+        }
+        if found.0 == wanted {
+            return Ok(found.1);
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    anyhow::bail!("{wanted} pulls wanted: {found:#?}")
+}
+
+async fn at_work(screen: &Screen, person: &str) -> Result<()> {
+    screen.click(&format!("select[name='person'] option[value='{person}']")).await
+}
+
+/// Puts commands on their way, as a page that was closed left them.
+async fn left_behind(screen: &Screen, rigore: &Rigore, waiting: &Value) -> Result<()> {
+    screen.go(&rigore.url("/mark.svg")).await?;
+    let script = "localStorage.setItem('rigore.outbox', arguments[0])";
+    screen.driver.execute(script, vec![Value::from(waiting.to_string())]).await?;
+    screen.go(&rigore.url("/")).await
+}
+
+fn pull(build: &str, person: &str, fastener: &str, text: &str) -> Value {
+    json!({"build": build, "person": person, "command": {"id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": {
+        "type": "pull", "operation": TIGHTEN, "stage": 0, "fastener": fastener, "reading": {"text": text},
+        "method": "typed", "instrument": "wrench-2"
+    }}})
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_pull_that_waits_for_the_server_stays_its_own_persons() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let mut rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    let (before, _) = pulls(&rigore, &build, TIGHTEN).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"))).await?;
+    screen.see("[data-test='fastener']").await?;
+    at_work(&screen, "bench-two").await?;
+    rigore.crash()?;
+    screen.see("[data-test='away']").await?;
+    screen.see("input[name='reading']").await?.send_keys("30").await?;
+    screen.line("").await?;
+    // Somebody else takes over at this screen before the server is back.
+    at_work(&screen, "bench-one").await?;
+    tokio::time::sleep(Duration::from_millis(900)).await;
+    rigore.start_again().await?;
+    let last = pulled(&rigore, &build, before + 1).await?;
+    ensure!(last["by"] == "Bench two", "{last:#}");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_cannot_be_recorded_comes_back_to_be_seen_and_holds_nothing_up() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(390, 844).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    let (before, _) = pulls(&rigore, &build, TIGHTEN).await?;
+    let nowhere = Uuid::now_v7().to_string();
+    let waiting = json!([
+        pull(&nowhere, "bench-one", "3L", "30"),
+        pull(&build, "bench-one", "3L", "thirty"),
+        pull(&build, "nobody", "3L", "30"),
+        pull(&build, "bench-two", "3L", "30.2"),
+    ]);
+    left_behind(&screen, &rigore, &waiting).await?;
+    let last = pulled(&rigore, &build, before + 1).await?;
+    ensure!(last["by"] == "Bench two", "{last:#}");
+    screen.count("[data-test='returned'] p", 3).await?;
+    screen.read("[data-test='returned']", "pull 3L thirty in main-caps-tighten, by Bench one").await?;
+    // It stays until somebody has seen it, also after a reload.
+    screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
+    screen.count("[data-test='returned'] p", 3).await?;
+    for left in [2, 1, 0] {
+        screen.click("[data-test='returned'] button").await?;
+        screen.count("[data-test='returned'] p", left).await?;
+    }
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='Tarn 5 no. 12']").await?;
+    screen.count("[data-test='returned'] p", 0).await?;
+    screen.close().await
+}
+
+/// A Tarn 5 whose main caps are tightened on trial first, so that two operations tighten them.
+async fn twice_tightened(rigore: &Rigore, url: &str) -> Result<String> {
+    let source = include_str!("../../../../plans/tarn-5.toml");
+    let final_one = "[[operation]]\nid = \"main-caps-tighten\"";
+    let trial = format!(
+        "[[operation]]\nid = \"main-caps-trial\"\nname = \"Tighten the main caps on trial\"\nkind = \"tighten\"\n\
+         joint = \"main-caps\"\npurpose = \"trial\"\n\n{final_one}"
+    );
+    ensure!(source.contains(final_one), "the plan tightens its main caps");
+    let source = source.replace(final_one, &trial);
+    let plan = Plan::read("tarn-5.toml", &source).map_err(|faults| anyhow::anyhow!("{faults:?}"))?;
+    let row = Store::connect(url, 1).await?.add_plan(&source, &plan).await?;
+    let build = Uuid::now_v7();
+    let begin = json!({"id": build, "name": "Twice", "plan": row.hash});
+    let request = reqwest::Client::new().post(rigore.url("/api/builds")).header("x-rigore-person", "lead");
+    request.json(&begin).send().await?.error_for_status()?;
+    Ok(build.to_string())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_typed_in_one_operation_is_not_recorded_in_another() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let build = twice_tightened(&rigore, &scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/main-caps-trial"))).await?;
+    screen.see("input[name='reading']").await?.send_keys("29.9").await?;
+    // To the other operation within the page, by way of the engine.
+    screen.click(&format!("main a[href='/engines/{build}']")).await?;
+    screen.click("[data-test='main-caps-tighten'] a").await?;
+    screen.read("h1", "Tighten the main caps").await?;
+    screen.see("input[name='reading']").await?;
+    screen.line("").await?;
+    tokio::time::sleep(Duration::from_millis(400)).await;
+    ensure!(pulls(&rigore, &build, TIGHTEN).await?.0 == 0, "typed on trial, recorded for good");
+    // Where it was typed it is still there, and is recorded there.
+    screen.driver.back().await?;
+    screen.click("[data-test='main-caps-trial'] a").await?;
+    screen.read("h1", "Tighten the main caps on trial").await?;
+    let field = screen.see("input[name='reading']").await?;
+    ensure!(field.value().await?.as_deref() == Some("29.9"), "the draft is kept");
+    field.click().await?;
+    screen.line("").await?;
+    screen.read("[data-test='verdict']", "29.9 N·m").await?;
+    let trial = pulls(&rigore, &build, "main-caps-trial").await?;
+    ensure!(trial.0 == 1 && trial.1["fastener"] == "3L", "{trial:#?}");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_screen_that_was_away_goes_on_after_the_last_entry_it_saw() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let mut rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    // Every live stream the page opens is written down.
+    let script = "window.streams = []; const Real = EventSource;
+        window.EventSource = class extends Real { constructor(url) { super(url); window.streams.push(String(url)) } }";
+    let source = json!({ "source": script });
+    screen.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"))).await?;
+    let next = screen.see("[data-test='fastener']").await?.text().await?;
+    let seen = get(&rigore, &format!("/api/builds/{build}")).await?["seq"].as_u64().context("a number")?;
+    rigore.crash()?;
+    screen.see("[data-test='away']").await?;
+    rigore.start_again().await?;
+    // Recorded elsewhere before this screen is connected again, or a moment after: it is seen either way.
+    let command = &pull(&build, "bench-two", &next, "30")["command"];
+    let url = rigore.url(&format!("/api/builds/{build}/commands"));
+    let request = reqwest::Client::new().post(url).header("x-rigore-person", "bench-two").json(command);
+    request.send().await?.error_for_status()?;
+    screen.read("[data-test='verdict']", &next).await?;
+    let streams = screen.driver.execute("return window.streams", vec![]).await?.json().clone();
+    let streams: Vec<String> = serde_json::from_value(streams)?;
+    ensure!(streams.last().is_some_and(|url| url.contains(&format!("after={seen}"))), "{streams:?}");
+    screen.close().await
+}

@@ -1,0 +1,7 @@
+//! The real interface in a real browser, against a real server and database.
+
+mod entries;
+mod main_caps;
+mod measuring;
+mod places;
+mod shop;

@@ -1,0 +1,170 @@
+//! Taking engines in, the sheet on screen and on paper, taking things back.
+
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore};
+use rigore_store::Scratch;
+use serde_json::{Value, json};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stays() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='Ostra 11 no. 3']").await?;
+    screen.click("main button.key").await?;
+    screen.see("input[name='owner']").await?.send_keys("Slip hall museum").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("[role='dialog'] [role='alert']", "a name of 1 to 80 characters").await?;
+    assert_eq!(screen.see("input[name='owner']").await?.value().await?.as_deref(), Some("Slip hall museum"));
+
+    // The uses are those of the plan that is chosen.
+    screen.click("select[name='plan'] option:nth-child(1)").await?;
+    screen.read("select[name='use']", "vintage").await?;
+    screen.see("input[name='name']").await?.send_keys("Ostra 11 no. 5").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("h1", "Ostra 11 no. 5").await?;
+    screen.read("main", "Slip hall museum").await?;
+    screen
+        .read("[data-test='crank-in']", "Waits for Measure mains and big ends and Count the hardware out")
+        .await?;
+    screen.count("[data-status='ready']", 1).await?;
+
+    // A viewer looks, and records nothing.
+    screen.click("select[name='person'] option[value='viewer']").await?;
+    screen.click("[data-test='take-in'] a").await?;
+    screen.see("input[name='reference']").await?.send_keys("Case").await?;
+    screen.line("").await?;
+    screen.read("[data-test='refusal']", "may look, not record").await?;
+    assert_eq!(screen.see("input[name='reference']").await?.value().await?.as_deref(), Some("Case"));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 9").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    screen.read("article", "Finished and signed").await?;
+    screen.read("article", "Breakwater racing").await?;
+    screen.read("[data-test='part-rod-3']", "PT5-R-03").await?;
+    screen.read("[data-test='part-block']", "torque plate").await?;
+    screen.read("[data-test='count-pin-lock']", "12 of 10").await?;
+    screen.read("article", "2 of 2 back").await?;
+    screen.read("article", "Turned freely, 3.2 N·m").await?;
+    // Twelve kinds of clearance, each once, with the places, taper and out-of-round opened.
+    screen.count("article figure[data-test^='clearance-']", 12).await?;
+    screen.count("article details[open]", 4).await?;
+    // Warm cylinders are shown as they were read, too.
+    screen.read("article", "at 24 °C").await?;
+
+    // On paper: no keys, no header, nothing cut off at the side.
+    let media = json!({ "media": "print" });
+    screen.driver.cdp().send_raw("Emulation.setEmulatedMedia", media).await?;
+    screen.size(700, 1000).await?;
+    let shown = "return ['header', '.no-print', 'summary'].flatMap((css) =>
+        [...document.querySelectorAll(css)].filter((e) => e.closest('article') ? css === 'summary' : css !== 'summary'))
+        .filter((e) => e.checkVisibility()).map((e) => e.outerHTML.slice(0, 80))";
+    let left = screen.driver.execute(shown, vec![]).await?;
+    assert_eq!(left.json(), &json!([]));
+    let wide = screen.driver.execute("return document.documentElement.scrollWidth", vec![]).await?;
+    ensure!(wide.json().as_i64().is_some_and(|wide| wide <= 700), "{}", wide.json());
+
+    // The same in open formats.
+    let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
+    assert_eq!(sheet["sections"].as_array().map(Vec::len), Some(18));
+    let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet.csv"))).await?.text().await?;
+    assert_eq!(csv.lines().count(), 25, "a header and 24 pulls");
+    let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/readings.csv"))).await?.text().await?;
+    let readings: usize = sheet["sections"]
+        .as_array()
+        .context("sections")?
+        .iter()
+        .filter_map(|section| section["readings"].as_array().map(Vec::len))
+        .sum();
+    assert_eq!(csv.lines().count(), 1 + readings);
+    let warm = csv.lines().find(|line| line.contains("Cylinder 1,top 0°")).context("a cylinder")?;
+    ensure!(warm.contains(",mm,,24,") && warm.contains("Bore gauge 50 to 100,yes"), "{warm}");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 12").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/take-in"))).await?;
+    screen.read("main", "Signed by Bench one").await?;
+
+    // Another rod 3 comes in: the signature lapses, the first one stays readable.
+    screen.click("[data-test='rod-3'] button").await?;
+    let serial = screen.see("input[name='serial']").await?;
+    assert_eq!(serial.value().await?.as_deref(), Some("PT5-R-03"));
+    serial.click().await?;
+    screen.select_all().await?;
+    screen.line("PT5-R-13").await?;
+    screen.read("[data-test='rod-3']", "serial PT5-R-13").await?;
+    screen.read("[data-test='rod-3']", "serial PT5-R-03").await?;
+    screen.click("[data-test='sign']").await?;
+    screen.read("h1", "Prepare the main cap bolts").await?;
+
+    // A signature is taken back with a reason, and the engine says what is open again.
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/block-prepare"))).await?;
+    screen.read("main", "Signed by Bench one").await?;
+    screen.click("[aria-label^='Take the signature back']").await?;
+    screen.reason("an oil way was blown out again").await?;
+    screen.see("[data-test='sign']").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
+    screen.see("[data-test='block-prepare'][data-status='to-sign']").await?;
+    assert!(rigore.run("verify")?.contains(" 0 broken"));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 16").await?;
+    // Everything is measured through the API, as another screen would.
+    let client = reqwest::Client::new();
+    loop {
+        let place = rigore.url(&format!("/api/builds/{id}/operations/mains-measure"));
+        let bench: Value = client.get(&place).send().await?.json().await?;
+        if bench["step"]["kind"] != "measure" {
+            break;
+        }
+        let site = bench["step"]["site"].as_str().context("a site")?;
+        let text = if site.contains("housing") { "58.997" } else { "1.3" };
+        let what = json!({"type": "measure", "operation": "mains-measure", "site": site,
+            "place": bench["step"]["place"], "text": text, "method": "typed", "instrument": "bore-gauge"});
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": bench["seq"], "do": what});
+        let request = client.post(rigore.url(&format!("/api/builds/{id}/commands")));
+        request.header("x-rigore-person", "bench-two").json(&command).send().await?.error_for_status()?;
+    }
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/mains-measure"))).await?;
+    screen.read("[data-test='site']", "Choose the shells").await?;
+    let count = |grade: &str| format!("input[name='stock-{grade}']");
+    for (grade, shells) in [("A", "2"), ("B", "5"), ("C", "4")] {
+        let field = screen.see(&count(grade)).await?;
+        field.click().await?;
+        screen.select_all().await?;
+        screen.line(shells).await?;
+        screen.see(&format!("{}:enabled", count(grade))).await?;
+    }
+    screen.read("section[aria-label='The reading in hand']", "do not go round").await?;
+    screen.see(&count("B")).await?.click().await?;
+    screen.select_all().await?;
+    screen.line("8").await?;
+    screen.click("[data-test='take-proposal']").await?;
+    screen.see("[data-test='main-oil-6']:not([data-decision='open'])").await?;
+    screen.read("[data-test='progress']", "54 of 54").await?;
+    screen.close().await
+}

@@ -1,0 +1,314 @@
+//! One table of a document, read field by field.
+
+use super::report::Report;
+use crate::quantity::{self, Dimension};
+use std::cell::RefCell;
+use std::rc::Rc;
+use toml::Spanned;
+use toml::de::{DeTable, DeValue};
+
+/// Reads a document: gives what `read` makes of it, and the report. Where the report has errors, what
+/// was made holds stand-ins and is not to be used.
+///
+/// # Panics
+/// Where what was made keeps the table it was read from.
+pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&Table<'_>) -> T) -> (T, Report) {
+    let (document, syntax) = DeTable::parse_recoverable(source);
+    let report = Rc::new(Report::of(file, source, document.get_ref(), &syntax));
+    let top = Table::new(&report, String::new(), document.get_ref());
+    let made = read(&top);
+    top.finish();
+    drop(top);
+    let report = Rc::try_unwrap(report).expect("no table outlives its reading");
+    (made, report)
+}
+
+/// A table of the document being read. Fields are taken by name; what was not taken when
+/// [`Table::finish`] is called is an unknown field.
+///
+/// A missing or wrong field leaves a fault behind and yields a stand-in value, so that reading
+/// goes on and finds the rest: a document with an error never becomes a plan.
+#[derive(Debug)]
+pub struct Table<'a> {
+    report: Rc<Report>,
+    path: String,
+    map: &'a DeTable<'a>,
+    taken: RefCell<Vec<&'static str>>,
+}
+
+impl<'a> Table<'a> {
+    fn new(report: &Rc<Report>, path: String, map: &'a DeTable<'a>) -> Self {
+        Self { report: Rc::clone(report), path, map, taken: RefCell::default() }
+    }
+
+    fn join(&self, key: &str) -> String {
+        if self.path.is_empty() { key.to_owned() } else { format!("{}.{key}", self.path) }
+    }
+
+    fn get(&self, key: &'static str) -> Option<&'a Spanned<DeValue<'a>>> {
+        self.taken.borrow_mut().push(key);
+        self.map.get(key)
+    }
+
+    /// Whether the field is there.
+    pub fn has(&self, key: &str) -> bool {
+        self.map.contains_key(key)
+    }
+
+    /// Records an error about a field, at its line.
+    pub fn error(&self, key: &str, message: impl Into<String>) {
+        self.report.error(&self.join(key), message);
+    }
+
+    /// Records an error about the table itself.
+    pub fn error_here(&self, message: impl Into<String>) {
+        self.report.error(&self.path, message);
+    }
+
+    fn missing(&self, key: &'static str, kind: &str) {
+        self.error(key, format!("missing: {kind} is needed"));
+    }
+
+    /// A required text; empty after a fault.
+    pub fn text(&self, key: &'static str) -> String {
+        let text = self.text_or(key, "");
+        if text.is_empty() && !self.has(key) {
+            self.missing(key, "a text");
+        } else if text.trim().is_empty() && self.map.get(key).is_some_and(|v| v.get_ref().is_str()) {
+            self.error(key, "empty: a text is needed");
+        }
+        text
+    }
+
+    /// An optional text.
+    pub fn text_or(&self, key: &'static str, default: &str) -> String {
+        let Some(value) = self.get(key) else { return default.to_owned() };
+        if let Some(text) = value.get_ref().as_str() {
+            text.to_owned()
+        } else {
+            self.error(key, format!("a text is needed, not {}", value.get_ref().type_str()));
+            default.to_owned()
+        }
+    }
+
+    /// The text of a field that may be something else as well; empty where it is no text.
+    pub fn word(&self, key: &'static str) -> &'a str {
+        self.get(key).and_then(|value| value.get_ref().as_str()).unwrap_or_default()
+    }
+
+    /// An optional yes or no.
+    pub fn flag(&self, key: &'static str) -> bool {
+        let Some(value) = self.get(key) else { return false };
+        value.get_ref().as_bool().unwrap_or_else(|| {
+            self.error(key, "true or false is needed");
+            false
+        })
+    }
+
+    /// A required quantity in its base unit: text with a unit, or a bare number in the base unit.
+    pub fn quantity(&self, key: &'static str, dimension: Dimension) -> Option<f64> {
+        let value = self.quantity_if(key, dimension);
+        if value.is_none() && !self.has(key) {
+            self.missing(key, &format!("{} such as \"1 {}\"", dimension.one(), dimension.base().symbol));
+        }
+        value
+    }
+
+    /// An optional quantity in its base unit.
+    pub fn quantity_if(&self, key: &'static str, dimension: Dimension) -> Option<f64> {
+        let value = self.get(key)?.get_ref();
+        let read = match value.as_str() {
+            Some(text) => quantity::read(text, dimension, dimension.base()).map_err(|e| e.to_string()),
+            None => number(value).ok_or_else(|| format!("{} is needed", dimension.one())),
+        };
+        read.map_err(|message| self.error(key, message)).ok()
+    }
+
+    /// A required quantity above zero.
+    pub fn positive(&self, key: &'static str, dimension: Dimension) -> Option<f64> {
+        let value = self.quantity(key, dimension)?;
+        if value > 0.0 {
+            return Some(value);
+        }
+        self.error(key, format!("must be above zero, not {value}"));
+        None
+    }
+
+    /// An optional plain number.
+    pub fn number_if(&self, key: &'static str) -> Option<f64> {
+        let value = self.get(key)?.get_ref();
+        let read = number(value);
+        if read.is_none() {
+            self.error(key, "a number is needed");
+        }
+        read
+    }
+
+    /// An optional whole number in a range; `None` after a fault.
+    pub fn whole(&self, key: &'static str, range: std::ops::RangeInclusive<u32>) -> Option<u32> {
+        let whole = match self.get(key)?.get_ref() {
+            DeValue::Integer(integer) if integer.radix() == 10 => {
+                integer.as_str().replace('_', "").parse().ok()
+            }
+            _ => None,
+        };
+        let whole = whole.filter(|whole| range.contains(whole));
+        if whole.is_none() {
+            self.error(key, format!("a whole number from {} to {} is needed", range.start(), range.end()));
+        }
+        whole
+    }
+
+    /// An optional list of texts.
+    pub fn texts(&self, key: &'static str) -> Vec<String> {
+        self.items(key)
+            .filter_map(|item| {
+                let text = item.get_ref().as_str().map(str::to_owned);
+                if text.is_none() {
+                    self.error(key, "a list of texts is needed");
+                }
+                text
+            })
+            .collect()
+    }
+
+    /// An optional list of plain numbers.
+    pub fn numbers(&self, key: &'static str) -> Vec<f64> {
+        self.items(key)
+            .filter_map(|item| {
+                let value = number(item.get_ref());
+                if value.is_none() {
+                    self.error(key, "a list of numbers is needed");
+                }
+                value
+            })
+            .collect()
+    }
+
+    /// A required place `[x, y]` in mm.
+    pub fn place(&self, key: &'static str) -> [f64; 2] {
+        if let [x, y] = self.numbers(key)[..] {
+            return [x, y];
+        }
+        self.error(key, "a place [x, y] in mm is needed");
+        [0.0, 0.0]
+    }
+
+    /// An optional list of places `[[x, y], …]` in mm.
+    pub fn places(&self, key: &'static str) -> Vec<[f64; 2]> {
+        let pair = |item: &DeValue<'_>| match item.as_array().map(|list| list.iter().collect::<Vec<_>>()) {
+            Some(list) if list.len() == 2 => Some([number(list[0].get_ref())?, number(list[1].get_ref())?]),
+            _ => None,
+        };
+        self.items(key)
+            .filter_map(|item| {
+                let place = pair(item.get_ref());
+                if place.is_none() {
+                    self.error(key, "a list of places [x, y] in mm is needed");
+                }
+                place
+            })
+            .collect()
+    }
+
+    fn items(&self, key: &'static str) -> impl Iterator<Item = &'a Spanned<DeValue<'a>>> + use<'a> {
+        let value = self.get(key);
+        let array = value.and_then(|value| value.get_ref().as_array());
+        if value.is_some() && array.is_none() {
+            self.error(key, "a list is needed");
+        }
+        array.into_iter().flat_map(|array| array.iter())
+    }
+
+    /// An optional list of tables.
+    pub fn tables(&self, key: &'static str) -> Vec<Self> {
+        self.items(key)
+            .enumerate()
+            .filter_map(|(index, item)| {
+                let path = format!("{}[{index}]", self.join(key));
+                let map = item.get_ref().as_table();
+                if map.is_none() {
+                    self.report.error(&path, "a table is needed");
+                }
+                Some(Self::new(&self.report, path, map?))
+            })
+            .collect()
+    }
+
+    /// An optional table.
+    pub fn table(&self, key: &'static str) -> Option<Self> {
+        let value = self.get(key)?;
+        let map = value.get_ref().as_table();
+        if map.is_none() {
+            self.error(key, "a table is needed");
+        }
+        Some(Self::new(&self.report, self.join(key), map?))
+    }
+
+    /// A required word out of a list; the first one after a fault.
+    pub fn choice<T: Copy>(&self, key: &'static str, choices: &[(&str, T)]) -> Option<T> {
+        let word = self.text(key);
+        if word.is_empty() {
+            return None;
+        }
+        let found = choices.iter().find(|(name, _)| *name == word).map(|(_, value)| *value);
+        if found.is_none() {
+            let names: Vec<_> = choices.iter().map(|(name, _)| *name).collect();
+            self.error(key, format!("`{word}` is not one of {}", names.join(", ")));
+        }
+        found
+    }
+
+    /// A required reference to one of `ids`, as its place among them; says what there is when it is
+    /// not there, and stands in the first.
+    pub fn reference<'i>(&self, key: &'static str, what: &str, ids: impl Iterator<Item = &'i str>) -> usize {
+        let known: Vec<&str> = ids.collect();
+        self.find(key, what, &self.text(key), &known).unwrap_or(0)
+    }
+
+    /// An optional list of references, as places among `ids`; without those that are not there.
+    pub fn references<'i>(
+        &self,
+        key: &'static str,
+        what: &str,
+        ids: impl Iterator<Item = &'i str>,
+    ) -> Vec<usize> {
+        let known: Vec<&str> = ids.collect();
+        self.texts(key).iter().filter_map(|id| self.find(key, what, id, &known)).collect()
+    }
+
+    fn find(&self, key: &str, what: &str, id: &str, known: &[&str]) -> Option<usize> {
+        let found = known.iter().position(|other| *other == id);
+        if found.is_none() && !id.is_empty() {
+            let there = if known.is_empty() {
+                "there is none".to_owned()
+            } else {
+                format!("there is {}", known.join(", "))
+            };
+            self.error(key, format!("no {what} is called `{id}`; {there}"));
+        }
+        found
+    }
+
+    /// Records every field that was not taken as unknown.
+    pub fn finish(&self) {
+        let taken = self.taken.borrow();
+        for (key, _) in self.map {
+            let name = key.get_ref().as_ref();
+            if !taken.contains(&name) {
+                let known = taken.join(", ");
+                let message = format!("unknown field; known here are {known}");
+                self.report.error(&self.join(name), message);
+            }
+        }
+    }
+}
+
+fn number(value: &DeValue<'_>) -> Option<f64> {
+    let text = match value {
+        DeValue::Integer(integer) if integer.radix() == 10 => integer.as_str(),
+        DeValue::Float(float) => float.as_str(),
+        _ => return None,
+    };
+    text.replace('_', "").parse().ok().filter(|number: &f64| number.is_finite())
+}

@@ -1,0 +1,86 @@
+//! What decisions of every kind have in common: who asks, and how words are made out.
+
+use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
+use super::state::State;
+use crate::plan::OperationIx;
+use crate::quantity::{self, Dimension};
+use time::OffsetDateTime;
+
+/// What a decision needs besides the state.
+#[derive(Debug, Clone)]
+pub struct Context {
+    /// Who asks.
+    pub by: Person,
+    /// When.
+    pub at: OffsetDateTime,
+    /// The instrument the command names, where it names one that is known.
+    pub instrument: Option<Instrument>,
+    /// The last entry the client had seen.
+    pub seen: u64,
+}
+
+impl Context {
+    /// The instrument that a command names.
+    pub(super) fn instrument(&self, id: &str) -> Result<Instrument, Refusal> {
+        self.instrument
+            .clone()
+            .ok_or_else(|| Refusal::field("instrument", format!("no instrument is called `{id}`")))
+    }
+}
+
+/// The place of an operation in the line.
+pub(super) fn operation(state: &State, id: &str) -> Result<OperationIx, Refusal> {
+    state.plan.operation(id).ok_or_else(|| {
+        let known: Vec<&str> = state.plan.operations.iter().map(|o| o.id.as_str()).collect();
+        let known = known.join(", ");
+        Refusal::field("operation", format!("no operation is called `{id}`; there is {known}"))
+    })
+}
+
+/// A reason somebody gives.
+pub(super) fn reason(text: &str) -> Result<String, Refusal> {
+    let text = text.trim();
+    if (3..=500).contains(&text.chars().count()) {
+        return Ok(text.to_owned());
+    }
+    Err(Refusal::field("reason", "a reason of 3 to 500 characters is needed"))
+}
+
+/// A quantity somebody typed, in its base unit. A bare number takes the unit that is named, else
+/// the base unit.
+pub(super) fn typed(
+    field: &'static str,
+    text: &str,
+    unit: Option<&str>,
+    dimension: Dimension,
+) -> Result<f64, Refusal> {
+    let bare = match unit {
+        Some(symbol) => {
+            quantity::unit(symbol).filter(|unit| unit.dimension == dimension).ok_or_else(|| {
+                Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
+            })?
+        }
+        None => dimension.base(),
+    };
+    quantity::read(text, dimension, bare).map_err(|error| Refusal::field(field, error.to_string()))
+}
+
+/// That starting has to wait, and for what.
+pub(super) fn not_startable(state: &State, at: OperationIx) -> Option<Refusal> {
+    let open = state.open_needs(at);
+    let names: Vec<&str> = open.iter().map(|need| state.plan[*need].name.as_str()).collect();
+    (!names.is_empty()).then(|| {
+        let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
+        Refusal::of(RefusalKind::NotYet, message)
+    })
+}
+
+/// Work in an operation that can be started starts it.
+pub(super) fn starting(state: &State, at: OperationIx, fact: Fact) -> Vec<Fact> {
+    let start = Fact::Started(Start { operation: state.plan[at].id.clone() });
+    if state.operations[at.0].started.is_none() && not_startable(state, at).is_none() {
+        vec![start, fact]
+    } else {
+        vec![fact]
+    }
+}

@@ -1,0 +1,125 @@
+//! What the signature under each operation stands for: the things it rests on, by the plan.
+//!
+//! Whatever touches one of them lapses the signature, wherever that was recorded.
+
+use super::thing::Thing;
+use crate::plan::{Clearance, OperationIx, Plan, Work};
+
+/// The operations whose signatures rest on each thing of a plan.
+#[derive(Debug, Clone)]
+pub(super) struct Cover {
+    /// By joint and round.
+    rounds: Vec<Vec<Vec<OperationIx>>>,
+    /// By site.
+    sites: Vec<Vec<OperationIx>>,
+    /// By clearance.
+    clearances: Vec<Vec<OperationIx>>,
+    /// By slot.
+    slots: Vec<Vec<OperationIx>>,
+    /// By operation: what is counted, confirmed or turned in it.
+    done_in: Vec<Vec<OperationIx>>,
+    /// By operation: the signature under it.
+    signatures: Vec<Vec<OperationIx>>,
+    /// Turning operations, in the order of the line.
+    turns: Vec<OperationIx>,
+}
+
+impl Cover {
+    /// What rests on what in a plan.
+    pub fn of(plan: &Plan) -> Self {
+        let none = |count: usize| vec![Vec::new(); count];
+        let operations = plan.operations.len();
+        let mut cover = Self {
+            rounds: plan.joints.iter().map(|joint| none(joint.rounds.len())).collect(),
+            sites: none(plan.sites.len()),
+            clearances: none(plan.clearances.len()),
+            slots: none(plan.slots.len()),
+            done_in: plan.line().map(|at| vec![at]).collect(),
+            signatures: none(operations),
+            turns: Vec::new(),
+        };
+        for at in plan.line() {
+            cover.add(plan, at);
+        }
+        cover
+    }
+
+    fn add(&mut self, plan: &Plan, at: OperationIx) {
+        match &plan[at].work {
+            Work::Tighten { joint, round } => self.rounds[joint.0][*round].push(at),
+            Work::Measure(sites) => {
+                for site in sites {
+                    put(&mut self.sites[site.0], at);
+                }
+                for (index, clearance) in plan.clearances.iter().enumerate() {
+                    if clearance.judged_in == Some(at) {
+                        put(&mut self.clearances[index], at);
+                        self.add_clearance(plan, clearance, at);
+                    }
+                }
+            }
+            Work::Parts(slots) => {
+                for slot in slots {
+                    put(&mut self.slots[slot.0], at);
+                }
+            }
+            Work::Count(counting) => {
+                if let Some(out) = counting.back_of {
+                    self.done_in[out.0].push(at);
+                }
+            }
+            // A turn is judged against the one before it.
+            Work::Turn(_) => {
+                let before = self.turns.last().copied();
+                self.turns.push(at);
+                if let Some(before) = before {
+                    self.done_in[before.0].push(at);
+                }
+            }
+            Work::Sign => {
+                for other in plan.line().filter(|other| *other != at) {
+                    self.signatures[other.0].push(at);
+                }
+            }
+            Work::Items(_) => {}
+        }
+    }
+
+    fn add_clearance(&mut self, plan: &Plan, clearance: &Clearance, at: OperationIx) {
+        for family in clearance.all_families() {
+            for site in plan[family].sites.clone() {
+                put(&mut self.sites[site], at);
+            }
+        }
+    }
+
+    /// Operations that may look different once a thing was touched, besides those that rest on it:
+    /// where a turning operation is left out, a later one is compared with what was before it.
+    pub fn seen_in(&self, thing: Thing) -> impl Iterator<Item = OperationIx> {
+        let turned = match thing {
+            Thing::Turn(at) => Some(at),
+            _ => None,
+        };
+        self.turns.iter().copied().filter(move |later| turned.is_some_and(|at| *later > at))
+    }
+
+    /// The operations whose signatures rest on a thing.
+    pub fn resting_on(&self, thing: Thing) -> &[OperationIx] {
+        match thing {
+            Thing::Fastener(joint, round, _) | Thing::Action(joint, round, _) => &self.rounds[joint.0][round],
+            Thing::Place(site, _) => &self.sites[site.0],
+            Thing::Shells(clearance, _) => &self.clearances[clearance.0],
+            // How many there are changes what is proposed, not what was chosen.
+            Thing::Stock(..) => &[],
+            Thing::Slot(slot) => &self.slots[slot.0],
+            Thing::Hardware(at, _) | Thing::Item(at, _) | Thing::Turn(at) => &self.done_in[at.0],
+            Thing::Signature(at) => &self.signatures[at.0],
+        }
+    }
+}
+
+fn put(list: &mut Vec<OperationIx>, at: OperationIx) {
+    if list.last() != Some(&at) {
+        list.push(at);
+    }
+}

@@ -1,0 +1,45 @@
+//! From a command to the facts it records, or a refusal.
+//!
+//! What happened at the bench is always recorded, right or wrong (C-1). Refused are decisions
+//! that may not be taken yet, commands that name what is not there, and a pull that somebody
+//! else recorded while it was being entered.
+
+use super::asking::Context;
+use super::line;
+use super::record::{Do, Fact, Refusal, RefusalKind, Role};
+use super::state::State;
+use super::work::{count, items, measure, parts, tighten, turn};
+
+/// Decides a command on the state as it is: the facts to record, at least one.
+///
+/// # Errors
+/// A [`Refusal`] says what was wrong and what to do; nothing is recorded then.
+pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, Refusal> {
+    may_record(context)?;
+    match what {
+        Do::Start(start) => line::start(state, start),
+        Do::Skip(skip) => line::skip(state, skip),
+        Do::Sign(sign) => line::sign(state, context, sign),
+        Do::Void(void) => line::void(state, void),
+        Do::Accept(accept) => line::accept(state, context, accept),
+        Do::Fit(fit) => parts::decide::fit(state, fit),
+        Do::Count(count) => count::decide::count(state, count),
+        Do::Confirm(confirm) => items::decide::confirm(state, context, confirm),
+        Do::Turn(turn) => turn::decide::turn(state, turn),
+        Do::Measure(measure) => measure::decide::measure(state, context, measure),
+        Do::ChooseShells(choice) => measure::decide::choose_shells(state, choice),
+        Do::CountShells(count) => measure::decide::count_shells(state, count),
+        Do::Pull(pull) => tighten::decide::pull(state, context, pull),
+        Do::Act(act) => tighten::decide::act(state, act),
+        Do::Loosen(loosen) => tighten::decide::loosen(state, loosen),
+    }
+}
+
+/// Whether somebody may record at all.
+pub(super) fn may_record(context: &Context) -> Result<(), Refusal> {
+    if context.by.role == Role::Viewer {
+        let message = format!("{} may look, not record", context.by.name);
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    Ok(())
+}

@@ -1,0 +1,61 @@
+//! The engine being built: what happened to it, as events, and what follows from them.
+//!
+//! A build is a list of [`Event`]s. [`State`] is the fold of them, [`decide`] turns a command into
+//! the facts it records or a [`Refusal`], and the views say what a screen shows. Facts are never
+//! refused (only decisions are) and never edited: a wrong one is voided. Nothing here stores or
+//! sends anything.
+//!
+//! From the ground up: [`record`] is what is written; `thing`, `ledger` and `series` keep it by what
+//! it is about; `work/*/state` is the data of each kind of work, and `state` folds events into all of
+//! them; `work/*` answer for their kind; `decide`, `bench`, `view` and `row` choose among them.
+
+mod asking;
+mod basis;
+mod bench;
+mod cover;
+mod decide;
+mod kind;
+mod kinds;
+mod ledger;
+mod line;
+mod matter;
+mod record;
+mod row;
+mod series;
+mod standing;
+mod state;
+mod thing;
+mod tools;
+mod view;
+mod work;
+
+pub use asking::Context;
+pub use bench::Bench;
+pub use decide::decide;
+pub use kind::{BenchWork, SectionWork, Step};
+pub use line::begin;
+pub use matter::{Matter, Remedy};
+pub use record::*;
+pub use row::{BuildStatus, Kept, Summary};
+pub use standing::{LapsedSignature, OperationStatus, OperationView};
+pub use state::{FoldError, State};
+pub use tools::{ToolFit, Tools};
+pub use view::BuildView;
+pub use work::count::bench::{CountStep, CountView};
+pub use work::items::bench::{ConfirmStep, ItemView};
+pub use work::measure::bench::{FamilyTools, MeasureBench, MeasureStep, PlaceView, ShellsStep, SiteView};
+pub use work::measure::clearances::{
+    ClearanceLine, ClearanceView, Mark as SeriesMark, Position, SecondMethod,
+};
+pub use work::measure::section::{MeasureSection, MeasuredView};
+pub use work::measure::state::Shells;
+pub use work::parts::bench::{FitStep, SlotView};
+pub use work::tighten::bench::{
+    ActStep, FastenerMark, FastenerState, PullStep, StageState, StageView, Stroke, TightenBench, Why,
+};
+pub use work::tighten::pulls::PullView;
+pub use work::tighten::section::{JointSection, SheetRow, SheetStage};
+pub use work::turn::bench::{TurnBench, TurnView};
+
+#[cfg(test)]
+mod tests;

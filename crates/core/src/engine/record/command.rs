@@ -1,0 +1,115 @@
+//! What a client asks for, and the answer when it cannot be.
+
+use super::count::Count;
+use super::items::Confirm;
+use super::line::{Accept, Sign, Skip, Start, Void};
+use super::measure::{ChooseShells, CountShells, Measure};
+use super::parts::Fit;
+use super::tighten::{Act, Loosen, Pull};
+use super::turn::Turn;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use uuid::Uuid;
+
+/// What a client asks for.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Command {
+    /// Made by the client; the same id twice is answered the same and recorded once.
+    pub id: Uuid,
+    /// The last entry the client had seen.
+    pub seen: u64,
+    /// What to do.
+    #[serde(rename = "do")]
+    pub what: Do,
+}
+
+/// What to do.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "type", rename_all = "kebab-case")]
+pub enum Do {
+    /// Record a reading.
+    Measure(Measure),
+    /// Choose shells for one bore.
+    ChooseShells(ChooseShells),
+    /// Record how many shells of a grade are at hand.
+    CountShells(CountShells),
+    /// Record a turn of the crankshaft.
+    Turn(Turn),
+    /// Enter a part into its slot.
+    Fit(Fit),
+    /// Record a count of hardware.
+    Count(Count),
+    /// Leave an operation out.
+    Skip(Skip),
+    /// Start an operation.
+    Start(Start),
+    /// Confirm an item.
+    Confirm(Confirm),
+    /// Record a pull.
+    Pull(Pull),
+    /// Record an action between stages.
+    Act(Act),
+    /// Record that a fastener was loosened.
+    Loosen(Loosen),
+    /// Void an entry.
+    Void(Void),
+    /// Accept a deviation.
+    Accept(Accept),
+    /// Sign an operation.
+    Sign(Sign),
+}
+
+impl Do {
+    /// Key of the instrument that it names, where it names one.
+    pub fn instrument(&self) -> Option<&str> {
+        match self {
+            Self::Pull(pull) => Some(&pull.instrument),
+            Self::Measure(measure) => Some(&measure.instrument),
+            _ => None,
+        }
+    }
+}
+
+/// Why a command was refused.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[error("{message}")]
+pub struct Refusal {
+    /// Of which kind.
+    pub kind: RefusalKind,
+    /// The field at fault, where it is one.
+    pub field: Option<&'static str>,
+    /// What is wrong and what to do.
+    pub message: String,
+}
+
+/// Kinds of refusal.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum RefusalKind {
+    /// A field is wrong.
+    Field,
+    /// The person may not do this.
+    NotAllowed,
+    /// Something has to be done first.
+    NotYet,
+    /// Somebody recorded the same in the meantime.
+    Stale,
+    /// It is unlikely: send it again with `sure` to keep it as it is.
+    Ask,
+}
+
+impl Refusal {
+    /// A field is wrong.
+    pub fn field(field: &'static str, message: impl Into<String>) -> Self {
+        Self { kind: RefusalKind::Field, field: Some(field), message: message.into() }
+    }
+
+    /// Refused for another reason.
+    pub fn of(kind: RefusalKind, message: impl Into<String>) -> Self {
+        Self { kind, field: None, message: message.into() }
+    }
+}

@@ -1,0 +1,96 @@
+//! One entry of the record.
+
+use super::count::Count;
+use super::items::Confirm;
+use super::line::{Accept, Begin, Sign, Skip, Start, Void};
+use super::measure::{ChooseShells, CountShells, Measured};
+use super::parts::Fit;
+use super::person::Person;
+use super::tighten::{Act, Loosen, Pulled};
+use super::turn::Turned;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// The version of the event format that is written. Older ones keep being read.
+pub const EVENT_FORMAT: u8 = 1;
+
+/// One fact with who, when and in which order (C-3).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Event {
+    /// Format version.
+    pub v: u8,
+    /// Place in the build's record, from 1.
+    pub seq: u64,
+    /// When it was recorded.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who recorded it.
+    pub by: Person,
+    /// The command that it answers.
+    pub command: Uuid,
+    /// What happened.
+    pub fact: Fact,
+}
+
+/// What happened.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "type", rename_all = "kebab-case")]
+pub enum Fact {
+    /// A build was begun.
+    Begun(Begin),
+    /// Something was measured.
+    Measured(Measured),
+    /// Shells were chosen for one bore.
+    ShellsChosen(ChooseShells),
+    /// Shells of a grade at hand were counted.
+    ShellsCounted(CountShells),
+    /// The crankshaft was turned.
+    Turned(Turned),
+    /// A part was entered into its slot.
+    Fitted(Fit),
+    /// Hardware was counted.
+    Counted(Count),
+    /// An operation was left out.
+    Skipped(Skip),
+    /// Work on an operation was started.
+    Started(Start),
+    /// An item of an operation was confirmed.
+    Confirmed(Confirm),
+    /// A wrench was pulled.
+    Pulled(Pulled),
+    /// An action between stages was done.
+    Acted(Act),
+    /// A fastener was loosened.
+    Loosened(Loosen),
+    /// An earlier entry does not count.
+    Voided(Void),
+    /// A deviation was accepted by a lead.
+    Accepted(Accept),
+    /// An operation was signed.
+    Signed(Sign),
+}
+
+impl Fact {
+    /// Key of the operation it was recorded in; none where it is about an entry or the build.
+    pub fn operation(&self) -> Option<&str> {
+        Some(match self {
+            Self::Measured(fact) => &fact.operation,
+            Self::ShellsChosen(fact) => &fact.operation,
+            Self::ShellsCounted(fact) => &fact.operation,
+            Self::Turned(fact) => &fact.operation,
+            Self::Fitted(fact) => &fact.operation,
+            Self::Counted(fact) => &fact.operation,
+            Self::Skipped(fact) => &fact.operation,
+            Self::Started(fact) => &fact.operation,
+            Self::Confirmed(fact) => &fact.operation,
+            Self::Pulled(fact) => &fact.operation,
+            Self::Acted(fact) => &fact.operation,
+            Self::Loosened(fact) => &fact.operation,
+            Self::Signed(fact) => &fact.operation,
+            Self::Begun(_) | Self::Voided(_) | Self::Accepted(_) => return None,
+        })
+    }
+}

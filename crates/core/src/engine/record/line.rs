@@ -1,0 +1,85 @@
+//! The life of a build and of its operations: begun, started, left out, signed; and taking entries
+//! back or standing for them.
+
+use super::subject::Subject;
+use serde::{Deserialize, Serialize};
+
+/// The plan a build is built to.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlanRef {
+    /// Hash of the plan's text.
+    pub hash: String,
+    /// Key of the plan.
+    pub id: String,
+    /// Name of the engine.
+    pub name: String,
+}
+
+/// A build is begun.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Begin {
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// The plan it is built to.
+    pub plan: PlanRef,
+    /// What the engine is for, which chooses the windows of its clearances.
+    #[serde(default, rename = "use", skip_serializing_if = "Option::is_none")]
+    pub use_for: Option<String>,
+    /// Whose engine it is.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub owner: Option<String>,
+    /// What the engine itself says it is: its number or mark.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub identity: Option<String>,
+}
+
+/// Work on an operation starts.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Start {
+    /// The operation.
+    pub operation: String,
+}
+
+/// An operation is left out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Skip {
+    /// The operation.
+    pub operation: String,
+    /// Why.
+    pub reason: String,
+}
+
+/// An operation is signed.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Sign {
+    /// The operation.
+    pub operation: String,
+}
+
+/// An entry is wrong and does not count.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Void {
+    /// The entry.
+    pub seq: u64,
+    /// Why.
+    pub reason: String,
+}
+
+/// A lead stands for a deviation.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Accept {
+    /// The entry that deviates.
+    pub seq: u64,
+    /// What about it: the subject of the matter.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub subject: Option<Subject>,
+    /// Why it may stand.
+    pub reason: String,
+}

@@ -1,0 +1,32 @@
+//! What is written down about an engine, for good, and what a client may ask to be written.
+//!
+//! Facts, commands and who, when and with what they came: one file a kind of work. Nothing is
+//! computed here, and keys stay the plan's own words: they are resolved where events are applied.
+
+mod command;
+mod count;
+mod event;
+mod instrument;
+mod items;
+mod line;
+mod mark;
+mod measure;
+mod parts;
+mod person;
+mod subject;
+mod tighten;
+mod turn;
+
+pub use command::{Command, Do, Refusal, RefusalKind};
+pub use count::Count;
+pub use event::{EVENT_FORMAT, Event, Fact};
+pub use instrument::{Instrument, Method};
+pub use items::Confirm;
+pub use line::{Accept, Begin, PlanRef, Sign, Skip, Start, Void};
+pub use mark::{Mark, Reasoned, Stamp};
+pub use measure::{ChooseShells, CountShells, Measure, Measured};
+pub use parts::{Condition, Fit, PartNote};
+pub use person::{Person, Role};
+pub use subject::{Subject, ToolFault};
+pub use tighten::{Act, Given, Loosen, Pull, Pulled};
+pub use turn::{Turn, Turned};

@@ -1,0 +1,52 @@
+//! What of an engine a lead stands for.
+
+use serde::{Deserialize, Serialize};
+
+/// What of an engine a lead stands for, where one entry may be at fault in more than one way.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum Subject {
+    /// One member of a clearance.
+    Clearance {
+        /// Key of the clearance.
+        clearance: String,
+        /// Which member, from 1.
+        number: usize,
+    },
+    /// An instrument that an operation was measured with, for one fault it has.
+    Instrument {
+        /// Key of the operation.
+        operation: String,
+        /// Key of the instrument.
+        instrument: String,
+        /// What is wrong with it.
+        fault: ToolFault,
+    },
+    /// What the crankshaft takes to turn.
+    Turning {
+        /// Key of the operation.
+        operation: String,
+    },
+    /// An operation that was left out.
+    LeftOut {
+        /// Key of the operation.
+        operation: String,
+    },
+    /// A subject as the first edition wrote it; it is made out when the entry is applied.
+    #[serde(untagged)]
+    Written(String),
+}
+
+/// Why an instrument does not fit what it is to read (C-7).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum ToolFault {
+    /// It does not measure such a thing.
+    Kind,
+    /// What is read lies outside its range.
+    Range,
+    /// Its calibration has run out.
+    Calibration,
+}

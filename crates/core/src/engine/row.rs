@@ -1,0 +1,170 @@
+//! A build in one row of the shop, kept up entry by entry.
+
+use super::record::Event;
+use super::standing::{Brief, OperationStatus};
+use super::state::State;
+use crate::plan::OperationIx;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+
+/// Where a build stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum BuildStatus {
+    /// Nothing is done yet.
+    TakenIn,
+    /// Work is going on.
+    InWork,
+    /// Something is open that has to be mended or accepted.
+    Held,
+    /// Signed off.
+    Finished,
+}
+
+impl BuildStatus {
+    /// Every status, in the order a list shows them.
+    pub const ALL: [Self; 4] = [Self::Held, Self::InWork, Self::TakenIn, Self::Finished];
+    /// Those of engines that are still in the shop.
+    pub const OPEN: [Self; 3] = [Self::Held, Self::InWork, Self::TakenIn];
+
+    /// The word it is written with.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::TakenIn => "taken-in",
+            Self::InWork => "in-work",
+            Self::Held => "held",
+            Self::Finished => "finished",
+        }
+    }
+}
+
+/// A build in one row of the shop.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Summary {
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// The name of its plan.
+    pub plan: String,
+    /// Where it stands.
+    pub status: BuildStatus,
+    /// The operation in hand, or the first that can be started.
+    pub operation: Option<String>,
+    /// Its name.
+    pub operation_name: Option<String>,
+    /// What can be done now, in one line.
+    pub now: String,
+    /// Operations signed.
+    pub signed: usize,
+    /// Operations in all.
+    pub operations: usize,
+    /// Open matters.
+    pub matters: usize,
+    /// When something was last recorded.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub touched: Option<OffsetDateTime>,
+}
+
+/// A build with its row: after an entry only what the entry moved is looked at again.
+#[derive(Debug, Clone)]
+pub struct Kept {
+    state: State,
+    briefs: Vec<Brief>,
+}
+
+impl Kept {
+    /// A build with its row.
+    pub fn new(state: State) -> Self {
+        Self { briefs: state.briefs().0, state }
+    }
+
+    /// The build.
+    pub fn state(&self) -> &State {
+        &self.state
+    }
+
+    /// The build with its row after one more event.
+    pub fn apply(&mut self, event: &Event) {
+        for at in self.state.apply(event) {
+            self.briefs[at.0] = self.state.brief(at);
+        }
+    }
+
+    /// The row.
+    pub fn summary(&self) -> Summary {
+        self.state.summary_of(&self.briefs)
+    }
+
+    /// What the engine can be found by: its name, owner, number, and its parts' batches and serials.
+    pub fn words(&self) -> String {
+        let state = &self.state;
+        let begun = &state.begun;
+        let parts =
+            (0..state.plan.slots.len()).filter_map(|slot| state.parts.latest(crate::plan::SlotIx(slot)));
+        let of_parts = parts.flat_map(|entry| [entry.value.serial.as_str(), entry.value.batch.as_str()]);
+        let about = [Some(begun.name.as_str()), begun.owner.as_deref(), begun.identity.as_deref()];
+        let mut words: Vec<&str> = about.into_iter().flatten().chain(of_parts).collect();
+        words.retain(|word| !word.is_empty());
+        words.dedup();
+        words.join("\n").to_lowercase()
+    }
+}
+
+impl State {
+    /// The build in one row, computed anew.
+    pub fn summary(&self) -> Summary {
+        self.summary_of(&self.briefs().0)
+    }
+
+    fn summary_of(&self, briefs: &[Brief]) -> Summary {
+        let statuses = self.statuses(briefs);
+        let current = current(&statuses);
+        let open = briefs.iter().find_map(|brief| brief.now.as_ref());
+        let now = match (current, open) {
+            (_, Some(now)) => now.clone(),
+            (Some(at), None) if statuses[at.0] == OperationStatus::ToSign => {
+                format!("Sign {}", self.plan[at].name)
+            }
+            (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
+            (Some(at), None) => self.plan[at].name.clone(),
+            (None, None) => "Finished".to_owned(),
+        };
+        Summary {
+            name: self.begun.name.clone(),
+            plan: self.plan.name.clone(),
+            status: self.build_status(&statuses),
+            operation: current.map(|at| self.plan[at].id.clone()),
+            operation_name: current.map(|at| self.plan[at].name.clone()),
+            now,
+            signed: statuses.iter().filter(|status| **status == OperationStatus::Done).count(),
+            operations: statuses.len(),
+            matters: briefs.iter().map(|brief| brief.matters).sum(),
+            touched: Some(self.touched),
+        }
+    }
+
+    /// Where every operation stands.
+    pub(super) fn statuses(&self, briefs: &[Brief]) -> Vec<OperationStatus> {
+        self.plan.line().map(|at| self.status(at, briefs)).collect()
+    }
+
+    pub(super) fn build_status(&self, statuses: &[OperationStatus]) -> BuildStatus {
+        if statuses.contains(&OperationStatus::Held) {
+            BuildStatus::Held
+        } else if statuses.iter().all(|status| *status == OperationStatus::Done) {
+            BuildStatus::Finished
+        } else if self.operations.iter().all(|operation| operation.started.is_none()) {
+            BuildStatus::TakenIn
+        } else {
+            BuildStatus::InWork
+        }
+    }
+}
+
+/// The operation in hand, or the first that can be started.
+pub(super) fn current(statuses: &[OperationStatus]) -> Option<OperationIx> {
+    use OperationStatus::{Held, InWork, Ready, ToSign};
+    let first = |wanted| statuses.iter().position(|status| *status == wanted).map(OperationIx);
+    [Held, InWork, ToSign, Ready].into_iter().find_map(first)
+}

@@ -1,0 +1,249 @@
+//! How each operation stands: done, now, waiting and for what.
+
+use super::kind::{SectionWork, Step};
+use super::kinds::kind;
+use super::matter::{Matter, Remedy};
+use super::record::{Person, Role, Subject};
+use super::state::State;
+use crate::plan::{Kind, OperationIx, Work};
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// Where an operation stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum OperationStatus {
+    /// Its requirements are open.
+    Waiting,
+    /// It can be started.
+    Ready,
+    /// It is being worked on.
+    InWork,
+    /// Something in it has to be mended or accepted.
+    Held,
+    /// All is done but the signature.
+    ToSign,
+    /// It is signed.
+    Done,
+}
+
+/// A signature that does not cover the work any more.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LapsedSignature {
+    /// Who had signed.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Whether it had left the operation out.
+    pub left_out: bool,
+    /// The entry that ended it.
+    pub ended_by: u64,
+    /// When that was recorded.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub ended_at: Option<OffsetDateTime>,
+}
+
+/// One operation in the line of work.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OperationView {
+    /// Key in the plan.
+    pub id: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// The word for it.
+    pub kind: Kind,
+    /// Where it stands.
+    pub status: OperationStatus,
+    /// Names of the operations it waits for.
+    pub waits_for: Vec<String>,
+    /// Steps done.
+    pub done: usize,
+    /// Steps in all.
+    pub total: usize,
+    /// What is next in it, in one line.
+    pub next: String,
+    /// Open matters in it.
+    pub matters: usize,
+    /// Cautions to show where the work is.
+    pub cautions: Vec<String>,
+    /// Who signed it.
+    pub signed_by: Option<Person>,
+    /// When it was signed.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub signed_at: Option<OffsetDateTime>,
+    /// The signing entry, so that it can be voided.
+    pub signed_seq: Option<u64>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<String>,
+}
+
+/// How far an operation is, and what stands against its signature.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub(super) struct Brief {
+    /// Steps done.
+    pub done: usize,
+    /// Steps in all.
+    pub total: usize,
+    /// What is next in it, in one line.
+    pub next: String,
+    /// Open matters in it.
+    pub matters: usize,
+    /// What has to be done about the first of them.
+    pub now: Option<String>,
+}
+
+impl State {
+    /// The next step of an operation, and the one after it (which is [`Step::Sign`] at the end).
+    pub fn steps(&self, at: OperationIx) -> (Step, Step) {
+        let kind = kind(self, at);
+        let mut steps = kind.open();
+        let next = steps.next().unwrap_or(Step::Sign);
+        let then = steps.next().unwrap_or(Step::Sign);
+        (next, then)
+    }
+
+    /// The next step of an operation.
+    pub fn step(&self, at: OperationIx) -> Step {
+        kind(self, at).open().next().unwrap_or(Step::Sign)
+    }
+
+    /// How many steps of an operation are done, and how many there are.
+    pub fn progress(&self, at: OperationIx) -> (usize, usize) {
+        let kind = kind(self, at);
+        let total = kind.total();
+        (total - kind.left().min(total), total)
+    }
+
+    /// Everything open, in the order of the plan.
+    pub fn matters(&self) -> Vec<Matter> {
+        self.plan.line().flat_map(|at| self.matters_of(at)).collect()
+    }
+
+    /// Everything open in one operation.
+    pub fn matters_of(&self, at: OperationIx) -> Vec<Matter> {
+        let mut matters = kind(self, at).matters();
+        matters.extend(self.matter_of_leaving_out(at));
+        matters
+    }
+
+    /// An operation that was left out deviates from the plan until a lead stands for it (C-4).
+    fn matter_of_leaving_out(&self, at: OperationIx) -> Option<Matter> {
+        let signature = self.operations[at.0].signed()?;
+        let reason = signature.left_out.as_ref()?;
+        let planned = &self.plan[at];
+        let seq = signature.stamp.seq;
+        let subject = Subject::LeftOut { operation: planned.id.clone() };
+        if signature.stamp.by.role == Role::Lead || self.stands_for(&subject) {
+            return None;
+        }
+        Some(Matter {
+            seq,
+            subject: Some(subject),
+            operation: planned.id.clone(),
+            fastener: None,
+            what: format!("{} was left out: {reason}", planned.name),
+            now: "A lead accepts it, or void that and do it".to_owned(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    }
+
+    /// How far an operation is.
+    pub(super) fn brief(&self, at: OperationIx) -> Brief {
+        self.brief_with(at, &self.matters_of(at))
+    }
+
+    fn brief_with(&self, at: OperationIx, matters: &[Matter]) -> Brief {
+        let (done, total) = self.progress(at);
+        Brief {
+            done,
+            total,
+            next: self.step(at).line(),
+            matters: matters.len(),
+            now: matters.first().map(|matter| matter.now.clone()),
+        }
+    }
+
+    /// Every operation with how far it is, and everything open.
+    pub(super) fn briefs(&self) -> (Vec<Brief>, Vec<Matter>) {
+        let matters: Vec<Vec<Matter>> = self.plan.line().map(|at| self.matters_of(at)).collect();
+        let briefs = self.plan.line().map(|at| self.brief_with(at, &matters[at.0])).collect();
+        (briefs, matters.into_iter().flatten().collect())
+    }
+
+    /// What an operation waits for. The signature under the engine waits for every other operation,
+    /// to be signed with nothing open in it.
+    fn waits_for(&self, at: OperationIx, briefs: &[Brief]) -> Vec<OperationIx> {
+        if !matches!(self.plan[at].work, Work::Sign) {
+            return self.open_needs(at);
+        }
+        let open = |other: &OperationIx| {
+            *other != at && (self.operations[other.0].signed().is_none() || briefs[other.0].matters > 0)
+        };
+        self.plan.line().filter(open).collect()
+    }
+
+    /// Where an operation stands.
+    pub(super) fn status(&self, at: OperationIx, briefs: &[Brief]) -> OperationStatus {
+        let (state, brief) = (&self.operations[at.0], &briefs[at.0]);
+        if brief.matters > 0 {
+            OperationStatus::Held
+        } else if state.signed().is_some() {
+            OperationStatus::Done
+        } else if !self.waits_for(at, briefs).is_empty() {
+            OperationStatus::Waiting
+        } else if brief.done == brief.total {
+            OperationStatus::ToSign
+        } else if state.started.is_some() {
+            OperationStatus::InWork
+        } else {
+            OperationStatus::Ready
+        }
+    }
+
+    /// One operation in the line of work.
+    pub(super) fn operation_view(&self, at: OperationIx, briefs: &[Brief]) -> OperationView {
+        let (planned, brief) = (&self.plan[at], &briefs[at.0]);
+        let signature = self.operations[at.0].signed();
+        let waits_for = self.waits_for(at, briefs).into_iter().map(|need| self.plan[need].name.clone());
+        OperationView {
+            id: planned.id.clone(),
+            name: planned.name.clone(),
+            kind: planned.kind,
+            status: self.status(at, briefs),
+            waits_for: waits_for.collect(),
+            done: brief.done,
+            total: brief.total,
+            next: brief.next.clone(),
+            matters: brief.matters,
+            cautions: planned.cautions.clone(),
+            signed_by: signature.map(|signature| (*signature.stamp.by).clone()),
+            signed_at: signature.map(|signature| signature.stamp.at),
+            signed_seq: signature.map(|signature| signature.stamp.seq),
+            skipped: signature.and_then(|signature| signature.left_out.clone()),
+        }
+    }
+
+    /// What the build sheet says of an operation.
+    pub fn section(&self, at: OperationIx) -> SectionWork {
+        kind(self, at).section()
+    }
+
+    /// Signatures under an operation that do not cover the work any more.
+    pub fn lapsed(&self, at: OperationIx) -> Vec<LapsedSignature> {
+        let lapsed = self.operations[at.0].signatures.iter().filter_map(|signature| {
+            let ended_by = signature.lapsed?;
+            Some(LapsedSignature {
+                by: signature.stamp.by.name.clone(),
+                at: signature.stamp.at,
+                left_out: signature.left_out.is_some(),
+                ended_by,
+                ended_at: self.ledger.mark(ended_by).map(|mark| mark.stamp.at),
+            })
+        });
+        lapsed.collect()
+    }
+}

@@ -1,0 +1,351 @@
+//! The fold of a build's events: composes the data of the kinds of work, and keeps signatures true.
+//!
+//! Any list of events that begins a build folds without a panic: what an event names and the plan
+//! does not have is passed over.
+
+use super::basis::Grounds;
+use super::cover::Cover;
+use super::ledger::Ledger;
+use super::record::{
+    Accept, Begin, Event, Fact, Instrument, Person, PlanRef, Reasoned, Stamp, Subject, ToolFault,
+};
+use super::thing::Thing;
+use super::work::count::state::{self as count, Counts};
+use super::work::items::state::{self as items, Confirmations};
+use super::work::measure::state::Sizes;
+use super::work::parts::state::{self as parts, Parts};
+use super::work::tighten::state::{Entering, Joints};
+use super::work::turn::state::{self as turn, Turns};
+use crate::plan::{OperationIx, Plan};
+use std::collections::{BTreeSet, HashMap};
+use std::sync::Arc;
+use thiserror::Error;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// Why events are no build.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum FoldError {
+    /// The first of them does not begin one.
+    #[error("this build was never begun")]
+    NotBegun,
+    /// The plan that they name is not at hand.
+    #[error("the plan {0} is not there")]
+    NoPlan(String),
+}
+
+/// A signature under an operation, or the word that leaves it out.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Signature {
+    /// Who and when.
+    pub stamp: Stamp,
+    /// Why the operation was left out, where this leaves it out.
+    pub left_out: Option<String>,
+    /// The entry that it does not cover any more, where there is one.
+    pub lapsed: Option<u64>,
+}
+
+/// One operation of the build.
+#[derive(Debug, Clone, Default)]
+pub(super) struct OperationState {
+    /// When work began.
+    pub started: Option<Stamp>,
+    /// Every signature under it; the last one stands unless it lapsed.
+    pub signatures: Vec<Signature>,
+}
+
+impl OperationState {
+    /// The signature that stands.
+    pub fn signed(&self) -> Option<&Signature> {
+        self.signatures.last().filter(|signature| signature.lapsed.is_none())
+    }
+}
+
+/// A build as its events leave it. One that was not begun has no state.
+#[derive(Debug, Clone)]
+pub struct State {
+    /// The plan it is built to.
+    pub plan: Arc<Plan>,
+    /// What was said when it was begun.
+    pub begun: Begin,
+    /// Who began it, and when.
+    pub begun_by: Stamp,
+    /// Sequence number of the last event.
+    pub seq: u64,
+    /// When the last event was recorded.
+    pub touched: OffsetDateTime,
+    pub(super) operations: Vec<OperationState>,
+    pub(super) ledger: Ledger,
+    pub(super) joints: Joints,
+    pub(super) sizes: Sizes,
+    pub(super) parts: Parts,
+    pub(super) counts: Counts,
+    pub(super) confirmed: Confirmations,
+    pub(super) turns: Turns,
+    /// What a lead stands for, and the entries that it rested on.
+    accepted: HashMap<Subject, BTreeSet<u64>>,
+    cover: Cover,
+    commands: HashMap<Uuid, (u64, u64)>,
+    /// People and instruments are few and named by every entry: each is kept once.
+    people: Vec<Arc<Person>>,
+    instruments: Vec<Arc<Instrument>>,
+}
+
+/// The kept copy of something, which is kept now if it was not.
+fn shared<T: Clone + PartialEq>(kept: &mut Vec<Arc<T>>, item: &T) -> Arc<T> {
+    if let Some(found) = kept.iter().find(|found| ***found == *item) {
+        return Arc::clone(found);
+    }
+    let new = Arc::new(item.clone());
+    kept.push(Arc::clone(&new));
+    new
+}
+
+impl State {
+    /// The state after a list of events, with the plans that they name.
+    ///
+    /// # Errors
+    /// [`FoldError`] where the first event begins no build, or a plan is missing.
+    pub fn fold<'a>(
+        plans: impl FnOnce(&PlanRef) -> Option<Arc<Plan>>,
+        events: impl IntoIterator<Item = &'a Event>,
+    ) -> Result<Self, FoldError> {
+        let mut events = events.into_iter();
+        let first = events.next().ok_or(FoldError::NotBegun)?;
+        let Fact::Begun(begun) = &first.fact else { return Err(FoldError::NotBegun) };
+        let plan = plans(&begun.plan).ok_or_else(|| FoldError::NoPlan(begun.plan.hash.clone()))?;
+        let mut state = Self::begun(plan, begun, first);
+        for event in events {
+            state.apply(event);
+        }
+        Ok(state)
+    }
+
+    /// A build after the event that begins it.
+    fn begun(plan: Arc<Plan>, begun: &Begin, event: &Event) -> Self {
+        let by = Arc::new(event.by.clone());
+        let stamp = Stamp { seq: event.seq, at: event.at, by: Arc::clone(&by) };
+        let mut ledger = Ledger::default();
+        ledger.enter(stamp.clone(), None, None);
+        Self {
+            begun: begun.clone(),
+            begun_by: stamp,
+            seq: event.seq,
+            touched: event.at,
+            operations: vec![OperationState::default(); plan.operations.len()],
+            ledger,
+            joints: Joints::fresh(&plan),
+            sizes: Sizes::default(),
+            parts: Parts::default(),
+            counts: Counts::default(),
+            confirmed: Confirmations::default(),
+            turns: Turns::default(),
+            accepted: HashMap::new(),
+            cover: Cover::of(&plan),
+            commands: HashMap::from([(event.command, (event.seq, event.seq))]),
+            people: vec![by],
+            instruments: Vec::new(),
+            plan,
+        }
+    }
+
+    /// The state after one more event; gives the operations that it may have moved.
+    pub fn apply(&mut self, event: &Event) -> Vec<OperationIx> {
+        let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
+        self.seq = event.seq;
+        self.touched = event.at;
+        self.commands.entry(event.command).or_insert((event.seq, event.seq)).1 = event.seq;
+        let operation = event.fact.operation().and_then(|id| self.plan.operation(id));
+        let thing = self.enter(&event.fact, operation, &stamp);
+        self.ledger.enter(stamp.clone(), thing, operation);
+        let mut moved: Vec<OperationIx> = operation.into_iter().collect();
+        match (&event.fact, thing) {
+            (Fact::Voided(void), _) => {
+                self.void(void.seq, Reasoned { stamp, reason: void.reason.clone() }, &mut moved);
+            }
+            (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
+            (_, Some(thing)) => self.touch(thing, event.seq, operation, &mut moved),
+            (_, None) => {}
+        }
+        moved.sort_unstable();
+        moved.dedup();
+        moved
+    }
+
+    /// What a fact does to the kind of work it belongs to; gives what it is about.
+    fn enter(&mut self, fact: &Fact, operation: Option<OperationIx>, stamp: &Stamp) -> Option<Thing> {
+        let plan = Arc::clone(&self.plan);
+        let seq = stamp.seq;
+        match fact {
+            Fact::Begun(_) | Fact::Voided(_) | Fact::Accepted(_) => None,
+            Fact::Started(_) => {
+                self.operations[operation?.0].started.get_or_insert_with(|| stamp.clone());
+                None
+            }
+            Fact::Signed(_) => Some(self.sign(operation?, stamp, None)),
+            Fact::Skipped(skip) => Some(self.sign(operation?, stamp, Some(skip.reason.clone()))),
+            Fact::Fitted(fact) => parts::fit(&mut self.parts, &plan, seq, fact),
+            Fact::Counted(fact) => count::count(&mut self.counts, &plan, seq, fact),
+            Fact::Confirmed(fact) => items::confirm(&mut self.confirmed, &plan, seq, fact),
+            Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
+            Fact::Measured(fact) => {
+                let instrument = shared(&mut self.instruments, &fact.instrument);
+                self.sizes.measure(&plan, (seq, stamp.at), fact, instrument)
+            }
+            Fact::ShellsChosen(fact) => self.sizes.choose(&plan, seq, fact),
+            Fact::ShellsCounted(fact) => self.sizes.count(&plan, seq, fact),
+            Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) => {
+                let at = plan.tightens(operation?)?;
+                let started = self.operations[operation?.0].started.is_some();
+                let entering = Entering { plan: &plan, at, seq, time: stamp.at, started };
+                match fact {
+                    Fact::Pulled(fact) => {
+                        let instrument = shared(&mut self.instruments, &fact.instrument);
+                        self.joints.pull(&entering, fact, instrument)
+                    }
+                    Fact::Loosened(fact) => self.joints.loosen(&entering, fact),
+                    Fact::Acted(fact) => self.joints.act(&entering, fact.stage),
+                    _ => None,
+                }
+            }
+        }
+    }
+
+    fn sign(&mut self, at: OperationIx, stamp: &Stamp, left_out: Option<String>) -> Thing {
+        let signature = Signature { stamp: stamp.clone(), left_out, lapsed: None };
+        self.operations[at.0].signatures.push(signature);
+        Thing::Signature(at)
+    }
+
+    /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
+    fn touch(
+        &mut self,
+        thing: Thing,
+        seq: u64,
+        recorded_in: Option<OperationIx>,
+        moved: &mut Vec<OperationIx>,
+    ) {
+        for index in 0..self.cover.resting_on(thing).len() {
+            let at = self.cover.resting_on(thing)[index];
+            moved.push(at);
+            self.lapse(at, seq, recorded_in == Some(at), moved);
+        }
+        moved.extend(self.cover.seen_in(thing));
+    }
+
+    /// A signature does not cover what is recorded after it. The word that leaves an operation out
+    /// stands until the operation is worked on after all.
+    fn lapse(&mut self, at: OperationIx, seq: u64, worked_on: bool, moved: &mut Vec<OperationIx>) {
+        let standing =
+            self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
+        if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
+            signature.lapsed = Some(seq);
+            self.touch(Thing::Signature(at), seq, None, moved);
+        }
+    }
+
+    fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) {
+        let by = voided.stamp.seq;
+        let Some(thing) = self.ledger.void(seq, voided) else { return };
+        let plan = Arc::clone(&self.plan);
+        let ledger = &self.ledger;
+        match thing {
+            Thing::Fastener(joint, round, fastener) => {
+                self.joints.settle_fastener(&plan, (joint, round), fastener, ledger);
+            }
+            Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
+            Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
+            Thing::Slot(slot) => self.parts.settle(slot, ledger),
+            Thing::Hardware(at, line) => self.counts.settle((at, line), ledger),
+            Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
+            Thing::Turn(at) => self.turns.settle(at, ledger),
+            Thing::Signature(at) => {
+                let taken_back = |signature: &&mut Signature| signature.stamp.seq == seq;
+                if let Some(signature) = self.operations[at.0].signatures.iter_mut().find(taken_back) {
+                    signature.lapsed.get_or_insert(by);
+                }
+                moved.push(at);
+            }
+        }
+        self.touch(thing, by, None, moved);
+    }
+
+    fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
+        let seq = accept.seq;
+        let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
+        let moved = match &subject {
+            Some(Subject::Clearance { clearance, .. }) => {
+                self.plan.clearance(clearance).and_then(|clearance| self.plan[clearance].judged_in)
+            }
+            Some(
+                Subject::Instrument { operation, .. }
+                | Subject::Turning { operation }
+                | Subject::LeftOut { operation },
+            ) => self.plan.operation(operation),
+            Some(Subject::Written(_)) => None,
+            None => {
+                let line = self.ledger.line(seq);
+                let rest =
+                    line.and_then(|line| line.thing).map(|thing| self.cover.resting_on(thing).to_vec());
+                let recorded_in = line.and_then(|line| line.operation);
+                self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
+                return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
+            }
+        };
+        if let Some(subject) = subject {
+            let basis = self.basis(&subject);
+            self.accepted.insert(subject, basis);
+        }
+        moved.into_iter().collect()
+    }
+
+    /// A subject as it is known now, where the first edition wrote it as text: `turning/`, `left-out/`
+    /// and `instrument/` with a key, or a clearance and its number.
+    fn made_out(&self, subject: Subject, seq: u64) -> Option<Subject> {
+        let Subject::Written(text) = subject else { return Some(subject) };
+        let (head, tail) = text.rsplit_once('/')?;
+        Some(match head {
+            "turning" => Subject::Turning { operation: tail.to_owned() },
+            "left-out" => Subject::LeftOut { operation: tail.to_owned() },
+            "instrument" => {
+                let reading = self.sizes.readings.entries().find(|entry| entry.seq == seq)?;
+                Subject::Instrument {
+                    operation: self.plan[reading.value.operation].id.clone(),
+                    instrument: tail.to_owned(),
+                    fault: reading.value.unfit.as_ref().map_or(ToolFault::Kind, |unfit| unfit.fault),
+                }
+            }
+            clearance => Subject::Clearance { clearance: clearance.to_owned(), number: tail.parse().ok()? },
+        })
+    }
+
+    /// The entries that a subject rests on now.
+    pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
+        let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
+        grounds.basis(subject, |operation| {
+            let signature = self.operations[self.plan.operation(operation)?.0].signed()?;
+            signature.left_out.as_ref().map(|_| signature.stamp.seq)
+        })
+    }
+
+    /// Whether a lead stands for a subject as it is: nothing counts that was not there then.
+    pub(super) fn stands_for(&self, subject: &Subject) -> bool {
+        self.accepted.get(subject).is_some_and(|then| self.basis(subject).is_subset(then))
+    }
+
+    /// The first and last sequence number that a command led to, when it was recorded.
+    pub fn answered(&self, command: Uuid) -> Option<(u64, u64)> {
+        self.commands.get(&command).copied()
+    }
+
+    /// Everybody who recorded something, in the order they first did.
+    pub fn people(&self) -> Vec<Person> {
+        self.people.iter().map(|person| (**person).clone()).collect()
+    }
+
+    /// The requirements of an operation that are not signed.
+    pub fn open_needs(&self, at: OperationIx) -> Vec<OperationIx> {
+        let open = |need: &OperationIx| self.operations[need.0].signed().is_none();
+        self.plan[at].needs.iter().copied().filter(open).collect()
+    }
+}

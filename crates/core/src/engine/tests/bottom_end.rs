@@ -1,0 +1,145 @@
+//! Parts, hardware, turning and leaving out.
+
+use super::*;
+
+fn note(reference: &str) -> PartNote {
+    PartNote { reference: reference.into(), ..PartNote::default() }
+}
+
+fn fit(slot: &str, part: PartNote) -> Do {
+    Do::Fit(Fit { operation: "take-in".into(), slot: slot.into(), part })
+}
+
+fn count(operation: &str, hardware: &str, count: u32) -> Do {
+    Do::Count(Count { operation: operation.into(), hardware: hardware.into(), count })
+}
+
+fn counts(shop: &Shop, operation: &str) -> Vec<CountView> {
+    let BenchWork::Count { counts } = shop.bench(operation).work else { panic!("a count") };
+    counts
+}
+
+fn turn(operation: &str, free: bool, text: &str) -> Do {
+    Do::Turn(Turn { operation: operation.into(), free, text: Some(text.into()), unit: None })
+}
+
+#[test]
+fn parts_go_into_their_slots_one_after_the_other_and_keep_their_place() {
+    let mut shop = Shop::measuring(None);
+    for (step, slot) in [("Enter Block", "block"), ("Enter Rod 1", "rod-1"), ("Enter Rod 2", "rod-2")] {
+        assert_eq!(shop.step("take-in"), step);
+        shop.give(fit(slot, note("N-1"))).unwrap();
+    }
+    shop.give(fit("rod-2", PartNote { serial: " 0 22 ".into(), ..note("N-2") })).unwrap();
+    let slots = shop.state.slots(None);
+    assert_eq!(slots[2].part.as_ref().map(|part| part.serial.as_str()), Some("0 22"));
+    assert_eq!(slots[2].before, [note("N-1")]);
+    shop.give(Do::Void(Void { seq: slots[2].seq.unwrap(), reason: "wrong rod".into() })).unwrap();
+    assert_eq!(shop.state.slots(None)[2].part, Some(note("N-1")));
+    shop.sign("take-in").unwrap();
+}
+
+#[test]
+fn a_part_says_what_it_is_and_one_used_up_needs_a_lead() {
+    let mut shop = Shop::measuring(None);
+    for (part, field) in [
+        (note(" "), "reference"),
+        (PartNote { uses: 2, ..note("x") }, "condition"),
+        (PartNote { machining: "m".repeat(201), ..note("x") }, "machining"),
+    ] {
+        assert_eq!(shop.give(fit("block", part)).unwrap_err().field, Some(field));
+    }
+    assert_eq!(shop.give(fit("head", note("x"))).unwrap_err().field, Some("slot"));
+    shop.give(fit("rod-1", PartNote { uses: 3, condition: Condition::Used, ..note("x") })).unwrap();
+    let matter = shop.state.matters().remove(0);
+    assert_eq!(matter.what, "Rod 1: used 3 times, and 3 is the most");
+    shop.give(Do::Accept(Accept { seq: matter.seq, subject: None, reason: "cracktested".into() })).unwrap();
+    assert!(shop.state.matters().is_empty());
+}
+
+#[test]
+fn hardware_counted_out_comes_out_at_zero() {
+    let mut shop = Shop::measuring(None);
+    let back = counts(&shop, "count-back").remove(0);
+    assert_eq!((back.back, back.out, back.expected), (true, None, 0), "nothing was counted out yet");
+    shop.give(count("count-out", "washer", 14)).unwrap();
+    shop.give(count("count-out", "dowel", 1)).unwrap();
+    assert_eq!(shop.state.matters()[0].what, "Dowels: 1 of 2 there, 1 missing");
+    assert!(shop.sign("count-out").is_err());
+    shop.give(count("count-out", "dowel", 2)).unwrap();
+    shop.sign("count-out").unwrap();
+    assert_eq!(shop.step("count-back"), "Count Washers back");
+    shop.give(count("count-back", "washer", 3)).unwrap();
+    shop.give(count("count-back", "dowel", 0)).unwrap();
+    assert_eq!(shop.state.matters()[0].what, "Washers: 1 left over, so 1 missing in the engine");
+    shop.give(count("count-back", "washer", 1)).unwrap();
+    assert!(shop.state.matters()[0].what.contains("1 fewer back"));
+    shop.give(count("count-back", "washer", 2)).unwrap();
+    shop.sign("count-back").unwrap();
+    assert_eq!(shop.give(count("count-back", "shim", 0)).unwrap_err().field, Some("hardware"));
+}
+
+#[test]
+fn a_crankshaft_that_binds_holds_the_signature() {
+    let mut shop = Shop::measuring(None);
+    shop.give(turn("turn", false, "4")).unwrap();
+    assert!(shop.state.matters()[0].now.contains("Loosen the caps in reverse order"));
+    assert!(shop.sign("turn").is_err());
+    shop.give(turn("turn", true, "35 lbf·in")).unwrap();
+    shop.sign("turn").unwrap();
+    assert_eq!(shop.give(turn("turn", true, "much")).unwrap_err().field, Some("text"));
+}
+
+#[test]
+fn a_jump_in_turning_torque_names_what_was_fitted_last() {
+    let mut shop = Shop::measuring(None);
+    shop.give(turn("turn", true, "4.0")).unwrap();
+    shop.give(turn("turn-again", true, "6.5")).unwrap();
+    let matter = shop.state.matters().remove(0);
+    assert_eq!(matter.what, "Turning takes 2.5 N·m more than before, and 2.0 is the most");
+    assert!(matter.now.contains("rod 1"));
+    let (seq, subject) = (matter.seq, matter.subject);
+    shop.give(Do::Accept(Accept { seq, subject, reason: "new seal".into() })).unwrap();
+    assert!(shop.state.matters().is_empty());
+    shop.give(turn("turn", true, "7")).unwrap();
+    assert!(shop.state.matters()[0].what.contains("7.0 N·m, and 6.0 is the most"));
+}
+
+#[test]
+fn what_the_bench_leaves_out_a_lead_has_to_stand_for() {
+    let mut shop = Shop::measuring(None);
+    let skip =
+        |operation: &str| Do::Skip(Skip { operation: operation.into(), reason: "done on the stand".into() });
+    shop.role = Role::Bench;
+    shop.give(skip("turn")).unwrap();
+    assert_eq!(shop.operation("turn").skipped.as_deref(), Some("done on the stand"));
+    let matter = shop.state.matters().remove(0);
+    assert!(matter.what.contains("was left out: done on the stand"));
+    shop.role = Role::Lead;
+    let (seq, subject) = (matter.seq, matter.subject);
+    shop.give(Do::Accept(Accept { seq, subject, reason: "seen on the stand".into() })).unwrap();
+    assert!(shop.state.matters().is_empty());
+    shop.give(Do::Void(Void { seq, reason: "turned after all".into() })).unwrap();
+    assert!(shop.operation("turn").skipped.is_none());
+    shop.give(skip("turn")).unwrap();
+    assert!(shop.state.matters().is_empty(), "a lead who leaves it out stands for it");
+    assert!(shop.give(skip("sign")).is_err());
+}
+
+#[test]
+fn the_sheet_holds_parts_counts_sizes_and_who_recorded_them() {
+    let mut shop = Shop::measuring(None);
+    shop.give(fit("block", note("B-1"))).unwrap();
+    shop.give(count("count-out", "washer", 12)).unwrap();
+    shop.role = Role::Bench;
+    shop.read("cylinder-1", 0, "86.001").unwrap();
+    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let section = |id: &str| sheet.sections.iter().find(|section| section.id == id).unwrap();
+    let SectionWork::Parts { parts } = &section("take-in").work else { panic!("parts") };
+    assert_eq!(parts[0].part, Some(note("B-1")));
+    let SectionWork::Count { counts } = &section("count-out").work else { panic!("counts") };
+    assert_eq!(counts[0].count, Some(12));
+    let SectionWork::Measure(measured) = &section("cylinders").work else { panic!("readings") };
+    assert_eq!(measured.readings.len(), 1);
+    assert_eq!(sheet.people.len(), 2);
+}

@@ -1,0 +1,136 @@
+//! Any list of events folds without a panic and can be shown.
+
+use super::*;
+use crate::tightening::Reading;
+use proptest::prelude::*;
+
+const SMALL: &str = include_str!("../../../tests/small-plan.toml");
+
+fn any_tightening() -> impl Strategy<Value = Fact> {
+    let name = prop::sample::select(vec!["prepare", "tighten", "sign", "none"]);
+    let bolt = prop::sample::select(vec!["2L", "2R", "1L", "9X"]);
+    let item = prop::sample::select(vec!["threads", "holes", "none"]);
+    prop_oneof![
+        name.clone().prop_map(|o| Fact::Started(Start { operation: o.into() })),
+        name.clone().prop_map(|o| Fact::Signed(Sign { operation: o.into() })),
+        (name.clone(), item)
+            .prop_map(|(o, i)| Fact::Confirmed(Confirm { operation: o.into(), item: i.into() })),
+        (name.clone(), 0usize..5).prop_map(|(o, stage)| Fact::Acted(Act { operation: o.into(), stage })),
+        (0u64..40).prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
+        (0u64..40).prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
+        (name.clone(), bolt.clone(), any::<bool>()).prop_map(|(o, f, replaced)| Fact::Loosened(Loosen {
+            operation: o.into(),
+            fastener: f.into(),
+            replaced,
+            reason: "r".into(),
+        })),
+        (name, bolt, 0usize..5, prop::option::of(0.1f64..90.0), prop::option::of(0.1f64..90.0)).prop_map(
+            |(o, f, stage, torque_nm, angle_deg)| Fact::Pulled(Pulled {
+                operation: o.into(),
+                stage,
+                fastener: f.into(),
+                reading: Reading { torque_nm, angle_deg, entered: None },
+                method: Method::Typed,
+                instrument: wrench(),
+            })
+        ),
+    ]
+}
+
+fn any_preparation() -> impl Strategy<Value = Fact> {
+    let name = || {
+        let names = ["measure", "turn", "take-in", "count-out", "count-back", "rings", "tops", "none"];
+        prop::sample::select(names.to_vec()).prop_map(String::from)
+    };
+    let site = || {
+        let sites = ["journal-1", "housing-1", "cylinder-1", "top-ring-1", "chamber-1", "inlet-1", "x"];
+        prop::sample::select(sites.to_vec()).prop_map(String::from)
+    };
+    let word = |words: &[&'static str]| prop::sample::select(words.to_vec()).prop_map(String::from);
+    prop_oneof![
+        6 => (name(), site(), 0usize..5, -10.0f64..100.0, prop::option::of(-40.0f64..150.0)).prop_map(
+            |(operation, site, place, read, temperature_c)| Fact::Measured(Measured {
+                operation,
+                site,
+                place,
+                read,
+                master: None,
+                temperature_c,
+                entered: None,
+                unlikely: false,
+                method: Method::Typed,
+                instrument: gauge(),
+            })
+        ),
+        1 => (name(), word(&["rod-1", "block", "x"]), 0u32..5).prop_map(|(operation, slot, uses)| {
+            Fact::Fitted(Fit { operation, slot, part: PartNote { uses, ..PartNote::default() } })
+        }),
+        1 => (name(), word(&["washer", "x"]), 0u32..20)
+            .prop_map(|(operation, hardware, count)| Fact::Counted(Count { operation, hardware, count })),
+        1 => (name(), word(&["A", "B", "C", "X"]), word(&["A", "B", "X"]), 0usize..4).prop_map(
+            |(operation, upper, lower, number)| Fact::ShellsChosen(ChooseShells {
+                operation,
+                clearance: "oil".into(),
+                number,
+                upper,
+                lower,
+            })
+        ),
+        1 => (name(), any::<bool>(), prop::option::of(0.0f64..20.0)).prop_map(
+            |(operation, free, torque_nm)| Fact::Turned(Turned { operation, free, torque_nm, entered: None })
+        ),
+        1 => name().prop_map(|operation| Fact::Skipped(Skip { operation, reason: "r".into() })),
+        1 => name().prop_map(|operation| Fact::Signed(Sign { operation })),
+        1 => (0u64..60).prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
+        1 => (0u64..60).prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
+    ]
+}
+
+/// Folds facts onto a plan and looks at all that can be seen of it.
+fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
+    let shop = Shop::begun(text, None, wrench());
+    let mut kept = Kept::new(shop.state.clone());
+    let mut events = shop.events;
+    for (seq, fact) in (2..).zip(facts) {
+        let (at, by, command) =
+            (OffsetDateTime::UNIX_EPOCH, person(Role::Bench), Uuid::from_u128(seq.into()));
+        let event = Event { v: EVENT_FORMAT, seq, at, by, command, fact };
+        let text = serde_json::to_string(&event).expect("an event is JSON");
+        prop_assert_eq!(&serde_json::from_str::<Event>(&text).expect("and comes back"), &event);
+        kept.apply(&event);
+        events.push(event);
+        prop_assert_eq!(kept.summary(), kept.state().summary(), "after {:?}", events.last());
+    }
+    let state = kept.state();
+    for at in state.plan.line() {
+        let tools = Tools { instruments: &[wrench(), gauge()], now: OffsetDateTime::UNIX_EPOCH };
+        let bench = state.bench(at, tools);
+        prop_assert!(bench.operation.done <= bench.operation.total);
+    }
+    let folded = State::fold(|_| Some(plan(text)), &events).expect("it was begun");
+    prop_assert_eq!(folded.view(), state.view());
+    let _ = (state.summary(), crate::sheet::Sheet::of(state));
+    Ok(())
+}
+
+proptest! {
+    #[test]
+    fn any_tightening_folds_and_can_be_shown(facts in prop::collection::vec(any_tightening(), 0..60)) {
+        look(SMALL, facts)?;
+    }
+
+    #[test]
+    fn any_preparation_folds_and_can_be_shown(facts in prop::collection::vec(any_preparation(), 0..80)) {
+        look(super::measuring::PLAN, facts)?;
+    }
+}
+
+#[test]
+fn readings_recorded_under_older_names_keep_being_read() {
+    let text = r#"{"type":"measured","operation":"measure","site":"journal-1","place":0,"read_mm":54.99,
+        "method":"typed","instrument":{"id":"g","name":"G","accuracy_mm":0.002,"resolution_mm":0.001}}"#;
+    let Ok(Fact::Measured(Measured { read, instrument, .. })) = serde_json::from_str(text) else {
+        panic!("{text}")
+    };
+    assert_eq!((read, instrument.accuracy, instrument.resolution), (54.99, 0.002, 0.001));
+}

@@ -1,0 +1,82 @@
+//! The instrument fits the job (C-7), or it is said why not.
+
+use super::*;
+
+/// The tools of a shop with the fault each has for the journals of the measuring plan.
+fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<String>)> {
+    let shop = Shop::measuring(None);
+    let now = day.midnight().assume_utc();
+    let tools = Tools { instruments: tools, now };
+    let BenchWork::Measure(bench) = shop.state.bench(shop.at("measure"), tools).work else {
+        panic!("a measuring bench")
+    };
+    let journals = bench.tools.iter().find(|family| family.family == "journal").expect("journals");
+    let offered = journals.tools.iter().filter(|tool| tool.suits);
+    offered.map(|tool| (tool.id.clone(), tool.made_for, tool.fault.clone())).collect()
+}
+
+fn tool(id: &str, length_mm: Option<[f64; 2]>) -> Instrument {
+    Instrument { id: id.into(), name: id.into(), length_mm, ..Instrument::default() }
+}
+
+const DAY: time::Date = time::macros::date!(2027 - 03 - 01);
+
+#[test]
+fn what_measures_something_else_is_not_offered_and_what_is_made_for_it_is_marked() {
+    use crate::plan::SiteForm;
+    let outside = Instrument { made_for: vec![SiteForm::Journal], ..tool("outside", Some([50.0, 75.0])) };
+    let inside = Instrument { made_for: vec![SiteForm::Bore], ..tool("inside", Some([50.0, 75.0])) };
+    let burette = Instrument { volume_cc: Some([0.0, 100.0]), ..tool("burette", None) };
+    let found = faults(&[outside, inside, burette, wrench()], DAY);
+    assert_eq!(found, [("outside".into(), true, None), ("inside".into(), false, None)]);
+}
+
+#[test]
+fn range_and_calibration_are_looked_at_before_a_reading() {
+    for (range, due, says) in [
+        ([50.0, 75.0], None, None),
+        ([55.05, 75.0], None, None),
+        ([0.0, 54.95], None, None),
+        ([55.2, 75.0], None, Some("outside the range of g, 55.2 to 75 mm")),
+        ([0.0, 25.0], None, Some("outside the range of g, 0 to 25 mm")),
+        ([50.0, 75.0], Some(DAY), None),
+        ([50.0, 75.0], DAY.previous_day(), Some("g is out of calibration")),
+    ] {
+        let gauge = Instrument { calibration_due: due, ..tool("g", Some(range)) };
+        let found = faults(std::slice::from_ref(&gauge), DAY);
+        assert_eq!(found[0].2.as_deref(), says, "{range:?} {due:?}");
+    }
+}
+
+#[test]
+fn a_relative_reading_asks_nothing_of_the_range_and_the_day_it_was_taken_counts() {
+    let mut shop = Shop::measuring(None);
+    shop.instrument = tool("dial", Some([-1.0, 1.0]));
+    shop.read("journal-1", 0, "-0.011 on 55").unwrap();
+    let fault = |shop: &Shop, at: usize| shop.readings("measure")[at].fault.clone();
+    assert_eq!(fault(&shop, 0), None);
+    shop.read("journal-1", 1, "54.989").unwrap();
+    assert!(fault(&shop, 1).as_deref().is_some_and(|fault| fault.contains("-1 to 1 mm")));
+    // Measuring it again with what fits settles it without anybody's word.
+    shop.instrument = gauge();
+    shop.read("journal-1", 1, "54.989").unwrap();
+    assert_eq!(shop.state.matters(), []);
+    // The commands are given on the first day of 1970.
+    shop.instrument = Instrument { calibration_due: Some(time::macros::date!(1970 - 01 - 01)), ..gauge() };
+    shop.read("journal-2", 0, "54.989").unwrap();
+    assert_eq!(fault(&shop, 3), None, "on the last day it still holds");
+}
+
+#[test]
+fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
+    const SMALL: &str = include_str!("../../../tests/small-plan.toml");
+    let shop = Shop::begun(SMALL, None, wrench());
+    let light = Instrument { torque_nm: Some([2.0, 20.0]), angle: false, ..tool("light", None) };
+    let dial = Instrument { angle: true, ..tool("dial", None) };
+    let tools = Tools { instruments: &[light, dial, wrench()], now: OffsetDateTime::UNIX_EPOCH };
+    let bench = shop.state.bench(shop.at("tighten"), tools);
+    let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
+    let offered = bench.tools.iter().filter(|tool| tool.suits);
+    let found: Vec<_> = offered.map(|tool| (tool.id.as_str(), tool.fault.as_deref())).collect();
+    assert_eq!(found, [("w", None), ("light", Some("30.0 N·m is outside the range of light, 2 to 20 N·m"))]);
+}

@@ -1,0 +1,142 @@
+//! A build at the bench, to which commands are given.
+
+use super::*;
+use crate::plan::{OperationIx, Plan};
+use std::sync::Arc;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+mod bottom_end;
+mod folding;
+mod instruments;
+mod measuring;
+mod sheet;
+mod signatures;
+mod tightening;
+
+fn plan(text: &str) -> Arc<Plan> {
+    Arc::new(Plan::judge("plan.toml", text).expect("the plan is right").0)
+}
+
+fn person(role: Role) -> Person {
+    Person { id: format!("{role:?}"), name: "Bench one".into(), role }
+}
+
+fn wrench() -> Instrument {
+    Instrument {
+        id: "w".into(),
+        name: "Wrench 2".into(),
+        serial: "0002".into(),
+        torque_nm: Some([20.0, 200.0]),
+        angle: true,
+        ..Instrument::default()
+    }
+}
+
+fn gauge() -> Instrument {
+    Instrument {
+        id: "g".into(),
+        name: "Gauge".into(),
+        serial: "1".into(),
+        length_mm: Some([0.0, 100.0]),
+        volume_cc: Some([0.0, 100.0]),
+        accuracy: 0.002,
+        resolution: 0.001,
+        ..Instrument::default()
+    }
+}
+
+/// A build, and who stands before it with what in hand.
+struct Shop {
+    state: State,
+    events: Vec<Event>,
+    instrument: Instrument,
+    role: Role,
+}
+
+impl Shop {
+    fn begun(text: &str, use_for: Option<&str>, instrument: Instrument) -> Self {
+        let plan = plan(text);
+        let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
+        let (use_for, owner) = (use_for.map(Into::into), Some("Somebody".into()));
+        let wanted = Begin { name: "Test engine".into(), plan: of, use_for, owner, identity: None };
+        let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
+        let context = Context { by: by.clone(), at, instrument: None, seen: 0 };
+        let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
+        let events = vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact }];
+        let state = State::fold(|_| Some(plan), &events).expect("it was begun");
+        Self { state, events, instrument, role: Role::Lead }
+    }
+
+    #[expect(clippy::needless_pass_by_value, reason = "a test says what is done, not where it is kept")]
+    fn give(&mut self, what: Do) -> Result<Vec<Fact>, Refusal> {
+        self.give_seen(&what, self.state.seq)
+    }
+
+    fn give_seen(&mut self, what: &Do, seen: u64) -> Result<Vec<Fact>, Refusal> {
+        let at = OffsetDateTime::UNIX_EPOCH + time::Duration::seconds(self.state.seq.cast_signed());
+        let instrument = what.instrument().map(|_| self.instrument.clone());
+        let context = Context { by: person(self.role), at, instrument, seen };
+        let command = Uuid::from_u128(u128::from(self.state.seq) + 1);
+        let facts = decide(&self.state, &context, what)?;
+        for fact in facts.clone() {
+            self.record(fact, at, command);
+        }
+        Ok(facts)
+    }
+
+    /// Records a fact whether or not anybody would decide on it.
+    fn record(&mut self, fact: Fact, at: OffsetDateTime, command: Uuid) {
+        let (seq, by) = (self.state.seq + 1, person(self.role));
+        let event = Event { v: EVENT_FORMAT, seq, at, by, command, fact };
+        self.state.apply(&event);
+        self.events.push(event);
+    }
+
+    fn sign(&mut self, operation: &str) -> Result<Vec<Fact>, Refusal> {
+        self.give(Do::Sign(Sign { operation: operation.into() }))
+    }
+
+    /// A lead stands for the first matter that is open.
+    fn accept(&mut self, reason: &str) {
+        let Matter { seq, subject, .. } = self.state.matters().remove(0);
+        self.role = Role::Lead;
+        self.give(Do::Accept(Accept { seq, subject, reason: reason.into() })).expect("a lead may");
+    }
+
+    fn void(&mut self, seq: u64, reason: &str) -> Result<Vec<Fact>, Refusal> {
+        self.give(Do::Void(Void { seq, reason: reason.into() }))
+    }
+
+    fn bench(&self, operation: &str) -> Bench {
+        let instruments = std::slice::from_ref(&self.instrument);
+        self.state.bench(self.at(operation), Tools { instruments, now: OffsetDateTime::UNIX_EPOCH })
+    }
+
+    fn at(&self, operation: &str) -> OperationIx {
+        self.state.plan.operation(operation).expect("an operation of the plan")
+    }
+
+    fn step(&self, operation: &str) -> String {
+        self.state.step(self.at(operation)).line()
+    }
+
+    /// An operation as the engine page shows it.
+    fn operation(&self, id: &str) -> OperationView {
+        let found = self.state.view().operations.into_iter().find(|operation| operation.id == id);
+        found.expect("an operation of the plan")
+    }
+
+    fn signed(&self, operation: &str) -> bool {
+        self.operation(operation).signed_by.is_some()
+    }
+
+    /// The readings of the operation that measures a site.
+    fn readings(&self, operation: &str) -> Vec<MeasuredView> {
+        self.state.readings_of(self.at(operation))
+    }
+
+    fn last_pull(&self) -> PullView {
+        self.state.pulls(self.at("tighten")).pop().expect("a pull")
+    }
+}

@@ -1,0 +1,28 @@
+//! What an entry is about, and what a signature or a lead's word can rest on.
+
+use crate::plan::{ClearanceIx, FastenerIx, JointIx, OperationIx, SiteIx, SlotIx, StageIx};
+
+/// What an entry is about.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub(super) enum Thing {
+    /// A fastener in one round of its joint.
+    Fastener(JointIx, usize, FastenerIx),
+    /// An action in one round of a joint.
+    Action(JointIx, usize, StageIx),
+    /// A place of a site.
+    Place(SiteIx, usize),
+    /// The shells of one member of a clearance, from 0.
+    Shells(ClearanceIx, usize),
+    /// Shells of one grade at hand.
+    Stock(ClearanceIx, usize),
+    /// What is in a slot.
+    Slot(SlotIx),
+    /// A kind of hardware of a counting operation.
+    Hardware(OperationIx, usize),
+    /// An item of an operation.
+    Item(OperationIx, usize),
+    /// The crankshaft in one turning operation.
+    Turn(OperationIx),
+    /// The signature under an operation.
+    Signature(OperationIx),
+}

@@ -1,0 +1,143 @@
+//! Whether an instrument fits what it is to read (C-7).
+
+use super::record::{Instrument, ToolFault};
+use crate::plan::Site;
+use crate::quantity::{self, Dimension};
+use crate::tightening::way::Ability;
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// The instruments of the shop as they are at a time.
+#[derive(Debug, Clone, Copy)]
+pub struct Tools<'a> {
+    /// Every instrument, in the order of the shop.
+    pub instruments: &'a [Instrument],
+    /// Now.
+    pub now: OffsetDateTime,
+}
+
+impl Tools<'_> {
+    /// How each instrument fits a need: what suits first, then what is made for it, real ones before
+    /// stand-ins, the surer ones before others; else in the order of the shop.
+    pub(super) fn fits(&self, need: &Need<'_>) -> Vec<ToolFit> {
+        let mut fits: Vec<ToolFit> = self.instruments.iter().map(|tool| tool.fit(need, self.now)).collect();
+        let rank = |fit: &ToolFit| (!fit.suits, fit.fault.is_some(), !fit.made_for, fit.simulated);
+        fits.sort_by(|a, b| rank(a).cmp(&rank(b)).then(a.accuracy.total_cmp(&b.accuracy)));
+        fits
+    }
+}
+
+/// How an instrument of the shop fits what is to be read.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ToolFit {
+    /// Key of the instrument.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// Whether it measures such a thing at all.
+    pub suits: bool,
+    /// Whether it is made for just this.
+    pub made_for: bool,
+    /// Whether it only pretends.
+    pub simulated: bool,
+    /// Most that a length or volume it shows is off, to either side, mm or cm³.
+    pub accuracy: f64,
+    /// Smallest step of length or volume it shows, mm or cm³.
+    pub resolution: f64,
+    /// The day its calibration runs out, as `YYYY-MM-DD`.
+    pub calibration_due: Option<String>,
+    /// Why it should not be used, if it should not.
+    pub fault: Option<String>,
+}
+
+/// Why an instrument should not have been used.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct Unfit {
+    /// Of which kind.
+    pub fault: ToolFault,
+    /// In words.
+    pub words: String,
+}
+
+/// What is to be read.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Need<'a> {
+    /// A pull.
+    Pull(Ability),
+    /// A reading of a site before it is taken: anything plausible.
+    Site(&'a Site),
+    /// A size that was read; `relative` when it was against a set master.
+    Size { dimension: Dimension, read: f64, relative: bool },
+}
+
+impl Instrument {
+    /// How it fits a need.
+    pub(super) fn fit(&self, need: &Need<'_>, now: OffsetDateTime) -> ToolFit {
+        ToolFit {
+            id: self.id.clone(),
+            name: self.name.clone(),
+            suits: match need {
+                Need::Pull(Ability::Angle) => self.angle,
+                Need::Pull(Ability::Torque(_)) => self.torque_nm.is_some(),
+                Need::Size { dimension, .. } => self.sizes(*dimension).is_some(),
+                Need::Site(site) => self.sizes(site.dimension).is_some(),
+            },
+            made_for: matches!(need, Need::Site(site) if self.made_for.contains(&site.form)),
+            simulated: self.simulated,
+            accuracy: self.accuracy,
+            resolution: self.resolution,
+            calibration_due: self.calibration_due.map(|due| due.to_string()),
+            fault: self.unfit(need, now).map(|unfit| unfit.words),
+        }
+    }
+
+    /// Usable range for a dimension, where it measures it.
+    fn sizes(&self, dimension: Dimension) -> Option<[f64; 2]> {
+        match dimension {
+            Dimension::Length => self.length_mm,
+            Dimension::Volume => self.volume_cc,
+            _ => None,
+        }
+    }
+
+    /// Why it does not fit, if it does not: made for something else, out of its range, or out of
+    /// calibration.
+    pub(super) fn unfit(&self, need: &Need<'_>, at: OffsetDateTime) -> Option<Unfit> {
+        let name = &self.name;
+        if self.calibration_due.is_some_and(|due| at.date() > due) {
+            let words = format!("{name} is out of calibration");
+            return Some(Unfit { fault: ToolFault::Calibration, words });
+        }
+        match need {
+            Need::Pull(Ability::Torque(target)) => match self.torque_nm {
+                None => Some(self.measures_no(Dimension::Torque)),
+                Some([low, high]) if *target < low || *target > high => {
+                    let target = quantity::format(*target, Dimension::Torque.base());
+                    let words = format!("{target} is outside the range of {name}, {low} to {high} N·m");
+                    Some(Unfit { fault: ToolFault::Range, words })
+                }
+                Some(_) => None,
+            },
+            Need::Pull(Ability::Angle) => (!self.angle).then(|| self.measures_no(Dimension::Angle)),
+            Need::Site(site) => self.outside(site.dimension, site.plausible),
+            Need::Size { dimension, relative: true, .. } => self.outside(*dimension, [f64::MIN, f64::MAX]),
+            Need::Size { dimension, read, .. } => self.outside(*dimension, [*read; 2]),
+        }
+    }
+
+    fn measures_no(&self, dimension: Dimension) -> Unfit {
+        let words = format!("{} does not measure {}", self.name, dimension.word());
+        Unfit { fault: ToolFault::Kind, words }
+    }
+
+    /// Why it does not measure sizes of a range, if it does not.
+    fn outside(&self, dimension: Dimension, [least, most]: [f64; 2]) -> Option<Unfit> {
+        let Some([low, high]) = self.sizes(dimension) else { return Some(self.measures_no(dimension)) };
+        let (name, unit) = (&self.name, dimension.base().symbol);
+        (least > high || most < low).then(|| Unfit {
+            fault: ToolFault::Range,
+            words: format!("outside the range of {name}, {low} to {high} {unit}"),
+        })
+    }
+}

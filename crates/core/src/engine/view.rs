@@ -1,0 +1,70 @@
+//! A build as the engine page shows it.
+
+use super::matter::Matter;
+use super::record::{Person, PlanRef};
+use super::row::{BuildStatus, current};
+use super::standing::OperationView;
+use super::state::State;
+use super::work::measure::clearances::ClearanceLine;
+use super::work::parts::bench::SlotView;
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// One build from its first operation to its last.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BuildView {
+    /// Sequence number of the last event.
+    pub seq: u64,
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// The plan it is built to.
+    pub plan: PlanRef,
+    /// Where it stands.
+    pub status: BuildStatus,
+    /// What the engine is for, where it was said.
+    pub use_for: Option<String>,
+    /// Whose engine it is, where it was said.
+    pub owner: Option<String>,
+    /// What the engine itself says it is, where it was said.
+    pub identity: Option<String>,
+    /// Who began it.
+    pub begun_by: Person,
+    /// When it was begun.
+    #[serde(with = "time::serde::rfc3339")]
+    pub begun_at: OffsetDateTime,
+    /// Key of the operation in hand, or of the first that can be started.
+    pub current: Option<String>,
+    /// The line of work.
+    pub operations: Vec<OperationView>,
+    /// Everything open.
+    pub matters: Vec<Matter>,
+    /// Its parts by slot.
+    pub parts: Vec<SlotView>,
+    /// How its clearances stand.
+    pub clearances: Vec<ClearanceLine>,
+}
+
+impl State {
+    /// The whole build for the engine page.
+    pub fn view(&self) -> BuildView {
+        let (briefs, matters) = self.briefs();
+        let statuses = self.statuses(&briefs);
+        BuildView {
+            seq: self.seq,
+            name: self.begun.name.clone(),
+            plan: self.begun.plan.clone(),
+            status: self.build_status(&statuses),
+            use_for: self.begun.use_for.clone(),
+            owner: self.begun.owner.clone(),
+            identity: self.begun.identity.clone(),
+            begun_by: (*self.begun_by.by).clone(),
+            begun_at: self.begun_by.at,
+            current: current(&statuses).map(|at| self.plan[at].id.clone()),
+            operations: self.plan.line().map(|at| self.operation_view(at, &briefs)).collect(),
+            matters,
+            parts: self.slots(None),
+            clearances: self.clearance_lines(),
+        }
+    }
+}

@@ -1,0 +1,23 @@
+//! Every item that was confirmed.
+
+use crate::engine::record::Confirm;
+use crate::engine::series::Series;
+use crate::engine::thing::Thing;
+use crate::plan::{OperationIx, Plan, Work};
+
+/// Every confirmation, by operation and item.
+pub(in crate::engine) type Confirmations = Series<(OperationIx, usize), ()>;
+
+/// An item was confirmed.
+pub(in crate::engine) fn confirm(
+    confirmed: &mut Confirmations,
+    plan: &Plan,
+    seq: u64,
+    fact: &Confirm,
+) -> Option<Thing> {
+    let at = plan.operation(&fact.operation)?;
+    let Work::Items(items) = &plan[at].work else { return None };
+    let item = items.iter().position(|item| item.id == fact.item)?;
+    confirmed.push(seq, (at, item), ());
+    Some(Thing::Item(at, item))
+}

@@ -1,0 +1,209 @@
+//! Measuring, as the bench shows it.
+
+use super::clearances::ClearanceView;
+use super::section::{MeasuredView, latest_readings};
+use crate::engine::state::State;
+use crate::engine::tools::{Need, ToolFit, Tools};
+use crate::plan::{ClearanceIx, FamilyIx, OperationIx, Place, SiteForm, SiteIx};
+use crate::quantity::{self, Dimension};
+use serde::Serialize;
+use std::collections::HashMap;
+
+/// Readings that the bench shows at most.
+const SHOWN: usize = 60;
+
+/// Take a reading.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasureStep {
+    /// Key of the site.
+    pub site: String,
+    /// What the site is called.
+    pub name: String,
+    /// The place on it, from 0.
+    pub place: usize,
+    /// What the place is called; empty where there is only one.
+    pub at: String,
+    /// What is to be filed off before, mm, where something is.
+    pub file_mm: Option<f64>,
+}
+
+impl MeasureStep {
+    /// The step in one line.
+    pub fn line(&self) -> String {
+        let what = format!("{} {}", self.name, self.at);
+        let what = what.trim_end();
+        match self.file_mm {
+            Some(file) => {
+                let off = quantity::format(file, Dimension::Length.base());
+                format!("File {what} by {off} and measure again")
+            }
+            None => format!("Measure {what}"),
+        }
+    }
+}
+
+/// Choose shells.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ShellsStep {
+    /// Key of the clearance.
+    pub clearance: String,
+    /// What it is called.
+    pub name: String,
+    /// Which bore, from 1.
+    pub number: usize,
+}
+
+impl ShellsStep {
+    /// The step in one line.
+    pub fn line(&self) -> String {
+        format!("Choose the shells, {} {}", self.name, self.number)
+    }
+}
+
+/// Sites to measure, and the clearances that rest on them.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasureBench {
+    /// The sites in the order they are measured.
+    pub sites: Vec<SiteView>,
+    /// How the instruments of the shop fit each family of sites.
+    pub tools: Vec<FamilyTools>,
+    /// The clearances.
+    pub clearances: Vec<ClearanceView>,
+    /// The latest readings, the last one first.
+    pub readings: Vec<MeasuredView>,
+}
+
+/// One site.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SiteView {
+    /// Key in the plan.
+    pub id: String,
+    /// Key of the family it belongs to.
+    pub family: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// What it looks like.
+    pub form: SiteForm,
+    /// What is read there.
+    pub dimension: Dimension,
+    /// Its places in order.
+    pub places: Vec<PlaceView>,
+    /// What is to be filed off before it is measured again, mm, where something is.
+    pub file_mm: Option<f64>,
+}
+
+/// One place of a site with the reading that counts.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlaceView {
+    /// Where it is.
+    #[serde(flatten)]
+    pub place: Place,
+    /// The reading, mm or cm³, brought to 20 °C where a temperature was given.
+    pub value: Option<f64>,
+    /// Whether it is still to be measured, or filed and measured again.
+    pub open: bool,
+}
+
+/// How the instruments of the shop fit one family of sites.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FamilyTools {
+    /// Key of the family.
+    pub family: String,
+    /// Every instrument, in the order of the shop.
+    pub tools: Vec<ToolFit>,
+}
+
+/// Places to measure, or to file and measure again.
+pub(super) fn open_places<'a>(
+    state: &'a State,
+    at: OperationIx,
+    sites: &'a [SiteIx],
+) -> impl Iterator<Item = MeasureStep> + 'a {
+    let filed = to_file(state, at);
+    sites.iter().flat_map(move |site| {
+        let (planned, file_mm) = (&state.plan[*site], filed.get(site).copied());
+        let open = move |place: &usize| file_mm.is_some() || state.sizes.reading(*site, *place).is_none();
+        (0..planned.places.len()).filter(open).map(move |place| MeasureStep {
+            site: planned.id.clone(),
+            name: planned.name.clone(),
+            place,
+            at: planned.places[place].name.clone(),
+            file_mm,
+        })
+    })
+}
+
+/// Shells to choose.
+pub(super) fn open_shells(state: &State, at: OperationIx) -> impl Iterator<Item = ShellsStep> + '_ {
+    let graded = state.judged_in(at).filter(|clearance| !state.plan[*clearance].shells.is_empty());
+    graded.flat_map(move |clearance: ClearanceIx| {
+        let planned = &state.plan[clearance];
+        let open = move |member: &usize| state.sizes.shells.latest((clearance, *member)).is_none();
+        (0..state.plan.members(planned)).filter(open).map(move |member| ShellsStep {
+            clearance: planned.id.clone(),
+            name: planned.name.clone(),
+            number: member + 1,
+        })
+    })
+}
+
+/// Sites that are measured and still have to be filed, with how much.
+fn to_file(state: &State, at: OperationIx) -> HashMap<SiteIx, f64> {
+    let filed = state.judged_in(at).filter(|clearance| state.plan[*clearance].filed);
+    let of = |clearance: ClearanceIx| {
+        let family = state.plan[clearance].families().next();
+        let views = state.members(clearance).into_iter().enumerate();
+        let short = views
+            .filter_map(move |(member, view)| Some((state.plan.member(family?, member)?, view.to_file_mm?)));
+        short.collect::<Vec<_>>()
+    };
+    filed.flat_map(of).collect()
+}
+
+pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Tools<'_>) -> MeasureBench {
+    let filed = to_file(state, at);
+    let site = |site: &SiteIx| {
+        let planned = &state.plan[*site];
+        let filing = filed.contains_key(site);
+        let places = planned.places.iter().enumerate().map(|(place, planned)| {
+            let value = state.sizes.reading(*site, place).map(|reading| reading.value.value);
+            PlaceView { place: planned.clone(), value, open: filing || value.is_none() }
+        });
+        SiteView {
+            id: planned.id.clone(),
+            family: state.plan[planned.family].id.clone(),
+            name: planned.name.clone(),
+            form: planned.form,
+            dimension: planned.dimension,
+            places: places.collect(),
+            file_mm: filed.get(site).copied(),
+        }
+    };
+    let mut families: Vec<FamilyIx> = sites.iter().map(|site| state.plan[*site].family).collect();
+    families.dedup();
+    let tools_for = |family: FamilyIx| {
+        let first = &state.plan.sites[state.plan[family].sites.start];
+        FamilyTools { family: state.plan[family].id.clone(), tools: tools.fits(&Need::Site(first)) }
+    };
+    MeasureBench {
+        sites: sites.iter().map(site).collect(),
+        tools: families.into_iter().map(tools_for).collect(),
+        clearances: clearances_at(state, at, sites),
+        readings: latest_readings(state, at).take(SHOWN).collect(),
+    }
+}
+
+/// The clearances that an operation judges, and others on its sites that can be told already.
+fn clearances_at(state: &State, at: OperationIx, sites: &[SiteIx]) -> Vec<ClearanceView> {
+    let judged =
+        |view: &ClearanceView| state.judged_in(at).any(|clearance| state.plan[clearance].id == view.id);
+    let mut views = state.clearances(Some(sites));
+    views.retain(|view| view.span.is_some() || judged(view));
+    views
+}

@@ -1,0 +1,147 @@
+//! What may be recorded about sizes and shells.
+
+use crate::engine::asking::{Context, operation, starting, typed};
+use crate::engine::record::{ChooseShells, CountShells, Fact, Measure, Measured, Refusal, RefusalKind};
+use crate::engine::state::State;
+use crate::plan::{Clearance, OperationIx, Site, Work};
+use crate::quantity::{self, Dimension};
+
+/// The most that anybody measures, mm or cm³.
+const MOST: f64 = 100_000.0;
+/// The most shells of one grade that anybody counts.
+const MOST_SHELLS: u32 = 1000;
+
+/// Records a reading. What is unlikely is asked about once and then taken as it is.
+pub(in crate::engine) fn measure(
+    state: &State,
+    context: &Context,
+    measure: &Measure,
+) -> Result<Vec<Fact>, Refusal> {
+    let (id, key) = (&measure.operation, &measure.site);
+    let at = operation(state, id)?;
+    let site = state.plan.site(key);
+    let site = site.ok_or_else(|| Refusal::field("site", format!("no site is called `{key}`")))?;
+    let planned = &state.plan[site];
+    if !matches!(&state.plan[at].work, Work::Measure(sites) if sites.contains(&site)) {
+        return Err(Refusal::field("site", format!("`{key}` is not measured in `{id}`")));
+    }
+    if measure.place >= planned.places.len() {
+        return Err(Refusal::field("place", format!("{} has {} places", planned.name, planned.places.len())));
+    }
+    if measure.temperature_c.is_some_and(|celsius| !(-40.0..=150.0).contains(&celsius)) {
+        return Err(Refusal::field("temperature_c", "a temperature from -40 to 150 °C is needed"));
+    }
+    let instrument = context.instrument(&measure.instrument)?;
+    let (read, master) = read(&measure.text, measure.unit.as_deref(), planned.dimension)?;
+    let [low, high] = planned.plausible;
+    let unlikely = !(low..=high).contains(&read);
+    if unlikely && !measure.sure {
+        return Err(Refusal::of(RefusalKind::Ask, unlikely_text(planned, read)));
+    }
+    let fact = Fact::Measured(Measured {
+        operation: id.clone(),
+        site: key.clone(),
+        place: measure.place,
+        read,
+        master,
+        temperature_c: measure.temperature_c,
+        entered: Some(measure.text.clone()),
+        unlikely,
+        method: measure.method.with(&instrument),
+        instrument,
+    });
+    Ok(starting(state, at, fact))
+}
+
+/// A typed reading in the base unit, and the set master it was read against: `54.987`,
+/// `2.165 in`, `+0.012 on 55`.
+fn read(text: &str, unit: Option<&str>, dimension: Dimension) -> Result<(f64, Option<f64>), Refusal> {
+    let size = |text: &str| typed("text", text, unit, dimension);
+    let (read, master) = match text.split_once(" on ") {
+        Some((offset, master)) => {
+            let master = size(master)?;
+            (size(offset)? + master, Some(master))
+        }
+        None => (size(text)?, None),
+    };
+    if read.abs() <= MOST {
+        return Ok((read, master));
+    }
+    let most = quantity::format(MOST, dimension.base());
+    Err(Refusal::field("text", format!("{} below {most} is needed", dimension.one())))
+}
+
+/// Says that a reading is unlikely, and which slip would explain it.
+fn unlikely_text(site: &Site, read: f64) -> String {
+    let slips = [
+        ("a decimal place", 10.0),
+        ("a decimal place", 0.1),
+        ("inches", 25.4),
+        ("inches", 1.0 / 25.4),
+        ("thousandths of an inch", 0.025_4),
+        ("micrometres", 0.001),
+        ("two decimal places", 100.0),
+        ("two decimal places", 0.01),
+    ];
+    let [low, high] = site.plausible;
+    let in_unit = |value: f64| quantity::format(value, site.dimension.base());
+    let lengths = site.dimension == Dimension::Length;
+    let possible =
+        slips.iter().filter(|(slip, _)| lengths || slip.ends_with("place") || slip.ends_with("places"));
+    let meant = possible.into_iter().find(|(_, factor)| (low..=high).contains(&(read * factor)));
+    let hint = meant.map(|(slip, factor)| format!(" Off by {slip}? {} would fit.", in_unit(read * factor)));
+    format!(
+        "{} is unlikely for {}: {low} to {high} {}.{} Enter again keeps it as it is.",
+        in_unit(read),
+        site.name,
+        site.dimension.base().symbol,
+        hint.unwrap_or_default()
+    )
+}
+
+fn graded<'a>(state: &'a State, clearance: &str) -> Result<&'a Clearance, Refusal> {
+    let found = state.plan.clearance(clearance).map(|at| &state.plan[at]);
+    let graded = found.filter(|planned| !planned.shells.is_empty());
+    graded.ok_or_else(|| Refusal::field("clearance", format!("`{clearance}` has no graded shells")))
+}
+
+fn grade(planned: &Clearance, field: &'static str, name: &str) -> Result<usize, Refusal> {
+    let found = planned.shells.iter().position(|shell| shell.name == name);
+    found.ok_or_else(|| {
+        let there: Vec<&str> = planned.shells.iter().map(|shell| shell.name.as_str()).collect();
+        Refusal::field(field, format!("no grade is called `{name}`; there is {}", there.join(", ")))
+    })
+}
+
+/// The place of a measuring operation in the line.
+fn measuring(state: &State, id: &str) -> Result<OperationIx, Refusal> {
+    let at = operation(state, id)?;
+    match state.plan[at].work {
+        Work::Measure(_) => Ok(at),
+        _ => Err(Refusal::field("operation", format!("`{id}` measures nothing"))),
+    }
+}
+
+/// Chooses shells for one bore.
+pub(in crate::engine) fn choose_shells(state: &State, choice: &ChooseShells) -> Result<Vec<Fact>, Refusal> {
+    let at = measuring(state, &choice.operation)?;
+    let planned = graded(state, &choice.clearance)?;
+    let number = choice.number;
+    if number == 0 || number > state.plan.members(planned) {
+        return Err(Refusal::field("number", format!("{} has no number {number}", planned.name)));
+    }
+    if grade(planned, "upper", &choice.upper)?.abs_diff(grade(planned, "lower", &choice.lower)?) > 1 {
+        return Err(Refusal::field("lower", "the shells of one bore are at most one grade apart"));
+    }
+    Ok(starting(state, at, Fact::ShellsChosen(choice.clone())))
+}
+
+/// Records how many shells of a grade are at hand.
+pub(in crate::engine) fn count_shells(state: &State, count: &CountShells) -> Result<Vec<Fact>, Refusal> {
+    let at = measuring(state, &count.operation)?;
+    grade(graded(state, &count.clearance)?, "grade", &count.grade)?;
+    if count.count > MOST_SHELLS {
+        return Err(Refusal::field("count", format!("a whole number from 0 to {MOST_SHELLS} is needed")));
+    }
+    Ok(starting(state, at, Fact::ShellsCounted(count.clone())))
+}

@@ -1,0 +1,286 @@
+//! What the readings of one member of a clearance come to, place by place.
+
+use super::state::{Placed, Shells, Sizes};
+use crate::clearance::{
+    Chamber, Decision, Diameter, Form, FormError, Gauge, Window, compression, decide, expanded_uncertainty,
+    nearest_valve_approach, propagated,
+};
+use crate::plan::{Clearance, Cylinder, FamilyIx, Place, Plan, Rule, SiteIx, Size};
+use serde::Serialize;
+
+/// The clearance at one plane along the axis.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Position {
+    /// What the plane is called.
+    pub name: String,
+    /// The mean clearance there, mm.
+    pub value_mm: f64,
+}
+
+/// One point of a series over the crank angle.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Mark {
+    /// Degrees after top dead centre.
+    pub crank_deg: f64,
+    /// What was read there, mm; none while it is open.
+    pub value_mm: Option<f64>,
+}
+
+/// One value with its expanded uncertainty U (k = 2).
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Sure {
+    pub value: f64,
+    pub u: f64,
+}
+
+/// What the readings of a clearance come to.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Figure {
+    /// The value at every place, each with the uncertainty of what was read there; none until
+    /// everything it needs is measured.
+    pub values: Vec<Sure>,
+    /// The mean of the parts, less each other; what a place is off from it is form.
+    pub mean: f64,
+    /// The worst uncertainty of what was read so far.
+    pub uncertainty: f64,
+    pub positions: Vec<Position>,
+    pub series: Vec<Mark>,
+    pub plus_form: Option<FormError>,
+    pub minus_form: Option<FormError>,
+}
+
+impl Figure {
+    /// The least, mean and most.
+    pub fn span(&self) -> Option<[f64; 3]> {
+        let first = self.values.first()?.value;
+        let fold = |pick: fn(f64, f64) -> f64| self.values.iter().map(|sure| sure.value).fold(first, pick);
+        Some([fold(f64::min), self.mean, fold(f64::max)])
+    }
+
+    /// How far the values may reach with their uncertainty, to both sides.
+    pub fn reach(&self) -> Option<[f64; 2]> {
+        let low = self.values.iter().map(|sure| sure.value - sure.u).reduce(f64::min)?;
+        let high = self.values.iter().map(|sure| sure.value + sure.u).reduce(f64::max)?;
+        Some([low, high])
+    }
+
+    /// What may be said: the worst of what may be said of each place.
+    pub fn decision(&self, window: &Window) -> Option<Decision> {
+        self.values.iter().map(|sure| decide(sure.value, sure.u, window)).reduce(Decision::worse)
+    }
+}
+
+/// Sizes of an engine against its plan.
+#[derive(Clone, Copy)]
+pub(super) struct Measures<'a> {
+    pub plan: &'a Plan,
+    pub sizes: &'a Sizes,
+}
+
+impl<'a> Measures<'a> {
+    fn whole(self, family: FamilyIx, member: usize) -> Option<Vec<&'a Placed>> {
+        self.sizes.whole(self.plan, self.plan.member(family, member)?)
+    }
+
+    /// The mean of a site that is wholly measured.
+    pub fn mean(self, family: FamilyIx, member: usize) -> Option<f64> {
+        mean(&self.whole(family, member)?)
+    }
+
+    fn place(self, reading: &Placed) -> &'a Place {
+        let (site, place) = reading.key;
+        &self.plan[site].places[place]
+    }
+
+    /// What a member of a clearance comes to.
+    pub fn figure(self, clearance: &Clearance, member: usize, shells: Option<&Shells>) -> Figure {
+        match &clearance.rule {
+            Rule::Difference { plus, minus, add_mm } => {
+                let between = shells_between(clearance, shells).map(|shells_mm| shells_mm - add_mm);
+                self.difference(member, *plus, *minus, between)
+            }
+            Rule::Least { of } => {
+                self.plan.member(*of, member).map(|site| self.least(site)).unwrap_or_default()
+            }
+            Rule::Compression(cylinder) => self.compression(cylinder, member).unwrap_or_default(),
+        }
+    }
+
+    /// One size less another, less what lies between; `between` is `None` while the shells are not
+    /// chosen. Equal places are paired: the bore at the front with the journal at the front.
+    fn difference(
+        self,
+        member: usize,
+        plus: FamilyIx,
+        minus: Option<FamilyIx>,
+        between: Option<f64>,
+    ) -> Figure {
+        let (larger, smaller) =
+            (self.whole(plus, member), minus.map_or(Some(Vec::new()), |f| self.whole(f, member)));
+        let worst = [&larger, &smaller].into_iter().map(|part| worst_of(part.iter().flatten().copied()));
+        let unpaired = worst.fold(0.0, f64::hypot);
+        let plus_form = larger.as_deref().and_then(|readings| self.form_error(readings));
+        let minus_form = smaller.as_deref().and_then(|readings| self.form_error(readings));
+        let (Some(larger), Some(smaller), Some(between)) = (larger, smaller, between) else {
+            return Figure { uncertainty: unpaired, plus_form, minus_form, ..Figure::default() };
+        };
+        let value = |bore: &Placed, journal: Option<&Placed>| Sure {
+            value: bore.value.value - journal.map_or(0.0, |journal| journal.value.value) - between,
+            u: expanded_uncertainty(std::iter::once(bore).chain(journal).map(gauge)),
+        };
+        let values: Vec<Sure> = if smaller.is_empty() {
+            larger.iter().map(|bore| value(bore, None)).collect()
+        } else {
+            self.pairs(&larger, &smaller).map(|(bore, journal)| value(bore, Some(journal))).collect()
+        };
+        Figure {
+            uncertainty: values.iter().map(|sure| sure.u).fold(0.0, f64::max),
+            mean: mean(&larger).unwrap_or_default() - mean(&smaller).unwrap_or_default() - between,
+            positions: self.positions(&larger, &smaller, between),
+            values,
+            series: Vec::new(),
+            plus_form,
+            minus_form,
+        }
+    }
+
+    /// Every reading of one part with those of the other at an equal place: the same plane and the
+    /// same direction; where there is none of that direction, all of that plane; where there is none
+    /// of that plane, all.
+    fn pairs<'r>(
+        self,
+        larger: &'r [&'a Placed],
+        smaller: &'r [&'a Placed],
+    ) -> impl Iterator<Item = (&'a Placed, &'a Placed)> + use<'a, 'r> {
+        let equal = move |a: &Placed, b: &Placed| {
+            let (a, b) = (self.place(a), self.place(b));
+            (same_plane(a, b), same_plane(a, b) && a.angle_deg == b.angle_deg)
+        };
+        let closest = move |reading: &'a Placed, others: &'r [&'a Placed]| -> Vec<&'a Placed> {
+            let kept = |keep: &dyn Fn((bool, bool)) -> bool| -> Vec<&'a Placed> {
+                others.iter().copied().filter(|other| keep(equal(reading, other))).collect()
+            };
+            let alike = kept(&|(_, place)| place);
+            let alike = if alike.is_empty() { kept(&|(plane, _)| plane) } else { alike };
+            if alike.is_empty() { others.to_vec() } else { alike }
+        };
+        let of_larger = larger
+            .iter()
+            .flat_map(move |bore| closest(bore, smaller).into_iter().map(move |journal| (*bore, journal)));
+        // A place of the smaller part that no place of the larger one took counts too.
+        let left_over = smaller.iter().flat_map(move |journal| {
+            let taken = larger.iter().any(|bore| closest(bore, smaller).iter().any(|j| j.seq == journal.seq));
+            let bores = if taken { Vec::new() } else { closest(journal, larger) };
+            bores.into_iter().map(move |bore| (bore, *journal))
+        });
+        of_larger.chain(left_over)
+    }
+
+    /// The mean clearance at each plane of the larger part: against the same plane of the smaller one
+    /// where it has one.
+    fn positions(self, larger: &[&Placed], smaller: &[&Placed], between: f64) -> Vec<Position> {
+        let mut positions: Vec<Position> = Vec::new();
+        for bore in larger.iter().filter(|bore| self.place(bore).planes > 1) {
+            let place = self.place(bore);
+            if positions.iter().any(|position| position.name == place.plane_name) {
+                continue;
+            }
+            let in_plane = |readings: &[&Placed]| {
+                let there = readings.iter().filter(|reading| same_plane(place, self.place(reading)));
+                Form::of(&there.map(|reading| reading.value.value).collect::<Vec<_>>())
+                    .map(|form| form.mean_mm)
+            };
+            let taken_off = in_plane(smaller).or_else(|| mean(smaller)).unwrap_or_default();
+            let value_mm = in_plane(larger).unwrap_or_default() - taken_off - between;
+            positions.push(Position { name: place.plane_name.clone(), value_mm });
+        }
+        positions
+    }
+
+    fn form_error(self, readings: &[&Placed]) -> Option<FormError> {
+        let of = |reading: &&Placed| {
+            let place = self.place(reading);
+            Diameter { plane: place.plane, direction_deg: place.angle_deg, value_mm: reading.value.value }
+        };
+        (readings.len() > 1).then(|| FormError::of(&readings.iter().map(of).collect::<Vec<_>>()))
+    }
+
+    /// The least of a series over the crank angle; what was read so far is shown before it is whole.
+    fn least(self, site: SiteIx) -> Figure {
+        let places = self.plan[site].places.iter().enumerate();
+        let mark = |(place, planned): (usize, &Place)| {
+            let value_mm = self.sizes.reading(site, place).map(|reading| reading.value.value);
+            Some(Mark { crank_deg: planned.crank_deg?, value_mm })
+        };
+        let series: Vec<Mark> = places.filter_map(mark).collect();
+        let points: Option<Vec<(f64, f64)>> =
+            series.iter().map(|mark| Some((mark.crank_deg, mark.value_mm?))).collect();
+        let least = points.and_then(|points| nearest_valve_approach(&points));
+        let u = worst_of(self.sizes.readings_on(self.plan, site));
+        Figure {
+            values: least.iter().map(|(_, least)| Sure { value: *least, u }).collect(),
+            mean: least.map_or(0.0, |(_, least)| least),
+            uncertainty: u,
+            series,
+            ..Figure::default()
+        }
+    }
+
+    fn compression(self, cylinder: &Cylinder, member: usize) -> Option<Figure> {
+        let size = |size: &Size| match size {
+            Size::Fixed(value) => Some((*value, 0.0)),
+            Size::Measured(family) => {
+                let readings = self.whole(*family, member)?;
+                Some((mean(&readings)?, worst_of(readings)))
+            }
+        };
+        let sizes = cylinder.sizes().into_iter().map(size).collect::<Option<Vec<(f64, f64)>>>()?;
+        let value = ratio(&sizes.iter().map(|(value, _)| *value).collect::<Vec<_>>())?;
+        let u = propagated(&sizes, ratio)?;
+        Some(Figure { values: vec![Sure { value, u }], mean: value, uncertainty: u, ..Figure::default() })
+    }
+}
+
+/// The compression ratio of a cylinder's sizes, in the order of [`Cylinder::sizes`].
+fn ratio(values: &[f64]) -> Option<f64> {
+    let [bore_mm, stroke_mm, chamber_cc, piston_cc, gasket_bore_mm, gasket_mm, deck_mm, crevice_cc] = *values
+    else {
+        return None;
+    };
+    let chamber =
+        Chamber { bore_mm, stroke_mm, chamber_cc, piston_cc, gasket_bore_mm, gasket_mm, deck_mm, crevice_cc };
+    compression(&chamber).map(|volumes| volumes.ratio)
+}
+
+/// Whether two places lie in one plane along the axis: they are called the same, or one part was read
+/// in one plane only.
+fn same_plane(a: &Place, b: &Place) -> bool {
+    a.plane_name == b.plane_name || a.planes == 1 || b.planes == 1
+}
+
+fn mean(readings: &[&Placed]) -> Option<f64> {
+    let values: Vec<f64> = readings.iter().map(|reading| reading.value.value).collect();
+    Form::of(&values).map(|form| form.mean_mm)
+}
+
+fn gauge(reading: &Placed) -> Gauge {
+    let instrument = &reading.value.instrument;
+    Gauge { accuracy: instrument.accuracy, resolution: instrument.resolution }
+}
+
+/// The worst expanded uncertainty U (k = 2) among some readings.
+fn worst_of<'a>(readings: impl IntoIterator<Item = &'a Placed>) -> f64 {
+    readings.into_iter().map(|reading| expanded_uncertainty([gauge(reading)])).fold(0.0, f64::max)
+}
+
+/// Thickness of the shells in between, mm; `None` while they are not chosen.
+fn shells_between(clearance: &Clearance, chosen: Option<&Shells>) -> Option<f64> {
+    if clearance.shells.is_empty() {
+        return Some(0.0);
+    }
+    let thickness = |grade: &str| clearance.shells.iter().find(|s| s.name == grade).map(|s| s.thickness_mm);
+    let chosen = chosen?;
+    Some(thickness(&chosen.upper)? + thickness(&chosen.lower)?)
+}

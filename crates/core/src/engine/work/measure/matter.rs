@@ -1,0 +1,75 @@
+//! What stands against the sizes of an engine.
+
+use super::clearances::ClearanceView;
+use super::state::Placed;
+use crate::clearance::Decision;
+use crate::engine::matter::{Matter, Remedy};
+use crate::engine::record::Subject;
+use crate::engine::state::State;
+use crate::plan::OperationIx;
+use crate::quantity;
+
+/// Clearances that are judged in an operation and lie outside their window, and instruments
+/// that should not have been used.
+pub(super) fn matters(state: &State, at: OperationIx) -> Vec<Matter> {
+    let outside = |view: &ClearanceView| {
+        view.decision == Some(Decision::Outside) && view.to_file_mm.is_none() && !view.accepted
+    };
+    let wrong =
+        state.judged(at).into_iter().filter(outside).filter_map(|view| of_clearance(state, at, &view));
+    wrong.chain(of_instruments(state, at)).collect()
+}
+
+fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<Matter> {
+    let ([least, _, most], window) = view.span.zip(view.window)?;
+    let text = |value: f64| quantity::format(value, view.dimension.base());
+    let (value, limit) = if most > window.high {
+        (most, format!("{} is the most", text(window.high)))
+    } else {
+        (least, format!("{} is the least", text(window.low)))
+    };
+    Some(Matter {
+        seq: view.last_seq,
+        subject: Some(view.subject()),
+        operation: state.plan[at].id.clone(),
+        fastener: None,
+        what: format!("{} {}: {}, and {limit}", view.name, view.number, text(value)),
+        now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number),
+        remedies: vec![Remedy::Accept],
+    })
+}
+
+/// One matter for every fault of an instrument that was used, however often it was.
+fn of_instruments(state: &State, at: OperationIx) -> Vec<Matter> {
+    let mut matters: Vec<Matter> = Vec::new();
+    let counts = |entry: &&Placed| {
+        let latest = state.sizes.readings.latest(entry.key);
+        entry.value.operation == at && latest.is_some_and(|latest| latest.seq == entry.seq)
+    };
+    for entry in state.sizes.readings.entries().filter(counts) {
+        let Some(unfit) = &entry.value.unfit else { continue };
+        let subject = Subject::Instrument {
+            operation: state.plan[at].id.clone(),
+            instrument: entry.value.instrument.id.clone(),
+            fault: unfit.fault,
+        };
+        let seq = entry.seq;
+        if state.stands_for(&subject) {
+            continue;
+        }
+        if let Some(known) = matters.iter_mut().find(|m| m.subject.as_ref() == Some(&subject)) {
+            known.seq = seq;
+            continue;
+        }
+        matters.push(Matter {
+            seq,
+            subject: Some(subject),
+            operation: state.plan[at].id.clone(),
+            fastener: None,
+            what: format!("{}: {}", state.plan[entry.key.0].name, unfit.words),
+            now: "Measure again with an instrument that fits, or a lead accepts it".to_owned(),
+            remedies: vec![Remedy::Accept],
+        });
+    }
+    matters
+}

@@ -1,0 +1,49 @@
+//! Measuring: readings of sites, the clearances that follow from them, and graded shells.
+
+pub mod bench;
+pub mod clearances;
+pub mod decide;
+mod figure;
+mod matter;
+pub mod section;
+pub mod state;
+
+use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::engine::matter::Matter;
+use crate::engine::state::State;
+use crate::engine::tools::Tools;
+use crate::plan::{OperationIx, SiteIx};
+
+/// The sites of one operation.
+pub(in crate::engine) struct Measuring<'a> {
+    pub state: &'a State,
+    pub at: OperationIx,
+    pub sites: &'a [SiteIx],
+}
+
+impl Kind for Measuring<'_> {
+    fn total(&self) -> usize {
+        let plan = &self.state.plan;
+        let places: usize = self.sites.iter().map(|site| plan[*site].places.len()).sum();
+        let graded = self.state.judged_in(self.at).map(|clearance| &plan[clearance]);
+        let graded = graded.filter(|clearance| !clearance.shells.is_empty());
+        places + graded.map(|clearance| plan.members(clearance)).sum::<usize>()
+    }
+
+    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
+        let places = bench::open_places(self.state, self.at, self.sites).map(Step::Measure);
+        Box::new(places.chain(bench::open_shells(self.state, self.at).map(Step::Shells)))
+    }
+
+    fn matters(&self) -> Vec<Matter> {
+        matter::matters(self.state, self.at)
+    }
+
+    fn bench(&self, tools: Tools<'_>) -> BenchWork {
+        BenchWork::Measure(Box::new(bench::bench(self.state, self.at, self.sites, tools)))
+    }
+
+    fn section(&self) -> SectionWork {
+        SectionWork::Measure(section::section(self.state, self.at))
+    }
+}

@@ -1,0 +1,102 @@
+//! What may be recorded about a joint.
+
+use super::state::Round;
+use crate::engine::asking::{Context, operation, reason, starting, typed};
+use crate::engine::record::{Act, Fact, Given, Loosen, Pull, Pulled, Refusal, RefusalKind};
+use crate::engine::state::State;
+use crate::plan::{Joint, OperationIx, StageIx};
+use crate::tightening::{Reading, Way};
+
+fn joint<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Joint, &'a Round), Refusal> {
+    let at = operation(state, id)?;
+    let Some((joint, round)) = state.plan.tightens(at) else {
+        return Err(Refusal::field("operation", format!("`{id}` has nothing to tighten")));
+    };
+    Ok((at, &state.plan[joint], state.joints.round((joint, round))))
+}
+
+/// Records a pull. Only one that somebody else recorded in the meantime is asked about.
+pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<Fact>, Refusal> {
+    let (at, joint, round) = joint(state, &pull.operation)?;
+    let stage = StageIx(pull.stage);
+    let group = joint.stages.get(stage.0).and_then(|_| joint.group_of(stage));
+    let group = group.ok_or_else(|| Refusal::field("stage", "no such stage with something to pull"))?;
+    let way = &joint[stage].way;
+    let fastener = joint.fastener(&pull.fastener).filter(|fastener| group.fasteners.contains(&fastener.0));
+    let fastener = fastener.ok_or_else(|| {
+        let (id, name) = (&pull.fastener, &joint[stage].name);
+        Refusal::field("fastener", format!("`{id}` is not a fastener of {name}"))
+    })?;
+    let fastened = round.fastened(fastener);
+    if fastened.last(stage) > context.seen {
+        let message = format!(
+            "{} was just pulled on another screen ({}). Send it again only if this was another pull",
+            pull.fastener,
+            way.print(fastened.had(stage).value)
+        );
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    let instrument = context.instrument(&pull.instrument)?;
+    let fact = Fact::Pulled(Pulled {
+        operation: pull.operation.clone(),
+        stage: pull.stage,
+        fastener: pull.fastener.clone(),
+        reading: read(way, &pull.reading)?,
+        method: pull.method.with(&instrument),
+        instrument,
+    });
+    Ok(starting(state, at, fact))
+}
+
+/// A reading in base units. It must hold what the stage is judged on.
+fn read(way: &Way, given: &Given) -> Result<Reading, Refusal> {
+    let rules = way.rules();
+    let Some(dimension) = rules.dimension() else {
+        return Err(Refusal::field("stage", "nothing is read in this stage"));
+    };
+    let mut reading =
+        Reading { torque_nm: given.torque_nm, angle_deg: given.angle_deg, entered: given.text.clone() };
+    if let Some(text) = &given.text {
+        rules.put(&mut reading, typed("reading", text, given.unit.as_deref(), dimension)?);
+    }
+    let wrong = |message: String| Err(Refusal::field("reading", message));
+    let (one, most) = (dimension.one(), rules.most());
+    match rules.figure(&reading) {
+        None => return wrong(format!("missing: {one} is needed")),
+        Some(figure) if !figure.is_finite() || figure <= 0.0 => {
+            return wrong(format!("{one} above zero is needed, not {}", way.print(figure)));
+        }
+        Some(figure) if figure > most => {
+            let (given, most) = (way.print(figure), way.print(most));
+            return wrong(format!("{given} cannot be meant: at most {most} is {one} of a pull"));
+        }
+        Some(_) => {}
+    }
+    if [reading.torque_nm, reading.angle_deg].into_iter().flatten().any(|figure| !figure.is_finite()) {
+        return wrong("every figure has to be a finite number".to_owned());
+    }
+    Ok(reading)
+}
+
+/// Records an action between stages.
+pub(in crate::engine) fn act(state: &State, act: &Act) -> Result<Vec<Fact>, Refusal> {
+    let (at, joint, round) = joint(state, &act.operation)?;
+    let stage = StageIx(act.stage);
+    if joint.stages.get(stage.0).is_none_or(|stage| stage.way.action().is_none()) {
+        return Err(Refusal::field("stage", "this stage is no action"));
+    }
+    if round.acted(stage) {
+        return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
+    }
+    Ok(starting(state, at, Fact::Acted(act.clone())))
+}
+
+/// Records that a fastener was loosened.
+pub(in crate::engine) fn loosen(state: &State, loosen: &Loosen) -> Result<Vec<Fact>, Refusal> {
+    let (_, joint, _) = joint(state, &loosen.operation)?;
+    let id = &loosen.fastener;
+    if joint.fastener(id).is_none() {
+        return Err(Refusal::field("fastener", format!("no fastener of this joint is called `{id}`")));
+    }
+    Ok(vec![Fact::Loosened(Loosen { reason: reason(&loosen.reason)?, ..loosen.clone() })])
+}

@@ -1,0 +1,143 @@
+//! A joint on the build sheet: every fastener with what it has in every stage.
+
+use super::hand::Tightening;
+use super::pulls::PullView;
+use crate::joint::Forecast;
+use crate::plan::{FastenerIx, Purpose, StageIx};
+use crate::quantity;
+use crate::tightening::{Had, Target};
+use serde::Serialize;
+
+/// Every fastener of a joint.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JointSection {
+    /// What the joint is called.
+    pub name: String,
+    /// What it was tightened for this time.
+    pub purpose: Purpose,
+    /// Stages that pull, with what they ask for.
+    pub stages: Vec<SheetStage>,
+    /// Rows in the order of the sequence.
+    pub rows: Vec<SheetRow>,
+    /// Actions between stages: what and by whom.
+    pub actions: Vec<String>,
+    /// Pulls that were voided, repeated, accepted, loosened or otherwise need a word.
+    pub notes: Vec<String>,
+    /// Instruments used.
+    pub instruments: Vec<String>,
+}
+
+/// A stage at the head of a column.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SheetStage {
+    /// Index in the procedure.
+    pub stage: usize,
+    /// What it is called.
+    pub name: String,
+    /// What is wanted.
+    pub target: Target,
+    /// The clamp load to expect, where it can be computed.
+    pub forecast: Option<Forecast>,
+}
+
+/// One fastener.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SheetRow {
+    /// Its group's name.
+    pub group: String,
+    /// Its number in the sequence.
+    pub number: usize,
+    /// Its name on the part.
+    pub fastener: String,
+    /// The pull that counts in each stage, in the order of the columns.
+    pub pulls: Vec<Option<PullView>>,
+}
+
+/// The joint's section of the sheet.
+pub(super) fn section(hand: &Tightening<'_>) -> JointSection {
+    let pulls: Vec<PullView> = hand.pulls().collect();
+    let stages: Vec<SheetStage> =
+        (0..hand.joint.stages.len()).filter_map(|at| stage(hand, StageIx(at))).collect();
+    let counting = |fastener: &str, stage: usize| {
+        let mut of_it = pulls.iter().filter(|p| p.fastener == fastener && p.stage == stage);
+        of_it.find(|p| p.voided.is_none() && !p.loosened).cloned()
+    };
+    let rows = hand.joint.groups.iter().flat_map(|group| {
+        let (stages, counting) = (&stages, &counting);
+        (1..).zip(group.fasteners.clone()).map(move |(number, at)| {
+            let fastener = hand.name(FastenerIx(at));
+            let pulls = stages.iter().map(|stage| counting(fastener, stage.stage)).collect();
+            SheetRow { group: group.name.clone(), number, fastener: fastener.to_owned(), pulls }
+        })
+    });
+    JointSection {
+        name: hand.joint.name.clone(),
+        purpose: hand.purpose,
+        rows: rows.collect(),
+        actions: actions(hand),
+        notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
+        instruments: instruments(hand),
+        stages,
+    }
+}
+
+fn stage(hand: &Tightening<'_>, at: StageIx) -> Option<SheetStage> {
+    let planned = &hand.joint[at];
+    Some(SheetStage {
+        stage: at.0,
+        name: planned.name.clone(),
+        target: Target::of(&planned.way, Had::default())?,
+        forecast: hand.state.plan.forecast(hand.joint, at),
+    })
+}
+
+/// Actions that count, with what had to be said about them.
+fn actions(hand: &Tightening<'_>) -> Vec<String> {
+    let line = |action: &crate::engine::series::Entry<StageIx, Vec<super::state::Remark>>| {
+        let mark = hand.state.ledger.mark(action.seq).filter(|mark| mark.voided.is_none())?;
+        let deviating = action.value.iter().filter(|remark| remark.deviates()).map(|r| hand.remark(r));
+        let accepted = mark.accepted.iter().map(|accepted| format!("accepted: {}", accepted.reason));
+        let words: Vec<String> =
+            std::iter::once(mark.stamp.by.name.clone()).chain(deviating).chain(accepted).collect();
+        Some(format!("{}: {}", hand.joint[action.key].name, words.join("; ")))
+    };
+    hand.round.actions.entries().filter_map(line).collect()
+}
+
+fn instruments(hand: &Tightening<'_>) -> Vec<String> {
+    let mut instruments: Vec<String> = Vec::new();
+    for pull in &hand.round.pulls {
+        let kind = if pull.instrument.simulated { ", simulated" } else { "" };
+        let line = format!("{} ({}{kind})", pull.instrument.name, pull.instrument.serial);
+        if !instruments.contains(&line) {
+            instruments.push(line);
+        }
+    }
+    instruments
+}
+
+fn loosenings(hand: &Tightening<'_>) -> Vec<String> {
+    let line = |loosening: &super::state::Loosening| {
+        let mark = hand.state.ledger.mark(loosening.seq)?;
+        let replaced = if loosening.replaced { ", replaced" } else { "" };
+        let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
+        let (name, by) = (hand.name(loosening.fastener), &mark.stamp.by.name);
+        Some(format!("{name} loosened{replaced} by {by}: {}{voided}", loosening.reason))
+    };
+    hand.round.loosenings.iter().filter_map(line).collect()
+}
+
+/// What has to be said about a pull, if anything.
+fn note(pull: &PullView) -> Option<String> {
+    let mut words = pull.remarks.clone();
+    words.extend(pull.accepted.iter().map(|reason| format!("accepted: {reason}")));
+    words.extend(pull.voided.iter().map(|reason| format!("voided: {reason}")));
+    words.extend(pull.loosened.then(|| "loosened since".to_owned()));
+    let read = quantity::format(pull.read, pull.dimension.base());
+    (!words.is_empty()).then(|| {
+        format!("Entry {}, {}, {} {read}: {}", pull.seq, pull.fastener, pull.stage_name, words.join("; "))
+    })
+}

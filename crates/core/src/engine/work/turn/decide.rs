@@ -1,0 +1,26 @@
+//! Turning the crankshaft.
+
+use crate::engine::asking::{operation, starting, typed};
+use crate::engine::record::{Fact, Refusal, Turn, Turned};
+use crate::engine::state::State;
+use crate::plan::Work;
+use crate::quantity::Dimension;
+
+/// The most that anybody turns a crankshaft with, N·m.
+const MOST_NM: f64 = 1000.0;
+
+/// Records a turn: free or binding, and the torque where it was measured.
+pub(in crate::engine) fn turn(state: &State, turn: &Turn) -> Result<Vec<Fact>, Refusal> {
+    let id = &turn.operation;
+    let at = operation(state, id)?;
+    if !matches!(state.plan[at].work, Work::Turn(_)) {
+        return Err(Refusal::field("operation", format!("`{id}` is not a turning check")));
+    }
+    let read = |text: &String| typed("text", text, turn.unit.as_deref(), Dimension::Torque);
+    let torque_nm = turn.text.as_ref().map(read).transpose()?;
+    if torque_nm.is_some_and(|torque| !(0.0..=MOST_NM).contains(&torque)) {
+        return Err(Refusal::field("text", format!("a turning torque from 0 to {MOST_NM} N·m is needed")));
+    }
+    let (operation, entered) = (id.clone(), turn.text.clone());
+    Ok(starting(state, at, Fact::Turned(Turned { operation, free: turn.free, torque_nm, entered })))
+}

@@ -1,0 +1,114 @@
+//! Whether every operation of the line of work can be reached, and everything of the plan comes up
+//! in one.
+
+use crate::document::Report;
+use crate::plan::document::{Plan, Work};
+use crate::plan::index::{JointIx, OperationIx, SiteIx, SlotIx};
+use std::collections::BTreeSet;
+
+pub(super) fn check(plan: &Plan, report: &Report) {
+    match first_circle(plan) {
+        Some(circle) => {
+            let names: Vec<&str> = circle.iter().map(|at| plan[*at].id.as_str()).collect();
+            report.error(&path(circle[0], "needs"), format!("goes in a circle: {}", names.join(" needs ")));
+        }
+        None => check_order(plan, report),
+    }
+    check_use(plan, report);
+}
+
+fn path(at: OperationIx, key: &str) -> String {
+    format!("operation[{}].{key}", at.0)
+}
+
+/// Nothing is behind the last signature, and hardware is counted back after it was counted out.
+/// There is no circle.
+fn check_order(plan: &Plan, report: &Report) {
+    let mut signs = plan.line().filter(|at| matches!(plan[*at].work, Work::Sign));
+    let last = signs.next();
+    for second in signs {
+        let first = last.map_or("", |at| plan[at].id.as_str());
+        let message = format!("`{first}` signs the engine off already: neither could be signed");
+        report.error(&path(second, "kind"), message);
+    }
+    for at in plan.line() {
+        if let Some(last) = last.filter(|last| follows(plan, at, *last)) {
+            let message =
+                format!("can never be started: `{}` is signed after everything else", plan[last].id);
+            report.error(&path(at, "needs"), message);
+        }
+        if let Work::Count(counting) = &plan[at].work
+            && let Some(out) = counting.back_of
+            && !follows(plan, at, out)
+        {
+            let message = format!("counts back what `{}` counts out, and does not wait for it", plan[out].id);
+            report.error(&path(at, "needs"), message);
+        }
+    }
+}
+
+/// Whether an operation waits for another, directly or through others. There is no circle.
+fn follows(plan: &Plan, at: OperationIx, other: OperationIx) -> bool {
+    let mut seen = BTreeSet::new();
+    let mut open = plan[at].needs.clone();
+    while let Some(need) = open.pop() {
+        if need == other {
+            return true;
+        }
+        if seen.insert(need) {
+            open.extend(&plan[need].needs);
+        }
+    }
+    false
+}
+
+/// Warns of what no operation comes to.
+fn check_use(plan: &Plan, report: &Report) {
+    let any = |of: &dyn Fn(&Work) -> bool| plan.operations.iter().any(|operation| of(&operation.work));
+    for (at, joint) in plan.joints.iter().enumerate() {
+        let tightens = |work: &Work| matches!(work, Work::Tighten { joint, .. } if *joint == JointIx(at));
+        if !any(&tightens) {
+            report.warn(&format!("joint[{at}]"), format!("no operation tightens `{}`", joint.id));
+        }
+    }
+    for (at, family) in plan.families.iter().enumerate() {
+        let first = SiteIx(family.sites.start);
+        if !any(&|work| matches!(work, Work::Measure(sites) if sites.contains(&first))) {
+            report.warn(&format!("site[{at}]"), format!("no operation measures `{}`", family.id));
+        }
+    }
+    let mut warned = BTreeSet::new();
+    for (at, slot) in plan.slots.iter().enumerate() {
+        let taken_in = any(&|work| matches!(work, Work::Parts(slots) if slots.contains(&SlotIx(at))));
+        if !taken_in && warned.insert(slot.set) {
+            report.warn(&format!("slot[{}]", slot.set), format!("no operation takes `{}` in", slot.family));
+        }
+    }
+}
+
+/// The first circle among requirements, along it, its start once more at the end.
+fn first_circle(plan: &Plan) -> Option<Vec<OperationIx>> {
+    fn visit(
+        plan: &Plan,
+        at: OperationIx,
+        way: &mut Vec<OperationIx>,
+        done: &mut BTreeSet<OperationIx>,
+    ) -> bool {
+        if let Some(start) = way.iter().position(|seen| *seen == at) {
+            way.drain(..start);
+            way.push(at);
+            return true;
+        }
+        if !done.contains(&at) {
+            way.push(at);
+            if plan[at].needs.iter().any(|need| visit(plan, *need, way, done)) {
+                return true;
+            }
+            way.pop();
+            done.insert(at);
+        }
+        false
+    }
+    let (mut way, mut done) = (Vec::new(), BTreeSet::new());
+    plan.line().any(|at| visit(plan, at, &mut way, &mut done)).then_some(way)
+}

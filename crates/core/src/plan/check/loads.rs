@@ -1,0 +1,70 @@
+//! What does not fit the fastener is stopped at the plan, not at the bench (C-8): every target as
+//! clamp load, and procedures that cannot work.
+
+use crate::document::Report;
+use crate::plan::document::{Joint, Plan, Stage, Walk};
+use crate::plan::index::{GroupIx, StageIx};
+
+/// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
+const HIGH_UTILISATION: f64 = 0.95;
+/// Utilisation below which a group's last stage gets a warning: it hardly clamps.
+const LOW_UTILISATION: f64 = 0.30;
+
+pub(super) fn check(plan: &Plan, report: &Report) {
+    for (at, spec) in plan.specs.iter().enumerate() {
+        if spec.to_yield && !spec.single_use {
+            let message = "a fastener taken past yield is single use; say single_use = true";
+            report.warn(&format!("fastener[{at}].to_yield"), message);
+        }
+    }
+    for (at, joint) in plan.joints.iter().enumerate() {
+        let path = format!("joint[{at}]");
+        if !report.is_sound(&path) {
+            continue;
+        }
+        for (group, planned) in joint.groups.iter().enumerate() {
+            if !joint.stages.iter().any(|stage| stage.group == Some(GroupIx(group))) {
+                report.error(&format!("{path}.stage"), format!("no stage tightens group `{}`", planned.id));
+            }
+        }
+        for stage in (0..joint.stages.len()).map(StageIx) {
+            check_stage(plan, joint, stage, &format!("{path}.stage[{}]", stage.0), report);
+        }
+    }
+}
+
+fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Report) {
+    let stage = &joint[at];
+    let before = &joint.stages[..at.0];
+    if stage.walk == Walk::Each && before.last().is_none_or(|last| last.group != stage.group) {
+        let message = "goes together with the stage before it, which is to be of the same group";
+        report.error(&format!("{path}.walk"), message);
+    }
+    let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
+    let rules = stage.way.rules();
+    let path = format!("{path}.{}", rules.key());
+    if rules.adds_up() {
+        if !before.iter().any(|s| s.group == Some(group) && !s.way.rules().adds_up()) {
+            report.error(&path, "an angle needs a snug torque stage of the same group before it");
+        }
+        if spec.fastening.resilience.is_none() {
+            report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
+        }
+    }
+    let Some(forecast) = plan.forecast(joint, at) else { return };
+    let figures = format!(
+        "{} on {} gives {:.1} kN, {:.0} % of yield",
+        rules.band().map(|band| stage.way.print(band.target)).unwrap_or_default(),
+        spec.designation,
+        forecast.typical_kn,
+        forecast.utilisation * 100.0
+    );
+    let last = !joint.stages[at.0 + 1..].iter().any(|later: &Stage| later.group == Some(group));
+    if forecast.utilisation > 1.0 && !(spec.to_yield && rules.adds_up()) {
+        report.error(&path, format!("{figures}: past the fastener's limit"));
+    } else if forecast.utilisation > HIGH_UTILISATION && !spec.to_yield {
+        report.warn(&path, format!("{figures}: the scatter of friction may pass yield"));
+    } else if last && forecast.utilisation < LOW_UTILISATION {
+        report.warn(&path, format!("{figures}: far below what the fastener can clamp"));
+    }
+}

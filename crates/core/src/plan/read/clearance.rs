@@ -1,0 +1,129 @@
+//! Reading clearances and other figures that follow from sizes.
+
+use super::site::quantities;
+use crate::clearance::{ShellGrade, Window};
+use crate::document::Table;
+use crate::plan::document::Plan;
+use crate::plan::index::FamilyIx;
+use crate::plan::sites::{Clearance, Cylinder, Rule, Size, UseWindow};
+use crate::quantity::Dimension;
+
+/// Uses that a plan may give windows for.
+const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
+
+pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> Clearance {
+    let rule = rule(table, plan);
+    let other = |key: &'static str| table.has(key).then(|| family(table, key, plan));
+    let (second, per_bore) = (other("second"), other("per_bore"));
+    let plain = matches!(rule, Rule::Compression(_)) || per_bore.is_some();
+    let trusts = [("first", false), ("second", true)];
+    let clearance = Clearance {
+        id: table.text("id"),
+        name: table.text("name"),
+        rule,
+        second,
+        trust_second: table.has("trust") && table.choice("trust", &trusts).unwrap_or(false),
+        shells: shells(table),
+        windows: windows(table, plain),
+        per_bore,
+        filed: table.flag("filed"),
+        judged_in: None,
+    };
+    check_members(table, plan, &clearance);
+    table.finish();
+    clearance
+}
+
+fn family(table: &Table<'_>, key: &'static str, plan: &Plan) -> FamilyIx {
+    FamilyIx(table.reference(key, "site", plan.families.iter().map(|family| family.id.as_str())))
+}
+
+fn shells(table: &Table<'_>) -> Vec<ShellGrade> {
+    let mut shells: Vec<ShellGrade> = Vec::new();
+    for grade in table.tables("shell") {
+        let thickness_mm = grade.positive("thickness", Dimension::Length).unwrap_or(1.0);
+        shells.push(ShellGrade { name: grade.text("grade"), thickness_mm });
+        grade.finish();
+    }
+    shells.sort_by(|a, b| a.thickness_mm.total_cmp(&b.thickness_mm));
+    shells
+}
+
+/// One of `plus` (with `minus` and `add`), `least` and `compression`.
+fn rule(table: &Table<'_>, plan: &Plan) -> Rule {
+    if table.has("least") {
+        return Rule::Least { of: family(table, "least", plan) };
+    }
+    if let Some(cylinder) = table.table("compression") {
+        return Rule::Compression(Box::new(compression(&cylinder, plan)));
+    }
+    Rule::Difference {
+        plus: family(table, "plus", plan),
+        minus: table.has("minus").then(|| family(table, "minus", plan)),
+        add_mm: table.quantity_if("add", Dimension::Length).unwrap_or(0.0),
+    }
+}
+
+fn compression(table: &Table<'_>, plan: &Plan) -> Cylinder {
+    let size = |key, dimension| size(table, key, dimension, plan);
+    let cylinder = Cylinder {
+        bore: size("bore", Dimension::Length),
+        stroke: size("stroke", Dimension::Length),
+        chamber: size("chamber", Dimension::Volume),
+        piston: size("piston", Dimension::Volume),
+        gasket_bore: size("gasket_bore", Dimension::Length),
+        gasket: size("gasket", Dimension::Length),
+        deck: size("deck", Dimension::Length),
+        crevice: if table.has("crevice") { size("crevice", Dimension::Volume) } else { Size::Fixed(0.0) },
+    };
+    table.finish();
+    cylinder
+}
+
+/// A quantity, or the name of a site whose mean it is.
+fn size(table: &Table<'_>, key: &'static str, dimension: Dimension, plan: &Plan) -> Size {
+    let text = table.word(key);
+    match plan.families.iter().position(|family| family.id == text) {
+        Some(family) => Size::Measured(FamilyIx(family)),
+        None => Size::Fixed(table.quantity(key, dimension).unwrap_or(1.0)),
+    }
+}
+
+/// Windows by use: lengths, or plain numbers where the figure is a ratio or goes by the bore.
+fn windows(table: &Table<'_>, plain: bool) -> Vec<UseWindow> {
+    let mut windows = Vec::new();
+    let kind = if plain { "plain numbers" } else { "lengths" };
+    if let Some(by_use) = table.table("window") {
+        for name in USES.into_iter().filter(|name| by_use.has(name)) {
+            let figures =
+                if plain { by_use.numbers(name) } else { quantities(&by_use, name, Dimension::Length) };
+            match figures[..] {
+                [low, target, high] if low <= target && target <= high => {
+                    windows.push(UseWindow { name: name.to_owned(), window: Window { low, high, target } });
+                }
+                _ => by_use.error(name, format!("three rising {kind} [low, target, high] are needed")),
+            }
+        }
+        by_use.finish();
+    }
+    if windows.is_empty() {
+        table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));
+    }
+    windows
+}
+
+/// Every family of a clearance has the same number of members.
+fn check_members(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
+    let Some(first) = clearance.families().next() else {
+        table.error_here("nothing of it is measured: at least one size has to be a site");
+        return;
+    };
+    let Some(first) = plan.families.get(first.0) else { return };
+    for family in clearance.all_families().filter_map(|family| plan.families.get(family.0)) {
+        if family.sites.len() != first.sites.len() {
+            let (other, of_it) = (&family.id, family.sites.len());
+            let message = format!("`{other}` has {of_it} sites and `{}` has {}", first.id, first.sites.len());
+            table.error_here(message);
+        }
+    }
+}

@@ -1,0 +1,155 @@
+//! Reading lubricants and specifications of fasteners.
+
+use crate::document::Table;
+use crate::fastener::{Strength, Thread};
+use crate::friction::{Friction, Lubricant};
+use crate::joint::{
+    BoltEnd, BoltHead, Fastening, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
+};
+use crate::plan::document::FastenerSpec;
+use crate::quantity::{Dimension, mm, mpa};
+
+/// Young's modulus of steel, `MPa`.
+const STEEL_MPA: f64 = 205_000.0;
+
+pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
+    let range = |key| match table.numbers(key)[..] {
+        [low, typical, high] if 0.0 < low && low <= typical && typical <= high && high <= 1.0 => {
+            [low, typical, high]
+        }
+        _ => {
+            table.error(key, "three rising coefficients [low, typical, high] between 0 and 1 are needed");
+            [0.1, 0.1, 0.1]
+        }
+    };
+    let thread = range("thread");
+    let bearing = if table.has("bearing") { range("bearing") } else { thread };
+    let at = |i: usize| Friction { thread: thread[i], bearing: bearing[i] };
+    let lubricant = Lubricant {
+        id: table.text("id"),
+        name: table.text("name"),
+        low: at(0),
+        typical: at(1),
+        high: at(2),
+        source: table.text("source"),
+    };
+    table.finish();
+    lubricant
+}
+
+pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<FastenerSpec> {
+    let (id, name, designation) = (table.text("id"), table.text("name"), table.text("thread"));
+    let thread = Thread::parse(&designation)
+        .map_err(|error| {
+            if !designation.is_empty() {
+                table.error("thread", error.to_string());
+            }
+        })
+        .ok();
+    let strength = strength(table, thread);
+    let bearing = table.positive("bearing_diameter", Dimension::Length);
+    if let (Some(thread), Some(db)) = (thread, bearing)
+        && !(thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&db)
+    {
+        table.error(
+            "bearing_diameter",
+            format!("{db} mm does not go with {designation}: one to four diameters"),
+        );
+    }
+    let ids = lubricants.iter().map(|lubricant| lubricant.id.as_str());
+    let on_thread = &lubricants[table.reference("thread_lubricant", "lubricant", ids.clone())];
+    let under_head = &lubricants[table.reference("bearing_lubricant", "lubricant", ids)];
+    let bolt = table.table("bolt").and_then(|table| bolt(&table, thread));
+    let parts = table.table("parts").and_then(|table| parts(&table));
+    let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
+    table.finish();
+    let friction =
+        |thread: Friction, bearing: Friction| Friction { thread: thread.thread, bearing: bearing.bearing };
+    Some(FastenerSpec {
+        id,
+        name,
+        designation,
+        thread_lubricant: on_thread.name.clone(),
+        bearing_lubricant: under_head.name.clone(),
+        fastening: Fastening {
+            thread: thread?,
+            strength: strength?,
+            bearing_diameter_mm: bearing?,
+            friction: [
+                friction(on_thread.low, under_head.low),
+                friction(on_thread.typical, under_head.typical),
+                friction(on_thread.high, under_head.high),
+            ],
+            resilience: bolt.zip(parts),
+        },
+        to_yield,
+        single_use,
+    })
+}
+
+fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
+    if table.has("yield") || table.has("tensile") {
+        let proof = table.positive("yield", Dimension::Pressure);
+        let tensile = table.positive("tensile", Dimension::Pressure);
+        return Strength::figures(mpa(proof?), mpa(tensile?))
+            .map_err(|e| table.error("yield", e.to_string()))
+            .ok();
+    }
+    let class = table.text("strength");
+    if class.is_empty() {
+        return None;
+    }
+    let nominal = thread.map_or(10.0, |thread| thread.nominal_mm());
+    Strength::class(&class, nominal).map_err(|error| table.error("strength", error.to_string())).ok()
+}
+
+fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<f64> {
+    let head = table.choice("head", &[("hex", BoltHead::Hex), ("socket", BoltHead::Socket)]);
+    let end = table.choice("end", &[("tapped", BoltEnd::Tapped), ("nut", BoltEnd::Nut)]);
+    let modulus = table.quantity_if("modulus", Dimension::Pressure).unwrap_or(STEEL_MPA);
+    let mut segments = Vec::new();
+    for segment in table.tables("segment") {
+        let length = segment.positive("length", Dimension::Length);
+        let section = if segment.text_or("diameter", "") == "thread" {
+            Some(Section::FreeThread)
+        } else {
+            segment.positive("diameter", Dimension::Length).map(|d| Section::Shank(mm(d)))
+        };
+        if let (Some(length), Some(section)) = (length, section) {
+            segments.push(Segment { length: mm(length), section });
+        }
+        segment.finish();
+    }
+    if segments.is_empty() {
+        table.error("segment", "at least one segment with length and diameter is needed");
+    }
+    table.finish();
+    Some(bolt_resilience(&thread?, &segments, head?, end?, mpa(modulus)))
+}
+
+fn parts(table: &Table<'_>) -> Option<f64> {
+    let bearing_od = table.positive("bearing_od", Dimension::Length);
+    let hole = table.positive("hole", Dimension::Length);
+    let clamp_length = table.positive("clamp_length", Dimension::Length);
+    let outer = table.positive("outer", Dimension::Length);
+    let modulus = table.positive("modulus", Dimension::Pressure);
+    let kind = table.choice("kind", &[("tapped", PartKind::Tapped), ("through", PartKind::Through)]);
+    if let (Some(od), Some(hole), Some(outer)) = (bearing_od, hole, outer)
+        && (hole >= od || hole >= outer)
+    {
+        table.error(
+            "hole",
+            format!("{hole} mm leaves nothing to clamp: bearing_od {od} mm, outer {outer} mm"),
+        );
+        return None;
+    }
+    table.finish();
+    Some(part_resilience(&Parts {
+        bearing_od: mm(bearing_od?),
+        hole: mm(hole?),
+        clamp_length: mm(clamp_length?),
+        outer: mm(outer?),
+        modulus: mpa(modulus?),
+        kind: kind?,
+    }))
+}

@@ -1,0 +1,60 @@
+//! From TOML to a [`Plan`]: fields, units and references. Whether the plan is a good one is judged in
+//! [`super::check`].
+
+mod clearance;
+mod fastener;
+mod joint;
+mod members;
+mod operation;
+mod parts;
+mod site;
+
+use super::document::Plan;
+use crate::document::{self, Report, Table};
+use crate::friction;
+
+/// The only version of the format so far.
+const FORMAT: f64 = 1.0;
+
+/// What a text says, and what is wrong with it.
+pub(super) fn plan(file: &str, source: &str) -> (Plan, Report) {
+    document::read(file, source, read)
+}
+
+fn read(top: &Table<'_>) -> Plan {
+    if top.number_if("format") != Some(FORMAT) {
+        top.error("format", "must be 1, the version of the plan format");
+    }
+    let mut plan = Plan {
+        id: top.text("id"),
+        name: top.text("name"),
+        about: top.text_or("about", ""),
+        lubricants: friction::shipped(),
+        ..Plan::default()
+    };
+    for table in top.tables("lubricant") {
+        let lubricant = fastener::lubricant(&table);
+        plan.lubricants.retain(|shipped| shipped.id != lubricant.id);
+        plan.lubricants.push(lubricant);
+    }
+    for table in top.tables("fastener") {
+        plan.specs.extend(fastener::spec(&table, &plan.lubricants));
+    }
+    plan.drawings = top.tables("drawing").iter().map(joint::drawing).collect();
+    for table in top.tables("joint") {
+        let joint = joint::joint(&table, &plan);
+        plan.joints.push(joint);
+    }
+    for (set, table) in top.tables("slot").iter().enumerate() {
+        plan.slots.extend(parts::slots(table, set));
+    }
+    for table in top.tables("site") {
+        site::family(&table, &mut plan);
+    }
+    for table in top.tables("clearance") {
+        let clearance = clearance::clearance(&table, &plan);
+        plan.clearances.push(clearance);
+    }
+    operation::operations(top, &mut plan);
+    plan
+}

@@ -1,0 +1,121 @@
+//! Reading what is measured.
+
+use super::members::members;
+use crate::document::Table;
+use crate::plan::document::Plan;
+use crate::plan::index::FamilyIx;
+use crate::plan::sites::{Family, Place, Site, SiteForm};
+use crate::quantity::{self, Dimension};
+
+/// Thermal expansion per kelvin by material.
+const MATERIALS: [(&str, f64); 4] =
+    [("steel", 11.5e-6), ("cast-iron", 10.5e-6), ("aluminium", 23e-6), ("none", 0.0)];
+const FORMS: [(&str, SiteForm); 9] = [
+    ("journal", SiteForm::Journal),
+    ("bore", SiteForm::Bore),
+    ("gap", SiteForm::Gap),
+    ("length", SiteForm::Length),
+    ("strip", SiteForm::Strip),
+    ("ring", SiteForm::Ring),
+    ("deck", SiteForm::Deck),
+    ("chamber", SiteForm::Chamber),
+    ("valve", SiteForm::Valve),
+];
+
+/// One `[[site]]`: a family of as many sites as it counts.
+pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
+    let form = table.choice("form", &FORMS).unwrap_or(SiteForm::Length);
+    let dimension = if form == SiteForm::Chamber { Dimension::Volume } else { Dimension::Length };
+    let places = places(table, form);
+    let plausible = plausible(table, dimension);
+    let expansion_per_k =
+        if table.has("material") { table.choice("material", &MATERIALS).unwrap_or(0.0) } else { 0.0 };
+    let strip_mm = table.quantity_if("strip", Dimension::Length);
+    if (form == SiteForm::Strip) != strip_mm.is_some_and(|strip| strip > 0.0) {
+        table.error("strip", "form \"strip\" and the strip's diameter above zero go together");
+    }
+    let family = FamilyIx(plan.families.len());
+    let first = plan.sites.len();
+    let site = |(number, (id, name))| Site {
+        id,
+        family,
+        name,
+        number,
+        form,
+        dimension,
+        places: places.clone(),
+        plausible,
+        expansion_per_k,
+        strip_mm,
+    };
+    plan.sites.extend((1..).zip(members(table)).map(site));
+    plan.families.push(Family { id: table.text_or("id", ""), sites: first..plan.sites.len() });
+    table.finish();
+}
+
+fn plausible(table: &Table<'_>, dimension: Dimension) -> [f64; 2] {
+    if let [low, high] = quantities(table, "plausible", dimension)[..]
+        && low < high
+    {
+        return [low, high];
+    }
+    let (word, symbol) = (dimension.word(), dimension.base().symbol);
+    let example = format!("[\"54.9 {symbol}\", \"55.1 {symbol}\"]");
+    table.error("plausible", format!("two rising {word}s such as {example} are needed"));
+    [0.0, 0.0]
+}
+
+/// Every plane in every direction, or every crank angle of a series; one nameless place where
+/// none is given.
+fn places(table: &Table<'_>, form: SiteForm) -> Vec<Place> {
+    let (planes, angles, series) = (table.texts("planes"), table.numbers("angles"), table.numbers("series"));
+    let rising = series.windows(2).all(|pair| pair[0] < pair[1]);
+    if (form == SiteForm::Valve) != (series.len() >= 3 && rising) {
+        table.error("series", "form \"valve\" and at least three rising crank angles go together");
+    }
+    if !series.is_empty() {
+        return series.into_iter().map(crank_place).collect();
+    }
+    let planes = if planes.is_empty() { vec![String::new()] } else { planes };
+    let directions: Vec<Option<f64>> =
+        if angles.is_empty() { vec![None] } else { angles.iter().copied().map(Some).collect() };
+    let place = |plane: usize, angle_deg: Option<f64>| {
+        let angle = angle_deg.map(|angle| format!("{angle:.0}°")).unwrap_or_default();
+        Place {
+            name: format!("{} {angle}", planes[plane]).trim().to_owned(),
+            plane_name: planes[plane].clone(),
+            plane,
+            planes: planes.len(),
+            angle_deg,
+            crank_deg: None,
+        }
+    };
+    let of_plane = |plane| directions.iter().map(move |&angle| (plane, angle));
+    (0..planes.len()).flat_map(of_plane).map(|(plane, angle)| place(plane, angle)).collect()
+}
+
+fn crank_place(crank_deg: f64) -> Place {
+    let name = match crank_deg {
+        before if before < 0.0 => format!("{:.0}° before top", -before),
+        after if after > 0.0 => format!("{after:.0}° after top"),
+        _ => "top dead centre".to_owned(),
+    };
+    Place {
+        name,
+        plane_name: String::new(),
+        plane: 0,
+        planes: 1,
+        angle_deg: None,
+        crank_deg: Some(crank_deg),
+    }
+}
+
+/// A list of quantities in their base unit.
+pub(super) fn quantities(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Vec<f64> {
+    let read = |text: String| {
+        quantity::read(&text, dimension, dimension.base())
+            .map_err(|error| table.error(key, error.to_string()))
+            .ok()
+    };
+    table.texts(key).into_iter().filter_map(read).collect()
+}

@@ -1,0 +1,140 @@
+//! Pulls and readings as CSV (RFC 4180), one a line with a header.
+
+use super::Sheet;
+use crate::engine::State;
+use crate::quantity::Dimension;
+use serde::Serialize;
+use time::format_description::well_known::Rfc3339;
+
+impl Sheet {
+    /// Every pull that is on the sheet, one a line, with a header (RFC 4180).
+    ///
+    /// # Errors
+    /// Only where writing to memory fails.
+    pub fn csv(state: &State) -> Result<String, csv::Error> {
+        let header = [
+            "entry",
+            "at",
+            "by",
+            "operation",
+            "stage",
+            "fastener",
+            "value",
+            "unit",
+            "entered",
+            "verdict",
+            "method",
+            "instrument",
+            "remarks",
+            "voided",
+            "accepted",
+            "loosened",
+        ];
+        let rows = state.plan.line().flat_map(|at| {
+            let operation = &state.plan[at];
+            state.pulls(at).into_iter().map(|pull| {
+                [
+                    pull.seq.to_string(),
+                    pull.at.format(&Rfc3339).unwrap_or_default(),
+                    pull.by,
+                    operation.id.clone(),
+                    pull.stage_name,
+                    pull.fastener,
+                    pull.read.to_string(),
+                    csv_unit(pull.dimension),
+                    pull.entered.unwrap_or_default(),
+                    word(&pull.verdict),
+                    word(&pull.method),
+                    pull.instrument,
+                    pull.remarks.join("; "),
+                    pull.voided.unwrap_or_default(),
+                    pull.accepted.unwrap_or_default(),
+                    if pull.loosened { "yes" } else { "" }.to_owned(),
+                ]
+            })
+        });
+        write(&header, rows)
+    }
+
+    /// Every size that was read, one a line, with a header (RFC 4180).
+    ///
+    /// # Errors
+    /// Only where writing to memory fails.
+    pub fn readings_csv(state: &State) -> Result<String, csv::Error> {
+        let header = [
+            "entry",
+            "at",
+            "by",
+            "operation",
+            "site",
+            "place",
+            "read",
+            "at_20_c",
+            "unit",
+            "master",
+            "part_c",
+            "entered",
+            "method",
+            "instrument",
+            "counts",
+            "remarks",
+            "voided",
+        ];
+        let rows = state.plan.line().flat_map(|at| {
+            let operation = &state.plan[at];
+            state.readings_of(at).into_iter().map(|reading| {
+                let figure = |value: Option<f64>| value.map(|value| value.to_string()).unwrap_or_default();
+                let unlikely = reading.unlikely.then(|| "unlikely, kept on purpose".to_owned());
+                let remarks: Vec<String> = reading.fault.into_iter().chain(unlikely).collect();
+                let counts = !reading.superseded && reading.voided.is_none();
+                [
+                    reading.seq.to_string(),
+                    reading.at.format(&Rfc3339).unwrap_or_default(),
+                    reading.by,
+                    operation.id.clone(),
+                    reading.site,
+                    reading.place,
+                    reading.read.to_string(),
+                    reading.value.to_string(),
+                    csv_unit(reading.dimension),
+                    figure(reading.master),
+                    figure(reading.temperature_c),
+                    reading.entered.unwrap_or_default(),
+                    word(&reading.method),
+                    reading.instrument,
+                    if counts { "yes" } else { "" }.to_owned(),
+                    remarks.join("; "),
+                    reading.voided.unwrap_or_default(),
+                ]
+            })
+        });
+        write(&header, rows)
+    }
+}
+
+/// The unit of a column of figures, in letters that any reader takes.
+fn csv_unit(dimension: Dimension) -> String {
+    match dimension {
+        Dimension::Angle => "deg".to_owned(),
+        _ => dimension.base().symbol.to_owned(),
+    }
+}
+
+/// A header and rows as CSV.
+fn write<const N: usize>(
+    header: &[&str; N],
+    rows: impl Iterator<Item = [String; N]>,
+) -> Result<String, csv::Error> {
+    let mut out = csv::Writer::from_writer(Vec::new());
+    out.write_record(header)?;
+    for row in rows {
+        out.write_record(row)?;
+    }
+    let bytes = out.into_inner().map_err(|error| csv::Error::from(error.into_error()))?;
+    Ok(String::from_utf8_lossy(&bytes).into_owned())
+}
+
+/// The word an enum is written with in JSON.
+fn word(value: &impl Serialize) -> String {
+    serde_json::to_value(value).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
+}

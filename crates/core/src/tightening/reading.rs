@@ -1,0 +1,18 @@
+//! What an instrument showed on one pull.
+
+use serde::{Deserialize, Serialize};
+
+/// What an instrument showed on one pull.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Reading {
+    /// Peak torque in N·m.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub torque_nm: Option<f64>,
+    /// Angle turned in degrees.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub angle_deg: Option<f64>,
+    /// What a person typed, to the letter.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub entered: Option<String>,
+}

@@ -1,0 +1,74 @@
+//! On by an angle from where the fastener is (C-11 to C-13). Swings add up, and once it has the
+//! angle it may not be given it again.
+
+use super::rules::{Ability, Had, Rules, read_band};
+use crate::document::Table;
+use crate::joint::{Fastening, Forecast};
+use crate::quantity::{self, Dimension};
+use crate::tightening::band::Band;
+use crate::tightening::reading::Reading;
+
+/// The most that anybody turns a fastener on by, degrees.
+const MOST_DEG: f64 = 3600.0;
+
+/// On by an angle.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Angle {
+    /// What is wanted, degrees.
+    pub band: Band,
+}
+
+impl Angle {
+    /// Reads it out of a stage of a plan.
+    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+        Some(Self { band: read_band(stage, "angle", Dimension::Angle)? })
+    }
+}
+
+impl Rules for Angle {
+    fn key(&self) -> &'static str {
+        "angle"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Angle)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn most(&self) -> f64 {
+        MOST_DEG
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.angle_deg
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.angle_deg = Some(figure);
+    }
+
+    fn adds_up(&self) -> bool {
+        true
+    }
+
+    fn turned_deg(&self, had: Had) -> f64 {
+        had.value
+    }
+
+    /// The elastic share of the turn, on top of what was there.
+    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
+        fastening.turned_on(before?, figure)
+    }
+
+    fn ability(&self) -> Option<Ability> {
+        Some(Ability::Angle)
+    }
+
+    fn words(&self, had: Had) -> String {
+        let left = quantity::format(self.band.target - had.value, Dimension::Angle.base());
+        if had.value > 0.0 { format!("on by {left}") } else { format!("by {left}") }
+    }
+}

@@ -1,0 +1,78 @@
+//! Which problems a route may answer with, for the OpenAPI document.
+
+use std::collections::BTreeMap;
+use utoipa::IntoResponses;
+use utoipa::openapi::{Content, Ref, RefOr, Response, ResponseBuilder};
+
+/// Problem answers by status, all of one shape.
+fn problems(answers: &[(u16, &str)]) -> BTreeMap<String, RefOr<Response>> {
+    let answer = |(status, says): &(u16, &str)| {
+        let content = Content::new(Some(Ref::from_schema_name("Problem")));
+        let response = ResponseBuilder::new().description(*says).content("application/problem+json", content);
+        (status.to_string(), RefOr::T(response.build()))
+    };
+    answers.iter().map(answer).collect()
+}
+
+/// Any look at the record may end so.
+pub struct Looking;
+
+impl IntoResponses for Looking {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[
+            (500, "A mistake in Rigore; what was acknowledged is safe"),
+            (503, "The database does not answer; nothing acknowledged is lost, send it again in a moment"),
+        ])
+    }
+}
+
+/// There may be no such thing.
+pub struct NotThere;
+
+impl IntoResponses for NotThere {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[(404, "There is no such thing")])
+    }
+}
+
+/// A field may be wrong.
+pub struct WrongField;
+
+impl IntoResponses for WrongField {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[(422, "A field is wrong: which one, and what is allowed")])
+    }
+}
+
+/// What carries a body may carry too much.
+pub struct TooLarge;
+
+impl IntoResponses for TooLarge {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[(413, "More than a request may carry; nothing was recorded")])
+    }
+}
+
+/// Who asks has to be somebody of the shop.
+pub struct Who;
+
+impl IntoResponses for Who {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[(401, "Nobody said who they are")])
+    }
+}
+
+/// Recording may be refused.
+pub struct Refused;
+
+impl IntoResponses for Refused {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[
+            (403, "The person may not do this"),
+            (
+                409,
+                "Something comes first, it was recorded in the meantime, or it is asked whether that is right",
+            ),
+        ])
+    }
+}

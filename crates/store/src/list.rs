@@ -1,0 +1,138 @@
+//! The engines of the shop, page by page: filtered and searched in the database.
+
+use crate::{Store, StoreError};
+use rigore_core::engine::{BuildStatus, Summary};
+use uuid::Uuid;
+
+/// Words of a search that are looked for at most.
+const WORDS: usize = 8;
+
+/// A build in the list of the shop.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BuildRow {
+    /// The build.
+    pub id: Uuid,
+    /// How it stands.
+    pub summary: Summary,
+}
+
+/// What of the list is wanted.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct Wanted {
+    /// Only engines that stand so; where it is not said, all that are not finished, or all that are
+    /// found.
+    pub status: Option<BuildStatus>,
+    /// Only engines whose name, owner, number, or a part's serial or batch holds every word of this.
+    pub find: String,
+    /// How many of them.
+    pub limit: u32,
+}
+
+/// How many engines stand how.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Counts {
+    /// Nothing is done yet.
+    pub taken_in: u64,
+    /// Work is going on.
+    pub in_work: u64,
+    /// Something is open.
+    pub held: u64,
+    /// Signed off.
+    pub finished: u64,
+}
+
+impl Counts {
+    /// How many there are that stand so; all where it is not said.
+    pub fn of(&self, status: Option<BuildStatus>) -> u64 {
+        match status {
+            Some(BuildStatus::TakenIn) => self.taken_in,
+            Some(BuildStatus::InWork) => self.in_work,
+            Some(BuildStatus::Held) => self.held,
+            Some(BuildStatus::Finished) => self.finished,
+            None => self.taken_in + self.in_work + self.held + self.finished,
+        }
+    }
+}
+
+/// A page of the list.
+#[derive(Debug, Clone, PartialEq)]
+pub struct List {
+    /// The engines: held ones first, then those in work, then those just taken in, then finished ones;
+    /// the one touched last first among them.
+    pub rows: Vec<BuildRow>,
+    /// How many engines there are of what was looked for, by how they stand.
+    pub counts: Counts,
+}
+
+impl Store {
+    /// Whether there is any build.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn has_builds(&self) -> Result<bool, StoreError> {
+        let any = sqlx::query_scalar!("SELECT EXISTS (SELECT 1 FROM builds) AS \"any!\"");
+        Ok(any.fetch_one(&self.pool).await?)
+    }
+
+    /// A page of the engines of the shop.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn list(&self, wanted: &Wanted) -> Result<List, StoreError> {
+        let patterns: Vec<String> = wanted.find.split_whitespace().take(WORDS).map(pattern).collect();
+        let shown: Vec<String> = match wanted.status {
+            Some(status) => vec![status.word().to_owned()],
+            None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
+            None => BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec(),
+        };
+        let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
+        let rows = sqlx::query!(
+            "SELECT id, summary FROM builds
+             WHERE status = ANY($1)
+                 AND (cardinality($2::text[]) = 0
+                     OR id IN (SELECT build_id FROM build_words WHERE words LIKE ALL($2)))
+             ORDER BY array_position($3::text[], status), touched DESC, id LIMIT $4",
+            &shown,
+            &patterns,
+            &order,
+            i64::from(wanted.limit)
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let row = |(id, summary)| {
+            let summary =
+                serde_json::from_value(summary).map_err(|e| StoreError::Unreadable(e.to_string()))?;
+            Ok::<_, StoreError>(BuildRow { id, summary })
+        };
+        let rows = rows.into_iter().map(|r| row((r.id, r.summary))).collect::<Result<_, _>>()?;
+        Ok(List { rows, counts: self.counts(&patterns).await? })
+    }
+
+    async fn counts(&self, patterns: &[String]) -> Result<Counts, StoreError> {
+        let counted = sqlx::query!(
+            "SELECT status, count(*) AS \"count!\" FROM builds
+             WHERE cardinality($1::text[]) = 0
+                 OR id IN (SELECT build_id FROM build_words WHERE words LIKE ALL($1))
+             GROUP BY status",
+            patterns
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let of = |status: BuildStatus| {
+            let found = counted.iter().find(|row| row.status == status.word());
+            found.map_or(0, |row| row.count.cast_unsigned())
+        };
+        Ok(Counts {
+            taken_in: of(BuildStatus::TakenIn),
+            in_work: of(BuildStatus::InWork),
+            held: of(BuildStatus::Held),
+            finished: of(BuildStatus::Finished),
+        })
+    }
+}
+
+/// A word of a search as it is looked for anywhere in a text.
+fn pattern(word: &str) -> String {
+    let plain = word.to_lowercase().replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
+    format!("%{plain}%")
+}

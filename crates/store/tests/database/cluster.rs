@@ -1,0 +1,63 @@
+//! A private PostgreSQL that dies is not taken for a running one, and is started again.
+
+use nix::sys::signal::{Signal, kill};
+use nix::unistd::Pid;
+use rigore_store::Store;
+use rigore_store::cluster::Cluster;
+use std::path::Path;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::{Duration, Instant};
+
+/// Ends the server at once, as the system does when memory runs out.
+fn kill_server(folder: &Path) -> Pid {
+    let file = std::fs::read_to_string(folder.join("pg/postmaster.pid")).expect("a running server");
+    let pid = Pid::from_raw(file.lines().next().and_then(|line| line.parse().ok()).expect("its number"));
+    kill(pid, Signal::SIGKILL).expect("killed");
+    pid
+}
+
+async fn answers(url: &str) -> bool {
+    match Store::connect(url, 1).await {
+        Ok(store) => store.list(&rigore_store::Wanted::default()).await.is_ok(),
+        Err(_) => false,
+    }
+}
+
+#[tokio::test]
+async fn a_server_that_was_killed_a_moment_ago_is_started_anew() {
+    let folder = tempfile::Builder::new().prefix("rigore-killed").tempdir().expect("a folder");
+    let first = Cluster::start(folder.path()).expect("a cluster");
+    assert!(first.answers() && answers(&first.url()).await);
+    kill_server(folder.path());
+    // At once: what it left behind still says that it runs, and its number may still be there.
+    let second = Cluster::start(folder.path()).expect("started anew");
+    assert!(second.answers() && answers(&second.url()).await);
+    // One that answers is taken up, not started twice.
+    let third = Cluster::start(folder.path()).expect("taken up");
+    assert_eq!(third.url(), second.url());
+    std::mem::forget(first);
+    std::mem::forget(third);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_server_that_dies_under_a_running_rigore_is_started_again() {
+    let folder = tempfile::Builder::new().prefix("rigore-watched").tempdir().expect("a folder");
+    let cluster = Arc::new(Cluster::start(folder.path()).expect("a cluster"));
+    let ended = Arc::new(AtomicBool::new(false));
+    let watch = std::thread::spawn({
+        let (cluster, ended) = (Arc::clone(&cluster), Arc::clone(&ended));
+        move || cluster.watch(|| ended.load(Ordering::Relaxed))
+    });
+    let store = Store::connect(&cluster.url(), 2).await.expect("a store");
+    kill_server(folder.path());
+    let start = Instant::now();
+    // Whoever waits is answered again by the same address, without a word of theirs.
+    while store.plans().await.is_err() {
+        assert!(start.elapsed() < Duration::from_secs(60), "it never answered again");
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    assert!(cluster.answers());
+    ended.store(true, Ordering::Relaxed);
+    watch.join().expect("the watch ends");
+}

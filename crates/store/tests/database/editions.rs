@@ -1,0 +1,64 @@
+//! What any earlier edition of Rigore wrote keeps reading: its database is brought up to date, every
+//! record folds, and each engine stands as it stood, but for what that edition judged wrong.
+
+use rigore_store::{Scratch, Store, Wanted};
+use serde_json::{Value, json};
+use sqlx::{Connection, PgConnection};
+use std::collections::BTreeMap;
+
+/// The database of the first edition, as text, and what it showed of each engine.
+const FIRST: &str = include_str!("fixtures/first-edition.sql");
+const SHOWN: &str = include_str!("fixtures/first-edition.json");
+
+/// What that edition let pass: an action before any pull. And an angle is written as it was read.
+const MENDED: [&str; 3] = [
+    "Tarn 5 no. 11: [\"3R: 66.0°, and 54.0° is the most for Angle\"] [\"3R: 66°, and 54° is the most for Angle\"]",
+    "Tarn 5 no. 12 main-caps-tighten: [\"in-work\",5,25] [\"held\",5,25]",
+    "Tarn 5 no. 12: [] [\"Seat the thrust bearing: too early: Pull 1, inner 3L, to 30.0 N·m comes first\"]",
+];
+
+async fn first_edition() -> (Scratch, Store) {
+    let scratch = Scratch::new().await.expect("a database");
+    let mut connection = PgConnection::connect(&scratch.url).await.expect("a connection");
+    sqlx::raw_sql(FIRST).execute(&mut connection).await.expect("the old tables");
+    connection.close().await.expect("closed");
+    let store = Store::connect(&scratch.url, 4).await.expect("brought up to date");
+    (scratch, store)
+}
+
+#[tokio::test]
+async fn a_database_of_the_first_edition_is_read_whole() {
+    let (_scratch, store) = first_edition().await;
+    let (builds, entries, broken) = store.verify().await.expect("walked");
+    assert_eq!((builds, entries, broken), (10, 1702, vec![]));
+    let list = store.list(&Wanted { limit: 100, ..Wanted::default() }).await.expect("listed");
+    let shown: BTreeMap<String, Value> = serde_json::from_str(SHOWN).expect("JSON");
+    let (mut engines, mut differ) = (0, Vec::new());
+    for row in list.rows {
+        let view = store.read(row.id, rigore_core::engine::State::view).await.expect("folded");
+        let view = serde_json::to_value(&view).expect("JSON");
+        let operations: serde_json::Map<String, Value> = view["operations"]
+            .as_array()
+            .expect("operations")
+            .iter()
+            .map(|o| {
+                (o["id"].as_str().expect("an id").to_owned(), json!([o["status"], o["done"], o["total"]]))
+            })
+            .collect();
+        let before = &shown[&row.summary.name];
+        for (id, now) in &operations {
+            if before["operations"][id] != *now {
+                differ.push(format!("{} {id}: {} {now}", row.summary.name, before["operations"][id]));
+            }
+        }
+        let matters = view["matters"].as_array().expect("matters").iter();
+        let matters: Vec<&str> = matters.filter_map(|matter| matter["what"].as_str()).collect();
+        if before["matters"] != json!(matters) {
+            differ.push(format!("{}: {} {matters:?}", row.summary.name, before["matters"]));
+        }
+        engines += 1;
+    }
+    differ.sort();
+    assert_eq!(engines, 9, "the tenth is finished");
+    assert_eq!(differ, MENDED);
+}

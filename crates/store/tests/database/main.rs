@@ -1,0 +1,5 @@
+//! The store on a real PostgreSQL.
+
+mod cluster;
+mod editions;
+mod record;

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+// What surrounds the work of every operation: its name and cautions, what is open, the signature.
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, toRef } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Schemas } from '../api/client'
+import type { Live } from '../api/live'
+import { person } from '../ui/preferences'
+import ReasonDialog from '../ui/ReasonDialog.vue'
+import BenchKeys from './BenchKeys.vue'
+import { benches } from './benches'
+import { provideHand } from './hand'
+import MatterList from './MatterList.vue'
+import OperationSignature from './OperationSignature.vue'
+
+const props = defineProps<{
+  build: string
+  bench: Schemas['Bench']
+  live: Live | null
+  refresh: () => Promise<unknown>
+}>()
+const router = useRouter()
+const hand = provideHand(
+  toRef(props, 'build'),
+  computed(() => props.bench),
+  computed(() => props.live),
+  () => props.refresh(),
+)
+const help = ref(false)
+const skipping = ref(false)
+const operation = computed(() => props.bench.operation)
+
+async function sign() {
+  if (!(await hand.act({ type: 'sign', operation: operation.value.id }))) return
+  const next = props.bench.after
+  await router.push(next ? `/engines/${props.build}/bench/${next}` : `/engines/${props.build}/sheet`)
+}
+
+async function skip(reason: string) {
+  skipping.value = false
+  await hand.act({ type: 'skip', operation: operation.value.id, reason })
+}
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (help.value || event.ctrlKey || event.metaKey || event.altKey) return
+  const target = event.target as HTMLElement
+  const typing = target instanceof HTMLInputElement && target.value !== ''
+  if (event.key === '?' && !typing) {
+    event.preventDefault()
+    help.value = true
+  }
+  const onControl = target.closest('button, a, select, [role=dialog]')
+  if (event.key === 'Enter' && operation.value.status === 'to-sign' && !onControl && !typing) void sign()
+})
+</script>
+
+<template>
+  <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1">
+    <RouterLink :to="`/engines/${build}`" class="way-back">{{ bench.build }}</RouterLink>
+    <h1 class="text-2xl font-semibold">{{ operation.name }}</h1>
+    <span v-if="operation.total" class="text-lg" data-test="progress">{{ operation.done }} of {{ operation.total }}</span>
+    <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim">
+      <svg viewBox="0 0 24 24" class="size-5 shrink-0" aria-hidden="true">
+        <path d="M12 3 22 21H2z" fill="none" stroke="currentColor" stroke-width="2" />
+        <path d="M12 10v5m0 2v1.5" stroke="currentColor" stroke-width="2" />
+      </svg>
+      {{ caution }}
+    </p>
+    <button class="ml-auto p-2 text-dim max-sm:hidden" aria-label="? Keys at the bench" @click="help = true">?</button>
+  </div>
+
+  <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
+    Waits for {{ operation.waits_for.join(' and ') }}.
+    <template v-if="bench.work.work !== 'sign'">What is recorded now is kept; it can be signed when that is done.</template>
+  </p>
+  <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
+    {{ hand.said.value }}
+  </p>
+  <MatterList v-if="bench.matters.length" :matters="bench.matters" />
+
+  <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />
+  <OperationSignature @sign="sign" />
+
+  <div v-if="!operation.signed_by && bench.work.work !== 'sign'" class="mt-auto pt-6">
+    <button class="quiet-key" @click="skipping = true">Leave this operation out</button>
+  </div>
+  <ReasonDialog
+    :open="skipping"
+    title="Leave this operation out"
+    about="It stands on the build sheet as left out, with your name and the reason. A lead has to stand for it before the engine is signed off."
+    action="Leave it out"
+    :usual="[]"
+    @close="skipping = false"
+    @reason="skip"
+  />
+  <BenchKeys :open="help" @close="help = false" />
+</template>

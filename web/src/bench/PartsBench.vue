@@ -1,0 +1,158 @@
+<script setup lang="ts">
+// The parts an engine came with, slot by slot: what each is, its batch and serial, what was done to it.
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import StateMark from '../ui/StateMark.vue'
+import type { WorkOf } from './benches'
+import { useHand } from './hand'
+import { useEntry } from './useEntry'
+import VoidButton from './VoidButton.vue'
+
+type Slot = Schemas['SlotView']
+type Part = Schemas['PartNote']
+/** What is typed of a part: uses as they are typed. */
+type Form = Required<Omit<Part, 'uses'>> & { uses: string }
+
+const props = defineProps<{ work: WorkOf<'parts'> }>()
+const { build, bench, busy, said, act } = useHand()
+const conditions = [
+  { value: 'new', label: 'New' },
+  { value: 'used', label: 'Used' },
+  { value: 'reworked', label: 'Used and machined' },
+] as const
+const chosen = ref('')
+const field = ref<HTMLInputElement>()
+const next = computed(() => (bench.value.step.kind === 'fit' ? bench.value.step.slot : null))
+const draft = useEntry<Form | null, string>({
+  place: () => `${build.value}/${bench.value.operation.id}`,
+  target: () => chosen.value || next.value,
+  seen: () => bench.value.seq,
+  empty: () => null,
+})
+/** The slot in hand: one that was tapped, or the next empty one. */
+const here = computed(() => props.work.slots.find((s) => s.id === draft.target.value))
+/** The form: what is typed, else what there is to begin with. */
+const form = computed<Form>(() => draft.value.value ?? beginning(here.value))
+
+/** What is in a slot, or what the one before it in its set has, but for the serial. */
+function beginning(slot: Slot | undefined): Form {
+  const before = props.work.slots.filter((s) => s.family === slot?.family && s.part).at(-1)?.part
+  const part: Partial<Part> = slot?.part ?? (before ? { ...before, serial: '' } : {})
+  return {
+    reference: part.reference ?? '',
+    batch: part.batch ?? '',
+    serial: part.serial ?? '',
+    condition: part.condition ?? 'new',
+    uses: String(part.uses ?? 0),
+    machining: part.machining ?? '',
+  }
+}
+
+/** One field of the form, bound to the slot it is typed for. */
+const typed = <Key extends keyof Form>(key: Key) =>
+  computed<Form[Key]>({
+    get: () => form.value[key],
+    set: (text) => (draft.value.value = { ...form.value, [key]: text }),
+  })
+const [reference, batch, serial] = [typed('reference'), typed('batch'), typed('serial')]
+const [condition, uses, machining] = [typed('condition'), typed('uses'), typed('machining')]
+const wrong = ref('')
+
+async function record() {
+  if (!here.value || busy.value) return
+  const count = Number(uses.value.trim() || '0')
+  if (!Number.isInteger(count) || count < 0) {
+    wrong.value = 'Engines it was in before: a whole number is needed'
+    return
+  }
+  wrong.value = ''
+  const held = draft.hold()
+  const part = { ...form.value, uses: count }
+  if (await act({ type: 'fit', operation: bench.value.operation.id, slot: here.value.id, part })) {
+    held?.done()
+    chosen.value = ''
+  } else held?.failed(said.value)
+}
+
+function open(slot: string) {
+  chosen.value = slot
+  draft.clear()
+}
+
+function focus() {
+  wrong.value = ''
+  void nextTick(() => field.value?.focus({ preventScroll: true }))
+}
+
+const summary = (p: Part) =>
+  [p.reference, p.batch && `batch ${p.batch}`, p.serial && `serial ${p.serial}`].filter(Boolean).join(', ')
+const history = (p: Part) =>
+  [conditions.find((c) => c.value === p.condition)?.label.toLowerCase(), p.uses ? `in ${p.uses} before` : '', p.machining]
+    .filter(Boolean)
+    .join('; ')
+
+watch(() => [here.value?.id, here.value?.seq], focus)
+onMounted(focus)
+</script>
+
+<template>
+  <div class="mt-3 grid content-start gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_30rem]">
+    <ul class="order-2 lg:order-1">
+      <li v-for="slot in work.slots" :key="slot.id" class="flex items-start border-b border-rule" :data-test="slot.id">
+        <button class="grid w-full grid-cols-[2rem_11rem_1fr] items-start gap-x-2 py-1.5 text-left max-sm:grid-cols-[2rem_1fr]" @click="open(slot.id)">
+          <StateMark :status="slot.part ? 'done' : slot.id === here?.id ? 'in-work' : 'waiting'" />
+          <span :class="slot.id === here?.id && 'font-semibold'">{{ slot.name }}</span>
+          <span v-if="slot.part" class="max-sm:col-start-2">
+            {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
+            <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ summary(old) }}</span>
+          </span>
+          <span v-else class="text-dim max-sm:col-start-2">open</span>
+        </button>
+        <VoidButton v-if="slot.seq" :seq="slot.seq" :about="slot.name" />
+      </li>
+    </ul>
+    <section class="order-1 lg:order-2" aria-label="The part in hand" aria-live="polite">
+      <form v-if="here" class="grid gap-3" @submit.prevent="record">
+        <p class="headline" data-test="slot">{{ here.name }}</p>
+        <label>
+          <span class="label-text">What it is: the maker's reference, or in words</span>
+          <input ref="field" v-model="reference" name="reference" class="field mt-1 text-xl" autocomplete="off" />
+        </label>
+        <div class="grid grid-cols-2 gap-3">
+          <label>
+            <span class="label-text">Batch</span>
+            <input v-model="batch" name="batch" class="field mt-1" autocomplete="off" />
+          </label>
+          <label>
+            <span class="label-text">Serial or mark</span>
+            <input v-model="serial" name="serial" class="field mt-1" autocomplete="off" />
+          </label>
+          <label>
+            <span class="label-text">Condition</span>
+            <select v-model="condition" name="condition" class="field mt-1">
+              <option v-for="c in conditions" :key="c.value" :value="c.value">{{ c.label }}</option>
+            </select>
+          </label>
+          <label>
+            <span class="label-text">
+              Engines it was in before<template v-if="here.uses_allowed != null">, {{ here.uses_allowed }} at the most</template>
+            </span>
+            <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
+          </label>
+        </div>
+        <label>
+          <span class="label-text">What the machine shop did to it</span>
+          <input v-model="machining" name="machining" class="field mt-1" autocomplete="off" placeholder="bored, decked, ground under, balanced" />
+        </label>
+        <p v-if="wrong" role="alert" class="font-medium text-wrong">{{ wrong }}</p>
+        <div class="flex items-center gap-4">
+          <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">Enter it</button>
+          <span class="text-dim">or Enter</span>
+        </div>
+      </form>
+      <p v-else class="headline" data-test="slot">
+        {{ bench.matters.length ? 'All entered, not all right' : 'All entered' }}
+      </p>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,10 @@
+<script setup lang="ts">
+// The signature under the whole engine: what it still waits for is said by its page.
+import { useHand } from './hand'
+
+const { bench } = useHand()
+</script>
+
+<template>
+  <p v-if="bench.operation.status === 'to-sign'" class="mt-4 headline">Everything is done and signed.</p>
+</template>

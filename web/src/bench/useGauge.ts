@@ -1,0 +1,33 @@
+// The gauge taken for each kind of site, and the unit it reads in.
+import { computed, type Ref } from 'vue'
+import type { Schemas } from '../api/client'
+import { gauges, gaugeUnits, lengthUnit } from '../ui/preferences'
+import { unitsOf } from '../ui/units'
+
+export function useGauge(site: Ref<Schemas['SiteView'] | undefined>, families: Ref<Schemas['FamilyTools'][]>) {
+  /** Gauges that measure such a thing, in the order the server puts them in. */
+  const suiting = computed(() => {
+    const fits = families.value.find((family) => family.family === site.value?.family)?.tools ?? []
+    return fits.filter((tool) => tool.suits)
+  })
+  const gauge = computed({
+    get: () => {
+      const kept = gauges.value[site.value?.family ?? '']
+      return suiting.value.find((tool) => tool.id === kept)?.id ?? suiting.value[0]?.id ?? ''
+    },
+    set: (id: string) => {
+      if (site.value) gauges.value = { ...gauges.value, [site.value.family]: id }
+    },
+  })
+  const units = computed(() => (site.value ? unitsOf(site.value.dimension) : []))
+  const unit = computed({
+    get: () => {
+      const known = (symbol: string | undefined) => units.value.find((u) => u.symbol === symbol)?.symbol
+      return known(gaugeUnits.value[gauge.value]) ?? known(lengthUnit.value) ?? units.value[0]?.symbol ?? ''
+    },
+    set: (symbol: string) => {
+      gaugeUnits.value = { ...gaugeUnits.value, [gauge.value]: symbol }
+    },
+  })
+  return { tools: suiting, tool: computed(() => suiting.value.find((tool) => tool.id === gauge.value)), gauge, unit, units }
+}

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+// One operation on the sheet: its signature, signatures that lapsed, and what was done.
+import type { Schemas } from '../api/client'
+import { dated } from '../ui/units'
+import CountSheet from './CountSheet.vue'
+import ItemSheet from './ItemSheet.vue'
+import JointSheet from './JointSheet.vue'
+import MeasureSheet from './MeasureSheet.vue'
+import PartSheet from './PartSheet.vue'
+import TurnSheet from './TurnSheet.vue'
+
+defineProps<{ section: Schemas['Section'] }>()
+</script>
+
+<template>
+  <section class="mt-7" :data-test="`section-${section.id}`">
+    <div class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-ink break-after-avoid">
+      <h2 class="text-2xl font-semibold">{{ section.name }}</h2>
+      <p :class="section.signed_by ? '' : 'text-dim'">
+        {{ section.signed_by ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}` : 'Not signed' }}
+      </p>
+    </div>
+    <p v-if="section.skipped" class="mt-2 font-medium">Left out: {{ section.skipped }}</p>
+    <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
+      {{ old.left_out ? 'Left out' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by entry {{ old.ended_by }}
+    </p>
+    <ItemSheet v-if="section.work === 'items'" :items="section.items" />
+    <PartSheet v-else-if="section.work === 'parts'" :parts="section.parts" />
+    <CountSheet v-else-if="section.work === 'count'" :counts="section.counts" />
+    <TurnSheet v-else-if="section.work === 'turn'" :turns="section.turns" />
+    <MeasureSheet v-else-if="section.work === 'measure' && section.readings.length" :section="section" />
+    <JointSheet v-else-if="section.work === 'tighten'" :joint="section.joint" />
+  </section>
+</template>

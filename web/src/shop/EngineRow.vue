@@ -1,0 +1,32 @@
+<script setup lang="ts">
+// One engine in the list: how it stands, what can be done on it now.
+import type { Schemas } from '../api/client'
+import StateMark from '../ui/StateMark.vue'
+
+defineProps<{ build: Schemas['ShopBuild'] }>()
+const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished' } as const
+</script>
+
+<template>
+  <li
+    class="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-3 border-b border-rule py-5 md:grid-cols-[2rem_1fr_1.4fr_12rem]"
+    :data-test="build.name"
+  >
+    <StateMark :status="build.status" class="size-8" />
+    <div>
+      <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{ build.name }}</RouterLink>
+      <div :class="build.status === 'held' ? 'font-medium text-wrong' : 'text-dim'">
+        {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
+      </div>
+    </div>
+    <div class="col-span-2 md:col-span-1">
+      <div class="font-medium">{{ build.operation_name ?? 'Build sheet ready' }}</div>
+      <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ build.now }}</div>
+      <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
+    </div>
+    <RouterLink v-if="build.operation" class="key key-main col-span-2 md:col-span-1" :to="`/engines/${build.id}/bench/${build.operation}`">
+      To the bench
+    </RouterLink>
+    <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">Build sheet</RouterLink>
+  </li>
+</template>

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+// What was typed and could not be recorded, where nobody was there to hear it: shown until it was seen.
+import type { Schemas } from '../api/client'
+import { dismiss, returned, type Do } from '../api/outbox'
+
+const props = defineProps<{ people: Schemas['Person'][] }>()
+const name = (id: string) => props.people.find((p) => p.id === id)?.name ?? id
+
+/** What was to be recorded, in a few words. */
+function words(what: Do): string {
+  const about = 'operation' in what ? what.operation : `entry ${what.seq}`
+  const typed = what.type === 'pull' ? `${what.fastener} ${what.reading.text ?? ''}` : what.type === 'measure' ? `${what.site} ${what.text}` : ''
+  return [what.type.replace('-', ' '), typed.trim(), `in ${about}`].filter(Boolean).join(' ')
+}
+</script>
+
+<template>
+  <section v-if="returned.length" role="alert" aria-label="Not recorded" class="no-print grid gap-1 border-b-4 border-wrong px-4 py-2" data-test="returned">
+    <p v-for="item in returned" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
+      <span class="font-semibold text-wrong">▲ Not recorded: {{ words(item.command.do) }}, by {{ name(item.person) }}.</span>
+      {{ item.message }}
+      <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">To the engine</RouterLink>
+      <button class="quiet-key px-2 py-1" @click="dismiss(item.command.id)">Seen</button>
+    </p>
+  </section>
+</template>

@@ -1,0 +1,8 @@
+<script setup lang="ts">
+// What may be wider than a phone: it is scrolled by hand and by the arrow keys.
+defineProps<{ label: string }>()
+</script>
+
+<template>
+  <div class="overflow-x-auto print:overflow-visible" role="region" tabindex="0" :aria-label="label"><slot /></div>
+</template>
