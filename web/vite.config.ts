@@ -1,9 +1,26 @@
+import { brotliCompressSync } from 'node:zlib'
 import tailwindcss from '@tailwindcss/vite'
 import vue from '@vitejs/plugin-vue'
-import { defineConfig } from 'vite'
+import { defineConfig, type Plugin } from 'vite'
+
+// Scripts and styles are compressed once, as far as it goes, and not with every answer.
+const compressed: Plugin = {
+  name: 'compressed',
+  apply: 'build',
+  generateBundle: {
+    order: 'post',
+    handler(_, bundle) {
+      for (const file of Object.values(bundle)) {
+        if (!/\.(js|css)$/.test(file.fileName)) continue
+        const source = brotliCompressSync(file.type === 'chunk' ? file.code : file.source)
+        this.emitFile({ type: 'asset', fileName: `${file.fileName}.br`, source })
+      }
+    },
+  },
+}
 
 // While developing, `rigore demo --port 8097` answers the API.
 export default defineConfig({
-  plugins: [vue(), tailwindcss()],
+  plugins: [vue(), tailwindcss(), compressed],
   server: { proxy: { '/api': 'http://127.0.0.1:8097' } },
 })

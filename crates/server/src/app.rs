@@ -94,17 +94,19 @@ pub fn router(app: App) -> Router {
         tracing::info_span!("request", id, method = %request.method(), path = request.uri().path())
     });
     let document = axum::routing::get(move || async move { axum::Json(document) });
-    api.route("/api/openapi.json", document)
-        .fallback(web::asset)
-        .with_state(app)
-        .layer(CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()))
-        .layer(DefaultBodyLimit::max(BODY_LIMIT))
-        .layer(CompressionLayer::new().compress_when(
-            SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
-        ))
-        .layer(trace)
-        .layer(PropagateRequestIdLayer::new(REQUEST_ID))
-        .layer(SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid))
+    let compress = CompressionLayer::new().compress_when(
+        SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
+    );
+    // From the outside in.
+    let layers = (
+        SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid),
+        PropagateRequestIdLayer::new(REQUEST_ID),
+        trace,
+        compress,
+        DefaultBodyLimit::max(BODY_LIMIT),
+        CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
+    );
+    api.route("/api/openapi.json", document).fallback(web::asset).with_state(app).layer(layers)
 }
 
 /// Serves until asked to end; requests in hand are finished first.

@@ -154,7 +154,7 @@ impl Hand<'_> {
             self.roster.people.iter().find(|person| person.role == role).context("a person of the role")?;
         let command = Command { id, seen: u64::MAX >> 1, what };
         let recorded = self.store.record(self.id, by, self.roster, self.at, &command).await?;
-        for event in &recorded.events {
+        for event in &recorded.events()? {
             self.state.apply(event);
         }
         Ok(())
@@ -277,7 +277,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     let begun = store.begin(id, lead, at, id, &wanted).await?;
-    let state = State::fold(|_| Some(of), &begun.events)?;
+    let state = State::fold(|_| Some(of), &begun.events()?)?;
     let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0 };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,

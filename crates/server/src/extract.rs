@@ -30,24 +30,28 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
         let bytes = bytes(request, app).await?;
-        let mut reader = serde_json::Deserializer::from_slice(&bytes);
-        serde_path_to_error::deserialize(&mut reader).map(Self).map_err(|error| {
-            let message = error.inner().to_string();
-            let named = ["missing field `", "unknown field `"].iter().find_map(|says| {
-                message
-                    .split_once(says)
-                    .and_then(|(_, rest)| rest.split_once('`'))
-                    .map(|(name, _)| name.to_owned())
-            });
-            let path = error.path().to_string();
-            let field = match named {
-                Some(name) if path == "." || path == "?" || path.ends_with(&name) => name,
-                Some(name) => format!("{path}.{name}"),
-                None => path,
-            };
-            Problem::field(field, message)
-        })
+        serde_json::from_slice(&bytes).map(Self).map_err(|error| wrong::<T>(&bytes, &error))
     }
+}
+
+/// What is wrong with a body, by field: it is read once more with its path kept.
+fn wrong<T: DeserializeOwned>(bytes: &[u8], error: &serde_json::Error) -> Problem {
+    let mut reader = serde_json::Deserializer::from_slice(bytes);
+    let Err(error) = serde_path_to_error::deserialize::<_, T>(&mut reader) else {
+        return Problem::field("body", error.to_string());
+    };
+    let message = error.inner().to_string();
+    let named = ["missing field `", "unknown field `"].iter().find_map(|says| {
+        let (name, _) = message.split_once(says)?.1.split_once('`')?;
+        Some(name.to_owned())
+    });
+    let path = error.path().to_string();
+    let field = match named {
+        Some(name) if path == "." || path == "?" || path.ends_with(&name) => name,
+        Some(name) => format!("{path}.{name}"),
+        None => path,
+    };
+    Problem::field(field, message)
 }
 
 /// A body of text.

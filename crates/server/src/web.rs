@@ -19,6 +19,10 @@ pub async fn asset(uri: Uri, headers: HeaderMap) -> Response {
     if path.starts_with("api/") {
         return Problem::not_there(&format!("`/{path}` in this API")).into_response();
     }
+    if let Some(file) = small(path, &headers) {
+        let coded = [(header::CONTENT_ENCODING, "br"), (header::VARY, "accept-encoding")];
+        return (coded, answer(path, file, &headers)).into_response();
+    }
     if let Some(file) = Files::get(path).filter(|_| !path.is_empty()) {
         return answer(path, file, &headers);
     }
@@ -31,6 +35,12 @@ pub async fn asset(uri: Uri, headers: HeaderMap) -> Response {
             (StatusCode::NOT_FOUND, "The web part is not built: npm --prefix web run build\n").into_response()
         }
     }
+}
+
+/// A file as it was compressed when it was built, for a browser that takes that.
+fn small(path: &str, headers: &HeaderMap) -> Option<rust_embed::EmbeddedFile> {
+    let takes = headers.get(header::ACCEPT_ENCODING)?.to_str().ok()?;
+    takes.split(',').any(|coding| coding.trim() == "br").then(|| Files::get(&format!("{path}.br")))?
 }
 
 fn answer(path: &str, file: rust_embed::EmbeddedFile, headers: &HeaderMap) -> Response {

@@ -1,23 +1,23 @@
 //! Writing what commands lead to, once.
 //!
 //! Commands that wait for the disk at the same time are written together: one statement, one commit.
-//! Nothing waits for company; what arrives while the writers are busy goes into the next commit. Each
+//! Nothing waits for company; what arrives while the writer is busy goes into the next commit. Each
 //! build goes on only where the database has what its writer had seen, whatever the others do.
 
 use crate::StoreError;
 use crate::signal::Signals;
-use sqlx::PgPool;
+use crate::store::PATIENCE;
+use sqlx::postgres::PgConnectOptions;
+use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
-use std::sync::Arc;
 use time::OffsetDateTime;
-use tokio::sync::{Mutex, mpsc, oneshot};
+use tokio::sync::{mpsc, oneshot};
+use tokio::time::timeout;
 use uuid::Uuid;
 
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
 pub(crate) const EDITION: i32 = 2;
-/// Commits under way at once: while one waits for the disk, the other's statement runs.
-const WRITERS: u32 = 2;
 /// Builds that are written together at most.
 const MOST: usize = 64;
 
@@ -64,30 +64,20 @@ pub(crate) struct Append {
 
 type Answer = oneshot::Sender<Result<bool, StoreError>>;
 
-/// Those that write.
+/// The one that writes. A second one would make smaller commits of the same pulls, and more of them.
 #[derive(Debug, Clone)]
 pub(crate) struct Writer {
     queue: mpsc::UnboundedSender<(Append, Answer)>,
-    pool: PgPool,
 }
 
 impl Writer {
-    /// Starts the tasks that write; they end with the last `Writer`. They have connections of their
-    /// own, where the one statement is planned once and not again for every write.
+    /// Starts the task that writes; it ends with the last `Writer`. It has a connection of its own,
+    /// where the one statement is planned once and not again for every write.
     pub fn start(pool: &PgPool, signals: &Signals) -> Self {
         let options = (*pool.connect_options()).clone().options([("plan_cache_mode", "force_generic_plan")]);
-        let own = pool.options().clone().max_connections(WRITERS).connect_lazy_with(options);
         let (queue, waiting) = mpsc::unbounded_channel();
-        let waiting = Arc::new(Mutex::new(waiting));
-        for _ in 0..WRITERS {
-            tokio::spawn(run(own.clone(), signals.clone(), Arc::clone(&waiting)));
-        }
-        Self { queue, pool: own }
-    }
-
-    /// Closes its connection.
-    pub async fn close(&self) {
-        self.pool.close().await;
+        tokio::spawn(run(options, signals.clone(), waiting));
+        Self { queue }
     }
 
     /// Writes; false when the record had gone on.
@@ -101,15 +91,37 @@ impl Writer {
 
 type Queue = mpsc::UnboundedReceiver<(Append, Answer)>;
 
-async fn run(pool: PgPool, signals: Signals, waiting: Arc<Mutex<Queue>>) {
+/// A connection that is kept from one write to the next.
+struct Hold {
+    options: PgConnectOptions,
+    kept: Option<PgConnection>,
+}
+
+impl Hold {
+    /// Writes; a connection that failed is not used again.
+    async fn write(&mut self, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
+        let mut connection = match self.kept.take() {
+            Some(kept) => kept,
+            None => timeout(PATIENCE, PgConnection::connect_with(&self.options))
+                .await
+                .map_err(|_| sqlx::Error::PoolTimedOut)??,
+        };
+        let stored = write(&mut connection, appends).await?;
+        self.kept = Some(connection);
+        Ok(stored)
+    }
+}
+
+async fn run(options: PgConnectOptions, signals: Signals, mut waiting: Queue) {
+    let mut hold = Hold { options, kept: None };
     let mut together = Vec::with_capacity(MOST);
-    while waiting.lock().await.recv_many(&mut together, MOST).await > 0 {
+    while waiting.recv_many(&mut together, MOST).await > 0 {
         let (appends, answers): (Vec<Append>, Vec<Answer>) = together.drain(..).unzip();
-        match write(&pool, &appends).await {
+        match hold.write(&appends).await {
             // One that the database refuses must not take the others with it.
             Err(StoreError::Database(_)) if appends.len() > 1 => {
                 for (append, answer) in appends.iter().zip(answers) {
-                    let stored = write(&pool, std::slice::from_ref(append)).await;
+                    let stored = hold.write(std::slice::from_ref(append)).await;
                     tell(&signals, append, answer, stored.map(|stored| stored.contains(&append.row.build)));
                 }
             }
@@ -135,68 +147,112 @@ fn tell(signals: &Signals, append: &Append, answer: Answer, stored: Result<bool,
     let _ = answer.send(stored);
 }
 
-/// Appends events and list rows in one statement; gives the builds that went on. Rows are locked in
-/// one order, so that two processes do not wait for each other.
-async fn write(pool: &PgPool, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
+/// Writes what each build leads to; gives the builds that went on. Nearly always that is one statement.
+async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
+    let (begun, going_on): (Vec<&Append>, Vec<&Append>) =
+        appends.iter().partition(|append| append.row.before == 0);
+    if begun.is_empty() && going_on.iter().all(|append| append.row.words.is_none()) {
+        return go_on(connection, &going_on).await;
+    }
+    let mut transaction = connection.begin().await?;
+    let mut stored = go_on(&mut transaction, &going_on).await?;
+    for append in begun {
+        stored.extend(begin(&mut transaction, append).await?);
+    }
+    for append in appends.iter().filter(|append| stored.contains(&append.row.build)) {
+        find_by(&mut transaction, &append.row).await?;
+    }
+    transaction.commit().await?;
+    Ok(stored)
+}
+
+/// Appends events and list rows in one statement, where the database has what their writers had seen.
+async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<HashSet<Uuid>, StoreError> {
     let rows = || appends.iter().map(|append| &append.row);
     let lines = || appends.iter().flat_map(|append| append.lines.iter().map(|line| (append.row.build, line)));
-    let signed = |seq: u64| seq.cast_signed();
     let builds: Vec<Uuid> = rows().map(|row| row.build).collect();
-    let before: Vec<i64> = rows().map(|row| signed(row.before)).collect();
-    let seqs: Vec<i64> = rows().map(|row| signed(row.seq)).collect();
-    let plans: Vec<&str> = rows().map(|row| row.plan.as_str()).collect();
+    let before: Vec<i64> = rows().map(|row| row.before.cast_signed()).collect();
+    let seqs: Vec<i64> = rows().map(|row| row.seq.cast_signed()).collect();
     let summaries: Vec<&str> = rows().map(|row| row.summary.as_str()).collect();
     let statuses: Vec<&str> = rows().map(|row| row.status.as_str()).collect();
     let touched: Vec<OffsetDateTime> = rows().map(|row| row.touched).collect();
-    let words: Vec<Option<&str>> = rows().map(|row| row.words.as_deref()).collect();
     let of: Vec<Uuid> = lines().map(|(build, _)| build).collect();
-    let numbers: Vec<i64> = lines().map(|(_, line)| signed(line.seq)).collect();
+    let numbers: Vec<i64> = lines().map(|(_, line)| line.seq.cast_signed()).collect();
     let bodies: Vec<&str> = lines().map(|(_, line)| line.body.as_str()).collect();
     let hashes: Vec<&[u8]> = lines().map(|(_, line)| line.hash.as_slice()).collect();
     let stored = sqlx::query_scalar!(
-        r#"WITH given AS (
-             SELECT * FROM unnest($1::uuid[], $2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::text[],
-                     $7::timestamptz[], $8::text[])
-                 AS given (id, before, seq, plan_hash, summary, status, touched, words)
-         ), locked AS MATERIALIZED (
-             SELECT id, seq FROM builds WHERE id = ANY($1) ORDER BY id FOR UPDATE
-         ), begun AS (
-             INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
-             SELECT id, seq, plan_hash, summary::jsonb, status, touched, $13 FROM given WHERE before = 0
-             ON CONFLICT DO NOTHING RETURNING id
-         ), went_on AS (
+        r#"WITH went_on AS (
              UPDATE builds SET seq = given.seq, summary = given.summary::jsonb, status = given.status,
-                 touched = given.touched, edition = $13
-             FROM given JOIN locked ON locked.id = given.id AND locked.seq = given.before
-             WHERE builds.id = given.id AND given.before > 0 RETURNING builds.id
-         ), stored AS (
-             SELECT id FROM begun UNION ALL SELECT id FROM went_on
-         ), found_by AS (
-             INSERT INTO build_words (build_id, words)
-             SELECT id, words FROM given JOIN stored USING (id) WHERE words IS NOT NULL
-             ON CONFLICT (build_id) DO UPDATE SET words = excluded.words
+                 touched = given.touched, edition = $11
+             FROM unnest($1::uuid[], $2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::timestamptz[])
+                 AS given (id, before, seq, summary, status, touched)
+             WHERE builds.id = given.id AND builds.seq = given.before RETURNING builds.id
          ), written AS (
              INSERT INTO events (build_id, seq, body, hash)
              SELECT line.build_id, line.seq, line.body, line.hash
-             FROM unnest($9::uuid[], $10::bigint[], $11::text[], $12::bytea[]) AS line (build_id, seq, body, hash)
-                 JOIN stored ON stored.id = line.build_id
+             FROM unnest($7::uuid[], $8::bigint[], $9::text[], $10::bytea[]) AS line (build_id, seq, body, hash)
+                 JOIN went_on ON went_on.id = line.build_id
          )
-         SELECT id AS "id!" FROM stored"#,
+         SELECT id AS "id!" FROM went_on"#,
         &builds,
         &before,
         &seqs,
-        &plans as &[&str],
         &summaries as &[&str],
         &statuses as &[&str],
         &touched,
-        &words as &[Option<&str>],
         &of,
         &numbers,
         &bodies as &[&str],
         &hashes as &[&[u8]],
         EDITION
     )
-    .fetch_all(pool)
+    .fetch_all(connection)
     .await?;
     Ok(stored.into_iter().collect())
+}
+
+/// Begins a build with its one event; none where it is there already.
+async fn begin(connection: &mut PgConnection, append: &Append) -> Result<Option<Uuid>, StoreError> {
+    let (row, lines) = (&append.row, &append.lines);
+    let numbers: Vec<i64> = lines.iter().map(|line| line.seq.cast_signed()).collect();
+    let bodies: Vec<&str> = lines.iter().map(|line| line.body.as_str()).collect();
+    let hashes: Vec<&[u8]> = lines.iter().map(|line| line.hash.as_slice()).collect();
+    let begun = sqlx::query_scalar!(
+        r#"WITH begun AS (
+             INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
+             VALUES ($1, $2, $3, $4::text::jsonb, $5, $6, $7) ON CONFLICT DO NOTHING RETURNING id
+         ), written AS (
+             INSERT INTO events (build_id, seq, body, hash)
+             SELECT begun.id, line.seq, line.body, line.hash
+             FROM begun, unnest($8::bigint[], $9::text[], $10::bytea[]) AS line (seq, body, hash)
+         )
+         SELECT id AS "id!" FROM begun"#,
+        row.build,
+        row.seq.cast_signed(),
+        row.plan,
+        row.summary,
+        row.status,
+        row.touched,
+        EDITION,
+        &numbers,
+        &bodies as &[&str],
+        &hashes as &[&[u8]]
+    )
+    .fetch_optional(connection)
+    .await?;
+    Ok(begun)
+}
+
+/// What a build can be found by, where that changed.
+async fn find_by(connection: &mut PgConnection, row: &Row) -> Result<(), StoreError> {
+    let Some(words) = &row.words else { return Ok(()) };
+    sqlx::query!(
+        "INSERT INTO build_words (build_id, words) VALUES ($1, $2)
+         ON CONFLICT (build_id) DO UPDATE SET words = excluded.words",
+        row.build,
+        words
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
 }

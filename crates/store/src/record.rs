@@ -21,10 +21,22 @@ const TRIES: usize = 64;
 pub struct Recorded {
     /// The build.
     pub build: Uuid,
-    /// The events it led to, in order.
-    pub events: Vec<Event>,
+    /// The number of the last event it led to.
+    pub seq: u64,
+    /// The texts of the events it led to, in order, as they are stored.
+    pub texts: Vec<String>,
     /// Whether this was the answer to an earlier sending of the same command.
     pub repeated: bool,
+}
+
+impl Recorded {
+    /// The events it led to, in order.
+    ///
+    /// # Errors
+    /// [`StoreError::Unreadable`] where what is stored is no event.
+    pub fn events(&self) -> Result<Vec<Event>, StoreError> {
+        self.texts.iter().map(|text| parse(text)).collect()
+    }
 }
 
 /// PostgreSQL keeps microseconds; so does the record.
@@ -121,14 +133,14 @@ impl Store {
         let kept = Kept::new(state);
         let body = written(&event)?;
         opened.hash = link(&root(build), &body);
-        let line = Line { seq: 1, body, hash: opened.hash.to_vec() };
+        let line = Line { seq: 1, body: body.clone(), hash: opened.hash.to_vec() };
         let words = Some(kept.words());
         let append = Append { row: row(build, 0, &kept, words)?, lines: vec![line] };
         if !self.writer.write(append).await? {
             return Err(gone_on());
         }
         opened.kept = Some(kept);
-        Ok(Recorded { build, events: vec![event], repeated: false })
+        Ok(Recorded { build, seq: 1, texts: vec![body], repeated: false })
     }
 
     /// Records what a command leads to. The same command id is recorded once and answered the
@@ -197,28 +209,27 @@ impl Store {
             fact,
         };
         let events: Vec<Event> = (before + 1..).zip(facts).map(event).collect();
-        let stored = self.append(build, opened, before, &events).await?;
-        Ok(stored.then_some(Recorded { build, events, repeated: false }))
+        self.append(build, opened, before, &events).await
     }
 
     /// The answer to a command that was recorded before.
     async fn answer_again(&self, build: Uuid, (first, last): (u64, u64)) -> Result<Recorded, StoreError> {
         let mut events = self.events_after(build, first - 1).await?;
         events.retain(|(seq, _)| *seq <= last);
-        let events = events.iter().map(|(_, body)| parse(body)).collect::<Result<_, _>>()?;
-        Ok(Recorded { build, events, repeated: true })
+        let texts = events.into_iter().map(|(_, text)| text).collect();
+        Ok(Recorded { build, seq: last, texts, repeated: true })
     }
 
-    /// Appends events and the list row; false when the record had gone on.
+    /// Appends events and the list row; `None` when the record had gone on.
     async fn append(
         &self,
         build: Uuid,
         opened: &mut Opened,
         before: u64,
         events: &[Event],
-    ) -> Result<bool, StoreError> {
+    ) -> Result<Option<Recorded>, StoreError> {
         // Taken out while it is ahead of the database: should this be broken off, it is read anew.
-        let Some(mut kept) = opened.kept.take() else { return Ok(false) };
+        let Some(mut kept) = opened.kept.take() else { return Ok(None) };
         let mut hash = opened.hash;
         let mut lines = Vec::with_capacity(events.len());
         let mut found_anew = false;
@@ -229,13 +240,15 @@ impl Store {
             found_anew |= matches!(event.fact, Fact::Fitted(_) | Fact::Voided(_));
             kept.apply(event);
         }
+        let seq = kept.state().seq;
+        let texts = lines.iter().map(|line| line.body.clone()).collect();
         let words = found_anew.then(|| kept.words());
-        let stored = self.writer.write(Append { row: row(build, before, &kept, words)?, lines }).await?;
-        if stored {
-            opened.kept = Some(kept);
-            opened.hash = hash;
+        if !self.writer.write(Append { row: row(build, before, &kept, words)?, lines }).await? {
+            return Ok(None);
         }
-        Ok(stored)
+        opened.kept = Some(kept);
+        opened.hash = hash;
+        Ok(Some(Recorded { build, seq, texts, repeated: false }))
     }
 
     /// Brings a build in memory up to what is stored.

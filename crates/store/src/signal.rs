@@ -3,7 +3,7 @@
 //! Screens of this process hear of it at once. Others hear through LISTEN/NOTIFY, sent by a
 //! task of its own outside the transaction: a notification inside it would make PostgreSQL
 //! commit one transaction at a time. One that is lost costs nothing but a moment, since screens
-//! also look by themselves every few seconds.
+//! also look by themselves every few seconds. What a process told it does not hear once more.
 
 use sqlx::PgPool;
 use sqlx::postgres::PgListener;
@@ -38,8 +38,9 @@ impl Signals {
     pub(crate) fn start(pool: PgPool) -> Self {
         let (heard, _) = broadcast::channel(256);
         let (outbox, inbox) = mpsc::unbounded_channel();
-        tokio::spawn(send(pool.clone(), inbox));
-        tokio::spawn(listen(pool, heard.clone()));
+        let own = Uuid::now_v7();
+        tokio::spawn(send(pool.clone(), own, inbox));
+        tokio::spawn(listen(pool, own, heard.clone()));
         Self { heard, outbox }
     }
 
@@ -55,14 +56,14 @@ impl Signals {
     }
 }
 
-async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
+async fn send(pool: PgPool, own: Uuid, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
     while let Some(first) = inbox.recv().await {
         let mut builds = HashSet::from([first]);
         tokio::time::sleep(GATHER).await;
         while let Ok(more) = inbox.try_recv() {
             builds.insert(more);
         }
-        let texts: Vec<String> = builds.iter().map(Uuid::to_string).collect();
+        let texts: Vec<String> = builds.iter().map(|build| format!("{own} {build}")).collect();
         let sent = sqlx::query("SELECT pg_notify($1, build) FROM unnest($2::text[]) AS build")
             .bind(CHANNEL)
             .bind(&texts)
@@ -76,9 +77,9 @@ async fn send(pool: PgPool, mut inbox: mpsc::UnboundedReceiver<Uuid>) {
     }
 }
 
-async fn listen(pool: PgPool, heard: broadcast::Sender<Signal>) {
+async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>) {
     while !pool.is_closed() {
-        if let Err(error) = listen_once(&pool, &heard).await
+        if let Err(error) = listen_once(&pool, own, &heard).await
             && !pool.is_closed()
         {
             tracing::warn!(%error, "listening again in a moment");
@@ -87,11 +88,15 @@ async fn listen(pool: PgPool, heard: broadcast::Sender<Signal>) {
     }
 }
 
-async fn listen_once(pool: &PgPool, heard: &broadcast::Sender<Signal>) -> Result<(), sqlx::Error> {
+async fn listen_once(pool: &PgPool, own: Uuid, heard: &broadcast::Sender<Signal>) -> Result<(), sqlx::Error> {
     let mut listener = PgListener::connect_with(pool).await?;
     listener.listen(CHANNEL).await?;
     loop {
-        if let Ok(build) = listener.recv().await?.payload().parse() {
+        let told = listener.recv().await?;
+        if let Some((by, build)) = told.payload().split_once(' ')
+            && by.parse() != Ok(own)
+            && let Ok(build) = build.parse()
+        {
             let _ = heard.send(Signal { build });
         }
     }

@@ -19,7 +19,7 @@ use uuid::Uuid;
 /// Builds kept folded in memory.
 const KEPT: NonZeroUsize = NonZeroUsize::new(64).expect("above zero");
 /// How long to wait for a connection before saying that the database does not answer.
-const PATIENCE: Duration = Duration::from_secs(3);
+pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 
 /// The store. Cloning it gives another handle on the same one.
 #[derive(Debug, Clone)]
@@ -84,7 +84,6 @@ impl Store {
 
     /// Closes every connection.
     pub async fn close(&self) {
-        self.writer.close().await;
         self.pool.close().await;
     }
 

@@ -323,7 +323,7 @@ export interface components {
              * @description Sequence number of the last event it led to.
              */
             seq: number;
-            /** @description The events it led to. */
+            /** @description The events it led to, as they are stored. */
             events: components["schemas"]["Event"][];
         };
         /** @description A build is begun. */

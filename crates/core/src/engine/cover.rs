@@ -95,12 +95,11 @@ impl Cover {
 
     /// Operations that may look different once a thing was touched, besides those that rest on it:
     /// where a turning operation is left out, a later one is compared with what was before it.
-    pub fn seen_in(&self, thing: Thing) -> impl Iterator<Item = OperationIx> {
-        let turned = match thing {
-            Thing::Turn(at) => Some(at),
-            _ => None,
-        };
-        self.turns.iter().copied().filter(move |later| turned.is_some_and(|at| *later > at))
+    pub fn seen_in(&self, thing: Thing) -> &[OperationIx] {
+        match thing {
+            Thing::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
+            _ => &[],
+        }
     }
 
     /// The operations whose signatures rest on a thing.

@@ -30,6 +30,11 @@ fn place(seq: u64) -> Option<usize> {
 }
 
 impl Ledger {
+    /// Makes room for so many more entries.
+    pub fn expect(&mut self, more: usize) {
+        self.lines.reserve(more);
+    }
+
     /// Enters an entry.
     pub fn enter(&mut self, stamp: Stamp, thing: Option<Thing>, operation: Option<OperationIx>) {
         let Some(at) = place(stamp.seq) else { return };

@@ -115,6 +115,9 @@ impl State {
         let Fact::Begun(begun) = &first.fact else { return Err(FoldError::NotBegun) };
         let plan = plans(&begun.plan).ok_or_else(|| FoldError::NoPlan(begun.plan.hash.clone()))?;
         let mut state = Self::begun(plan, begun, first);
+        let more = events.size_hint().0;
+        state.ledger.expect(more);
+        state.commands.reserve(more);
         for event in events {
             state.apply(event);
         }

@@ -11,6 +11,7 @@ use rigore_core::engine::{self, Begin, Bench, BuildView, Command, Event, Person,
 use rigore_core::sheet::Sheet;
 use rigore_store::Recorded;
 use serde::{Deserialize, Serialize};
+use serde_json::value::RawValue;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -43,8 +44,9 @@ pub struct Answer {
     pub build: Uuid,
     /// Sequence number of the last event it led to.
     pub seq: u64,
-    /// The events it led to.
-    pub events: Vec<Event>,
+    /// The events it led to, as they are stored.
+    #[schema(value_type = Vec<Event>)]
+    pub events: Vec<Box<RawValue>>,
 }
 
 /// The operation in the path.
@@ -73,13 +75,19 @@ pub async fn begin(
         identity: new.identity,
     };
     let begun = app.store.begin(new.id, &by, OffsetDateTime::now_utc(), new.id, &wanted).await?;
-    Ok(Json(begun.into()))
+    Ok(Json(begun.try_into()?))
 }
 
-impl From<Recorded> for Answer {
-    fn from(recorded: Recorded) -> Self {
-        let seq = recorded.events.last().map_or(0, |event| event.seq);
-        Self { build: recorded.build, seq, events: recorded.events }
+impl TryFrom<Recorded> for Answer {
+    type Error = Problem;
+
+    fn try_from(recorded: Recorded) -> Result<Self, Problem> {
+        let events = recorded.texts.into_iter().map(RawValue::from_string).collect::<Result<_, _>>();
+        let events = events.map_err(|error| {
+            tracing::error!(%error, build = %recorded.build, "a stored event is no JSON");
+            Problem::internal()
+        })?;
+        Ok(Self { build: recorded.build, seq: recorded.seq, events })
     }
 }
 
@@ -163,5 +171,5 @@ pub async fn command(
 pub async fn record(app: &App, build: Uuid, by: &Person, command: &Command) -> Result<Answer, Problem> {
     let now = OffsetDateTime::now_utc();
     let recorded = app.store.record(build, by, &app.roster, now, command).await?;
-    Ok(recorded.into())
+    recorded.try_into()
 }

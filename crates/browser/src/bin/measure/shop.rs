@@ -1,9 +1,9 @@
 //! A shop with ten thousand engines: its first page, and finding one of them.
 
-use crate::pages::open;
+use crate::pages::Opened;
 use crate::table::{Aim, Table, ms, percentile};
 use anyhow::{Context, Result};
-use rigore_browser::{Browser, Rigore};
+use rigore_browser::Rigore;
 use rigore_core::engine::{Begin, Command, Do, Fit, PartNote, Person, PlanRef, Role, Sign};
 use rigore_core::plan::Plan;
 use rigore_store::{Roster, Store};
@@ -47,21 +47,8 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
             Aim::AtMost(50.0),
         );
     }
-    let browser = Browser::start().await?;
-    let (mut drawn, mut sent, mut elements) = (Vec::new(), Vec::new(), Vec::new());
-    for _ in 0..21 {
-        let opened = open(&browser, &rigore.url("/"), "[data-test='Regatta 0']").await?;
-        drawn.push(opened.drawn_ms);
-        sent.push(opened.sent_kb);
-        elements.push(opened.elements);
-    }
-    table.row(
-        "first page of a shop of 10,000 engines, cold, drawn, ms",
-        percentile(&mut drawn, 50),
-        Aim::AtMost(300.0),
-    );
-    table.row("  all that is sent for it, kB", percentile(&mut sent, 50), Aim::AtMost(150.0));
-    table.row("  its elements", percentile(&mut elements, 50), Aim::Told);
+    let opened = Opened::often(&rigore.url("/"), "[data-test^='Regatta']").await?;
+    opened.rows(table, "the first page of a shop of 10,000 engines");
     Ok(())
 }
 

@@ -18,6 +18,18 @@ fn plan(text: &str) -> Arc<Plan> {
     Arc::new(Plan::judge("plan.toml", text).expect("the plan is right").0)
 }
 
+/// A pull that was typed.
+fn pull(stage: usize, fastener: &str, text: &str) -> Do {
+    Do::Pull(Pull {
+        operation: "tighten".into(),
+        stage,
+        fastener: fastener.into(),
+        reading: Given { text: Some(text.into()), ..Given::default() },
+        method: Method::Typed,
+        instrument: "w".into(),
+    })
+}
+
 fn person(role: Role) -> Person {
     Person { id: format!("{role:?}"), name: "Bench one".into(), role }
 }

@@ -9,17 +9,6 @@ fn act(operation: &str, stage: usize) -> Do {
     Do::Act(Act { operation: operation.into(), stage })
 }
 
-fn pull(stage: usize, fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
-        operation: "tighten".into(),
-        stage,
-        fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
-        instrument: "w".into(),
-    })
-}
-
 fn turn(operation: &str, torque: &str) -> Do {
     Do::Turn(Turn { operation: operation.into(), free: true, text: Some(torque.into()), unit: None })
 }

@@ -46,17 +46,6 @@ impl Shop {
     }
 }
 
-fn pull(stage: usize, fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
-        operation: "tighten".into(),
-        stage,
-        fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
-        instrument: "w".into(),
-    })
-}
-
 fn loosen(fastener: &str, replaced: bool) -> Do {
     Do::Loosen(Loosen {
         operation: "tighten".into(),

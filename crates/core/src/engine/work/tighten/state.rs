@@ -292,10 +292,18 @@ impl Round {
         if !entering.started {
             remarks.push(Remark::NotStarted);
         }
-        let untouched = match fastener {
-            Some(fastener) => self.fasteners[fastener.0].had[stage.0].pulls == 0,
-            None => !self.acted(stage),
+        let (done, untouched) = match fastener {
+            Some(fastener) => {
+                let untouched = self.fasteners[fastener.0].had[stage.0].pulls == 0;
+                (self.finished(joint, stage, fastener), untouched)
+            }
+            None => (self.acted(stage), !self.acted(stage)),
         };
+        // What is done cannot be what was next.
+        if done {
+            remarks.push(Remark::Repeated);
+            return remarks;
+        }
         match self.open(joint).next() {
             Some(Open::Pull { stage: now, fastener: next, .. }) if now == stage && Some(next) == fastener => {
             }
