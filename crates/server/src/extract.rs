@@ -22,6 +22,15 @@ impl FromRequestParts<App> for By {
     }
 }
 
+/// No text that is kept can hold it.
+const NOTHING: &str = "the character U+0000 is in it, which no text can hold; take it out";
+
+/// Whether a JSON text has the character U+0000 in it, which can only be written as its escape.
+fn holds_nothing(json: &[u8]) -> bool {
+    let escaped = |at: usize| json[..at].iter().rev().take_while(|byte| **byte == b'\\').count() % 2 == 0;
+    json.windows(6).enumerate().any(|(at, window)| window == b"\\u0000" && escaped(at))
+}
+
 /// A JSON body.
 pub struct Body<T>(pub T);
 
@@ -30,6 +39,9 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
         let bytes = bytes(request, app).await?;
+        if holds_nothing(&bytes) {
+            return Err(Problem::field("body", NOTHING));
+        }
         serde_json::from_slice(&bytes).map(Self).map_err(|error| wrong::<T>(&bytes, &error))
     }
 }
@@ -85,6 +97,9 @@ impl<T: DeserializeOwned> FromRequestParts<App> for Asked<T> {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        if parts.uri.query().is_some_and(|query| query.contains("%00")) {
+            return Err(Problem::field("address", NOTHING));
+        }
         let Query(asked) = Query::<T>::from_request_parts(parts, app)
             .await
             .map_err(|error| Problem::field("address", error.body_text()))?;

@@ -46,6 +46,26 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
 }
 
 #[tokio::test]
+async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
+    let server = Server::start().await;
+    let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
+    let void = |reason: &str| {
+        let what = json!({"type": "void", "seq": 4, "reason": reason});
+        json!({"id": Uuid::now_v7(), "seen": SEEN, "do": what})
+    };
+    let (status, problem) = server.post(&path, &void("a\0b")).await;
+    assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("body")), "{problem}");
+    let (status, problem) = server.post(&path, &void("typed as \\u0000")).await;
+    assert_eq!(status, StatusCode::OK, "{problem}");
+    let find = server.client.get(format!("{}/api/shop?find=%00", server.base)).send().await;
+    assert_eq!(find.expect("an answer").status(), StatusCode::UNPROCESSABLE_ENTITY);
+    let twice = format!("{}{}", void("x"), void("y"));
+    let request = server.client.post(format!("{}{path}", server.base)).header("x-rigore-person", "lead");
+    let answer = request.header("content-type", "application/json").body(twice).send().await;
+    assert_eq!(answer.expect("an answer").status(), StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[tokio::test]
 async fn somebody_has_to_say_who_they_are_and_a_viewer_only_looks() {
     let server = Server::start().await;
     let url = format!("{}/api/builds/{}/commands", server.base, build("Tarn 5 no. 13"));
