@@ -1,26 +1,22 @@
 //! Engines and commands over HTTP, as a browser sends them.
 
 use anyhow::{Context, Result, ensure};
-use http_body_util::{BodyExt, Full};
-use hyper::body::Bytes;
-use hyper::client::conn::http1::{SendRequest, handshake};
-use hyper::{Request, header};
-use hyper_util::rt::TokioIo;
 use reqwest::Client;
 use rigore_browser::Rigore;
 use serde_json::{Value, json};
-use tokio::net::TcpStream;
+use std::io::{BufRead, BufReader, Read, Write};
+use std::net::TcpStream;
 use uuid::Uuid;
 
 /// The operation that bolts are pulled in.
 const OPERATION: &str = "main-caps-tighten";
 
-/// Somebody who sends commands to one engine, over a connection of their own that is kept open and
-/// takes little of the machine.
+/// Somebody who sends commands to one engine, over a connection of their own that is kept open. It takes
+/// as little of the machine as `pgbench` does, which the answers are held against.
 #[derive(Debug)]
 pub struct Hand {
-    connection: SendRequest<Full<Bytes>>,
-    host: String,
+    connection: BufReader<TcpStream>,
+    head: String,
     /// The engine.
     pub build: Uuid,
 }
@@ -39,41 +35,50 @@ impl Hand {
         let page = rigore.url(&format!("/api/builds/{build}"));
         let view: Value = client.get(&page).send().await?.json().await?;
         let host = rigore.url("").trim_start_matches("http://").to_owned();
-        let stream = TcpStream::connect(&host).await?;
-        stream.set_nodelay(true)?;
-        let (connection, driver) = handshake(TokioIo::new(stream)).await?;
-        tokio::spawn(driver);
-        let mut hand = Self { connection, host, build };
+        let head = format!(
+            "POST /api/builds/{build}/commands HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\n\
+             x-rigore-person: lead\r\ncontent-length: "
+        );
+        let connection = TcpStream::connect(&host)?;
+        connection.set_nodelay(true)?;
+        let mut hand = Self { connection: BufReader::new(connection), head, build };
         let line = view["operations"].as_array().context("operations")?;
         for operation in line.iter().filter_map(|operation| operation["id"].as_str()) {
             if operation == OPERATION {
                 break;
             }
-            hand.give(json!({"type": "skip", "operation": operation, "reason": "done elsewhere"})).await?;
+            hand.give(&json!({"type": "skip", "operation": operation, "reason": "done elsewhere"}))?;
         }
         Ok(hand)
     }
 
     /// Sends a command and waits for its answer.
-    pub async fn give(&mut self, what: Value) -> Result<()> {
-        let body = json!({"id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": what}).to_string();
-        let request = Request::post(format!("/api/builds/{}/commands", self.build))
-            .header(header::HOST, &self.host)
-            .header(header::CONTENT_TYPE, "application/json")
-            .header("x-rigore-person", "lead")
-            .body(Full::from(body))?;
-        self.connection.ready().await?;
-        let answer = self.connection.send_request(request).await?;
-        let status = answer.status();
-        let body = answer.into_body().collect().await?.to_bytes();
-        ensure!(status.is_success(), "{status}: {}", String::from_utf8_lossy(&body));
+    pub fn give(&mut self, what: &Value) -> Result<()> {
+        let body = format!("{{\"id\":\"{}\",\"seen\":{},\"do\":{what}}}", Uuid::now_v7(), 1_u64 << 40);
+        let request = format!("{}{}\r\n\r\n{body}", self.head, body.len());
+        self.connection.get_mut().write_all(request.as_bytes())?;
+        let mut status = String::new();
+        self.connection.read_line(&mut status)?;
+        let mut length = 0;
+        loop {
+            let mut line = String::new();
+            self.connection.read_line(&mut line)?;
+            if line.trim().is_empty() {
+                break;
+            }
+            if let Some(told) = line.strip_prefix("content-length:") {
+                length = told.trim().parse()?;
+            }
+        }
+        let mut answer = vec![0; length];
+        self.connection.read_exact(&mut answer)?;
+        ensure!(status.contains(" 200 "), "{status}: {}", String::from_utf8_lossy(&answer));
         Ok(())
     }
 
     /// Pulls a bolt, always the same.
-    pub async fn pull(&mut self) -> Result<()> {
-        self.give(json!({"type": "pull", "operation": OPERATION, "stage": 0, "fastener": "3L",
+    pub fn pull(&mut self) -> Result<()> {
+        self.give(&json!({"type": "pull", "operation": OPERATION, "stage": 0, "fastener": "3L",
             "reading": {"text": "30"}, "method": "typed", "instrument": "wrench-2"}))
-            .await
     }
 }

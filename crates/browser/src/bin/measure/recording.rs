@@ -3,7 +3,7 @@
 use crate::load::Hand;
 use crate::pgbench::Pgbench;
 use crate::table::{Aim, Table, ms, percentile};
-use anyhow::Result;
+use anyhow::{Result, anyhow};
 use rigore_browser::Rigore;
 use serde_json::json;
 use std::path::Path;
@@ -30,7 +30,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str, folder: &Pat
     for _ in 0..ROUNDS {
         let before = rigore.cpu()?;
         let (rate, took);
-        (hands, rate, took) = round(hands).await?;
+        (hands, rate, took) = tokio::task::block_in_place(|| round(hands))?;
         cpu += rigore.cpu()?.saturating_sub(before);
         times.extend(took);
         let (base, took) = tokio::task::block_in_place(|| pgbench.run(CLIENTS, ROUND))?;
@@ -52,14 +52,14 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str, folder: &Pat
 }
 
 /// Everybody pulls for a while: pulls a second, and how long each took, in milliseconds.
-async fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
+fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
     let start = Instant::now();
     let pulling = hands.into_iter().map(|mut hand| {
-        tokio::spawn(async move {
+        std::thread::spawn(move || {
             let mut times = Vec::new();
             while start.elapsed() < ROUND {
                 let start = Instant::now();
-                hand.pull().await?;
+                hand.pull()?;
                 times.push(ms(start.elapsed()));
             }
             anyhow::Ok((hand, times))
@@ -67,7 +67,7 @@ async fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
     });
     let (mut hands, mut times) = (Vec::new(), Vec::new());
     for pulls in pulling.collect::<Vec<_>>() {
-        let (hand, took) = pulls.await??;
+        let (hand, took) = pulls.join().map_err(|_| anyhow!("somebody stopped pulling"))??;
         hands.push(hand);
         times.extend(took);
     }
@@ -81,7 +81,7 @@ async fn opening(table: &mut Table, rigore: &Rigore, hand: &mut Hand) -> Result<
         anyhow::Ok(view["seq"].as_u64().unwrap_or_default())
     };
     for _ in seq().await?..3000 {
-        hand.pull().await?;
+        hand.pull()?;
     }
     let client = reqwest::Client::new();
     let mut times = Vec::new();
@@ -106,7 +106,7 @@ pub async fn readings(table: &mut Table, rigore: &Rigore) -> Result<Uuid> {
         let what = json!({"type": "measure", "operation": "mains-measure", "site": format!("main-journal-{}", n % 6 + 1),
             "place": n % 4, "text": "54.990", "method": "typed", "instrument": "micrometer"});
         let start = Instant::now();
-        hand.give(what).await?;
+        hand.give(&what)?;
         times.push(ms(start.elapsed()));
     }
     table.row("a reading there and back, p95, ms", percentile(&mut times, 95), Aim::AtMost(15.0));
