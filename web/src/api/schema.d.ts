@@ -897,6 +897,16 @@ export interface components {
             utilisation: number;
             /**
              * Format: double
+             * @description Degrees that it was turned on past yield, at typical friction (M-19).
+             */
+            past_yield_deg: number;
+            /**
+             * Format: double
+             * @description How much longer that leaves the bolt for good, mm.
+             */
+            longer_mm: number;
+            /**
+             * Format: double
              * @description Nut factor K at typical friction.
              */
             nut_factor: number;
@@ -1322,7 +1332,7 @@ export interface components {
          * @description A way through a set of fasteners.
          * @enum {string}
          */
-        Pattern: "centre-out" | "outside-in" | "listed";
+        Pattern: "centre-out" | "outside-in" | "criss-cross" | "diagonal" | "clockwise" | "line" | "listed";
         /** @description Somebody of the shop. */
         Person: {
             /** @description Key, such as `bench-one`. */

@@ -21,7 +21,9 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
       <span class="text-dim">Why this number</span>
       <span v-if="why.forecast" class="font-medium">
-        {{ why.forecast.typical_kn.toFixed(1) }} kN, {{ percent(why.forecast.utilisation) }} of yield
+        {{ why.forecast.typical_kn.toFixed(1) }} kN,
+        <template v-if="why.forecast.past_yield_deg > 0">{{ Math.round(why.forecast.past_yield_deg) }}° past yield</template>
+        <template v-else>{{ percent(why.forecast.utilisation) }} of yield</template>
       </span>
       <span class="ml-auto text-dim" aria-hidden="true">{{ open ? '−' : '+' }}</span>
     </button>
@@ -37,6 +39,10 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <template v-if="why.forecast">
         <dt class="text-dim">Clamp load</dt>
         <dd>{{ why.forecast.low_kn.toFixed(1) }} to {{ why.forecast.high_kn.toFixed(1) }} kN over the lubricant's range</dd>
+        <template v-if="why.forecast.longer_mm > 0">
+          <dt class="text-dim">Bolt</dt>
+          <dd>{{ figure(why.forecast.longer_mm, 'length') }} longer for good: single use</dd>
+        </template>
         <dt class="text-dim">Torque goes</dt>
         <dd>
           {{ percent(why.forecast.pitch_share) }} into stretch, {{ percent(why.forecast.thread_share) }} thread,

@@ -2,11 +2,11 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
-use crate::fastener::Thread;
+use crate::fastener::{Thread, engagement_needed_mm, strip_load};
 use crate::friction::Friction;
 use crate::joint::{
     Bearing, BoltEnd, BoltHead, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
-    bolt_resilience, part_resilience, preload_from_angle, utilisation,
+    bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
 };
 use crate::quantity::{deg, in_kn, in_nm, kn, mm, mpa, nm};
 use serde_json::{Value, json};
@@ -109,7 +109,56 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         output: &["preload_kn"],
         run: angle_preload,
     },
+    Calculation {
+        name: "yield-angle",
+        about: "Where yielding begins: its preload, and the angle from snug to there (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("yield_mpa", Kind::Positive),
+            MU_THREAD,
+            Field::needed("snug_kn", Kind::Number(0.0, f64::MAX)),
+            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
+            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+        ],
+        output: &["preload_kn", "angle_deg"],
+        run: yield_angle,
+    },
+    Calculation {
+        name: "engagement",
+        about: "Engaged length at which the bolt breaks before its hole strips (FED-STD-H28, basic sizes)",
+        input: &[
+            THREAD,
+            Field::needed("tensile_mpa", Kind::Positive),
+            Field::needed("hole_tensile_mpa", Kind::Positive),
+            Field::optional("engaged_mm", Kind::Positive),
+        ],
+        output: &["needed_mm", "strip_kn"],
+        run: engagement,
+    },
 ];
+
+fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let resilience = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
+    let (proof, snug) = (mpa(input.number("yield_mpa")), input.number("snug_kn"));
+    let (preload, angle) = yield_point(&thread, proof, input.number("mu_thread"), kn(snug), resilience);
+    if angle < 0.0 {
+        let message = format!("{snug} kN is past yield already, which begins at {:.2} kN", in_kn(preload));
+        return Err(input.error("snug_kn", message));
+    }
+    Ok(output(&[("preload_kn", json!(in_kn(preload))), ("angle_deg", json!(angle))]))
+}
+
+fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let hole = mpa(input.number("hole_tensile_mpa"));
+    let needed = engagement_needed_mm(&thread, mpa(input.number("tensile_mpa")), hole);
+    let mut fields = vec![("needed_mm", json!(needed))];
+    if let Some(engaged) = input.number_if("engaged_mm") {
+        fields.push(("strip_kn", json!(in_kn(strip_load(&thread, hole, engaged)))));
+    }
+    Ok(output(&fields))
+}
 
 fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
     Thread::parse(input.text(field)).map_err(|error| input.error(field, error.to_string()))

@@ -51,6 +51,36 @@ fn published_values_by_name() {
 }
 
 #[test]
+fn settings_engagement_and_yield_by_name() {
+    for (angle, setting) in [(0, 80.0), (45, 82.69), (90, 90.0), (180, 102.86)] {
+        let input = json!({"target_nm": 90, "wrench_mm": 400, "adapter_mm": 50, "angle_deg": angle});
+        near(&calc("adapter", &input), "setting_nm", setting, 0.005);
+    }
+    let stages = calc("stages", &json!({"final_nm": 88, "steps": 3, "resolution_nm": 1}));
+    assert_eq!(stages["stages_nm"], json!([29.0, 59.0, 88.0]));
+    let engaged =
+        json!({"thread": "M10x1.25", "tensile_mpa": 1040, "hole_tensile_mpa": 240, "engaged_mm": 18});
+    near(&calc("engagement", &engaged), "needed_mm", 16.1, 0.05);
+    near(&calc("engagement", &engaged), "strip_kn", 71.3, 0.05);
+    let yields = calc(
+        "yield-angle",
+        &json!({"thread": "M10x1.25", "yield_mpa": 940, "mu_thread": 0.12, "snug_kn": 18.23,
+        "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}),
+    );
+    near(&yields, "preload_kn", 51.62, 0.01);
+    near(&yields, "angle_deg", 57.1, 0.05);
+    let square = json!([{"id": "a", "x_mm": 0, "y_mm": 0}, {"id": "b", "x_mm": 9, "y_mm": 0},
+        {"id": "c", "x_mm": 9, "y_mm": 9}, {"id": "d", "x_mm": 0, "y_mm": 9}]);
+    for (pattern, order) in
+        [("criss-cross", "acbd"), ("diagonal", "acdb"), ("clockwise", "abcd"), ("line", "adbc")]
+    {
+        let got = calc("sequence", &json!({"pattern": pattern, "points": square}));
+        let got: String = got["order"].as_array().unwrap().iter().filter_map(Value::as_str).collect();
+        assert_eq!(got, order, "{pattern}");
+    }
+}
+
+#[test]
 fn clearances_by_name() {
     let ratio = calc(
         "compression-ratio",
@@ -213,6 +243,17 @@ fn every_fault_names_its_field() {
             "clearance-verdict",
             r#"{"value_mm": 1, "low_mm": 2, "high_mm": 1, "instruments": [{"accuracy_mm": 0, "resolution_mm": 0}]}"#,
             "high_mm",
+        ),
+        (
+            "adapter",
+            r#"{"target_nm": 90, "wrench_mm": 50, "adapter_mm": 50, "angle_deg": 180}"#,
+            "adapter_mm",
+        ),
+        ("stages", r#"{"final_nm": 5, "steps": 6, "resolution_nm": 1}"#, "resolution_nm"),
+        (
+            "yield-angle",
+            r#"{"thread": "M10", "yield_mpa": 640, "mu_thread": 0.1, "snug_kn": 500, "bolt_resilience_mm_per_n": 1e-6, "part_resilience_mm_per_n": 1e-6}"#,
+            "snug_kn",
         ),
         ("no-such", "{}", "name"),
         ("thread", "[1]", "input"),

@@ -1,10 +1,11 @@
-//! Angles and sequences.
+//! Angles, sequences, settings of the wrench.
 
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
 use crate::tightening::{AngleReading, Counting, Pattern, Position, castellated_advance, order};
+use crate::tightening::{adapter, steps};
 use serde_json::{Value, json};
 
 const ANY: Kind = Kind::Number(-1e6, 1e6);
@@ -36,7 +37,18 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         name: "sequence",
         about: "The order of fasteners from their places; loosening is the reverse",
         input: &[
-            Field::needed("pattern", Kind::Choice(&["centre-out", "outside-in", "listed"])),
+            Field::needed(
+                "pattern",
+                Kind::Choice(&[
+                    "centre-out",
+                    "outside-in",
+                    "criss-cross",
+                    "diagonal",
+                    "clockwise",
+                    "line",
+                    "listed",
+                ]),
+            ),
             Field::needed(
                 "points",
                 Kind::Records(&[
@@ -49,7 +61,44 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         output: &["order"],
         run: sequence,
     },
+    Calculation {
+        name: "adapter",
+        about: "What a wrench is set to where a crowfoot stands between it and the fastener",
+        input: &[
+            Field::needed("target_nm", Kind::Positive),
+            Field::needed("wrench_mm", Kind::Positive),
+            Field::needed("adapter_mm", Kind::Number(0.0, 1e4)),
+            Field::needed("angle_deg", Kind::Number(0.0, 360.0)),
+        ],
+        output: &["setting_nm"],
+        run: adapter,
+    },
+    Calculation {
+        name: "stages",
+        about: "Equal steps to a final torque, as a wrench can be set",
+        input: &[
+            Field::needed("final_nm", Kind::Positive),
+            Field::needed("steps", Kind::Whole(1, steps::MOST)),
+            Field::needed("resolution_nm", Kind::Positive),
+        ],
+        output: &["stages_nm"],
+        run: stages,
+    },
 ];
+
+fn adapter(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (target, wrench) = (input.number("target_nm"), input.number("wrench_mm"));
+    let set = adapter::setting(target, wrench, input.number("adapter_mm"), input.number("angle_deg"));
+    let set = set.map_err(|error| input.error("adapter_mm", error.to_string()))?;
+    Ok(output(&[("setting_nm", json!(set))]))
+}
+
+fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
+    let resolution = input.number("resolution_nm");
+    let stages = steps::equal(input.number("final_nm"), input.whole("steps"), resolution);
+    let stages = stages.map_err(|error| input.error("resolution_nm", error.to_string()))?;
+    Ok(output(&[("stages_nm", json!(stages))]))
+}
 
 fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
     let counting = if input.text("direction") == "up" { Counting::Up } else { Counting::Down };

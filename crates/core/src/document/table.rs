@@ -172,6 +172,15 @@ impl<'a> Table<'a> {
             .collect()
     }
 
+    /// An optional list of quantities in their base unit, as texts.
+    pub fn quantities(&self, key: &'static str, dimension: Dimension) -> Vec<f64> {
+        let read = |text: String| {
+            let read = quantity::read(&text, dimension, dimension.base());
+            read.map_err(|error| self.error(key, error.to_string())).ok()
+        };
+        self.texts(key).into_iter().filter_map(read).collect()
+    }
+
     /// An optional list of plain numbers.
     pub fn numbers(&self, key: &'static str) -> Vec<f64> {
         self.items(key)

@@ -3,7 +3,8 @@
 
 use super::preload::{Bearing, Shares, Tightening};
 use super::resilience::preload_from_angle;
-use super::utilisation::utilisation;
+use super::utilisation::{assembly_preload, utilisation};
+use super::yielding::yield_point;
 use crate::fastener::{Strength, Thread};
 use crate::friction::Friction;
 use crate::quantity::{deg, in_kn, kn, mm, nm};
@@ -36,6 +37,10 @@ pub struct Forecast {
     pub high_kn: f64,
     /// Utilisation of yield at typical friction; 1 is yield.
     pub utilisation: f64,
+    /// Degrees that it was turned on past yield, at typical friction (M-19).
+    pub past_yield_deg: f64,
+    /// How much longer that leaves the bolt for good, mm.
+    pub longer_mm: f64,
     /// Nut factor K at typical friction.
     pub nut_factor: f64,
     /// Share of the torque that stretches the bolt.
@@ -44,6 +49,13 @@ pub struct Forecast {
     pub thread_share: f64,
     /// Share lost under the head.
     pub bearing_share: f64,
+}
+
+impl Forecast {
+    /// Whether the fastener is past its yield.
+    pub fn past_yield(&self) -> bool {
+        self.past_yield_deg > 0.0 || self.utilisation > 1.0 + 1e-9
+    }
 }
 
 impl Fastening {
@@ -70,6 +82,8 @@ impl Fastening {
             typical_kn,
             high_kn: preload(&least),
             utilisation: self.utilisation(typical_kn),
+            past_yield_deg: 0.0,
+            longer_mm: 0.0,
             nut_factor: typical.nut_factor(),
             pitch_share: pitch,
             thread_share: thread,
@@ -77,18 +91,72 @@ impl Fastening {
         }
     }
 
-    /// A clamp load with the elastic share of an angle in degrees added; `None` where the plan gives
-    /// no resilience.
+    /// The angle from a snug clamp load to where yielding begins, in degrees at typical friction; `None`
+    /// where the plan gives no resilience.
+    pub fn yields_after_deg(&self, snug: Forecast) -> Option<f64> {
+        let mu = self.friction[1].thread;
+        let (_, angle) =
+            yield_point(&self.thread, self.strength.proof, mu, kn(snug.typical_kn), self.resilience?);
+        Some(angle)
+    }
+
+    /// A clamp load with an angle in degrees added: elastic up to yield; past it the bolt grows for good
+    /// and the load stays where yielding begins (M-6, M-19). `None` where the plan gives no resilience.
     pub fn turned_on(&self, before: Forecast, angle_deg: f64) -> Option<Forecast> {
         let (bolt, parts) = self.resilience?;
         let added = in_kn(preload_from_angle(&self.thread, deg(angle_deg), bolt, parts));
-        let typical_kn = before.typical_kn + added;
+        // What was there by torque stays, even where it was past yield already.
+        let turned = |from: f64, friction: Friction| {
+            let limit = assembly_preload(&self.thread, 1.0, friction.thread, self.strength.proof);
+            (from + added).min(in_kn(limit)).max(from)
+        };
+        let [least, typical, most] = self.friction;
+        let typical_kn = turned(before.typical_kn, typical);
+        let beyond_kn = before.typical_kn + added - typical_kn;
+        let beyond_deg = if added > 0.0 { angle_deg * beyond_kn / added } else { 0.0 };
+        let past_yield_deg = before.past_yield_deg + if beyond_deg > 1e-9 { beyond_deg } else { 0.0 };
         Some(Forecast {
-            low_kn: before.low_kn + added,
+            low_kn: turned(before.low_kn, most),
             typical_kn,
-            high_kn: before.high_kn + added,
+            high_kn: turned(before.high_kn, least),
             utilisation: self.utilisation(typical_kn),
+            past_yield_deg,
+            longer_mm: past_yield_deg * self.thread.pitch_mm() / 360.0,
             ..before
         })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// A bolt of class 10.9 with the friction range 0.10 to 0.14.
+    fn bolt() -> Fastening {
+        Fastening {
+            thread: Thread::parse("M10x1.25").unwrap(),
+            strength: Strength::class("10.9", 10.0).unwrap(),
+            bearing_diameter_mm: 13.5,
+            friction: [0.10, 0.12, 0.14].map(Friction::both),
+            resilience: Some((4.718e-6, 1.225e-6)),
+        }
+    }
+
+    #[test]
+    fn an_angle_past_yield_leaves_the_load_where_yielding_begins_and_the_bolt_longer() {
+        let snug = bolt().by_torque(30.0);
+        assert!((snug.typical_kn - 18.23).abs() < 0.01, "{}", snug.typical_kn);
+        let yields = bolt().yields_after_deg(snug).unwrap();
+        assert!((yields - 57.1).abs() < 0.05, "{yields}");
+        let elastic = bolt().turned_on(snug, 50.0).unwrap();
+        assert!(!elastic.past_yield() && elastic.utilisation < 1.0);
+        let turned = bolt().turned_on(elastic, 40.0).unwrap();
+        assert!((turned.typical_kn - 51.62).abs() < 0.01, "{}", turned.typical_kn);
+        assert!(turned.past_yield() && (turned.past_yield_deg - (90.0 - yields)).abs() < 1e-6);
+        assert!((turned.longer_mm - (90.0 - yields) * 1.25 / 360.0).abs() < 1e-9);
+        assert!(turned.low_kn < turned.typical_kn && turned.typical_kn < turned.high_kn);
+        // In one turn or in two, it comes to the same.
+        let at_once = bolt().turned_on(snug, 90.0).unwrap();
+        assert!((at_once.past_yield_deg - turned.past_yield_deg).abs() < 1e-9);
     }
 }

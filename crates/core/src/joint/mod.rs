@@ -7,6 +7,7 @@ mod forecast;
 mod preload;
 mod resilience;
 mod utilisation;
+mod yielding;
 
 pub use forecast::{Fastening, Forecast};
 pub use preload::{Bearing, Shares, Tightening};
@@ -15,3 +16,4 @@ pub use resilience::{
     preload_from_angle,
 };
 pub use utilisation::{assembly_preload, utilisation};
+pub use yielding::yield_point;

@@ -153,6 +153,8 @@ pub struct Stage {
     pub walk: Walk,
     /// How one fastener is tightened.
     pub way: Way,
+    /// Which table of the joint's stages in the plan it comes from, from 0.
+    pub written: usize,
 }
 
 /// How a stage goes over its group.

@@ -1,6 +1,6 @@
 //! Plans that are right, and every fault a plan can have.
 
-use super::{Fault, Plan, Severity, StageIx};
+use super::{Fault, Plan, Severity, Stage, StageIx};
 
 const SMALL: &str = include_str!("../../tests/small-plan.toml");
 
@@ -235,10 +235,76 @@ fn stages_that_cannot_work_are_refused_where_they_stand() {
         ("torque = \"30 N·m\"", "angle = \"30°\"", "an angle needs a snug torque stage"),
         ("joint = \"caps\"", "joint = \"caps\"\npurpose = \"fun\"", "not one of trial, final"),
         ("tolerance = \"4 %\"", "tolerance = \"120 %\"", "between zero and the target"),
+        ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 1", "from 2 to 12"),
+        ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 3\n  percent = [50, 100]", "not both"),
+        ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  percent = [50, 90]", "to 100 %"),
+        (
+            "torque = \"30 N·m\"",
+            "torque = \"30 N·m\"\n  steps = 2\n  resolution = \"7 N·m\"",
+            "inside the tolerance",
+        ),
+        (
+            "torque = \"30 N·m\"",
+            "torque = \"30 N·m\"\n  steps = 3\n  resolution = \"30 N·m\"",
+            "cannot tell these stages apart",
+        ),
+        ("angle = \"40°\"", "angle = \"40°\"\n  steps = 2", "unknown field"),
     ] {
         let found = faults(&with(old, new));
         assert!(found.iter().any(|fault| fault.message.contains(says)), "{says}: {found:?}");
     }
+}
+
+#[test]
+fn stages_by_rule_become_stages_with_settings_and_bands_of_their_own() {
+    let stages = |new: &str| {
+        let (plan, _) = Plan::judge("plan.toml", &with("torque = \"30 N·m\"", new)).expect("a right plan");
+        let band = |stage: &Stage| stage.way.rules().band().copied();
+        let of = |stage: &Stage| (stage.name.clone(), band(stage).map(|band| (band.low, band.target)));
+        plan.joints[0].stages.iter().map(of).collect::<Vec<_>>()
+    };
+    let three = stages("torque = \"31 N·m\"\n  steps = 3");
+    let names: Vec<&str> = three.iter().map(|(name, _)| name.as_str()).collect();
+    assert_eq!(names, ["Snug 1 of 3", "Snug 2 of 3", "Snug 3 of 3", "Seat", "Turn"]);
+    let bands: Vec<(f64, f64)> = three.iter().filter_map(|(_, band)| *band).take(3).collect();
+    for ((low, target), wanted) in bands.into_iter().zip([10.0, 21.0, 31.0]) {
+        assert!((target - wanted).abs() < 1e-9 && (low - 0.96 * wanted).abs() < 1e-9, "{low} {target}");
+    }
+    let shares = stages("torque = \"30 N·m\"\n  percent = [50, 75, 100]\n  resolution = \"0.5 N·m\"");
+    let targets = shares.iter().filter_map(|(_, band)| Some(band.as_ref()?.1)).take(3).collect::<Vec<_>>();
+    assert_eq!(targets, [15.0, 22.5, 30.0]);
+    // What is wrong with a later stage is still shown in its own line.
+    let source = with("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 3").replace("40°", "400°");
+    let line = 1 + source.lines().position(|line| line.contains("400°")).expect("the line");
+    assert!(faults(&source).iter().any(|fault| fault.line == line), "{:?}", faults(&source));
+}
+
+#[test]
+fn an_angle_is_held_against_where_yielding_begins() {
+    let found = faults(&with("angle = \"40°\"", "angle = \"140°\""));
+    let says = |text: &str| text.contains("yield begins") && text.contains("° after snug, and this turns");
+    assert!(
+        found.iter().any(|f| f.message.contains("past the fastener's limit") && says(&f.message)),
+        "{found:?}"
+    );
+    let strength = "strength = \"10.9\"";
+    let to_yield = with(strength, &format!("{strength}\nsingle_use = true\nto_yield = true"));
+    let (_, warnings) = Plan::judge("plan.toml", &to_yield).expect("it can be built");
+    assert!(
+        warnings.iter().any(|w| w.message.contains("meant to go past yield") && says(&w.message)),
+        "{warnings:?}"
+    );
+    let (_, warnings) = Plan::judge("plan.toml", &to_yield.replace("40°", "140°")).expect("it can be built");
+    assert!(warnings.iter().all(|w| !w.message.contains("yield")), "{warnings:?}");
+}
+
+#[test]
+fn a_range_has_the_figure_that_was_chosen_inside_it() {
+    let ranged = with("tolerance = \"4 %\"", "range = [\"28 N·m\", \"34 N·m\"]");
+    let (plan, _) = Plan::judge("plan.toml", &ranged).expect("a right plan");
+    let band = plan.joints[0].stages[0].way.rules().band().copied().expect("a band");
+    assert_eq!((band.low, band.target, band.high), (28.0, 30.0, 34.0));
+    assert!(faults(&ranged.replace("28 N·m", "31 N·m")).iter().any(|f| f.path.ends_with("range")));
 }
 
 #[test]

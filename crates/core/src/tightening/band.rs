@@ -15,6 +15,13 @@ pub struct Band {
 }
 
 impl Band {
+    /// The band of another target that may be off by the same share.
+    #[must_use]
+    pub fn moved_to(&self, target: f64) -> Self {
+        let share = target / self.target;
+        Self { target, low: self.low * share, high: self.high * share }
+    }
+
     /// A target with the same tolerance to both sides.
     pub fn around(target: f64, tolerance: f64) -> Self {
         Self { target, low: target - tolerance, high: target + tolerance }

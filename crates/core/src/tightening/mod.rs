@@ -1,10 +1,12 @@
 //! Tightening by hand: the order of fasteners, the ways to tighten one, what is asked for and how
 //! what was read is judged. Which engine has which joints does not live here.
 
+pub mod adapter;
 mod band;
 mod reading;
 mod readout;
 mod sequence;
+pub mod steps;
 mod target;
 pub mod way;
 

@@ -24,14 +24,29 @@ pub enum Pattern {
     CentreOut,
     /// From the ends inward, to alternate sides.
     OutsideIn,
+    /// Across and across again, for fasteners on a circle.
+    CrissCross,
+    /// From corner to corner and inward, for fasteners around a rectangle.
+    Diagonal,
+    /// Around the centre, from the front.
+    Clockwise,
+    /// Along the longer side, from the front.
+    Line,
     /// In the order they are listed.
     Listed,
 }
 
 impl Pattern {
     /// Every pattern with its name in plans and calculations.
-    pub const ALL: [(&'static str, Self); 3] =
-        [("centre-out", Self::CentreOut), ("outside-in", Self::OutsideIn), ("listed", Self::Listed)];
+    pub const ALL: [(&'static str, Self); 7] = [
+        ("centre-out", Self::CentreOut),
+        ("outside-in", Self::OutsideIn),
+        ("criss-cross", Self::CrissCross),
+        ("diagonal", Self::Diagonal),
+        ("clockwise", Self::Clockwise),
+        ("line", Self::Line),
+        ("listed", Self::Listed),
+    ];
 
     /// The pattern with this name.
     pub fn named(name: &str) -> Option<Self> {
@@ -54,51 +69,160 @@ pub enum SequenceError {
 }
 
 /// The sequence of a pattern, as indices into `points`: every fastener once, and the same for the
-/// same layout whatever order it is listed in (but for [`Pattern::Listed`]).
-///
-/// Fasteners at one distance from the centre form a ring. Rings are taken from the inside or the
-/// outside; within a ring the next is the one farthest from the last turned, so that sides
-/// alternate. The loosening order is the reverse.
+/// same layout whatever order it is listed in (but for [`Pattern::Listed`]). The loosening order is the
+/// reverse.
 ///
 /// # Errors
 /// [`SequenceError`] for an empty set, a name twice, or two fasteners in one place.
 pub fn order(pattern: Pattern, points: &[Position]) -> Result<Vec<usize>, SequenceError> {
     check(points)?;
-    if pattern == Pattern::Listed {
-        return Ok((0..points.len()).collect());
-    }
-    let centre = centroid(points.iter());
-    let radius = |i: usize| distance((points[i].x_mm, points[i].y_mm), centre);
-    let extent = (0..points.len()).map(radius).fold(0.0, f64::max);
-    let ring_width = (extent * 0.01).max(1e-6);
-    let mut left: Vec<usize> = (0..points.len()).collect();
-    let mut sequence: Vec<usize> = Vec::with_capacity(points.len());
-    while !left.is_empty() {
-        let edge = left.iter().map(|&i| radius(i)).reduce(match pattern {
-            Pattern::OutsideIn => f64::max,
-            _ => f64::min,
-        });
-        let edge = edge.unwrap_or(0.0);
-        let ring = left.iter().copied().filter(|&i| (radius(i) - edge).abs() <= ring_width);
-        let last = sequence.last().map(|&i| &points[i]);
-        let Some(next) = ring.reduce(|a, b| if before(&points[b], &points[a], last) { b } else { a }) else {
-            break;
-        };
-        left.retain(|&i| i != next);
-        sequence.push(next);
-    }
-    Ok(sequence)
+    let layout = Layout::of(points);
+    Ok(match pattern {
+        Pattern::CentreOut => layout.by_rings(f64::min),
+        Pattern::OutsideIn => layout.by_rings(f64::max),
+        Pattern::CrissCross => layout.across(),
+        Pattern::Diagonal => layout.corner_to_corner(),
+        Pattern::Clockwise => layout.sorted(|at| (layout.clockwise(at), layout.radius(at))),
+        Pattern::Line => layout.sorted(|at| layout.along(at)),
+        Pattern::Listed => (0..points.len()).collect(),
+    })
 }
 
-/// Whether `a` is to be turned before `b`: the farther from the last one, then from the front,
-/// then from the left.
-fn before(a: &Position, b: &Position, last: Option<&Position>) -> bool {
-    let away = |p: &Position| last.map_or(0.0, |l| distance((p.x_mm, p.y_mm), (l.x_mm, l.y_mm)));
-    let (da, db) = (away(a), away(b));
-    if (da - db).abs() > 1e-6 {
-        return da > db;
+/// Below this two lengths in mm, or two angles in degrees, are one.
+const SAME: f64 = 1e-6;
+
+/// Fasteners around their centre.
+struct Layout<'a> {
+    points: &'a [Position],
+    centre: (f64, f64),
+    /// From the front, then from the left, whatever order they are listed in.
+    from_front: Vec<usize>,
+}
+
+impl<'a> Layout<'a> {
+    fn of(points: &'a [Position]) -> Self {
+        let mut from_front: Vec<usize> = (0..points.len()).collect();
+        from_front.sort_by(|a, b| {
+            let (a, b) = (&points[*a], &points[*b]);
+            a.x_mm.total_cmp(&b.x_mm).then(a.y_mm.total_cmp(&b.y_mm)).then_with(|| a.id.cmp(&b.id))
+        });
+        // Summed in that order, so that it is the same to the last digit.
+        Self { points, centre: centroid(from_front.iter().map(|&at| &points[at])), from_front }
     }
-    (a.x_mm, a.y_mm, &a.id) < (b.x_mm, b.y_mm, &b.id)
+
+    fn place(&self, at: usize) -> (f64, f64) {
+        (self.points[at].x_mm, self.points[at].y_mm)
+    }
+
+    fn radius(&self, at: usize) -> f64 {
+        distance(self.place(at), self.centre)
+    }
+
+    fn apart(&self, a: usize, b: usize) -> f64 {
+        distance(self.place(a), self.place(b))
+    }
+
+    /// Degrees around the centre, clockwise on the drawing from the foremost fastener.
+    fn clockwise(&self, at: usize) -> f64 {
+        let angle = |at: usize| {
+            let (x, y) = self.place(at);
+            (y - self.centre.1).atan2(x - self.centre.0).to_degrees()
+        };
+        let turned = (angle(at) - angle(self.from_front[0])).rem_euclid(360.0);
+        if 360.0 - turned < SAME { 0.0 } else { turned }
+    }
+
+    /// The place along the longer side, then across it.
+    fn along(&self, at: usize) -> (f64, f64) {
+        let extent = |of: fn((f64, f64)) -> f64| {
+            let all = self.from_front.iter().map(|&at| of(self.place(at)));
+            let (low, high) = all.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
+            high - low
+        };
+        let (x, y) = self.place(at);
+        if extent(|place| place.1) > extent(|place| place.0) { (y, x) } else { (x, y) }
+    }
+
+    fn sorted(&self, key: impl Fn(usize) -> (f64, f64)) -> Vec<usize> {
+        let mut sequence = self.from_front.clone();
+        let keys: Vec<(f64, f64)> = (0..self.points.len()).map(key).collect();
+        sequence.sort_by(|a, b| {
+            let ((a, also_a), (b, also_b)) = (keys[*a], keys[*b]);
+            if (a - b).abs() < SAME { also_a.total_cmp(&also_b) } else { a.total_cmp(&b) }
+        });
+        sequence
+    }
+
+    /// Fasteners at one distance from the centre form a ring. Rings are taken from the inside or the
+    /// outside; within a ring the next is the one farthest from the last turned, so that sides alternate.
+    fn by_rings(&self, edge_of: fn(f64, f64) -> f64) -> Vec<usize> {
+        let extent = self.from_front.iter().map(|&at| self.radius(at)).fold(0.0, f64::max);
+        let ring_width = (extent * 0.01).max(SAME);
+        self.one_by_one(|left, turned| {
+            let edge = left.iter().map(|&at| self.radius(at)).reduce(edge_of).unwrap_or_default();
+            let ring = left.iter().copied().filter(|&at| (self.radius(at) - edge).abs() <= ring_width);
+            most(ring, |at| turned.last().map_or(0.0, |&last| self.apart(at, last)))
+        })
+    }
+
+    /// Each second one is as nearly opposite the one before it as there is; the others are as far from
+    /// all that were turned as there is, and then from the last.
+    fn across(&self) -> Vec<usize> {
+        let angles: Vec<f64> = (0..self.points.len()).map(|at| self.clockwise(at)).collect();
+        let between = |a: usize, b: usize| {
+            let apart = (angles[a] - angles[b]).rem_euclid(360.0);
+            apart.min(360.0 - apart)
+        };
+        let around = self.sorted(|at| (angles[at], self.radius(at)));
+        let mut least = vec![360.0; self.points.len()];
+        self.one_by_one_of(around, |left, turned| {
+            let Some(&last) = turned.last() else { return left.first().copied() };
+            for &at in left {
+                least[at] = f64::min(least[at], between(at, last));
+            }
+            if turned.len() % 2 == 1 {
+                return most(left.iter().copied(), |at| between(at, last));
+            }
+            let far = left.iter().map(|&at| least[at]).fold(0.0, f64::max);
+            most(left.iter().copied().filter(|&at| far - least[at] < SAME), |at| between(at, last))
+        })
+    }
+
+    /// The outermost of those that are left, then the one nearest to its reflection in the centre.
+    fn corner_to_corner(&self) -> Vec<usize> {
+        self.one_by_one(|left, turned| match turned.last() {
+            Some(&last) if turned.len() % 2 == 1 => {
+                let (x, y) = self.place(last);
+                let opposite = (2.0 * self.centre.0 - x, 2.0 * self.centre.1 - y);
+                most(left.iter().copied(), |at| -distance(self.place(at), opposite))
+            }
+            _ => most(left.iter().copied(), |at| self.radius(at)),
+        })
+    }
+
+    fn one_by_one(&self, next: impl FnMut(&[usize], &[usize]) -> Option<usize>) -> Vec<usize> {
+        self.one_by_one_of(self.from_front.clone(), next)
+    }
+
+    /// Takes one after the other, chosen out of those that are left, given those that were turned.
+    fn one_by_one_of(
+        &self,
+        mut left: Vec<usize>,
+        mut next: impl FnMut(&[usize], &[usize]) -> Option<usize>,
+    ) -> Vec<usize> {
+        let mut turned = Vec::with_capacity(self.points.len());
+        while let Some(at) = next(&left, &turned) {
+            left.retain(|&other| other != at);
+            turned.push(at);
+        }
+        turned
+    }
+}
+
+/// The one with the most of something; of equal ones the first.
+fn most(of: impl Iterator<Item = usize>, measure: impl Fn(usize) -> f64) -> Option<usize> {
+    let better = |best: (usize, f64), one: (usize, f64)| if one.1 > best.1 + SAME { one } else { best };
+    of.map(|at| (at, measure(at))).reduce(better).map(|(at, _)| at)
 }
 
 fn check(points: &[Position]) -> Result<(), SequenceError> {
@@ -169,6 +293,40 @@ mod tests {
         assert_eq!(names(Pattern::OutsideIn, &caps(6))[..2], ["1L", "6R"]);
     }
 
+    /// Fasteners on a circle, named clockwise from 1.
+    fn circle(count: u32) -> Vec<Position> {
+        (0..count)
+            .map(|n| {
+                let angle = (180.0 + 360.0 * f64::from(n) / f64::from(count)).to_radians();
+                Position { id: (n + 1).to_string(), x_mm: 50.0 * angle.cos(), y_mm: 50.0 * angle.sin() }
+            })
+            .collect()
+    }
+
+    #[test]
+    fn every_pattern_on_the_layout_it_is_made_for() {
+        for (pattern, points, expected) in [
+            (Pattern::CrissCross, circle(4), vec!["1", "3", "2", "4"]),
+            (Pattern::CrissCross, circle(5), vec!["1", "3", "5", "2", "4"]),
+            (Pattern::CrissCross, circle(6), vec!["1", "4", "2", "5", "3", "6"]),
+            (Pattern::CrissCross, circle(8), vec!["1", "5", "3", "7", "2", "6", "4", "8"]),
+            (Pattern::Clockwise, circle(5), vec!["1", "2", "3", "4", "5"]),
+            (Pattern::Diagonal, caps(2), vec!["1L", "2R", "1R", "2L"]),
+            (Pattern::Diagonal, caps(3), vec!["1L", "3R", "1R", "3L", "2L", "2R"]),
+            (Pattern::Clockwise, caps(2), vec!["1L", "2L", "2R", "1R"]),
+            (Pattern::Line, caps(2), vec!["1L", "1R", "2L", "2R"]),
+        ] {
+            assert_eq!(names(pattern, &points), expected, "{pattern:?}");
+        }
+    }
+
+    #[test]
+    fn across_a_circle_is_more_even_than_around_it() {
+        let points = circle(8);
+        let of = |pattern| stray(&points, &order(pattern, &points).unwrap());
+        assert!(of(Pattern::CrissCross) < of(Pattern::Clockwise) / 1.5);
+    }
+
     #[test]
     fn centre_out_is_more_even_than_front_to_back() {
         let points = caps(6);
@@ -197,7 +355,7 @@ mod tests {
             let mut points: Vec<Position> = places.iter().map(|(x, y)| Position {
                 id: format!("{x}/{y}"), x_mm: f64::from(*x), y_mm: f64::from(*y),
             }).collect();
-            for pattern in [Pattern::CentreOut, Pattern::OutsideIn] {
+            for (_, pattern) in Pattern::ALL.into_iter().filter(|(_, p)| *p != Pattern::Listed) {
                 let first = names(pattern, &points);
                 let mut sorted = first.clone();
                 sorted.sort();

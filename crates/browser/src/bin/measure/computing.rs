@@ -6,7 +6,7 @@ use rigore_core::engine::{
     PlanRef, Pull, Pulled, Role, Start, State, Tools, decide,
 };
 use rigore_core::plan::Plan;
-use rigore_core::tightening::Reading;
+use rigore_core::tightening::{Pattern, Position, Reading, order};
 use std::fmt::Write;
 use std::hint::black_box;
 use std::sync::Arc;
@@ -63,6 +63,11 @@ pub fn measure(table: &mut Table) {
     });
     table.row("the list row after one entry more after 3,000, us", us(row), Aim::AtMost(10.0));
 
+    let bolts = pan_rail();
+    let orders = || Pattern::ALL.map(|(_, pattern)| order(pattern, black_box(&bolts)));
+    let ordered = median(|| (), |()| black_box(orders()));
+    table.row("every pattern's order over 200 bolts, ms", ms(ordered), Aim::AtMost(1.0));
+
     let (plan, events) = eight_cylinders();
     let state = folded(&plan, &events);
     assert!(state.clearances(None).iter().all(|clearance| clearance.decision.is_some()));
@@ -87,6 +92,22 @@ fn median<I, T>(input: impl Fn() -> I, run: impl Fn(I) -> T) -> Duration {
         drop(result);
     }
     Duration::from_secs_f64(percentile(&mut times, 50))
+}
+
+/// Two hundred bolts around a rectangle.
+fn pan_rail() -> Vec<Position> {
+    let place = |n: u32| match n {
+        0..70 => (f64::from(n) * 10.0, 0.0),
+        70..100 => (700.0, f64::from(n - 70) * 10.0),
+        100..170 => (f64::from(170 - n) * 10.0, 300.0),
+        _ => (0.0, f64::from(200 - n) * 10.0),
+    };
+    (0..200)
+        .map(|n| {
+            let (x_mm, y_mm) = place(n);
+            Position { id: n.to_string(), x_mm, y_mm }
+        })
+        .collect()
 }
 
 fn tarn() -> Arc<Plan> {

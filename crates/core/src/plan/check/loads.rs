@@ -28,7 +28,7 @@ pub(super) fn check(plan: &Plan, report: &Report) {
             }
         }
         for stage in (0..joint.stages.len()).map(StageIx) {
-            check_stage(plan, joint, stage, &format!("{path}.stage[{}]", stage.0), report);
+            check_stage(plan, joint, stage, &format!("{path}.stage[{}]", joint[stage].written), report);
         }
     }
 }
@@ -60,11 +60,30 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         forecast.utilisation * 100.0
     );
     let last = !joint.stages[at.0 + 1..].iter().any(|later: &Stage| later.group == Some(group));
-    if forecast.utilisation > 1.0 && !(spec.to_yield && rules.adds_up()) {
-        report.error(&path, format!("{figures}: past the fastener's limit"));
+    let angles = || angles(plan, joint, at).map(|angles| format!(": {angles}")).unwrap_or_default();
+    if forecast.past_yield() && !(spec.to_yield && rules.adds_up()) {
+        report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
+    } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
+        let message = format!("{figures}: it is meant to go past yield and does not{}", angles());
+        report.warn(&path, message);
     } else if forecast.utilisation > HIGH_UTILISATION && !spec.to_yield {
         report.warn(&path, format!("{figures}: the scatter of friction may pass yield"));
     } else if last && forecast.utilisation < LOW_UTILISATION {
         report.warn(&path, format!("{figures}: far below what the fastener can clamp"));
     }
+}
+
+/// How far a stage has turned its fasteners since snug, against where yielding begins.
+fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<String> {
+    let (group, spec) = (joint[at].group?, plan.spec(joint, at)?);
+    let of_group = |stage: &StageIx| joint[*stage].group == Some(group);
+    let turns = |stage: &StageIx| joint[*stage].way.rules().adds_up();
+    let stages = || (0..=at.0).map(StageIx).filter(of_group);
+    let snug = stages().take_while(|stage| !turns(stage)).last()?;
+    let yields = spec.fastening.yields_after_deg(plan.forecast(joint, snug)?)?;
+    let turned: f64 = stages()
+        .filter(turns)
+        .filter_map(|stage| joint[stage].way.rules().band().map(|band| band.target))
+        .sum();
+    (turned > 0.0).then(|| format!("yield begins {yields:.0}° after snug, and this turns {turned:.0}°"))
 }

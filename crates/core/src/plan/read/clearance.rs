@@ -1,6 +1,5 @@
 //! Reading clearances and other figures that follow from sizes.
 
-use super::site::quantities;
 use crate::clearance::{ShellGrade, Window};
 use crate::document::Table;
 use crate::plan::document::Plan;
@@ -96,7 +95,7 @@ fn windows(table: &Table<'_>, plain: bool) -> Vec<UseWindow> {
     if let Some(by_use) = table.table("window") {
         for name in USES.into_iter().filter(|name| by_use.has(name)) {
             let figures =
-                if plain { by_use.numbers(name) } else { quantities(&by_use, name, Dimension::Length) };
+                if plain { by_use.numbers(name) } else { by_use.quantities(name, Dimension::Length) };
             match figures[..] {
                 [low, target, high] if low <= target && target <= high => {
                     windows.push(UseWindow { name: name.to_owned(), window: Window { low, high, target } });

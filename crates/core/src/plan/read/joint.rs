@@ -62,9 +62,9 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
     if joint.groups.is_empty() {
         table.error("group", "a joint has at least one group of fasteners");
     }
-    for table in table.tables("stage") {
-        let stage = stage(&table, &joint);
-        joint.stages.extend(stage);
+    for (written, table) in table.tables("stage").iter().enumerate() {
+        let stages = stages(table, &joint, written);
+        joint.stages.extend(stages.unwrap_or_default());
     }
     table.finish();
     joint
@@ -121,7 +121,8 @@ fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[St
     positions
 }
 
-fn stage(table: &Table<'_>, joint: &Joint) -> Option<Stage> {
+/// The stages that one table stands for: a torque may be reached in steps.
+fn stages(table: &Table<'_>, joint: &Joint, written: usize) -> Option<Vec<Stage>> {
     let name = table.text("name");
     let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { Walk::Round };
     let mut chosen = READERS.iter().filter(|(key, _)| table.has(key));
@@ -130,9 +131,13 @@ fn stage(table: &Table<'_>, joint: &Joint) -> Option<Stage> {
         table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
         return None;
     };
-    let way = read(table)?;
-    let groups = joint.groups.iter().map(|group| group.id.as_str());
-    let group = way.rules().dimension().map(|_| GroupIx(table.reference("group", "group", groups)));
+    let ways = read(table)?;
+    let groups = || joint.groups.iter().map(|group| group.id.as_str());
+    let pulled = ways.iter().any(|way| way.rules().dimension().is_some());
+    let group = pulled.then(|| GroupIx(table.reference("group", "group", groups())));
     table.finish();
-    Some(Stage { name, group, walk, way })
+    let count = ways.len();
+    let named = |at: usize| if count > 1 { format!("{name} {at} of {count}") } else { name.clone() };
+    let stage = |(at, way)| Stage { name: named(at), group, walk, way, written };
+    Some((1..).zip(ways).map(stage).collect())
 }

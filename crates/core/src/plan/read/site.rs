@@ -5,7 +5,7 @@ use crate::document::Table;
 use crate::plan::document::Plan;
 use crate::plan::index::FamilyIx;
 use crate::plan::sites::{Family, Place, Site, SiteForm};
-use crate::quantity::{self, Dimension};
+use crate::quantity::Dimension;
 
 /// Thermal expansion per kelvin by material.
 const MATERIALS: [(&str, f64); 4] =
@@ -54,7 +54,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
 }
 
 fn plausible(table: &Table<'_>, dimension: Dimension) -> [f64; 2] {
-    if let [low, high] = quantities(table, "plausible", dimension)[..]
+    if let [low, high] = table.quantities("plausible", dimension)[..]
         && low < high
     {
         return [low, high];
@@ -108,14 +108,4 @@ fn crank_place(crank_deg: f64) -> Place {
         angle_deg: None,
         crank_deg: Some(crank_deg),
     }
-}
-
-/// A list of quantities in their base unit.
-pub(super) fn quantities(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Vec<f64> {
-    let read = |text: String| {
-        quantity::read(&text, dimension, dimension.base())
-            .map_err(|error| table.error(key, error.to_string()))
-            .ok()
-    };
-    table.texts(key).into_iter().filter_map(read).collect()
 }

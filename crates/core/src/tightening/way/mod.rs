@@ -29,14 +29,14 @@ pub enum Way {
     Action(Action),
 }
 
-/// Reads one way out of a stage of a plan; a fault leaves nothing.
-type Reader = fn(&Table<'_>) -> Option<Way>;
+/// Reads what a stage of a plan asks for, one after the other; a fault leaves nothing.
+type Reader = fn(&Table<'_>) -> Option<Vec<Way>>;
 
 /// The key in a stage of a plan that chooses each way, and what reads it.
 pub const READERS: [(&str, Reader); 3] = [
-    ("torque", |stage| Torque::read(stage).map(Way::Torque)),
-    ("angle", |stage| Angle::read(stage).map(Way::Angle)),
-    ("action", |stage| Some(Way::Action(Action::read(stage)))),
+    ("torque", |stage| Some(Torque::read(stage)?.into_iter().map(Way::Torque).collect())),
+    ("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
+    ("action", |stage| Some(vec![Way::Action(Action::read(stage))])),
 ];
 
 impl Way {

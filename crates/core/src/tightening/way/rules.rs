@@ -74,9 +74,12 @@ pub trait Rules {
     fn words(&self, had: Had) -> String;
 }
 
-/// The band of a target: `tolerance` as a quantity or as `"4 %"`.
+/// The band of a target: the `range` that will do (C-44), or `tolerance` as a quantity or as `"4 %"`.
 pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
     let target = table.positive(key, dimension);
+    if table.has("range") {
+        return read_range(table, target?, dimension);
+    }
     let text = table.text_or("tolerance", "");
     let tolerance = match text.trim().strip_suffix('%') {
         Some(percent) => {
@@ -93,5 +96,18 @@ pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimensi
         return Some(Band::around(target, tolerance));
     }
     table.error("tolerance", "must lie between zero and the target");
+    None
+}
+
+fn read_range(table: &Table<'_>, target: f64, dimension: Dimension) -> Option<Band> {
+    if let [low, high] = table.quantities("range", dimension)[..]
+        && 0.0 < low
+        && low <= target
+        && target <= high
+        && low < high
+    {
+        return Some(Band { target, low, high });
+    }
+    table.error("range", "two rising figures such as [\"31 N·m\", \"37 N·m\"] with the target between them");
     None
 }

@@ -159,7 +159,7 @@ impl Fastened {
         // What does not count is judged as if it stood alone.
         let had = way.rules().add(if counts { before } else { Had::default() }, pull.figure);
         let load = way.rules().load(&spec.fastening, self.load, pull.figure);
-        let broken = !spec.to_yield && load.is_some_and(|load| load.utilisation > 1.0);
+        let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
         let spent = (spec.single_use && way.rules().adds_up()) || broken;
         let over = way.rules().band().map(|band| band.judge(had.value));
         pull.judged = Judged { value: had.value, verdict: over.unwrap_or(Verdict::Good), spent };
