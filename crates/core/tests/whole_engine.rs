@@ -52,7 +52,7 @@ impl Builder {
         let (name, use_for) = ("Whole".to_owned(), use_for.map(str::to_owned));
         let wanted = Begin { name, plan: of, use_for, owner: None, identity: Some("1".into()) };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context { by: by.clone(), at, instrument: None, seen: 0 };
+        let context = Context { by: by.clone(), at, instrument: None, set_to_nm: None, seen: 0 };
         let fact = begin(&plan, &context, &wanted).expect("begun");
         let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact };
         let state = State::fold(|_| Some(Arc::new(plan)), [&event]).expect("begun");
@@ -63,7 +63,7 @@ impl Builder {
         let by = person(role);
         let seen = self.state.seq;
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(seen.cast_signed());
-        let context = Context { by: by.clone(), at, instrument: Some(instrument()), seen };
+        let context = Context { by: by.clone(), at, instrument: Some(instrument()), set_to_nm: None, seen };
         let command = Uuid::from_u128(u128::from(seen));
         for fact in decide(&self.state, &context, what)? {
             let seq = self.state.seq + 1;
@@ -86,7 +86,8 @@ impl Builder {
                 Do::Fit(Fit { operation, slot: step.slot, part })
             }
             Step::Count(step) => {
-                let tools = Tools { instruments: &[], now: OffsetDateTime::UNIX_EPOCH };
+                let tools =
+                    Tools { instruments: &[], settings: &BTreeMap::new(), now: OffsetDateTime::UNIX_EPOCH };
                 let BenchWork::Count { counts } = self.state.bench(at, tools).work else { return None };
                 let count = counts.into_iter().find(|line| line.id == step.hardware)?.expected;
                 Do::Count(Count { operation, hardware: step.hardware, count })

@@ -176,7 +176,7 @@ impl Hand<'_> {
             Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
             Step::Fit(step) => self.fitting(operation, step.slot)?,
             Step::Count(step) => {
-                let tools = Tools { instruments: &[], now: self.at };
+                let tools = Tools { instruments: &[], settings: &BTreeMap::new(), now: self.at };
                 let BenchWork::Count { counts } = state.bench(at, tools).work else { bail!("a count") };
                 let line =
                     counts.iter().find(|line| line.id == step.hardware).context("a kind of hardware")?;

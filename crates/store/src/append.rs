@@ -7,6 +7,7 @@
 use crate::StoreError;
 use crate::signal::Signals;
 use crate::store::PATIENCE;
+use rigore_core::engine::{Event, Fact};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
@@ -40,6 +41,34 @@ pub(crate) struct Row {
     pub touched: OffsetDateTime,
     /// What it can be found by, where that changed.
     pub words: Option<String>,
+    /// Click wrenches that were set.
+    pub settings: Vec<Setting>,
+}
+
+/// What a click wrench is set to.
+#[derive(Debug, Clone)]
+pub(crate) struct Setting {
+    /// Key of the wrench.
+    pub instrument: String,
+    /// What it is set to, N·m.
+    pub torque_nm: f64,
+    /// When it was set.
+    pub at: OffsetDateTime,
+}
+
+impl Setting {
+    /// What an event says about a wrench.
+    pub fn of(event: &Event) -> Option<Self> {
+        let Fact::WrenchSet(set) = &event.fact else { return None };
+        Some(Self { instrument: set.instrument.id.clone(), torque_nm: set.torque_nm, at: event.at })
+    }
+}
+
+impl Row {
+    /// Whether it can be written in the one statement.
+    fn is_plain(&self) -> bool {
+        self.before > 0 && self.words.is_none() && self.settings.is_empty()
+    }
 }
 
 /// One event in its row.
@@ -151,7 +180,7 @@ fn tell(signals: &Signals, append: &Append, answer: Answer, stored: Result<bool,
 async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
     let (begun, going_on): (Vec<&Append>, Vec<&Append>) =
         appends.iter().partition(|append| append.row.before == 0);
-    if begun.is_empty() && going_on.iter().all(|append| append.row.words.is_none()) {
+    if appends.iter().all(|append| append.row.is_plain()) {
         return go_on(connection, &going_on).await;
     }
     let mut transaction = connection.begin().await?;
@@ -161,6 +190,9 @@ async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<Hash
     }
     for append in appends.iter().filter(|append| stored.contains(&append.row.build)) {
         find_by(&mut transaction, &append.row).await?;
+        for setting in &append.row.settings {
+            set(&mut transaction, setting).await?;
+        }
     }
     transaction.commit().await?;
     Ok(stored)
@@ -251,6 +283,21 @@ async fn find_by(connection: &mut PgConnection, row: &Row) -> Result<(), StoreEr
          ON CONFLICT (build_id) DO UPDATE SET words = excluded.words",
         row.build,
         words
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
+
+/// A wrench was set; what was set later stays.
+pub(crate) async fn set(connection: &mut PgConnection, setting: &Setting) -> Result<(), StoreError> {
+    sqlx::query!(
+        "INSERT INTO wrench_settings (instrument, torque_nm, set_at) VALUES ($1, $2, $3)
+         ON CONFLICT (instrument) DO UPDATE SET torque_nm = excluded.torque_nm, set_at = excluded.set_at
+         WHERE wrench_settings.set_at <= excluded.set_at",
+        setting.instrument,
+        setting.torque_nm,
+        setting.at
     )
     .execute(connection)
     .await?;

@@ -1,6 +1,6 @@
 //! Recording: from a command to events in the database, once.
 
-use crate::append::{Append, Line, Row};
+use crate::append::{Append, Line, Row, Setting};
 use crate::chain::{link, root};
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
@@ -69,6 +69,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         summary: written(&summary)?,
         touched: kept.state().touched,
         words,
+        settings: Vec::new(),
     })
 }
 
@@ -126,7 +127,8 @@ impl Store {
             return self.answer_again(build, span).await;
         }
         let plan = self.plan(&wanted.plan.hash).await?;
-        let context = Context { by: by.clone(), at: to_microseconds(at), instrument: None, seen: 0 };
+        let context =
+            Context { by: by.clone(), at: to_microseconds(at), instrument: None, set_to_nm: None, seen: 0 };
         let fact = begin(&plan, &context, wanted)?;
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
         let state = State::fold(|_| Some(plan), [&event]).map_err(unreadable)?;
@@ -157,8 +159,13 @@ impl Store {
         at: OffsetDateTime,
         command: &Command,
     ) -> Result<Recorded, StoreError> {
+        let set_to_nm = match command.what.clicked() {
+            Some(wrench) => self.settings().await?.get(wrench).copied(),
+            None => None,
+        };
         let instrument = command.what.instrument().and_then(|id| roster.instrument(id)).cloned();
-        let context = Context { by: by.clone(), at: to_microseconds(at), instrument, seen: command.seen };
+        let context =
+            Context { by: by.clone(), at: to_microseconds(at), instrument, set_to_nm, seen: command.seen };
         let opened = self.open(build).await;
         let mut opened = opened.lock().await;
         for _ in 0..TRIES {
@@ -243,7 +250,9 @@ impl Store {
         let seq = kept.state().seq;
         let texts = lines.iter().map(|line| line.body.clone()).collect();
         let words = found_anew.then(|| kept.words());
-        if !self.writer.write(Append { row: row(build, before, &kept, words)?, lines }).await? {
+        let mut row = row(build, before, &kept, words)?;
+        row.settings = events.iter().filter_map(Setting::of).collect();
+        if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
         }
         opened.kept = Some(kept);

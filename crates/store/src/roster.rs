@@ -2,6 +2,7 @@
 
 use crate::{Store, StoreError};
 use rigore_core::engine::{Instrument, Person};
+use std::collections::BTreeMap;
 
 /// The people and instruments of the shop, in the order they are shown.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -25,6 +26,16 @@ impl Roster {
 }
 
 impl Store {
+    /// What click wrenches are set to, N·m, by key, where somebody said so.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn settings(&self) -> Result<BTreeMap<String, f64>, StoreError> {
+        let settings = sqlx::query!("SELECT instrument, torque_nm FROM wrench_settings");
+        let settings = settings.fetch_all(&self.pool).await?;
+        Ok(settings.into_iter().map(|row| (row.instrument, row.torque_nm)).collect())
+    }
+
     /// Reads the roster.
     ///
     /// # Errors

@@ -1,6 +1,6 @@
 //! Checking the record and making the lists again.
 
-use crate::append::EDITION;
+use crate::append::{EDITION, Setting, set};
 use crate::chain::{Hash, link, root};
 use crate::record::{parse, row};
 use crate::{Store, StoreError};
@@ -151,6 +151,10 @@ impl Store {
             .await?;
             // Another entry came in between: once more.
             if renewed.rows_affected() > 0 {
+                let mut connection = self.pool.acquire().await?;
+                for setting in events.iter().filter_map(Setting::of) {
+                    set(&mut connection, &setting).await?;
+                }
                 return Ok(());
             }
         }

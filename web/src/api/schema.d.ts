@@ -512,6 +512,16 @@ export interface components {
             /** @description Whether a lead stands for it. */
             accepted: boolean;
         };
+        /** @description The setting of a click wrench against what is wanted (C-46). */
+        ClickFit: {
+            /**
+             * Format: double
+             * @description What it is set to, N·m, where somebody said so.
+             */
+            set_to_nm?: number | null;
+            /** @description Whether that is what is wanted now. */
+            is_set: boolean;
+        };
         /** @description What a client asks for. */
         Command: {
             /**
@@ -692,6 +702,9 @@ export interface components {
         }) | (components["schemas"]["Confirm"] & {
             /** @enum {string} */
             type: "confirm";
+        }) | (components["schemas"]["SetWrench"] & {
+            /** @enum {string} */
+            type: "set-wrench";
         }) | (components["schemas"]["Pull"] & {
             /** @enum {string} */
             type: "pull";
@@ -778,6 +791,9 @@ export interface components {
         }) | (components["schemas"]["Confirm"] & {
             /** @enum {string} */
             type: "confirmed";
+        }) | (components["schemas"]["WrenchSet"] & {
+            /** @enum {string} */
+            type: "wrench-set";
         }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
@@ -968,6 +984,8 @@ export interface components {
             torque_nm?: number[] | null;
             /** @description Whether it measures angle. */
             angle?: boolean;
+            /** @description Whether it shows no figure, but clicks at the torque that it is set to (C-46). */
+            clicks?: boolean;
             /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
             calibration_due?: string | null;
             /** @description Whether it is a stand-in that only pretends. */
@@ -1250,7 +1268,7 @@ export interface components {
          * @description How a reading came in.
          * @enum {string}
          */
-        Method: "typed" | "device" | "imported" | "simulated";
+        Method: "typed" | "device" | "imported" | "simulated" | "clicked";
         /** @description A build to begin. */
         NewBuild: {
             /**
@@ -1429,7 +1447,7 @@ export interface components {
             stage: number;
             /** @description The fastener. */
             fastener: string;
-            /** @description What was read. */
+            /** @description What was read; of a click, what the wrench is said to be set to. */
             reading: components["schemas"]["Given"];
             /** @description How it came in. */
             method: components["schemas"]["Method"];
@@ -1652,6 +1670,17 @@ export interface components {
         } | {
             /** @enum {string} */
             work: "sign";
+        };
+        /** @description Record that a click wrench was set. */
+        SetWrench: {
+            /** @description The operation it is set for. */
+            operation: string;
+            /** @description Key of the wrench. */
+            instrument: string;
+            /** @description What it is set to, such as `22 lbf·ft` or `30`. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
+            unit?: string | null;
         };
         /**
          * @description How bad a fault is.
@@ -2084,6 +2113,7 @@ export interface components {
             made_for: boolean;
             /** @description Whether it only pretends. */
             simulated: boolean;
+            click?: components["schemas"]["ClickFit"] | null;
             /**
              * Format: double
              * @description Most that a length or volume it shows is off, to either side, mm or cm³.
@@ -2231,6 +2261,23 @@ export interface components {
              * @description What is best.
              */
             target: number;
+        };
+        /**
+         * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
+         *     it is used on (C-46).
+         */
+        WrenchSet: {
+            /** @description The operation it was set for. */
+            operation: string;
+            /** @description The wrench. */
+            instrument: components["schemas"]["Instrument"];
+            /**
+             * Format: double
+             * @description What it is set to, N·m.
+             */
+            torque_nm: number;
+            /** @description What a person typed, to the letter. */
+            entered: string;
         };
     };
     responses: never;

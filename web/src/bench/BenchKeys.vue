@@ -6,6 +6,7 @@ defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const keys = [
   ['0 to 9, Enter', 'record a reading; a unit may follow the number'],
+  ['Enter on its own', 'a click wrench is set, or it clicked; a foot pedal that types Enter will do'],
   ['Esc', 'clear a reading that is not recorded yet'],
   ['Enter', 'confirm what is next, or sign'],
   ['W', 'pull with the simulated wrench'],

@@ -15,7 +15,7 @@ const all = ref(false)
 const chosen = ref<Pull | null>(null)
 const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
 const verdicts = { good: 'Good', low: 'Low', over: 'Over' } as const
-const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated' } as const
+const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated', clicked: 'clicked' } as const
 
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq

@@ -58,8 +58,14 @@ const chosen = computed({
   get: () => tool.value?.id ?? '',
   set: (id: string) => (wrench.value = id),
 })
+/** The setting of the wrench in hand, where it shows no figure and clicks. */
+const click = computed(() => (dimension.value === 'torque' && tool.value?.click) || null)
 const simulated = computed(() => props.work.tools.find((t) => t.simulated && t.suits))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
+/** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
+const BOUNCE_MS = 400
+const ARRIVED_MS = 800
+let quietUntil = Date.now() + ARRIVED_MS
 const verdicts = { good: 'Good', low: 'Low: pull on', over: 'Over' } as const
 
 function line(step: Schemas['Step']): string {
@@ -93,6 +99,28 @@ async function record() {
   focus()
 }
 
+/** Somebody says that the wrench is set, or that it clicked. */
+async function heard() {
+  if (!pull.value || !target.value || !click.value || entry.value.trim() || busy.value) return
+  if (Date.now() < quietUntil) return
+  const [operation, instrument] = [bench.value.operation.id, chosen.value]
+  const said = (figure: number) => ({ text: String(figure), unit: 'N·m' })
+  const told = click.value.is_set
+    ? await act({
+        type: 'pull',
+        operation,
+        stage: pull.value.stage,
+        fastener: fastener.value,
+        reading: said(click.value.set_to_nm ?? 0),
+        method: 'clicked',
+        instrument,
+      })
+    : await act({ type: 'set-wrench', operation, instrument, ...said(target.value.shown) })
+  quietUntil = Date.now() + BOUNCE_MS
+  if (told) selected.value = null
+  focus()
+}
+
 async function simulate() {
   if (!pull.value || !simulated.value || pulling.value || busy.value) return
   pulling.value = true
@@ -112,6 +140,17 @@ async function simulate() {
 const acted = () =>
   action.value && act({ type: 'act', operation: bench.value.operation.id, stage: action.value.stage })
 
+const placeholder = computed(() => {
+  if (click.value) return click.value.is_set ? 'Enter: it clicked' : 'Enter: it is set'
+  return dimension.value === 'angle' ? 'Angle, then Enter' : 'Torque, then Enter'
+})
+
+function enter(event: KeyboardEvent) {
+  if (entry.value.trim()) return
+  event.preventDefault()
+  if (!event.repeat) void heard()
+}
+
 function focus() {
   void nextTick(() => field.value?.focus({ preventScroll: true }))
 }
@@ -127,6 +166,10 @@ watch(
   (now, before) => {
     if (last.value && now && before !== undefined && now > before) playVerdict(last.value.verdict)
   },
+)
+watch(
+  () => [pull.value?.stage, chosen.value],
+  () => (quietUntil = Date.now() + ARRIVED_MS),
 )
 watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
 onMounted(focus)
@@ -201,21 +244,31 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               inputmode="decimal"
               autocomplete="off"
               :readonly="busy"
-              :placeholder="dimension === 'angle' ? 'Angle, then Enter' : 'Torque, then Enter'"
+              :placeholder="placeholder"
               @keydown.esc="draft.clear()"
+              @keydown.enter="enter"
             />
           </label>
           <button type="submit" class="key min-h-14" :disabled="busy || !entry.trim()">Record</button>
         </form>
-        <button v-if="simulated" class="key key-main min-h-14 text-xl" :disabled="busy || pulling || off" data-test="simulate" @click="simulate">
-          {{ pulling ? 'Pulling…' : 'Pull with the simulated wrench' }}
-        </button>
+        <template v-if="click">
+          <p v-if="!click.is_set" class="text-xl" data-test="set-first">
+            Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque') }}</span>
+            <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque') }}</span>
+          </p>
+          <button class="key key-main min-h-16 text-2xl" :disabled="busy || !!entry.trim()" data-test="heard" @click="heard">
+            {{ click.is_set ? 'It clicked' : 'It is set' }}
+          </button>
+        </template>
         <label class="-mt-1 flex items-center gap-2">
-          <span class="label-text shrink-0">Typed from</span>
+          <span class="label-text shrink-0">With</span>
           <select v-model="chosen" class="line-field grow" name="instrument">
             <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
           </select>
         </label>
+        <button v-if="simulated" class="quiet-key self-start py-1" :disabled="busy || pulling || off" data-test="simulate" @click="simulate">
+          {{ pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
+        </button>
         <p v-if="tool?.fault" class="font-medium text-wrong" data-test="tool-fault">
           ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
         </p>

@@ -5,7 +5,7 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import { dated, figure } from '../ui/units'
 
 defineProps<{ joint: Schemas['JointSection'] }>()
-const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's' } as const
+const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c' } as const
 </script>
 
 <template>

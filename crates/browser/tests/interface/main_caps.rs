@@ -86,6 +86,55 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_click_wrench_is_set_once_and_heard_bolt_by_bolt_on_one_key() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    let bounce = || tokio::time::sleep(std::time::Duration::from_millis(900));
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+
+    // Nobody said what the wrench is set to: that comes first, once.
+    screen.read("[data-test='set-first']", "Set Click wrench 1 to 30.0 N·m").await?;
+    bounce().await;
+    screen.line("").await?;
+    screen.read("[data-test='heard']", "It clicked").await?;
+    for (heard, fastener) in ORDER.iter().skip(6).take(4).enumerate() {
+        screen.read("[data-test='fastener']", fastener).await?;
+        bounce().await;
+        // A key that bounces is heard once.
+        screen.line("").await?;
+        screen.line("").await?;
+        marked(&screen, 1, 7 + heard).await?;
+    }
+    screen.read("[data-test='fastener']", ORDER[10]).await?;
+    screen.read("[data-test='pulls']", "Bench one, clicked").await?;
+    let pulls = bench(&rigore, &id).await?["work"]["pulls"].clone();
+    let clicked = |pull: &&Value| pull["method"] == "clicked" && pull["entered"].is_null();
+    assert_eq!(pulls.as_array().map(|pulls| pulls.iter().filter(clicked).count()), Some(4), "{pulls}");
+
+    // It is set to another torque at another engine: this one hears of it before the next click.
+    let other = rigore.engine("Tarn 5 no. 12").await?;
+    let what = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": {"type": "set-wrench",
+        "operation": TIGHTEN, "instrument": "wrench-1", "text": "44"}});
+    let client = reqwest::Client::new();
+    let set = client.post(rigore.url(&format!("/api/builds/{other}/commands")));
+    set.header("x-rigore-person", "bench-two").json(&what).send().await?.error_for_status()?;
+    bounce().await;
+    screen.line("").await?;
+    screen.read("[data-test='refusal']", "was set to 44.0 N·m meanwhile").await?;
+    screen.read("[data-test='set-first']", "it is at 44.0 N·m").await?;
+    bounce().await;
+    screen.click("[data-test='heard']").await?;
+    screen.read("[data-test='heard']", "It clicked").await?;
+    bounce().await;
+    screen.click("[data-test='heard']").await?;
+    screen.read("[data-test='fastener']", ORDER[11]).await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     let scratch = Scratch::demonstration().await?;
     let rigore = Rigore::start(&scratch.url).await?;

@@ -15,6 +15,8 @@ pub struct Context {
     pub at: OffsetDateTime,
     /// The instrument the command names, where it names one that is known.
     pub instrument: Option<Instrument>,
+    /// What that instrument is set to, N·m, where it is a click wrench and somebody said so.
+    pub set_to_nm: Option<f64>,
     /// The last entry the client had seen.
     pub seen: u64,
 }

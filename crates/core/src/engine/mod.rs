@@ -39,7 +39,7 @@ pub use record::*;
 pub use row::{BuildStatus, Kept, Summary};
 pub use standing::{LapsedSignature, OperationStatus, OperationView};
 pub use state::{FoldError, State};
-pub use tools::{ToolFit, Tools};
+pub use tools::{ClickFit, ToolFit, Tools};
 pub use view::BuildView;
 pub use work::count::bench::{CountStep, CountView};
 pub use work::items::bench::{ConfirmStep, ItemView};

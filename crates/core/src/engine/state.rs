@@ -180,7 +180,8 @@ impl State {
         let plan = Arc::clone(&self.plan);
         let seq = stamp.seq;
         match fact {
-            Fact::Begun(_) | Fact::Voided(_) | Fact::Accepted(_) => None,
+            // What a wrench is set to belongs to the wrench, not to the engine.
+            Fact::Begun(_) | Fact::Voided(_) | Fact::Accepted(_) | Fact::WrenchSet(_) => None,
             Fact::Started(_) => {
                 self.operations[operation?.0].started.get_or_insert_with(|| stamp.clone());
                 None

@@ -5,13 +5,19 @@ use crate::plan::Site;
 use crate::quantity::{self, Dimension};
 use crate::tightening::way::Ability;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use time::OffsetDateTime;
+
+/// Two settings of a wrench are one when they differ by no more than this share: units and rounding.
+pub(super) const SAME_SETTING: f64 = 0.002;
 
 /// The instruments of the shop as they are at a time.
 #[derive(Debug, Clone, Copy)]
 pub struct Tools<'a> {
     /// Every instrument, in the order of the shop.
     pub instruments: &'a [Instrument],
+    /// What click wrenches are set to, N·m, by key, where somebody said so.
+    pub settings: &'a BTreeMap<String, f64>,
     /// Now.
     pub now: OffsetDateTime,
 }
@@ -20,7 +26,15 @@ impl Tools<'_> {
     /// How each instrument fits a need: what suits first, then what is made for it, real ones before
     /// stand-ins, the surer ones before others; else in the order of the shop.
     pub(super) fn fits(&self, need: &Need<'_>) -> Vec<ToolFit> {
-        let mut fits: Vec<ToolFit> = self.instruments.iter().map(|tool| tool.fit(need, self.now)).collect();
+        let click = |tool: &Instrument| {
+            let set_to_nm = self.settings.get(&tool.id).copied();
+            ClickFit { set_to_nm, is_set: set_to_nm.is_some_and(|set| need.is_set(set)) }
+        };
+        let fit = |tool: &Instrument| ToolFit {
+            click: tool.clicks.then(|| click(tool)),
+            ..tool.fit(need, self.now)
+        };
+        let mut fits: Vec<ToolFit> = self.instruments.iter().map(fit).collect();
         let rank = |fit: &ToolFit| (!fit.suits, fit.fault.is_some(), !fit.made_for, fit.simulated);
         fits.sort_by(|a, b| rank(a).cmp(&rank(b)).then(a.accuracy.total_cmp(&b.accuracy)));
         fits
@@ -41,6 +55,8 @@ pub struct ToolFit {
     pub made_for: bool,
     /// Whether it only pretends.
     pub simulated: bool,
+    /// Its setting, where it shows no figure but clicks at one.
+    pub click: Option<ClickFit>,
     /// Most that a length or volume it shows is off, to either side, mm or cm³.
     pub accuracy: f64,
     /// Smallest step of length or volume it shows, mm or cm³.
@@ -49,6 +65,16 @@ pub struct ToolFit {
     pub calibration_due: Option<String>,
     /// Why it should not be used, if it should not.
     pub fault: Option<String>,
+}
+
+/// The setting of a click wrench against what is wanted (C-46).
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClickFit {
+    /// What it is set to, N·m, where somebody said so.
+    pub set_to_nm: Option<f64>,
+    /// Whether that is what is wanted now.
+    pub is_set: bool,
 }
 
 /// Why an instrument should not have been used.
@@ -71,6 +97,13 @@ pub(super) enum Need<'a> {
     Size { dimension: Dimension, read: f64, relative: bool },
 }
 
+impl Need<'_> {
+    /// Whether a click wrench that is set so can be pulled for it.
+    fn is_set(&self, set_to_nm: f64) -> bool {
+        matches!(self, Need::Pull(Ability::Torque(target)) if (set_to_nm - target).abs() <= SAME_SETTING * target)
+    }
+}
+
 impl Instrument {
     /// How it fits a need.
     pub(super) fn fit(&self, need: &Need<'_>, now: OffsetDateTime) -> ToolFit {
@@ -85,6 +118,7 @@ impl Instrument {
             },
             made_for: matches!(need, Need::Site(site) if self.made_for.contains(&site.form)),
             simulated: self.simulated,
+            click: None,
             accuracy: self.accuracy,
             resolution: self.resolution,
             calibration_due: self.calibration_due.map(|due| due.to_string()),

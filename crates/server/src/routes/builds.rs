@@ -107,7 +107,9 @@ pub async fn bench(
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
 ) -> Result<Json<Bench>, Problem> {
-    let tools = Tools { instruments: &app.roster.instruments, now: OffsetDateTime::now_utc() };
+    let settings = app.store.settings().await?;
+    let (instruments, now) = (&app.roster.instruments, OffsetDateTime::now_utc());
+    let tools = Tools { instruments, settings: &settings, now };
     let look = |state: &engine::State| state.plan.operation(&path.operation).map(|at| state.bench(at, tools));
     let bench = app.store.read(build, look).await?;
     bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))

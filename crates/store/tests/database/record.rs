@@ -2,7 +2,7 @@
 
 use rigore_core::engine::{
     Begin, ChooseShells, Command, Do, Fit, Given, Instrument, Measure, Method, PartNote, Person, PlanRef,
-    Pull, Refusal, RefusalKind, Role, Sign, Void,
+    Pull, Refusal, RefusalKind, Role, SetWrench, Sign, Void,
 };
 use rigore_core::plan::Plan;
 use rigore_store::cluster::Cluster;
@@ -304,6 +304,30 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     let seq = fitted.seq;
     bench.give(Do::Void(Void { seq, reason: "another rod".into() })).await.expect("voided");
     assert_eq!(found("pt5-r-081").await, Vec::<String>::new());
+}
+
+#[tokio::test]
+async fn what_a_wrench_is_set_to_is_known_at_every_engine_and_made_again_from_the_events() {
+    let (scratch, store) = scratch().await;
+    let mut one = Bench::begun(store).await;
+    one.roster.instruments[0].clicks = true;
+    let mut other = Bench::begun(Store::connect(&scratch.url, 4).await.expect("a second process")).await;
+    other.roster = one.roster.clone();
+    let Do::Pull(pulled) = pull("2L") else { unreachable!("a pull") };
+    let click = || Do::Pull(Pull { method: Method::Clicked, ..pulled.clone() });
+    let set = |text: &str| {
+        let (operation, instrument) = ("tighten".into(), "w".into());
+        Do::SetWrench(SetWrench { operation, instrument, text: text.into(), unit: None })
+    };
+    assert!(matches!(one.give(click()).await, Err(StoreError::Refused(_))), "nobody set it");
+    one.give(set("30")).await.expect("set");
+    other.give(click()).await.expect("heard at another engine, in another process");
+    other.give(set("44")).await.expect("set again");
+    assert!(matches!(one.give(click()).await, Err(StoreError::Refused(_))), "it is at 44 now");
+    let pool = sqlx::PgPool::connect(&scratch.url).await.expect("a connection");
+    sqlx::raw_sql("TRUNCATE wrench_settings").execute(&pool).await.expect("lost");
+    one.store.rebuild().await.expect("rebuilt");
+    assert_eq!(one.store.settings().await.expect("settings"), [("w".to_owned(), 44.0)].into());
 }
 
 #[tokio::test]

@@ -30,6 +30,7 @@ pub fn measure(table: &mut Table) {
         by: person(),
         at: OffsetDateTime::UNIX_EPOCH,
         instrument: Some(wrench()),
+        set_to_nm: None,
         seen: u64::from(ENTRIES),
     };
     let pull = Do::Pull(Pull {
@@ -44,7 +45,11 @@ pub fn measure(table: &mut Table) {
     table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::AtMost(50.0));
 
     let at = state.plan.operation(OPERATION).expect("the operation");
-    let tools = Tools { instruments: &[wrench()], now: OffsetDateTime::UNIX_EPOCH };
+    let tools = Tools {
+        instruments: &[wrench()],
+        settings: &std::collections::BTreeMap::new(),
+        now: OffsetDateTime::UNIX_EPOCH,
+    };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
     table.row("the bench after 3,000 entries, us", us(bench), Aim::Told);
 

@@ -1,11 +1,12 @@
 //! What a client asks for, and the answer when it cannot be.
 
 use super::count::Count;
+use super::instrument::Method;
 use super::items::Confirm;
 use super::line::{Accept, Sign, Skip, Start, Void};
 use super::measure::{ChooseShells, CountShells, Measure};
 use super::parts::Fit;
-use super::tighten::{Act, Loosen, Pull};
+use super::tighten::{Act, Loosen, Pull, SetWrench};
 use super::turn::Turn;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -48,6 +49,8 @@ pub enum Do {
     Start(Start),
     /// Confirm an item.
     Confirm(Confirm),
+    /// Record that a click wrench was set.
+    SetWrench(SetWrench),
     /// Record a pull.
     Pull(Pull),
     /// Record an action between stages.
@@ -67,7 +70,16 @@ impl Do {
     pub fn instrument(&self) -> Option<&str> {
         match self {
             Self::Pull(pull) => Some(&pull.instrument),
+            Self::SetWrench(set) => Some(&set.instrument),
             Self::Measure(measure) => Some(&measure.instrument),
+            _ => None,
+        }
+    }
+
+    /// Key of the wrench whose click it records, where it records one.
+    pub fn clicked(&self) -> Option<&str> {
+        match self {
+            Self::Pull(pull) if pull.method == Method::Clicked => Some(&pull.instrument),
             _ => None,
         }
     }

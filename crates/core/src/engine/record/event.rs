@@ -6,7 +6,7 @@ use super::line::{Accept, Begin, Sign, Skip, Start, Void};
 use super::measure::{ChooseShells, CountShells, Measured};
 use super::parts::Fit;
 use super::person::Person;
-use super::tighten::{Act, Loosen, Pulled};
+use super::tighten::{Act, Loosen, Pulled, WrenchSet};
 use super::turn::Turned;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -59,6 +59,8 @@ pub enum Fact {
     Started(Start),
     /// An item of an operation was confirmed.
     Confirmed(Confirm),
+    /// A click wrench was set.
+    WrenchSet(WrenchSet),
     /// A wrench was pulled.
     Pulled(Pulled),
     /// An action between stages was done.
@@ -86,6 +88,7 @@ impl Fact {
             Self::Skipped(fact) => &fact.operation,
             Self::Started(fact) => &fact.operation,
             Self::Confirmed(fact) => &fact.operation,
+            Self::WrenchSet(fact) => &fact.operation,
             Self::Pulled(fact) => &fact.operation,
             Self::Acted(fact) => &fact.operation,
             Self::Loosened(fact) => &fact.operation,

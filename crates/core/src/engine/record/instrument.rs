@@ -21,6 +21,9 @@ pub struct Instrument {
     /// Whether it measures angle.
     #[serde(default)]
     pub angle: bool,
+    /// Whether it shows no figure, but clicks at the torque that it is set to (C-46).
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub clicks: bool,
     /// The day its calibration runs out, as `YYYY-MM-DD`.
     #[serde(default, with = "iso_date", skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
@@ -63,6 +66,8 @@ pub enum Method {
     Imported,
     /// Made up by a stand-in.
     Simulated,
+    /// Heard: the wrench clicked at what it was set to (C-46).
+    Clicked,
 }
 
 impl Method {

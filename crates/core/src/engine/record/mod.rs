@@ -28,5 +28,5 @@ pub use measure::{ChooseShells, CountShells, Measure, Measured};
 pub use parts::{Condition, Fit, PartNote};
 pub use person::{Person, Role};
 pub use subject::{Subject, ToolFault};
-pub use tighten::{Act, Given, Loosen, Pull, Pulled};
+pub use tighten::{Act, Given, Loosen, Pull, Pulled, SetWrench, WrenchSet};
 pub use turn::{Turn, Turned};

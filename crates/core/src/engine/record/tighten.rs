@@ -22,6 +22,37 @@ pub struct Pulled {
     pub instrument: Instrument,
 }
 
+/// A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
+/// it is used on (C-46).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WrenchSet {
+    /// The operation it was set for.
+    pub operation: String,
+    /// The wrench.
+    pub instrument: Instrument,
+    /// What it is set to, N·m.
+    pub torque_nm: f64,
+    /// What a person typed, to the letter.
+    pub entered: String,
+}
+
+/// Record that a click wrench was set.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SetWrench {
+    /// The operation it is set for.
+    pub operation: String,
+    /// Key of the wrench.
+    pub instrument: String,
+    /// What it is set to, such as `22 lbf·ft` or `30`.
+    pub text: String,
+    /// Symbol of the unit that a bare number is in; N·m when left out.
+    #[serde(default)]
+    pub unit: Option<String>,
+}
+
 /// Record a pull.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -33,7 +64,7 @@ pub struct Pull {
     pub stage: usize,
     /// The fastener.
     pub fastener: String,
-    /// What was read.
+    /// What was read; of a click, what the wrench is said to be set to.
     pub reading: Given,
     /// How it came in.
     pub method: Method,

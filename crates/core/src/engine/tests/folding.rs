@@ -103,7 +103,11 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
     }
     let state = kept.state();
     for at in state.plan.line() {
-        let tools = Tools { instruments: &[wrench(), gauge()], now: OffsetDateTime::UNIX_EPOCH };
+        let tools = Tools {
+            instruments: &[wrench(), gauge()],
+            settings: &std::collections::BTreeMap::new(),
+            now: OffsetDateTime::UNIX_EPOCH,
+        };
         let bench = state.bench(at, tools);
         prop_assert!(bench.operation.done <= bench.operation.total);
     }

@@ -1,12 +1,13 @@
 //! The instrument fits the job (C-7), or it is said why not.
 
 use super::*;
+use crate::tightening::Verdict;
 
 /// The tools of a shop with the fault each has for the journals of the measuring plan.
 fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<String>)> {
     let shop = Shop::measuring(None);
     let now = day.midnight().assume_utc();
-    let tools = Tools { instruments: tools, now };
+    let tools = Tools { instruments: tools, settings: &std::collections::BTreeMap::new(), now };
     let BenchWork::Measure(bench) = shop.state.bench(shop.at("measure"), tools).work else {
         panic!("a measuring bench")
     };
@@ -73,10 +74,64 @@ fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
     let shop = Shop::begun(SMALL, None, wrench());
     let light = Instrument { torque_nm: Some([2.0, 20.0]), angle: false, ..tool("light", None) };
     let dial = Instrument { angle: true, ..tool("dial", None) };
-    let tools = Tools { instruments: &[light, dial, wrench()], now: OffsetDateTime::UNIX_EPOCH };
+    let tools = Tools {
+        instruments: &[light, dial, wrench()],
+        settings: &std::collections::BTreeMap::new(),
+        now: OffsetDateTime::UNIX_EPOCH,
+    };
     let bench = shop.state.bench(shop.at("tighten"), tools);
     let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
     let offered = bench.tools.iter().filter(|tool| tool.suits);
     let found: Vec<_> = offered.map(|tool| (tool.id.as_str(), tool.fault.as_deref())).collect();
     assert_eq!(found, [("w", None), ("light", Some("30.0 N·m is outside the range of light, 2 to 20 N·m"))]);
+}
+
+/// A click wrench, and somebody who says what it is set to or that it clicked.
+fn at_the_click() -> Shop {
+    let mut shop = Shop::at_the_bolts();
+    shop.instrument = Instrument { clicks: true, angle: false, ..wrench() };
+    shop
+}
+
+fn set(text: &str, unit: Option<&str>) -> Do {
+    let (operation, instrument) = ("tighten".into(), "w".into());
+    Do::SetWrench(SetWrench { operation, instrument, text: text.into(), unit: unit.map(Into::into) })
+}
+
+fn click(stage: usize, fastener: &str, set_to: &str) -> Do {
+    let Do::Pull(heard) = pull(stage, fastener, set_to) else { unreachable!("a pull") };
+    Do::Pull(Pull { method: Method::Clicked, ..heard })
+}
+
+#[test]
+fn a_click_counts_as_what_the_wrench_is_set_to_and_is_told_apart_from_a_reading() {
+    let mut shop = at_the_click();
+    let tool = |shop: &Shop| match shop.bench("tighten").work {
+        BenchWork::Tighten(work) => work.tools[0].click.expect("it clicks"),
+        other => panic!("{other:?}"),
+    };
+    assert_eq!(tool(&shop), ClickFit { set_to_nm: None, is_set: false });
+    assert_eq!(shop.give(click(0, "2L", "30")).unwrap_err().field, Some("instrument"), "nobody set it");
+    shop.give(set("22.13 lbf·ft", None)).unwrap();
+    assert!(tool(&shop).is_set, "{:?}", tool(&shop));
+    shop.give(click(0, "2L", "30")).unwrap();
+    let heard = shop.last_pull();
+    assert_eq!((heard.method, heard.verdict, heard.entered), (Method::Clicked, Verdict::Good, None));
+    assert!((heard.value - 30.004).abs() < 0.001, "{}", heard.value);
+    // Set to another torque it is not ready, and a click is one at that torque.
+    shop.give(set("44", None)).unwrap();
+    assert_eq!(tool(&shop), ClickFit { set_to_nm: Some(44.0), is_set: false });
+    let elsewhere = shop.give(click(0, "2R", "30")).unwrap_err();
+    assert_eq!(elsewhere.kind, RefusalKind::Stale, "{elsewhere}");
+    shop.give(click(0, "2R", "44")).unwrap();
+    assert_eq!(shop.last_pull().verdict, Verdict::Over);
+    // A click says nothing of an angle, and a setting has to be one.
+    assert_eq!(shop.give(click(2, "2L", "40")).unwrap_err().field, Some("reading"));
+    for text in ["0", "-3", "30 mm", "", "1e9"] {
+        assert_eq!(shop.give(set(text, None)).unwrap_err().field, Some("text"), "{text}");
+    }
+    assert_eq!(shop.give(set("30", Some("mm"))).unwrap_err().field, Some("unit"));
+    shop.instrument = wrench();
+    assert_eq!(shop.give(set("30", None)).unwrap_err().field, Some("instrument"), "it shows a figure");
+    assert_eq!(shop.give(click(0, "2L", "30")).unwrap_err().field, Some("instrument"));
 }

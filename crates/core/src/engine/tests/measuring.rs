@@ -174,8 +174,13 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     let of = PlanRef { hash: "h".into(), id: "m".into(), name: "m".into() };
     let wanted =
         Begin { name: "x".into(), plan: of, use_for: Some("moon".into()), owner: None, identity: None };
-    let context =
-        Context { by: person(Role::Lead), at: OffsetDateTime::UNIX_EPOCH, instrument: None, seen: 0 };
+    let context = Context {
+        by: person(Role::Lead),
+        at: OffsetDateTime::UNIX_EPOCH,
+        instrument: None,
+        set_to_nm: None,
+        seen: 0,
+    };
     let unknown = begin(&plan, &context, &wanted);
     assert_eq!(unknown.unwrap_err().field, Some("use"));
 }

@@ -2,6 +2,7 @@
 
 use super::*;
 use crate::plan::{OperationIx, Plan};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -63,6 +64,8 @@ struct Shop {
     state: State,
     events: Vec<Event>,
     instrument: Instrument,
+    /// What click wrenches are set to.
+    settings: BTreeMap<String, f64>,
     role: Role,
 }
 
@@ -73,11 +76,11 @@ impl Shop {
         let (use_for, owner) = (use_for.map(Into::into), Some("Somebody".into()));
         let wanted = Begin { name: "Test engine".into(), plan: of, use_for, owner, identity: None };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context { by: by.clone(), at, instrument: None, seen: 0 };
+        let context = Context { by: by.clone(), at, instrument: None, set_to_nm: None, seen: 0 };
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
         let events = vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact }];
         let state = State::fold(|_| Some(plan), &events).expect("it was begun");
-        Self { state, events, instrument, role: Role::Lead }
+        Self { state, events, instrument, settings: BTreeMap::new(), role: Role::Lead }
     }
 
     #[expect(clippy::needless_pass_by_value, reason = "a test says what is done, not where it is kept")]
@@ -88,10 +91,19 @@ impl Shop {
     fn give_seen(&mut self, what: &Do, seen: u64) -> Result<Vec<Fact>, Refusal> {
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::seconds(self.state.seq.cast_signed());
         let instrument = what.instrument().map(|_| self.instrument.clone());
-        let context = Context { by: person(self.role), at, instrument, seen };
+        let context = Context {
+            by: person(self.role),
+            at,
+            set_to_nm: self.settings.get(&self.instrument.id).copied(),
+            instrument,
+            seen,
+        };
         let command = Uuid::from_u128(u128::from(self.state.seq) + 1);
         let facts = decide(&self.state, &context, what)?;
         for fact in facts.clone() {
+            if let Fact::WrenchSet(set) = &fact {
+                self.settings.insert(set.instrument.id.clone(), set.torque_nm);
+            }
             self.record(fact, at, command);
         }
         Ok(facts)
@@ -122,7 +134,10 @@ impl Shop {
 
     fn bench(&self, operation: &str) -> Bench {
         let instruments = std::slice::from_ref(&self.instrument);
-        self.state.bench(self.at(operation), Tools { instruments, now: OffsetDateTime::UNIX_EPOCH })
+        self.state.bench(
+            self.at(operation),
+            Tools { instruments, settings: &self.settings, now: OffsetDateTime::UNIX_EPOCH },
+        )
     }
 
     fn at(&self, operation: &str) -> OperationIx {

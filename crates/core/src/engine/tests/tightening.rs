@@ -13,7 +13,7 @@ impl Shop {
     }
 
     /// At the bolts: everything before them is signed.
-    fn at_the_bolts() -> Self {
+    pub(super) fn at_the_bolts() -> Self {
         let mut shop = Self::small();
         for item in ["threads", "holes"] {
             shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: item.into() })).unwrap();

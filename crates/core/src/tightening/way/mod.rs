@@ -12,7 +12,7 @@ mod torque;
 pub use action::Action;
 pub use angle::Angle;
 pub use rules::{Ability, Had, Rules};
-pub use torque::Torque;
+pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
 use crate::document::Table;

@@ -9,7 +9,7 @@ use crate::tightening::reading::Reading;
 use crate::tightening::steps;
 
 /// The most that anybody pulls a fastener of an engine to, N·m.
-const MOST_NM: f64 = 20_000.0;
+pub const MOST_NM: f64 = 20_000.0;
 
 /// What wrenches can be set to, N·m, where a plan does not say.
 const RESOLUTION_NM: f64 = 1.0;

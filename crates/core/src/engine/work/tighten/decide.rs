@@ -2,9 +2,14 @@
 
 use super::state::Round;
 use crate::engine::asking::{Context, operation, reason, starting, typed};
-use crate::engine::record::{Act, Fact, Given, Loosen, Pull, Pulled, Refusal, RefusalKind};
+use crate::engine::record::{
+    Act, Fact, Given, Instrument, Loosen, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench, WrenchSet,
+};
 use crate::engine::state::State;
+use crate::engine::tools::SAME_SETTING;
 use crate::plan::{Joint, OperationIx, StageIx};
+use crate::quantity::{self, Dimension};
+use crate::tightening::way::MOST_NM;
 use crate::tightening::{Reading, Way};
 
 fn joint<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Joint, &'a Round), Refusal> {
@@ -37,11 +42,15 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     let instrument = context.instrument(&pull.instrument)?;
+    let reading = match pull.method {
+        Method::Clicked => clicked(context, &instrument, &read(way, &pull.reading)?)?,
+        _ => read(way, &pull.reading)?,
+    };
     let fact = Fact::Pulled(Pulled {
         operation: pull.operation.clone(),
         stage: pull.stage,
         fastener: pull.fastener.clone(),
-        reading: read(way, &pull.reading)?,
+        reading,
         method: pull.method.with(&instrument),
         instrument,
     });
@@ -76,6 +85,47 @@ fn read(way: &Way, given: &Given) -> Result<Reading, Refusal> {
         return wrong("every figure has to be a finite number".to_owned());
     }
     Ok(reading)
+}
+
+/// A click says no more than that the wrench reached what it was set to: that has to be known, and to be
+/// what its sender believes.
+fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Reading, Refusal> {
+    let Some(believed) = said.torque_nm else {
+        return Err(Refusal::field(
+            "reading",
+            "a click tells of a torque, and this stage asks for another thing",
+        ));
+    };
+    let name = &wrench.name;
+    let Some(set_to) = context.set_to_nm.filter(|_| wrench.clicks) else {
+        return Err(Refusal::field("instrument", format!("nobody said what {name} is set to: set it first")));
+    };
+    if (set_to - believed).abs() <= SAME_SETTING * set_to {
+        return Ok(Reading { torque_nm: Some(set_to), ..Reading::default() });
+    }
+    let set_to = quantity::format(set_to, Dimension::Torque.base());
+    let message = format!("{name} was set to {set_to} meanwhile: look at it and set it again");
+    Err(Refusal::of(RefusalKind::Stale, message))
+}
+
+/// Records that a click wrench was set.
+pub(in crate::engine) fn set_wrench(
+    state: &State,
+    context: &Context,
+    set: &SetWrench,
+) -> Result<Vec<Fact>, Refusal> {
+    joint(state, &set.operation)?;
+    let instrument = context.instrument(&set.instrument)?;
+    if !instrument.clicks {
+        let message = format!("{} does not click at a setting", instrument.name);
+        return Err(Refusal::field("instrument", message));
+    }
+    let torque_nm = typed("text", &set.text, set.unit.as_deref(), Dimension::Torque)?;
+    if !(torque_nm > 0.0 && torque_nm <= MOST_NM) {
+        return Err(Refusal::field("text", format!("a torque above zero and up to {MOST_NM} N·m is needed")));
+    }
+    let (operation, entered) = (set.operation.clone(), set.text.clone());
+    Ok(vec![Fact::WrenchSet(WrenchSet { operation, instrument, torque_nm, entered })])
 }
 
 /// Records an action between stages.
