@@ -125,6 +125,7 @@ impl Builder {
                 reading: Given { text: Some(text(step.target.shown)), ..Given::default() },
                 method: Method::Typed,
                 instrument: "all".into(),
+                sure: false,
             }),
             Step::Sign => return None,
         })

@@ -202,7 +202,7 @@ impl Hand<'_> {
                 let pulled = rig::reading(state, id, if over { 1.3 } else { 1.0 });
                 let (stage, fastener, reading) = pulled.context("something to pull")?;
                 let (method, instrument) = (Method::Device, WRENCH.to_owned());
-                Do::Pull(Pull { operation, stage, fastener, reading, method, instrument })
+                Do::Pull(Pull { operation, stage, fastener, reading, method, instrument, sure: false })
             }
             Step::Sign => return Ok(None),
         }))

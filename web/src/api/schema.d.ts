@@ -1453,6 +1453,8 @@ export interface components {
             method: components["schemas"]["Method"];
             /** @description Key of the instrument. */
             instrument: string;
+            /** @description Whether somebody was asked about an unlikely figure and meant it. */
+            sure?: boolean;
         };
         /** @description Pull one fastener. */
         PullStep: {

@@ -25,7 +25,7 @@ interface Aim {
 }
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
-const { build, bench, live, busy, said, act, refresh } = useHand()
+const { build, bench, live, busy, said, asks, act, refresh } = useHand()
 const field = ref<HTMLInputElement>()
 const pulls = ref<InstanceType<typeof PullList>>()
 /** A fastener that was tapped instead of the next one. */
@@ -89,13 +89,18 @@ async function record() {
       reading: { text, unit: unitOf(kind) },
       method: 'typed',
       instrument: chosen.value,
+      sure: typed.ask,
     },
     typed.seen,
   )
   if (recorded) {
     selected.value = null
     typed.done()
-  } else typed.failed(said.value)
+  } else {
+    typed.failed(said.value, asks.value)
+    // What is asked is said at the field.
+    if (asks.value) said.value = ''
+  }
   focus()
 }
 
@@ -241,6 +246,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               v-model="entry"
               name="reading"
               class="field min-h-14 text-2xl"
+              :class="draft.ask.value && 'border-wrong'"
+              :aria-invalid="draft.ask.value"
               inputmode="decimal"
               autocomplete="off"
               :readonly="busy"
@@ -249,8 +256,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
               @keydown.enter="enter"
             />
           </label>
-          <button type="submit" class="key min-h-14" :disabled="busy || !entry.trim()">Record</button>
+          <button type="submit" class="key min-h-14" :disabled="busy || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
         </form>
+        <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
         <template v-if="click">
           <p v-if="!click.is_set" class="text-xl" data-test="set-first">
             Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque') }}</span>

@@ -13,6 +13,8 @@ export interface Hand {
   busy: Ref<boolean>
   /** Why the last thing was not recorded, or what else has to be said. */
   said: Ref<string>
+  /** Whether that was a question: sent once more as it is, it is kept. */
+  asks: Ref<boolean>
   /** Records something; true when it was. What was refused is said, and nothing is lost. */
   act: (what: Do, seen?: number) => Promise<boolean>
   /** Sends something while the next can be typed; throws what came of it. */
@@ -32,6 +34,7 @@ export function provideHand(
 ): Hand {
   const busy = ref(false)
   const said = ref('')
+  const asks = ref(false)
   let there = true
   onUnmounted(() => (there = false))
 
@@ -44,19 +47,22 @@ export function provideHand(
     if (busy.value) return false
     busy.value = true
     said.value = ''
+    asks.value = false
     try {
       await post(what, seen)
       return true
     } catch (caught) {
-      said.value = caught instanceof Refused ? caught.message : String(caught)
+      // What is said is said once it can be answered.
       await refresh()
+      said.value = caught instanceof Refused ? caught.message : String(caught)
+      asks.value = caught instanceof Refused && caught.is('ask')
       return false
     } finally {
       busy.value = false
     }
   }
 
-  const hand = { build, bench, live, busy, said, act, post, refresh }
+  const hand = { build, bench, live, busy, said, asks, act, post, refresh }
   provide(KEY, hand)
   return hand
 }

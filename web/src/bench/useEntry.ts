@@ -87,7 +87,8 @@ export function useEntry<Value, Target>({ place, target, seen, empty }: Options<
       if (!first) return null
       const done = () => write(at, read(at).slice(1))
       /** It was not recorded: what was said came in between is seen now. */
-      const failed = (message: string) => write(at, [{ ...first, message, seen: seen() }, ...read(at).slice(1)])
+      const failed = (message: string, ask = false) =>
+        write(at, [{ ...first, message, ask, seen: seen() }, ...read(at).slice(1)])
       return { ...first, done, failed }
     },
     /** Throws away what is typed. */

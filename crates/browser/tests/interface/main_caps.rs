@@ -104,8 +104,7 @@ async fn a_click_wrench_is_set_once_and_heard_bolt_by_bolt_on_one_key() -> Resul
         screen.read("[data-test='fastener']", fastener).await?;
         bounce().await;
         // A key that bounces is heard once.
-        screen.line("").await?;
-        screen.line("").await?;
+        screen.keys("\u{e007}\u{e007}").await?;
         marked(&screen, 1, 7 + heard).await?;
     }
     screen.read("[data-test='fastener']", ORDER[10]).await?;
@@ -155,6 +154,19 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.line("30 mm").await?;
     screen.read("[data-test='refusal']", "unit of length").await?;
     assert_eq!(screen.see("input[name='reading']").await?.value().await?.as_deref(), Some("30 mm"));
+
+    // A figure that can hardly be meant is asked about, and stays in the field to be mended.
+    let field = screen.see("input[name='reading']").await?;
+    field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
+    screen.line("220").await?;
+    screen.read("[data-test='asked']", "Off by a decimal place?").await?;
+    screen.read("form button[type='submit']", "Keep it").await?;
+    screen.count("[data-test='refusal']", 0).await?;
+    assert_eq!(field.value().await?.as_deref(), Some("220"));
+    field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
+    screen.count("[data-test='asked']", 0).await?;
+    screen.line("30 mm").await?;
+    screen.read("[data-test='refusal']", "unit of length").await?;
 
     // The entry was wrong: void it with a reason, and the place comes back.
     screen.click("[data-test='pulls'] tr:first-child button").await?;

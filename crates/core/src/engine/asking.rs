@@ -86,3 +86,16 @@ pub(super) fn starting(state: &State, at: OperationIx, fact: Fact) -> Vec<Fact> 
         vec![fact]
     }
 }
+
+/// Which slip would explain an unlikely figure: the first of `slips` whose factor makes it one that fits.
+pub(super) fn slip_hint(
+    read: f64,
+    slips: &[(&str, f64)],
+    fits: impl Fn(f64) -> bool,
+    words: impl Fn(f64) -> String,
+) -> String {
+    let meant = slips.iter().find(|(_, factor)| fits(read * factor));
+    meant
+        .map(|(slip, factor)| format!(" Off by {slip}? {} would fit.", words(read * factor)))
+        .unwrap_or_default()
+}

@@ -97,6 +97,7 @@ fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
         reading: given(pulled),
         method: Method::Device,
         instrument: wanted.instrument,
+        sure: false,
     });
     Command { id: wanted.id, seen: wanted.seen, what }
 }

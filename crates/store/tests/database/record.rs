@@ -71,6 +71,7 @@ fn pull(fastener: &str) -> Do {
         reading: Given { text: Some("30".into()), ..Given::default() },
         method: Method::Typed,
         instrument: "w".into(),
+        sure: false,
     })
 }
 

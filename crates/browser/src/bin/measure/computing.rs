@@ -40,6 +40,7 @@ pub fn measure(table: &mut Table) {
         reading: Given { text: Some("50".into()), ..Given::default() },
         method: Method::Typed,
         instrument: "w".into(),
+        sure: false,
     });
     let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, &pull)));
     table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::AtMost(50.0));

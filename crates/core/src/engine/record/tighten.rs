@@ -70,6 +70,9 @@ pub struct Pull {
     pub method: Method,
     /// Key of the instrument.
     pub instrument: String,
+    /// Whether somebody was asked about an unlikely figure and meant it.
+    #[serde(default)]
+    pub sure: bool,
 }
 
 /// A reading as it comes in: what a person typed, or what an instrument sent.

@@ -28,6 +28,7 @@ fn pull(stage: usize, fastener: &str, text: &str) -> Do {
         reading: Given { text: Some(text.into()), ..Given::default() },
         method: Method::Typed,
         instrument: "w".into(),
+        sure: false,
     })
 }
 

@@ -1,6 +1,6 @@
 //! What may be recorded about sizes and shells.
 
-use crate::engine::asking::{Context, operation, starting, typed};
+use crate::engine::asking::{Context, operation, slip_hint, starting, typed};
 use crate::engine::record::{ChooseShells, CountShells, Fact, Measure, Measured, Refusal, RefusalKind};
 use crate::engine::state::State;
 use crate::plan::{Clearance, OperationIx, Site, Work};
@@ -86,16 +86,14 @@ fn unlikely_text(site: &Site, read: f64) -> String {
     let [low, high] = site.plausible;
     let in_unit = |value: f64| quantity::format(value, site.dimension.base());
     let lengths = site.dimension == Dimension::Length;
-    let possible =
-        slips.iter().filter(|(slip, _)| lengths || slip.ends_with("place") || slip.ends_with("places"));
-    let meant = possible.into_iter().find(|(_, factor)| (low..=high).contains(&(read * factor)));
-    let hint = meant.map(|(slip, factor)| format!(" Off by {slip}? {} would fit.", in_unit(read * factor)));
+    let slips: Vec<(&str, f64)> =
+        slips.into_iter().filter(|(slip, _)| lengths || slip.contains("decimal place")).collect();
     format!(
         "{} is unlikely for {}: {low} to {high} {}.{} Enter again keeps it as it is.",
         in_unit(read),
         site.name,
         site.dimension.base().symbol,
-        hint.unwrap_or_default()
+        slip_hint(read, &slips, |meant| (low..=high).contains(&meant), in_unit)
     )
 }
 

@@ -1,7 +1,7 @@
 //! What may be recorded about a joint.
 
 use super::state::Round;
-use crate::engine::asking::{Context, operation, reason, starting, typed};
+use crate::engine::asking::{Context, operation, reason, slip_hint, starting, typed};
 use crate::engine::record::{
     Act, Fact, Given, Instrument, Loosen, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench, WrenchSet,
 };
@@ -10,7 +10,12 @@ use crate::engine::tools::SAME_SETTING;
 use crate::plan::{Joint, OperationIx, StageIx};
 use crate::quantity::{self, Dimension};
 use crate::tightening::way::MOST_NM;
-use crate::tightening::{Reading, Way};
+use crate::tightening::{Had, Reading, Way};
+
+/// A typed figure is likely from this share of the least that will do,
+const LEAST_LIKELY: f64 = 0.2;
+/// up to so many times the most that will do.
+const MOST_LIKELY: f64 = 2.5;
 
 fn joint<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Joint, &'a Round), Refusal> {
     let at = operation(state, id)?;
@@ -44,6 +49,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     let instrument = context.instrument(&pull.instrument)?;
     let reading = match pull.method {
         Method::Clicked => clicked(context, &instrument, &read(way, &pull.reading)?)?,
+        Method::Typed if !pull.sure => likely(way, fastened.had(stage), read(way, &pull.reading)?)?,
         _ => read(way, &pull.reading)?,
     };
     let fact = Fact::Pulled(Pulled {
@@ -85,6 +91,34 @@ fn read(way: &Way, given: &Given) -> Result<Reading, Refusal> {
         return wrong("every figure has to be a finite number".to_owned());
     }
     Ok(reading)
+}
+
+/// A figure far from what is asked for is asked about once, and then taken as it is.
+fn likely(way: &Way, had: Had, reading: Reading) -> Result<Reading, Refusal> {
+    let rules = way.rules();
+    let (Some(band), Some(figure)) = (rules.band(), rules.figure(&reading)) else { return Ok(reading) };
+    // A swing of an angle may be as small as it likes.
+    let left = if rules.adds_up() { (band.target - had.value).max(0.0) } else { band.target };
+    let least = if rules.adds_up() { 0.0 } else { band.low * LEAST_LIKELY };
+    let most = band.high * MOST_LIKELY;
+    if (least..=most).contains(&figure) {
+        return Ok(reading);
+    }
+    let slips: &[(&str, f64)] = match rules.dimension() {
+        Some(Dimension::Torque) => &[
+            ("a decimal place", 0.1),
+            ("a decimal place", 10.0),
+            ("pound-feet for pound-inches", 12.0),
+            ("pound-inches for pound-feet", 1.0 / 12.0),
+        ],
+        _ => &[("a decimal place", 0.1)],
+    };
+    let near = |meant: f64| (meant - left).abs() <= 0.1 * left;
+    let hint = slip_hint(figure, slips, near, |meant| way.print(meant));
+    let (read, asked) = (way.print(figure), way.print(left));
+    let message =
+        format!("{read} is unlikely where {asked} is asked for.{hint} Enter again keeps it as it is.");
+    Err(Refusal::of(RefusalKind::Ask, message))
 }
 
 /// A click says no more than that the wrench reached what it was set to: that has to be known, and to be
