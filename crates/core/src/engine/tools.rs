@@ -8,8 +8,10 @@ use serde::Serialize;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
 
-/// Two settings of a wrench are one when they differ by no more than this share: units and rounding.
-pub(super) const SAME_SETTING: f64 = 0.002;
+/// Whether two settings of a wrench are one, but for units and rounding.
+pub(super) fn same_setting(a_nm: f64, b_nm: f64) -> bool {
+    (a_nm - b_nm).abs() <= 0.002 * a_nm.abs().max(b_nm.abs())
+}
 
 /// The instruments of the shop as they are at a time.
 #[derive(Debug, Clone, Copy)]
@@ -100,7 +102,7 @@ pub(super) enum Need<'a> {
 impl Need<'_> {
     /// Whether a click wrench that is set so can be pulled for it.
     fn is_set(&self, set_to_nm: f64) -> bool {
-        matches!(self, Need::Pull(Ability::Torque(target)) if (set_to_nm - target).abs() <= SAME_SETTING * target)
+        matches!(self, Need::Pull(Ability::Torque(target)) if same_setting(set_to_nm, *target))
     }
 }
 

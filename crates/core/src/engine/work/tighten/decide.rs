@@ -6,7 +6,7 @@ use crate::engine::record::{
     Act, Fact, Given, Instrument, Loosen, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench, WrenchSet,
 };
 use crate::engine::state::State;
-use crate::engine::tools::SAME_SETTING;
+use crate::engine::tools::same_setting;
 use crate::plan::{Joint, OperationIx, StageIx};
 use crate::quantity::{self, Dimension};
 use crate::tightening::way::MOST_NM;
@@ -134,7 +134,7 @@ fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Rea
     let Some(set_to) = context.set_to_nm.filter(|_| wrench.clicks) else {
         return Err(Refusal::field("instrument", format!("nobody said what {name} is set to: set it first")));
     };
-    if (set_to - believed).abs() <= SAME_SETTING * set_to {
+    if same_setting(set_to, believed) {
         return Ok(Reading { torque_nm: Some(set_to), ..Reading::default() });
     }
     let set_to = quantity::format(set_to, Dimension::Torque.base());
