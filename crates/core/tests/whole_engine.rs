@@ -3,8 +3,8 @@
 use rigore_core::clearance::{Chamber, Decision, compression};
 use rigore_core::engine::{
     Act, Begin, BenchWork, BuildStatus, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT, Event, Fit,
-    Given, Instrument, Measure, Method, PartNote, Person, PlanRef, Pull, Refusal, Role, SectionWork, Sign,
-    State, Step, Tools, Turn, begin, decide,
+    Given, Instrument, Loosen, Measure, Method, PartNote, Person, PlanRef, Pull, Refusal, Role, SectionWork,
+    Sign, State, Step, Tools, Turn, begin, decide,
 };
 use rigore_core::plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
 use rigore_core::sheet::Sheet;
@@ -117,16 +117,29 @@ impl Builder {
                 Do::ChooseShells(ChooseShells { operation, clearance, number, upper, lower })
             }
             Step::Turn => Do::Turn(Turn { operation, free: true, text: Some("2.5".into()), unit: None }),
-            Step::Act(step) => Do::Act(Act { operation, stage: step.stage }),
-            Step::Pull(step) => Do::Pull(Pull {
-                operation,
-                stage: step.stage,
-                fastener: step.fastener,
-                reading: Given { text: Some(text(step.target.shown)), ..Given::default() },
-                method: Method::Typed,
-                instrument: "all".into(),
-                sure: false,
-            }),
+            Step::Act(step) => {
+                Do::Act(Act { operation, joint: Some(step.joint), stage: step.stage, ..Act::default() })
+            }
+            Step::Loosen(step) => {
+                let (joint, fastener) = (Some(step.joint), step.fastener);
+                Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() })
+            }
+            Step::Pull(step) => {
+                let plain = step.asks.plain.first().map(|plain| plain.figure);
+                Do::Pull(Pull {
+                    operation,
+                    joint: Some(step.joint),
+                    stage: step.stage,
+                    fastener: step.fastener,
+                    reading: Given {
+                        text: Some(text(plain.unwrap_or(step.target.shown))),
+                        ..Given::default()
+                    },
+                    method: if plain.is_some() { Method::Seen } else { Method::Typed },
+                    instrument: "all".into(),
+                    sure: false,
+                })
+            }
             Step::Sign => return None,
         })
     }
@@ -279,8 +292,9 @@ fn the_sheet_of_a_whole_engine_leaves_nothing_open() {
                 assert!(fine && measured.clearances.iter().all(|view| view.decision.is_some()), "{id}");
                 judged += measured.clearances.len();
             }
-            SectionWork::Tighten { joint } => {
-                assert!(joint.rows.iter().all(|row| row.pulls.iter().all(Option::is_some)), "{id}");
+            SectionWork::Tighten { joints } => {
+                let rows = joints.iter().flat_map(|joint| &joint.rows);
+                assert!(rows.into_iter().all(|row| row.pulls.iter().all(Option::is_some)), "{id}");
             }
             SectionWork::Turn { turns } => assert_eq!(turns.len(), 1, "{id}"),
             SectionWork::Sign => {}

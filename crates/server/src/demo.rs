@@ -3,8 +3,8 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Measure, Method,
-    PartNote, Person, PlanRef, Pull, Role, Sign, State, Step, Tools, Turn,
+    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen, Measure,
+    Method, PartNote, Person, PlanRef, Pull, Role, Sign, State, Step, Tools, Turn,
 };
 use rigore_core::plan::{Plan, Work};
 use rigore_core::quantity::{self, Dimension};
@@ -22,6 +22,8 @@ pub const PLANS: &[(&str, &str)] = &[
 const SHOP: &str = include_str!("../../../plans/pier-nine.toml");
 /// The instrument demo pulls are made with.
 const WRENCH: &str = "rig-wrench";
+/// What demo pulls are told by that no instrument shows.
+const HAND: &str = "hand";
 /// Turning torque of the demonstration's crankshafts, as it is typed.
 const TURNING: &str = "3.2";
 
@@ -113,6 +115,7 @@ pub async fn load(store: &Store) -> Result<usize> {
     let roster =
         Roster { people: shop.person.clone(), instruments: shop.instrument.iter().map(instrument).collect() };
     store.add_roster(&roster).await?;
+    let roster = store.roster().await?;
     let plans = load_plans(store).await?;
     for build in &shop.build {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
@@ -195,14 +198,29 @@ impl Hand<'_> {
             Step::Turn => {
                 Do::Turn(Turn { operation, free: true, text: Some(TURNING.to_owned()), unit: None })
             }
-            Step::Act(step) => Do::Act(Act { operation, stage: step.stage }),
+            Step::Act(step) => {
+                Do::Act(Act { operation, joint: Some(step.joint), stage: step.stage, ..Act::default() })
+            }
+            Step::Loosen(step) => {
+                let (joint, fastener) = (Some(step.joint), step.fastener);
+                Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() })
+            }
             Step::Pull(step) => {
                 let angle = step.target.dimension == Dimension::Angle;
                 let over = angle && Some(&step.fastener) == self.build.overpulled.as_ref();
                 let pulled = rig::reading(state, id, if over { 1.3 } else { 1.0 });
-                let (stage, fastener, reading) = pulled.context("something to pull")?;
-                let (method, instrument) = (Method::Device, WRENCH.to_owned());
-                Do::Pull(Pull { operation, stage, fastener, reading, method, instrument, sure: false })
+                let reading = pulled.context("something to pull")?;
+                let seen = reading.text.is_some();
+                Do::Pull(Pull {
+                    operation,
+                    joint: Some(step.joint),
+                    stage: step.stage,
+                    fastener: step.fastener,
+                    reading,
+                    method: if seen { Method::Seen } else { Method::Device },
+                    instrument: if seen { HAND.to_owned() } else { WRENCH.to_owned() },
+                    sure: false,
+                })
             }
             Step::Sign => return Ok(None),
         }))

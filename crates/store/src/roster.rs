@@ -47,18 +47,13 @@ impl Store {
         let instruments = sqlx::query_scalar!("SELECT body FROM instruments ORDER BY position")
             .fetch_all(&self.pool)
             .await?;
-        Ok(Roster {
-            people: people
-                .into_iter()
-                .map(serde_json::from_value)
-                .collect::<Result<_, _>>()
-                .map_err(unreadable)?,
-            instruments: instruments
-                .into_iter()
-                .map(serde_json::from_value)
-                .collect::<Result<_, _>>()
-                .map_err(unreadable)?,
-        })
+        let people = people.into_iter().map(serde_json::from_value).collect::<Result<_, _>>();
+        let instruments = instruments.into_iter().map(serde_json::from_value).collect::<Result<Vec<_>, _>>();
+        let mut instruments: Vec<Instrument> = instruments.map_err(unreadable)?;
+        // Nobody has to buy hand and eye.
+        instruments.retain(|instrument| instrument.id != Instrument::hand().id);
+        instruments.push(Instrument::hand());
+        Ok(Roster { people: people.map_err(unreadable)?, instruments })
     }
 
     /// Adds or replaces the people and instruments of a roster.

@@ -8,6 +8,7 @@ import { keys } from './queries'
 /** What a tool shows while it pulls. */
 export interface Live {
   operation: string
+  joint: string
   fastener: string
   value: number
   verdict: Schemas['Verdict']

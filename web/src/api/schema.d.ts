@@ -295,21 +295,91 @@ export interface components {
             /** @description Why it may stand. */
             reason: string;
         };
-        /** @description An action between stages is done. */
+        /** @description Record that something was done by hand between pulls. */
         Act: {
             /** @description The operation. */
             operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
             /** @description The stage, from 0. */
             stage: number;
+            /** @description Fasteners that would not run down. */
+            except?: string[];
+            /** @description Key of the driver, where fasteners were run down with one. */
+            instrument?: string | null;
         };
         /** @description Do something by hand. */
         ActStep: {
+            /** @description Key of the joint. */
+            joint: string;
             /** @description The stage, by index. */
             stage: number;
             /** @description What it is called. */
             name: string;
             /** @description How it is done. */
             text: string;
+            /** @description Fasteners that would not run down when it was last done. */
+            resisting: string[];
+            /** @description Whether it is done to the fasteners of a group, any of which may resist. */
+            of_group: boolean;
+            /**
+             * Format: double
+             * @description The most that a driver may give, N·m, where they are run down.
+             */
+            most_nm?: number | null;
+            /**
+             * Format: date-time
+             * @description When it has been left alone for long enough.
+             */
+            not_before?: string | null;
+            /**
+             * Format: double
+             * @description How long what comes after may take, minutes, where it lays sealant.
+             */
+            within_min?: number | null;
+        };
+        /** @description Something was done by hand between pulls. */
+        Acted: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The stage, from 0. */
+            stage: number;
+            /** @description Fasteners that would not run down. */
+            except?: string[];
+            instrument?: components["schemas"]["Instrument"] | null;
+        };
+        /** @description What stands between the drive of a wrench and the fastener. */
+        Adapter: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /**
+             * Format: double
+             * @description From the drive to the fastener, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Between wrench and adapter, degrees: 0 straight on, 90 needs no correction, 180 folded back.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description The shortest wrench it is used with, from the hand to the drive, mm.
+             */
+            wrench_mm: number;
+        };
+        /** @description Instruments for fasteners that are reached in one way. */
+        AdapterTools: {
+            /** @description Key of the adapter; none where the wrench stands on the fastener. */
+            adapter?: string | null;
+            /** @description What it is called. */
+            name?: string | null;
+            /** @description The instruments, what suits first. */
+            tools: components["schemas"]["ToolFit"][];
         };
         /** @description The answer to a command: what it led to. The same command is answered the same again. */
         Answer: {
@@ -325,6 +395,26 @@ export interface components {
             seq: number;
             /** @description The events it led to, as they are stored. */
             events: components["schemas"]["Event"][];
+        };
+        /** @description How a pull is asked for at the bench. */
+        Asks: {
+            /** @description What is typed; a bare figure is in its unit. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description Before the target: `to`, `turn by`; empty where the target is not itself what to do. */
+            head: string;
+            /** @description What to do or look for, where the target does not say it. */
+            question?: string | null;
+            /** @description What is typed, in a word. */
+            field: string;
+            /** @description Answers that need no figure; the first is the one of the main key. */
+            plain: components["schemas"]["Plain"][];
+            /**
+             * Format: int32
+             * @description How many slots the nut has, where it goes on to the next one.
+             */
+            slots?: number | null;
+            /** @description What is said where no instrument shows a figure and the target was reached by eye. */
+            by_eye?: string | null;
         };
         /** @description A build is begun. */
         Begin: {
@@ -522,6 +612,26 @@ export interface components {
             /** @description Whether that is what is wanted now. */
             is_set: boolean;
         };
+        /** @description The working time of a sealant (C-19). */
+        Clock: {
+            /** @description What started it. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            since: string;
+            /**
+             * Format: date-time
+             * @description From when it is getting late.
+             */
+            late: string;
+            /**
+             * Format: date-time
+             * @description When everything has to be tight.
+             */
+            until: string;
+        };
         /** @description What a client asks for. */
         Command: {
             /**
@@ -583,6 +693,46 @@ export interface components {
             so_far: number;
             /** @enum {string} */
             kind: "turned";
+        } | {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description From the drive to the fastener, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Between wrench and adapter, degrees.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description From the hand to the drive, mm.
+             */
+            reach_mm: number;
+            /**
+             * Format: double
+             * @description The setting it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "adapter";
+        } | {
+            /**
+             * Format: double
+             * @description Its step, in `unit`.
+             */
+            step: number;
+            /** @description The unit of its scale. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The setting it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "step";
         };
         /** @description Hardware is counted. */
         Count: {
@@ -673,7 +823,7 @@ export interface components {
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
          */
-        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio";
+        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time";
         /** @description What to do. */
         Do: (components["schemas"]["Measure"] & {
             /** @enum {string} */
@@ -797,10 +947,10 @@ export interface components {
         }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
-        }) | (components["schemas"]["Act"] & {
+        }) | (components["schemas"]["Acted"] & {
             /** @enum {string} */
             type: "acted";
-        }) | (components["schemas"]["Loosen"] & {
+        }) | (components["schemas"]["Loosened"] & {
             /** @enum {string} */
             type: "loosened";
         }) | (components["schemas"]["Void"] & {
@@ -843,6 +993,8 @@ export interface components {
              * @description Nominal diameter, mm.
              */
             diameter_mm: number;
+            /** @description Key of the adapter that it is reached with, where it needs one. */
+            adapter?: string | null;
             /** @description How it stands. */
             state: components["schemas"]["FastenerState"];
             /** @description Its paint marks. */
@@ -971,6 +1123,17 @@ export interface components {
              * @description Angle sent by an instrument, degrees.
              */
             angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
+             */
+            start_deg?: number | null;
+            /** @description Whether that dial counts down while the wrench tightens. */
+            counts_down?: boolean;
+            /** @description Typed torque that the wrench showed as well at the end of an angle (C-45). */
+            torque_text?: string | null;
+            /** @description Symbol of the unit that a bare figure of that torque is in; N·m when left out. */
+            torque_unit?: string | null;
         };
         /** @description A measuring or tightening instrument, as it was when it was used. */
         Instrument: {
@@ -986,6 +1149,17 @@ export interface components {
             angle?: boolean;
             /** @description Whether it shows no figure, but clicks at the torque that it is set to (C-46). */
             clicks?: boolean;
+            /**
+             * Format: double
+             * @description From the hand to the drive, mm, where it is a wrench and somebody measured it (C-15).
+             */
+            reach_mm?: number | null;
+            scale?: components["schemas"]["Scale"] | null;
+            /**
+             * Format: double
+             * @description Where it gives up, N·m, where it is a driver that only runs fasteners down.
+             */
+            driver_nm?: number | null;
             /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
             calibration_due?: string | null;
             /** @description Whether it is a stand-in that only pretends. */
@@ -1036,6 +1210,10 @@ export interface components {
             name: string;
             /** @description What it was tightened for this time. */
             purpose: components["schemas"]["Purpose"];
+            /** @description Whether it was tightened or taken apart. */
+            task: components["schemas"]["Task"];
+            /** @description Which fasteners were used, where it was not those that stay. */
+            fasteners?: string | null;
             /** @description Stages that pull, with what they ask for. */
             stages: components["schemas"]["SheetStage"][];
             /** @description Rows in the order of the sequence. */
@@ -1047,11 +1225,28 @@ export interface components {
             /** @description Instruments used. */
             instruments: string[];
         };
+        /** @description A joint with everything that is drawn of it. */
+        JointView: {
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether the step in hand belongs to it. */
+            in_hand: boolean;
+            /** @description The part it lies on. */
+            drawing: components["schemas"]["Drawing"];
+            /** @description Every fastener in its place. */
+            fasteners: components["schemas"]["FastenerMark"][];
+            /** @description The stages that are run. */
+            stages: components["schemas"]["StageView"][];
+            /** @description The orders that the group in hand could be walked in. */
+            orders: components["schemas"]["OrderView"][];
+        };
         /**
          * @description The word for a kind of operation.
          * @enum {string}
          */
-        Kind: "take-in" | "prepare" | "fit" | "check" | "seal" | "tighten" | "measure" | "count" | "turn" | "sign";
+        Kind: "take-in" | "prepare" | "fit" | "check" | "seal" | "tighten" | "loosen" | "measure" | "count" | "turn" | "sign";
         /** @description A signature that does not cover the work any more. */
         LapsedSignature: {
             /** @description Who had signed. */
@@ -1074,10 +1269,38 @@ export interface components {
              */
             ended_at?: string | null;
         };
-        /** @description A fastener is loosened, so that its stages start again. */
+        /** @description Record that a fastener was loosened. */
         Loosen: {
             /** @description The operation. */
             operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Whether a new one went in. */
+            replaced?: boolean;
+            /** @description Why; may be left out in an operation that takes a joint apart. */
+            reason?: string;
+            /** @description Whether everything that comes after it was loosened too, in the right order. */
+            rest?: boolean;
+        };
+        /** @description Loosen one fastener as its joint is taken apart. */
+        LoosenStep: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Its group's name. */
+            group: string;
+            /** @description The same in one line. */
+            line: string;
+        };
+        /** @description A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart. */
+        Loosened: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
             /** @description The fastener. */
             fastener: string;
             /** @description Whether a new one went in. */
@@ -1108,6 +1331,8 @@ export interface components {
             subject?: components["schemas"]["Subject"] | null;
             /** @description The operation it lies in. */
             operation: string;
+            /** @description The joint, where it is about one. */
+            joint?: string | null;
             /** @description The fastener, where it is about one. */
             fastener?: string | null;
             /** @description What is wrong. */
@@ -1268,7 +1493,12 @@ export interface components {
          * @description How a reading came in.
          * @enum {string}
          */
-        Method: "typed" | "device" | "imported" | "simulated" | "clicked";
+        Method: "typed" | "device" | "imported" | "simulated" | "clicked" | "seen";
+        /**
+         * @description What an instrument is.
+         * @enum {string}
+         */
+        Nature: "instrument" | "stand-in" | "hand-and-eye";
         /** @description A build to begin. */
         NewBuild: {
             /**
@@ -1327,6 +1557,20 @@ export interface components {
             signed_seq?: number | null;
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
+        };
+        /** @description An order that a group could be walked in. */
+        OrderView: {
+            /** @description By which pattern. */
+            pattern: components["schemas"]["Pattern"];
+            /** @description Whether it is the plan's. */
+            used: boolean;
+            /** @description The fasteners in that order. */
+            fasteners: string[];
+            /**
+             * Format: double
+             * @description How far the middle of what is tight strays from the middle of all while it runs, mm.
+             */
+            stray_mm: number;
         };
         /** @description A part as it is taken in. */
         PartNote: {
@@ -1389,6 +1633,16 @@ export interface components {
             /** @description Whether it is still to be measured, or filed and measured again. */
             open: boolean;
         };
+        /** @description An answer that needs no figure to be typed. */
+        Plain: {
+            /** @description What somebody says: `It holds`. */
+            words: string;
+            /**
+             * Format: double
+             * @description The figure that stands for it.
+             */
+            figure: number;
+        };
         /** @description A plan in the list. */
         PlanListed: {
             /** @description Hash of its text. */
@@ -1443,6 +1697,8 @@ export interface components {
         Pull: {
             /** @description The operation. */
             operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
             /** @description The stage, from 0. */
             stage: number;
             /** @description The fastener. */
@@ -1458,6 +1714,8 @@ export interface components {
         };
         /** @description Pull one fastener. */
         PullStep: {
+            /** @description Key of the joint. */
+            joint: string;
             /** @description The stage, by index. */
             stage: number;
             /** @description The fastener. */
@@ -1466,8 +1724,10 @@ export interface components {
             group: string;
             /** @description Its number in the group's sequence, from 1. */
             number: number;
-            /** @description What it is to be given. */
+            /** @description What it is to be given, at the fastener. */
             target: components["schemas"]["Target"];
+            /** @description How that is asked for. */
+            asks: components["schemas"]["Asks"];
             /** @description The same in one line. */
             line: string;
         };
@@ -1485,6 +1745,8 @@ export interface components {
             at: string;
             /** @description Who. */
             by: string;
+            /** @description Key of the joint. */
+            joint: string;
             /** @description The stage, by index. */
             stage: number;
             /** @description What the stage is called. */
@@ -1495,12 +1757,12 @@ export interface components {
             dimension: components["schemas"]["Dimension"];
             /**
              * Format: double
-             * @description The value judged; swings add up.
+             * @description The value judged, at the fastener; swings add up.
              */
             value: number;
             /**
              * Format: double
-             * @description What this pull alone read.
+             * @description What this pull alone read, as the instrument showed it.
              */
             read: number;
             /** @description What was typed, to the letter. */
@@ -1512,6 +1774,10 @@ export interface components {
             torque_nm?: number | null;
             /** @description The verdict. */
             verdict: components["schemas"]["Verdict"];
+            /** @description The verdict in words. */
+            says: string;
+            /** @description Whether something has to be done about it, besides pulling on. */
+            wrong: boolean;
             /** @description What else is to be known. */
             remarks: string[];
             /** @description How it came in. */
@@ -1531,6 +1797,8 @@ export interface components {
         Pulled: {
             /** @description The operation. */
             operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
             /** @description The stage it was meant for, from 0. */
             stage: number;
             /** @description The fastener. */
@@ -1541,6 +1809,7 @@ export interface components {
             method: components["schemas"]["Method"];
             /** @description With what it was read. */
             instrument: components["schemas"]["Instrument"];
+            adapter?: components["schemas"]["Adapter"] | null;
         };
         /**
          * @description What a joint is tightened for.
@@ -1559,6 +1828,16 @@ export interface components {
              * @description Angle turned in degrees.
              */
             angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description What the dial or phone showed before the turn, degrees, where it was not zeroed.
+             */
+            start_deg?: number | null;
+            /**
+             * Format: double
+             * @description Slots that a castellated nut went on by; below zero where it was turned back.
+             */
+            slots?: number | null;
             /** @description What a person typed, to the letter. */
             entered?: string | null;
         };
@@ -1604,6 +1883,16 @@ export interface components {
          * @enum {string}
          */
         Role: "lead" | "bench" | "viewer";
+        /** @description The scale of a wrench. */
+        Scale: {
+            /** @description Symbol of its unit, such as `lbf·ft`. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The smallest step on it, in that unit.
+             */
+            step: number;
+        };
         /** @description What a second method says of a clearance. */
         SecondMethod: {
             /**
@@ -1647,8 +1936,8 @@ export interface components {
             /** @enum {string} */
             work: "items";
         } | {
-            /** @description The joint. */
-            joint: components["schemas"]["JointSection"];
+            /** @description The joints. */
+            joints: components["schemas"]["JointSection"][];
             /** @enum {string} */
             work: "tighten";
         } | (components["schemas"]["MeasureSection"] & {
@@ -1930,11 +2219,14 @@ export interface components {
         StageState: "waiting" | "now" | "done";
         /** @description One stage of the procedure. */
         StageView: {
+            /** @description Its place in the joint's procedure. */
+            stage: number;
             /** @description What it is called. */
             name: string;
             /** @description Its group's name; empty for an action. */
             group: string;
             target?: components["schemas"]["Target"] | null;
+            asks?: components["schemas"]["Asks"] | null;
             /** @description How many are done. */
             done: number;
             /** @description Of how many. */
@@ -1955,6 +2247,9 @@ export interface components {
         }) | (components["schemas"]["ActStep"] & {
             /** @enum {string} */
             kind: "act";
+        }) | (components["schemas"]["LoosenStep"] & {
+            /** @enum {string} */
+            kind: "loosen";
         }) | (components["schemas"]["ConfirmStep"] & {
             /** @enum {string} */
             kind: "confirm";
@@ -2046,23 +2341,23 @@ export interface components {
              */
             touched?: string | null;
         };
-        /** @description What one fastener is to be given in one stage. */
+        /** @description What one fastener is to be given in one stage, as the wrench shows it. */
         Target: {
-            /** @description What is read; figures are in its base unit. */
+            /** @description What is asked for; figures are in its base unit. */
             dimension: components["schemas"]["Dimension"];
             /**
              * Format: double
-             * @description The plan's figure.
+             * @description What is wanted in all.
              */
             wanted: number;
             /**
              * Format: double
-             * @description The least that will do of what is wanted in all.
+             * @description The least that will do in all.
              */
             low: number;
             /**
              * Format: double
-             * @description The most that will do of what is wanted in all.
+             * @description The most that will do in all.
              */
             high: number;
             /**
@@ -2075,24 +2370,33 @@ export interface components {
              * @description The figure to pull to now.
              */
             shown: number;
+            /** @description The unit of the wrench's scale, where it has one. */
+            unit?: string | null;
             /** @description How it came from the plan's figure, in order. */
             because: components["schemas"]["Correction"][];
         };
-        /** @description A joint to tighten. */
+        /**
+         * @description Whether joints are tightened or taken apart.
+         * @enum {string}
+         */
+        Task: "tighten" | "loosen";
+        /** @description Joints to tighten or to take apart. */
         TightenBench: {
-            /** @description What the joint is called. */
-            joint: string;
-            /** @description What it is tightened for this time. */
+            /** @description Whether they are tightened or taken apart. */
+            task: components["schemas"]["Task"];
+            /** @description What they are tightened for this time. */
             purpose: components["schemas"]["Purpose"];
-            /** @description The part it lies on. */
-            drawing: components["schemas"]["Drawing"];
-            /** @description Every fastener in its place. */
-            fasteners: components["schemas"]["FastenerMark"][];
-            /** @description The procedure. */
-            stages: components["schemas"]["StageView"][];
+            /** @description Which fasteners are used, where it is not those that stay. */
+            fasteners?: string | null;
+            /** @description The joints, which are worked together. */
+            joints: components["schemas"]["JointView"][];
             why?: components["schemas"]["Why"] | null;
-            /** @description How the instruments of the shop fit the stage in hand; none where nothing is read. */
-            tools: components["schemas"]["ToolFit"][];
+            /**
+             * @description How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
+             *     where nothing is read.
+             */
+            tools: components["schemas"]["AdapterTools"][];
+            clock?: components["schemas"]["Clock"] | null;
             /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
@@ -2113,8 +2417,9 @@ export interface components {
             suits: boolean;
             /** @description Whether it is made for just this. */
             made_for: boolean;
-            /** @description Whether it only pretends. */
-            simulated: boolean;
+            /** @description Whether it is one at all. */
+            nature: components["schemas"]["Nature"];
+            target?: components["schemas"]["Target"] | null;
             click?: components["schemas"]["ClickFit"] | null;
             /**
              * Format: double

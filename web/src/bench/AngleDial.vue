@@ -2,15 +2,17 @@
 // An angle of turn for whatever is on the bar: where the mark ends on the clock, the stop reading
 // for a start reading, flats and points.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, take } from '../api/client'
 
 const props = defineProps<{ angle: number; live: number | null }>()
-const start = ref(0)
-const down = ref(false)
+/** What the gauge on the bar shows before the turn. */
+const start = defineModel<string>('start', { required: true })
+/** Whether its figures fall while the wrench tightens. */
+const down = defineModel<boolean>('down', { required: true })
 
 const input = computed(() => ({
-  start_deg: Number.isFinite(Number(start.value)) ? Number(start.value) : 0,
+  start_deg: Number(start.value.replace(',', '.')) || 0,
   angle_deg: props.angle,
   wrap: true,
   direction: down.value ? 'down' : 'up',
@@ -53,7 +55,7 @@ const sector = computed(() => {
         <label for="start-reading">From reading</label>
       </dt>
       <dd class="flex items-center gap-2">
-        <input id="start-reading" v-model="start" inputmode="decimal" class="w-16 border-b border-ink bg-transparent" @keydown.enter.stop />
+        <input id="start-reading" v-model="start" placeholder="0" inputmode="decimal" autocomplete="off" class="w-16 border-b border-ink bg-transparent" @keydown.enter.stop />
         <button type="button" class="px-2 text-dim underline" :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'" @click="down = !down">
           {{ down ? 'down' : 'up' }}
         </button>

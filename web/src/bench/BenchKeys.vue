@@ -6,12 +6,13 @@ defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const keys = [
   ['0 to 9, Enter', 'record a reading; a unit may follow the number'],
-  ['Enter on its own', 'a click wrench is set, or it clicked; a foot pedal that types Enter will do'],
+  ['Enter on its own', 'the large key: it clicked, the mark is there, it holds; a foot pedal that types Enter will do'],
   ['Esc', 'clear a reading that is not recorded yet'],
   ['Enter', 'confirm what is next, or sign'],
   ['W', 'pull with the simulated wrench'],
   ['Y', 'why this number'],
   ['V', 'void the last pull'],
+  ['O', 'the order as a line, beside others'],
   ['?', 'these keys'],
 ]
 </script>

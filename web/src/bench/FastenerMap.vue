@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 
 type Mark = Schemas['FastenerMark']
-const props = defineProps<{ drawing: Schemas['Drawing']; fasteners: Mark[]; selected: string | null }>()
+const props = defineProps<{ drawing: Schemas['Drawing']; fasteners: Mark[]; selected: string | null; marked?: string[] }>()
 const emit = defineEmits<{ select: [id: string] }>()
 
 /** Room round the part, mm. */
@@ -130,6 +130,7 @@ const describe = (mark: Mark) =>
     >
       <circle :r="Math.min(radius(mark) + 22, nearest / 2)" fill="transparent" />
       <circle v-if="mark.state === 'next'" :r="radius(mark) + 6" fill="none" stroke="var(--layout)" stroke-width="4" class="breathe" />
+      <path v-if="marked?.includes(mark.id)" :d="`M${-radius(mark) - 6} ${-radius(mark) - 6}L${radius(mark) + 6} ${radius(mark) + 6}M${radius(mark) + 6} ${-radius(mark) - 6}L${-radius(mark) - 6} ${radius(mark) + 6}`" stroke="var(--wrong)" stroke-width="4" />
       <circle v-if="mark.id === selected" :r="radius(mark) + 5" fill="none" stroke="var(--ink)" stroke-width="1.5" stroke-dasharray="4 3" />
       <path
         v-if="mark.state === 'wrong'"

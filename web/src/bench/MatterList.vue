@@ -23,14 +23,14 @@ const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
 async function settle(reason: string) {
   if (!chosen.value) return
   const { matter, remedy } = chosen.value
-  const { seq, operation, subject } = matter
+  const { seq, operation, joint, subject } = matter
   const fastener = matter.fastener ?? ''
   const what: Do =
     remedy === 'void'
       ? { type: remedy, seq, reason }
       : remedy === 'accept'
         ? { type: remedy, seq, subject, reason }
-        : { type: 'loosen', operation, fastener, replaced: remedy === 'replace', reason }
+        : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', reason }
   chosen.value = null
   await act(what)
 }

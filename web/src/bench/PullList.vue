@@ -14,8 +14,7 @@ const SHOWN = 5
 const all = ref(false)
 const chosen = ref<Pull | null>(null)
 const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
-const verdicts = { good: 'Good', low: 'Low', over: 'Over' } as const
-const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated', clicked: 'clicked' } as const
+const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated', clicked: 'clicked', seen: 'by eye' } as const
 
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq
@@ -40,12 +39,10 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
         >
           <td class="w-12 py-1 font-semibold">{{ pull.fastener }}</td>
           <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
-          <td class="w-16" :class="pull.verdict === 'over' && 'font-semibold text-wrong'">
-            {{ pull.verdict === 'over' ? '▲ ' : '' }}{{ verdicts[pull.verdict] }}
-          </td>
+          <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
           <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
           <td class="text-dim">
-            {{ [...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
+            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
           </td>
           <td class="w-14 text-right">
             <button v-if="!pull.voided" class="quiet-key px-2 py-1" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">

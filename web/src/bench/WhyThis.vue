@@ -10,9 +10,19 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 /** One step from the plan's figure to the one that is shown. */
 function step(reason: Schemas['Correction']): [name: string, text: string] {
   const text = (value: number) => figure(value, props.target!.dimension)
-  return reason.kind === 'planned'
-    ? ['Plan', `${text(reason.target)}, ${text(reason.low)} to ${text(reason.high)}`]
-    : ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
+  switch (reason.kind) {
+    case 'planned':
+      return ['Plan', `${text(reason.target)}, ${text(reason.low)} to ${text(reason.high)}`]
+    case 'turned':
+      return ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
+    case 'adapter':
+      return [
+        'Adapter',
+        `${reason.name}, ${reason.length_mm} mm at ${reason.angle_deg}° on a wrench of ${reason.reach_mm} mm: set ${text(reason.to)}`,
+      ]
+    case 'step':
+      return ['Scale', `steps of ${reason.step} ${reason.unit}: set ${figure(reason.to, props.target!.dimension, reason.unit)}`]
+  }
 }
 </script>
 

@@ -4,23 +4,27 @@ import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { dated, figure } from '../ui/units'
 
-defineProps<{ joint: Schemas['JointSection'] }>()
-const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c' } as const
+defineProps<{ joint: Schemas['JointSection']; named: boolean }>()
+const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c', seen: 'e' } as const
 </script>
 
 <template>
-  <p v-if="joint.purpose === 'trial'" class="mt-2 font-medium">Tightened for a trial, to be taken apart again</p>
-  <ScrollBox :label="joint.name">
+  <h3 v-if="named" class="mt-4 text-xl font-semibold break-after-avoid">{{ joint.name }}</h3>
+  <p v-if="joint.task === 'loosen'" class="mt-2 font-medium">Taken apart</p>
+  <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-medium">
+    Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
+  </p>
+  <ScrollBox v-if="joint.rows.length" :label="joint.name">
     <table class="mt-3 w-full border-collapse text-left">
       <thead>
         <tr class="align-bottom">
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">No.</th>
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">Fastener</th>
           <th v-for="stage in joint.stages" :key="stage.stage" class="border-b border-ink py-1 pr-3">
-            {{ stage.name }} {{ figure(stage.target.wanted, stage.target.dimension) }}
+            {{ stage.name }}{{ stage.target.dimension === 'count' ? '' : ` ${figure(stage.target.wanted, stage.target.dimension)}` }}
             <span class="block text-[0.9375rem] font-normal text-dim">
-              {{ figure(stage.target.low, stage.target.dimension) }} to {{ figure(stage.target.high, stage.target.dimension) }}
-              <template v-if="stage.forecast">, {{ stage.forecast.typical_kn.toFixed(1) }} kN</template>
+              {{ figure(stage.target.low, stage.target.dimension) }} to {{ figure(stage.target.high, stage.target.dimension)
+              }}<template v-if="stage.forecast">, {{ stage.forecast.typical_kn.toFixed(1) }} kN</template>
             </span>
           </th>
         </tr>
@@ -31,8 +35,8 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
           <td class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ row.fastener }} {{ row.group }}</td>
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">
             <template v-if="pull">
-              <span class="font-medium" :class="pull.verdict === 'over' && 'text-wrong'">
-                {{ figure(pull.value, pull.dimension) }}{{ pull.verdict === 'good' ? '' : ` ${pull.verdict}` }}
+              <span class="font-medium" :class="pull.wrong && 'text-wrong'">
+                {{ figure(pull.value, pull.dimension) }}{{ pull.verdict === 'good' ? '' : ` ${pull.says}` }}{{ pull.torque_nm ? `, ${figure(pull.torque_nm, 'torque')}` : '' }}
               </span>
               <span class="ml-2 text-[0.9375rem] text-dim">{{ pull.by }}, {{ dated(pull.at) }}, {{ methods[pull.method] }}</span>
             </template>

@@ -61,7 +61,7 @@ const print = () => window.print()
         </section>
         <SheetSection v-for="section in sheet.sections" :key="section.id" :section="section" />
         <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid border-t border-rule pt-4 text-dim">
-          <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, d: sent by an instrument, s: simulated.</p>
+          <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, s: simulated.</p>
           <p class="pt-8"><span class="block border-t border-ink pt-1">Signature and date</span></p>
         </footer>
       </article>

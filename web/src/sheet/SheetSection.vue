@@ -29,6 +29,8 @@ defineProps<{ section: Schemas['Section'] }>()
     <CountSheet v-else-if="section.work === 'count'" :counts="section.counts" />
     <TurnSheet v-else-if="section.work === 'turn'" :turns="section.turns" />
     <MeasureSheet v-else-if="section.work === 'measure' && section.readings.length" :section="section" />
-    <JointSheet v-else-if="section.work === 'tighten'" :joint="section.joint" />
+    <template v-else-if="section.work === 'tighten'">
+      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" />
+    </template>
   </section>
 </template>

@@ -26,19 +26,22 @@ function chosen(dimension: Dimension): Unit | undefined {
   return unit ?? units.value.find((unit) => unit.dimension === dimension && unit.factor === 1 && !unit.offset)
 }
 
+/** The unit of a symbol, where a scale has one of its own; else the one that was chosen. */
+const shown = (dimension: Dimension, symbol?: string | null) => (symbol ? find(symbol) : undefined) ?? chosen(dimension)
+
 /** The symbol that figures of a dimension are shown with. */
 export const unitOf = (dimension: Dimension) => chosen(dimension)?.symbol ?? ''
 
 /** A figure in its base unit as digits in the unit it is shown in, without the symbol. */
-export function digits(value: number, dimension: Dimension): string {
-  const unit = chosen(dimension)
+export function digits(value: number, dimension: Dimension, symbol?: string | null): string {
+  const unit = shown(dimension, symbol)
   return unit ? ((value - unit.offset) / unit.factor).toFixed(unit.decimals) : String(value)
 }
 
 /** A figure in its base unit, with the symbol of the unit it is shown in. */
-export function figure(value: number, dimension: Dimension): string {
-  const symbol = unitOf(dimension)
-  return digits(value, dimension) + (symbol === '°' ? symbol : ` ${symbol}`)
+export function figure(value: number, dimension: Dimension, scale?: string | null): string {
+  const symbol = shown(dimension, scale)?.symbol ?? ''
+  return digits(value, dimension, scale) + (symbol === '°' || !symbol ? symbol : ` ${symbol}`)
 }
 
 /** A day and time of day, as people here write it: for lists. */

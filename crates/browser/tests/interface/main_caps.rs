@@ -246,7 +246,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     screen.see("[data-test='map-3R'][data-state='wrong']").await?;
     screen.read("[data-test='matters']", "put a new fastener in").await?;
     // Offered are the instruments that measure angles, and no others.
-    screen.count("select[name='instrument'] option", 3).await?;
+    screen.count("select[name='instrument'] option", 4).await?;
     screen.count("select[name='instrument'] option[value='protractor']", 1).await?;
     // What the angle means for whatever is on the bar: stop reading, clock.
     screen.read("[data-test='clock']", "1:40").await?;

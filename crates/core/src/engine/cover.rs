@@ -3,13 +3,21 @@
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
 
 use super::thing::Thing;
-use crate::plan::{Clearance, OperationIx, Plan, Work};
+use crate::plan::{Clearance, OperationIx, Plan, Task, Work};
+
+/// An operation that runs stages of a joint.
+#[derive(Debug, Clone, Copy)]
+struct Rests {
+    operation: OperationIx,
+    /// The end of its stages; none where it takes the joint apart, and rests on all of them.
+    end: Option<usize>,
+}
 
 /// The operations whose signatures rest on each thing of a plan.
 #[derive(Debug, Clone)]
 pub(super) struct Cover {
     /// By joint and round.
-    rounds: Vec<Vec<Vec<OperationIx>>>,
+    rounds: Vec<Vec<Vec<Rests>>>,
     /// By site.
     sites: Vec<Vec<OperationIx>>,
     /// By clearance.
@@ -30,7 +38,7 @@ impl Cover {
         let none = |count: usize| vec![Vec::new(); count];
         let operations = plan.operations.len();
         let mut cover = Self {
-            rounds: plan.joints.iter().map(|joint| none(joint.rounds.len())).collect(),
+            rounds: plan.joints.iter().map(|joint| vec![Vec::new(); joint.rounds.len()]).collect(),
             sites: none(plan.sites.len()),
             clearances: none(plan.clearances.len()),
             slots: none(plan.slots.len()),
@@ -46,7 +54,12 @@ impl Cover {
 
     fn add(&mut self, plan: &Plan, at: OperationIx) {
         match &plan[at].work {
-            Work::Tighten { joint, round } => self.rounds[joint.0][*round].push(at),
+            Work::Tighten(work) => {
+                for share in &work.shares {
+                    let end = (work.task == Task::Tighten).then_some(share.stages.end);
+                    self.rounds[share.joint.0][share.round].push(Rests { operation: at, end });
+                }
+            }
             Work::Measure(sites) => {
                 for site in sites {
                     put(&mut self.sites[site.0], at);
@@ -103,17 +116,27 @@ impl Cover {
     }
 
     /// The operations whose signatures rest on a thing.
-    pub fn resting_on(&self, thing: Thing) -> &[OperationIx] {
-        match thing {
-            Thing::Fastener(joint, round, _) | Thing::Action(joint, round, _) => &self.rounds[joint.0][round],
+    pub fn resting_on(&self, thing: Thing) -> Vec<OperationIx> {
+        let list = match thing {
+            // What is done in a stage bears on that stage and on all that come after it.
+            Thing::Fastener(joint, round, _, stage) | Thing::Action(joint, round, stage) => {
+                let round = self.rounds[joint.0][round].iter();
+                let rests = round.filter(|rests| rests.end.is_none_or(|end| end > stage.0));
+                return rests.map(|rests| rests.operation).collect();
+            }
+            Thing::Loosening(joint, round, _) => {
+                let round = self.rounds[joint.0][round].iter();
+                return round.filter(|rests| rests.end.is_none()).map(|rests| rests.operation).collect();
+            }
             Thing::Place(site, _) => &self.sites[site.0],
             Thing::Shells(clearance, _) => &self.clearances[clearance.0],
             // How many there are changes what is proposed, not what was chosen.
-            Thing::Stock(..) => &[],
+            Thing::Stock(..) => return Vec::new(),
             Thing::Slot(slot) => &self.slots[slot.0],
             Thing::Hardware(at, _) | Thing::Item(at, _) | Thing::Turn(at) => &self.done_in[at.0],
             Thing::Signature(at) => &self.signatures[at.0],
-        }
+        };
+        list.clone()
     }
 }
 

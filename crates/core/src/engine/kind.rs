@@ -10,7 +10,7 @@ use super::work::items::bench::{ConfirmStep, ItemView};
 use super::work::measure::bench::{MeasureBench, MeasureStep, ShellsStep};
 use super::work::measure::section::MeasureSection;
 use super::work::parts::bench::{FitStep, SlotView};
-use super::work::tighten::bench::{ActStep, PullStep, TightenBench};
+use super::work::tighten::bench::{ActStep, LoosenStep, PullStep, TightenBench};
 use super::work::tighten::section::JointSection;
 use super::work::turn::bench::{TurnBench, TurnView};
 use serde::Serialize;
@@ -44,9 +44,11 @@ pub(super) trait Kind {
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum Step {
     /// Pull one fastener.
-    Pull(PullStep),
+    Pull(Box<PullStep>),
     /// Do something by hand.
     Act(ActStep),
+    /// Loosen one fastener.
+    Loosen(LoosenStep),
     /// Confirm an item.
     Confirm(ConfirmStep),
     /// Enter a part.
@@ -69,6 +71,7 @@ impl Step {
         match self {
             Self::Pull(step) => step.line(),
             Self::Act(step) => step.name.clone(),
+            Self::Loosen(step) => step.line(),
             Self::Confirm(step) => step.text.clone(),
             Self::Fit(step) => step.line(),
             Self::Count(step) => step.line(),
@@ -90,7 +93,7 @@ pub enum BenchWork {
         /// The items in order.
         items: Vec<ItemView>,
     },
-    /// A joint to tighten.
+    /// Joints to tighten or to take apart.
     Tighten(Box<TightenBench>),
     /// Sites to measure.
     Measure(Box<MeasureBench>),
@@ -120,10 +123,10 @@ pub enum SectionWork {
         /// The items in order.
         items: Vec<ItemView>,
     },
-    /// A joint, fastener by fastener.
+    /// Joints, fastener by fastener.
     Tighten {
-        /// The joint.
-        joint: JointSection,
+        /// The joints.
+        joints: Vec<JointSection>,
     },
     /// Readings and the clearances that are judged by them.
     Measure(MeasureSection),

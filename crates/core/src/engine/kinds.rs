@@ -15,7 +15,7 @@ use crate::plan::{OperationIx, Work};
 pub(super) fn kind(state: &State, at: OperationIx) -> Box<dyn Kind + '_> {
     match &state.plan[at].work {
         Work::Items(planned) => Box::new(Items { state, at, planned }),
-        Work::Tighten { joint, round } => Box::new(Tightening::new(state, at, (*joint, *round))),
+        Work::Tighten(work) => Box::new(Tightening { state, at, work }),
         Work::Measure(sites) => Box::new(Measuring { state, at, sites }),
         Work::Parts(slots) => Box::new(TakingIn { state, at, slots }),
         Work::Count(planned) => Box::new(Counting { state, at, planned }),

@@ -28,6 +28,8 @@ pub struct Matter {
     pub subject: Option<Subject>,
     /// The operation it lies in.
     pub operation: String,
+    /// The joint, where it is about one.
+    pub joint: Option<String>,
     /// The fastener, where it is about one.
     pub fastener: Option<String>,
     /// What is wrong.

@@ -39,7 +39,7 @@ pub use record::*;
 pub use row::{BuildStatus, Kept, Summary};
 pub use standing::{LapsedSignature, OperationStatus, OperationView};
 pub use state::{FoldError, State};
-pub use tools::{ClickFit, ToolFit, Tools};
+pub use tools::{ClickFit, Nature, ToolFit, Tools};
 pub use view::BuildView;
 pub use work::count::bench::{CountStep, CountView};
 pub use work::items::bench::{ConfirmStep, ItemView};
@@ -50,8 +50,9 @@ pub use work::measure::clearances::{
 pub use work::measure::section::{MeasureSection, MeasuredView};
 pub use work::measure::state::Shells;
 pub use work::parts::bench::{FitStep, SlotView};
-pub use work::tighten::bench::{
-    ActStep, FastenerMark, FastenerState, PullStep, StageState, StageView, Stroke, TightenBench, Why,
+pub use work::tighten::bench::{ActStep, AdapterTools, Clock, LoosenStep, PullStep, TightenBench, Why};
+pub use work::tighten::map::{
+    FastenerMark, FastenerState, JointView, OrderView, StageState, StageView, Stroke,
 };
 pub use work::tighten::pulls::PullView;
 pub use work::tighten::section::{JointSection, SheetRow, SheetStage};

@@ -144,6 +144,7 @@ impl State {
             seq,
             subject: Some(subject),
             operation: planned.id.clone(),
+            joint: None,
             fastener: None,
             what: format!("{} was left out: {reason}", planned.name),
             now: "A lead accepts it, or void that and do it".to_owned(),

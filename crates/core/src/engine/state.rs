@@ -199,16 +199,21 @@ impl State {
             Fact::ShellsChosen(fact) => self.sizes.choose(&plan, seq, fact),
             Fact::ShellsCounted(fact) => self.sizes.count(&plan, seq, fact),
             Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) => {
-                let at = plan.tightens(operation?)?;
+                let work = plan.tightens(operation?)?;
                 let started = self.operations[operation?.0].started.is_some();
-                let entering = Entering { plan: &plan, at, seq, time: stamp.at, started };
+                let ledger = &self.ledger;
+                let entering = Entering { plan: &plan, work, ledger, seq, time: stamp.at, started };
                 match fact {
                     Fact::Pulled(fact) => {
                         let instrument = shared(&mut self.instruments, &fact.instrument);
                         self.joints.pull(&entering, fact, instrument)
                     }
                     Fact::Loosened(fact) => self.joints.loosen(&entering, fact),
-                    Fact::Acted(fact) => self.joints.act(&entering, fact.stage),
+                    Fact::Acted(fact) => {
+                        let instrument = fact.instrument.as_ref();
+                        let instrument = instrument.map(|tool| shared(&mut self.instruments, tool));
+                        self.joints.act(&entering, fact, instrument)
+                    }
                     _ => None,
                 }
             }
@@ -229,8 +234,7 @@ impl State {
         recorded_in: Option<OperationIx>,
         moved: &mut Vec<OperationIx>,
     ) {
-        for index in 0..self.cover.resting_on(thing).len() {
-            let at = self.cover.resting_on(thing)[index];
+        for at in self.cover.resting_on(thing) {
             moved.push(at);
             self.lapse(at, seq, recorded_in == Some(at), moved);
         }
@@ -254,7 +258,7 @@ impl State {
         let plan = Arc::clone(&self.plan);
         let ledger = &self.ledger;
         match thing {
-            Thing::Fastener(joint, round, fastener) => {
+            Thing::Fastener(joint, round, fastener, _) | Thing::Loosening(joint, round, fastener) => {
                 self.joints.settle_fastener(&plan, (joint, round), fastener, ledger);
             }
             Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
@@ -289,8 +293,7 @@ impl State {
             Some(Subject::Written(_)) => None,
             None => {
                 let line = self.ledger.line(seq);
-                let rest =
-                    line.and_then(|line| line.thing).map(|thing| self.cover.resting_on(thing).to_vec());
+                let rest = line.and_then(|line| line.thing).map(|thing| self.cover.resting_on(thing));
                 let recorded_in = line.and_then(|line| line.operation);
                 self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
                 return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();

@@ -5,8 +5,10 @@ use crate::plan::{ClearanceIx, FastenerIx, JointIx, OperationIx, SiteIx, SlotIx,
 /// What an entry is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub(super) enum Thing {
-    /// A fastener in one round of its joint.
-    Fastener(JointIx, usize, FastenerIx),
+    /// What a fastener has from a stage on, in one round of its joint.
+    Fastener(JointIx, usize, FastenerIx, StageIx),
+    /// A fastener that was loosened when its joint was taken apart.
+    Loosening(JointIx, usize, FastenerIx),
     /// An action in one round of a joint.
     Action(JointIx, usize, StageIx),
     /// A place of a site.

@@ -3,7 +3,8 @@
 use super::record::{Instrument, ToolFault};
 use crate::plan::Site;
 use crate::quantity::{self, Dimension};
-use crate::tightening::way::Ability;
+use crate::tightening::adapter::Adapter;
+use crate::tightening::{Ability, Had, Setup, Target, Way};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
@@ -28,16 +29,30 @@ impl Tools<'_> {
     /// How each instrument fits a need: what suits first, then what is made for it, real ones before
     /// stand-ins, the surer ones before others; else in the order of the shop.
     pub(super) fn fits(&self, need: &Need<'_>) -> Vec<ToolFit> {
-        let click = |tool: &Instrument| {
+        Self::ranked(self.instruments.iter().map(|tool| tool.fit(need, self.now)).collect())
+    }
+
+    /// The same for a pull, with what each instrument has to show or to be set to.
+    pub(super) fn fits_pull(&self, way: &Way, had: Had, adapter: Option<&Adapter>) -> Vec<ToolFit> {
+        let Some(ability) = way.rules().ability() else { return Vec::new() };
+        let fit = |tool: &Instrument| {
+            let target = Target::of(way, had, &tool.setup(adapter));
+            let wanted = target.as_ref().filter(|_| tool.clicks && ability.torque_nm().is_some());
             let set_to_nm = self.settings.get(&tool.id).copied();
-            ClickFit { set_to_nm, is_set: set_to_nm.is_some_and(|set| need.is_set(set)) }
+            let is_set = |target: &Target| set_to_nm.is_some_and(|set| same_setting(set, target.shown));
+            ToolFit {
+                click: wanted.map(|target| ClickFit { set_to_nm, is_set: is_set(target) }),
+                fault: tool.unfit_to_pull(way, had, adapter, self.now).map(|unfit| unfit.words),
+                target,
+                ..tool.fit(&Need::Pull(ability), self.now)
+            }
         };
-        let fit = |tool: &Instrument| ToolFit {
-            click: tool.clicks.then(|| click(tool)),
-            ..tool.fit(need, self.now)
-        };
-        let mut fits: Vec<ToolFit> = self.instruments.iter().map(fit).collect();
-        let rank = |fit: &ToolFit| (!fit.suits, fit.fault.is_some(), !fit.made_for, fit.simulated);
+        Self::ranked(self.instruments.iter().map(fit).collect())
+    }
+
+    fn ranked(mut fits: Vec<ToolFit>) -> Vec<ToolFit> {
+        let rank =
+            |fit: &ToolFit| (!fit.suits, fit.fault.is_some(), !fit.made_for, fit.nature == Nature::StandIn);
         fits.sort_by(|a, b| rank(a).cmp(&rank(b)).then(a.accuracy.total_cmp(&b.accuracy)));
         fits
     }
@@ -55,8 +70,10 @@ pub struct ToolFit {
     pub suits: bool,
     /// Whether it is made for just this.
     pub made_for: bool,
-    /// Whether it only pretends.
-    pub simulated: bool,
+    /// Whether it is one at all.
+    pub nature: Nature,
+    /// What it has to show or to be set to for the pull in hand, where it is for one.
+    pub target: Option<Target>,
     /// Its setting, where it shows no figure but clicks at one.
     pub click: Option<ClickFit>,
     /// Most that a length or volume it shows is off, to either side, mm or cm³.
@@ -67,6 +84,19 @@ pub struct ToolFit {
     pub calibration_due: Option<String>,
     /// Why it should not be used, if it should not.
     pub fault: Option<String>,
+}
+
+/// What an instrument is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Nature {
+    /// One that can be held in a hand.
+    Instrument,
+    /// One that only pretends.
+    StandIn,
+    /// None: hand and eye.
+    HandAndEye,
 }
 
 /// The setting of a click wrench against what is wanted (C-46).
@@ -99,13 +129,6 @@ pub(super) enum Need<'a> {
     Size { dimension: Dimension, read: f64, relative: bool },
 }
 
-impl Need<'_> {
-    /// Whether a click wrench that is set so can be pulled for it.
-    fn is_set(&self, set_to_nm: f64) -> bool {
-        matches!(self, Need::Pull(Ability::Torque(target)) if same_setting(set_to_nm, *target))
-    }
-}
-
 impl Instrument {
     /// How it fits a need.
     pub(super) fn fit(&self, need: &Need<'_>, now: OffsetDateTime) -> ToolFit {
@@ -113,13 +136,29 @@ impl Instrument {
             id: self.id.clone(),
             name: self.name.clone(),
             suits: match need {
-                Need::Pull(Ability::Angle) => self.angle,
+                Need::Pull(Ability::Angle) => self.angle || self.by_eye(),
                 Need::Pull(Ability::Torque(_)) => self.torque_nm.is_some(),
+                Need::Pull(Ability::ShowTorque(_)) => self.torque_nm.is_some() && !self.clicks,
+                Need::Pull(Ability::Eye) => self.by_eye(),
+                Need::Pull(Ability::RunDown(_)) => self.by_eye() || self.driver_nm.is_some(),
                 Need::Size { dimension, .. } => self.sizes(*dimension).is_some(),
                 Need::Site(site) => self.sizes(site.dimension).is_some(),
             },
-            made_for: matches!(need, Need::Site(site) if self.made_for.contains(&site.form)),
-            simulated: self.simulated,
+            made_for: match need {
+                Need::Site(site) => self.made_for.contains(&site.form),
+                // Hand and eye are for where nothing better is asked.
+                Need::Pull(Ability::Angle) => !self.by_eye(),
+                Need::Pull(Ability::RunDown(_)) => self.by_eye(),
+                _ => false,
+            },
+            nature: if self.by_eye() {
+                Nature::HandAndEye
+            } else if self.simulated {
+                Nature::StandIn
+            } else {
+                Nature::Instrument
+            },
+            target: None,
             click: None,
             accuracy: self.accuracy,
             resolution: self.resolution,
@@ -146,7 +185,11 @@ impl Instrument {
             return Some(Unfit { fault: ToolFault::Calibration, words });
         }
         match need {
-            Need::Pull(Ability::Torque(target)) => match self.torque_nm {
+            Need::Pull(Ability::ShowTorque(_)) if self.clicks => {
+                let words = format!("{name} shows no figure");
+                Some(Unfit { fault: ToolFault::Kind, words })
+            }
+            Need::Pull(Ability::Torque(target) | Ability::ShowTorque(target)) => match self.torque_nm {
                 None => Some(self.measures_no(Dimension::Torque)),
                 Some([low, high]) if *target < low || *target > high => {
                     let target = quantity::format(*target, Dimension::Torque.base());
@@ -155,11 +198,58 @@ impl Instrument {
                 }
                 Some(_) => None,
             },
+            Need::Pull(Ability::Angle) if self.by_eye() => None,
             Need::Pull(Ability::Angle) => (!self.angle).then(|| self.measures_no(Dimension::Angle)),
+            Need::Pull(Ability::Eye) => None,
+            Need::Pull(Ability::RunDown(most)) => {
+                let driver = self.driver_nm.filter(|gives| gives > most)?;
+                let words = format!("{name} gives up at {driver} N·m only, and {most} N·m is the most here");
+                Some(Unfit { fault: ToolFault::Range, words })
+            }
             Need::Site(site) => self.outside(site.dimension, site.plausible),
             Need::Size { dimension, relative: true, .. } => self.outside(*dimension, [f64::MIN, f64::MAX]),
             Need::Size { dimension, read, .. } => self.outside(*dimension, [*read; 2]),
         }
+    }
+
+    /// What lies between a figure of the plan and this wrench.
+    pub(super) fn setup<'a>(&self, adapter: Option<&'a Adapter>) -> Setup<'a> {
+        let scale = self.scale.as_ref().filter(|scale| scale.step > 0.0);
+        let scale = scale.and_then(|scale| Some((quantity::unit(&scale.unit)?, scale.step)));
+        Setup { adapter, reach_mm: self.reach_mm, scale }
+    }
+
+    /// Why it does not fit a pull, if it does not: for itself, with the adapter, or because it cannot be
+    /// set to what is asked for.
+    pub(super) fn unfit_to_pull(
+        &self,
+        way: &Way,
+        had: Had,
+        adapter: Option<&Adapter>,
+        at: OffsetDateTime,
+    ) -> Option<Unfit> {
+        let ability = way.rules().ability()?;
+        let setup = self.setup(adapter);
+        let factor = ability.torque_nm().map_or(Some(1.0), |_| setup.factor()).unwrap_or(1.0);
+        if let Some(unfit) = self.unfit(&Need::Pull(ability.times(factor)), at) {
+            return Some(unfit);
+        }
+        let of_range = |words| Some(Unfit { fault: ToolFault::Range, words });
+        if let Some(adapter) = adapter.filter(|_| ability.torque_nm().is_some()) {
+            let (name, with) = (&self.name, &adapter.name);
+            match self.reach_mm {
+                None => {
+                    return of_range(format!("how long {name} is nobody said: {with} cannot be corrected"));
+                }
+                Some(reach) if reach < adapter.wrench_mm => {
+                    let least = adapter.wrench_mm;
+                    return of_range(format!("{name} is shorter than the {least} mm that {with} needs"));
+                }
+                Some(_) => {}
+            }
+        }
+        let target = Target::of(way, had, &setup).filter(|_| self.clicks)?;
+        target.fault().and_then(|fault| of_range(format!("{}: {fault}", self.name)))
     }
 
     fn measures_no(&self, dimension: Dimension) -> Unfit {

@@ -91,6 +91,15 @@ impl Fastening {
         }
     }
 
+    /// The clamp load where yielding begins, however it got there (M-19).
+    pub fn at_yield(&self) -> Forecast {
+        let [least, typical, most] = self
+            .friction
+            .map(|friction| in_kn(assembly_preload(&self.thread, 1.0, friction.thread, self.strength.proof)));
+        let shares = self.by_torque(1.0);
+        Forecast { low_kn: most, typical_kn: typical, high_kn: least, utilisation: 1.0, ..shares }
+    }
+
     /// The angle from a snug clamp load to where yielding begins, in degrees at typical friction; `None`
     /// where the plan gives no resilience.
     pub fn yields_after_deg(&self, snug: Forecast) -> Option<f64> {
@@ -140,6 +149,15 @@ mod tests {
             friction: [0.10, 0.12, 0.14].map(Friction::both),
             resilience: Some((4.718e-6, 1.225e-6)),
         }
+    }
+
+    #[test]
+    fn where_yielding_begins_the_torque_does_not_matter() {
+        let load = bolt().at_yield();
+        assert!((load.typical_kn - 51.62).abs() < 0.01, "{}", load.typical_kn);
+        assert!(load.low_kn < load.typical_kn && load.typical_kn < load.high_kn);
+        assert!(!load.past_yield() && (load.utilisation - 1.0).abs() < 1e-12);
+        assert!((bolt().utilisation(load.typical_kn) - 1.0).abs() < 1e-9);
     }
 
     #[test]

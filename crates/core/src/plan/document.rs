@@ -7,6 +7,7 @@ use super::parts::{Counting, Sketch, Slot, Turning};
 use super::sites::{Clearance, Family, Site};
 use crate::friction::Lubricant;
 use crate::joint::{Fastening, Forecast};
+use crate::tightening::adapter::Adapter;
 use crate::tightening::{Pattern, Position, Way};
 use serde::Serialize;
 use std::ops::{Index, Range};
@@ -26,6 +27,8 @@ pub struct Plan {
     pub specs: Vec<FastenerSpec>,
     /// Drawings that joints lie on.
     pub drawings: Vec<Drawing>,
+    /// Crowfeet and the like that some fasteners need.
+    pub adapters: Vec<Adapter>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
     /// The parts it is made of.
@@ -110,6 +113,8 @@ pub struct Joint {
     pub groups: Vec<Group>,
     /// Every fastener, group by group, each group in tightening order.
     pub fasteners: Vec<Position>,
+    /// Fasteners that are reached by an adapter, with its place in the plan.
+    pub adapted: Vec<(FastenerIx, usize)>,
     /// The procedure.
     pub stages: Vec<Stage>,
     /// The times it is tightened, in the order of the line of work (C-36).
@@ -155,6 +160,8 @@ pub struct Stage {
     pub way: Way,
     /// Which table of the joint's stages in the plan it comes from, from 0.
     pub written: usize,
+    /// What that table calls it.
+    pub heading: String,
 }
 
 /// How a stage goes over its group.
@@ -201,6 +208,8 @@ pub enum Kind {
     Seal,
     /// Tighten a joint.
     Tighten,
+    /// Take a joint apart again.
+    Loosen,
     /// Measure.
     Measure,
     /// Count hardware.
@@ -216,13 +225,8 @@ pub enum Kind {
 pub enum Work {
     /// Items to be confirmed one by one.
     Items(Vec<Item>),
-    /// A joint to be tightened, in one of its rounds.
-    Tighten {
-        /// The joint.
-        joint: JointIx,
-        /// Which of its [`Joint::rounds`].
-        round: usize,
-    },
+    /// Joints to be tightened or taken apart.
+    Tighten(Tightens),
     /// Sites to be measured, in order.
     Measure(Vec<SiteIx>),
     /// Parts to be entered.
@@ -233,6 +237,57 @@ pub enum Work {
     Turn(Turning),
     /// A lead's signature under the whole engine.
     Sign,
+}
+
+/// What an operation does to joints (C-36, C-37).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Tightens {
+    /// Whether they are tightened or taken apart.
+    pub task: Task,
+    /// The joints, which are worked together, stage by stage.
+    pub shares: Vec<Share>,
+    /// Which fasteners are used, where it is not those that stay.
+    pub fasteners: Option<String>,
+}
+
+/// Whether joints are tightened or taken apart.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Task {
+    /// They are tightened.
+    Tighten,
+    /// They are taken apart, in the reverse order (C-17).
+    Loosen,
+}
+
+/// What an operation does to one joint.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Share {
+    /// The joint.
+    pub joint: JointIx,
+    /// Which of its [`Joint::rounds`].
+    pub round: usize,
+    /// The stages that are run, by place.
+    pub stages: Range<usize>,
+}
+
+impl Share {
+    /// The joint in its round.
+    pub fn at(&self) -> (JointIx, usize) {
+        (self.joint, self.round)
+    }
+}
+
+impl Tightens {
+    /// What it does to the joint with this key; to the only one where none is named.
+    pub fn share(&self, plan: &Plan, joint: Option<&str>) -> Option<&Share> {
+        match (joint, &self.shares[..]) {
+            (Some(id), shares) => shares.iter().find(|share| plan[share.joint].id == id),
+            (None, [share]) => Some(share),
+            (None, _) => None,
+        }
+    }
 }
 
 /// One thing to confirm.
@@ -316,12 +371,18 @@ impl Plan {
         clearance.families().next().map_or(0, |family| self[family].sites.len())
     }
 
-    /// The joint and its round of a tightening operation.
-    pub fn tightens(&self, operation: OperationIx) -> Option<(JointIx, usize)> {
-        match self[operation].work {
-            Work::Tighten { joint, round } => Some((joint, round)),
+    /// What an operation does to joints, where it is about joints.
+    pub fn tightens(&self, operation: OperationIx) -> Option<&Tightens> {
+        match &self[operation].work {
+            Work::Tighten(work) => Some(work),
             _ => None,
         }
+    }
+
+    /// What a fastener is reached by, where it needs an adapter.
+    pub fn adapter(&self, joint: &Joint, fastener: FastenerIx) -> Option<&Adapter> {
+        let (_, adapter) = joint.adapted.iter().find(|(adapted, _)| *adapted == fastener)?;
+        self.adapters.get(*adapter)
     }
 
     /// Uses that its clearances have windows for.
@@ -367,6 +428,21 @@ impl Joint {
     /// The place of the fastener with this name.
     pub fn fastener(&self, id: &str) -> Option<FastenerIx> {
         self.fasteners.iter().position(|fastener| fastener.id == id).map(FastenerIx)
+    }
+
+    /// The order in which its fasteners are loosened: what was tightened last comes first, and each group
+    /// backwards (C-17).
+    pub fn backwards(&self) -> Vec<FastenerIx> {
+        let last = |group: GroupIx| self.stages.iter().rposition(|stage| stage.group == Some(group));
+        let mut groups: Vec<GroupIx> = (0..self.groups.len()).map(GroupIx).collect();
+        groups.sort_by_key(|group| std::cmp::Reverse(last(*group)));
+        groups.into_iter().flat_map(|group| self[group].fasteners.clone().rev().map(FastenerIx)).collect()
+    }
+
+    /// Those of them that an operation runs.
+    pub fn legs_in(&self, share: &Share) -> impl Iterator<Item = Range<usize>> + use<'_> {
+        let stages = share.stages.clone();
+        self.legs().filter(move |leg| stages.contains(&leg.start))
     }
 
     /// Stages that are walked together: all but the first of them are [`Walk::Each`].

@@ -14,7 +14,8 @@ mod sites;
 
 pub use crate::document::{Fault, Severity};
 pub use document::{
-    Drawing, FastenerSpec, Group, Item, Joint, Kind, Operation, Plan, Purpose, Shape, Stage, Walk, Work,
+    Drawing, FastenerSpec, Group, Item, Joint, Kind, Operation, Plan, Purpose, Shape, Share, Stage, Task,
+    Tightens, Walk, Work,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,

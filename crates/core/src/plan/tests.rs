@@ -231,12 +231,16 @@ fn stages_that_cannot_work_are_refused_where_they_stand() {
     for (old, new, says) in [
         ("name = \"Turn\"", "name = \"Turn\"\n  walk = \"each\"", "goes together with the stage before it"),
         ("name = \"Turn\"", "name = \"Turn\"\n  walk = \"about\"", "not one of round, each"),
-        ("angle = \"40°\"", "angle = \"40°\"\n  torque = \"3 N·m\"", "exactly one of torque, angle, action"),
+        (
+            "angle = \"40°\"",
+            "angle = \"40°\"\n  torque = \"3 N·m\"",
+            "exactly one of run-down, torque, angle, torque-angle",
+        ),
         ("torque = \"30 N·m\"", "angle = \"30°\"", "an angle needs a snug torque stage"),
         ("joint = \"caps\"", "joint = \"caps\"\npurpose = \"fun\"", "not one of trial, final"),
         ("tolerance = \"4 %\"", "tolerance = \"120 %\"", "between zero and the target"),
         ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 1", "from 2 to 12"),
-        ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 3\n  percent = [50, 100]", "not both"),
+        ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  steps = 3\n  percent = [50, 100]", "one of them"),
         ("torque = \"30 N·m\"", "torque = \"30 N·m\"\n  percent = [50, 90]", "to 100 %"),
         (
             "torque = \"30 N·m\"",

@@ -94,7 +94,9 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
         .collect();
     let known = |unit: &&Unit| unit.spellings.contains(&key.as_str());
     let allowed = || {
-        let symbols: Vec<_> = UNITS.iter().filter(|u| u.dimension == dimension).map(|u| u.symbol).collect();
+        let symbols = UNITS.iter().filter(|u| u.dimension == dimension).map(|u| u.symbol);
+        let symbols: Vec<_> =
+            symbols.map(|symbol| if symbol.is_empty() { "no unit" } else { symbol }).collect();
         symbols.join(", ")
     };
     if let Some(unit) = UNITS.iter().filter(|unit| unit.dimension == dimension).find(known) {
@@ -133,7 +135,10 @@ fn with_decimals(base_value: f64, unit: &Unit, decimals: usize) -> String {
     } else {
         text
     };
-    if unit.symbol == "°" { format!("{text}°") } else { format!("{text} {}", unit.symbol) }
+    match unit.symbol {
+        "" | "°" => format!("{text}{}", unit.symbol),
+        symbol => format!("{text} {symbol}"),
+    }
 }
 
 #[cfg(test)]

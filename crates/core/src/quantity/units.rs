@@ -23,6 +23,10 @@ pub enum Dimension {
     Volume,
     /// A ratio to one; base unit `: 1`.
     Ratio,
+    /// So many of something, such as slots; without a unit.
+    Count,
+    /// A while; base unit minute.
+    Time,
 }
 
 impl Dimension {
@@ -40,6 +44,8 @@ impl Dimension {
             Self::Temperature => unit("°C"),
             Self::Volume => unit("cm³"),
             Self::Ratio => unit(": 1"),
+            Self::Count => unit(""),
+            Self::Time => unit("min"),
         }
         .expect("every base unit is in the table")
     }
@@ -55,6 +61,8 @@ impl Dimension {
             Self::Temperature => "a temperature",
             Self::Volume => "a volume",
             Self::Ratio => "a ratio",
+            Self::Count => "a number",
+            Self::Time => "a time",
         }
     }
 
@@ -69,6 +77,8 @@ impl Dimension {
             Self::Temperature => "temperature",
             Self::Volume => "volume",
             Self::Ratio => "ratio",
+            Self::Count => "number",
+            Self::Time => "time",
         }
     }
 }
@@ -175,6 +185,9 @@ pub const UNITS: &[Unit] = &[
     },
     row("cm³", Dimension::Volume, 1.0, 1, &["cm³", "cm3", "cc", "ml"]),
     row(": 1", Dimension::Ratio, 1.0, 2, &[":1"]),
+    row("", Dimension::Count, 1.0, 0, &[]),
+    row("min", Dimension::Time, 1.0, 0, &["min", "minute", "minutes"]),
+    row("h", Dimension::Time, 60.0, 0, &["h", "hour", "hours"]),
 ];
 
 /// The unit with this symbol.

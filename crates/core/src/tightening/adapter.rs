@@ -1,6 +1,23 @@
 //! A crowfoot or an offset extension between wrench and fastener (C-15, M-10).
 
+use serde::{Deserialize, Serialize};
 use thiserror::Error;
+
+/// What stands between the drive of a wrench and the fastener.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Adapter {
+    /// Key in the plan.
+    pub id: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// From the drive to the fastener, mm.
+    pub length_mm: f64,
+    /// Between wrench and adapter, degrees: 0 straight on, 90 needs no correction, 180 folded back.
+    pub angle_deg: f64,
+    /// The shortest wrench it is used with, from the hand to the drive, mm.
+    pub wrench_mm: f64,
+}
 
 /// Why an adapter cannot be used.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]

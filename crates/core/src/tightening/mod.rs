@@ -6,13 +6,15 @@ mod band;
 mod reading;
 mod readout;
 mod sequence;
+mod siblings;
 pub mod steps;
 mod target;
 pub mod way;
 
 pub use band::{Band, Verdict};
 pub use reading::Reading;
-pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position};
+pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position, turned};
 pub use sequence::{Pattern, Position, SequenceError, order, stray};
-pub use target::{Correction, Target};
-pub use way::{Had, Way};
+pub use siblings::{Odd, odd_ones};
+pub use target::{Correction, Setup, Target};
+pub use way::{Ability, Asks, Had, Way};

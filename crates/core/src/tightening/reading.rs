@@ -12,6 +12,12 @@ pub struct Reading {
     /// Angle turned in degrees.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub angle_deg: Option<f64>,
+    /// What the dial or phone showed before the turn, degrees, where it was not zeroed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub start_deg: Option<f64>,
+    /// Slots that a castellated nut went on by; below zero where it was turned back.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub slots: Option<f64>,
     /// What a person typed, to the letter.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub entered: Option<String>,

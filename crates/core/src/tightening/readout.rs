@@ -43,6 +43,17 @@ fn wrap(angle_deg: f64) -> f64 {
     if 360.0 - wrapped < 1e-9 { 0.0 } else { wrapped }
 }
 
+/// How far a gauge was turned from a start reading to a stop reading, in degrees: of the turns that lead
+/// there, whole ones more or less, the one nearest to what was asked for.
+pub fn turned(start_deg: f64, stop_deg: f64, counting: Counting, asked_deg: f64) -> f64 {
+    let once = match counting {
+        Counting::Up => stop_deg - start_deg,
+        Counting::Down => start_deg - stop_deg,
+    };
+    let turn = wrap(once);
+    turn + 360.0 * ((asked_deg - turn) / 360.0).round().max(0.0)
+}
+
 /// The clock position of a mark that started at twelve and turned clockwise by an angle: `2:40`.
 pub fn clock_position(angle_deg: f64) -> String {
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "from 0 to 720")]
@@ -80,6 +91,21 @@ mod tests {
         assert!((dial.flats - 4.0 / 3.0).abs() < 1e-9);
         assert_eq!(AngleReading::of(310.0, 80.0, false, Counting::Up).stop_deg, 390.0);
         assert_eq!(AngleReading::of(20.0, 80.0, true, Counting::Down).stop_deg, 300.0);
+    }
+
+    #[test]
+    fn a_stop_reading_tells_the_turn_that_was_meant() {
+        for (start, stop, counting, asked, angle) in [
+            (310.0, 30.0, Counting::Up, 80.0, 80.0),
+            (310.0, 390.0, Counting::Up, 80.0, 80.0),
+            (20.0, 300.0, Counting::Down, 80.0, 80.0),
+            (10.0, 28.0, Counting::Up, 400.0, 378.0),
+            (10.0, 8.0, Counting::Up, 355.0, 358.0),
+            (0.0, 62.0, Counting::Up, 5.0, 62.0),
+        ] {
+            let turn = turned(start, stop, counting, asked);
+            assert!((turn - angle).abs() < 1e-9, "{start} to {stop}: {turn}");
+        }
     }
 
     #[test]

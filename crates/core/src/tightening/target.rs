@@ -1,15 +1,18 @@
-//! From the plan's figure to what is pulled now, each step of the way with its reason.
+//! From the plan's figure to what is asked for at the bench, each step on the way with its reason.
 //!
 //! This is the only way to a figure on the bench: whatever changes it is a [`Correction`] here, and
-//! "why this number" is what was computed.
+//! "why this number" is what was computed. In order: the plan's figure; what the fastener has of it;
+//! the adapter between wrench and fastener; the step that the wrench can be set in. What a lubricant
+//! other than the plan's does to a torque comes between the first and the second.
 
+use super::adapter::{Adapter, setting};
 use super::band::{Band, Verdict};
 use super::way::{Had, Way};
-use crate::quantity::Dimension;
+use crate::quantity::{self, Dimension, Unit};
 use serde::Serialize;
 
 /// One step from the plan's figure to the figure that is shown.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum Correction {
@@ -27,51 +30,187 @@ pub enum Correction {
         /// How much that is.
         so_far: f64,
     },
+    /// An adapter between the wrench and the fastener (C-15).
+    Adapter {
+        /// What it is called.
+        name: String,
+        /// From the drive to the fastener, mm.
+        length_mm: f64,
+        /// Between wrench and adapter, degrees.
+        angle_deg: f64,
+        /// From the hand to the drive, mm.
+        reach_mm: f64,
+        /// The setting it leads to.
+        to: f64,
+    },
+    /// What the wrench can be set to.
+    Step {
+        /// Its step, in `unit`.
+        step: f64,
+        /// The unit of its scale.
+        unit: &'static str,
+        /// The setting it leads to.
+        to: f64,
+    },
 }
 
-/// What one fastener is to be given in one stage.
+/// What lies between the plan's figure and the wrench.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Setup<'a> {
+    /// The adapter that the fastener needs.
+    pub adapter: Option<&'a Adapter>,
+    /// From the hand to the drive of the wrench, mm, where it is known.
+    pub reach_mm: Option<f64>,
+    /// The unit of the wrench's scale, and the step it can be set in.
+    pub scale: Option<(&'static Unit, f64)>,
+}
+
+impl Setup<'_> {
+    /// What a torque at the fastener is on the wrench, as a factor; `None` where that cannot be told.
+    pub fn factor(&self) -> Option<f64> {
+        let Some(adapter) = self.adapter else { return Some(1.0) };
+        setting(1.0, self.reach_mm?, adapter.length_mm, adapter.angle_deg).ok()
+    }
+}
+
+/// What one fastener is to be given in one stage, as the wrench shows it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Target {
-    /// What is read; figures are in its base unit.
+    /// What is asked for; figures are in its base unit.
     pub dimension: Dimension,
-    /// The plan's figure.
+    /// What is wanted in all.
     pub wanted: f64,
-    /// The least that will do of what is wanted in all.
+    /// The least that will do in all.
     pub low: f64,
-    /// The most that will do of what is wanted in all.
+    /// The most that will do in all.
     pub high: f64,
     /// What counts towards it already.
     pub so_far: f64,
     /// The figure to pull to now.
     pub shown: f64,
+    /// The unit of the wrench's scale, where it has one.
+    pub unit: Option<&'static str>,
     /// How it came from the plan's figure, in order.
     pub because: Vec<Correction>,
 }
 
 impl Target {
-    /// What a fastener that had so much is to be given; `None` where nothing is read.
-    pub fn of(way: &Way, had: Had) -> Option<Self> {
+    /// What a fastener that had so much is to be given; `None` where nothing is read. Where the setup
+    /// cannot be computed with, the figure is the one at the fastener.
+    pub fn of(way: &Way, had: Had, setup: &Setup<'_>) -> Option<Self> {
         let way = way.rules();
-        let (dimension, band) = (way.dimension()?, way.band()?);
+        let (dimension, band) = way.aim()?;
         let so_far = if way.adds_up() { had.value } else { 0.0 };
         let mut because = vec![Correction::Planned { target: band.target, low: band.low, high: band.high }];
         if so_far > 0.0 {
             because.push(Correction::Turned { so_far });
         }
-        Some(Self {
+        let mut target = Self {
             dimension,
             wanted: band.target,
             low: band.low,
             high: band.high,
             so_far,
             shown: band.target - so_far,
+            unit: None,
             because,
+        };
+        if dimension == Dimension::Torque {
+            target.beyond(setup);
+            target.stepped(setup);
+        }
+        Some(target)
+    }
+
+    /// Takes the adapter in.
+    fn beyond(&mut self, setup: &Setup<'_>) {
+        let (Some(adapter), Some(reach_mm), Some(factor)) = (setup.adapter, setup.reach_mm, setup.factor())
+        else {
+            return;
+        };
+        self.wanted *= factor;
+        self.low *= factor;
+        self.high *= factor;
+        self.shown *= factor;
+        self.because.push(Correction::Adapter {
+            name: adapter.name.clone(),
+            length_mm: adapter.length_mm,
+            angle_deg: adapter.angle_deg,
+            reach_mm,
+            to: self.shown,
+        });
+    }
+
+    /// Takes the wrench's own step in, where that changes anything.
+    fn stepped(&mut self, setup: &Setup<'_>) {
+        let Some((unit, step)) = setup.scale else { return };
+        self.unit = Some(unit.symbol);
+        let set = (self.shown / unit.factor / step).round() * step * unit.factor;
+        if (set - self.shown).abs() > 1e-9 * self.shown {
+            self.shown = set;
+            self.because.push(Correction::Step { step, unit: unit.symbol, to: set });
+        }
+    }
+
+    /// Why the wrench cannot be set to it, if it cannot: its step leaves the tolerance.
+    pub fn fault(&self) -> Option<String> {
+        let Some(Correction::Step { step, unit, .. }) = self.because.last() else { return None };
+        let band = Band { target: self.wanted, low: self.low, high: self.high };
+        (band.judge(self.shown) != Verdict::Good).then(|| {
+            let [low, high] = [self.low, self.high].map(|figure| {
+                quantity::format(figure, quantity::unit(unit).unwrap_or(self.dimension.base()))
+            });
+            format!("steps of {step} {unit} miss {low} to {high}")
         })
     }
 
     /// The verdict on so much more, with what counts already.
     pub fn judge(&self, more: f64) -> Verdict {
         Band { target: self.wanted, low: self.low, high: self.high }.judge(self.so_far + more)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::tightening::way::Torque;
+
+    fn to_90() -> Way {
+        Way::Torque(Torque { band: Band::around(90.0, 3.6) })
+    }
+
+    fn crowfoot(angle_deg: f64) -> Adapter {
+        Adapter { id: "c".into(), name: "Crowfoot".into(), length_mm: 50.0, angle_deg, wrench_mm: 300.0 }
+    }
+
+    #[test]
+    fn an_adapter_and_the_step_of_the_wrench_change_what_is_set_and_say_so() {
+        let crowfoot = crowfoot(0.0);
+        let feet = quantity::unit("lbf·ft").unwrap();
+        let setup = Setup { adapter: Some(&crowfoot), reach_mm: Some(400.0), scale: Some((feet, 1.0)) };
+        let target = Target::of(&to_90(), Had::default(), &setup).unwrap();
+        // 80 N·m at the wrench are 59.0045 lbf·ft.
+        assert!((target.wanted - 80.0).abs() < 1e-9 && (target.low - 76.8).abs() < 1e-9);
+        assert!((target.shown / feet.factor - 59.0).abs() < 1e-9);
+        assert!(target.fault().is_none());
+        assert!(matches!(
+            target.because[..],
+            [Correction::Planned { .. }, Correction::Adapter { .. }, Correction::Step { .. }]
+        ));
+        assert_eq!(target.judge(76.9), Verdict::Good);
+        assert_eq!(target.judge(84.0), Verdict::Over);
+    }
+
+    #[test]
+    fn a_step_that_misses_the_tolerance_is_a_fault_and_a_wrench_of_unknown_length_cannot_be_corrected() {
+        let newton = Dimension::Torque.base();
+        let coarse = Setup { scale: Some((newton, 20.0)), ..Setup::default() };
+        let target = Target::of(&to_90(), Had::default(), &coarse).unwrap();
+        assert_eq!(target.fault().unwrap(), "steps of 20 N·m miss 86.4 N·m to 93.6 N·m");
+        let crowfoot = crowfoot(0.0);
+        let unknown = Setup { adapter: Some(&crowfoot), ..Setup::default() };
+        assert_eq!(unknown.factor(), None);
+        assert!((Target::of(&to_90(), Had::default(), &unknown).unwrap().shown - 90.0).abs() < 1e-12);
     }
 }

@@ -29,6 +29,8 @@ pub struct Live {
     pub build: Uuid,
     /// The operation.
     pub operation: String,
+    /// Key of the joint.
+    pub joint: String,
     /// The fastener.
     pub fastener: String,
     /// What it reads of what is asked for, with what the fastener has already; in the base unit.

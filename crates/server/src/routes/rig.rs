@@ -8,10 +8,9 @@ use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::{Command, Do, Given, Method, Pull, State as Build, Step};
+use rigore_core::engine::{Command, Do, Given, Method, Pull, PullStep, State as Build, Step};
 use rigore_core::plan::{FastenerSpec, StageIx};
 use rigore_core::quantity::Dimension;
-use rigore_core::tightening;
 use rigore_rig::{JointSpec, Pulled, SimulatedBolt, Target, Wrench};
 use serde::Deserialize;
 use std::time::Duration;
@@ -47,9 +46,7 @@ pub struct RigPull {
 
 /// What is to be pulled, taken from the state.
 struct Task {
-    stage: usize,
-    fastener: String,
-    asked: tightening::Target,
+    step: PullStep,
     target: Target,
     spec: JointSpec,
     before_nm: f64,
@@ -77,8 +74,9 @@ pub async fn pull(
         ));
     }
     let task = app.store.read(build, |state| task(state, &wanted.operation, aim)).await?;
-    let task =
-        task.ok_or_else(|| Problem::field("operation", "nothing is left to pull in this operation"))?;
+    let task = task.ok_or_else(|| {
+        Problem::field("operation", "nothing is left here that the simulated wrench could pull")
+    })?;
     let pulled = simulate(&task);
     show(&app, build, &wanted.operation, &task, &pulled).await;
     let command = command(wanted, &task, &pulled);
@@ -92,8 +90,9 @@ fn given(pulled: &Pulled) -> Given {
 fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
     let what = Do::Pull(Pull {
         operation: wanted.operation,
-        stage: task.stage,
-        fastener: task.fastener.clone(),
+        joint: Some(task.step.joint.clone()),
+        stage: task.step.stage,
+        fastener: task.step.fastener.clone(),
         reading: given(pulled),
         method: Method::Device,
         instrument: wanted.instrument,
@@ -102,40 +101,39 @@ fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
     Command { id: wanted.id, seen: wanted.seen, what }
 }
 
-/// The reading a simulated wrench gives on the next step of an operation, for demo data.
-pub fn reading(state: &Build, operation: &str, aim: f64) -> Option<(usize, String, Given)> {
-    let task = task(state, operation, aim)?;
-    let pulled = simulate(&task);
-    Some((task.stage, task.fastener, given(&pulled)))
+/// The reading a simulated wrench gives on the next step of an operation, for demo data; what no
+/// instrument shows is told in the plainest way.
+pub fn reading(state: &Build, operation: &str, aim: f64) -> Option<Given> {
+    let at = state.plan.operation(operation)?;
+    let Step::Pull(step) = state.step(at) else { return None };
+    if let Some(plain) = step.asks.plain.first() {
+        return Some(Given { text: Some(plain.figure.to_string()), ..Given::default() });
+    }
+    Some(given(&simulate(&task(state, operation, aim)?)))
 }
 
+/// What is next, where a wrench shows it in figures.
 fn task(state: &Build, operation: &str, aim: f64) -> Option<Task> {
     let at = state.plan.operation(operation)?;
-    let (joint, _) = state.plan.tightens(at)?;
-    let joint = &state.plan[joint];
     let Step::Pull(step) = state.step(at) else { return None };
+    let joint = &state.plan[state.plan.joint(&step.joint)?];
     let stage = StageIx(step.stage);
+    let figure = step.target.shown * aim;
+    let target = match (step.asks.dimension, step.target.dimension) {
+        (Dimension::Torque, Dimension::Torque) => Target::Torque(figure),
+        (Dimension::Angle, Dimension::Angle) if figure > 0.0 => Target::Angle(figure),
+        _ => return None,
+    };
     let spec = spec(state.plan.spec(joint, stage)?);
     let snug = joint.stages[..stage.0].iter().rev().find(|earlier| {
         earlier.group == joint[stage].group && earlier.way.rules().dimension() == Some(Dimension::Torque)
     });
     let mut seed = 0xcbf2_9ce4_8422_2325_u64;
-    for byte in state.begun.name.bytes().chain(step.fastener.bytes()) {
+    for byte in state.begun.name.bytes().chain(step.joint.bytes()).chain(step.fastener.bytes()) {
         seed = (seed ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3);
     }
-    let figure = step.target.shown * aim;
-    Some(Task {
-        stage: stage.0,
-        target: match step.target.dimension {
-            Dimension::Angle => Target::Angle(figure),
-            _ => Target::Torque(figure),
-        },
-        asked: step.target,
-        spec,
-        before_nm: snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target),
-        seed,
-        fastener: step.fastener,
-    })
+    let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
+    Some(Task { target, spec, before_nm, seed, step: *step })
 }
 
 fn spec(spec: &FastenerSpec) -> JointSpec {
@@ -155,7 +153,7 @@ fn simulate(task: &Task) -> Pulled {
     if task.before_nm > 0.0 {
         bolt = bolt.at_torque(task.before_nm);
     }
-    Wrench::new(task.seed.wrapping_add(task.stage as u64)).pull(&mut bolt, task.target)
+    Wrench::new(task.seed.wrapping_add(task.step.stage as u64)).pull(&mut bolt, task.target)
 }
 
 /// Shows the pull on every screen while it goes on.
@@ -170,9 +168,10 @@ async fn show(app: &App, build: Uuid, operation: &str, task: &Task, pulled: &Pul
         let _ = app.live.send(Live {
             build,
             operation: operation.to_owned(),
-            fastener: task.fastener.clone(),
-            value: task.asked.so_far + read,
-            verdict: task.asked.judge(read),
+            joint: task.step.joint.clone(),
+            fastener: task.step.fastener.clone(),
+            value: task.step.target.so_far + read,
+            verdict: task.step.target.judge(read),
         });
         tokio::time::sleep(FRAME).await;
     }

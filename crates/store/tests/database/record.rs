@@ -66,6 +66,7 @@ impl Bench {
 fn pull(fastener: &str) -> Do {
     Do::Pull(Pull {
         operation: "tighten".into(),
+        joint: None,
         stage: 0,
         fastener: fastener.into(),
         reading: Given { text: Some("30".into()), ..Given::default() },

@@ -35,6 +35,7 @@ pub fn measure(table: &mut Table) {
     };
     let pull = Do::Pull(Pull {
         operation: OPERATION.into(),
+        joint: None,
         stage: 2,
         fastener: "3L".into(),
         reading: Given { text: Some("50".into()), ..Given::default() },
@@ -163,11 +164,9 @@ fn record() -> Vec<Event> {
             operation: OPERATION.into(),
             stage: 0,
             fastener: fastener.id.clone(),
-            reading: Reading {
-                torque_nm: Some(29.5 + f64::from(n % 10) * 0.1),
-                angle_deg: None,
-                entered: None,
-            },
+            joint: None,
+            adapter: None,
+            reading: Reading { torque_nm: Some(29.5 + f64::from(n % 10) * 0.1), ..Reading::default() },
             method: Method::Typed,
             instrument: wrench(),
         })

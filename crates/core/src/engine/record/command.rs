@@ -53,7 +53,7 @@ pub enum Do {
     SetWrench(SetWrench),
     /// Record a pull.
     Pull(Pull),
-    /// Record an action between stages.
+    /// Record that something was done by hand between pulls.
     Act(Act),
     /// Record that a fastener was loosened.
     Loosen(Loosen),
@@ -71,6 +71,7 @@ impl Do {
         match self {
             Self::Pull(pull) => Some(&pull.instrument),
             Self::SetWrench(set) => Some(&set.instrument),
+            Self::Act(act) => act.instrument.as_deref(),
             Self::Measure(measure) => Some(&measure.instrument),
             _ => None,
         }

@@ -6,7 +6,7 @@ use super::line::{Accept, Begin, Sign, Skip, Start, Void};
 use super::measure::{ChooseShells, CountShells, Measured};
 use super::parts::Fit;
 use super::person::Person;
-use super::tighten::{Act, Loosen, Pulled, WrenchSet};
+use super::tighten::{Acted, Loosened, Pulled, WrenchSet};
 use super::turn::Turned;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -63,10 +63,10 @@ pub enum Fact {
     WrenchSet(WrenchSet),
     /// A wrench was pulled.
     Pulled(Pulled),
-    /// An action between stages was done.
-    Acted(Act),
+    /// Something was done by hand between pulls.
+    Acted(Acted),
     /// A fastener was loosened.
-    Loosened(Loosen),
+    Loosened(Loosened),
     /// An earlier entry does not count.
     Voided(Void),
     /// A deviation was accepted by a lead.

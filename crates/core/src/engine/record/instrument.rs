@@ -24,6 +24,15 @@ pub struct Instrument {
     /// Whether it shows no figure, but clicks at the torque that it is set to (C-46).
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub clicks: bool,
+    /// From the hand to the drive, mm, where it is a wrench and somebody measured it (C-15).
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub reach_mm: Option<f64>,
+    /// The scale it is set or read on, where it is a wrench and that is known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub scale: Option<Scale>,
+    /// Where it gives up, N·m, where it is a driver that only runs fasteners down.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub driver_nm: Option<f64>,
     /// The day its calibration runs out, as `YYYY-MM-DD`.
     #[serde(default, with = "iso_date", skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
@@ -48,6 +57,31 @@ pub struct Instrument {
     pub resolution: f64,
 }
 
+/// The scale of a wrench.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Scale {
+    /// Symbol of its unit, such as `lbf·ft`.
+    pub unit: String,
+    /// The smallest step on it, in that unit.
+    pub step: f64,
+}
+
+/// Key of hand and eye, which no instrument may have.
+const HAND: &str = "hand";
+
+impl Instrument {
+    /// What nobody has to buy: hand and eye, for a paint mark, a slot, a thread that runs.
+    pub fn hand() -> Self {
+        Self { id: HAND.into(), name: "Hand and eye".into(), ..Self::default() }
+    }
+
+    /// Whether it is no instrument but hand and eye.
+    pub fn by_eye(&self) -> bool {
+        self.id == HAND
+    }
+}
+
 mod iso_date {
     time::serde::format_description!(date, Date, "[year]-[month]-[day]");
     pub use date::option::{deserialize, serialize};
@@ -68,6 +102,8 @@ pub enum Method {
     Simulated,
     /// Heard: the wrench clicked at what it was set to (C-46).
     Clicked,
+    /// Seen or felt, without a figure on any instrument: a mark, a slot, that nothing moved.
+    Seen,
 }
 
 impl Method {

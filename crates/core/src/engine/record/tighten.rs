@@ -2,6 +2,7 @@
 
 use super::instrument::{Instrument, Method};
 use crate::tightening::Reading;
+use crate::tightening::adapter::Adapter;
 use serde::{Deserialize, Serialize};
 
 /// A wrench was pulled.
@@ -10,6 +11,9 @@ use serde::{Deserialize, Serialize};
 pub struct Pulled {
     /// The operation.
     pub operation: String,
+    /// The joint, where the operation has more than one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub joint: Option<String>,
     /// The stage it was meant for, from 0.
     pub stage: usize,
     /// The fastener.
@@ -20,6 +24,9 @@ pub struct Pulled {
     pub method: Method,
     /// With what it was read.
     pub instrument: Instrument,
+    /// What stood between the wrench and the fastener, where that changes what is read (C-15).
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub adapter: Option<Adapter>,
 }
 
 /// A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
@@ -60,6 +67,9 @@ pub struct SetWrench {
 pub struct Pull {
     /// The operation.
     pub operation: String,
+    /// Key of the joint; may be left out where the operation has one only.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub joint: Option<String>,
     /// The stage, from 0.
     pub stage: usize,
     /// The fastener.
@@ -92,28 +102,95 @@ pub struct Given {
     /// Angle sent by an instrument, degrees.
     #[serde(default)]
     pub angle_deg: Option<f64>,
+    /// What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
+    #[serde(default)]
+    pub start_deg: Option<f64>,
+    /// Whether that dial counts down while the wrench tightens.
+    #[serde(default)]
+    pub counts_down: bool,
+    /// Typed torque that the wrench showed as well at the end of an angle (C-45).
+    #[serde(default)]
+    pub torque_text: Option<String>,
+    /// Symbol of the unit that a bare figure of that torque is in; N·m when left out.
+    #[serde(default)]
+    pub torque_unit: Option<String>,
 }
 
-/// An action between stages is done.
+/// Something was done by hand between pulls.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Acted {
+    /// The operation.
+    pub operation: String,
+    /// The joint, where the operation has more than one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub joint: Option<String>,
+    /// The stage, from 0.
+    pub stage: usize,
+    /// Fasteners that would not run down.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub except: Vec<String>,
+    /// With what, where it was not by hand.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub instrument: Option<Instrument>,
+}
+
+/// Record that something was done by hand between pulls.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
 pub struct Act {
     /// The operation.
     pub operation: String,
+    /// Key of the joint; may be left out where the operation has one only.
+    #[serde(default)]
+    pub joint: Option<String>,
     /// The stage, from 0.
     pub stage: usize,
+    /// Fasteners that would not run down.
+    #[serde(default)]
+    pub except: Vec<String>,
+    /// Key of the driver, where fasteners were run down with one.
+    #[serde(default)]
+    pub instrument: Option<String>,
 }
 
-/// A fastener is loosened, so that its stages start again.
+/// A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Loosen {
+pub struct Loosened {
     /// The operation.
     pub operation: String,
+    /// The joint, where the operation has more than one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub joint: Option<String>,
     /// The fastener.
     pub fastener: String,
     /// Whether a new one went in.
     pub replaced: bool,
     /// Why.
     pub reason: String,
+}
+
+/// Record that a fastener was loosened.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Loosen {
+    /// The operation.
+    pub operation: String,
+    /// Key of the joint; may be left out where the operation has one only.
+    #[serde(default)]
+    pub joint: Option<String>,
+    /// The fastener.
+    pub fastener: String,
+    /// Whether a new one went in.
+    #[serde(default)]
+    pub replaced: bool,
+    /// Why; may be left out in an operation that takes a joint apart.
+    #[serde(default)]
+    pub reason: String,
+    /// Whether everything that comes after it was loosened too, in the right order.
+    #[serde(default)]
+    pub rest: bool,
 }

@@ -15,10 +15,17 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
         name.clone().prop_map(|o| Fact::Signed(Sign { operation: o.into() })),
         (name.clone(), item)
             .prop_map(|(o, i)| Fact::Confirmed(Confirm { operation: o.into(), item: i.into() })),
-        (name.clone(), 0usize..5).prop_map(|(o, stage)| Fact::Acted(Act { operation: o.into(), stage })),
+        (name.clone(), 0usize..5).prop_map(|(o, stage)| Fact::Acted(Acted {
+            operation: o.into(),
+            joint: None,
+            stage,
+            except: Vec::new(),
+            instrument: None
+        })),
         (0u64..40).prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
         (0u64..40).prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
-        (name.clone(), bolt.clone(), any::<bool>()).prop_map(|(o, f, replaced)| Fact::Loosened(Loosen {
+        (name.clone(), bolt.clone(), any::<bool>()).prop_map(|(o, f, replaced)| Fact::Loosened(Loosened {
+            joint: None,
             operation: o.into(),
             fastener: f.into(),
             replaced,
@@ -27,9 +34,11 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
         (name, bolt, 0usize..5, prop::option::of(0.1f64..90.0), prop::option::of(0.1f64..90.0)).prop_map(
             |(o, f, stage, torque_nm, angle_deg)| Fact::Pulled(Pulled {
                 operation: o.into(),
+                joint: None,
+                adapter: None,
                 stage,
                 fastener: f.into(),
-                reading: Reading { torque_nm, angle_deg, entered: None },
+                reading: Reading { torque_nm, angle_deg, ..Reading::default() },
                 method: Method::Typed,
                 instrument: wrench(),
             })

@@ -81,7 +81,7 @@ fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
     };
     let bench = shop.state.bench(shop.at("tighten"), tools);
     let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
-    let offered = bench.tools.iter().filter(|tool| tool.suits);
+    let offered = bench.tools[0].tools.iter().filter(|tool| tool.suits);
     let found: Vec<_> = offered.map(|tool| (tool.id.as_str(), tool.fault.as_deref())).collect();
     assert_eq!(found, [("w", None), ("light", Some("30.0 N·m is outside the range of light, 2 to 20 N·m"))]);
 }
@@ -107,7 +107,7 @@ fn click(stage: usize, fastener: &str, set_to: &str) -> Do {
 fn a_click_counts_as_what_the_wrench_is_set_to_and_is_told_apart_from_a_reading() {
     let mut shop = at_the_click();
     let tool = |shop: &Shop| match shop.bench("tighten").work {
-        BenchWork::Tighten(work) => work.tools[0].click.expect("it clicks"),
+        BenchWork::Tighten(work) => work.tools[0].tools[0].click.expect("it clicks"),
         other => panic!("{other:?}"),
     };
     assert_eq!(tool(&shop), ClickFit { set_to_nm: None, is_set: false });

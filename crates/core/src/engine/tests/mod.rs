@@ -14,6 +14,7 @@ mod measuring;
 mod sheet;
 mod signatures;
 mod tightening;
+mod ways;
 
 fn plan(text: &str) -> Arc<Plan> {
     Arc::new(Plan::judge("plan.toml", text).expect("the plan is right").0)
@@ -23,6 +24,7 @@ fn plan(text: &str) -> Arc<Plan> {
 fn pull(stage: usize, fastener: &str, text: &str) -> Do {
     Do::Pull(Pull {
         operation: "tighten".into(),
+        joint: None,
         stage,
         fastener: fastener.into(),
         reading: Given { text: Some(text.into()), ..Given::default() },

@@ -6,7 +6,7 @@ use super::*;
 const SMALL: &str = include_str!("../../../tests/small-plan.toml");
 
 fn act(operation: &str, stage: usize) -> Do {
-    Do::Act(Act { operation: operation.into(), stage })
+    Do::Act(Act { operation: operation.into(), stage, ..Act::default() })
 }
 
 fn turn(operation: &str, torque: &str) -> Do {

@@ -37,7 +37,7 @@ impl Shop {
         for fastener in ORDER {
             self.pull(0, fastener, "30").unwrap();
         }
-        self.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+        self.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
         for fastener in ORDER {
             self.pull(2, fastener, "40").unwrap();
         }
@@ -58,6 +58,7 @@ fn loosen(fastener: &str, replaced: bool) -> Do {
         fastener: fastener.into(),
         replaced,
         reason: "over-pulled".into(),
+        ..Loosen::default()
     })
 }
 
@@ -147,13 +148,16 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     shop.pull(2, "2L", "15").unwrap();
     assert_eq!(shop.state.step(shop.at("tighten")).line(), "Pull 1, Inner 2L, on by 25°");
     shop.pull(2, "2L", "26°").unwrap();
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (41.0, Verdict::Good));
     assert_eq!(shop.next(), (2, "2R".into()));
-    shop.pull(2, "2L", "40").unwrap();
+    let asked = shop.pull(2, "2L", "40").unwrap_err();
+    assert_eq!(asked.kind, RefusalKind::Ask);
+    assert!(asked.message.starts_with("2L has had Turn (41°), and it is done once"), "{asked}");
+    shop.sure(2, "2L", "40");
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (81.0, Verdict::Over));
     let seq = shop.last_pull().seq;
     shop.give(Do::Void(Void { seq, reason: "typed for the wrong bolt".into() })).unwrap();
@@ -219,7 +223,7 @@ fn paint_marks_stand_where_the_mark_is_on_the_bolt() {
     let mut shop = Shop::at_the_bolts();
     shop.tighten();
     let BenchWork::Tighten(bench) = shop.bench("tighten").work else { panic!("a tightening bench") };
-    let clocks: Vec<_> = bench.fasteners[0].strokes.iter().map(|s| s.clock.as_str()).collect();
+    let clocks: Vec<_> = bench.joints[0].fasteners[0].strokes.iter().map(|s| s.clock.as_str()).collect();
     assert_eq!(clocks, ["12:00", "1:20"]);
 }
 
@@ -228,7 +232,8 @@ fn the_sheet_lists_every_fastener_with_both_stages_and_the_csv_every_pull() {
     let mut shop = Shop::at_the_bolts();
     shop.tighten();
     let sheet = crate::sheet::Sheet::of(&shop.state);
-    let SectionWork::Tighten { joint } = &sheet.sections[1].work else { panic!("a joint") };
+    let SectionWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
+    let joint = &joints[0];
     assert_eq!(joint.rows.len(), 6);
     assert!(joint.rows.iter().all(|row| row.pulls.len() == 2 && row.pulls.iter().all(Option::is_some)));
     let csv = crate::sheet::Sheet::csv(&shop.state).unwrap();
@@ -258,7 +263,7 @@ fn single_use() -> Shop {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     shop
 }
 
@@ -296,7 +301,7 @@ fn a_spent_bolt_put_back_is_owed_until_a_new_one_goes_in_however_often_it_is_loo
 #[test]
 fn an_action_before_any_pull_is_kept_and_remarked() {
     let mut shop = Shop::at_the_bolts();
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     let matter = shop.state.matters().remove(0);
     assert_eq!(matter.what, "Seat: too early: Pull 1, Inner 2L, to 30.0 N·m comes first");
     assert_eq!(matter.remedies, [Remedy::Accept, Remedy::Void]);
@@ -305,15 +310,16 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     assert_eq!(shop.state.matters(), [], "in its turn there is nothing to say");
     let mut before = Shop::small();
-    before.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    before.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     assert!(before.state.matters()[0].what.contains("before the operation was started"));
     before.accept("the crank went in yesterday");
     assert_eq!(before.state.matters(), []);
     let sheet = crate::sheet::Sheet::of(&before.state);
-    let SectionWork::Tighten { joint } = &sheet.sections[1].work else { panic!("a joint") };
+    let SectionWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
+    let joint = &joints[0];
     assert!(joint.actions[0].ends_with("accepted: the crank went in yesterday"), "{:?}", joint.actions);
 }
 
@@ -359,7 +365,7 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
     for fastener in &ORDER[1..] {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     let asked = shop.pull(2, "2R", "400").unwrap_err();
     assert!(asked.message.contains("Off by a decimal place? 40"), "{asked}");
     // Swings of an angle may be small, and a slip is held against what is left.
@@ -374,7 +380,7 @@ fn the_target_says_how_it_came_from_the_figure_of_the_plan() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1 })).unwrap();
+    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     shop.pull(2, "2L", "15").unwrap();
     let Step::Pull(step) = shop.state.step(shop.at("tighten")) else { panic!("a pull") };
     let Target { wanted, shown, so_far, because, .. } = step.target;
@@ -412,7 +418,7 @@ fn each_round_of_a_joint_has_its_own_pulls() {
     assert_eq!((done, shop.state.progress(shop.at("tighten")).0), (1, 0));
     let sheet = crate::sheet::Sheet::of(&shop.state);
     let purposes = sheet.sections.iter().filter_map(|section| match &section.work {
-        SectionWork::Tighten { joint } => Some(joint.purpose),
+        SectionWork::Tighten { joints } => Some(joints[0].purpose),
         _ => None,
     });
     assert_eq!(purposes.collect::<Vec<_>>(), [crate::plan::Purpose::Trial, crate::plan::Purpose::Final]);
@@ -421,8 +427,8 @@ fn each_round_of_a_joint_has_its_own_pulls() {
 /// What each fastener has in each stage, as the map and the procedure show it.
 fn standing(shop: &Shop) -> (Vec<Vec<Stroke>>, Vec<usize>) {
     let BenchWork::Tighten(bench) = shop.bench("tighten").work else { panic!("a tightening bench") };
-    let strokes = bench.fasteners.into_iter().map(|fastener| fastener.strokes).collect();
-    (strokes, bench.stages.iter().map(|stage| stage.done).collect())
+    let strokes = bench.joints[0].fasteners.iter().map(|fastener| fastener.strokes.clone()).collect();
+    (strokes, bench.joints[0].stages.iter().map(|stage| stage.done).collect())
 }
 
 proptest! {

@@ -2,8 +2,8 @@
 //! in one.
 
 use crate::document::Report;
-use crate::plan::document::{Plan, Work};
-use crate::plan::index::{JointIx, OperationIx, SiteIx, SlotIx};
+use crate::plan::document::{Plan, Purpose, Task, Work};
+use crate::plan::index::{JointIx, OperationIx, SiteIx, SlotIx, StageIx};
 use std::collections::BTreeSet;
 
 pub(super) fn check(plan: &Plan, report: &Report) {
@@ -15,6 +15,50 @@ pub(super) fn check(plan: &Plan, report: &Report) {
         None => check_order(plan, report),
     }
     check_use(plan, report);
+    check_joints(plan, report);
+}
+
+/// Joints are worked on in stages that can be run there: fasteners that are single use are not spent on
+/// a trial (C-36), what is walked together is not torn apart, and only what was tightened is taken apart.
+fn check_joints(plan: &Plan, report: &Report) {
+    for at in plan.line() {
+        let Some(work) = plan.tightens(at) else { continue };
+        for share in &work.shares {
+            let joint = &plan[share.joint];
+            let spends = |stage: usize| {
+                let spec = plan.spec(joint, StageIx(stage));
+                joint.stages[stage].way.rules().once() && spec.is_some_and(|spec| spec.single_use)
+            };
+            let trial = joint.rounds[share.round] == Purpose::Trial;
+            if work.task == Task::Tighten
+                && trial
+                && work.fasteners.is_none()
+                && share.stages.clone().any(spends)
+            {
+                let message = format!(
+                    "a trial spends the single-use fasteners of `{}`: leave their last stages out, or say which                      old ones are used in fasteners = \"...\"",
+                    joint.id
+                );
+                report.error(&path(at, "purpose"), message);
+            }
+            let torn = |end: usize| joint.legs().any(|leg| leg.start < end && end < leg.end);
+            if torn(share.stages.start) || torn(share.stages.end) {
+                let message = format!("tears stages of `{}` apart that are walked together", joint.id);
+                report.error(&path(at, "stages"), message);
+            }
+            let tightened = |other: &OperationIx| {
+                plan.tightens(*other).is_some_and(|other| {
+                    other.task == Task::Tighten && other.shares.iter().any(|known| known.at() == share.at())
+                })
+            };
+            if work.task == Task::Loosen
+                && !plan.line().filter(tightened).any(|other| follows(plan, at, other))
+            {
+                let message = format!("takes `{}` apart and does not wait for it to be tightened", joint.id);
+                report.error(&path(at, "needs"), message);
+            }
+        }
+    }
 }
 
 fn path(at: OperationIx, key: &str) -> String {
@@ -66,7 +110,12 @@ fn follows(plan: &Plan, at: OperationIx, other: OperationIx) -> bool {
 fn check_use(plan: &Plan, report: &Report) {
     let any = |of: &dyn Fn(&Work) -> bool| plan.operations.iter().any(|operation| of(&operation.work));
     for (at, joint) in plan.joints.iter().enumerate() {
-        let tightens = |work: &Work| matches!(work, Work::Tighten { joint, .. } if *joint == JointIx(at));
+        let tightens = |work: &Work| match work {
+            Work::Tighten(work) if work.task == Task::Tighten => {
+                work.shares.iter().any(|share| share.joint == JointIx(at))
+            }
+            _ => false,
+        };
         if !any(&tightens) {
             report.warn(&format!("joint[{at}]"), format!("no operation tightens `{}`", joint.id));
         }

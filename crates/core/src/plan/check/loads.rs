@@ -2,8 +2,9 @@
 //! clamp load, and procedures that cannot work.
 
 use crate::document::Report;
-use crate::plan::document::{Joint, Plan, Stage, Walk};
+use crate::plan::document::{Joint, Plan, Walk};
 use crate::plan::index::{GroupIx, StageIx};
+use crate::quantity::Dimension;
 
 /// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
 const HIGH_UTILISATION: f64 = 0.95;
@@ -27,8 +28,23 @@ pub(super) fn check(plan: &Plan, report: &Report) {
                 report.error(&format!("{path}.stage"), format!("no stage tightens group `{}`", planned.id));
             }
         }
+        check_rest(joint, &path, report);
         for stage in (0..joint.stages.len()).map(StageIx) {
             check_stage(plan, joint, stage, &format!("{path}.stage[{}]", joint[stage].written), report);
+        }
+    }
+}
+
+/// Sealant has something to be tightened behind it, and a wait has something to wait for.
+fn check_rest(joint: &Joint, path: &str, report: &Report) {
+    for (at, stage) in joint.stages.iter().enumerate() {
+        let rules = stage.way.rules();
+        let path = format!("{path}.stage[{}].{}", stage.written, rules.key());
+        if rules.within_min().is_some() && joint.stages[at + 1..].iter().all(|later| later.group.is_none()) {
+            report.error(&path, "sealant sets a time for the stages after it, and there is none");
+        }
+        if rules.rests_min().is_some() && at == 0 {
+            report.error(&path, "a wait needs a stage before it, to count from");
         }
     }
 }
@@ -43,15 +59,27 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
     let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
     let rules = stage.way.rules();
     let path = format!("{path}.{}", rules.key());
+    let torque_before = before.iter().any(|before| {
+        before.group == Some(group) && before.way.rules().dimension() == Some(Dimension::Torque)
+    });
+    if rules.key() == "recheck" && !torque_before {
+        report.error(&path, "a recheck needs a torque stage of the same group before it");
+    }
+    if rules.at_once() && rules.dimension() == Some(Dimension::Torque) && !spec.to_yield {
+        report.error(
+            &path,
+            "it is pulled until it yields, and the fastener is not meant to; say to_yield = true",
+        );
+    }
     if rules.adds_up() {
-        if !before.iter().any(|s| s.group == Some(group) && !s.way.rules().adds_up()) {
+        if !torque_before {
             report.error(&path, "an angle needs a snug torque stage of the same group before it");
         }
         if spec.fastening.resilience.is_none() {
             report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
         }
     }
-    let Some(forecast) = plan.forecast(joint, at) else { return };
+    let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
     let figures = format!(
         "{} on {} gives {:.1} kN, {:.0} % of yield",
         rules.band().map(|band| stage.way.print(band.target)).unwrap_or_default(),
@@ -59,9 +87,11 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         forecast.typical_kn,
         forecast.utilisation * 100.0
     );
-    let last = !joint.stages[at.0 + 1..].iter().any(|later: &Stage| later.group == Some(group));
+    let later = (at.0 + 1..joint.stages.len()).map(StageIx);
+    let last =
+        !later.into_iter().any(|later| joint[later].group == Some(group) && clamps(plan, joint, later));
     let angles = || angles(plan, joint, at).map(|angles| format!(": {angles}")).unwrap_or_default();
-    if forecast.past_yield() && !(spec.to_yield && rules.adds_up()) {
+    if forecast.past_yield() && !(spec.to_yield && rules.once()) {
         report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
         let message = format!("{figures}: it is meant to go past yield and does not{}", angles());
@@ -71,6 +101,13 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
     } else if last && forecast.utilisation < LOW_UTILISATION {
         report.warn(&path, format!("{figures}: far below what the fastener can clamp"));
     }
+}
+
+/// Whether a stage changes what its fasteners clamp.
+fn clamps(plan: &Plan, joint: &Joint, at: StageIx) -> bool {
+    let before = joint.stages[..at.0].iter().rposition(|before| before.group == joint[at].group);
+    joint[at].group.is_some()
+        && plan.forecast(joint, at) != before.and_then(|before| plan.forecast(joint, StageIx(before)))
 }
 
 /// How far a stage has turned its fasteners since snug, against where yielding begins.

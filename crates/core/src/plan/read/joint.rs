@@ -2,14 +2,26 @@
 
 use crate::document::Table;
 use crate::plan::document::{Drawing, Group, Joint, Plan, Shape, Stage, Walk};
-use crate::plan::index::{GroupIx, SpecIx};
+use crate::plan::index::{FastenerIx, GroupIx, SpecIx};
 use crate::quantity::Dimension;
+use crate::tightening::adapter::Adapter;
 use crate::tightening::way::READERS;
-use crate::tightening::{Pattern, Position, order};
-use std::collections::BTreeSet;
+use crate::tightening::{Pattern, Position, Way, order};
+use std::collections::{BTreeMap, BTreeSet};
 
 /// The words for [`Walk`].
 const WALKS: [(&str, Walk); 2] = [("round", Walk::Round), ("each", Walk::Each)];
+
+/// In which order groups of one joint get their stages.
+#[derive(Clone, Copy)]
+enum School {
+    FinishEachGroup,
+    AllGroupsTogether,
+}
+
+/// The words for [`School`].
+const SCHOOLS: [(&str, School); 2] =
+    [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
 
 pub(super) fn drawing(table: &Table<'_>) -> Drawing {
     let shapes = table.tables("shape").iter().filter_map(shape).collect();
@@ -45,6 +57,22 @@ fn shape(table: &Table<'_>) -> Option<Shape> {
     Some(shape)
 }
 
+pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
+    let (id, name) = (table.text("id"), table.text("name"));
+    let length_mm = table.positive("length", Dimension::Length);
+    let angle_deg = table.quantity("angle", Dimension::Angle);
+    let wrench_mm = table.positive("wrench", Dimension::Length);
+    table.finish();
+    let (length_mm, angle_deg, wrench_mm) = (length_mm?, angle_deg?, wrench_mm?);
+    if !(0.0..=180.0).contains(&angle_deg) {
+        table.error("angle", "from 0°, straight on, to 180°, folded back");
+    }
+    if length_mm >= wrench_mm {
+        table.error("length", format!("{length_mm} mm is longer than its wrench, {wrench_mm} mm"));
+    }
+    Some(Adapter { id, name, length_mm, angle_deg, wrench_mm })
+}
+
 pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
     let mut joint = Joint {
         id: table.text("id"),
@@ -52,6 +80,7 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
         drawing: table.reference("drawing", "drawing", plan.drawings.iter().map(|d| d.id.as_str())),
         groups: Vec::new(),
         fasteners: Vec::new(),
+        adapted: Vec::new(),
         stages: Vec::new(),
         rounds: Vec::new(),
     };
@@ -66,6 +95,11 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
         let stages = stages(table, &joint, written);
         joint.stages.extend(stages.unwrap_or_default());
     }
+    if table.has("school")
+        && let Some(school) = table.choice("school", &SCHOOLS)
+    {
+        joint.stages = in_order(std::mem::take(&mut joint.stages), school);
+    }
     table.finish();
     joint
 }
@@ -73,10 +107,14 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
 fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
     let (id, name) = (table.text("id"), table.text("name"));
     let spec = SpecIx(table.reference("fastener", "fastener", plan.specs.iter().map(|s| s.id.as_str())));
-    let mut positions = Vec::new();
+    let (mut positions, mut adapted) = (Vec::new(), Vec::new());
     for place in table.tables("position") {
         let id = place.text("id");
         let [x_mm, y_mm] = place.place("at");
+        if place.has("adapter") {
+            let adapters = plan.adapters.iter().map(|adapter| adapter.id.as_str());
+            adapted.push((id.clone(), place.reference("adapter", "adapter", adapters)));
+        }
         positions.push(Position { id, x_mm, y_mm });
         place.finish();
     }
@@ -93,6 +131,10 @@ fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
     }
     table.finish();
     let first = joint.fasteners.len();
+    let place_of = |id: &String| positions.iter().position(|position| position.id == *id);
+    let adapted =
+        adapted.iter().filter_map(|(id, adapter)| Some((FastenerIx(first + place_of(id)?), *adapter)));
+    joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
     Group { id, name, spec, pattern, fasteners: first..joint.fasteners.len() }
 }
@@ -121,23 +163,69 @@ fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[St
     positions
 }
 
-/// The stages that one table stands for: a torque may be reached in steps.
+/// The stages that one table stands for: a torque may be reached in steps, and a castellated nut is
+/// finished by more than one figure.
 fn stages(table: &Table<'_>, joint: &Joint, written: usize) -> Option<Vec<Stage>> {
-    let name = table.text("name");
+    let heading = table.text("name");
     let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { Walk::Round };
-    let mut chosen = READERS.iter().filter(|(key, _)| table.has(key));
-    let (Some((_, read)), None) = (chosen.next(), chosen.next()) else {
-        let keys: Vec<&str> = READERS.iter().map(|(key, _)| *key).collect();
+    let mut chosen = READERS.iter().filter(|reader| table.has(reader.key));
+    let (Some(reader), None) = (chosen.next(), chosen.next()) else {
+        let keys: Vec<&str> = READERS.iter().map(|reader| reader.key).collect();
         table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
         return None;
     };
-    let ways = read(table)?;
+    let ways = (reader.read)(table)?;
     let groups = || joint.groups.iter().map(|group| group.id.as_str());
-    let pulled = ways.iter().any(|way| way.rules().dimension().is_some());
-    let group = pulled.then(|| GroupIx(table.reference("group", "group", groups())));
+    let of_group = ways.iter().any(|way| way.rules().of_group());
+    let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
     table.finish();
-    let count = ways.len();
-    let named = |at: usize| if count > 1 { format!("{name} {at} of {count}") } else { name.clone() };
-    let stage = |(at, way)| Stage { name: named(at), group, walk, way, written };
-    Some((1..).zip(ways).map(stage).collect())
+    let names = names(&heading, &ways);
+    let walk_of = |at: usize| if at > 0 && reader.together { Walk::Each } else { walk };
+    let stage =
+        |(at, (name, way))| Stage { name, group, walk: walk_of(at), way, written, heading: heading.clone() };
+    Some(names.into_iter().zip(ways).enumerate().map(stage).collect())
+}
+
+/// What each stage of a table is called: alike ones by number, others by what they do.
+fn names(heading: &str, ways: &[Way]) -> Vec<String> {
+    if ways.len() == 1 {
+        return vec![heading.to_owned()];
+    }
+    let key = |way: &Way| way.rules().key();
+    let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
+    let name = |(at, way): (usize, &Way)| match alike(way) {
+        // Only the first of what a stage does carries its name alone.
+        1 if at == 0 => heading.to_owned(),
+        1 => format!("{heading}, {}", key(way)),
+        count => format!("{heading} {} of {count}", at + 1),
+    };
+    ways.iter().enumerate().map(name).collect()
+}
+
+/// Brings stages into the order of a school: group by group or stage by stage; what has no group goes with
+/// the stage before it.
+fn in_order(stages: Vec<Stage>, school: School) -> Vec<Stage> {
+    let mut blocks: Vec<((usize, usize), Vec<Stage>)> = Vec::new();
+    let mut counts: BTreeMap<usize, usize> = BTreeMap::new();
+    for stage in stages {
+        let goes_with_last = |block: &[Stage]| {
+            let last = block.last();
+            stage.group.is_none()
+                || (stage.walk == Walk::Each && last.is_some_and(|before| before.group == stage.group))
+        };
+        if let Some((_, block)) = blocks.last_mut().filter(|(_, block)| goes_with_last(block)) {
+            block.push(stage);
+            continue;
+        }
+        let group = stage.group.map_or(0, |group| group.0);
+        let number = counts.entry(group).or_default();
+        let key = match school {
+            School::FinishEachGroup => (group, *number),
+            School::AllGroupsTogether => (*number, group),
+        };
+        *number += 1;
+        blocks.push((key, vec![stage]));
+    }
+    blocks.sort_by_key(|(key, _)| *key);
+    blocks.into_iter().flat_map(|(_, block)| block).collect()
 }

@@ -41,6 +41,7 @@ fn read(top: &Table<'_>) -> Plan {
         plan.specs.extend(fastener::spec(&table, &plan.lubricants));
     }
     plan.drawings = top.tables("drawing").iter().map(joint::drawing).collect();
+    plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
     for table in top.tables("joint") {
         let joint = joint::joint(&table, &plan);
         plan.joints.push(joint);

@@ -2,13 +2,14 @@
 
 use super::parts::{hardware, sketch, slots_of};
 use crate::document::Table;
-use crate::plan::document::{Item, Kind, Operation, Plan, Purpose, Work};
+use crate::plan::document::{Item, Joint, Kind, Operation, Plan, Purpose, Share, Task, Tightens, Work};
 use crate::plan::index::{JointIx, OperationIx, SiteIx};
 use crate::plan::parts::{Counting, Hardware, Turning};
 use crate::plan::sites::Clearance;
 use crate::quantity::Dimension;
+use std::ops::Range;
 
-const KINDS: [(&str, Kind); 10] = [
+const KINDS: [(&str, Kind); 11] = [
     ("take-in", Kind::TakeIn),
     ("prepare", Kind::Prepare),
     ("fit", Kind::Fit),
@@ -16,6 +17,7 @@ const KINDS: [(&str, Kind); 10] = [
     ("seal", Kind::Seal),
     ("count", Kind::Count),
     ("tighten", Kind::Tighten),
+    ("loosen", Kind::Loosen),
     ("measure", Kind::Measure),
     ("turn", Kind::Turn),
     ("sign", Kind::Sign),
@@ -63,7 +65,8 @@ fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
     let work = match kind {
         Kind::TakeIn => Work::Parts(slots_of(table, plan)),
         Kind::Count => Work::Count(counting(table, plan)),
-        Kind::Tighten => tighten(table, plan),
+        Kind::Tighten => Work::Tighten(tightens(table, plan, Task::Tighten)),
+        Kind::Loosen => Work::Tighten(tightens(table, plan, Task::Loosen)),
         Kind::Measure => Work::Measure(sites(table, plan)),
         Kind::Turn => Work::Turn(Turning {
             suspect: table.text("suspect"),
@@ -76,19 +79,56 @@ fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
     Some(Operation { id, name, kind, needs: Vec::new(), cautions, work })
 }
 
-/// A joint in the round of the operation's purpose: operations of one purpose share a round.
-fn tighten(table: &Table<'_>, plan: &mut Plan) -> Work {
-    let joint = table.reference("joint", "joint", plan.joints.iter().map(|joint| joint.id.as_str()));
+/// Joints in the round of the operation's purpose: operations of one purpose share a round.
+fn tightens(table: &Table<'_>, plan: &mut Plan, task: Task) -> Tightens {
+    let ids: Vec<String> = plan.joints.iter().map(|joint| joint.id.clone()).collect();
+    let ids = || ids.iter().map(String::as_str);
+    let joints = if table.has("joints") {
+        table.references("joints", "joint", ids())
+    } else {
+        vec![table.reference("joint", "joint", ids())]
+    };
     let purpose = if table.has("purpose") { table.choice("purpose", &PURPOSES) } else { None };
     let purpose = purpose.unwrap_or(Purpose::Final);
-    let Some(planned) = plan.joints.get_mut(joint) else {
-        return Work::Tighten { joint: JointIx(joint), round: 0 };
-    };
-    let round = planned.rounds.iter().position(|known| *known == purpose).unwrap_or_else(|| {
-        planned.rounds.push(purpose);
-        planned.rounds.len() - 1
-    });
-    Work::Tighten { joint: JointIx(joint), round }
+    let headings = table.texts("stages");
+    let fasteners = table.has("fasteners").then(|| table.text("fasteners"));
+    let mut shares: Vec<Share> = Vec::new();
+    for joint in joints {
+        let Some(planned) = plan.joints.get_mut(joint) else { continue };
+        if shares.iter().any(|share| share.joint == JointIx(joint)) {
+            table.error("joints", format!("`{}` comes twice", planned.id));
+            continue;
+        }
+        let round = planned.rounds.iter().position(|known| *known == purpose).unwrap_or_else(|| {
+            planned.rounds.push(purpose);
+            planned.rounds.len() - 1
+        });
+        let stages = stages_of(table, planned, &headings);
+        shares.push(Share { joint: JointIx(joint), round, stages });
+    }
+    Tightens { task, shares, fasteners }
+}
+
+/// The stages of a joint that an operation names by their headings; all of them where it names none.
+fn stages_of(table: &Table<'_>, joint: &Joint, headings: &[String]) -> Range<usize> {
+    let all = 0..joint.stages.len();
+    if headings.is_empty() {
+        return all;
+    }
+    let mut known: Vec<&str> = joint.stages.iter().map(|stage| stage.heading.as_str()).collect();
+    if let Some(unknown) = headings.iter().find(|heading| !known.contains(&heading.as_str())) {
+        known.dedup();
+        let message =
+            format!("`{}` has no stage called `{unknown}`; there is {}", joint.id, known.join(", "));
+        table.error("stages", message);
+        return all;
+    }
+    let of_it: Vec<usize> = all.filter(|at| headings.iter().any(|heading| heading == known[*at])).collect();
+    let range = of_it.first().map_or(0..0, |first| *first..of_it.last().unwrap_or(first) + 1);
+    if range.len() != of_it.len() {
+        table.error("stages", format!("the stages of `{}` that it names do not follow each other", joint.id));
+    }
+    range
 }
 
 /// Hardware counted out, or the same counted back.

@@ -1,7 +1,7 @@
 //! On by an angle from where the fastener is (C-11 to C-13). Swings add up, and once it has the
 //! angle it may not be given it again.
 
-use super::rules::{Ability, Had, Rules, read_band};
+use super::rules::{Ability, Asks, Had, MOST_LIKELY, Rules, read_band, read_tolerance};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
 use crate::quantity::{self, Dimension};
@@ -23,6 +23,12 @@ impl Angle {
     pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
         Some(Self { band: read_band(stage, "angle", Dimension::Angle)? })
     }
+
+    /// Reads the turn that follows a torque in the same pull: `then_angle`, with `angle_tolerance`.
+    pub(super) fn then(stage: &Table<'_>) -> Option<Self> {
+        let target = stage.positive("then_angle", Dimension::Angle);
+        Some(Self { band: read_tolerance(stage, "angle_tolerance", target, Dimension::Angle)? })
+    }
 }
 
 impl Rules for Angle {
@@ -40,6 +46,11 @@ impl Rules for Angle {
 
     fn most(&self) -> f64 {
         MOST_DEG
+    }
+
+    /// A swing may be as small as it likes.
+    fn usual(&self) -> std::ops::RangeInclusive<f64> {
+        0.0..=self.band.high * MOST_LIKELY
     }
 
     fn figure(&self, reading: &Reading) -> Option<f64> {
@@ -70,5 +81,17 @@ impl Rules for Angle {
     fn words(&self, had: Had) -> String {
         let left = quantity::format(self.band.target - had.value, Dimension::Angle.base());
         if had.value > 0.0 { format!("on by {left}") } else { format!("by {left}") }
+    }
+
+    fn asks(&self, had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Angle,
+            head: if had.value > 0.0 { "on by" } else { "turn by" },
+            question: None,
+            field: "Angle",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: Some("The mark is there"),
+        })
     }
 }

@@ -6,12 +6,20 @@
 
 mod action;
 mod angle;
+mod castellated;
+mod feel;
+mod recheck;
 mod rules;
+mod run_down;
 mod torque;
 
 pub use action::Action;
 pub use angle::Angle;
-pub use rules::{Ability, Had, Rules};
+pub use castellated::{Slot, Twist};
+pub use feel::Feel;
+pub use recheck::Recheck;
+pub use rules::{Ability, Asks, Had, Plain, Rules};
+pub use run_down::RunDown;
 pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
@@ -21,51 +29,81 @@ use crate::quantity;
 /// How one fastener is tightened in one stage, or what is done between stages.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Way {
+    /// Run down by hand.
+    RunDown(RunDown),
     /// To a torque.
     Torque(Torque),
     /// On by an angle.
     Angle(Angle),
+    /// On until the torque rises no more.
+    Feel(Feel),
+    /// On to the next slot.
+    Slot(Slot),
+    /// How far the split-pin hole is twisted.
+    Twist(Twist),
+    /// At a torque it has had: does it move?
+    Recheck(Recheck),
     /// Something done by hand, to no fastener in particular.
     Action(Action),
 }
 
-/// Reads what a stage of a plan asks for, one after the other; a fault leaves nothing.
-type Reader = fn(&Table<'_>) -> Option<Vec<Way>>;
+/// What reads one way of tightening out of a stage of a plan.
+pub struct Reader {
+    /// The key that chooses it.
+    pub key: &'static str,
+    /// What the stage asks for, one after the other; a fault leaves nothing.
+    pub read: fn(&Table<'_>) -> Option<Vec<Way>>,
+    /// Whether one fastener has all of it before the next one's turn.
+    pub together: bool,
+}
 
-/// The key in a stage of a plan that chooses each way, and what reads it.
-pub const READERS: [(&str, Reader); 3] = [
-    ("torque", |stage| Some(Torque::read(stage)?.into_iter().map(Way::Torque).collect())),
-    ("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
-    ("action", |stage| Some(vec![Way::Action(Action::read(stage))])),
+const fn reader(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -> Reader {
+    Reader { key, read, together: false }
+}
+
+const fn together(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -> Reader {
+    Reader { key, read, together: true }
+}
+
+/// Every way that a stage of a plan can ask for.
+pub const READERS: [Reader; 10] = [
+    reader("run-down", |stage| Some(vec![Way::RunDown(RunDown::read(stage)?)])),
+    reader("torque", Torque::read),
+    reader("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
+    together("torque-angle", Torque::read_with_angle),
+    together("yield", feel::read),
+    together("castellated", castellated::read),
+    reader("recheck", |stage| Some(vec![Way::Recheck(Recheck::read(stage)?)])),
+    reader("action", |stage| Some(vec![Way::Action(Action::read(stage))])),
+    reader("wait", |stage| Some(vec![Way::Action(Action::wait(stage)?)])),
+    reader("seal", |stage| Some(vec![Way::Action(Action::seal(stage)?)])),
 ];
 
 impl Way {
     /// What answers for this way.
     pub fn rules(&self) -> &dyn Rules {
         match self {
+            Self::RunDown(run_down) => run_down,
             Self::Torque(torque) => torque,
             Self::Angle(angle) => angle,
+            Self::Feel(feel) => feel,
+            Self::Slot(slot) => slot,
+            Self::Twist(twist) => twist,
+            Self::Recheck(recheck) => recheck,
             Self::Action(action) => action,
-        }
-    }
-
-    /// What is to be done by hand, where that is all of it.
-    pub fn action(&self) -> Option<&Action> {
-        match self {
-            Self::Action(action) => Some(action),
-            _ => None,
         }
     }
 
     /// The verdict on what a fastener had: over as soon as anything was over, whatever came later.
     pub fn verdict(&self, had: Had) -> Option<Verdict> {
-        let band = self.rules().band().filter(|_| had.pulls > 0)?;
-        Some(if band.judge(had.peak) == Verdict::Over { Verdict::Over } else { band.judge(had.value) })
+        let rules = self.rules();
+        rules.band().filter(|_| had.pulls > 0)?;
+        Some(if rules.judge(had.peak) == Verdict::Over { Verdict::Over } else { rules.judge(had.value) })
     }
 
     /// Whether a fastener that had so much needs no more.
     pub fn finished(&self, had: Had) -> bool {
-        self.verdict(had).is_some_and(|verdict| verdict != Verdict::Low)
+        self.verdict(had).is_some_and(|verdict| verdict != Verdict::Low || self.rules().at_once())
     }
 
     /// A figure of what is read, with its unit.

@@ -2,9 +2,16 @@
 
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::Dimension;
-use crate::tightening::band::Band;
+use crate::quantity::{self, Dimension};
+use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
+use serde::Serialize;
+use std::ops::RangeInclusive;
+
+/// A typed figure is likely from this share of the least that will do,
+const LEAST_LIKELY: f64 = 0.2;
+/// up to so many times the most that will do.
+pub(super) const MOST_LIKELY: f64 = 2.5;
 
 /// What the pulls of one fastener in one stage come to.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -20,10 +27,66 @@ pub struct Had {
 /// What an instrument has to be able to do.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Ability {
-    /// Measure a torque of so many N·m.
+    /// Stop at a torque of so many N·m, or click there.
     Torque(f64),
+    /// Show a torque of so many N·m in figures.
+    ShowTorque(f64),
     /// Measure an angle.
     Angle,
+    /// Nothing that hand and eye cannot.
+    Eye,
+    /// Run a fastener down, to so many N·m at most.
+    RunDown(f64),
+}
+
+impl Ability {
+    /// The torque that it needs the wrench for, N·m, where it needs one.
+    pub fn torque_nm(self) -> Option<f64> {
+        match self {
+            Self::Torque(torque) | Self::ShowTorque(torque) => Some(torque),
+            Self::Angle | Self::Eye | Self::RunDown(_) => None,
+        }
+    }
+
+    /// The same with the torque as it is beyond an adapter.
+    #[must_use]
+    pub fn times(self, factor: f64) -> Self {
+        match self {
+            Self::Torque(torque) => Self::Torque(torque * factor),
+            Self::ShowTorque(torque) => Self::ShowTorque(torque * factor),
+            other => other,
+        }
+    }
+}
+
+/// An answer that needs no figure to be typed.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Plain {
+    /// What somebody says: `It holds`.
+    pub words: &'static str,
+    /// The figure that stands for it.
+    pub figure: f64,
+}
+
+/// How a pull is asked for at the bench.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Asks {
+    /// What is typed; a bare figure is in its unit.
+    pub dimension: Dimension,
+    /// Before the target: `to`, `turn by`; empty where the target is not itself what to do.
+    pub head: &'static str,
+    /// What to do or look for, where the target does not say it.
+    pub question: Option<&'static str>,
+    /// What is typed, in a word.
+    pub field: &'static str,
+    /// Answers that need no figure; the first is the one of the main key.
+    pub plain: Vec<Plain>,
+    /// How many slots the nut has, where it goes on to the next one.
+    pub slots: Option<u32>,
+    /// What is said where no instrument shows a figure and the target was reached by eye.
+    pub by_eye: Option<&'static str>,
 }
 
 /// What every way answers.
@@ -31,15 +94,50 @@ pub trait Rules {
     /// The key of its figure in a stage of a plan.
     fn key(&self) -> &'static str;
 
-    /// What is read; nothing for an action.
+    /// What is read; nothing where it is done by hand.
     fn dimension(&self) -> Option<Dimension>;
 
     /// What is wanted, in the base unit of what is read.
     fn band(&self) -> Option<&Band>;
 
+    /// What is asked for at the bench, where it is another thing than what is read.
+    fn aim(&self) -> Option<(Dimension, &Band)> {
+        self.dimension().zip(self.band())
+    }
+
+    /// What is to be done, where nothing is read.
+    fn by_hand(&self) -> Option<&str> {
+        None
+    }
+
+    /// Whether it is done to the fasteners of a group.
+    fn of_group(&self) -> bool {
+        self.dimension().is_some()
+    }
+
+    /// How long it has to be left alone after what was before it, minutes.
+    fn rests_min(&self) -> Option<f64> {
+        None
+    }
+
+    /// How long the stages after it may take from when it was done, minutes (C-19).
+    fn within_min(&self) -> Option<f64> {
+        None
+    }
+
+    /// The least that a reading can be meant as.
+    fn least(&self) -> f64 {
+        f64::MIN_POSITIVE
+    }
+
     /// The most that a reading can be meant as.
     fn most(&self) -> f64 {
         f64::INFINITY
+    }
+
+    /// What is usually read; a typed figure outside is asked about.
+    fn usual(&self) -> RangeInclusive<f64> {
+        self.band().map_or(0.0..=f64::INFINITY, |band| band.low * LEAST_LIKELY..=band.high * MOST_LIKELY)
     }
 
     /// The figure of a reading that it is judged by.
@@ -48,15 +146,55 @@ pub trait Rules {
     /// Puts a figure that somebody typed into a reading.
     fn put(&self, reading: &mut Reading, figure: f64);
 
-    /// Whether pulls add up, and the whole may not be given a second time (C-11, C-12).
+    /// Whether pulls add up (C-12).
     fn adds_up(&self) -> bool {
         false
+    }
+
+    /// Whether one pull ends it, whatever was read: another cannot mend it.
+    fn at_once(&self) -> bool {
+        false
+    }
+
+    /// Whether a fastener may have it only once until it is loosened (C-11).
+    fn once(&self) -> bool {
+        self.adds_up() || self.at_once()
     }
 
     /// What a fastener has after one more pull.
     fn add(&self, had: Had, figure: f64) -> Had {
         let value = if self.adds_up() { had.value + figure } else { figure };
         Had { value, peak: had.peak.max(value), pulls: had.pulls + 1 }
+    }
+
+    /// The verdict on a value that counts.
+    fn judge(&self, value: f64) -> Verdict {
+        self.band().map_or(Verdict::Good, |band| band.judge(value))
+    }
+
+    /// The verdict in words.
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Good",
+            Verdict::Low => "Low: pull on",
+            Verdict::Over => "Over",
+        }
+    }
+
+    /// What is wrong with a value that is not good, and what may be behind it; `None` where the limit
+    /// says it all.
+    fn wrong(&self, _verdict: Verdict) -> Option<&'static str> {
+        None
+    }
+
+    /// Whether a value that is over makes scrap of the fastener.
+    fn scraps(&self) -> bool {
+        false
+    }
+
+    /// Whether a value means that the fastener moved where it should have held (C-10).
+    fn moved(&self, _value: f64) -> bool {
+        false
     }
 
     /// How far the paint mark has turned with it, degrees.
@@ -72,6 +210,14 @@ pub trait Rules {
 
     /// What is to be done, as the end of a sentence: `to 30.0 N·m`.
     fn words(&self, had: Had) -> String;
+
+    /// How it is asked for at the bench; nothing where it is done by hand.
+    fn asks(&self, had: Had) -> Option<Asks>;
+}
+
+/// A torque in words.
+pub(super) fn torque_words(torque_nm: f64) -> String {
+    quantity::format(torque_nm, Dimension::Torque.base())
 }
 
 /// The band of a target: the `range` that will do (C-44), or `tolerance` as a quantity or as `"4 %"`.
@@ -80,22 +226,32 @@ pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimensi
     if table.has("range") {
         return read_range(table, target?, dimension);
     }
-    let text = table.text_or("tolerance", "");
+    read_tolerance(table, "tolerance", target, dimension)
+}
+
+/// A target with the tolerance that a field gives it, as a quantity or as `"4 %"`.
+pub(super) fn read_tolerance(
+    table: &Table<'_>,
+    key: &'static str,
+    target: Option<f64>,
+    dimension: Dimension,
+) -> Option<Band> {
+    let text = table.text_or(key, "");
     let tolerance = match text.trim().strip_suffix('%') {
         Some(percent) => {
             let share = percent.trim().replace(',', ".").parse::<f64>().ok();
             if share.is_none() {
-                table.error("tolerance", format!("`{text}` is not a percentage such as \"4 %\""));
+                table.error(key, format!("`{text}` is not a percentage such as \"4 %\""));
             }
             share.zip(target).map(|(share, target)| share / 100.0 * target)
         }
-        None => table.quantity("tolerance", dimension),
+        None => table.quantity(key, dimension),
     };
     let (target, tolerance) = (target?, tolerance?);
     if tolerance > 0.0 && tolerance < target {
         return Some(Band::around(target, tolerance));
     }
-    table.error("tolerance", "must lie between zero and the target");
+    table.error(key, "must lie between zero and the target");
     None
 }
 
@@ -110,4 +266,9 @@ fn read_range(table: &Table<'_>, target: f64, dimension: Dimension) -> Option<Ba
     }
     table.error("range", "two rising figures such as [\"31 N·m\", \"37 N·m\"] with the target between them");
     None
+}
+
+/// A limit that is counted from zero.
+pub(super) fn up_to(most: f64) -> Band {
+    Band { target: 0.0, low: 0.0, high: most }
 }

@@ -1,9 +1,11 @@
 //! To a torque, by one smooth pull to the click or to the figure.
 
-use super::rules::{Ability, Had, Rules, read_band};
+use super::Way;
+use super::recheck::Recheck;
+use super::rules::{Ability, Asks, Had, Rules, read_band, torque_words};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::{self, Dimension};
+use crate::quantity::Dimension;
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 use crate::tightening::steps;
@@ -22,46 +24,74 @@ pub struct Torque {
 }
 
 impl Torque {
-    /// Reads it out of a stage of a plan: one torque, or the steps to it by rule (M-11), in order.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Self>> {
+    /// Reads it out of a stage of a plan: one torque, or the steps to it by rule (M-11), in order; with a
+    /// settle pass behind it where the stage says so (C-10).
+    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         let band = read_band(stage, "torque", Dimension::Torque)?;
-        let (rule, shares) = shares(stage)?;
-        if shares.len() < 2 {
-            return Some(vec![Self { band }]);
+        let mut ways: Vec<Way> = steps_to(stage, band)?.into_iter().map(Way::Torque).collect();
+        if stage.flag("settle") {
+            ways.push(Way::Recheck(Recheck::settle(band)));
         }
-        let resolution = if stage.has("resolution") {
-            stage.positive("resolution", Dimension::Torque)?
-        } else {
-            RESOLUTION_NM
-        };
-        let settings = steps::shared(band.target, &shares, resolution);
-        let mut settings = settings.map_err(|error| stage.error(rule, error.to_string())).ok()?;
-        if settings.pop().is_none_or(|last| band.judge(last) != Verdict::Good) {
-            stage.error("resolution", "a wrench that sets such steps cannot be set inside the tolerance");
-            return None;
-        }
-        // The last one is the plan's own figure.
-        let steps = settings.into_iter().map(|setting| Self { band: band.moved_to(setting) });
-        Some(steps.chain([Self { band }]).collect())
+        Some(ways)
+    }
+
+    /// Reads a torque and the turn that follows it in the same pull.
+    pub(super) fn read_with_angle(stage: &Table<'_>) -> Option<Vec<Way>> {
+        let band = read_band(stage, "torque-angle", Dimension::Torque);
+        let angle = super::angle::Angle::then(stage);
+        Some(vec![Way::Torque(Self { band: band? }), Way::Angle(angle?)])
     }
 }
 
+/// One torque, or the steps to it.
+fn steps_to(stage: &Table<'_>, band: Band) -> Option<Vec<Torque>> {
+    let (rule, shares) = shares(stage)?;
+    if shares.len() < 2 {
+        return Some(vec![Torque { band }]);
+    }
+    let resolution = if stage.has("resolution") {
+        stage.positive("resolution", Dimension::Torque)?
+    } else {
+        RESOLUTION_NM
+    };
+    let settings = steps::shared(band.target, &shares, resolution);
+    let mut settings = settings.map_err(|error| stage.error(rule, error.to_string())).ok()?;
+    if settings.pop().is_none_or(|last| band.judge(last) != Verdict::Good) {
+        stage.error("resolution", "a wrench that sets such steps cannot be set inside the tolerance");
+        return None;
+    }
+    // The last one is the plan's own figure.
+    let steps = settings.into_iter().map(|setting| Torque { band: band.moved_to(setting) });
+    Some(steps.chain([Torque { band }]).collect())
+}
+
+/// Steps that schools go by, in percent of the torque.
+const PRESETS: [(&str, &[f64]); 5] = [
+    ("halves", &[50.0, 100.0]),
+    ("thirds", &[100.0 / 3.0, 200.0 / 3.0, 100.0]),
+    ("quarters", &[25.0, 50.0, 75.0, 100.0]),
+    ("half-three-quarters", &[50.0, 75.0, 100.0]),
+    ("six-eight-ten", &[60.0, 80.0, 100.0]),
+];
+
 /// The shares of the torque that are pulled one after the other, with the field that says so.
 fn shares(stage: &Table<'_>) -> Option<(&'static str, Vec<f64>)> {
-    match (stage.has("steps"), stage.has("percent")) {
-        (true, true) => {
-            stage.error("percent", "steps are equal or by percent, not both");
-            None
-        }
-        (true, false) => {
-            let count = stage.whole("steps", 2..=steps::MOST)?;
-            Some(("steps", (1..=count).map(|step| f64::from(step) / f64::from(count)).collect()))
-        }
-        (false, true) => {
-            Some(("percent", stage.numbers("percent").into_iter().map(|part| part / 100.0).collect()))
-        }
-        (false, false) => Some(("torque", vec![1.0])),
+    let mut given = ["steps", "percent", "preset"].into_iter().filter(|key| stage.has(key));
+    let rule = given.next();
+    if let Some(second) = given.next() {
+        stage.error(second, "steps are equal, by percent or by a preset: one of them");
+        return None;
     }
+    let of = |percents: &[f64]| percents.iter().map(|part| part / 100.0).collect();
+    Some(match rule {
+        Some("steps") => {
+            let count = stage.whole("steps", 2..=steps::MOST)?;
+            ("steps", (1..=count).map(|step| f64::from(step) / f64::from(count)).collect())
+        }
+        Some("percent") => ("percent", of(&stage.numbers("percent"))),
+        Some(_) => ("preset", of(stage.choice("preset", &PRESETS)?)),
+        None => ("torque", vec![1.0]),
+    })
 }
 
 impl Rules for Torque {
@@ -99,6 +129,18 @@ impl Rules for Torque {
     }
 
     fn words(&self, _had: Had) -> String {
-        format!("to {}", quantity::format(self.band.target, Dimension::Torque.base()))
+        format!("to {}", torque_words(self.band.target))
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Torque,
+            head: "to",
+            question: None,
+            field: "Torque",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
     }
 }

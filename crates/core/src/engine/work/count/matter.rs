@@ -13,6 +13,7 @@ pub(super) fn matters(state: &State, at: OperationIx, counts: Vec<CountView>) ->
             seq: view.seq?,
             subject: None,
             operation: state.plan[at].id.clone(),
+            joint: None,
             fastener: None,
             what,
             now: "Look again and count again, or a lead accepts it".to_owned(),

@@ -14,6 +14,7 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
             seq: entry.seq,
             subject: None,
             operation: state.plan[at].id.clone(),
+            joint: None,
             fastener: None,
             what: format!("{}: used {} times, and {allowed} is the most", planned.name, entry.value.uses),
             now: "Put a new part in and enter it, or a lead accepts it".to_owned(),

@@ -1,22 +1,28 @@
-//! A joint, as the bench shows it: the map, the pull, why this number.
+//! A joint, as the bench shows it: the step in hand, the tools for it, why this number.
 
-use super::hand::Tightening;
-use super::matter::matters;
+use super::hand::{Hand, Tightening};
+use super::map::{JointView, joint_view};
 use super::pulls::PullView;
-use super::state::Open;
+use super::remark::Open;
+use crate::engine::kind::Step;
 use crate::engine::tools::{Need, ToolFit, Tools};
 use crate::joint::Forecast;
-use crate::plan::{Drawing, FastenerIx, GroupIx, Purpose, StageIx};
-use crate::tightening::{Had, Pattern, Target, clock_position};
+use crate::plan::{FastenerIx, Purpose, StageIx, Task};
+use crate::tightening::{Ability, Asks, Had, Setup, Target};
 use serde::Serialize;
+use time::{Duration, OffsetDateTime};
 
 /// Pulls that the bench shows at most.
 const SHOWN: usize = 120;
+/// The share of a sealant's working time from which it is getting late (C-19).
+const GETTING_LATE: f64 = 2.0 / 3.0;
 
 /// Pull one fastener.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PullStep {
+    /// Key of the joint.
+    pub joint: String,
     /// The stage, by index.
     pub stage: usize,
     /// The fastener.
@@ -25,8 +31,10 @@ pub struct PullStep {
     pub group: String,
     /// Its number in the group's sequence, from 1.
     pub number: usize,
-    /// What it is to be given.
+    /// What it is to be given, at the fastener.
     pub target: Target,
+    /// How that is asked for.
+    pub asks: Asks,
     /// The same in one line.
     line: String,
 }
@@ -39,121 +47,103 @@ impl PullStep {
 }
 
 /// Do something by hand.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ActStep {
+    /// Key of the joint.
+    pub joint: String,
     /// The stage, by index.
     pub stage: usize,
     /// What it is called.
     pub name: String,
     /// How it is done.
     pub text: String,
+    /// Fasteners that would not run down when it was last done.
+    pub resisting: Vec<String>,
+    /// Whether it is done to the fasteners of a group, any of which may resist.
+    pub of_group: bool,
+    /// The most that a driver may give, N·m, where they are run down.
+    pub most_nm: Option<f64>,
+    /// When it has been left alone for long enough.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub not_before: Option<OffsetDateTime>,
+    /// How long what comes after may take, minutes, where it lays sealant.
+    pub within_min: Option<f64>,
 }
 
-/// A joint to tighten.
+/// Loosen one fastener as its joint is taken apart.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LoosenStep {
+    /// Key of the joint.
+    pub joint: String,
+    /// The fastener.
+    pub fastener: String,
+    /// Its group's name.
+    pub group: String,
+    /// The same in one line.
+    line: String,
+}
+
+impl LoosenStep {
+    /// The step in one line.
+    pub fn line(&self) -> String {
+        self.line.clone()
+    }
+}
+
+/// Joints to tighten or to take apart.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TightenBench {
-    /// What the joint is called.
-    pub joint: String,
-    /// What it is tightened for this time.
+    /// Whether they are tightened or taken apart.
+    pub task: Task,
+    /// What they are tightened for this time.
     pub purpose: Purpose,
-    /// The part it lies on.
-    pub drawing: Drawing,
-    /// Every fastener in its place.
-    pub fasteners: Vec<FastenerMark>,
-    /// The procedure.
-    pub stages: Vec<StageView>,
+    /// Which fasteners are used, where it is not those that stay.
+    pub fasteners: Option<String>,
+    /// The joints, which are worked together.
+    pub joints: Vec<JointView>,
     /// What stands behind the target in hand.
     pub why: Option<Why>,
-    /// How the instruments of the shop fit the stage in hand; none where nothing is read.
-    pub tools: Vec<ToolFit>,
+    /// How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
+    /// where nothing is read.
+    pub tools: Vec<AdapterTools>,
+    /// The working time that runs.
+    pub clock: Option<Clock>,
     /// The latest pulls, the last one first.
     pub pulls: Vec<PullView>,
     /// How many pulls there are in all.
     pub pull_count: usize,
 }
 
-/// How a fastener stands in the stage in hand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-pub enum FastenerState {
-    /// Its turn comes.
-    Waiting,
-    /// It is next.
-    Next,
-    /// It has what the stage in hand asks for.
-    Done,
-    /// Something is wrong with it.
-    Wrong,
-}
-
-/// A stroke of the paint pen for one finished stage (C-14).
+/// Instruments for fasteners that are reached in one way.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Stroke {
-    /// The stage, by index.
-    pub stage: usize,
-    /// Where the mark stands on the bolt, in degrees clockwise from twelve.
-    pub at_deg: f64,
-    /// The same as a clock position.
-    pub clock: String,
-}
-
-/// A fastener on the map.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FastenerMark {
-    /// Its name on the part.
-    pub id: String,
-    /// Key of its group.
-    pub group: String,
-    /// Its number in the group's sequence, from 1.
-    pub number: usize,
-    /// Along the engine from the front, mm.
-    pub x_mm: f64,
-    /// Across the engine, mm.
-    pub y_mm: f64,
-    /// Nominal diameter, mm.
-    pub diameter_mm: f64,
-    /// How it stands.
-    pub state: FastenerState,
-    /// Its paint marks.
-    pub strokes: Vec<Stroke>,
-}
-
-/// Where a stage stands.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-pub enum StageState {
-    /// Still to come.
-    Waiting,
-    /// In hand.
-    Now,
-    /// Finished.
-    Done,
-}
-
-/// One stage of the procedure.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StageView {
+pub struct AdapterTools {
+    /// Key of the adapter; none where the wrench stands on the fastener.
+    pub adapter: Option<String>,
     /// What it is called.
+    pub name: Option<String>,
+    /// The instruments, what suits first.
+    pub tools: Vec<ToolFit>,
+}
+
+/// The working time of a sealant (C-19).
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Clock {
+    /// What started it.
     pub name: String,
-    /// Its group's name; empty for an action.
-    pub group: String,
-    /// What is wanted; none for an action.
-    pub target: Option<Target>,
-    /// How many are done.
-    pub done: usize,
-    /// Of how many.
-    pub total: usize,
-    /// Where it stands.
-    pub state: StageState,
-    /// The order it goes in; none for an action.
-    pub pattern: Option<Pattern>,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub since: OffsetDateTime,
+    /// From when it is getting late.
+    #[serde(with = "time::serde::rfc3339")]
+    pub late: OffsetDateTime,
+    /// When everything has to be tight.
+    #[serde(with = "time::serde::rfc3339")]
+    pub until: OffsetDateTime,
 }
 
 /// What stands behind the target in hand.
@@ -168,131 +158,128 @@ pub struct Why {
     pub forecast: Option<Forecast>,
 }
 
-/// An action as a step.
-pub(super) fn act_step(hand: &Tightening<'_>, stage: StageIx) -> ActStep {
-    let planned = &hand.joint[stage];
-    let text = planned.way.action().map(|action| action.text.clone()).unwrap_or_default();
-    ActStep { stage: stage.0, name: planned.name.clone(), text }
+/// What is left to do as a step; `None` where a pull reads nothing.
+pub(super) fn step(of: &Tightening<'_>, open: Open) -> Option<Step> {
+    let hand = of.hand(open.at().0)?;
+    Some(match open {
+        Open::Act { stage, .. } => Step::Act(act_step(&hand, stage)),
+        Open::Loosen { fastener, .. } => Step::Loosen(loosen_step(&hand, fastener, open)),
+        Open::Pull { stage, fastener, place, .. } => {
+            Step::Pull(Box::new(pull_step(&hand, stage, fastener, place, open)?))
+        }
+    })
 }
 
-/// A pull as a step; `None` where nothing is read.
-pub(super) fn pull_step(
-    hand: &Tightening<'_>,
+fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
+    let planned = &hand.joint[stage];
+    let rules = planned.way.rules();
+    let since = rules.rests_min().and(hand.round.touched(stage, &hand.state.ledger));
+    let rest = |minutes: f64| Duration::seconds_f64(minutes * 60.0);
+    let names = |fasteners: &[FastenerIx]| fasteners.iter().map(|at| hand.name(*at).to_owned()).collect();
+    ActStep {
+        joint: hand.joint.id.clone(),
+        stage: stage.0,
+        name: planned.name.clone(),
+        text: rules.by_hand().unwrap_or_default().to_owned(),
+        resisting: names(hand.round.resisting(stage)),
+        of_group: rules.of_group(),
+        most_nm: match rules.ability() {
+            Some(Ability::RunDown(most)) => Some(most),
+            _ => None,
+        },
+        not_before: since.zip(rules.rests_min()).map(|(since, minutes)| since + rest(minutes)),
+        within_min: rules.within_min(),
+    }
+}
+
+fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep {
+    LoosenStep {
+        joint: hand.joint.id.clone(),
+        fastener: hand.name(fastener).to_owned(),
+        group: hand.joint.group_with(fastener).map(|group| group.name.clone()).unwrap_or_default(),
+        line: hand.words(open, Had::default()),
+    }
+}
+
+fn pull_step(
+    hand: &Hand<'_>,
     stage: StageIx,
     fastener: FastenerIx,
     place: usize,
+    open: Open,
 ) -> Option<PullStep> {
     let planned = &hand.joint[stage];
     let had = hand.round.fastened(fastener).had(stage);
     Some(PullStep {
+        joint: hand.joint.id.clone(),
         stage: stage.0,
         fastener: hand.name(fastener).to_owned(),
         group: planned.group.map(|group| hand.joint[group].name.clone()).unwrap_or_default(),
         number: place + 1,
-        target: Target::of(&planned.way, had)?,
-        line: hand.words(Open::Pull { stage, fastener, place }, had),
+        target: Target::of(&planned.way, had, &Setup::default())?,
+        asks: planned.way.rules().asks(had)?,
+        line: hand.words(open, had),
     })
 }
 
-/// The joint at the bench.
-pub(super) fn bench(hand: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
-    let plan = &hand.state.plan;
-    let next = hand.open().next();
-    let ability = next.and_then(|open| hand.joint[open.stage()].way.rules().ability());
+/// The joints at the bench.
+pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
+    let next = of.open().next();
+    let hand = next.and_then(|open| of.hand(open.at().0));
+    let in_hand = hand.as_ref().zip(next);
+    let stage = in_hand.as_ref().and_then(|(hand, open)| Some((hand, open.stage()?)));
+    let mut pulls: Vec<PullView> = of.hands().flat_map(|hand| hand.pulls().collect::<Vec<_>>()).collect();
+    pulls.sort_by_key(|pull| std::cmp::Reverse(pull.seq));
+    let pull_count = pulls.len();
+    pulls.truncate(SHOWN);
     TightenBench {
-        joint: hand.joint.name.clone(),
-        purpose: hand.purpose,
-        drawing: plan.drawings[hand.joint.drawing].clone(),
-        fasteners: marks(hand, next),
-        stages: (0..hand.joint.stages.len()).map(|stage| stage_view(hand, StageIx(stage), next)).collect(),
-        why: next.and_then(|open| why(hand, open.stage())),
-        tools: ability.map(|able| tools.fits(&Need::Pull(able))).unwrap_or_default(),
-        pulls: hand.pulls().take(SHOWN).collect(),
-        pull_count: hand.round.pulls.len(),
+        task: of.work.task,
+        purpose: of.hands().next().map_or(Purpose::Final, |hand| hand.purpose),
+        fasteners: of.work.fasteners.clone(),
+        joints: of.hands().map(|hand| joint_view(&hand, next)).collect(),
+        why: stage.and_then(|(hand, stage)| why(hand, stage)),
+        tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
+        clock: stage.and_then(|(hand, stage)| clock(hand, stage)),
+        pulls,
+        pull_count,
     }
 }
 
-fn marks(hand: &Tightening<'_>, next: Option<Open>) -> Vec<FastenerMark> {
-    let wrong: Vec<String> = matters(hand).into_iter().filter_map(|matter| matter.fastener).collect();
-    let of_group = |(index, group): (usize, &crate::plan::Group)| {
-        let diameter_mm = hand.state.plan[group.spec].fastening.thread.nominal_mm();
-        let in_hand = stage_in_hand(hand, GroupIx(index), next);
-        let mark = |fastener: usize| {
-            let at = FastenerIx(fastener);
-            let position = &hand.joint[at];
-            let is_next = matches!(next, Some(Open::Pull { fastener, .. }) if fastener == at);
-            FastenerMark {
-                id: position.id.clone(),
-                group: group.id.clone(),
-                number: fastener - group.fasteners.start + 1,
-                x_mm: position.x_mm,
-                y_mm: position.y_mm,
-                diameter_mm,
-                state: if wrong.contains(&position.id) {
-                    FastenerState::Wrong
-                } else if is_next {
-                    FastenerState::Next
-                } else if in_hand.is_none_or(|stage| hand.round.finished(hand.joint, stage, at)) {
-                    FastenerState::Done
-                } else {
-                    FastenerState::Waiting
-                },
-                strokes: strokes(hand, at),
-            }
-        };
-        group.fasteners.clone().map(mark).collect::<Vec<_>>()
+/// The instruments for the stage in hand, for the fastener that is next and for those that are reached in
+/// another way.
+fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools> {
+    let Some(stage) = open.stage() else { return Vec::new() };
+    let way = &hand.joint[stage].way;
+    let Some(ability) = way.rules().ability() else { return Vec::new() };
+    let Open::Pull { fastener: next, .. } = open else {
+        return vec![AdapterTools { adapter: None, name: None, tools: tools.fits(&Need::Pull(ability)) }];
     };
-    hand.joint.groups.iter().enumerate().flat_map(of_group).collect()
-}
-
-/// The stage by which the fasteners of a group are done or not: the one in hand where it is theirs,
-/// else their next one; none when nothing of the joint is left.
-fn stage_in_hand(hand: &Tightening<'_>, group: GroupIx, next: Option<Open>) -> Option<StageIx> {
-    let now = next?.stage();
-    let of_group = |stage: &StageIx| hand.joint[*stage].group == Some(group);
-    let later = (now.0..hand.joint.stages.len()).map(StageIx).find(of_group);
-    later.or_else(|| (0..now.0).map(StageIx).rfind(of_group))
-}
-
-/// Paint marks of a fastener: each finished stage leaves a stroke where the mark then stands.
-fn strokes(hand: &Tightening<'_>, fastener: FastenerIx) -> Vec<Stroke> {
-    let mut turned = 0.0;
-    let mut strokes = Vec::new();
-    for stage in (0..hand.joint.stages.len()).map(StageIx) {
-        turned += hand.joint[stage].way.rules().turned_deg(hand.round.fastened(fastener).had(stage));
-        if hand.round.finished(hand.joint, stage, fastener) {
-            strokes.push(Stroke { stage: stage.0, at_deg: turned % 360.0, clock: clock_position(turned) });
+    let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
+    let mut ways: Vec<AdapterTools> = Vec::new();
+    for fastener in std::iter::once(next).chain(group.map(FastenerIx)) {
+        let adapter = hand.state.plan.adapter(hand.joint, fastener);
+        let key = adapter.map(|adapter| &adapter.id);
+        if ways.iter().any(|known| known.adapter.as_ref() == key) {
+            continue;
         }
+        let had = if fastener == next { hand.round.fastened(fastener).had(stage) } else { Had::default() };
+        ways.push(AdapterTools {
+            adapter: key.cloned(),
+            name: adapter.map(|adapter| adapter.name.clone()),
+            tools: tools.fits_pull(way, had, adapter),
+        });
     }
-    strokes
+    ways
 }
 
-fn stage_view(hand: &Tightening<'_>, at: StageIx, next: Option<Open>) -> StageView {
-    let stage = &hand.joint[at];
-    let group = hand.joint.group_of(at);
-    let finished = |fastener: &usize| hand.round.finished(hand.joint, at, FastenerIx(*fastener));
-    let (done, total) = match group {
-        Some(group) => (group.fasteners.clone().filter(finished).count(), group.fasteners.len()),
-        None => (usize::from(hand.round.acted(at)), 1),
-    };
-    StageView {
-        name: stage.name.clone(),
-        group: group.map(|group| group.name.clone()).unwrap_or_default(),
-        target: Target::of(&stage.way, Had::default()),
-        done,
-        total,
-        state: if next.is_some_and(|open| open.stage() == at) {
-            StageState::Now
-        } else if done == total {
-            StageState::Done
-        } else {
-            StageState::Waiting
-        },
-        pattern: group.map(|group| group.pattern),
-    }
+fn clock(hand: &Hand<'_>, stage: StageIx) -> Option<Clock> {
+    let bead = hand.round.bead(hand.joint, stage, &hand.state.ledger)?;
+    let after = |share: f64| bead.since + Duration::seconds_f64(bead.within_min * 60.0 * share);
+    let name = hand.joint[bead.stage].name.clone();
+    Some(Clock { name, since: bead.since, late: after(GETTING_LATE), until: after(1.0) })
 }
 
-fn why(hand: &Tightening<'_>, stage: StageIx) -> Option<Why> {
+fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     let plan = &hand.state.plan;
     let spec = plan.spec(hand.joint, stage)?;
     let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);

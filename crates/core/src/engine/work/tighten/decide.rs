@@ -1,124 +1,253 @@
 //! What may be recorded about a joint.
 
-use super::state::Round;
+use super::round::Round;
 use crate::engine::asking::{Context, operation, reason, slip_hint, starting, typed};
 use crate::engine::record::{
-    Act, Fact, Given, Instrument, Loosen, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench, WrenchSet,
+    Act, Acted, Fact, Given, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal, RefusalKind,
+    SetWrench, WrenchSet,
 };
 use crate::engine::state::State;
 use crate::engine::tools::same_setting;
-use crate::plan::{Joint, OperationIx, StageIx};
-use crate::quantity::{self, Dimension};
+use crate::plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
+use crate::quantity::{self, Dimension, Unit};
+use crate::tightening::adapter::Adapter;
 use crate::tightening::way::MOST_NM;
-use crate::tightening::{Had, Reading, Way};
+use crate::tightening::{Ability, Counting, Had, Reading, Way, turned};
 
-/// A typed figure is likely from this share of the least that will do,
-const LEAST_LIKELY: f64 = 0.2;
-/// up to so many times the most that will do.
-const MOST_LIKELY: f64 = 2.5;
-
-fn joint<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Joint, &'a Round), Refusal> {
-    let at = operation(state, id)?;
-    let Some((joint, round)) = state.plan.tightens(at) else {
-        return Err(Refusal::field("operation", format!("`{id}` has nothing to tighten")));
-    };
-    Ok((at, &state.plan[joint], state.joints.round((joint, round))))
+/// What a command is about.
+struct Place<'a> {
+    operation: OperationIx,
+    work: &'a Tightens,
+    share: &'a Share,
+    joint: &'a Joint,
+    round: &'a Round,
 }
 
-/// Records a pull. Only one that somebody else recorded in the meantime is asked about.
+fn tightens<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Tightens), Refusal> {
+    let at = operation(state, id)?;
+    let work = state.plan.tightens(at);
+    Ok((at, work.ok_or_else(|| Refusal::field("operation", format!("`{id}` has nothing to tighten")))?))
+}
+
+fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Result<Place<'a>, Refusal> {
+    let (operation, work) = tightens(state, id)?;
+    let share = work.share(&state.plan, joint).ok_or_else(|| {
+        let known: Vec<&str> = work.shares.iter().map(|share| state.plan[share.joint].id.as_str()).collect();
+        let known = known.join(", ");
+        Refusal::field(
+            "joint",
+            match joint {
+                Some(joint) => format!("`{joint}` is not a joint of `{id}`; there is {known}"),
+                None => format!("`{id}` is about more than one joint: one of {known} is needed"),
+            },
+        )
+    })?;
+    let (joint, round) = (&state.plan[share.joint], state.joints.round(share.at()));
+    Ok(Place { operation, work, share, joint, round })
+}
+
+impl Place<'_> {
+    /// A stage that the operation runs.
+    fn stage(&self, stage: usize) -> Option<StageIx> {
+        let runs = self.work.task == Task::Tighten && self.share.stages.contains(&stage);
+        runs.then_some(StageIx(stage))
+    }
+
+    fn fastener(&self, id: &str) -> Result<FastenerIx, Refusal> {
+        let unknown = || Refusal::field("fastener", format!("no fastener of this joint is called `{id}`"));
+        self.joint.fastener(id).ok_or_else(unknown)
+    }
+
+    /// The joint's key, where the operation has more than one.
+    fn joint_key(&self) -> Option<String> {
+        (self.work.shares.len() > 1).then(|| self.joint.id.clone())
+    }
+}
+
+/// Records a pull. Asked about is one that somebody else recorded in the meantime, one that can hardly be
+/// meant, and a second one where there may be one only (C-11).
 pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<Fact>, Refusal> {
-    let (at, joint, round) = joint(state, &pull.operation)?;
-    let stage = StageIx(pull.stage);
-    let group = joint.stages.get(stage.0).and_then(|_| joint.group_of(stage));
-    let group = group.ok_or_else(|| Refusal::field("stage", "no such stage with something to pull"))?;
-    let way = &joint[stage].way;
-    let fastener = joint.fastener(&pull.fastener).filter(|fastener| group.fasteners.contains(&fastener.0));
+    let place = place(state, &pull.operation, pull.joint.as_deref())?;
+    let pulled = |stage: &StageIx| place.joint[*stage].way.rules().dimension().is_some();
+    let stage = place.stage(pull.stage).filter(pulled);
+    let stage = stage.ok_or_else(|| Refusal::field("stage", "no such stage with something to pull"))?;
+    let way = &place.joint[stage].way;
+    let fastener = place.joint.fastener(&pull.fastener).filter(|fastener| {
+        place.joint.group_of(stage).is_some_and(|group| group.fasteners.contains(&fastener.0))
+    });
     let fastener = fastener.ok_or_else(|| {
-        let (id, name) = (&pull.fastener, &joint[stage].name);
+        let (id, name) = (&pull.fastener, &place.joint[stage].name);
         Refusal::field("fastener", format!("`{id}` is not a fastener of {name}"))
     })?;
-    let fastened = round.fastened(fastener);
-    if fastened.last(stage) > context.seen {
+    let had = place.round.fastened(fastener).had(stage);
+    if place.round.fastened(fastener).last(stage) > context.seen {
         let message = format!(
             "{} was just pulled on another screen ({}). Send it again only if this was another pull",
             pull.fastener,
-            way.print(fastened.had(stage).value)
+            way.print(had.value)
         );
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     let instrument = context.instrument(&pull.instrument)?;
+    let torque = way.rules().ability().and_then(Ability::torque_nm);
+    let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
+    let asked = Asked { way, had, adapter, instrument: &instrument, given: &pull.reading };
     let reading = match pull.method {
-        Method::Clicked => clicked(context, &instrument, &read(way, &pull.reading)?)?,
-        Method::Typed if !pull.sure => likely(way, fastened.had(stage), read(way, &pull.reading)?)?,
-        _ => read(way, &pull.reading)?,
+        Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
+        Method::Seen => asked.seen()?,
+        Method::Typed if !pull.sure => asked.likely(asked.read()?)?,
+        _ => asked.read()?,
     };
+    let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
+    if told_by_person && !pull.sure && way.rules().once() && way.finished(had) {
+        let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
+        let message = format!(
+            "{fastener} has had {stage} ({}), and it is done once. Tap another, or loosen it first. Enter \
+             again records that it was pulled once more.",
+            way.print(had.value)
+        );
+        return Err(Refusal::of(RefusalKind::Ask, message));
+    }
     let fact = Fact::Pulled(Pulled {
         operation: pull.operation.clone(),
+        joint: place.joint_key(),
         stage: pull.stage,
         fastener: pull.fastener.clone(),
         reading,
         method: pull.method.with(&instrument),
+        adapter: adapter.cloned(),
         instrument,
     });
-    Ok(starting(state, at, fact))
+    Ok(starting(state, place.operation, fact))
 }
 
-/// A reading in base units. It must hold what the stage is judged on.
-fn read(way: &Way, given: &Given) -> Result<Reading, Refusal> {
-    let rules = way.rules();
-    let Some(dimension) = rules.dimension() else {
-        return Err(Refusal::field("stage", "nothing is read in this stage"));
-    };
-    let mut reading =
-        Reading { torque_nm: given.torque_nm, angle_deg: given.angle_deg, entered: given.text.clone() };
-    if let Some(text) = &given.text {
-        rules.put(&mut reading, typed("reading", text, given.unit.as_deref(), dimension)?);
-    }
-    let wrong = |message: String| Err(Refusal::field("reading", message));
-    let (one, most) = (dimension.one(), rules.most());
-    match rules.figure(&reading) {
-        None => return wrong(format!("missing: {one} is needed")),
-        Some(figure) if !figure.is_finite() || figure <= 0.0 => {
-            return wrong(format!("{one} above zero is needed, not {}", way.print(figure)));
-        }
-        Some(figure) if figure > most => {
-            let (given, most) = (way.print(figure), way.print(most));
-            return wrong(format!("{given} cannot be meant: at most {most} is {one} of a pull"));
-        }
-        Some(_) => {}
-    }
-    if [reading.torque_nm, reading.angle_deg].into_iter().flatten().any(|figure| !figure.is_finite()) {
-        return wrong("every figure has to be a finite number".to_owned());
-    }
-    Ok(reading)
+/// What was asked of a fastener, and what was given.
+struct Asked<'a> {
+    way: &'a Way,
+    had: Had,
+    adapter: Option<&'a Adapter>,
+    instrument: &'a Instrument,
+    given: &'a Given,
 }
 
-/// A figure far from what is asked for is asked about once, and then taken as it is.
-fn likely(way: &Way, had: Had, reading: Reading) -> Result<Reading, Refusal> {
-    let rules = way.rules();
-    let (Some(band), Some(figure)) = (rules.band(), rules.figure(&reading)) else { return Ok(reading) };
-    // A swing of an angle may be as small as it likes.
-    let left = if rules.adds_up() { (band.target - had.value).max(0.0) } else { band.target };
-    let least = if rules.adds_up() { 0.0 } else { band.low * LEAST_LIKELY };
-    let most = band.high * MOST_LIKELY;
-    if (least..=most).contains(&figure) {
-        return Ok(reading);
+impl Asked<'_> {
+    /// A figure of what is read, in the unit it was given in.
+    fn print(&self, figure: f64) -> String {
+        let of_it = |unit: &&Unit| Some(unit.dimension) == self.way.rules().dimension();
+        let unit = self.given.unit.as_deref().and_then(quantity::unit).filter(of_it);
+        unit.map_or_else(|| self.way.print(figure), |unit| quantity::format_fine(figure, unit))
     }
-    let slips: &[(&str, f64)] = match rules.dimension() {
-        Some(Dimension::Torque) => &[
-            ("a decimal place", 0.1),
-            ("a decimal place", 10.0),
-            ("pound-feet for pound-inches", 12.0),
-            ("pound-inches for pound-feet", 1.0 / 12.0),
-        ],
-        _ => &[("a decimal place", 0.1)],
-    };
-    let near = |meant: f64| (meant - left).abs() <= 0.1 * left;
-    let hint = slip_hint(figure, slips, near, |meant| way.print(meant));
-    let (read, asked) = (way.print(figure), way.print(left));
-    let message =
-        format!("{read} is unlikely where {asked} is asked for.{hint} Enter again keeps it as it is.");
-    Err(Refusal::of(RefusalKind::Ask, message))
+
+    /// What is left to give, as the instrument shows it.
+    fn left(&self) -> f64 {
+        let rules = self.way.rules();
+        let wanted = rules.band().map_or(0.0, |band| band.target);
+        if rules.adds_up() { (wanted - self.had.value).max(0.0) } else { wanted * self.factor() }
+    }
+
+    /// What a figure at the fastener is on the instrument.
+    fn factor(&self) -> f64 {
+        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        self.instrument.setup(self.adapter).factor().filter(|_| torque).unwrap_or(1.0)
+    }
+
+    /// A reading in base units. It must hold what the stage is judged on.
+    fn read(&self) -> Result<Reading, Refusal> {
+        let (given, rules) = (self.given, self.way.rules());
+        let Some(dimension) = rules.dimension() else {
+            return Err(Refusal::field("stage", "nothing is read in this stage"));
+        };
+        let mut reading = Reading {
+            torque_nm: given.torque_nm,
+            angle_deg: given.angle_deg,
+            entered: given.text.clone(),
+            ..Reading::default()
+        };
+        if let Some(text) = &given.text {
+            let mut figure = typed("reading", text, given.unit.as_deref(), dimension)?;
+            if let Some(start) = given.start_deg.filter(|_| rules.adds_up()) {
+                let counting = if given.counts_down { Counting::Down } else { Counting::Up };
+                figure = turned(start, figure, counting, self.left());
+                reading.start_deg = Some(start);
+            }
+            rules.put(&mut reading, figure);
+        }
+        if let Some(text) = given.torque_text.as_deref().filter(|text| !text.trim().is_empty()) {
+            let torque = typed("torque", text, given.torque_unit.as_deref(), Dimension::Torque)?;
+            if !(torque > 0.0 && torque <= MOST_NM) {
+                return Err(Refusal::field("torque", "the torque at the end has to be above zero"));
+            }
+            reading.torque_nm = Some(torque);
+        }
+        self.possible(&reading)?;
+        Ok(reading)
+    }
+
+    /// Whether somebody can mean a reading at all.
+    fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let one = rules.dimension().map_or("a figure", Dimension::one);
+        let wrong = |message: String| Err(Refusal::field("reading", message));
+        let (least, most) = (rules.least(), rules.most());
+        match rules.figure(reading) {
+            None => return wrong(format!("missing: {one} is needed")),
+            Some(figure) if !(figure.is_finite() && figure >= least) => {
+                let from =
+                    if least > 0.0 { "above zero".to_owned() } else { format!("from {}", self.print(least)) };
+                return wrong(format!("{one} {from} is needed, not {}", self.print(figure)));
+            }
+            Some(figure) if figure > most => {
+                let (given, most) = (self.print(figure), self.print(most));
+                return wrong(format!("{given} cannot be meant: at most {most} is {one} of a pull"));
+            }
+            Some(_) => {}
+        }
+        let others = [reading.torque_nm, reading.angle_deg, reading.start_deg];
+        if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
+            return wrong("every figure has to be a finite number".to_owned());
+        }
+        Ok(())
+    }
+
+    /// A figure far from what is asked for is asked about once, and then taken as it is.
+    fn likely(&self, reading: Reading) -> Result<Reading, Refusal> {
+        let rules = self.way.rules();
+        let Some(figure) = rules.figure(&reading) else { return Ok(reading) };
+        if rules.usual().contains(&(figure / self.factor())) {
+            return Ok(reading);
+        }
+        let slips: &[(&str, f64)] = match rules.dimension() {
+            Some(Dimension::Torque) => &[
+                ("a decimal place", 0.1),
+                ("a decimal place", 10.0),
+                ("pound-feet for pound-inches", 12.0),
+                ("pound-inches for pound-feet", 1.0 / 12.0),
+            ],
+            _ => &[("a decimal place", 0.1)],
+        };
+        let left = self.left();
+        let near = |meant: f64| left > 0.0 && (meant - left).abs() <= 0.1 * left;
+        let hint = slip_hint(figure, slips, near, |meant| self.print(meant));
+        let (read, asked) = (self.print(figure), self.print(left));
+        let message =
+            format!("{read} is unlikely where {asked} is asked for.{hint} Enter again keeps it as it is.");
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached.
+    fn seen(&self) -> Result<Reading, Refusal> {
+        let reading = Reading { entered: None, ..self.read()? };
+        let rules = self.way.rules();
+        let asks = rules.asks(self.had);
+        let figure = rules.figure(&reading);
+        let plain =
+            asks.as_ref().is_some_and(|asks| asks.plain.iter().any(|plain| Some(plain.figure) == figure));
+        let by_eye = asks.is_some_and(|asks| asks.by_eye.is_some()) && self.instrument.by_eye();
+        if plain || by_eye {
+            return Ok(reading);
+        }
+        Err(Refusal::field("method", "such a figure is read from an instrument, not seen"))
+    }
 }
 
 /// A click says no more than that the wrench reached what it was set to: that has to be known, and to be
@@ -148,7 +277,7 @@ pub(in crate::engine) fn set_wrench(
     context: &Context,
     set: &SetWrench,
 ) -> Result<Vec<Fact>, Refusal> {
-    joint(state, &set.operation)?;
+    tightens(state, &set.operation)?;
     let instrument = context.instrument(&set.instrument)?;
     if !instrument.clicks {
         let message = format!("{} does not click at a setting", instrument.name);
@@ -162,25 +291,73 @@ pub(in crate::engine) fn set_wrench(
     Ok(vec![Fact::WrenchSet(WrenchSet { operation, instrument, torque_nm, entered })])
 }
 
-/// Records an action between stages.
-pub(in crate::engine) fn act(state: &State, act: &Act) -> Result<Vec<Fact>, Refusal> {
-    let (at, joint, round) = joint(state, &act.operation)?;
-    let stage = StageIx(act.stage);
-    if joint.stages.get(stage.0).is_none_or(|stage| stage.way.action().is_none()) {
-        return Err(Refusal::field("stage", "this stage is no action"));
-    }
-    if round.acted(stage) {
+/// Records what was done by hand.
+pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &act.operation, act.joint.as_deref())?;
+    let by_hand = |stage: &StageIx| place.joint[*stage].way.rules().by_hand().is_some();
+    let stage = place.stage(act.stage).filter(by_hand);
+    let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is no action"))?;
+    if place.round.acted(stage) {
         return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
     }
-    Ok(starting(state, at, Fact::Acted(act.clone())))
+    for id in &act.except {
+        let fastener = place.joint.fastener(id);
+        let group = place.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
+        if fastener.is_none_or(|fastener| !group.contains(&fastener.0)) {
+            return Err(Refusal::field("except", format!("`{id}` is not a fastener of this stage")));
+        }
+    }
+    let instrument = act.instrument.as_deref().map(|id| context.instrument(id)).transpose()?;
+    let fact = Fact::Acted(Acted {
+        operation: act.operation.clone(),
+        joint: place.joint_key(),
+        stage: act.stage,
+        except: act.except.clone(),
+        instrument: instrument.filter(|tool| !tool.by_eye()),
+    });
+    Ok(starting(state, place.operation, fact))
 }
 
-/// Records that a fastener was loosened.
+/// Records that a fastener was loosened; where its joint is taken apart, with the rest if that is said.
 pub(in crate::engine) fn loosen(state: &State, loosen: &Loosen) -> Result<Vec<Fact>, Refusal> {
-    let (_, joint, _) = joint(state, &loosen.operation)?;
-    let id = &loosen.fastener;
-    if joint.fastener(id).is_none() {
-        return Err(Refusal::field("fastener", format!("no fastener of this joint is called `{id}`")));
+    let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
+    let fastener = place.fastener(&loosen.fastener)?;
+    let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
+        Fact::Loosened(Loosened {
+            operation: loosen.operation.clone(),
+            joint: (place.work.shares.len() > 1).then(|| joint.id.clone()),
+            fastener: joint[fastener].id.clone(),
+            replaced: loosen.replaced,
+            reason: reason.to_owned(),
+        })
+    };
+    if place.work.task == Task::Tighten {
+        if loosen.rest {
+            return Err(Refusal::field("rest", "only where a joint is taken apart"));
+        }
+        return Ok(vec![fact(place.joint, fastener, &reason(&loosen.reason)?)]);
     }
-    Ok(vec![Fact::Loosened(Loosen { reason: reason(&loosen.reason)?, ..loosen.clone() })])
+    let why = match loosen.reason.trim() {
+        "" => state.plan[place.operation].name.clone(),
+        text => reason(text)?,
+    };
+    if !place.round.fastened(fastener).holds() {
+        let message = format!("{} is loose already", loosen.fastener);
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    if !loosen.rest {
+        return Ok(starting(state, place.operation, fact(place.joint, fastener, &why)));
+    }
+    let open: Vec<_> = state.joints.open(&state.plan, place.work).collect();
+    let of_it =
+        |open: &super::remark::Open| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
+    if !open.first().is_some_and(of_it) {
+        let message = format!("{} is not the next to be loosened any more: look again", loosen.fastener);
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    let facts =
+        open.into_iter().filter_map(|open| Some(fact(&state.plan[open.at().0], open.fastener()?, &why)));
+    let mut facts: Vec<Fact> = facts.collect();
+    let first = facts.remove(0);
+    Ok(starting(state, place.operation, first).into_iter().chain(facts).collect())
 }

@@ -1,60 +1,118 @@
-//! The joint that an operation tightens, in its round.
+//! The joints that an operation works on, each in its round.
 
-use super::state::{Open, Remark, Round};
+use super::remark::{Open, Remark};
+use super::round::Round;
 use crate::engine::state::State;
-use crate::plan::{FastenerIx, Joint, JointIx, OperationIx, Purpose};
+use crate::plan::{FastenerIx, Joint, JointIx, OperationIx, Purpose, Share, StageIx, Task, Tightens};
+use crate::quantity::{self, Dimension};
 use crate::tightening::Had;
+use std::ops::Range;
 
-/// The joint in hand.
+/// What an operation does to joints.
 pub(in crate::engine) struct Tightening<'a> {
     pub state: &'a State,
     pub at: OperationIx,
+    pub work: &'a Tightens,
+}
+
+/// One joint of it.
+pub(in crate::engine) struct Hand<'a> {
+    pub state: &'a State,
+    pub operation: OperationIx,
+    pub share: &'a Share,
     pub joint: &'a Joint,
     pub round: &'a Round,
     pub purpose: Purpose,
+    /// Whether it is tightened or taken apart.
+    pub task: Task,
+    /// Whether it is the only joint of the operation.
+    pub alone: bool,
 }
 
 impl<'a> Tightening<'a> {
-    /// One operation's joint.
-    pub fn new(state: &'a State, at: OperationIx, (joint, round): (JointIx, usize)) -> Self {
-        let planned = &state.plan[joint];
-        let purpose = planned.rounds[round];
-        Self { state, at, joint: planned, round: state.joints.round((joint, round)), purpose }
+    /// The joints in the order of the plan.
+    pub fn hands(&self) -> impl DoubleEndedIterator<Item = Hand<'a>> + use<'a> {
+        let (state, operation, work) = (self.state, self.at, self.work);
+        work.shares.iter().map(move |share| {
+            let joint = &state.plan[share.joint];
+            Hand {
+                state,
+                operation,
+                share,
+                joint,
+                round: state.joints.round(share.at()),
+                purpose: joint.rounds[share.round],
+                task: work.task,
+                alone: work.shares.len() == 1,
+            }
+        })
     }
 
+    /// One of the joints.
+    pub fn hand(&self, joint: JointIx) -> Option<Hand<'a>> {
+        self.hands().find(|hand| hand.share.joint == joint)
+    }
+
+    /// What is left to do.
+    pub fn open(&self) -> Box<dyn Iterator<Item = Open> + 'a> {
+        self.state.joints.open(&self.state.plan, self.work)
+    }
+}
+
+impl<'a> Hand<'a> {
     /// The name of a fastener.
     pub fn name(&self, fastener: FastenerIx) -> &'a str {
         &self.joint[fastener].id
     }
 
-    /// What is left to do.
-    pub fn open(&self) -> impl Iterator<Item = Open> + use<'a> {
-        self.round.open(self.joint)
+    /// The stages that the operation runs; none where it takes the joint apart.
+    pub fn stages(&self) -> impl DoubleEndedIterator<Item = StageIx> + use<> {
+        let none: Range<usize> = 0..0;
+        let stages = if self.task == Task::Tighten { self.share.stages.clone() } else { none };
+        stages.map(StageIx)
+    }
+
+    /// Whether the operation runs a stage.
+    pub fn runs(&self, stage: StageIx) -> bool {
+        self.task == Task::Tighten && self.share.stages.contains(&stage.0)
     }
 
     /// Something left to do, in one line: `Pull 3, inner 3R, by 50°`.
     pub fn words(&self, open: Open, had: Had) -> String {
-        let stage = &self.joint[open.stage()];
+        let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };
         match open {
-            Open::Act { .. } => stage.name.clone(),
-            Open::Pull { fastener, place, .. } => {
+            Open::Act { stage, .. } => self.joint[stage].name.clone() + &of,
+            Open::Loosen { fastener, .. } => format!("Loosen {}{of}", self.name(fastener)),
+            Open::Pull { stage, fastener, place, .. } => {
+                let stage = &self.joint[stage];
                 let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
                 let words = stage.way.rules().words(had);
-                format!("Pull {}, {group} {}, {words}", place + 1, self.name(fastener))
+                format!("Pull {}, {group} {}{of}, {words}", place + 1, self.name(fastener))
             }
         }
     }
 
     /// A remark in words.
     pub fn remark(&self, remark: &Remark) -> String {
+        let minutes = |minutes: f64| quantity::format(minutes.max(1.0), Dimension::Time.base());
         match remark {
             Remark::OutOfOrder { expected } => format!("out of order: {} was next", self.name(*expected)),
             Remark::Early { first } => {
-                format!("too early: {} comes first", self.words(*first, Had::default()))
+                let of = Hand { joint: &self.state.plan[first.at().0], ..*self };
+                format!("too early: {} comes first", of.words(*first, Had::default()))
             }
             Remark::NotStarted => "before the operation was started".to_owned(),
             Remark::Repeated => "done again".to_owned(),
             Remark::Instrument { fault } => fault.clone(),
+            Remark::Late { after_min, within_min } => {
+                let (after, within) = (minutes(*after_min), minutes(*within_min));
+                format!("{after} after the sealant, which stays open for {within}")
+            }
+            Remark::Soon { left_min } => format!("{} too soon", minutes(left_min.ceil())),
+            Remark::Resists { fasteners } => {
+                let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
+                format!("would not run down: {}", names.join(", "))
+            }
         }
     }
 }

@@ -1,10 +1,14 @@
-//! Tightening a joint.
+//! Tightening joints, and taking them apart again.
 
 pub mod bench;
 pub mod decide;
+mod fastened;
 mod hand;
+pub mod map;
 mod matter;
 pub mod pulls;
+mod remark;
+mod round;
 pub mod section;
 pub mod state;
 
@@ -13,30 +17,32 @@ pub(in crate::engine) use hand::Tightening;
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;
 use crate::engine::tools::Tools;
-use state::Open;
+use crate::plan::Task;
 
 impl Kind for Tightening<'_> {
     fn total(&self) -> usize {
-        let pulls =
-            |stage: &crate::plan::Stage| stage.group.map_or(1, |group| self.joint[group].fasteners.len());
-        self.joint.stages.iter().map(pulls).sum()
+        let of_stage = |hand: &hand::Hand<'_>, stage| {
+            let group =
+                hand.joint.group_of(stage).filter(|_| hand.joint[stage].way.rules().by_hand().is_none());
+            group.map_or(1, |group| group.fasteners.len())
+        };
+        let of_joint = |hand: hand::Hand<'_>| match self.work.task {
+            Task::Tighten => hand.stages().map(|stage| of_stage(&hand, stage)).sum(),
+            Task::Loosen => hand.joint.fasteners.len(),
+        };
+        self.hands().map(of_joint).sum()
     }
 
     fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
-        Box::new(self.round.open(self.joint).filter_map(|open| match open {
-            Open::Act { stage } => Some(Step::Act(bench::act_step(self, stage))),
-            Open::Pull { stage, fastener, place } => {
-                bench::pull_step(self, stage, fastener, place).map(Step::Pull)
-            }
-        }))
+        Box::new(self.open().filter_map(|open| bench::step(self, open)))
     }
 
     fn left(&self) -> usize {
-        self.round.open(self.joint).count()
+        self.open().count()
     }
 
     fn matters(&self) -> Vec<Matter> {
-        matter::matters(self)
+        self.hands().flat_map(|hand| matter::matters(&hand)).collect()
     }
 
     fn bench(&self, tools: Tools<'_>) -> BenchWork {
@@ -44,6 +50,7 @@ impl Kind for Tightening<'_> {
     }
 
     fn section(&self) -> SectionWork {
-        SectionWork::Tighten { joint: section::section(self) }
+        let joints = self.hands().map(|hand| section::section(&hand, self.work));
+        SectionWork::Tighten { joints: joints.collect() }
     }
 }

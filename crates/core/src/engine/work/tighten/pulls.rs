@@ -1,13 +1,15 @@
 //! Pulls as they are shown.
 
-use super::hand::Tightening;
-use super::state::Pull;
+use super::fastened::Pull;
+use super::hand::{Hand, Tightening};
+use super::remark::Remark;
 use crate::engine::record::Method;
 use crate::engine::state::State;
 use crate::plan::OperationIx;
-use crate::quantity::Dimension;
-use crate::tightening::Verdict;
+use crate::quantity::{self, Dimension};
+use crate::tightening::{Verdict, odd_ones};
 use serde::Serialize;
+use std::collections::BTreeMap;
 use time::OffsetDateTime;
 
 /// One recorded pull.
@@ -21,6 +23,8 @@ pub struct PullView {
     pub at: OffsetDateTime,
     /// Who.
     pub by: String,
+    /// Key of the joint.
+    pub joint: String,
     /// The stage, by index.
     pub stage: usize,
     /// What the stage is called.
@@ -29,9 +33,9 @@ pub struct PullView {
     pub fastener: String,
     /// What was read; figures are in its base unit.
     pub dimension: Dimension,
-    /// The value judged; swings add up.
+    /// The value judged, at the fastener; swings add up.
     pub value: f64,
-    /// What this pull alone read.
+    /// What this pull alone read, as the instrument showed it.
     pub read: f64,
     /// What was typed, to the letter.
     pub entered: Option<String>,
@@ -39,6 +43,10 @@ pub struct PullView {
     pub torque_nm: Option<f64>,
     /// The verdict.
     pub verdict: Verdict,
+    /// The verdict in words.
+    pub says: String,
+    /// Whether something has to be done about it, besides pulling on.
+    pub wrong: bool,
     /// What else is to be known.
     pub remarks: Vec<String>,
     /// How it came in.
@@ -56,37 +64,99 @@ pub struct PullView {
 }
 
 impl State {
-    /// Every pull made in the round of a tightening operation, in the order they came.
+    /// Every pull made in the stages of a tightening operation, joint by joint in the order they came.
     pub fn pulls(&self, at: OperationIx) -> Vec<PullView> {
-        let tightens = self.plan.tightens(at);
-        tightens.map(|of| Tightening::new(self, at, of).pulls().rev().collect()).unwrap_or_default()
+        let Some(work) = self.plan.tightens(at) else { return Vec::new() };
+        let tightening = Tightening { state: self, at, work };
+        tightening.hands().flat_map(|hand| hand.pulls().rev().collect::<Vec<_>>()).collect()
     }
 }
 
-impl Tightening<'_> {
-    /// The pulls of the round, the latest first.
+impl Hand<'_> {
+    /// The pulls of the operation's stages, the latest first.
     pub fn pulls(&self) -> impl DoubleEndedIterator<Item = PullView> {
-        self.round.pulls.iter().rev().filter_map(|pull| self.view(pull))
+        let odd = self.odd();
+        self.round
+            .pulls
+            .iter()
+            .rev()
+            .filter(|pull| self.runs(pull.stage))
+            .filter_map(move |pull| self.view(pull, odd.get(&pull.seq)))
     }
 
-    fn view(&self, pull: &Pull) -> Option<PullView> {
+    /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
+    fn odd(&self) -> BTreeMap<u64, String> {
+        let mut odd = BTreeMap::new();
+        for stage in self.stages().filter(|stage| self.joint[*stage].way.rules().adds_up()) {
+            let last = |pull: &&Pull| {
+                pull.stage == stage
+                    && self.round.stands(pull, &self.state.ledger)
+                    && self.round.fastened(pull.fastener).last(stage) == pull.seq
+            };
+            let ends = self.round.pulls.iter().filter(last);
+            let ends: Vec<(u64, f64)> =
+                ends.filter_map(|pull| Some((pull.seq, pull.reading.torque_nm?))).collect();
+            let torques: Vec<f64> = ends.iter().map(|(_, torque)| *torque).collect();
+            for found in odd_ones(&torques) {
+                let text = |torque| quantity::format(torque, Dimension::Torque.base());
+                let likely =
+                    if found.above { "dry or dragging" } else { "slippery, soft, or yielding early" };
+                let words = format!(
+                    "{} at its angle where its siblings have {}: {likely}",
+                    text(torques[found.at]),
+                    text(found.usual)
+                );
+                odd.insert(ends[found.at].0, words);
+            }
+        }
+        odd
+    }
+
+    /// Fasteners beside one, as a pull that moved asks for them.
+    fn beside(&self, pull: &Pull) -> String {
+        let here = &self.joint[pull.fastener];
+        let group = self.joint.group_with(pull.fastener).map(|group| group.fasteners.clone());
+        let mut others: Vec<_> = group
+            .unwrap_or_default()
+            .filter(|other| *other != pull.fastener.0)
+            .map(|at| &self.joint.fasteners[at])
+            .collect();
+        others.sort_by(|a, b| {
+            let apart =
+                |other: &crate::tightening::Position| (other.x_mm - here.x_mm).hypot(other.y_mm - here.y_mm);
+            apart(a).total_cmp(&apart(b))
+        });
+        let names: Vec<&str> = others.into_iter().take(2).map(|other| other.id.as_str()).collect();
+        format!("recheck {} beside it", names.join(" and "))
+    }
+
+    fn view(&self, pull: &Pull, odd: Option<&String>) -> Option<PullView> {
         let stage = &self.joint[pull.stage];
         let mark = self.state.ledger.mark(pull.seq)?;
-        let dimension = stage.way.rules().dimension()?;
+        let rules = stage.way.rules();
+        let dimension = rules.dimension()?;
+        let moved = rules.moved(pull.judged.value);
+        let through = (pull.read - pull.figure).abs() > 1e-9;
+        let through = through.then(|| format!("{} at the fastener", stage.way.print(pull.figure)));
+        let remarks = pull.remarks.iter().map(|remark: &Remark| self.remark(remark));
+        let remarks = remarks.chain(through).chain(odd.cloned()).chain(moved.then(|| self.beside(pull)));
         Some(PullView {
             seq: pull.seq,
             at: mark.stamp.at,
             by: mark.stamp.by.name.clone(),
+            joint: self.joint.id.clone(),
             stage: pull.stage.0,
             stage_name: stage.name.clone(),
             fastener: self.name(pull.fastener).to_owned(),
             dimension,
             value: pull.judged.value,
-            read: pull.figure,
+            read: pull.read,
             entered: pull.reading.entered.clone(),
             torque_nm: pull.reading.torque_nm.filter(|_| dimension != Dimension::Torque),
             verdict: pull.judged.verdict,
-            remarks: pull.remarks.iter().map(|remark| self.remark(remark)).collect(),
+            says: rules.says(pull.judged.verdict).to_owned(),
+            wrong: pull.judged.wrong(),
+            remarks: remarks.collect(),
             method: pull.method,
             instrument: pull.instrument.name.clone(),
             simulated: pull.instrument.simulated,

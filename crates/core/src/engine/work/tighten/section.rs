@@ -1,11 +1,14 @@
 //! A joint on the build sheet: every fastener with what it has in every stage.
 
-use super::hand::Tightening;
+use super::fastened::{Loosening, Pull};
+use super::hand::Hand;
 use super::pulls::PullView;
+use super::round::Done;
+use crate::engine::series::Entry;
 use crate::joint::Forecast;
-use crate::plan::{FastenerIx, Purpose, StageIx};
+use crate::plan::{FastenerIx, Purpose, StageIx, Task, Tightens};
 use crate::quantity;
-use crate::tightening::{Had, Target};
+use crate::tightening::{Had, Setup, Target};
 use serde::Serialize;
 
 /// Every fastener of a joint.
@@ -16,6 +19,10 @@ pub struct JointSection {
     pub name: String,
     /// What it was tightened for this time.
     pub purpose: Purpose,
+    /// Whether it was tightened or taken apart.
+    pub task: Task,
+    /// Which fasteners were used, where it was not those that stay.
+    pub fasteners: Option<String>,
     /// Stages that pull, with what they ask for.
     pub stages: Vec<SheetStage>,
     /// Rows in the order of the sequence.
@@ -57,10 +64,10 @@ pub struct SheetRow {
 }
 
 /// The joint's section of the sheet.
-pub(super) fn section(hand: &Tightening<'_>) -> JointSection {
+pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
     let pulls: Vec<PullView> = hand.pulls().collect();
-    let stages: Vec<SheetStage> =
-        (0..hand.joint.stages.len()).filter_map(|at| stage(hand, StageIx(at))).collect();
+    let tightens = hand.task == Task::Tighten;
+    let stages: Vec<SheetStage> = hand.stages().filter_map(|at| stage(hand, at)).collect();
     let counting = |fastener: &str, stage: usize| {
         let mut of_it = pulls.iter().filter(|p| p.fastener == fastener && p.stage == stage);
         of_it.find(|p| p.voided.is_none() && !p.loosened).cloned()
@@ -76,7 +83,9 @@ pub(super) fn section(hand: &Tightening<'_>) -> JointSection {
     JointSection {
         name: hand.joint.name.clone(),
         purpose: hand.purpose,
-        rows: rows.collect(),
+        task: hand.task,
+        fasteners: work.fasteners.clone(),
+        rows: rows.filter(|_| tightens).collect(),
         actions: actions(hand),
         notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
         instruments: instruments(hand),
@@ -84,32 +93,34 @@ pub(super) fn section(hand: &Tightening<'_>) -> JointSection {
     }
 }
 
-fn stage(hand: &Tightening<'_>, at: StageIx) -> Option<SheetStage> {
+fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
     let planned = &hand.joint[at];
     Some(SheetStage {
         stage: at.0,
         name: planned.name.clone(),
-        target: Target::of(&planned.way, Had::default())?,
+        target: Target::of(&planned.way, Had::default(), &Setup::default())?,
         forecast: hand.state.plan.forecast(hand.joint, at),
     })
 }
 
-/// Actions that count, with what had to be said about them.
-fn actions(hand: &Tightening<'_>) -> Vec<String> {
-    let line = |action: &crate::engine::series::Entry<StageIx, Vec<super::state::Remark>>| {
+/// What was done by hand and counts, with what had to be said about it.
+fn actions(hand: &Hand<'_>) -> Vec<String> {
+    let line = |action: &Entry<StageIx, Done>| {
         let mark = hand.state.ledger.mark(action.seq).filter(|mark| mark.voided.is_none())?;
-        let deviating = action.value.iter().filter(|remark| remark.deviates()).map(|r| hand.remark(r));
+        let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
+        let with = action.value.instrument.iter().map(|tool| format!("with {}", tool.name));
         let accepted = mark.accepted.iter().map(|accepted| format!("accepted: {}", accepted.reason));
         let words: Vec<String> =
-            std::iter::once(mark.stamp.by.name.clone()).chain(deviating).chain(accepted).collect();
+            std::iter::once(mark.stamp.by.name.clone()).chain(with).chain(remarks).chain(accepted).collect();
         Some(format!("{}: {}", hand.joint[action.key].name, words.join("; ")))
     };
-    hand.round.actions.entries().filter_map(line).collect()
+    hand.round.actions.entries().filter(|action| hand.runs(action.key)).filter_map(line).collect()
 }
 
-fn instruments(hand: &Tightening<'_>) -> Vec<String> {
+fn instruments(hand: &Hand<'_>) -> Vec<String> {
     let mut instruments: Vec<String> = Vec::new();
-    for pull in &hand.round.pulls {
+    let of_it = |pull: &&Pull| hand.runs(pull.stage) && !pull.instrument.by_eye();
+    for pull in hand.round.pulls.iter().filter(of_it) {
         let kind = if pull.instrument.simulated { ", simulated" } else { "" };
         let line = format!("{} ({}{kind})", pull.instrument.name, pull.instrument.serial);
         if !instruments.contains(&line) {
@@ -119,20 +130,26 @@ fn instruments(hand: &Tightening<'_>) -> Vec<String> {
     instruments
 }
 
-fn loosenings(hand: &Tightening<'_>) -> Vec<String> {
-    let line = |loosening: &super::state::Loosening| {
+fn loosenings(hand: &Hand<'_>) -> Vec<String> {
+    let line = |loosening: &Loosening| {
         let mark = hand.state.ledger.mark(loosening.seq)?;
         let replaced = if loosening.replaced { ", replaced" } else { "" };
+        let remarks: Vec<String> = loosening.remarks.iter().map(|remark| hand.remark(remark)).collect();
+        let remarks = if remarks.is_empty() { String::new() } else { format!("; {}", remarks.join("; ")) };
+        let accepted =
+            mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
-        let (name, by) = (hand.name(loosening.fastener), &mark.stamp.by.name);
-        Some(format!("{name} loosened{replaced} by {by}: {}{voided}", loosening.reason))
+        let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
+        Some(format!("{name} loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}"))
     };
-    hand.round.loosenings.iter().filter_map(line).collect()
+    let apart = hand.task == Task::Loosen;
+    hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line).collect()
 }
 
 /// What has to be said about a pull, if anything.
 fn note(pull: &PullView) -> Option<String> {
     let mut words = pull.remarks.clone();
+    words.extend(pull.wrong.then(|| pull.says.clone()));
     words.extend(pull.accepted.iter().map(|reason| format!("accepted: {reason}")));
     words.extend(pull.voided.iter().map(|reason| format!("voided: {reason}")));
     words.extend(pull.loosened.then(|| "loosened since".to_owned()));

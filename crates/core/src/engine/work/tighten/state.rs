@@ -1,375 +1,49 @@
-//! What was done to the fasteners of every joint, round by round.
-//!
-//! What a fastener has is what its entries come to in their order ([`Fastened::take`]), and nothing
-//! else writes it: an entry that was voided is passed over by taking all of them again.
+//! What was done to every joint, round by round, and what an operation has left to do on its joints.
 
+use super::fastened::{Judged, Loosening, Pull};
+use super::remark::{At, Open, Remark};
+use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
-use crate::engine::record::{Instrument, Loosen, Method, Pulled};
-use crate::engine::series::Series;
+use crate::engine::record::{Acted, Instrument, Loosened, Pulled};
 use crate::engine::thing::Thing;
-use crate::engine::tools::Need;
-use crate::joint::Forecast;
-use crate::plan::{FastenerIx, FastenerSpec, Joint, JointIx, Plan, StageIx};
-use crate::tightening::{Had, Reading, Verdict};
-use std::collections::BTreeSet;
+use crate::plan::{FastenerIx, Joint, Plan, Share, StageIx, Task, Tightens};
+use crate::quantity::Dimension;
+use crate::tightening::adapter::setting;
+use crate::tightening::{Had, Verdict};
 use std::sync::Arc;
 use time::OffsetDateTime;
 
-/// Something to be known about a pull or an action besides its verdict.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Remark {
-    /// Another fastener was next.
-    OutOfOrder {
-        /// The one that was next.
-        expected: FastenerIx,
-    },
-    /// Something earlier was not finished yet.
-    Early {
-        /// What was to be done first.
-        first: Open,
-    },
-    /// Its operation had not been started.
-    NotStarted,
-    /// The fastener had this stage already.
-    Repeated,
-    /// The instrument does not fit the target (C-7).
-    Instrument {
-        /// Why not.
-        fault: String,
-    },
-}
-
-impl Remark {
-    /// Whether it deviates from the plan and somebody has to stand for it (C-4).
-    pub fn deviates(&self) -> bool {
-        !matches!(self, Self::Repeated)
-    }
-}
-
-/// Something left to do on a joint.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Open {
-    /// A fastener, and its place in its group.
-    Pull {
-        /// The stage.
-        stage: StageIx,
-        /// The fastener.
-        fastener: FastenerIx,
-        /// Its place in the sequence of its group, from 0.
-        place: usize,
-    },
-    /// An action.
-    Act {
-        /// The stage.
-        stage: StageIx,
-    },
-}
-
-impl Open {
-    /// The stage it belongs to.
-    pub fn stage(self) -> StageIx {
-        match self {
-            Self::Pull { stage, .. } | Self::Act { stage } => stage,
-        }
-    }
-}
-
-/// One application of the wrench to one fastener in one stage.
+/// Every joint of an engine, by its rounds.
 #[derive(Debug, Clone)]
-pub struct Pull {
-    /// The entry.
-    pub seq: u64,
-    /// The stage.
-    pub stage: StageIx,
-    /// The fastener.
-    pub fastener: FastenerIx,
-    /// What was read.
-    pub reading: Reading,
-    /// How it came in.
-    pub method: Method,
-    /// With what.
-    pub instrument: Arc<Instrument>,
-    /// The figure of the reading that the stage goes by, in its base unit.
-    pub figure: f64,
-    /// What else is to be known.
-    pub remarks: Vec<Remark>,
-    /// What it came to; written by the replay alone.
-    pub judged: Judged,
-}
-
-/// What a pull came to, with what the fastener had before it.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Judged {
-    /// The value that counts: the last torque, or the sum of the swings.
-    pub value: f64,
-    /// The verdict on it.
-    pub verdict: Verdict,
-    /// Whether the fastener is to be replaced once it is loosened.
-    pub spent: bool,
-}
-
-/// A fastener that was loosened.
-#[derive(Debug, Clone)]
-pub struct Loosening {
-    /// The entry.
-    pub seq: u64,
-    /// The fastener.
-    pub fastener: FastenerIx,
-    /// Whether a new one went in.
-    pub replaced: bool,
-    /// Why.
-    pub reason: String,
-}
-
-/// What one fastener has.
-#[derive(Debug, Clone, Default)]
-pub struct Fastened {
-    /// Its pulls and loosenings, in the order they came.
-    history: Vec<Step>,
-    /// What it has in each stage.
-    had: Vec<Had>,
-    /// The clamp load that leaves, where it can be computed.
-    load: Option<Forecast>,
-    /// Whether it is to be replaced once it is loosened.
-    spent: bool,
-    /// When it was last loosened; 0 when it never was.
-    loosened_at: u64,
-    /// The loosening after which the old one went back although it was spent.
-    owed: Option<u64>,
-    /// The last pull that counts, by stage.
-    last: Vec<u64>,
-}
-
-/// An entry of a fastener, by its place among the round's pulls or loosenings.
-#[derive(Debug, Clone, Copy)]
-enum Step {
-    Pull(usize),
-    Loosening(usize),
-}
-
-impl Fastened {
-    fn fresh(stages: usize) -> Self {
-        Self { had: vec![Had::default(); stages], last: vec![0; stages], ..Self::default() }
-    }
-
-    /// Takes a pull.
-    fn pull(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &mut Pull, counts: bool) {
-        let way = &joint[pull.stage].way;
-        let before = self.had[pull.stage.0];
-        // What does not count is judged as if it stood alone.
-        let had = way.rules().add(if counts { before } else { Had::default() }, pull.figure);
-        let load = way.rules().load(&spec.fastening, self.load, pull.figure);
-        let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
-        let spent = (spec.single_use && way.rules().adds_up()) || broken;
-        let over = way.rules().band().map(|band| band.judge(had.value));
-        pull.judged = Judged { value: had.value, verdict: over.unwrap_or(Verdict::Good), spent };
-        if counts {
-            self.had[pull.stage.0] = had;
-            self.last[pull.stage.0] = pull.seq;
-            self.load = load;
-            self.spent |= spent;
-        }
-    }
-
-    /// Takes a loosening: its stages start again.
-    fn loosen(&mut self, loosening: &Loosening) {
-        let stages = self.had.len();
-        let owing = self.spent || self.owed.is_some();
-        *self = Self {
-            history: std::mem::take(&mut self.history),
-            loosened_at: loosening.seq,
-            owed: (owing && !loosening.replaced).then_some(loosening.seq),
-            ..Self::fresh(stages)
-        };
-    }
-
-    /// What it has in a stage.
-    pub fn had(&self, stage: StageIx) -> Had {
-        self.had[stage.0]
-    }
-
-    /// The last pull that counts in a stage; 0 without one.
-    pub fn last(&self, stage: StageIx) -> u64 {
-        self.last[stage.0]
-    }
-}
-
-/// One time a joint is tightened.
-#[derive(Debug, Clone)]
-pub struct Round {
-    /// Pulls in the order they came.
-    pub pulls: Vec<Pull>,
-    /// Loosenings in the order they came.
-    pub loosenings: Vec<Loosening>,
-    /// Actions, with what is to be known about them.
-    pub(in crate::engine) actions: Series<StageIx, Vec<Remark>>,
-    fasteners: Vec<Fastened>,
-    /// Pulls that were over or deviate, by place.
-    suspects: BTreeSet<usize>,
+pub(in crate::engine) struct Joints {
+    joints: Vec<Vec<Round>>,
 }
 
 /// Who records where: what an entry needs besides its fact.
 pub(in crate::engine) struct Entering<'a> {
     pub plan: &'a Plan,
-    pub at: (JointIx, usize),
+    /// What its operation does.
+    pub work: &'a Tightens,
+    pub ledger: &'a Ledger,
     pub seq: u64,
     pub time: OffsetDateTime,
     /// Whether the operation was started.
     pub started: bool,
 }
 
-impl Round {
-    fn fresh(joint: &Joint) -> Self {
-        Self {
-            pulls: Vec::new(),
-            loosenings: Vec::new(),
-            actions: Series::default(),
-            fasteners: vec![Fastened::fresh(joint.stages.len()); joint.fasteners.len()],
-            suspects: BTreeSet::new(),
-        }
-    }
-
-    /// What a fastener has.
-    pub fn fastened(&self, fastener: FastenerIx) -> &Fastened {
-        &self.fasteners[fastener.0]
-    }
-
-    /// Whether an action is done.
-    pub fn acted(&self, stage: StageIx) -> bool {
-        self.actions.latest(stage).is_some()
-    }
-
-    /// Whether a fastener needs no more in a stage.
-    pub fn finished(&self, joint: &Joint, stage: StageIx, fastener: FastenerIx) -> bool {
-        joint[stage].way.finished(self.fasteners[fastener.0].had[stage.0])
-    }
-
-    /// What is left to do, in order: all of a group in a stage before the next stage (C-9), but for
-    /// stages that are walked together.
-    pub fn open<'a>(&'a self, joint: &'a Joint) -> impl Iterator<Item = Open> + 'a {
-        joint.legs().flat_map(move |leg| {
-            let first = StageIx(leg.start);
-            let act =
-                (joint[first].group.is_none() && !self.acted(first)).then_some(Open::Act { stage: first });
-            let group = joint.group_of(first).map(|group| group.fasteners.clone()).unwrap_or_default();
-            let start = group.start;
-            let pulls = group.flat_map(move |fastener| {
-                let open = move |stage: &StageIx| !self.finished(joint, *stage, FastenerIx(fastener));
-                leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
-                    stage,
-                    fastener: FastenerIx(fastener),
-                    place: fastener - start,
-                })
-            });
-            act.into_iter().chain(pulls)
-        })
-    }
-
-    /// Pulls that bear on their fastener as it is now and were over or deviate.
-    pub fn suspects<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = &'a Pull> {
-        self.suspects.iter().map(|at| &self.pulls[*at]).filter(|pull| self.stands(pull, ledger))
-    }
-
-    /// Whether a pull still bears on the fastener as it is now.
-    pub fn stands(&self, pull: &Pull, ledger: &Ledger) -> bool {
-        pull.seq > self.fasteners[pull.fastener.0].loosened_at && ledger.counts(pull.seq)
-    }
-
-    /// Loosenings after which a spent fastener went back.
-    pub fn owed(&self) -> impl Iterator<Item = (FastenerIx, u64)> {
-        self.fasteners.iter().enumerate().filter_map(|(at, fastened)| Some((FastenerIx(at), fastened.owed?)))
-    }
-
-    /// The place of a pull or an action against what was next.
-    fn order(
-        &self,
-        joint: &Joint,
-        entering: &Entering<'_>,
-        stage: StageIx,
-        fastener: Option<FastenerIx>,
-    ) -> Vec<Remark> {
-        let mut remarks = Vec::new();
-        if !entering.started {
-            remarks.push(Remark::NotStarted);
-        }
-        let (done, untouched) = match fastener {
-            Some(fastener) => {
-                let untouched = self.fasteners[fastener.0].had[stage.0].pulls == 0;
-                (self.finished(joint, stage, fastener), untouched)
-            }
-            None => (self.acted(stage), !self.acted(stage)),
-        };
-        // What is done cannot be what was next.
-        if done {
-            remarks.push(Remark::Repeated);
-            return remarks;
-        }
-        match self.open(joint).next() {
-            Some(Open::Pull { stage: now, fastener: next, .. }) if now == stage && Some(next) == fastener => {
-            }
-            Some(Open::Act { stage: now }) if now == stage => {}
-            Some(Open::Pull { stage: now, fastener: expected, .. }) if now == stage && untouched => {
-                remarks.push(Remark::OutOfOrder { expected });
-            }
-            Some(first) if untouched => remarks.push(Remark::Early { first }),
-            _ => remarks.push(Remark::Repeated),
-        }
-        remarks
-    }
-
-    fn look(&mut self, at: usize) {
-        let pull = &self.pulls[at];
-        if pull.judged.verdict == Verdict::Over || pull.remarks.iter().any(Remark::deviates) {
-            self.suspects.insert(at);
-        } else {
-            self.suspects.remove(&at);
-        }
-    }
-
-    fn take(
-        &mut self,
-        plan: &Plan,
-        joint: &Joint,
-        fastener: FastenerIx,
-        step: Step,
-        ledger: Option<&Ledger>,
-    ) {
-        // An entry that is being made counts; it is not in the ledger yet.
-        let counts = |seq| ledger.is_none_or(|ledger| ledger.counts(seq));
-        let Some(group) = joint.group_with(fastener) else { return };
-        let fastened = &mut self.fasteners[fastener.0];
-        match step {
-            Step::Pull(at) => {
-                let pull = &mut self.pulls[at];
-                let counts = counts(pull.seq);
-                fastened.pull(joint, &plan[group.spec], pull, counts);
-                self.look(at);
-            }
-            Step::Loosening(at) => {
-                let loosening = &self.loosenings[at];
-                if counts(loosening.seq) {
-                    fastened.loosen(loosening);
-                }
-            }
-        }
-    }
-
-    /// Takes every entry of a fastener again, after one of them was voided.
-    fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
-        let stages = joint.stages.len();
-        let history = std::mem::take(&mut self.fasteners[fastener.0].history);
-        self.fasteners[fastener.0] = Fastened::fresh(stages);
-        for step in &history {
-            self.take(plan, joint, fastener, *step, Some(ledger));
-        }
-        self.fasteners[fastener.0].history = history;
+impl<'a> Entering<'a> {
+    fn share(&self, joint: Option<&str>) -> Option<(&'a Share, &'a Joint)> {
+        let share = self.work.share(self.plan, joint)?;
+        Some((share, &self.plan[share.joint]))
     }
 }
 
-/// Every joint of an engine, by its rounds.
-#[derive(Debug, Clone)]
-pub(in crate::engine) struct Joints {
-    joints: Vec<Vec<Round>>,
+/// What an entry is about, for its place in the order.
+#[derive(Clone, Copy, PartialEq)]
+enum About {
+    Pull(StageIx, FastenerIx),
+    Act(StageIx),
+    Loosen(FastenerIx),
 }
 
 impl Joints {
@@ -380,8 +54,81 @@ impl Joints {
     }
 
     /// One round of a joint.
-    pub fn round(&self, (joint, round): (JointIx, usize)) -> &Round {
+    pub fn round(&self, (joint, round): At) -> &Round {
         &self.joints[joint.0][round]
+    }
+
+    fn round_mut(&mut self, (joint, round): At) -> &mut Round {
+        &mut self.joints[joint.0][round]
+    }
+
+    /// What an operation has left to do, in order: joints are worked together, all of them in a stage before
+    /// the next (C-9, C-37), but for stages that are walked together; and apart in the reverse order.
+    pub fn open<'a>(&'a self, plan: &'a Plan, work: &'a Tightens) -> Box<dyn Iterator<Item = Open> + 'a> {
+        let shares = work.shares.iter();
+        match work.task {
+            Task::Tighten => {
+                let most = shares.map(|share| plan[share.joint].legs_in(share).count()).max().unwrap_or(0);
+                Box::new((0..most).flat_map(move |number| {
+                    work.shares.iter().flat_map(move |share| {
+                        let joint = &plan[share.joint];
+                        let leg = joint.legs_in(share).nth(number).into_iter();
+                        leg.flat_map(move |leg| self.round(share.at()).open_in(joint, share.at(), leg))
+                    })
+                }))
+            }
+            Task::Loosen => Box::new(
+                shares
+                    .rev()
+                    .flat_map(move |share| self.round(share.at()).to_loosen(&plan[share.joint], share.at())),
+            ),
+        }
+    }
+
+    /// The place of an entry against what was next.
+    fn order(&self, entering: &Entering<'_>, share: &Share, about: About) -> Vec<Remark> {
+        let (plan, joint, round) = (entering.plan, &entering.plan[share.joint], self.round(share.at()));
+        let mut remarks = Vec::new();
+        if !entering.started {
+            remarks.push(Remark::NotStarted);
+        }
+        let (done, untouched) = match about {
+            About::Pull(stage, fastener) => {
+                let untouched = round.fastened(fastener).had(stage).pulls == 0;
+                (round.finished(joint, stage, fastener), untouched)
+            }
+            About::Act(stage) => (round.acted(stage), !round.acted(stage)),
+            About::Loosen(fastener) => (!round.fastened(fastener).holds(), true),
+        };
+        // What is done cannot be what was next.
+        if done {
+            remarks.push(Remark::Repeated);
+            return remarks;
+        }
+        // What an earlier operation was to do on this joint comes first.
+        let before = Share { stages: 0..share.stages.start, ..share.clone() };
+        let earlier = joint.legs_in(&before).flat_map(|leg| round.open_in(joint, share.at(), leg)).next();
+        let earlier = earlier.filter(|_| entering.work.task == Task::Tighten);
+        let next = earlier.or_else(|| self.open(plan, entering.work).next());
+        let same_joint = |at: At| at == share.at();
+        match (next, about) {
+            (Some(Open::Pull { at, stage, fastener, .. }), _)
+                if same_joint(at) && about == About::Pull(stage, fastener) => {}
+            (Some(Open::Act { at, stage }), _) if same_joint(at) && about == About::Act(stage) => {}
+            (Some(Open::Loosen { at, fastener }), _)
+                if same_joint(at) && about == About::Loosen(fastener) => {}
+            (Some(Open::Loosen { at, fastener: expected }), _) if same_joint(at) => {
+                remarks.push(Remark::OutOfOrder { expected });
+            }
+            (Some(Open::Pull { at, stage: now, fastener: expected, .. }), About::Pull(stage, _))
+                if same_joint(at) && now == stage && untouched =>
+            {
+                remarks.push(Remark::OutOfOrder { expected });
+            }
+            (Some(first), _) if untouched => remarks.push(Remark::Early { first }),
+            _ => remarks.push(Remark::Repeated),
+        }
+        remarks
     }
 
     /// A wrench was pulled.
@@ -391,72 +138,114 @@ impl Joints {
         fact: &Pulled,
         instrument: Arc<Instrument>,
     ) -> Option<Thing> {
-        let (joint_at, number) = entering.at;
-        let joint = &entering.plan[joint_at];
-        let stage = StageIx(fact.stage);
-        let rules = joint.stages.get(stage.0)?.way.rules();
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let (plan, stage) = (entering.plan, StageIx(fact.stage));
+        let way = &joint.stages.get(stage.0)?.way;
         let fastener = joint.fastener(&fact.fastener)?;
-        let figure = rules.figure(&fact.reading)?;
-        let round = &mut self.joints[joint_at.0][number];
-        let mut remarks = round.order(joint, entering, stage, Some(fastener));
-        let unfit = rules.ability().and_then(|able| instrument.unfit(&Need::Pull(able), entering.time));
+        let read = way.rules().figure(&fact.reading)?;
+        let round = self.round(share.at());
+        let had = round.fastened(fastener).had(stage);
+        let mut remarks = self.order(entering, share, About::Pull(stage, fastener));
+        let adapter = plan.adapter(joint, fastener);
+        let unfit = instrument.unfit_to_pull(way, had, adapter, entering.time);
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
-        let at = round.pulls.len();
-        round.pulls.push(Pull {
+        remarks.extend(late(round, joint, stage, entering));
+        let figure = at_fastener(fact, way.rules().dimension(), read);
+        let judged = Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false };
+        let pull = Pull {
             seq: entering.seq,
             stage,
             fastener,
             reading: fact.reading.clone(),
             method: fact.method,
             instrument,
+            read,
             figure,
             remarks,
-            judged: Judged { value: figure, verdict: Verdict::Good, spent: false },
-        });
-        round.fasteners[fastener.0].history.push(Step::Pull(at));
-        round.take(entering.plan, joint, fastener, Step::Pull(at), None);
-        Some(Thing::Fastener(joint_at, number, fastener))
+            judged,
+        };
+        self.round_mut(share.at()).pull(plan, joint, pull);
+        Some(Thing::Fastener(share.joint, share.round, fastener, stage))
     }
 
     /// A fastener was loosened.
-    pub fn loosen(&mut self, entering: &Entering<'_>, fact: &Loosen) -> Option<Thing> {
-        let (joint_at, number) = entering.at;
-        let joint = &entering.plan[joint_at];
+    pub fn loosen(&mut self, entering: &Entering<'_>, fact: &Loosened) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
         let fastener = joint.fastener(&fact.fastener)?;
-        let round = &mut self.joints[joint_at.0][number];
-        let at = round.loosenings.len();
-        let (replaced, reason) = (fact.replaced, fact.reason.clone());
-        round.loosenings.push(Loosening { seq: entering.seq, fastener, replaced, reason });
-        round.fasteners[fastener.0].history.push(Step::Loosening(at));
-        round.take(entering.plan, joint, fastener, Step::Loosening(at), None);
-        Some(Thing::Fastener(joint_at, number, fastener))
+        let apart = entering.work.task == Task::Loosen;
+        let remarks = if apart { self.order(entering, share, About::Loosen(fastener)) } else { Vec::new() };
+        let loosening = Loosening {
+            seq: entering.seq,
+            fastener,
+            replaced: fact.replaced,
+            apart,
+            reason: fact.reason.clone(),
+            remarks,
+        };
+        self.round_mut(share.at()).loosen(entering.plan, joint, loosening);
+        Some(if apart {
+            Thing::Loosening(share.joint, share.round, fastener)
+        } else {
+            Thing::Fastener(share.joint, share.round, fastener, StageIx(0))
+        })
     }
 
-    /// An action was done.
-    pub fn act(&mut self, entering: &Entering<'_>, stage: usize) -> Option<Thing> {
-        let (joint_at, number) = entering.at;
-        let joint = &entering.plan[joint_at];
-        let stage = StageIx(stage);
-        joint.stages.get(stage.0)?.way.action()?;
-        let round = &mut self.joints[joint_at.0][number];
-        let remarks = round.order(joint, entering, stage, None);
-        round.actions.push(entering.seq, stage, remarks);
-        Some(Thing::Action(joint_at, number, stage))
+    /// Something was done by hand.
+    pub fn act(
+        &mut self,
+        entering: &Entering<'_>,
+        fact: &Acted,
+        instrument: Option<Arc<Instrument>>,
+    ) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let stage = StageIx(fact.stage);
+        let way = &joint.stages.get(stage.0)?.way;
+        way.rules().by_hand()?;
+        let round = self.round(share.at());
+        let mut remarks = self.order(entering, share, About::Act(stage));
+        let unfit =
+            instrument.as_ref().and_then(|tool| tool.unfit_to_pull(way, Had::default(), None, entering.time));
+        remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
+        remarks.extend(late(round, joint, stage, entering));
+        remarks.extend(soon(round, joint, stage, entering));
+        let except: Vec<FastenerIx> = fact.except.iter().filter_map(|id| joint.fastener(id)).collect();
+        if !except.is_empty() {
+            remarks.push(Remark::Resists { fasteners: except.clone() });
+        }
+        let done = Done { remarks, except, instrument };
+        self.round_mut(share.at()).actions.push(entering.seq, stage, done);
+        Some(Thing::Action(share.joint, share.round, stage))
     }
 
     /// An entry about a fastener was voided.
-    pub fn settle_fastener(
-        &mut self,
-        plan: &Plan,
-        (joint, round): (JointIx, usize),
-        fastener: FastenerIx,
-        ledger: &Ledger,
-    ) {
-        self.joints[joint.0][round].replay(plan, &plan[joint], fastener, ledger);
+    pub fn settle_fastener(&mut self, plan: &Plan, at: At, fastener: FastenerIx, ledger: &Ledger) {
+        self.round_mut(at).replay(plan, &plan[at.0], fastener, ledger);
     }
 
-    /// An entry about an action was voided.
-    pub fn settle_action(&mut self, (joint, round): (JointIx, usize), stage: StageIx, ledger: &Ledger) {
-        self.joints[joint.0][round].actions.settle(stage, ledger);
+    /// An entry about something done by hand was voided.
+    pub fn settle_action(&mut self, at: At, stage: StageIx, ledger: &Ledger) {
+        self.round_mut(at).actions.settle(stage, ledger);
     }
+}
+
+/// A torque that was read, at the fastener beyond the adapter it was read through.
+fn at_fastener(fact: &Pulled, dimension: Option<Dimension>, read: f64) -> f64 {
+    let (Some(adapter), Some(reach_mm)) = (&fact.adapter, fact.instrument.reach_mm) else { return read };
+    let factor = setting(1.0, reach_mm, adapter.length_mm, adapter.angle_deg);
+    factor.ok().filter(|_| dimension == Some(Dimension::Torque)).map_or(read, |factor| read / factor)
+}
+
+/// That a sealant's working time was over.
+fn late(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -> Option<Remark> {
+    let bead = round.bead(joint, stage, entering.ledger)?;
+    let after_min = (entering.time - bead.since).as_seconds_f64() / 60.0;
+    (after_min > bead.within_min).then_some(Remark::Late { after_min, within_min: bead.within_min })
+}
+
+/// That what was to be left alone was not left for long enough.
+fn soon(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -> Option<Remark> {
+    let rests_min = joint[stage].way.rules().rests_min()?;
+    let since = round.touched(stage, entering.ledger)?;
+    let left_min = rests_min - (entering.time - since).as_seconds_f64() / 60.0;
+    (left_min > 0.0).then_some(Remark::Soon { left_min })
 }

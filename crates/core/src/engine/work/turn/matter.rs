@@ -31,6 +31,7 @@ pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Optio
         seq: last.seq,
         subject: Some(subject),
         operation: id.clone(),
+        joint: None,
         fastener: None,
         what,
         now,

@@ -1,0 +1,180 @@
+//! What one fastener has: what its entries come to, in the order they came.
+//!
+//! Nothing else writes it. An entry that was voided is passed over by taking all of them again.
+
+use super::remark::Remark;
+use crate::engine::record::{Instrument, Method};
+use crate::joint::Forecast;
+use crate::plan::{FastenerIx, FastenerSpec, Joint, StageIx};
+use crate::tightening::{Had, Reading, Verdict};
+use std::sync::Arc;
+
+/// One application of the wrench to one fastener in one stage.
+#[derive(Debug, Clone)]
+pub struct Pull {
+    /// The entry.
+    pub seq: u64,
+    /// The stage.
+    pub stage: StageIx,
+    /// The fastener.
+    pub fastener: FastenerIx,
+    /// What was read.
+    pub reading: Reading,
+    /// How it came in.
+    pub method: Method,
+    /// With what.
+    pub instrument: Arc<Instrument>,
+    /// The figure that the stage goes by as the instrument showed it, in its base unit.
+    pub read: f64,
+    /// The same at the fastener, beyond an adapter.
+    pub figure: f64,
+    /// What else is to be known.
+    pub remarks: Vec<Remark>,
+    /// What it came to; written by the replay alone.
+    pub judged: Judged,
+}
+
+/// What a pull came to, with what the fastener had before it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Judged {
+    /// The value that counts: the last torque, or the sum of the swings.
+    pub value: f64,
+    /// The verdict on it.
+    pub verdict: Verdict,
+    /// Whether another pull can mend a value that is low.
+    pub mends: bool,
+    /// Whether the fastener is to be replaced once it is loosened.
+    pub spent: bool,
+}
+
+impl Judged {
+    /// Whether something has to be done about it, besides pulling on.
+    pub fn wrong(&self) -> bool {
+        self.verdict == Verdict::Over || (self.verdict == Verdict::Low && !self.mends)
+    }
+}
+
+/// A fastener that was loosened.
+#[derive(Debug, Clone)]
+pub struct Loosening {
+    /// The entry.
+    pub seq: u64,
+    /// The fastener.
+    pub fastener: FastenerIx,
+    /// Whether a new one went in.
+    pub replaced: bool,
+    /// Whether the joint was taken apart: the round is over, and what was done in it stays done.
+    pub apart: bool,
+    /// Why.
+    pub reason: String,
+    /// What else is to be known.
+    pub remarks: Vec<Remark>,
+}
+
+/// What one fastener has.
+#[derive(Debug, Clone, Default)]
+pub struct Fastened {
+    /// Its pulls and loosenings, in the order they came.
+    pub(super) history: Vec<Step>,
+    /// What it has in each stage.
+    had: Vec<Had>,
+    /// The clamp load that leaves, where it can be computed.
+    load: Option<Forecast>,
+    /// Whether it is to be replaced once it is loosened.
+    spent: bool,
+    /// When it was last loosened for its stages to start again; 0 when it never was.
+    loosened_at: u64,
+    /// When it was loosened as its joint was taken apart.
+    apart_at: Option<u64>,
+    /// The loosening after which the old one went back although it was spent.
+    owed: Option<u64>,
+    /// The last pull that counts, by stage.
+    last: Vec<u64>,
+}
+
+/// An entry of a fastener, by its place among the round's pulls or loosenings.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Step {
+    Pull(usize),
+    Loosening(usize),
+}
+
+impl Fastened {
+    pub(super) fn fresh(stages: usize) -> Self {
+        Self { had: vec![Had::default(); stages], last: vec![0; stages], ..Self::default() }
+    }
+
+    /// Takes a pull.
+    pub(super) fn pull(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &mut Pull, counts: bool) {
+        if counts && let Some(seq) = self.apart_at {
+            self.start_again(seq, false);
+        }
+        let rules = joint[pull.stage].way.rules();
+        let before = self.had[pull.stage.0];
+        // What does not count is judged as if it stood alone.
+        let had = rules.add(if counts { before } else { Had::default() }, pull.figure);
+        let load = rules.load(&spec.fastening, self.load, pull.figure);
+        let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
+        let verdict = rules.judge(had.value);
+        let scrap = rules.scraps() && verdict == Verdict::Over;
+        let spent = (spec.single_use && rules.once()) || broken || scrap;
+        pull.judged = Judged { value: had.value, verdict, mends: !rules.at_once(), spent };
+        if counts {
+            self.had[pull.stage.0] = had;
+            self.last[pull.stage.0] = pull.seq;
+            self.load = load;
+            self.spent |= spent;
+        }
+    }
+
+    /// Takes a loosening.
+    pub(super) fn loosen(&mut self, loosening: &Loosening) {
+        if loosening.apart {
+            self.apart_at = Some(loosening.seq);
+        } else {
+            self.start_again(loosening.seq, !loosening.replaced);
+        }
+    }
+
+    /// Its stages start again; the same fastener goes back where `kept`.
+    fn start_again(&mut self, seq: u64, kept: bool) {
+        let stages = self.had.len();
+        let owing = self.spent || self.owed.is_some();
+        *self = Self {
+            history: std::mem::take(&mut self.history),
+            loosened_at: seq,
+            owed: (owing && kept).then_some(seq),
+            ..Self::fresh(stages)
+        };
+    }
+
+    /// What it has in a stage.
+    pub fn had(&self, stage: StageIx) -> Had {
+        self.had[stage.0]
+    }
+
+    /// The last pull that counts in a stage; 0 without one.
+    pub fn last(&self, stage: StageIx) -> u64 {
+        self.last[stage.0]
+    }
+
+    /// Whether it is in and was pulled.
+    pub fn holds(&self) -> bool {
+        self.apart_at.is_none() && self.had.iter().any(|had| had.pulls > 0)
+    }
+
+    /// Whether it was loosened as its joint was taken apart.
+    pub fn is_apart(&self) -> bool {
+        self.apart_at.is_some()
+    }
+
+    /// When it was last loosened for its stages to start again; 0 when it never was.
+    pub(super) fn loosened_at(&self) -> u64 {
+        self.loosened_at
+    }
+
+    /// The loosening after which the old one went back although it was spent.
+    pub(super) fn owed(&self) -> Option<u64> {
+        self.owed
+    }
+}

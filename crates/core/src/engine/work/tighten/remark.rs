@@ -1,0 +1,109 @@
+//! What is to be known about a pull, an action or a loosening besides its verdict; what is left to do.
+
+use crate::plan::{FastenerIx, JointIx, StageIx};
+
+/// A joint in one of its rounds.
+pub type At = (JointIx, usize);
+
+/// Something left to do on a joint.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Open {
+    /// A fastener to be pulled, and its place in its group.
+    Pull {
+        /// The joint.
+        at: At,
+        /// The stage.
+        stage: StageIx,
+        /// The fastener.
+        fastener: FastenerIx,
+        /// Its place in the sequence of its group, from 0.
+        place: usize,
+    },
+    /// Something by hand.
+    Act {
+        /// The joint.
+        at: At,
+        /// The stage.
+        stage: StageIx,
+    },
+    /// A fastener to be loosened.
+    Loosen {
+        /// The joint.
+        at: At,
+        /// The fastener.
+        fastener: FastenerIx,
+    },
+}
+
+impl Open {
+    /// The joint it belongs to.
+    pub fn at(self) -> At {
+        match self {
+            Self::Pull { at, .. } | Self::Act { at, .. } | Self::Loosen { at, .. } => at,
+        }
+    }
+
+    /// The stage it belongs to, where it is in one.
+    pub fn stage(self) -> Option<StageIx> {
+        match self {
+            Self::Pull { stage, .. } | Self::Act { stage, .. } => Some(stage),
+            Self::Loosen { .. } => None,
+        }
+    }
+
+    /// The fastener it is about, where it is about one.
+    pub fn fastener(self) -> Option<FastenerIx> {
+        match self {
+            Self::Pull { fastener, .. } | Self::Loosen { fastener, .. } => Some(fastener),
+            Self::Act { .. } => None,
+        }
+    }
+}
+
+/// Something to be known about an entry besides its verdict.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Remark {
+    /// Another fastener was next.
+    OutOfOrder {
+        /// The one that was next.
+        expected: FastenerIx,
+    },
+    /// Something earlier was not finished yet.
+    Early {
+        /// What was to be done first.
+        first: Open,
+    },
+    /// Its operation had not been started.
+    NotStarted,
+    /// The fastener had this stage already.
+    Repeated,
+    /// The instrument does not fit the target (C-7).
+    Instrument {
+        /// Why not.
+        fault: String,
+    },
+    /// After the working time of the sealant (C-19).
+    Late {
+        /// How long it was open by then, minutes.
+        after_min: f64,
+        /// How long it may be, minutes.
+        within_min: f64,
+    },
+    /// Before it was left alone for long enough.
+    Soon {
+        /// How much of the time was missing, minutes.
+        left_min: f64,
+    },
+    /// Fasteners would not run down by hand.
+    Resists {
+        /// Which.
+        fasteners: Vec<FastenerIx>,
+    },
+}
+
+impl Remark {
+    /// Whether it deviates from the plan and somebody has to stand for it (C-4).
+    pub fn deviates(&self) -> bool {
+        !matches!(self, Self::Repeated | Self::Resists { .. })
+    }
+}

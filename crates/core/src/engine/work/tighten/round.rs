@@ -1,0 +1,216 @@
+//! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
+
+use super::fastened::{Fastened, Loosening, Pull, Step};
+use super::remark::{At, Open, Remark};
+use crate::engine::ledger::Ledger;
+use crate::engine::record::Instrument;
+use crate::engine::series::Series;
+use crate::plan::{FastenerIx, Joint, Plan, StageIx};
+use std::collections::BTreeSet;
+use std::ops::Range;
+use std::sync::Arc;
+use time::OffsetDateTime;
+
+/// Something done by hand.
+#[derive(Debug, Clone)]
+pub(in crate::engine) struct Done {
+    /// What else is to be known.
+    pub remarks: Vec<Remark>,
+    /// Fasteners that would not run down.
+    pub except: Vec<FastenerIx>,
+    /// With what, where it was not by hand.
+    pub instrument: Option<Arc<Instrument>>,
+}
+
+/// One time a joint is tightened.
+#[derive(Debug, Clone)]
+pub struct Round {
+    /// Pulls in the order they came.
+    pub pulls: Vec<Pull>,
+    /// Loosenings in the order they came.
+    pub loosenings: Vec<Loosening>,
+    /// What was done by hand, by stage.
+    pub(in crate::engine) actions: Series<StageIx, Done>,
+    fasteners: Vec<Fastened>,
+    /// Pulls that are wrong or deviate, by place.
+    suspects: BTreeSet<usize>,
+}
+
+/// The working time of a sealant that runs.
+#[derive(Debug, Clone, Copy)]
+pub(in crate::engine) struct Bead {
+    /// The stage that laid it.
+    pub stage: StageIx,
+    /// When.
+    pub since: OffsetDateTime,
+    /// How long it stays open, minutes.
+    pub within_min: f64,
+}
+
+impl Round {
+    pub(super) fn fresh(joint: &Joint) -> Self {
+        Self {
+            pulls: Vec::new(),
+            loosenings: Vec::new(),
+            actions: Series::default(),
+            fasteners: vec![Fastened::fresh(joint.stages.len()); joint.fasteners.len()],
+            suspects: BTreeSet::new(),
+        }
+    }
+
+    /// What a fastener has.
+    pub fn fastened(&self, fastener: FastenerIx) -> &Fastened {
+        &self.fasteners[fastener.0]
+    }
+
+    /// Whether what is done by hand in a stage is done, for all of its fasteners.
+    pub fn acted(&self, stage: StageIx) -> bool {
+        self.actions.latest(stage).is_some_and(|done| done.value.except.is_empty())
+    }
+
+    /// Fasteners of a stage that would not run down when it was last done.
+    pub fn resisting(&self, stage: StageIx) -> &[FastenerIx] {
+        self.actions.latest(stage).map_or(&[], |done| &done.value.except)
+    }
+
+    /// Whether a fastener needs no more in a stage.
+    pub fn finished(&self, joint: &Joint, stage: StageIx, fastener: FastenerIx) -> bool {
+        joint[stage].way.finished(self.fasteners[fastener.0].had(stage))
+    }
+
+    /// What is left to do of some stages that are walked together.
+    pub fn open_in<'a>(
+        &'a self,
+        joint: &'a Joint,
+        at: At,
+        leg: Range<usize>,
+    ) -> impl Iterator<Item = Open> + 'a {
+        let first = StageIx(leg.start);
+        let by_hand = joint[first].way.rules().by_hand().is_some();
+        let act = (by_hand && !self.acted(first)).then_some(Open::Act { at, stage: first });
+        let group = joint.group_of(first).filter(|_| !by_hand);
+        let fasteners = group.map(|group| group.fasteners.clone()).unwrap_or_default();
+        let start = fasteners.start;
+        let pulls = fasteners.flat_map(move |fastener| {
+            let open = move |stage: &StageIx| !self.finished(joint, *stage, FastenerIx(fastener));
+            leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
+                at,
+                stage,
+                fastener: FastenerIx(fastener),
+                place: fastener - start,
+            })
+        });
+        act.into_iter().chain(pulls)
+    }
+
+    /// Fasteners that are still to be loosened, in the order of it.
+    pub fn to_loosen<'a>(&'a self, joint: &Joint, at: At) -> impl Iterator<Item = Open> + use<'a> {
+        let holds = |fastener: &FastenerIx| self.fastened(*fastener).holds();
+        joint.backwards().into_iter().filter(holds).map(move |fastener| Open::Loosen { at, fastener })
+    }
+
+    /// Pulls that bear on their fastener as it is now and are wrong or deviate.
+    pub fn suspects<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = &'a Pull> {
+        self.suspects.iter().map(|at| &self.pulls[*at]).filter(|pull| self.stands(pull, ledger))
+    }
+
+    /// Whether a pull still bears on the fastener as it is now.
+    pub fn stands(&self, pull: &Pull, ledger: &Ledger) -> bool {
+        pull.seq > self.fasteners[pull.fastener.0].loosened_at() && ledger.counts(pull.seq)
+    }
+
+    /// Loosenings after which a spent fastener went back.
+    pub fn owed(&self) -> impl Iterator<Item = (FastenerIx, u64)> {
+        let owed = |(at, fastened): (usize, &Fastened)| Some((FastenerIx(at), fastened.owed()?));
+        self.fasteners.iter().enumerate().filter_map(owed)
+    }
+
+    /// The sealant that was laid before a stage; the last one where there were more, and none once it was
+    /// left to cure.
+    pub fn bead(&self, joint: &Joint, before: StageIx, ledger: &Ledger) -> Option<Bead> {
+        let rests = |stage: &StageIx| joint[*stage].way.rules().rests_min().is_some();
+        let from = (0..=before.0).rev().map(StageIx).find(rests).map_or(0, |rest| rest.0 + 1);
+        let laid = |stage: StageIx| {
+            let within_min = joint[stage].way.rules().within_min()?;
+            let done = self.actions.latest(stage)?;
+            Some(Bead { stage, since: ledger.mark(done.seq)?.stamp.at, within_min })
+        };
+        (from..before.0).rev().map(StageIx).find_map(laid)
+    }
+
+    /// When something was last done in the round before a stage.
+    pub fn touched(&self, before: StageIx, ledger: &Ledger) -> Option<OffsetDateTime> {
+        let counts = |seq: &u64| ledger.counts(*seq);
+        let mut pulls = self.pulls.iter().rev().filter(|pull| pull.stage < before).map(|pull| pull.seq);
+        let mut acts = self.actions.entries().rev().filter(|done| done.key < before).map(|done| done.seq);
+        let last = pulls.find(counts).max(acts.find(counts))?;
+        Some(ledger.mark(last)?.stamp.at)
+    }
+
+    fn look(&mut self, at: usize) {
+        let pull = &self.pulls[at];
+        if pull.judged.wrong() || pull.remarks.iter().any(Remark::deviates) {
+            self.suspects.insert(at);
+        } else {
+            self.suspects.remove(&at);
+        }
+    }
+
+    /// Enters a pull.
+    pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: Pull) {
+        let (at, fastener) = (self.pulls.len(), pull.fastener);
+        self.pulls.push(pull);
+        self.enter(plan, joint, fastener, Step::Pull(at));
+    }
+
+    /// Enters a loosening.
+    pub(super) fn loosen(&mut self, plan: &Plan, joint: &Joint, loosening: Loosening) {
+        let (at, fastener) = (self.loosenings.len(), loosening.fastener);
+        self.loosenings.push(loosening);
+        self.enter(plan, joint, fastener, Step::Loosening(at));
+    }
+
+    fn enter(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, step: Step) {
+        self.fasteners[fastener.0].history.push(step);
+        self.take(plan, joint, fastener, step, None);
+    }
+
+    fn take(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        fastener: FastenerIx,
+        step: Step,
+        ledger: Option<&Ledger>,
+    ) {
+        // An entry that is being made counts; it is not in the ledger yet.
+        let counts = |seq| ledger.is_none_or(|ledger| ledger.counts(seq));
+        let Some(group) = joint.group_with(fastener) else { return };
+        let fastened = &mut self.fasteners[fastener.0];
+        match step {
+            Step::Pull(at) => {
+                let pull = &mut self.pulls[at];
+                let counts = counts(pull.seq);
+                fastened.pull(joint, &plan[group.spec], pull, counts);
+                self.look(at);
+            }
+            Step::Loosening(at) => {
+                let loosening = &self.loosenings[at];
+                if counts(loosening.seq) {
+                    fastened.loosen(loosening);
+                }
+            }
+        }
+    }
+
+    /// Takes every entry of a fastener again, after one of them was voided.
+    pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
+        let stages = joint.stages.len();
+        let history = std::mem::take(&mut self.fasteners[fastener.0].history);
+        self.fasteners[fastener.0] = Fastened::fresh(stages);
+        for step in &history {
+            self.take(plan, joint, fastener, *step, Some(ledger));
+        }
+        self.fasteners[fastener.0].history = history;
+    }
+}

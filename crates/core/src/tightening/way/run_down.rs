@@ -1,0 +1,70 @@
+//! Run down by hand until it touches; with a low-power driver no further than snug.
+
+use super::rules::{Ability, Asks, Had, Rules};
+use crate::document::Table;
+use crate::joint::{Fastening, Forecast};
+use crate::quantity::Dimension;
+use crate::tightening::band::Band;
+use crate::tightening::reading::Reading;
+
+/// Run down by hand.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RunDown {
+    /// How it is done.
+    pub text: String,
+    /// The most that a driver may give, N·m.
+    pub most_nm: f64,
+}
+
+impl RunDown {
+    /// Reads `run-down = "how"` out of a stage of a plan, with `most` for a driver.
+    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+        let most_nm = if stage.has("most") { stage.positive("most", Dimension::Torque)? } else { 0.0 };
+        Some(Self { text: stage.text("run-down"), most_nm })
+    }
+}
+
+impl Rules for RunDown {
+    fn key(&self) -> &'static str {
+        "run-down"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        None
+    }
+
+    fn band(&self) -> Option<&Band> {
+        None
+    }
+
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
+    }
+
+    fn of_group(&self) -> bool {
+        true
+    }
+
+    fn figure(&self, _reading: &Reading) -> Option<f64> {
+        None
+    }
+
+    fn put(&self, _reading: &mut Reading, _figure: f64) {}
+
+    /// By hand it clamps nothing worth counting.
+    fn load(&self, _fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
+        before
+    }
+
+    fn ability(&self) -> Option<Ability> {
+        Some(Ability::RunDown(self.most_nm))
+    }
+
+    fn words(&self, _had: Had) -> String {
+        self.text.clone()
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        None
+    }
+}

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+// What is done by hand between pulls: an action, a wait, a bead of sealant, fasteners run down.
+import { useEventListener, useNow } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import { vFocus } from '../ui/focus'
+import { figure } from '../ui/units'
+import { useHand } from './hand'
+
+const props = defineProps<{ step: Schemas['ActStep']; tools: Schemas['ToolFit'][]; resisting: string[] }>()
+const { bench, busy, act } = useHand()
+const now = useNow({ interval: 1000 })
+/** How long it has to be left alone still, in seconds. */
+const left = computed(() =>
+  props.step.not_before ? Math.max(0, Math.ceil((Date.parse(props.step.not_before) - now.value.getTime()) / 1000)) : 0,
+)
+const clock = computed(() => {
+  const [h, m, s] = [Math.floor(left.value / 3600), Math.floor(left.value / 60) % 60, left.value % 60]
+  return h ? `${h} h ${m} min` : `${m}:${String(s).padStart(2, '0')}`
+})
+const suiting = computed(() => (props.step.of_group ? props.tools.filter((t) => t.suits) : []))
+const chosen = ref('')
+watch(
+  () => [props.step.stage, suiting.value.map((t) => t.id).join()],
+  () => (chosen.value = suiting.value[0]?.id ?? ''),
+  { immediate: true },
+)
+const tool = computed(() => suiting.value.find((t) => t.id === chosen.value))
+const key = computed(() => {
+  if (props.resisting.length) return 'All the others run'
+  if (props.step.of_group) return 'All run down'
+  return left.value ? 'Done already' : 'Done'
+})
+
+const done = () =>
+  act({
+    type: 'act',
+    operation: bench.value.operation.id,
+    joint: props.step.joint,
+    stage: props.step.stage,
+    except: props.resisting,
+    instrument: chosen.value || null,
+  })
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const at = event.target as HTMLElement
+  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || at.closest('button, a, select, input, [role=dialog]')) return
+  void done()
+})
+</script>
+
+<template>
+  <p class="text-xl text-dim">{{ step.of_group ? 'By hand' : 'Before the next stage' }}</p>
+  <p class="headline">{{ step.name }}</p>
+  <p class="text-2xl">{{ step.text }}</p>
+  <p v-if="step.within_min" class="text-xl">Then everything has to be tight within {{ figure(step.within_min, 'time') }}.</p>
+  <p v-if="left" class="text-2xl" data-test="rests">Leave it alone for <span class="font-semibold tabular-nums">{{ clock }}</span></p>
+  <template v-if="step.of_group">
+    <p v-if="step.resisting.length && !resisting.length" class="font-medium text-wrong">
+      ▲ {{ step.resisting.join(', ') }} would not run down: clean and chase the thread, then run it down.
+    </p>
+    <p class="text-xl" data-test="resisting">
+      <template v-if="resisting.length"><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> will not go</template>
+      <span v-else class="text-dim">Tap the one that will not go.</span>
+    </p>
+    <label v-if="suiting.length > 1" class="flex items-center gap-2">
+      <span class="label-text shrink-0">With</span>
+      <select v-model="chosen" class="line-field grow" name="driver">
+        <option v-for="t in suiting" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
+      </select>
+    </label>
+    <p v-if="tool?.fault" class="font-medium text-wrong">▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: kept as a deviation.</p>
+    <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-medium">
+      No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
+    </p>
+  </template>
+  <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="acted" @click="done">{{ key }}</button>
+</template>

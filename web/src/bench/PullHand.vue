@@ -1,0 +1,309 @@
+<script setup lang="ts">
+// The pull in hand: what to give to which fastener with what, and saying what came of it.
+import { v7 } from 'uuid'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { api, Refused, take, type Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+import { torqueUnit, wrench } from '../ui/preferences'
+import { digits, figure, unitOf } from '../ui/units'
+import AngleDial from './AngleDial.vue'
+import type { WorkOf } from './benches'
+import { useHand } from './hand'
+import ReadingScale from './ReadingScale.vue'
+import SlotHelp from './SlotHelp.vue'
+import { useEntry } from './useEntry'
+
+/** What a reading is for. */
+interface Aim {
+  joint: string
+  stage: number
+  fastener: string
+  dimension: Schemas['Dimension']
+}
+
+const props = defineProps<{
+  step: Schemas['PullStep']
+  work: WorkOf<'tighten'>
+  joint: Schemas['JointView']
+  last: Schemas['PullView'] | undefined
+}>()
+/** A fastener that was tapped instead of the next one. */
+const selected = defineModel<string | null>('selected', { required: true })
+const { build, bench, live, busy, said, asks: asked, act, refresh } = useHand()
+const field = ref<HTMLInputElement>()
+const pulling = ref(false)
+/** What a gauge on the bar shows before the turn, and the torque a wrench shows after it. */
+const start = ref('')
+const down = ref(false)
+const torque = ref('')
+/** What was said on one key and asked about. */
+const unsure = ref<{ what: Do; message: string } | null>(null)
+
+const off = computed(() => !!selected.value || !props.joint.in_hand)
+const planned = computed(() => props.joint.stages.find((s) => s.stage === props.step.stage))
+const asks = computed(() => (off.value ? (planned.value?.asks ?? props.step.asks) : props.step.asks))
+const next = (): Aim => ({
+  joint: props.joint.id,
+  stage: props.step.stage,
+  fastener: selected.value ?? props.step.fastener,
+  dimension: asks.value.dimension,
+})
+const draft = useEntry<string, Aim>({
+  place: () => `${build.value}/${bench.value.operation.id}`,
+  target: next,
+  seen: () => bench.value.seq,
+  empty: () => '',
+})
+const entry = draft.value
+/** The fastener the reading is for: the next one, or another that was tapped on the map. */
+const fastener = computed(() => draft.target.value?.fastener ?? '')
+const mark = computed(() => props.joint.fasteners.find((f) => f.id === fastener.value))
+
+/** The tools of the stage in hand, by what the fastener is reached with. */
+const reached = computed(() => {
+  const by = mark.value?.adapter ?? null
+  return props.work.tools.find((ways) => (ways.adapter ?? null) === by) ?? props.work.tools[0]
+})
+/** One that does not suit only where it was chosen. */
+const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits || t.id === wrench.value))
+const tool = computed(() => tools.value.find((t) => t.id === wrench.value && t.suits) ?? tools.value[0])
+const chosen = computed({
+  get: () => tool.value?.id ?? '',
+  set: (id: string) => (wrench.value = id),
+})
+const target = computed(() => {
+  const own = tool.value?.target
+  if (!off.value) return own ?? props.step.target
+  // What another fastener has already is not known here.
+  return own && own.dimension === 'torque' ? own : (planned.value?.target ?? props.step.target)
+})
+const scale = computed(() => target.value.unit)
+const unit = computed(() => scale.value || unitOf(target.value.dimension))
+const click = computed(() => tool.value?.click ?? null)
+const simulated = computed(() => reached.value?.tools.find((t) => t.nature === 'stand-in' && t.suits))
+const turns = computed(() => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head)
+
+/** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
+const BOUNCE_MS = 400
+const ARRIVED_MS = 800
+let quietUntil = Date.now() + ARRIVED_MS
+const quiet = () => Date.now() < quietUntil
+const hush = (ms: number) => (quietUntil = Date.now() + ms)
+
+/** What one key says: the wrench is set, it clicked, or what can be told without a figure. */
+const key = computed(() => {
+  if (click.value && !click.value.is_set) return { words: 'It is set', figure: target.value.shown, set: true }
+  const plain = asks.value.plain[0]
+  if (plain) return plain
+  if (click.value) return { words: 'It clicked', figure: click.value.set_to_nm ?? 0 }
+  if (tool.value?.nature === 'hand-and-eye' && asks.value.by_eye) return { words: asks.value.by_eye, figure: target.value.shown }
+  return null
+})
+const others = computed(() => (click.value && !click.value.is_set ? [] : asks.value.plain.slice(1)))
+
+function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], sure = false): Do {
+  const { joint, stage, fastener: id } = aim
+  return {
+    type: 'pull',
+    operation: bench.value.operation.id,
+    joint,
+    stage,
+    fastener: id,
+    reading,
+    method,
+    instrument: chosen.value,
+    sure,
+  }
+}
+
+function clear() {
+  selected.value = null
+  start.value = ''
+  torque.value = ''
+  unsure.value = null
+}
+
+async function record() {
+  const text = entry.value.trim()
+  if (!text || busy.value || (draft.ask.value && quiet())) return
+  const typed = draft.hold()
+  if (!typed) return
+  const angle = typed.target.dimension === 'angle'
+  const from = Number(start.value.replace(',', '.'))
+  const reading: Schemas['Given'] = {
+    text,
+    unit: typed.target.dimension === 'torque' ? unit.value : unitOf(typed.target.dimension),
+    ...(angle && turns.value && start.value.trim() && Number.isFinite(from) ? { start_deg: from, counts_down: down.value } : {}),
+    ...(angle && torque.value.trim() ? { torque_text: torque.value, torque_unit: torqueUnit.value } : {}),
+  }
+  if (await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)) {
+    clear()
+    typed.done()
+  } else {
+    typed.failed(said.value, asked.value)
+    // What is asked is said at the field.
+    if (asked.value) said.value = ''
+    hush(BOUNCE_MS)
+  }
+  focus()
+}
+
+/** Somebody says on one key that the wrench is set, or what came of the pull. */
+async function heard(answer = key.value) {
+  if (!answer || entry.value.trim() || busy.value || quiet()) return
+  const [operation, instrument] = [bench.value.operation.id, chosen.value]
+  const torqueSaid = { text: String(answer.figure), unit: 'N·m' }
+  const clicked = answer.words === 'It clicked'
+  const reading = clicked ? torqueSaid : { text: String(answer.figure), unit: unitOf(asks.value.dimension) }
+  const what: Do =
+    'set' in answer
+      ? { type: 'set-wrench', operation, instrument, ...torqueSaid }
+      : pulled(next(), reading, clicked ? 'clicked' : 'seen')
+  await tell(what)
+}
+
+async function tell(what: Do) {
+  unsure.value = null
+  if (await act(what)) {
+    clear()
+  } else if (asked.value) {
+    unsure.value = { what, message: said.value }
+    said.value = ''
+  }
+  hush(BOUNCE_MS)
+  focus()
+}
+
+/** What was asked about was meant. */
+const meant = () => unsure.value?.what.type === 'pull' && tell({ ...unsure.value.what, sure: true })
+
+async function simulate() {
+  if (!simulated.value || pulling.value || busy.value) return
+  pulling.value = true
+  try {
+    const body = { id: v7(), seen: bench.value.seq, operation: bench.value.operation.id, instrument: simulated.value.id }
+    take(await api.POST('/api/builds/{build}/rig/pull', { params: { path: { build: build.value } }, body }))
+    clear()
+    await refresh()
+  } catch (caught) {
+    said.value = caught instanceof Refused ? caught.message : 'The simulated wrench does not answer'
+  } finally {
+    pulling.value = false
+    focus()
+  }
+}
+
+function enter(event: KeyboardEvent) {
+  if (entry.value.trim()) return
+  event.preventDefault()
+  if (!event.repeat) void heard()
+}
+
+function focus() {
+  void nextTick(() => field.value?.focus({ preventScroll: true }))
+}
+
+function aim() {
+  draft.aim(next())
+  unsure.value = null
+  focus()
+}
+
+watch(
+  () => [props.step.joint, props.step.stage, chosen.value].join(),
+  () => hush(ARRIVED_MS),
+)
+// The gauge is zeroed, or read, at each fastener anew (C-12).
+watch(() => [props.step.stage, fastener.value].join(), () => ((start.value = ''), (torque.value = '')))
+watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
+onMounted(focus)
+defineExpose({ simulate, aim, target })
+</script>
+
+<template>
+  <div class="flex items-end justify-between gap-4">
+    <div>
+      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'Nut' }} {{ off ? '' : step.number }} {{ step.group }}</p>
+      <p class="far" data-test="fastener">{{ fastener }}</p>
+    </div>
+    <div class="text-right">
+      <p class="text-xl text-dim">{{ planned?.name }}{{ asks.head && `, ${asks.head}` }}</p>
+      <p v-if="asks.head" class="font-semibold whitespace-nowrap text-layout" data-test="target">
+        <span class="far">{{ digits(live ? live.value : target.shown, target.dimension, scale) }}</span>
+        <span class="text-4xl" :class="target.dimension !== 'angle' && 'ml-2'">{{ unit }}</span>
+      </p>
+    </div>
+  </div>
+  <p v-if="asks.question" class="text-4xl font-semibold text-layout" data-test="question">{{ asks.question }}</p>
+  <p v-if="reached?.name && target.dimension === 'torque'" class="text-xl" data-test="adapter">
+    Through <span class="font-semibold">{{ reached.name }}</span>
+  </p>
+  <p v-if="off" class="font-medium text-wrong">{{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.</p>
+  <div class="flex items-baseline justify-between gap-4">
+    <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
+      <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
+      <span class="ml-3 inline-block text-3xl font-semibold">
+        <span v-if="last.verdict === 'good'" class="paint-stroke" aria-hidden="true" />
+        <span v-else aria-hidden="true">{{ last.wrong ? '▲ ' : '▽ ' }}</span>
+        {{ last.says }}
+      </span>
+    </p>
+    <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
+      {{ figure(target.low, target.dimension, scale) }} to {{ figure(target.high, target.dimension, scale) }}
+    </p>
+  </div>
+  <ReadingScale v-if="asks.head && target.dimension === asks.dimension" :target="target" :live="live" />
+  <AngleDial v-if="turns" v-model:start="start" v-model:down="down" :angle="target.shown" :live="live ? live.value - target.so_far : null" />
+  <SlotHelp v-if="asks.slots" :key="fastener" :slots="asks.slots" :fastener="fastener" />
+  <template v-if="key">
+    <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
+      Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
+      <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
+    </p>
+    <button class="key key-main min-h-16 text-2xl" :disabled="busy || !!entry.trim()" data-test="heard" @click="heard()">{{ key.words }}</button>
+    <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="busy || !!entry.trim()" data-test="plain" @click="heard(plain)">
+      {{ plain.words }}
+    </button>
+    <div v-if="unsure" class="flex items-center gap-3">
+      <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ unsure.message }}</p>
+      <button class="key whitespace-nowrap" :disabled="busy" @click="meant">Keep it</button>
+    </div>
+  </template>
+  <form class="flex gap-2" @submit.prevent="record">
+    <label class="grow">
+      <span class="sr-only">{{ asks.field }} for {{ fastener }}</span>
+      <input
+        ref="field"
+        v-model="entry"
+        name="reading"
+        class="field min-h-14 text-2xl"
+        :class="draft.ask.value && 'border-wrong'"
+        :aria-invalid="draft.ask.value"
+        inputmode="decimal"
+        autocomplete="off"
+        :readonly="busy"
+        :placeholder="key ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}` : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`"
+        @keydown.esc="draft.clear()"
+        @keydown.enter="enter"
+      />
+    </label>
+    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="busy || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
+  </form>
+  <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
+  <label v-if="turns && entry.trim()" class="flex items-center gap-2">
+    <span class="label-text shrink-0">Torque it showed there</span>
+    <input v-model="torque" name="torque-there" class="line-field grow" inputmode="decimal" autocomplete="off" placeholder="if it shows one" @keydown.enter.prevent="record" />
+  </label>
+  <label class="-mt-1 flex items-center gap-2">
+    <span class="label-text shrink-0">With</span>
+    <select v-model="chosen" class="line-field grow" name="instrument">
+      <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
+    </select>
+  </label>
+  <p v-if="tool?.fault" class="font-medium text-wrong" data-test="tool-fault">
+    ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
+  </p>
+  <button v-if="simulated" class="quiet-key self-start py-1" :disabled="busy || pulling || off" data-test="simulate" @click="simulate">
+    {{ pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
+  </button>
+</template>
