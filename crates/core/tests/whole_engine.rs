@@ -22,6 +22,7 @@ fn instrument() -> Instrument {
     Instrument {
         id: "all".into(),
         name: "Everything".into(),
+        reach_mm: Some(500.0),
         torque_nm: Some([1.0, 500.0]),
         angle: true,
         length_mm: Some([-10.0, 500.0]),
@@ -126,15 +127,16 @@ impl Builder {
             }
             Step::Pull(step) => {
                 let plain = step.asks.plain.first().map(|plain| plain.figure);
+                let plan = &self.state.plan;
+                let joint = &plan[plan.joint(&step.joint)?];
+                let adapter = plan.adapter(joint, joint.fastener(&step.fastener)?);
+                let shown = step.target.shown * instrument().setup(adapter).factor()?;
                 Do::Pull(Pull {
                     operation,
                     joint: Some(step.joint),
                     stage: step.stage,
                     fastener: step.fastener,
-                    reading: Given {
-                        text: Some(text(plain.unwrap_or(step.target.shown))),
-                        ..Given::default()
-                    },
+                    reading: Given { text: Some(text(plain.unwrap_or(shown))), ..Given::default() },
                     method: if plain.is_some() { Method::Seen } else { Method::Typed },
                     instrument: "all".into(),
                     sure: false,

@@ -208,9 +208,11 @@ impl Hand<'_> {
             Step::Pull(step) => {
                 let angle = step.target.dimension == Dimension::Angle;
                 let over = angle && Some(&step.fastener) == self.build.overpulled.as_ref();
-                let pulled = rig::reading(state, id, if over { 1.3 } else { 1.0 });
+                let wrench = self.roster.instrument(WRENCH).context("a wrench")?;
+                let pulled = rig::reading(state, id, wrench, if over { 1.3 } else { 1.0 });
                 let reading = pulled.context("something to pull")?;
                 let seen = reading.text.is_some();
+                let by_eye = seen && step.target.dimension != Dimension::Torque;
                 Do::Pull(Pull {
                     operation,
                     joint: Some(step.joint),
@@ -218,7 +220,7 @@ impl Hand<'_> {
                     fastener: step.fastener,
                     reading,
                     method: if seen { Method::Seen } else { Method::Device },
-                    instrument: if seen { HAND.to_owned() } else { WRENCH.to_owned() },
+                    instrument: if by_eye { HAND.to_owned() } else { WRENCH.to_owned() },
                     sure: false,
                 })
             }

@@ -993,6 +993,8 @@ export interface components {
              * @description Nominal diameter, mm.
              */
             diameter_mm: number;
+            /** @description Whether it is one of those in hand; all of them where none is. */
+            in_hand: boolean;
             /** @description Key of the adapter that it is reached with, where it needs one. */
             adapter?: string | null;
             /** @description How it stands. */
@@ -2044,7 +2046,7 @@ export interface components {
             number: number;
             /** @description Its name on the part. */
             fastener: string;
-            /** @description The pull that counts in each stage, in the order of the columns. */
+            /** @description The pull that counts in each stage of its group, in the order of the columns. */
             pulls: (components["schemas"]["PullView"] | null)[];
         };
         /** @description A stage at the head of a column. */
@@ -2053,6 +2055,8 @@ export interface components {
             stage: number;
             /** @description What it is called. */
             name: string;
+            /** @description The name of the group that it goes over. */
+            group: string;
             /** @description What is wanted. */
             target: components["schemas"]["Target"];
             forecast?: components["schemas"]["Forecast"] | null;

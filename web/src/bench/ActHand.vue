@@ -8,6 +8,7 @@ import { figure } from '../ui/units'
 import { useHand } from './hand'
 
 const props = defineProps<{ step: Schemas['ActStep']; tools: Schemas['ToolFit'][]; resisting: string[] }>()
+const emit = defineEmits<{ done: [] }>()
 const { bench, busy, act } = useHand()
 const now = useNow({ interval: 1000 })
 /** How long it has to be left alone still, in seconds. */
@@ -32,15 +33,12 @@ const key = computed(() => {
   return left.value ? 'Done already' : 'Done'
 })
 
-const done = () =>
-  act({
-    type: 'act',
-    operation: bench.value.operation.id,
-    joint: props.step.joint,
-    stage: props.step.stage,
-    except: props.resisting,
-    instrument: chosen.value || null,
-  })
+async function done() {
+  const { joint, stage } = props.step
+  const instrument = chosen.value || null
+  const operation = bench.value.operation.id
+  if (await act({ type: 'act', operation, joint, stage, except: props.resisting, instrument })) emit('done')
+}
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const at = event.target as HTMLElement

@@ -9,9 +9,13 @@ type Mark = Schemas['FastenerMark']
 const props = defineProps<{ drawing: Schemas['Drawing']; fasteners: Mark[]; selected: string | null; marked?: string[] }>()
 const emit = defineEmits<{ select: [id: string] }>()
 
-/** Room round the part, mm. */
+/** Everything is drawn in units of a part this long; smaller parts are drawn larger. */
+const PART = 300
+/** Room round the part. */
 const MARGIN = 26
-/** Room for the word at the front, mm. */
+/** Room for names beside the outermost heads. */
+const NAMES = 22
+/** Room for the word at the front. */
 const FRONT = 14
 /** What a thumb needs, px: from flat to flat of a head. */
 const THUMB = 44
@@ -36,42 +40,72 @@ const turned = computed(() => {
   const { width, height } = extent(flat.value)
   return narrow.value && width > height
 })
+/** Units to a millimetre. */
+const scale = computed(() => Math.max(1, PART / Math.max(extent(flat.value).width, extent(flat.value).height)))
 /** Where a place of the part is drawn: the front is left, or on a turned map at the top. */
-const place = (x: number, y: number): Point => (turned.value ? [-y, x] : [x, y])
+const place = (x: number, y: number): Point => {
+  const [along, across] = [x * scale.value, y * scale.value]
+  return turned.value ? [-across, along] : [along, across]
+}
 const box = computed(() => extent(flat.value.map(([x, y]) => place(x, y))))
+/** The part with the heads that are in hand and their names. */
 const view = computed(() => {
-  const { x, y, width, height } = box.value
+  const heads = extent(props.fasteners.filter((f) => f.in_hand).map((f) => place(f.x_mm, f.y_mm)))
   const [left, top] = turned.value ? [0, FRONT] : [FRONT, 0]
-  return { x: x - MARGIN - left, y: y - MARGIN - top, width: width + 2 * MARGIN + left, height: height + 2 * MARGIN + top }
+  const [wide, high] = turned.value ? [MARGIN + NAMES, MARGIN] : [MARGIN, MARGIN + NAMES]
+  const part = box.value
+  const x = Math.min(part.x - MARGIN, heads.x - wide) - left
+  const y = Math.min(part.y - MARGIN, heads.y - high) - top
+  const right = Math.max(part.x + part.width + MARGIN, heads.x + heads.width + wide)
+  const bottom = Math.max(part.y + part.height + MARGIN, heads.y + heads.height + high)
+  return { x, y, width: right - x, height: bottom - y }
 })
 const points = (list: number[][]) => list.map(([x, y]) => place(x ?? 0, y ?? 0).join(',')).join(' ')
-/** Half the way to the nearest neighbour of any fastener, mm. */
+/** Groups that are not in hand are drawn back, under the others. */
+const drawn = computed(() => [...props.fasteners].sort((a, b) => Number(a.in_hand) - Number(b.in_hand)))
+/** The way to the nearest neighbour of any fastener in hand. */
 const nearest = computed(() => {
-  const all = props.fasteners
+  const all = props.fasteners.filter((f) => f.in_hand)
   const ways = all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)))
-  return Math.min(...ways, Infinity)
+  return Math.min(...ways, Infinity) * scale.value
 })
 /** Heads are drawn larger than life, so that they can be read and touched. */
 function radius(mark: Mark): number {
+  if (!mark.in_hand) return 9
   const thumb = screen.value ? (THUMB / Math.sqrt(3) / screen.value) * view.value.width : 0
-  return Math.min(Math.max(mark.diameter_mm * 1.25, 13, thumb), nearest.value * APART)
+  return Math.min(Math.max(mark.diameter_mm * scale.value * 1.25, 13, thumb), nearest.value * APART)
 }
 const hexagon = (r: number) =>
   Array.from({ length: 6 }, (_, i) => {
     const angle = (Math.PI / 3) * i
     return `${r * Math.cos(angle)},${r * Math.sin(angle)}`
   }).join(' ')
-/** The name stands on the side away from the middle of the part. */
+/** The name stands on the side away from the middle of the part, or wherever no other head is. */
 function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' | 'end' } {
   const [x, y] = place(mark.x_mm, mark.y_mm)
   const r = radius(mark)
-  if (turned.value) {
-    const left = x < box.value.x + box.value.width / 2
-    return { x: left ? -r - 6 : r + 6, y: 4, anchor: left ? 'end' : 'start' }
-  }
-  return { x: 0, y: y < box.value.y + box.value.height / 2 ? -r - 14 : r + 21, anchor: 'middle' }
+  const up = { x: 0, y: -r - 14, anchor: 'middle' } as const
+  const down = { x: 0, y: r + 21, anchor: 'middle' } as const
+  const left = { x: -r - 6, y: 4, anchor: 'end' } as const
+  const right = { x: r + 6, y: 4, anchor: 'start' } as const
+  const high = y < box.value.y + box.value.height / 2
+  const places = turned.value
+    ? x < box.value.x + box.value.width / 2
+      ? [left, up, down]
+      : [right, up, down]
+    : high
+      ? [up, right, left]
+      : [down, right, left]
+  const others = props.fasteners.filter((f) => f.in_hand && f.id !== mark.id).map((f) => place(f.x_mm, f.y_mm))
+  const middle = (at: (typeof places)[number]) => ({ start: 12, end: -12, middle: 0 })[at.anchor] + at.x
+  const free = (at: (typeof places)[number]) =>
+    others.every(([ox, oy]) => Math.hypot(ox - x - middle(at), oy - y - at.y + 4) > r + 8)
+  return places.find(free) ?? places[0]!
 }
 
+/** Strokes at one place of a head are painted beside each other. */
+const beside = (mark: Mark, at: number) =>
+  7 * mark.strokes.slice(0, at).filter((other) => other.at_deg === mark.strokes[at]?.at_deg).length
 const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
@@ -96,7 +130,7 @@ const describe = (mark: Mark) =>
           v-else
           :cx="place(shape.at[0]!, shape.at[1]!)[0]"
           :cy="place(shape.at[0]!, shape.at[1]!)[1]"
-          :r="shape.diameter / 2"
+          :r="(shape.diameter / 2) * scale"
           stroke-dasharray="7 3 1.5 3"
         />
       </template>
@@ -115,12 +149,12 @@ const describe = (mark: Mark) =>
       <text x="-4" y="-14" font-size="11" text-anchor="middle" fill="var(--ink)" transform="rotate(-90 -4 -14) translate(26 4)">Front</text>
     </g>
     <g
-      v-for="mark in fasteners"
+      v-for="mark in drawn"
       :key="mark.id"
       :transform="`translate(${place(mark.x_mm, mark.y_mm).join(' ')})`"
-      class="cursor-pointer"
-      role="button"
-      tabindex="0"
+      :class="mark.in_hand ? 'cursor-pointer' : 'pointer-events-none opacity-45'"
+      :role="mark.in_hand ? 'button' : 'img'"
+      :tabindex="mark.in_hand ? 0 : undefined"
       :aria-label="describe(mark)"
       :data-test="`map-${mark.id}`"
       :data-state="mark.state"
@@ -144,12 +178,12 @@ const describe = (mark: Mark) =>
         :fill="mark.state === 'next' ? 'var(--layout)' : 'var(--plate)'"
         :stroke="mark.state === 'wrong' ? 'var(--wrong)' : 'var(--ink)'"
         :stroke-width="mark.state === 'waiting' ? 1 : 1.8"
-        data-test="head"
+        :data-test="mark.in_hand ? 'head' : 'back'"
       />
       <line
-        v-for="stroke in mark.strokes"
+        v-for="(stroke, at) in mark.strokes"
         :key="stroke.stage"
-        :transform="`rotate(${stroke.at_deg})`"
+        :transform="`rotate(${stroke.at_deg}) translate(${beside(mark, at)} 0)`"
         :y1="-radius(mark) * 0.8"
         :y2="-radius(mark) - 9"
         stroke="var(--paint)"
@@ -165,7 +199,7 @@ const describe = (mark: Mark) =>
       >
         {{ mark.number }}
       </text>
-      <text :x="label(mark).x" :y="label(mark).y" :text-anchor="label(mark).anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
+      <text v-if="mark.in_hand" :x="label(mark).x" :y="label(mark).y" :text-anchor="label(mark).anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
     </g>
   </svg>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The pull in hand: what to give to which fastener with what, and saying what came of it.
 import { v7 } from 'uuid'
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { torqueUnit, wrench } from '../ui/preferences'
@@ -86,9 +86,16 @@ const turns = computed(() => asks.value.dimension === 'angle' && target.value.di
 /** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
 const BOUNCE_MS = 400
 const ARRIVED_MS = 800
-let quietUntil = Date.now() + ARRIVED_MS
-const quiet = () => Date.now() < quietUntil
-const hush = (ms: number) => (quietUntil = Date.now() + ms)
+const listens = ref(false)
+let timer: number | undefined
+/** Does not listen to the large key for a while. */
+function hush(ms: number) {
+  listens.value = false
+  window.clearTimeout(timer)
+  timer = window.setTimeout(() => (listens.value = true), ms)
+}
+hush(ARRIVED_MS)
+onUnmounted(() => window.clearTimeout(timer))
 
 /** What one key says: the wrench is set, it clicked, or what can be told without a figure. */
 const key = computed(() => {
@@ -125,7 +132,7 @@ function clear() {
 
 async function record() {
   const text = entry.value.trim()
-  if (!text || busy.value || (draft.ask.value && quiet())) return
+  if (!text || busy.value || (draft.ask.value && !listens.value)) return
   const typed = draft.hold()
   if (!typed) return
   const angle = typed.target.dimension === 'angle'
@@ -150,7 +157,7 @@ async function record() {
 
 /** Somebody says on one key that the wrench is set, or what came of the pull. */
 async function heard(answer = key.value) {
-  if (!answer || entry.value.trim() || busy.value || quiet()) return
+  if (!answer || entry.value.trim() || busy.value || !listens.value) return
   const [operation, instrument] = [bench.value.operation.id, chosen.value]
   const torqueSaid = { text: String(answer.figure), unit: 'N·m' }
   const clicked = answer.words === 'It clicked'
@@ -164,6 +171,7 @@ async function heard(answer = key.value) {
 
 async function tell(what: Do) {
   unsure.value = null
+  hush(BOUNCE_MS)
   if (await act(what)) {
     clear()
   } else if (asked.value) {
@@ -221,12 +229,12 @@ defineExpose({ simulate, aim, target })
 </script>
 
 <template>
-  <div class="flex items-end justify-between gap-4">
+  <div class="flex flex-wrap items-end justify-between gap-x-4">
     <div>
-      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'Nut' }} {{ off ? '' : step.number }} {{ step.group }}</p>
+      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off ? '' : step.number }} {{ step.group }}</p>
       <p class="far" data-test="fastener">{{ fastener }}</p>
     </div>
-    <div class="text-right">
+    <div class="ml-auto text-right">
       <p class="text-xl text-dim">{{ planned?.name }}{{ asks.head && `, ${asks.head}` }}</p>
       <p v-if="asks.head" class="font-semibold whitespace-nowrap text-layout" data-test="target">
         <span class="far">{{ digits(live ? live.value : target.shown, target.dimension, scale) }}</span>
@@ -260,7 +268,7 @@ defineExpose({ simulate, aim, target })
       Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
       <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
     </p>
-    <button class="key key-main min-h-16 text-2xl" :disabled="busy || !!entry.trim()" data-test="heard" @click="heard()">{{ key.words }}</button>
+    <button class="key key-main min-h-16 text-2xl" :disabled="busy || !!entry.trim()" data-test="heard" :data-listens="listens" @click="heard()">{{ key.words }}</button>
     <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="busy || !!entry.trim()" data-test="plain" @click="heard(plain)">
       {{ plain.words }}
     </button>

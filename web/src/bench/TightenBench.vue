@@ -34,7 +34,6 @@ const step = computed(() => bench.value.step)
 const inHand = computed(() => props.work.joints.find((j) => j.in_hand))
 const joint = computed(() => props.work.joints.find((j) => j.id === looked.value) ?? inHand.value ?? props.work.joints[0])
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
-const left = computed(() => props.work.joints.flatMap((j) => j.fasteners).filter((f) => f.state !== 'done').length)
 /** The target that the figures of the pull in hand come from, once it is known. */
 const target = computed(() => hand.value?.target ?? (step.value.kind === 'pull' ? step.value.target : null))
 
@@ -124,8 +123,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
       <SealClock v-if="work.clock" :clock="work.clock" />
       <PullHand v-if="step.kind === 'pull' && joint" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="joint" :last="last" />
-      <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" />
-      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :selected="selected" :left="left" @done="selected = null" />
+      <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
+      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :selected="selected" :left="bench.operation.total - bench.operation.done" @done="selected = null" />
       <template v-else>
         <p class="headline">
           {{ work.task === 'loosen' ? 'All loose' : bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 // Every fastener of a joint with every stage.
+import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { dated, figure } from '../ui/units'
 
-defineProps<{ joint: Schemas['JointSection']; named: boolean }>()
+const props = defineProps<{ joint: Schemas['JointSection']; named: boolean }>()
+/** Each group has stages of its own. */
+const groups = computed(() => [...new Set(props.joint.rows.map((row) => row.group))])
 const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c', seen: 'e' } as const
 </script>
 
@@ -14,13 +17,13 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
   <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-medium">
     Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
-  <ScrollBox v-if="joint.rows.length" :label="joint.name">
+  <ScrollBox v-for="group in groups" :key="group" :label="`${joint.name}, ${group}`">
     <table class="mt-3 w-full border-collapse text-left">
       <thead>
         <tr class="align-bottom">
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">No.</th>
           <th class="border-b border-ink py-1 pr-3 font-medium text-dim">Fastener</th>
-          <th v-for="stage in joint.stages" :key="stage.stage" class="border-b border-ink py-1 pr-3">
+          <th v-for="stage in joint.stages.filter((s) => s.group === group)" :key="stage.stage" class="border-b border-ink py-1 pr-3">
             {{ stage.name }}{{ stage.target.dimension === 'count' ? '' : ` ${figure(stage.target.wanted, stage.target.dimension)}` }}
             <span class="block text-[0.9375rem] font-normal text-dim">
               {{ figure(stage.target.low, stage.target.dimension) }} to {{ figure(stage.target.high, stage.target.dimension)
@@ -30,7 +33,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in joint.rows" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
+        <tr v-for="row in joint.rows.filter((r) => r.group === group)" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
           <td class="border-b border-rule py-1 pr-3 text-dim">{{ row.number }}</td>
           <td class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ row.fastener }} {{ row.group }}</td>
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">

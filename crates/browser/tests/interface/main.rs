@@ -5,3 +5,4 @@ mod main_caps;
 mod measuring;
 mod places;
 mod shop;
+mod ways;

@@ -69,7 +69,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
 
     bench_screen.see("[data-test='sign']:enabled").await?;
     bench_screen.line("").await?;
-    bench_screen.read("h1", "Turn the crankshaft").await?;
+    bench_screen.read("h1", "Tighten the outer and side bolts").await?;
 
     // The sheet lists every bolt with both stages, who and how.
     watching.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;

@@ -63,6 +63,10 @@ async fn count_out(screen: &Screen) -> Result<()> {
     screen.read("h1", "Count the hardware out").await?;
     screen.read("[data-test='counting']", "Main cap bolt, inner").await?;
     screen.line("12").await?;
+    for name in ["Main cap bolt, outer", "Main cap side bolt"] {
+        screen.read("[data-test='counting']", name).await?;
+        screen.click("[data-test='as-planned']").await?;
+    }
     screen.read("[data-test='counting']", "Main cap washers").await?;
     screen.line("14").await?;
     screen.read("[data-test='counting']", "Main cap dowels").await?;
@@ -261,8 +265,13 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
     screen.click("[data-test='sign']").await?;
 
     // Back at zero: one washer too many on the tray is one missing in the engine.
+    screen.read("h1", "Tighten rod 1").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/hardware-back"))).await?;
     screen.read("h1", "Count the hardware back").await?;
-    screen.line("0").await?;
+    for name in ["Main cap bolt, inner", "Main cap bolt, outer", "Main cap side bolt"] {
+        screen.read("[data-test='counting']", name).await?;
+        screen.line("0").await?;
+    }
     screen.read("[data-test='counting']", "Main cap washers").await?;
     screen.line("1").await?;
     screen.read("[data-test='matters']", "Main cap washers: 1 left over, so 1 missing in the engine").await?;

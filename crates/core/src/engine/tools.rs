@@ -213,7 +213,7 @@ impl Instrument {
     }
 
     /// What lies between a figure of the plan and this wrench.
-    pub(super) fn setup<'a>(&self, adapter: Option<&'a Adapter>) -> Setup<'a> {
+    pub fn setup<'a>(&self, adapter: Option<&'a Adapter>) -> Setup<'a> {
         let scale = self.scale.as_ref().filter(|scale| scale.step > 0.0);
         let scale = scale.and_then(|scale| Some((quantity::unit(&scale.unit)?, scale.step)));
         Setup { adapter, reach_mm: self.reach_mm, scale }

@@ -260,6 +260,127 @@ fn stages_that_cannot_work_are_refused_where_they_stand() {
 }
 
 #[test]
+fn ways_and_operations_that_cannot_work_are_refused_where_they_stand() {
+    const WAYS: &str = include_str!("../../tests/ways-plan.toml");
+    for (old, new, path, says) in [
+        (
+            "  slots = 6\n  twist = \"15°\"\n\n# Sealed",
+            "  twist = \"15°\"\n\n# Sealed",
+            "stage[0].slots",
+            "needs the number of its slots",
+        ),
+        ("slots = 6", "slots = 2", "stage[0].slots", "from 3 to 12"),
+        ("length = \"50 mm\"", "length = \"300 mm\"", "adapter[0].length", "longer than its wrench"),
+        ("angle = \"0°\"\nwrench", "angle = \"200°\"\nwrench", "adapter[0].angle", "to 180°"),
+        (
+            "adapter = \"crowfoot\"",
+            "adapter = \"wrist\"",
+            "adapter",
+            "no adapter is called `wrist`; there is crowfoot",
+        ),
+        (
+            "torque = \"60 N·m\"\n  tolerance = \"4 %\"\n  preset = \"halves\"\n  settle = true",
+            "run-down = \"Again\"",
+            "recheck",
+            "needs a torque stage of the same group before it",
+        ),
+        ("preset = \"halves\"", "preset = \"fifths\"", "preset", "not one of halves, thirds"),
+        (
+            "stages = [\"Run down\", \"Final\"]",
+            "stages = [\"Run down\", \"Recheck\"]",
+            "stages",
+            "do not follow each other",
+        ),
+        (
+            "stages = [\"Run down\", \"Final\"]",
+            "stages = [\"Fnal\"]",
+            "stages",
+            "no stage called `Fnal`; there is Run down, Final, Recheck",
+        ),
+        ("joints = [\"left\", \"right\"]", "joints = [\"left\", \"left\"]", "joints", "`left` comes twice"),
+        ("needs = [\"trial\"]", "", "needs", "takes `caps` apart and does not wait for it to be tightened"),
+        (
+            "joint = \"wheel\"\n",
+            "joint = \"wheel\"\npurpose = \"trial\"\n",
+            "purpose",
+            "a trial spends the single-use fasteners of `wheel`",
+        ),
+        (
+            "fastener = \"yielding\"\n  pattern = \"line\"\n  position = [{ id = \"A\"",
+            "fastener = \"bolt\"\n  pattern = \"line\"\n  position = [{ id = \"A\"",
+            "yield",
+            "say to_yield = true",
+        ),
+        (
+            "fastener = \"yielding\"\n  pattern = \"line\"\n  position = [{ id = \"1\", at = [50, 0] }, { id = \"2\", at = [150, 0] }, {",
+            "fastener = \"bolt\"\n  pattern = \"line\"\n  position = [{ id = \"1\", at = [50, 0] }, { id = \"2\", at = [150, 0] }, {",
+            "angle",
+            "past the fastener's limit: yield begins",
+        ),
+        (
+            "then_angle = \"90°\"",
+            "then_angle = \"20°\"",
+            "angle",
+            "it is meant to go past yield and does not",
+        ),
+        (
+            "within = \"10 min\"",
+            "within = \"10 mm\"",
+            "within",
+            "`mm` is a unit of length, and a time is needed",
+        ),
+        (
+            "seal = \"Lay an even bead inside the bolt holes\"\n  within = \"10 min\"",
+            "wait = \"10 min\"\n  text = \"Rest\"",
+            "wait",
+            "needs a stage before it",
+        ),
+    ] {
+        assert!(WAYS.contains(old), "{old}");
+        let found = faults(&WAYS.replacen(old, new, 1));
+        let told = found
+            .iter()
+            .any(|fault| fault.path.contains(path) && fault.message.contains(says) && fault.line > 1);
+        assert!(told, "{path}: {says}: {found:?}");
+    }
+    // Old bolts that are said to be old ones may be spent.
+    let old = WAYS.replacen(
+        "joint = \"wheel\"\n",
+        "joint = \"wheel\"\npurpose = \"trial\"\nfasteners = \"last year's bolts\"\n",
+        1,
+    );
+    assert!(Plan::judge("plan.toml", &old).is_ok());
+}
+
+#[test]
+fn a_school_brings_the_stages_of_groups_into_its_order() {
+    let stage = |name: &str, group: &str, torque: u32| {
+        format!(
+            "\n  [[joint.stage]]\n  name = \"{name}\"\n  group = \"{group}\"\n  torque = \"{torque} N·m\"\n  tolerance = \"4 %\"\n"
+        )
+    };
+    let text = with(
+        "  [[joint.stage]]\n  name = \"Snug\"",
+        &format!(
+            "  [[joint.group]]\n  id = \"side\"\n  name = \"Side\"\n  fastener = \"cap-bolt\"\n  pattern = \"line\"\n  position = [{{ id = \"S\", at = [150, 55] }}]\n{}{}\n  [[joint.stage]]\n  name = \"Snug\"",
+            stage("Side first", "side", 20),
+            stage("Side last", "side", 40),
+        ),
+    );
+    let order = |school: &str| {
+        let text = text.replacen(
+            "drawing = \"block\"\n",
+            &format!("drawing = \"block\"\nschool = \"{school}\"\n"),
+            1,
+        );
+        let (plan, _) = Plan::judge("plan.toml", &text).unwrap_or_else(|faults| panic!("{faults:?}"));
+        plan.joints[0].stages.iter().map(|stage| stage.name.clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(order("finish-each-group"), ["Snug", "Seat", "Turn", "Side first", "Side last"]);
+    assert_eq!(order("all-groups-together"), ["Snug", "Seat", "Side first", "Turn", "Side last"]);
+}
+
+#[test]
 fn stages_by_rule_become_stages_with_settings_and_bands_of_their_own() {
     let stages = |new: &str| {
         let (plan, _) = Plan::judge("plan.toml", &with("torque = \"30 N·m\"", new)).expect("a right plan");
@@ -293,10 +414,10 @@ fn an_angle_is_held_against_where_yielding_begins() {
     );
     let strength = "strength = \"10.9\"";
     let to_yield = with(strength, &format!("{strength}\nsingle_use = true\nto_yield = true"));
-    let (_, warnings) = Plan::judge("plan.toml", &to_yield).expect("it can be built");
+    let found = faults(&to_yield);
     assert!(
-        warnings.iter().any(|w| w.message.contains("meant to go past yield") && says(&w.message)),
-        "{warnings:?}"
+        found.iter().any(|f| f.message.contains("meant to go past yield") && says(&f.message)),
+        "{found:?}"
     );
     let (_, warnings) = Plan::judge("plan.toml", &to_yield.replace("40°", "140°")).expect("it can be built");
     assert!(warnings.iter().all(|w| !w.message.contains("yield")), "{warnings:?}");

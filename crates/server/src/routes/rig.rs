@@ -8,7 +8,7 @@ use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::{Command, Do, Given, Method, Pull, PullStep, State as Build, Step};
+use rigore_core::engine::{Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step};
 use rigore_core::plan::{FastenerSpec, StageIx};
 use rigore_core::quantity::Dimension;
 use rigore_rig::{JointSpec, Pulled, SimulatedBolt, Target, Wrench};
@@ -51,6 +51,8 @@ struct Task {
     spec: JointSpec,
     before_nm: f64,
     seed: u64,
+    /// What a torque at the fastener is on the wrench.
+    factor: f64,
 }
 
 /// Pulls the next fastener with the simulated wrench.
@@ -67,13 +69,10 @@ pub async fn pull(
         return Err(Problem::field("aim", "a share of the target from 0.2 to 3 is needed"));
     }
     let instrument = app.roster.instrument(&wanted.instrument).filter(|instrument| instrument.simulated);
-    if instrument.is_none() {
-        return Err(Problem::field(
-            "instrument",
-            format!("`{}` is not a simulated instrument", wanted.instrument),
-        ));
-    }
-    let task = app.store.read(build, |state| task(state, &wanted.operation, aim)).await?;
+    let instrument = instrument.cloned().ok_or_else(|| {
+        Problem::field("instrument", format!("`{}` is not a simulated instrument", wanted.instrument))
+    })?;
+    let task = app.store.read(build, |state| task(state, &wanted.operation, &instrument, aim)).await?;
     let task = task.ok_or_else(|| {
         Problem::field("operation", "nothing is left here that the simulated wrench could pull")
     })?;
@@ -83,8 +82,10 @@ pub async fn pull(
     record(&app, build, &by, &command).await.map(Json)
 }
 
-fn given(pulled: &Pulled) -> Given {
-    Given { torque_nm: Some(pulled.torque_nm), angle_deg: Some(pulled.angle_deg), ..Given::default() }
+/// What the wrench shows of a pull: less torque than there is at the fastener, beyond a crowfoot.
+fn given(task: &Task, pulled: &Pulled) -> Given {
+    let torque_nm = Some(pulled.torque_nm * task.factor);
+    Given { torque_nm, angle_deg: Some(pulled.angle_deg), ..Given::default() }
 }
 
 fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
@@ -93,7 +94,7 @@ fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
         joint: Some(task.step.joint.clone()),
         stage: task.step.stage,
         fastener: task.step.fastener.clone(),
-        reading: given(pulled),
+        reading: given(task, pulled),
         method: Method::Device,
         instrument: wanted.instrument,
         sure: false,
@@ -103,17 +104,18 @@ fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
 
 /// The reading a simulated wrench gives on the next step of an operation, for demo data; what no
 /// instrument shows is told in the plainest way.
-pub fn reading(state: &Build, operation: &str, aim: f64) -> Option<Given> {
+pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option<Given> {
     let at = state.plan.operation(operation)?;
     let Step::Pull(step) = state.step(at) else { return None };
     if let Some(plain) = step.asks.plain.first() {
         return Some(Given { text: Some(plain.figure.to_string()), ..Given::default() });
     }
-    Some(given(&simulate(&task(state, operation, aim)?)))
+    let task = task(state, operation, wrench, aim)?;
+    Some(given(&task, &simulate(&task)))
 }
 
 /// What is next, where a wrench shows it in figures.
-fn task(state: &Build, operation: &str, aim: f64) -> Option<Task> {
+fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option<Task> {
     let at = state.plan.operation(operation)?;
     let Step::Pull(step) = state.step(at) else { return None };
     let joint = &state.plan[state.plan.joint(&step.joint)?];
@@ -133,7 +135,9 @@ fn task(state: &Build, operation: &str, aim: f64) -> Option<Task> {
         seed = (seed ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3);
     }
     let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
-    Some(Task { target, spec, before_nm, seed, step: *step })
+    let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
+    let factor = wrench.setup(adapter).factor().unwrap_or(1.0);
+    Some(Task { target, spec, before_nm, seed, factor, step: *step })
 }
 
 fn spec(spec: &FastenerSpec) -> JointSpec {

@@ -2,8 +2,8 @@
 
 use crate::table::{Aim, Table, ms, percentile, us};
 use rigore_core::engine::{
-    Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Measured, Method, Person,
-    PlanRef, Pull, Pulled, Role, Start, State, Tools, decide,
+    Act, Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Loosen, Measured, Method,
+    Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, decide,
 };
 use rigore_core::plan::Plan;
 use rigore_core::tightening::{Pattern, Position, Reading, order};
@@ -15,6 +15,8 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 const PLAN: &str = include_str!("../../../../../plans/tarn-5.toml");
+/// A joint for each way of tightening.
+const WAYS: &str = include_str!("../../../../core/tests/ways-plan.toml");
 const OPERATION: &str = "main-caps-tighten";
 /// Entries of a long record.
 const ENTRIES: u32 = 3000;
@@ -70,6 +72,13 @@ pub fn measure(table: &mut Table) {
     });
     table.row("the list row after one entry more after 3,000, us", us(row), Aim::AtMost(10.0));
 
+    let (way, slowest) = every_way();
+    table.row(
+        &format!("deciding and judging a pull by any way, the slowest ({way}), us"),
+        us(slowest),
+        Aim::AtMost(5.0),
+    );
+
     let bolts = pan_rail();
     let orders = || Pattern::ALL.map(|(_, pattern)| order(pattern, black_box(&bolts)));
     let ordered = median(|| (), |()| black_box(orders()));
@@ -84,6 +93,95 @@ pub fn measure(table: &mut Table) {
         ms(judged),
         Aim::AtMost(2.0),
     );
+}
+
+/// Pulls through every joint of a plan that has one for each way, each decided on and judged: the stage
+/// that took longest, by the median of its runs.
+fn every_way() -> (String, Duration) {
+    let plan = Arc::new(Plan::read("ways.toml", WAYS).expect("the plan is right"));
+    let mut state = folded(&plan, &events("ways", std::iter::empty()));
+    let wrench = Instrument { reach_mm: Some(400.0), ..wrench() };
+    let mut slowest = (String::new(), Duration::ZERO);
+    for at in plan.line() {
+        loop {
+            let operation = plan[at].id.clone();
+            let (what, name) = match state.step(at) {
+                Step::Act(step) => {
+                    let (joint, stage) = (Some(step.joint), step.stage);
+                    (Do::Act(Act { operation, joint, stage, ..Act::default() }), step.name)
+                }
+                Step::Loosen(step) => {
+                    let (joint, fastener) = (Some(step.joint), step.fastener);
+                    (
+                        Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() }),
+                        "loosen".to_owned(),
+                    )
+                }
+                Step::Pull(step) => {
+                    let joint = &plan[plan.joint(&step.joint).expect("a joint")];
+                    let name = joint.stages[step.stage].name.clone();
+                    let plain = step.asks.plain.first().map(|plain| plain.figure);
+                    let text = Some(plain.unwrap_or(step.target.shown).to_string());
+                    let method = if plain.is_some() { Method::Seen } else { Method::Typed };
+                    let pull = Pull {
+                        operation,
+                        joint: Some(step.joint),
+                        stage: step.stage,
+                        fastener: step.fastener,
+                        reading: Given { text, ..Given::default() },
+                        method,
+                        instrument: "w".into(),
+                        sure: true,
+                    };
+                    (Do::Pull(pull), name)
+                }
+                _ => break,
+            };
+            let (by, time) = (person(), OffsetDateTime::UNIX_EPOCH);
+            let context = Context {
+                by: by.clone(),
+                at: time,
+                instrument: Some(wrench.clone()),
+                set_to_nm: None,
+                seen: state.seq,
+            };
+            let event = |state: &State, fact| {
+                let (seq, command) = (state.seq + 1, Uuid::from_u128(u128::from(state.seq)));
+                Event { v: EVENT_FORMAT, seq, at: time, by: by.clone(), command, fact }
+            };
+            let facts = decide(&state, &context, &what).expect("it can be recorded");
+            let events: Vec<Event> = facts
+                .into_iter()
+                .scan(state.seq, |seq, fact| {
+                    *seq += 1;
+                    Some(Event { seq: *seq, ..event(&state, fact) })
+                })
+                .collect();
+            let last = events.last().expect("a fact").clone();
+            // What goes before it, such as the start of its operation, is there already, with room for more.
+            let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, &what)));
+            for event in &events[..events.len() - 1] {
+                state.apply(event);
+            }
+            // A copy has no room for one more: it gets that room before it is measured.
+            let start = Fact::Started(Start { operation: plan[at].id.clone() });
+            let copy = || {
+                let mut copy = state.clone();
+                copy.apply(&Event { fact: start.clone(), ..last.clone() });
+                copy
+            };
+            let next = Event { seq: last.seq + 1, ..last.clone() };
+            let judged = median(copy, |mut copy| {
+                copy.apply(black_box(&next));
+                copy
+            });
+            if decided + judged > slowest.1 {
+                slowest = (name, decided + judged);
+            }
+            state.apply(&last);
+        }
+    }
+    slowest
 }
 
 /// The median time of many runs, each on an input of its own. Inputs and results are made and

@@ -34,6 +34,7 @@ async fn main() -> Result<()> {
     table.row("memory with the demo shop, MB", rigore.memory_mb()?, Aim::AtMost(60.0));
     recording::measure(&mut table, &rigore, &url, folder.path()).await?;
     let build = recording::readings(&mut table, &rigore).await?;
+    pages::pulls(&mut table, &rigore).await?;
     pages::engine(&mut table, &rigore, &build).await?;
     shop::measure(&mut table, &rigore, &url).await?;
     table.row("memory after all that, MB", rigore.memory_mb()?, Aim::Told);

@@ -1,5 +1,6 @@
 //! How long a page takes until it is drawn, and what it loads.
 
+use crate::load::Hand;
 use crate::table::{Aim, Table, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
@@ -9,6 +10,8 @@ use uuid::Uuid;
 
 /// How often a page is opened.
 const TIMES: usize = 21;
+/// Bolts in the row that is pulled.
+const BOLTS: usize = 12;
 /// How often it is opened in a window of its own.
 const STRANGERS: usize = 7;
 
@@ -17,6 +20,60 @@ pub async fn engine(table: &mut Table, rigore: &Rigore, build: &Uuid) -> Result<
     let opened = Opened::often(&rigore.url(&format!("/engines/{build}")), "[data-test='sign-off']").await?;
     opened.rows(table, "the page of an engine of 1,500 readings");
     Ok(())
+}
+
+/// From Enter to the next bolt on the screen, over the snug and the angle of twelve bolts, twice.
+pub async fn pulls(table: &mut Table, rigore: &Rigore) -> Result<()> {
+    let browser = Browser::start().await?;
+    let mut took: Vec<f64> = Vec::new();
+    for _ in 0..2 {
+        let build = Hand::begin(rigore).await?.build;
+        let screen = watched_pulls(&browser).await?;
+        screen.go(&rigore.url(&format!("/engines/{build}/bench/main-caps-tighten"))).await?;
+        for figure in ["30", "50"] {
+            for bolt in 0..BOLTS {
+                screen.read("[aria-current='step']", &format!("{bolt}/{BOLTS}")).await?;
+                screen.line(figure).await?;
+            }
+            if figure == "30" {
+                screen.see("[data-test='acted']:enabled").await?;
+                screen.line("").await?;
+            }
+        }
+        screen.see("[data-test='sign']:enabled").await?;
+        let times: Vec<f64> = screen.driver.execute("return window.pulls", vec![]).await?.convert()?;
+        took.extend(times);
+        screen.close().await?;
+    }
+    let count = took.len();
+    table.row(
+        &format!("a pull to the next bolt shown, p95 of {count}, ms"),
+        percentile(&mut took, 95),
+        Aim::AtMost(60.0),
+    );
+    table.row("  its median", percentile(&mut took, 50), Aim::Told);
+    Ok(())
+}
+
+/// A window that notes how long it is from Enter until another bolt is drawn.
+async fn watched_pulls(browser: &Browser) -> Result<Screen> {
+    let screen = browser.window(1280, 800).await?;
+    let script = "
+        window.pulls = []
+        let from = 0, bolt = ''
+        const shown = () => document.querySelector('[data-test=fastener]')?.textContent ?? ''
+        addEventListener('keydown', (event) => {
+            if (event.key === 'Enter' && shown()) [from, bolt] = [performance.now(), shown()]
+        }, { capture: true })
+        new MutationObserver(() => {
+            if (!from || !shown() || shown() === bolt) return
+            const start = from
+            from = 0
+            requestAnimationFrame(() => setTimeout(() => window.pulls.push(performance.now() - start)))
+        }).observe(document, { childList: true, subtree: true, characterData: true })";
+    let source = json!({ "source": script });
+    screen.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await?;
+    Ok(screen)
 }
 
 /// What opening a page took, time after time.

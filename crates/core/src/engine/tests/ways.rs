@@ -11,6 +11,11 @@ fn tool() -> Instrument {
     Instrument { reach_mm: Some(400.0), torque_nm: Some([5.0, 200.0]), ..wrench() }
 }
 
+/// What a torque at a fastener is on the wrench.
+fn factor(joint: &str, fastener: &str) -> f64 {
+    if joint == "caps" && fastener == "3" { 400.0 / 450.0 } else { 1.0 }
+}
+
 impl Shop {
     fn ways() -> Self {
         Self::begun(WAYS, None, tool())
@@ -80,18 +85,13 @@ impl Shop {
         while !matches!(self.state.step(self.at(operation)), Step::Sign) {
             let text = match self.state.step(self.at(operation)) {
                 Step::Pull(step) if step.asks.plain.is_empty() => {
-                    let factor = self.factor(&step.joint, &step.fastener);
+                    let factor = factor(&step.joint, &step.fastener);
                     (step.target.shown * factor).to_string()
                 }
                 _ => String::new(),
             };
             self.answer(operation, &text).unwrap();
         }
-    }
-
-    /// What a torque at a fastener is on the wrench.
-    fn factor(&self, joint: &str, fastener: &str) -> f64 {
-        if joint == "caps" && fastener == "3" { 400.0 / 450.0 } else { 1.0 }
     }
 
     fn pulls_of(&self, operation: &str) -> Vec<PullView> {
@@ -554,7 +554,7 @@ proptest! {
         deeds in prop::collection::vec(deed(), 1..60),
     ) {
         let mut shop = Shop::ways();
-        let operations = ["trial", "apart", "caps", "heads-snug", "heads-turn", "rod", "hub", "pan"];
+        let operations = ["trial", "apart", "caps", "heads-snug", "heads-turn", "wheel", "rod", "hub", "pan"];
         for (what, place, bolt, figure) in deeds {
             let operation = operations[(place + usize::from(what)) % operations.len()];
             let Some(work) = shop.state.plan.tightens(shop.at(operation)) else { continue };

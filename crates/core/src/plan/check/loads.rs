@@ -95,7 +95,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
         let message = format!("{figures}: it is meant to go past yield and does not{}", angles());
-        report.warn(&path, message);
+        report.error(&path, message);
     } else if forecast.utilisation > HIGH_UTILISATION && !spec.to_yield {
         report.warn(&path, format!("{figures}: the scatter of friction may pass yield"));
     } else if last && forecast.utilisation < LOW_UTILISATION {

@@ -280,6 +280,7 @@ fn clock(hand: &Hand<'_>, stage: StageIx) -> Option<Clock> {
 }
 
 fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
+    hand.joint[stage].way.rules().dimension()?;
     let plan = &hand.state.plan;
     let spec = plan.spec(hand.joint, stage)?;
     let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);

@@ -77,6 +77,13 @@ impl<'a> Hand<'a> {
         self.task == Task::Tighten && self.share.stages.contains(&stage.0)
     }
 
+    /// Fasteners that were tightened in the round, loosened since or not.
+    pub fn tightened(&self) -> impl Iterator<Item = FastenerIx> + use<'a> {
+        let round = self.round;
+        let was = move |at: &FastenerIx| round.fastened(*at).holds() || round.fastened(*at).is_apart();
+        (0..self.joint.fasteners.len()).map(FastenerIx).filter(was)
+    }
+
     /// Something left to do, in one line: `Pull 3, inner 3R, by 50°`.
     pub fn words(&self, open: Open, had: Had) -> String {
         let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };

@@ -85,6 +85,8 @@ pub struct FastenerMark {
     pub y_mm: f64,
     /// Nominal diameter, mm.
     pub diameter_mm: f64,
+    /// Whether it is one of those in hand; all of them where none is.
+    pub in_hand: bool,
     /// Key of the adapter that it is reached with, where it needs one.
     pub adapter: Option<String>,
     /// How it stands.
@@ -172,6 +174,7 @@ fn orders(hand: &Hand<'_>, next: Option<Open>) -> Vec<OrderView> {
 
 fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
     let wrong: Vec<String> = matters(hand).into_iter().filter_map(|matter| matter.fastener).collect();
+    let group_in_hand = next.and_then(Open::stage).and_then(|stage| hand.joint[stage].group);
     let of_group = |(index, group): (usize, &Group)| {
         let diameter_mm = hand.state.plan[group.spec].fastening.thread.nominal_mm();
         let in_hand = stage_in_hand(hand, GroupIx(index), next);
@@ -185,6 +188,10 @@ fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
                 x_mm: position.x_mm,
                 y_mm: position.y_mm,
                 diameter_mm,
+                in_hand: match hand.task {
+                    Task::Tighten => group_in_hand.is_none_or(|group| group == GroupIx(index)),
+                    Task::Loosen => hand.tightened().any(|tightened| tightened == at),
+                },
                 adapter: hand.state.plan.adapter(hand.joint, at).map(|adapter| adapter.id.clone()),
                 state: if wrong.contains(&position.id) {
                     FastenerState::Wrong

@@ -28,7 +28,8 @@ impl Kind for Tightening<'_> {
         };
         let of_joint = |hand: hand::Hand<'_>| match self.work.task {
             Task::Tighten => hand.stages().map(|stage| of_stage(&hand, stage)).sum(),
-            Task::Loosen => hand.joint.fasteners.len(),
+            // Only what was tightened is taken apart.
+            Task::Loosen => hand.tightened().count(),
         };
         self.hands().map(of_joint).sum()
     }

@@ -6,7 +6,7 @@ use super::pulls::PullView;
 use super::round::Done;
 use crate::engine::series::Entry;
 use crate::joint::Forecast;
-use crate::plan::{FastenerIx, Purpose, StageIx, Task, Tightens};
+use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
 use crate::quantity;
 use crate::tightening::{Had, Setup, Target};
 use serde::Serialize;
@@ -43,6 +43,8 @@ pub struct SheetStage {
     pub stage: usize,
     /// What it is called.
     pub name: String,
+    /// The name of the group that it goes over.
+    pub group: String,
     /// What is wanted.
     pub target: Target,
     /// The clamp load to expect, where it can be computed.
@@ -59,24 +61,28 @@ pub struct SheetRow {
     pub number: usize,
     /// Its name on the part.
     pub fastener: String,
-    /// The pull that counts in each stage, in the order of the columns.
+    /// The pull that counts in each stage of its group, in the order of the columns.
     pub pulls: Vec<Option<PullView>>,
 }
 
 /// The joint's section of the sheet.
 pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
     let pulls: Vec<PullView> = hand.pulls().collect();
-    let tightens = hand.task == Task::Tighten;
     let stages: Vec<SheetStage> = hand.stages().filter_map(|at| stage(hand, at)).collect();
     let counting = |fastener: &str, stage: usize| {
         let mut of_it = pulls.iter().filter(|p| p.fastener == fastener && p.stage == stage);
         of_it.find(|p| p.voided.is_none() && !p.loosened).cloned()
     };
-    let rows = hand.joint.groups.iter().flat_map(|group| {
+    let in_stages = |group: &(usize, &Group)| {
+        hand.stages().any(|stage| hand.joint[stage].group == Some(GroupIx(group.0)))
+    };
+    let groups = hand.joint.groups.iter().enumerate().filter(in_stages);
+    let rows = groups.flat_map(|(_, group)| {
         let (stages, counting) = (&stages, &counting);
         (1..).zip(group.fasteners.clone()).map(move |(number, at)| {
             let fastener = hand.name(FastenerIx(at));
-            let pulls = stages.iter().map(|stage| counting(fastener, stage.stage)).collect();
+            let of_group = stages.iter().filter(|stage| stage.group == group.name);
+            let pulls = of_group.map(|stage| counting(fastener, stage.stage)).collect();
             SheetRow { group: group.name.clone(), number, fastener: fastener.to_owned(), pulls }
         })
     });
@@ -85,7 +91,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         purpose: hand.purpose,
         task: hand.task,
         fasteners: work.fasteners.clone(),
-        rows: rows.filter(|_| tightens).collect(),
+        rows: rows.collect(),
         actions: actions(hand),
         notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
         instruments: instruments(hand),
@@ -98,6 +104,7 @@ fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
     Some(SheetStage {
         stage: at.0,
         name: planned.name.clone(),
+        group: hand.joint.group_of(at)?.name.clone(),
         target: Target::of(&planned.way, Had::default(), &Setup::default())?,
         forecast: hand.state.plan.forecast(hand.joint, at),
     })

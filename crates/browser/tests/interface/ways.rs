@@ -1,0 +1,273 @@
+//! Every way of tightening at the real interface.
+
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_core::plan::Plan;
+use rigore_store::{Scratch, Store};
+use serde_json::{Value, json};
+
+const WAYS: &str = include_str!("../../../core/tests/ways-plan.toml");
+
+/// An engine to the plan that has a joint for each way.
+async fn engine(scratch: &Scratch, rigore: &Rigore) -> Result<String> {
+    let (plan, _) = Plan::judge("ways.toml", WAYS).map_err(|faults| anyhow::anyhow!("{faults:?}"))?;
+    let hash = Store::connect(&scratch.url, 1).await?.add_plan(WAYS, &plan).await?.hash;
+    let id = uuid::Uuid::now_v7();
+    let body = json!({"id": id, "name": "Ways no. 1", "plan": hash});
+    let answer = post(rigore, "/api/builds", &body).await?;
+    Ok(answer["build"].as_str().context("a build")?.to_owned())
+}
+
+async fn post(rigore: &Rigore, path: &str, body: &Value) -> Result<Value> {
+    let request = reqwest::Client::new().post(rigore.url(path)).header("x-rigore-person", "lead");
+    Ok(request.json(body).send().await?.error_for_status()?.json().await?)
+}
+
+async fn bench(rigore: &Rigore, build: &str, operation: &str) -> Result<Value> {
+    Ok(reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/{operation}"))).await?.json().await?)
+}
+
+/// Does what is next in an operation so many times, as another person at another screen would.
+async fn advance(rigore: &Rigore, build: &str, operation: &str, steps: usize) -> Result<()> {
+    for _ in 0..steps {
+        let bench = bench(rigore, build, operation).await?;
+        let step = &bench["step"];
+        let tools = bench["work"]["tools"][0]["tools"].as_array();
+        let wrench = tools.and_then(|tools| tools.iter().find(|tool| tool["id"] == "wrench-2"));
+        let (joint, stage, fastener) = (&step["joint"], &step["stage"], &step["fastener"]);
+        let what = match step["kind"].as_str() {
+            Some("act") => json!({"type": "act", "operation": operation, "joint": joint, "stage": stage}),
+            Some("pull") => {
+                let plain = &step["asks"]["plain"][0]["figure"];
+                let shown = &wrench.context("a wrench")?["target"]["shown"];
+                let figure = if plain.is_null() { shown } else { plain };
+                let method = if plain.is_null() { "typed" } else { "seen" };
+                json!({"type": "pull", "operation": operation, "joint": joint, "stage": stage,
+                    "fastener": fastener, "reading": {"text": figure.to_string()}, "method": method,
+                    "instrument": "wrench-2"})
+            }
+            _ => json!({"type": "sign", "operation": operation}),
+        };
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": what});
+        post(rigore, &format!("/api/builds/{build}/commands"), &command).await?;
+    }
+    Ok(())
+}
+
+/// The large key, once it listens.
+async fn key(screen: &Screen, words: &str) -> Result<()> {
+    screen.read("[data-test='heard'][data-listens='true']", words).await?;
+    screen.line("").await
+}
+
+async fn asked(screen: &Screen, fastener: &str, stage: &str) -> Result<()> {
+    screen.read("[data-test='fastener']", fastener).await?;
+    screen.read("[aria-current='step']", stage).await
+}
+
+/// Twelve bolts of a row: two by one key, eight by somebody else, and the last two by the key again.
+async fn row(screen: &Screen, rigore: &Rigore, build: &str, word: &str) -> Result<()> {
+    for done in [0, 1, 10, 11] {
+        if done == 10 {
+            advance(rigore, build, "main-caps-outer", 8).await?;
+        }
+        screen.read("[aria-current='step']", &format!("{done}/12")).await?;
+        key(screen, word).await?;
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn outer_and_side_bolts_are_tightened_by_one_key_alone() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    advance(&rigore, &id, "main-caps-tighten", 6 + 1 + 12 + 1).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/main-caps-outer"))).await?;
+
+    // Run down by hand: one will not go at first.
+    screen.click("[data-test='map-3Lo']").await?;
+    screen.read("[data-test='resisting']", "3Lo will not go").await?;
+    screen.click("[data-test='acted']").await?;
+    screen.read("[data-test='resisting']", "Tap the one").await?;
+    screen.read(".bench-hand", "3Lo would not run down").await?;
+    screen.line("").await?;
+    // Twelve outer bolts in two steps, each set once and heard; then each is looked at again.
+    for (setting, stage, word) in [
+        ("20.0 N·m", "Outer 1 of 2", "It clicked"),
+        ("39.0 N·m", "Outer 2 of 2", "It clicked"),
+        ("", "Outer recheck", "It holds"),
+    ] {
+        screen.read("[aria-current='step']", stage).await?;
+        if !setting.is_empty() {
+            screen.read("[data-test='set-first']", setting).await?;
+            key(&screen, "It is set").await?;
+        }
+        row(&screen, &rigore, &id, word).await?;
+    }
+    // The bead starts the clock, and the side bolts follow.
+    screen.read("[data-test='acted']", "Done").await?;
+    screen.line("").await?;
+    screen.read("[data-test='clock']", "left").await?;
+    screen.read("[data-test='set-first']", "20.0 N·m").await?;
+    key(&screen, "It is set").await?;
+    row(&screen, &rigore, &id, "It clicked").await?;
+    screen.see("[data-test='sign']:enabled").await?;
+    let work = bench(&rigore, &id, "main-caps-outer").await?["work"].clone();
+    let pulls = work["pulls"].as_array().context("pulls")?;
+    let by = |method: &str| pulls.iter().filter(|pull| pull["method"] == method).count();
+    assert_eq!((by("clicked"), by("seen"), by("typed")), (3 * 4, 12, 3 * 8));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_a_screen() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let mut rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let (screen, other) = (browser.window(1280, 800).await?, browser.window(1280, 800).await?);
+    let id = engine(&scratch, &rigore).await?;
+    advance(&rigore, &id, "wheel", 3 + 2).await?;
+    for window in [&screen, &other] {
+        window.go(&rigore.url(&format!("/engines/{id}/bench/wheel"))).await?;
+        asked(window, "3", "First angle").await?;
+    }
+    // Both screens type for the last of the first angles; the server is killed between its two angles.
+    other.keys("45").await?;
+    screen.line("45").await?;
+    asked(&screen, "1", "Second angle").await?;
+    screen.line("45").await?;
+    asked(&screen, "2", "Second angle").await?;
+    rigore.crash()?;
+    screen.line("45").await?;
+    screen.see("[data-test='away']").await?;
+    rigore.start_again().await?;
+    asked(&screen, "3", "Second angle").await?;
+    // What the other had begun is for a bolt that has had it: it is asked about, not doubled.
+    other.line("").await?;
+    other.read("[data-test='refusal']", "3 was just pulled on another screen").await?;
+    other.line("").await?;
+    other.read("[data-test='asked']", "3 has had First angle (45°), and it is done once").await?;
+    other.keys("\u{e00c}").await?;
+    asked(&other, "3", "Second angle").await?;
+    // A bolt that has had both is tapped and typed for by mistake.
+    screen.click("[data-test='map-1']").await?;
+    screen.line("45").await?;
+    screen.read("[data-test='asked']", "1 has had Second angle (45°), and it is done once").await?;
+    screen.keys("\u{e00c}").await?;
+    screen.click("[data-test='map-1']").await?;
+    asked(&screen, "3", "Second angle").await?;
+    screen.line("45").await?;
+    for window in [&screen, &other] {
+        window.see("[data-test='sign']:enabled").await?;
+    }
+    let pulls = bench(&rigore, &id, "wheel").await?["work"]["pulls"].as_array().map(Vec::len);
+    assert_eq!(pulls, Some(9), "each bolt has each stage once");
+    // Loosened, it is scrap: a new one goes in and asks for all three again.
+    let loosen = json!({"type": "loosen", "operation": "wheel", "fastener": "2", "reason": "to look at it"});
+    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": loosen});
+    post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
+    screen.read("[data-test='matters']", "2 was loosened and the old fastener is still in").await?;
+    asked(&screen, "2", "Snug").await?;
+    assert!(rigore.run("verify")?.contains(" 0 broken"));
+    screen.close().await?;
+    other.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist_is_looked_at() -> Result<()>
+{
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Ostra 11 no. 4").await?;
+    advance(&rigore, &id, "rods-tighten", 1).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/rods-tighten"))).await?;
+    // By feel, with the dial wrench, whose scale is in its own unit.
+    asked(&screen, "1A", "By feel").await?;
+    screen.read("[data-test='question']", "On until it rises no more").await?;
+    screen.click("select[name='instrument'] option[value='wrench-4']").await?;
+    screen.read("[data-test='target']", "40.0").await?;
+    screen.read("[data-test='target']", "lbf·ft").await?;
+    screen.line("39").await?;
+    // How far it is to the next slot is computed; the nut goes on, and is seen to stand at it.
+    screen.read("[data-test='question']", "Forward to the next slot").await?;
+    screen.see("#past-slot").await?.send_keys("42").await?;
+    screen.read("[data-test='advance']", "18°").await?;
+    screen.see("[data-test='heard'][data-listens='true']").await?;
+    screen.click("[data-test='heard']").await?;
+    screen.read("[data-test='question']", "How far is the pin hole twisted?").await?;
+    screen.line("6").await?;
+    // The other one yields too early, and is turned back: said, and for a lead.
+    asked(&screen, "1B", "By feel").await?;
+    screen.line("30").await?;
+    screen.read("[data-test='matters']", "1B: 40.67 N·m, it stopped rising too early").await?;
+    asked(&screen, "1B", "By feel, slot").await?;
+    screen.line("-1").await?;
+    screen.read("[data-test='asked']", "-1 is unlikely").await?;
+    screen.see("[data-test='heard'][data-listens='true']").await?;
+    screen.line("").await?;
+    screen.read("[data-test='matters']", "it has lost its clamp").await?;
+    screen.read("[data-test='pulls']", "Turned back").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bolt_under_a_crowfoot_is_set_for_and_read_at_the_bolt() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 18").await?;
+    advance(&rigore, &id, "head-tighten", 6).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/head-tighten"))).await?;
+    asked(&screen, "S3", "Small row").await?;
+    screen.click("select[name='instrument'] option[value='wrench-2']").await?;
+    screen.count("[data-test='adapter']", 0).await?;
+    screen.line("22").await?;
+    // 22 N·m at the bolt, 40 mm beyond a wrench of 520 mm.
+    asked(&screen, "S2", "Small row").await?;
+    screen.read("[data-test='adapter']", "Crowfoot 12, 40 mm").await?;
+    screen.read("[data-test='target']", "20.4").await?;
+    screen.keys("y").await?;
+    screen.read("dl", "on a wrench of 520 mm: set 20.4 N·m").await?;
+    screen.line("20.4").await?;
+    screen.read("[data-test='pulls']", "21.97 N·m at the fastener").await?;
+    // A wrench that is too long or too short is told apart by its own length, and one by its scale.
+    screen.click("[data-test='map-S4']").await?;
+    screen.click("select[name='instrument'] option[value='wrench-3']").await?;
+    screen.read("[data-test='target']", "19.1").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = engine(&scratch, &rigore).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/trial"))).await?;
+    screen.read("[data-test='trial']", "For a trial, to be taken apart again").await?;
+    advance(&rigore, &id, "trial", 1 + 3 * 3 + 1).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/apart"))).await?;
+    // Tightened 2, 1, 3: loosened 3, 1, 2.
+    screen.read("[data-test='fastener']", "3").await?;
+    screen.line("").await?;
+    screen.read("[data-test='fastener']", "1").await?;
+    // One out of its turn is kept and marked.
+    screen.click("[data-test='map-2']").await?;
+    screen.click("[data-test='loose']").await?;
+    screen.read("[data-test='matters']", "2: out of order: 1 was next").await?;
+    screen.line("").await?;
+    screen.read("h1", "Take the caps off again").await?;
+    screen.read(".bench-hand", "All loose").await?;
+    let engine = reqwest::get(rigore.url(&format!("/api/builds/{id}"))).await?.json::<Value>().await?;
+    let trial = engine["operations"].as_array().context("operations")?.iter().find(|o| o["id"] == "trial");
+    ensure!(trial.is_some_and(|trial| trial["status"] == "done"), "{trial:?}");
+    assert_eq!(bench(&rigore, &id, "caps").await?["operation"]["done"], 0);
+    screen.close().await
+}
