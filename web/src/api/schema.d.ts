@@ -1218,6 +1218,8 @@ export interface components {
             fasteners?: string | null;
             /** @description Stages that pull, with what they ask for. */
             stages: components["schemas"]["SheetStage"][];
+            /** @description Which use of its fasteners this was, from 1; none where others were used. */
+            uses?: number | null;
             /** @description Rows in the order of the sequence. */
             rows: components["schemas"]["SheetRow"][];
             /** @description Actions between stages: what and by whom. */
@@ -2392,6 +2394,8 @@ export interface components {
             purpose: components["schemas"]["Purpose"];
             /** @description Which fasteners are used, where it is not those that stay. */
             fasteners?: string | null;
+            /** @description Which use of the fasteners this is, from 1; none where others are used. */
+            uses?: number | null;
             /** @description The joints, which are worked together. */
             joints: components["schemas"]["JointView"][];
             why?: components["schemas"]["Why"] | null;

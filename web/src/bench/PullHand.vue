@@ -231,7 +231,7 @@ defineExpose({ simulate, aim, target })
 <template>
   <div class="flex flex-wrap items-end justify-between gap-x-4">
     <div>
-      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off ? '' : step.number }} {{ step.group }}</p>
+      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off ? '' : step.number }} {{ step.group }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}</p>
       <p class="far" data-test="fastener">{{ fastener }}</p>
     </div>
     <div class="ml-auto text-right">

@@ -8,7 +8,9 @@ import { figure } from '../ui/units'
 import { useHand } from './hand'
 
 type Pull = Schemas['PullView']
-const props = defineProps<{ pulls: Pull[]; count: number }>()
+const props = defineProps<{ pulls: Pull[]; count: number; joints: Schemas['JointView'][] }>()
+/** Where joints are worked together, a pull says which one it was on. */
+const of = (pull: Pull) => (props.joints.length > 1 ? `${props.joints.find((j) => j.id === pull.joint)?.name ?? ''} ` : '')
 const { act } = useHand()
 const SHOWN = 5
 const all = ref(false)
@@ -37,7 +39,7 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
           class="border-b border-rule"
           :class="pull.voided || pull.loosened ? 'text-dim line-through decoration-1' : ''"
         >
-          <td class="w-12 py-1 font-semibold">{{ pull.fastener }}</td>
+          <td class="min-w-12 py-1 pr-2 font-semibold whitespace-nowrap">{{ of(pull) }}{{ pull.fastener }}</td>
           <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
           <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
           <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>

@@ -33,6 +33,8 @@ const looked = ref<string | null>(null)
 const step = computed(() => bench.value.step)
 const inHand = computed(() => props.work.joints.find((j) => j.in_hand))
 const joint = computed(() => props.work.joints.find((j) => j.id === looked.value) ?? inHand.value ?? props.work.joints[0])
+/** The joint that is pulled on: one that is only looked at is not, until a fastener of it is tapped. */
+const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** The target that the figures of the pull in hand come from, once it is known. */
 const target = computed(() => hand.value?.target ?? (step.value.kind === 'pull' ? step.value.target : null))
@@ -94,6 +96,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-medium" data-test="trial">
     For a trial, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
   </p>
+  <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">Use no. {{ work.uses }} of these fasteners.</p>
   <div class="bench">
     <section v-if="joint" class="bench-side flex flex-col gap-3">
       <div v-if="work.joints.length > 1" class="flex flex-wrap gap-x-5" role="group" aria-label="Joints worked together">
@@ -117,12 +120,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </button>
         <OrderPictures v-if="orders" :joint="joint" class="mt-2" />
       </div>
-      <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" />
+      <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
       <SealClock v-if="work.clock" :clock="work.clock" />
-      <PullHand v-if="step.kind === 'pull' && joint" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="joint" :last="last" />
+      <PullHand v-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
       <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :selected="selected" :left="bench.operation.total - bench.operation.done" @done="selected = null" />
       <template v-else>

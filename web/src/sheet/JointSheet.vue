@@ -17,6 +17,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
   <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-medium">
     Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
+  <p v-if="(joint.uses ?? 1) > 1" class="mt-2">Use no. {{ joint.uses }} of its fasteners</p>
   <ScrollBox v-for="group in groups" :key="group" :label="`${joint.name}, ${group}`">
     <table class="mt-3 w-full border-collapse text-left">
       <thead>

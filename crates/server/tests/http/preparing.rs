@@ -264,7 +264,7 @@ async fn a_plan_of_the_whole_bottom_end_is_checked_with_every_fault_in_its_line(
     let broken = source
         .replacen("series = [-15, -10, -5, 0, 5, 10, 15, 20]", "series = [0, 0]", 1)
         .replacen("per_bore = \"cylinder\"", "per_bore = \"rod-bolt\"", 1)
-        .replacen("needs = [\"hardware-out\", \"gasket-check\"]", "needs = [\"sign-off\"]", 1);
+        .replacen("needs = [\"hardware-out\", \"cam-caps-tighten\"]", "needs = [\"sign-off\"]", 1);
     let request = server.client.post(format!("{}/api/plans/check", server.base));
     let answer =
         request.header("x-rigore-person", "lead").body(broken.clone()).send().await.expect("an answer");

@@ -137,6 +137,11 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
     };
     assert!(signed(&shop, "trial") && signed(&shop, "apart"));
     assert_eq!(shop.state.progress(shop.at("caps")), (0, 1 + 3 * 4));
+    let uses = |shop: &Shop, operation: &str| match shop.bench(operation).work {
+        BenchWork::Tighten(bench) => bench.uses,
+        _ => None,
+    };
+    assert_eq!((uses(&shop, "trial"), uses(&shop, "caps"), uses(&shop, "hub")), (Some(1), Some(2), Some(1)));
     // Tightened once more in the trial, the round is not apart any more.
     let again = Do::Pull(Pull {
         method: Method::Typed,
@@ -280,6 +285,23 @@ fn a_settle_pass_tells_what_moved_and_a_recheck_asks_again_until_it_holds() {
         shop.answer("caps", "").unwrap();
     }
     assert_eq!(shop.pulls_of("caps").pop().expect("a pull").says, "Holds");
+    // With a wrench that clicks, what it was set to is kept.
+    shop.instrument = Instrument { clicks: true, ..tool() };
+    shop.settings.insert("w".into(), 60.0);
+    let what = shop.command("heads-snug", "20");
+    let Do::Pull(recheck) = what else { panic!("a pull") };
+    let reading = Given { text: Some("0".into()), ..Given::default() };
+    shop.give(Do::Pull(Pull {
+        operation: "caps".into(),
+        joint: None,
+        stage: 4,
+        fastener: "1".into(),
+        reading,
+        method: Method::Seen,
+        ..recheck
+    }))
+    .unwrap();
+    assert_eq!(shop.pulls_of("caps").pop().expect("a pull").torque_nm, Some(60.0));
     shop.sign("caps").unwrap();
 }
 

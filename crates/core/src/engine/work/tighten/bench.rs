@@ -102,6 +102,8 @@ pub struct TightenBench {
     pub purpose: Purpose,
     /// Which fasteners are used, where it is not those that stay.
     pub fasteners: Option<String>,
+    /// Which use of the fasteners this is, from 1; none where others are used.
+    pub uses: Option<usize>,
     /// The joints, which are worked together.
     pub joints: Vec<JointView>,
     /// What stands behind the target in hand.
@@ -236,6 +238,7 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
         task: of.work.task,
         purpose: of.hands().next().map_or(Purpose::Final, |hand| hand.purpose),
         fasteners: of.work.fasteners.clone(),
+        uses: of.hands().filter_map(|hand| hand.uses()).max(),
         joints: of.hands().map(|hand| joint_view(&hand, next)).collect(),
         why: stage.and_then(|(hand, stage)| why(hand, stage)),
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),

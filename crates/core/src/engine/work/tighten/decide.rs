@@ -98,6 +98,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         Method::Typed if !pull.sure => asked.likely(asked.read()?)?,
         _ => asked.read()?,
     };
+    let reading = with_setting(reading, way, &instrument, context);
     let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
     if told_by_person && !pull.sure && way.rules().once() && way.finished(had) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
@@ -119,6 +120,13 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         instrument,
     });
     Ok(starting(state, place.operation, fact))
+}
+
+/// What a click wrench was set to belongs to what was found with it, where that is not the torque itself.
+fn with_setting(reading: Reading, way: &Way, wrench: &Instrument, context: &Context) -> Reading {
+    let held = way.rules().ability().and_then(Ability::torque_nm).filter(|_| wrench.clicks);
+    let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
+    Reading { torque_nm, ..reading }
 }
 
 /// What was asked of a fastener, and what was given.

@@ -77,6 +77,27 @@ impl<'a> Hand<'a> {
         self.task == Task::Tighten && self.share.stages.contains(&stage.0)
     }
 
+    /// Which use of the joint's own fasteners this round is, from 1 (C-36); none where it is made with
+    /// others.
+    pub fn uses(&self) -> Option<usize> {
+        let plan = &self.state.plan;
+        let own = |round: &usize| {
+            let at = (self.share.joint, *round);
+            let pulled = |at| {
+                (0..self.joint.fasteners.len()).any(|fastener| {
+                    let fastened = self.state.joints.round(at).fastened(FastenerIx(fastener));
+                    fastened.holds() || fastened.is_apart()
+                })
+            };
+            let others = plan
+                .line()
+                .filter_map(|operation| plan.tightens(operation))
+                .any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at));
+            !others && (*round == self.share.round || pulled(at))
+        };
+        own(&self.share.round).then(|| (0..=self.share.round).filter(own).count())
+    }
+
     /// Fasteners that were tightened in the round, loosened since or not.
     pub fn tightened(&self) -> impl Iterator<Item = FastenerIx> + use<'a> {
         let round = self.round;

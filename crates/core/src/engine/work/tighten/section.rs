@@ -25,6 +25,8 @@ pub struct JointSection {
     pub fasteners: Option<String>,
     /// Stages that pull, with what they ask for.
     pub stages: Vec<SheetStage>,
+    /// Which use of its fasteners this was, from 1; none where others were used.
+    pub uses: Option<usize>,
     /// Rows in the order of the sequence.
     pub rows: Vec<SheetRow>,
     /// Actions between stages: what and by whom.
@@ -91,6 +93,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         purpose: hand.purpose,
         task: hand.task,
         fasteners: work.fasteners.clone(),
+        uses: hand.uses(),
         rows: rows.collect(),
         actions: actions(hand),
         notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
