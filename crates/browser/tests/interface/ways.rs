@@ -129,7 +129,7 @@ async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_
     let browser = Browser::start().await?;
     let (screen, other) = (browser.window(1280, 800).await?, browser.window(1280, 800).await?);
     let id = engine(&scratch, &rigore).await?;
-    advance(&rigore, &id, "wheel", 3 + 2).await?;
+    advance(&rigore, &id, "wheel", 3 + 3 + 3 + 2).await?;
     for window in [&screen, &other] {
         window.go(&rigore.url(&format!("/engines/{id}/bench/wheel"))).await?;
         asked(window, "3", "First angle").await?;
@@ -164,13 +164,13 @@ async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_
         window.see("[data-test='sign']:enabled").await?;
     }
     let pulls = bench(&rigore, &id, "wheel").await?["work"]["pulls"].as_array().map(Vec::len);
-    assert_eq!(pulls, Some(9), "each bolt has each stage once");
+    assert_eq!(pulls, Some(15), "each bolt has each stage once");
     // Loosened, it is scrap: a new one goes in and asks for all three again.
     let loosen = json!({"type": "loosen", "operation": "wheel", "fastener": "2", "reason": "to look at it"});
     let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": loosen});
     post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
     screen.read("[data-test='matters']", "2 was loosened and the old fastener is still in").await?;
-    asked(&screen, "2", "Snug").await?;
+    asked(&screen, "2", "Seat").await?;
     assert!(rigore.run("verify")?.contains(" 0 broken"));
     screen.close().await?;
     other.close().await

@@ -324,6 +324,12 @@ fn ways_and_operations_that_cannot_work_are_refused_where_they_stand() {
             "it is meant to go past yield and does not",
         ),
         (
+            "  [[joint.stage]]\n  name = \"Snug\"\n  group = \"bolts\"\n  torque = \"30 N·m\"\n  tolerance = \"4 %\"\n",
+            "",
+            "angle",
+            "needs a snug torque stage",
+        ),
+        (
             "within = \"10 min\"",
             "within = \"10 mm\"",
             "within",

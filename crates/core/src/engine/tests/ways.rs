@@ -382,6 +382,23 @@ fn signatures_over_stages_in_several_operations_lapse_only_where_they_rest() {
 }
 
 #[test]
+fn a_group_is_loosened_again_backwards_and_what_it_had_before_is_not_asked_for() {
+    let mut shop = Shop::ways();
+    for _ in 0..3 {
+        shop.answer("wheel", "30").unwrap();
+    }
+    for fastener in ["3", "2", "1"] {
+        assert_eq!(shop.asked("wheel"), ("Off again".into(), fastener.into()));
+        shop.answer("wheel", "").unwrap();
+    }
+    assert_eq!(shop.asked("wheel"), ("Snug".into(), "1".into()));
+    assert_eq!(shop.pulls_of("wheel").pop().expect("a pull").says, "Loose");
+    assert!(shop.whats().is_empty());
+    let BenchWork::Tighten(bench) = shop.bench("wheel").work else { panic!("a joint") };
+    assert!(bench.joints[0].fasteners.iter().all(|mark| mark.strokes.is_empty()));
+}
+
+#[test]
 fn by_feel_the_torque_where_it_stopped_is_what_counts_and_one_pull_ends_it() {
     let mut shop = Shop::ways();
     assert_eq!(shop.step("rod"), "Pull 1, nut A, until it rises no more, 70.0 N·m to 84.0 N·m");

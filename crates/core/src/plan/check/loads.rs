@@ -59,9 +59,11 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
     let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
     let rules = stage.way.rules();
     let path = format!("{path}.{}", rules.key());
-    let torque_before = before.iter().any(|before| {
-        before.group == Some(group) && before.way.rules().dimension() == Some(Dimension::Torque)
-    });
+    // What was loosened again has no torque any more.
+    let of_group = before.iter().rev().filter(|before| before.group == Some(group));
+    let torque_before = of_group
+        .take_while(|before| !before.way.rules().loosens())
+        .any(|before| before.way.rules().dimension() == Some(Dimension::Torque));
     if rules.key() == "recheck" && !torque_before {
         report.error(&path, "a recheck needs a torque stage of the same group before it");
     }

@@ -4,7 +4,7 @@ use super::rules::{Ability, Asks, Had, Plain, Rules};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
 use crate::quantity::Dimension;
-use crate::tightening::band::Band;
+use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 
 /// Loosened again.
@@ -35,7 +35,7 @@ impl Rules for Loosen {
         Some(&self.band)
     }
 
-    fn backwards(&self) -> bool {
+    fn loosens(&self) -> bool {
         true
     }
 
@@ -55,7 +55,7 @@ impl Rules for Loosen {
         reading.loosened = Some(figure > 0.0);
     }
 
-    fn says(&self, _verdict: crate::tightening::Verdict) -> &'static str {
+    fn says(&self, _verdict: Verdict) -> &'static str {
         "Loose"
     }
 

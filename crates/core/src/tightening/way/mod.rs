@@ -8,6 +8,7 @@ mod action;
 mod angle;
 mod castellated;
 mod feel;
+mod loosen;
 mod recheck;
 mod rules;
 mod run_down;
@@ -17,6 +18,7 @@ pub use action::Action;
 pub use angle::Angle;
 pub use castellated::{Slot, Twist};
 pub use feel::Feel;
+pub use loosen::Loosen;
 pub use recheck::Recheck;
 pub use rules::{Ability, Asks, Had, Plain, Rules};
 pub use run_down::RunDown;
@@ -43,6 +45,8 @@ pub enum Way {
     Twist(Twist),
     /// At a torque it has had: does it move?
     Recheck(Recheck),
+    /// Loosened again.
+    Loosen(Loosen),
     /// Something done by hand, to no fastener in particular.
     Action(Action),
 }
@@ -66,7 +70,7 @@ const fn together(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -
 }
 
 /// Every way that a stage of a plan can ask for.
-pub const READERS: [Reader; 10] = [
+pub const READERS: [Reader; 11] = [
     reader("run-down", |stage| Some(vec![Way::RunDown(RunDown::read(stage)?)])),
     reader("torque", Torque::read),
     reader("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
@@ -74,6 +78,7 @@ pub const READERS: [Reader; 10] = [
     together("yield", feel::read),
     together("castellated", castellated::read),
     reader("recheck", |stage| Some(vec![Way::Recheck(Recheck::read(stage)?)])),
+    reader("loosen", |stage| Some(vec![Way::Loosen(Loosen::read(stage))])),
     reader("action", |stage| Some(vec![Way::Action(Action::read(stage))])),
     reader("wait", |stage| Some(vec![Way::Action(Action::wait(stage)?)])),
     reader("seal", |stage| Some(vec![Way::Action(Action::seal(stage)?)])),
@@ -90,6 +95,7 @@ impl Way {
             Self::Slot(slot) => slot,
             Self::Twist(twist) => twist,
             Self::Recheck(recheck) => recheck,
+            Self::Loosen(loosen) => loosen,
             Self::Action(action) => action,
         }
     }

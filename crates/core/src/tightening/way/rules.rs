@@ -115,6 +115,11 @@ pub trait Rules {
         self.dimension().is_some()
     }
 
+    /// Whether it loosens what was tightened before: the group backwards (C-17).
+    fn loosens(&self) -> bool {
+        false
+    }
+
     /// How long it has to be left alone after what was before it, minutes.
     fn rests_min(&self) -> Option<f64> {
         None

@@ -243,8 +243,14 @@ fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
         return strokes;
     }
     for stage in (0..hand.joint.stages.len()).map(StageIx) {
+        let finished = hand.round.finished(hand.joint, stage, fastener);
+        if hand.joint[stage].way.rules().loosens() && finished {
+            turned = 0.0;
+            strokes.clear();
+            continue;
+        }
         turned += hand.joint[stage].way.rules().turned_deg(hand.round.fastened(fastener).had(stage));
-        if hand.round.finished(hand.joint, stage, fastener) {
+        if finished {
             strokes.push(Stroke { stage: stage.0, at_deg: turned % 360.0, clock: clock_position(turned) });
         }
     }

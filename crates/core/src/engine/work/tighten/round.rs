@@ -91,7 +91,12 @@ impl Round {
         let group = joint.group_of(first).filter(|_| !by_hand);
         let fasteners = group.map(|group| group.fasteners.clone()).unwrap_or_default();
         let start = fasteners.start;
-        let pulls = fasteners.flat_map(move |fastener| {
+        let backwards = joint[first].way.rules().loosens();
+        let mut sequence: Vec<usize> = fasteners.collect();
+        if backwards {
+            sequence.reverse();
+        }
+        let pulls = sequence.into_iter().flat_map(move |fastener| {
             let open = move |stage: &StageIx| !self.finished(joint, *stage, FastenerIx(fastener));
             leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
                 at,
