@@ -248,7 +248,10 @@ impl Instrument {
                 Some(_) => {}
             }
         }
-        let target = Target::of(way, had, &setup).filter(|_| self.clicks)?;
+        if !self.clicks {
+            return None;
+        }
+        let target = Target::of(way, had, &setup)?;
         target.fault().and_then(|fault| of_range(format!("{}: {fault}", self.name)))
     }
 

@@ -1,6 +1,7 @@
 //! The order in which fasteners are turned, generated from where they are.
 
 use serde::Serialize;
+use std::collections::HashSet;
 use thiserror::Error;
 
 /// A fastener's place on the part.
@@ -95,6 +96,10 @@ const SAME: f64 = 1e-6;
 struct Layout<'a> {
     points: &'a [Position],
     centre: (f64, f64),
+    /// How far each is from the centre.
+    radii: Vec<f64>,
+    /// Whether the longer side runs along the engine.
+    lies_along: bool,
     /// From the front, then from the left, whatever order they are listed in.
     from_front: Vec<usize>,
 }
@@ -107,7 +112,15 @@ impl<'a> Layout<'a> {
             a.x_mm.total_cmp(&b.x_mm).then(a.y_mm.total_cmp(&b.y_mm)).then_with(|| a.id.cmp(&b.id))
         });
         // Summed in that order, so that it is the same to the last digit.
-        Self { points, centre: centroid(from_front.iter().map(|&at| &points[at])), from_front }
+        let centre = centroid(from_front.iter().map(|&at| &points[at]));
+        let radii = points.iter().map(|point| distance((point.x_mm, point.y_mm), centre)).collect();
+        let extent = |of: fn(&Position) -> f64| {
+            let all = points.iter().map(of);
+            let (low, high) = all.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
+            high - low
+        };
+        let lies_along = extent(|point| point.y_mm) <= extent(|point| point.x_mm);
+        Self { points, centre, radii, lies_along, from_front }
     }
 
     fn place(&self, at: usize) -> (f64, f64) {
@@ -115,7 +128,7 @@ impl<'a> Layout<'a> {
     }
 
     fn radius(&self, at: usize) -> f64 {
-        distance(self.place(at), self.centre)
+        self.radii[at]
     }
 
     fn apart(&self, a: usize, b: usize) -> f64 {
@@ -134,13 +147,8 @@ impl<'a> Layout<'a> {
 
     /// The place along the longer side, then across it.
     fn along(&self, at: usize) -> (f64, f64) {
-        let extent = |of: fn((f64, f64)) -> f64| {
-            let all = self.from_front.iter().map(|&at| of(self.place(at)));
-            let (low, high) = all.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
-            high - low
-        };
         let (x, y) = self.place(at);
-        if extent(|place| place.1) > extent(|place| place.0) { (y, x) } else { (x, y) }
+        if self.lies_along { (x, y) } else { (y, x) }
     }
 
     fn sorted(&self, key: impl Fn(usize) -> (f64, f64)) -> Vec<usize> {
@@ -229,12 +237,13 @@ fn check(points: &[Position]) -> Result<(), SequenceError> {
     if points.is_empty() {
         return Err(SequenceError::Empty);
     }
+    let mut names = HashSet::with_capacity(points.len());
     for (i, a) in points.iter().enumerate() {
+        if !names.insert(a.id.as_str()) {
+            return Err(SequenceError::Twice(a.id.clone()));
+        }
         for b in &points[..i] {
-            if a.id == b.id {
-                return Err(SequenceError::Twice(a.id.clone()));
-            }
-            if distance((a.x_mm, a.y_mm), (b.x_mm, b.y_mm)) < 1e-6 {
+            if (a.x_mm - b.x_mm).abs() < SAME && (a.y_mm - b.y_mm).abs() < SAME {
                 return Err(SequenceError::SamePlace(b.id.clone(), a.id.clone()));
             }
         }
@@ -243,7 +252,8 @@ fn check(points: &[Position]) -> Result<(), SequenceError> {
 }
 
 fn distance(a: (f64, f64), b: (f64, f64)) -> f64 {
-    (a.0 - b.0).hypot(a.1 - b.1)
+    let (x, y) = (a.0 - b.0, a.1 - b.1);
+    (x * x + y * y).sqrt()
 }
 
 fn centroid<'a>(points: impl Iterator<Item = &'a Position>) -> (f64, f64) {

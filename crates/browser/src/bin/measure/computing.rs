@@ -253,10 +253,10 @@ fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
     (1..).zip(std::iter::once(Fact::Begun(begin)).chain(facts)).map(event).collect()
 }
 
-/// A long record: pulls over the whole joint, again and again.
+/// A long record: pulls over a row of the joint, again and again.
 fn record() -> Vec<Event> {
     let plan = tarn();
-    let fasteners = plan.joints[0].fasteners.iter().cycle();
+    let fasteners = plan.joints[0].fasteners[plan.joints[0].groups[0].fasteners.clone()].iter().cycle();
     let pulls = fasteners.zip(0..ENTRIES - 2).map(|(fastener, n)| {
         Fact::Pulled(Pulled {
             operation: OPERATION.into(),

@@ -230,9 +230,9 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
     let hand = next.and_then(|open| of.hand(open.at().0));
     let in_hand = hand.as_ref().zip(next);
     let stage = in_hand.as_ref().and_then(|(hand, open)| Some((hand, open.stage()?)));
-    let mut pulls: Vec<PullView> = of.hands().flat_map(|hand| hand.pulls().collect::<Vec<_>>()).collect();
+    let latest = |hand: Hand<'_>| hand.pulls().take(SHOWN).collect::<Vec<_>>();
+    let mut pulls: Vec<PullView> = of.hands().flat_map(latest).collect();
     pulls.sort_by_key(|pull| std::cmp::Reverse(pull.seq));
-    let pull_count = pulls.len();
     pulls.truncate(SHOWN);
     TightenBench {
         task: of.work.task,
@@ -244,7 +244,7 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
         clock: stage.and_then(|(hand, stage)| clock(hand, stage)),
         pulls,
-        pull_count,
+        pull_count: of.hands().map(|hand| hand.pull_count()).sum(),
     }
 }
 

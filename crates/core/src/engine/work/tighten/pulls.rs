@@ -84,6 +84,11 @@ impl Hand<'_> {
             .filter_map(move |pull| self.view(pull, odd.get(&pull.seq)))
     }
 
+    /// How many pulls the operation's stages have.
+    pub fn pull_count(&self) -> usize {
+        self.round.pulls.iter().filter(|pull| self.runs(pull.stage)).count()
+    }
+
     /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
     fn odd(&self) -> BTreeMap<u64, String> {
         let mut odd = BTreeMap::new();
