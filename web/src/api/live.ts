@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { onUnmounted, ref, watch, type Ref } from 'vue'
 import type { Schemas } from './client'
+import { asks } from './outbox'
 import { keys } from './queries'
 
 /** What a tool shows while it pulls. */
@@ -49,7 +50,7 @@ export function useLive(build: Ref<string>) {
     source.addEventListener('entry', (event) => {
       last = (event as MessageEvent<string>).lastEventId
       live.value = null
-      void refresh()
+      if (!asks(build.value, Number(last))) void refresh()
     })
     source.addEventListener('live', (event) => {
       live.value = JSON.parse((event as MessageEvent<string>).data) as Live

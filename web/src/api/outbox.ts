@@ -39,6 +39,12 @@ const waiting = useLocalStorage<Waiting[]>('rigore.outbox', [])
 export const returned = useLocalStorage<Returned[]>('rigore.returned', [])
 const listeners = new Map<string, Listener>()
 const pumping = new Set<string>()
+/** Engines that somebody on this page waits for an answer about, and the last entry that one told of. */
+const asking = new Map<string, number>()
+const told = new Map<string, number>()
+
+/** Whether somebody on this page will ask how an engine stands, for an entry that has just come. */
+export const asks = (build: string, seq: number) => (asking.get(build) ?? 0) > 0 || seq <= (told.get(build) ?? 0)
 
 /** How many commands are on their way. */
 export const onTheWay = computed(() => waiting.value.length)
@@ -74,26 +80,29 @@ async function pump(build: string) {
     const listener = listeners.get(item.command.id)
     try {
       const answer = await deliver(item)
+      if (listener) told.set(build, answer.seq)
       listener?.answered(answer)
     } catch (caught) {
       const error = caught instanceof Error ? caught : new Error(String(caught))
       if (!listener?.heard()) returned.value = [...returned.value, { ...item, message: error.message }]
       listener?.refused(error)
     }
-    listeners.delete(item.command.id)
+    if (listeners.delete(item.command.id)) asking.set(build, (asking.get(build) ?? 1) - 1)
     waiting.value = waiting.value.filter((other) => other.command.id !== item.command.id)
   }
   pumping.delete(build)
 }
 
 /**
- * Sends a command as whoever is at work now; answered once it is recorded. Throws {@link Refused} when it
+ * Sends a command as whoever is at work now; answered once it is recorded. Whoever waits for the answer asks
+ * how the engine stands then. Throws {@link Refused} when it
  * is not; where nobody hears that any more, it is kept to be looked at.
  */
 export function send(build: string, seen: number, what: Do, heard: () => boolean = () => true): Promise<Answer> {
   const command = { id: v7(), seen, do: what }
   const answer = new Promise<Answer>((answered, refused) => {
     listeners.set(command.id, { answered, refused, heard })
+    asking.set(build, (asking.get(build) ?? 0) + 1)
   })
   waiting.value = [...waiting.value, { build, person: person.value, command }]
   void pump(build)

@@ -106,6 +106,7 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
 /** Strokes at one place of a head are painted beside each other. */
 const beside = (mark: Mark, at: number) =>
   7 * mark.strokes.slice(0, at).filter((other) => other.at_deg === mark.strokes[at]?.at_deg).length
+const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, label(mark)])))
 const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
@@ -199,7 +200,7 @@ const describe = (mark: Mark) =>
       >
         {{ mark.number }}
       </text>
-      <text v-if="mark.in_hand" :x="label(mark).x" :y="label(mark).y" :text-anchor="label(mark).anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
+      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
     </g>
   </svg>
 </template>

@@ -39,8 +39,11 @@ export function provideHand(
   onUnmounted(() => (there = false))
 
   async function post(what: Do, seen = bench.value.seq) {
-    await send(build.value, seen, what, () => there)
-    await refresh()
+    try {
+      await send(build.value, seen, what, () => there)
+    } finally {
+      await refresh()
+    }
   }
 
   async function act(what: Do, seen?: number): Promise<boolean> {
@@ -52,8 +55,7 @@ export function provideHand(
       await post(what, seen)
       return true
     } catch (caught) {
-      // What is said is said once it can be answered.
-      await refresh()
+      // What is said is said once it can be answered: the bench is as it is now.
       said.value = caught instanceof Refused ? caught.message : String(caught)
       asks.value = caught instanceof Refused && caught.is('ask')
       return false

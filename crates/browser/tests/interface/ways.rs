@@ -184,7 +184,6 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
     let id = rigore.engine("Ostra 11 no. 4").await?;
-    advance(&rigore, &id, "rods-tighten", 1).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rods-tighten"))).await?;
     // By feel, with the dial wrench, whose scale is in its own unit.
     asked(&screen, "1A", "By feel").await?;

@@ -100,7 +100,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     };
     let reading = with_setting(reading, way, &instrument, context);
     let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
-    if told_by_person && !pull.sure && way.rules().once() && way.finished(had) {
+    if told_by_person && !pull.sure && way.rules().once() && place.round.fastened(fastener).finished(stage) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
         let message = format!(
             "{fastener} has had {stage} ({}), and it is done once. Tap another, or loosen it first. Enter \

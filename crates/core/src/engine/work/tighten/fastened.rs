@@ -78,6 +78,8 @@ pub struct Fastened {
     pub(super) history: Vec<Step>,
     /// What it has in each stage.
     had: Vec<Had>,
+    /// Whether that is all it needs there.
+    finished: Vec<bool>,
     /// The clamp load that leaves, where it can be computed.
     load: Option<Forecast>,
     /// Whether it is to be replaced once it is loosened.
@@ -101,7 +103,8 @@ pub(super) enum Step {
 
 impl Fastened {
     pub(super) fn fresh(stages: usize) -> Self {
-        Self { had: vec![Had::default(); stages], last: vec![0; stages], ..Self::default() }
+        let finished = vec![false; stages];
+        Self { had: vec![Had::default(); stages], finished, last: vec![0; stages], ..Self::default() }
     }
 
     /// Takes a pull.
@@ -121,6 +124,7 @@ impl Fastened {
         pull.judged = Judged { value: had.value, verdict, mends: !rules.at_once(), spent };
         if counts {
             self.had[pull.stage.0] = had;
+            self.finished[pull.stage.0] = joint[pull.stage].way.finished(had);
             self.last[pull.stage.0] = pull.seq;
             self.load = load;
             self.spent |= spent;
@@ -151,6 +155,11 @@ impl Fastened {
     /// What it has in a stage.
     pub fn had(&self, stage: StageIx) -> Had {
         self.had[stage.0]
+    }
+
+    /// Whether it needs no more in a stage.
+    pub fn finished(&self, stage: StageIx) -> bool {
+        self.finished[stage.0]
     }
 
     /// The last pull that counts in a stage; 0 without one.

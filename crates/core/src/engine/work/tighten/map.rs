@@ -218,7 +218,7 @@ fn done(hand: &Hand<'_>, fastener: FastenerIx, stage: Option<StageIx>) -> bool {
         (Task::Tighten, Some(stage)) if hand.joint[stage].way.rules().by_hand().is_some() => {
             hand.round.acted(stage)
         }
-        (Task::Tighten, Some(stage)) => hand.round.finished(hand.joint, stage, fastener),
+        (Task::Tighten, Some(stage)) => hand.round.fastened(fastener).finished(stage),
     }
 }
 
@@ -243,7 +243,7 @@ fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
         return strokes;
     }
     for stage in (0..hand.joint.stages.len()).map(StageIx) {
-        let finished = hand.round.finished(hand.joint, stage, fastener);
+        let finished = hand.round.fastened(fastener).finished(stage);
         if hand.joint[stage].way.rules().loosens() && finished {
             turned = 0.0;
             strokes.clear();
@@ -261,7 +261,7 @@ fn stage_view(hand: &Hand<'_>, at: StageIx, next: Option<Open>) -> StageView {
     let stage = &hand.joint[at];
     let group = hand.joint.group_of(at);
     let rules = stage.way.rules();
-    let finished = |fastener: &usize| hand.round.finished(hand.joint, at, FastenerIx(*fastener));
+    let finished = |fastener: &usize| hand.round.fastened(FastenerIx(*fastener)).finished(at);
     let (done, total) = match group.filter(|_| rules.by_hand().is_none()) {
         Some(group) => (group.fasteners.clone().filter(finished).count(), group.fasteners.len()),
         None => (usize::from(hand.round.acted(at)), 1),

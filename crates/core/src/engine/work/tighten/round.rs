@@ -73,11 +73,6 @@ impl Round {
         self.actions.latest(stage).map_or(&[], |done| &done.value.except)
     }
 
-    /// Whether a fastener needs no more in a stage.
-    pub fn finished(&self, joint: &Joint, stage: StageIx, fastener: FastenerIx) -> bool {
-        joint[stage].way.finished(self.fasteners[fastener.0].had(stage))
-    }
-
     /// What is left to do of some stages that are walked together.
     pub fn open_in<'a>(
         &'a self,
@@ -97,7 +92,7 @@ impl Round {
             sequence.reverse();
         }
         let pulls = sequence.into_iter().flat_map(move |fastener| {
-            let open = move |stage: &StageIx| !self.finished(joint, *stage, FastenerIx(fastener));
+            let open = move |stage: &StageIx| !self.fasteners[fastener].finished(*stage);
             leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
                 at,
                 stage,

@@ -94,8 +94,8 @@ impl Joints {
         }
         let (done, untouched) = match about {
             About::Pull(stage, fastener) => {
-                let untouched = round.fastened(fastener).had(stage).pulls == 0;
-                (round.finished(joint, stage, fastener), untouched)
+                let fastened = round.fastened(fastener);
+                (fastened.finished(stage), fastened.had(stage).pulls == 0)
             }
             About::Act(stage) => (round.acted(stage), !round.acted(stage)),
             About::Loosen(fastener) => (!round.fastened(fastener).holds(), true),
