@@ -1842,6 +1842,8 @@ export interface components {
              * @description Slots that a castellated nut went on by; below zero where it was turned back.
              */
             slots?: number | null;
+            /** @description Whether it was loosened again, where a procedure asks for that. */
+            loosened?: boolean | null;
             /** @description What a person typed, to the letter. */
             entered?: string | null;
         };
