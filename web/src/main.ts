@@ -5,7 +5,8 @@ import { router } from './router'
 import './style.css'
 
 const queryClient = new QueryClient({
-  defaultOptions: { queries: { retry: true, retryDelay: 1000, staleTime: 2000 } },
+  // What the server answers is looked at, never changed: nothing in it has to be watched.
+  defaultOptions: { queries: { retry: true, retryDelay: 1000, staleTime: 2000, shallow: true } },
 })
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')
