@@ -1769,6 +1769,11 @@ export interface components {
              * @description What this pull alone read, as the instrument showed it.
              */
             read: number;
+            /**
+             * Format: double
+             * @description The same at the fastener, beyond an adapter.
+             */
+            figure: number;
             /** @description What was typed, to the letter. */
             entered?: string | null;
             /**

@@ -97,16 +97,23 @@ function hush(ms: number) {
 hush(ARRIVED_MS)
 onUnmounted(() => window.clearTimeout(timer))
 
-/** What one key says: the wrench is set, it clicked, or what can be told without a figure. */
-const key = computed(() => {
-  if (click.value && !click.value.is_set) return { words: 'It is set', figure: target.value.shown, set: true }
+/** What one key says; without a figure it is that the target is reached. */
+interface Answer {
+  words: string
+  does: 'set' | 'clicked' | 'seen'
+  figure?: number
+}
+const seen = (plain: Schemas['Plain']): Answer => ({ ...plain, does: 'seen' })
+/** What the large key says: the wrench is set, it clicked, or what can be told without a figure. */
+const key = computed<Answer | null>(() => {
+  if (click.value && !click.value.is_set) return { words: 'It is set', does: 'set', figure: target.value.shown }
   const plain = asks.value.plain[0]
-  if (plain) return plain
-  if (click.value) return { words: 'It clicked', figure: click.value.set_to_nm ?? 0 }
-  if (tool.value?.nature === 'hand-and-eye' && asks.value.by_eye) return { words: asks.value.by_eye, figure: target.value.shown }
+  if (plain) return seen(plain)
+  if (click.value) return { words: 'It clicked', does: 'clicked', figure: click.value.set_to_nm ?? 0 }
+  if (tool.value?.nature === 'hand-and-eye' && asks.value.by_eye) return { words: asks.value.by_eye, does: 'seen' }
   return null
 })
-const others = computed(() => (click.value && !click.value.is_set ? [] : asks.value.plain.slice(1)))
+const others = computed(() => (key.value?.does === 'set' ? [] : asks.value.plain.slice(1).map(seen)))
 
 function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], sure = false): Do {
   const { joint, stage, fastener: id } = aim
@@ -137,10 +144,14 @@ async function record() {
   if (!typed) return
   const angle = typed.target.dimension === 'angle'
   const from = Number(start.value.replace(',', '.'))
+  if (turns.value && start.value.trim() && !Number.isFinite(from)) {
+    said.value = `The reading before the turn, ${start.value}, is no number of degrees`
+    return
+  }
   const reading: Schemas['Given'] = {
     text,
     unit: typed.target.dimension === 'torque' ? unit.value : unitOf(typed.target.dimension),
-    ...(angle && turns.value && start.value.trim() && Number.isFinite(from) ? { start_deg: from, counts_down: down.value } : {}),
+    ...(angle && turns.value && start.value.trim() ? { start_deg: from, counts_down: down.value } : {}),
     ...(angle && torque.value.trim() ? { torque_text: torque.value, torque_unit: torqueUnit.value } : {}),
   }
   if (await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)) {
@@ -159,14 +170,15 @@ async function record() {
 async function heard(answer = key.value) {
   if (!answer || entry.value.trim() || busy.value || !listens.value) return
   const [operation, instrument] = [bench.value.operation.id, chosen.value]
-  const torqueSaid = { text: String(answer.figure), unit: 'N·m' }
-  const clicked = answer.words === 'It clicked'
-  const reading = clicked ? torqueSaid : { text: String(answer.figure), unit: unitOf(asks.value.dimension) }
-  const what: Do =
-    'set' in answer
-      ? { type: 'set-wrench', operation, instrument, ...torqueSaid }
-      : pulled(next(), reading, clicked ? 'clicked' : 'seen')
-  await tell(what)
+  // A setting and a click are told in N·m, whatever is shown; what is seen has a unit of its own.
+  const unit = answer.does === 'seen' ? unitOf(asks.value.dimension) : 'N·m'
+  const said = answer.figure === undefined ? {} : { text: String(answer.figure), unit }
+  const { does } = answer
+  await tell(
+    does === 'set'
+      ? { type: 'set-wrench', operation, instrument, text: String(answer.figure), unit }
+      : pulled(next(), said, does),
+  )
 }
 
 async function tell(what: Do) {

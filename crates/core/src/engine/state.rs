@@ -202,7 +202,12 @@ impl State {
                 let work = plan.tightens(operation?)?;
                 let started = self.operations[operation?.0].started.is_some();
                 let ledger = &self.ledger;
-                let entering = Entering { plan: &plan, work, ledger, seq, time: stamp.at, started };
+                let left_out = |at: &OperationIx| {
+                    let signature = self.operations[at.0].signed();
+                    signature.is_some_and(|signature| signature.left_out.is_some())
+                };
+                let left_out = plan.line().filter(left_out).filter_map(|at| plan.tightens(at)).collect();
+                let entering = Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started };
                 match fact {
                     Fact::Pulled(fact) => {
                         let instrument = shared(&mut self.instruments, &fact.instrument);

@@ -29,6 +29,9 @@ impl Sheet {
             "voided",
             "accepted",
             "loosened",
+            "joint",
+            "at_fastener",
+            "torque_there_nm",
         ];
         let rows = state.plan.line().flat_map(|at| {
             let operation = &state.plan[at];
@@ -50,6 +53,9 @@ impl Sheet {
                     pull.voided.unwrap_or_default(),
                     pull.accepted.unwrap_or_default(),
                     if pull.loosened { "yes" } else { "" }.to_owned(),
+                    pull.joint,
+                    pull.figure.to_string(),
+                    pull.torque_nm.map(|torque| torque.to_string()).unwrap_or_default(),
                 ]
             })
         });

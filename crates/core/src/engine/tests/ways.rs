@@ -365,6 +365,27 @@ fn both_heads_go_stage_by_stage_and_one_bolt_has_torque_and_angle_in_one_pull() 
 }
 
 #[test]
+fn what_was_left_out_does_not_come_first() {
+    let mut shop = Shop::ways();
+    let skip = |operation: &str| {
+        Do::Skip(Skip { operation: operation.into(), reason: "snugged by the machine shop".into() })
+    };
+    shop.give(skip("heads-snug")).unwrap();
+    for text in ["30", "90"] {
+        shop.answer("heads-turn", text).unwrap();
+    }
+    assert!(shop.whats().is_empty(), "{:?}", shop.whats());
+    // Taken up after all, it comes first again.
+    shop.answer("heads-snug", "20").unwrap();
+    shop.answer("heads-turn", "30").unwrap();
+    assert_eq!(shop.whats().len(), 1, "{:?}", shop.whats());
+    // Two heads have bolts of the same name, and each says in the table which one it is of.
+    let csv = crate::sheet::Sheet::csv(&shop.state).unwrap();
+    assert!(csv.lines().next().is_some_and(|head| head.ends_with("joint,at_fastener,torque_there_nm")));
+    assert_eq!(csv.lines().filter(|line| line.ends_with(",left,30,")).count(), 2, "{csv}");
+}
+
+#[test]
 fn signatures_over_stages_in_several_operations_lapse_only_where_they_rest() {
     let mut shop = Shop::ways();
     for operation in ["heads-snug", "heads-turn"] {
@@ -527,8 +548,15 @@ fn only_what_eyes_can_tell_is_told_by_eye() {
     let Do::Pull(turn) = shop.command("heads-turn", "90") else { panic!("a pull") };
     let seen = Do::Pull(Pull { method: Method::Seen, ..turn });
     assert_eq!(shop.give(seen.clone()).unwrap_err().field, Some("method"), "a wrench shows its figure");
+    // Part of the turn was read from a wrench: the mark at its place tells of the rest.
+    let Do::Pull(part) = shop.command("heads-turn", "40") else { panic!("a pull") };
+    shop.give(Do::Pull(part.clone())).unwrap();
     shop.instrument = Instrument::hand();
-    shop.give(seen).unwrap();
+    let there = Pull { reading: Given::default(), method: Method::Seen, ..part };
+    shop.give(Do::Pull(there.clone())).unwrap();
+    let pull = shop.pulls_of("heads-turn").pop().expect("a pull");
+    assert_eq!((pull.read, pull.value, pull.verdict), (50.0, 90.0, Verdict::Good));
+    assert_eq!(shop.give(Do::Pull(there)).unwrap_err().kind, RefusalKind::Ask, "it is there once");
     let pull = shop.pulls_of("heads-turn").pop().expect("a pull");
     assert_eq!((pull.method, pull.entered, pull.instrument.as_str()), (Method::Seen, None, "Hand and eye"));
     assert!(shop.whats().is_empty());

@@ -1,12 +1,9 @@
 //! What is done by hand between pulls, to no fastener in particular: an action such as seating the
 //! thrust bearing, a wait, or the bead of sealant that starts a clock (C-19).
 
-use super::rules::{Ability, Asks, Had, Rules};
+use super::rules::{Had, Rules};
 use crate::document::Table;
-use crate::joint::{Fastening, Forecast};
 use crate::quantity::Dimension;
-use crate::tightening::band::Band;
-use crate::tightening::reading::Reading;
 
 /// Something done by hand.
 #[derive(Debug, Clone, PartialEq)]
@@ -44,14 +41,6 @@ impl Rules for Action {
         self.key
     }
 
-    fn dimension(&self) -> Option<Dimension> {
-        None
-    }
-
-    fn band(&self) -> Option<&Band> {
-        None
-    }
-
     fn by_hand(&self) -> Option<&str> {
         Some(&self.text)
     }
@@ -64,26 +53,7 @@ impl Rules for Action {
         self.within_min
     }
 
-    fn figure(&self, _reading: &Reading) -> Option<f64> {
-        None
-    }
-
-    fn put(&self, _reading: &mut Reading, _figure: f64) {}
-
-    /// What was there stays.
-    fn load(&self, _fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
-        before
-    }
-
-    fn ability(&self) -> Option<Ability> {
-        None
-    }
-
     fn words(&self, _had: Had) -> String {
         self.text.clone()
-    }
-
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        None
     }
 }

@@ -193,10 +193,6 @@ impl Rules for Twist {
         }
     }
 
-    fn load(&self, _fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
-        before
-    }
-
     fn ability(&self) -> Option<Ability> {
         Some(Ability::Eye)
     }

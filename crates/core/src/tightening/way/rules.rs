@@ -94,11 +94,15 @@ pub trait Rules {
     /// The key of its figure in a stage of a plan.
     fn key(&self) -> &'static str;
 
-    /// What is read; nothing where it is done by hand.
-    fn dimension(&self) -> Option<Dimension>;
+    /// What is read; nothing where it is done by hand, which is what a way is that answers no more.
+    fn dimension(&self) -> Option<Dimension> {
+        None
+    }
 
     /// What is wanted, in the base unit of what is read.
-    fn band(&self) -> Option<&Band>;
+    fn band(&self) -> Option<&Band> {
+        None
+    }
 
     /// What is asked for at the bench, where it is another thing than what is read.
     fn aim(&self) -> Option<(Dimension, &Band)> {
@@ -146,10 +150,12 @@ pub trait Rules {
     }
 
     /// The figure of a reading that it is judged by.
-    fn figure(&self, reading: &Reading) -> Option<f64>;
+    fn figure(&self, _reading: &Reading) -> Option<f64> {
+        None
+    }
 
     /// Puts a figure that somebody typed into a reading.
-    fn put(&self, reading: &mut Reading, figure: f64);
+    fn put(&self, _reading: &mut Reading, _figure: f64) {}
 
     /// Whether pulls add up (C-12).
     fn adds_up(&self) -> bool {
@@ -207,17 +213,24 @@ pub trait Rules {
         0.0
     }
 
-    /// The clamp load that a figure leaves on a fastener which had `before`.
-    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast>;
+    /// The clamp load that a figure leaves on a fastener which had `before`: that stays, unless it is
+    /// tightened or loosened.
+    fn load(&self, _fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
+        before
+    }
 
     /// What an instrument has to be able to do.
-    fn ability(&self) -> Option<Ability>;
+    fn ability(&self) -> Option<Ability> {
+        None
+    }
 
     /// What is to be done, as the end of a sentence: `to 30.0 N·m`.
     fn words(&self, had: Had) -> String;
 
     /// How it is asked for at the bench; nothing where it is done by hand.
-    fn asks(&self, had: Had) -> Option<Asks>;
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        None
+    }
 }
 
 /// A torque in words.

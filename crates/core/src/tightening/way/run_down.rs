@@ -1,11 +1,8 @@
 //! Run down by hand until it touches; with a low-power driver no further than snug.
 
-use super::rules::{Ability, Asks, Had, Rules};
+use super::rules::{Ability, Had, Rules};
 use crate::document::Table;
-use crate::joint::{Fastening, Forecast};
 use crate::quantity::Dimension;
-use crate::tightening::band::Band;
-use crate::tightening::reading::Reading;
 
 /// Run down by hand.
 #[derive(Debug, Clone, PartialEq)]
@@ -29,14 +26,6 @@ impl Rules for RunDown {
         "run-down"
     }
 
-    fn dimension(&self) -> Option<Dimension> {
-        None
-    }
-
-    fn band(&self) -> Option<&Band> {
-        None
-    }
-
     fn by_hand(&self) -> Option<&str> {
         Some(&self.text)
     }
@@ -45,26 +34,11 @@ impl Rules for RunDown {
         true
     }
 
-    fn figure(&self, _reading: &Reading) -> Option<f64> {
-        None
-    }
-
-    fn put(&self, _reading: &mut Reading, _figure: f64) {}
-
-    /// By hand it clamps nothing worth counting.
-    fn load(&self, _fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
-        before
-    }
-
     fn ability(&self) -> Option<Ability> {
         Some(Ability::RunDown(self.most_nm))
     }
 
     fn words(&self, _had: Had) -> String {
         self.text.clone()
-    }
-
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        None
     }
 }

@@ -191,6 +191,15 @@ impl Asked<'_> {
         Ok(reading)
     }
 
+    /// The reading of a fastener that has reached its target with this pull; of one that had it before,
+    /// the whole of it once more.
+    fn reached(&self) -> Reading {
+        let (mut reading, rules) = (Reading::default(), self.way.rules());
+        let wanted = rules.band().map_or(0.0, |band| band.target);
+        rules.put(&mut reading, if self.left() > 0.0 { self.left() } else { wanted });
+        reading
+    }
+
     /// Whether somebody can mean a reading at all.
     fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
         let rules = self.way.rules();
@@ -242,10 +251,13 @@ impl Asked<'_> {
         Err(Refusal::of(RefusalKind::Ask, message))
     }
 
-    /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached.
+    /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached. Where
+    /// no figure is said, that is what was left of it.
     fn seen(&self) -> Result<Reading, Refusal> {
-        let reading = Reading { entered: None, ..self.read()? };
         let rules = self.way.rules();
+        let said = self.given.text.is_some();
+        let reading = if said || !rules.adds_up() { self.read()? } else { self.reached() };
+        let reading = Reading { entered: None, ..reading };
         let asks = rules.asks(self.had);
         let figure = rules.figure(&reading);
         let plain =

@@ -37,6 +37,8 @@ pub struct PullView {
     pub value: f64,
     /// What this pull alone read, as the instrument showed it.
     pub read: f64,
+    /// The same at the fastener, beyond an adapter.
+    pub figure: f64,
     /// What was typed, to the letter.
     pub entered: Option<String>,
     /// The torque that a pull by another measure showed as well, N·m.
@@ -156,6 +158,7 @@ impl Hand<'_> {
             dimension,
             value: pull.judged.value,
             read: pull.read,
+            figure: pull.figure,
             entered: pull.reading.entered.clone(),
             torque_nm: pull.reading.torque_nm.filter(|_| dimension != Dimension::Torque),
             verdict: pull.judged.verdict,

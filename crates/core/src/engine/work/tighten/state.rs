@@ -24,6 +24,8 @@ pub(in crate::engine) struct Entering<'a> {
     pub plan: &'a Plan,
     /// What its operation does.
     pub work: &'a Tightens,
+    /// What operations would have done that were left out.
+    pub left_out: Vec<&'a Tightens>,
     pub ledger: &'a Ledger,
     pub seq: u64,
     pub time: OffsetDateTime,
@@ -107,7 +109,12 @@ impl Joints {
         }
         // What an earlier operation was to do on this joint comes first.
         let before = Share { stages: 0..share.stages.start, ..share.clone() };
-        let earlier = joint.legs_in(&before).flat_map(|leg| round.open_in(joint, share.at(), leg)).next();
+        let awaited = |leg: &std::ops::Range<usize>| {
+            let mut left_out = entering.left_out.iter().flat_map(|work| &work.shares);
+            !left_out.any(|other| other.at() == share.at() && other.stages.contains(&leg.start))
+        };
+        let earlier = joint.legs_in(&before).filter(awaited);
+        let earlier = earlier.flat_map(|leg| round.open_in(joint, share.at(), leg)).next();
         let earlier = earlier.filter(|_| entering.work.task == Task::Tighten);
         let next = earlier.or_else(|| self.open(plan, entering.work).next());
         let same_joint = |at: At| at == share.at();
