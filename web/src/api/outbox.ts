@@ -16,6 +16,8 @@ interface Waiting {
   build: string
   person: string
   command: Command
+  /** The operation that is looked at meanwhile. */
+  show?: string
 }
 
 /** A command that was not recorded, for somebody to look at. */
@@ -52,11 +54,11 @@ export const onTheWay = computed(() => waiting.value.length)
 const pause = () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
 
 /** Sends one command until it is answered: recorded, or refused for good. */
-async function deliver({ build, person, command }: Waiting): Promise<Answer> {
+async function deliver({ build, person, command, show }: Waiting): Promise<Answer> {
   for (let stumbles = 0; ; ) {
     try {
       const answer = await api.POST('/api/builds/{build}/commands', {
-        params: { path: { build } },
+        params: { path: { build }, query: { show } },
         body: command,
         headers: { 'x-rigore-person': person },
       })
@@ -94,17 +96,23 @@ async function pump(build: string) {
 }
 
 /**
- * Sends a command as whoever is at work now; answered once it is recorded. Whoever waits for the answer asks
- * how the engine stands then. Throws {@link Refused} when it
- * is not; where nobody hears that any more, it is kept to be looked at.
+ * Sends a command as whoever is at work now; answered once it is recorded, with how the operation that is
+ * looked at stands then. Throws {@link Refused} when it is not recorded; where nobody hears that any more,
+ * it is kept to be looked at.
  */
-export function send(build: string, seen: number, what: Do, heard: () => boolean = () => true): Promise<Answer> {
+export function send(
+  build: string,
+  seen: number,
+  what: Do,
+  show: string,
+  heard: () => boolean = () => true,
+): Promise<Answer> {
   const command = { id: v7(), seen, do: what }
   const answer = new Promise<Answer>((answered, refused) => {
     listeners.set(command.id, { answered, refused, heard })
     asking.set(build, (asking.get(build) ?? 0) + 1)
   })
-  waiting.value = [...waiting.value, { build, person: person.value, command }]
+  waiting.value = [...waiting.value, { build, person: person.value, command, show }]
   void pump(build)
   return answer
 }

@@ -1,5 +1,5 @@
 // What screens ask the server for, by key.
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, take, type Schemas } from './client'
 
@@ -43,8 +43,11 @@ export const useBuild = (build: Ref<string>) =>
       take(await api.GET('/api/builds/{build}', { params: { path: { build: build.value } } })),
   })
 
-export const useBench = (build: Ref<string>, operation: Ref<string>) =>
-  useQuery({
+/** One operation at the bench, asked for or come with the answer to a command. */
+export function useBench(build: Ref<string>, operation: Ref<string>) {
+  const client = useQueryClient()
+  const key = (operation: string) => ['build', build.value, 'bench', operation]
+  const { data, error, refetch } = useQuery({
     queryKey: ['build', build, 'bench', operation],
     queryFn: async () =>
       take(
@@ -53,6 +56,14 @@ export const useBench = (build: Ref<string>, operation: Ref<string>) =>
         }),
       ),
   })
+  /** What is being asked for may be older than what came, or newer: then it is asked for once more. */
+  async function show(bench: Schemas['Bench'] | null | undefined) {
+    const queryKey = key(bench?.operation.id ?? operation.value)
+    if (!bench || client.isFetching({ queryKey })) return refetch()
+    client.setQueryData(queryKey, bench)
+  }
+  return { data, error, refresh: refetch, show }
+}
 
 export const useSheet = (build: Ref<string>) =>
   useQuery({

@@ -395,6 +395,7 @@ export interface components {
             seq: number;
             /** @description The events it led to, as they are stored. */
             events: components["schemas"]["Event"][];
+            bench?: components["schemas"]["Bench"] | null;
         };
         /** @description How a pull is asked for at the bench. */
         Asks: {
@@ -2746,7 +2747,10 @@ export interface operations {
     };
     command: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The operation that whoever sends it looks at: how it stands then comes with the answer. */
+                show?: string;
+            };
             header?: never;
             path: {
                 build: string;

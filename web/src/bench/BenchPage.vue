@@ -9,7 +9,7 @@ import OperationFrame from './OperationFrame.vue'
 const route = useRoute()
 const build = computed(() => String(route.params.build))
 const operation = computed(() => String(route.params.operation))
-const { data: bench, error, refetch } = useBench(build, operation)
+const { data: bench, error, refresh, show } = useBench(build, operation)
 const { live } = useLive(build)
 /** What is on the screen belongs to this operation: another one starts with nothing of it. */
 const shown = computed(() => (bench.value?.operation.id === operation.value ? bench.value : null))
@@ -24,7 +24,7 @@ const shown = computed(() => (bench.value?.operation.id === operation.value ? be
       :build="build"
       :bench="shown"
       :live="live?.operation === operation ? live : null"
-      :refresh="refetch"
+      :looks="{ refresh, show }"
     />
   </main>
 </template>

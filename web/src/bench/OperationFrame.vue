@@ -9,7 +9,7 @@ import { person } from '../ui/preferences'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import BenchKeys from './BenchKeys.vue'
 import { benches } from './benches'
-import { provideHand } from './hand'
+import { provideHand, type Looks } from './hand'
 import MatterList from './MatterList.vue'
 import OperationSignature from './OperationSignature.vue'
 
@@ -17,14 +17,14 @@ const props = defineProps<{
   build: string
   bench: Schemas['Bench']
   live: Live | null
-  refresh: () => Promise<unknown>
+  looks: Looks
 }>()
 const router = useRouter()
 const hand = provideHand(
   toRef(props, 'build'),
   computed(() => props.bench),
   computed(() => props.live),
-  () => props.refresh(),
+  props.looks,
 )
 const help = ref(false)
 const skipping = ref(false)

@@ -29,7 +29,7 @@ const props = defineProps<{
 }>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
-const { build, bench, live, busy, said, asks: asked, act, refresh } = useHand()
+const { build, bench, live, busy, slow, said, asks: asked, act, refresh } = useHand()
 const field = ref<HTMLInputElement>()
 const pulling = ref(false)
 /** What a gauge on the bar shows before the turn, and the torque a wrench shows after it. */
@@ -182,6 +182,7 @@ async function heard(answer = key.value) {
 }
 
 async function tell(what: Do) {
+  if (busy.value) return
   unsure.value = null
   hush(BOUNCE_MS)
   if (await act(what)) {
@@ -280,13 +281,13 @@ defineExpose({ simulate, aim, target })
       Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
       <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
     </p>
-    <button class="key key-main min-h-16 text-2xl" :disabled="busy || !!entry.trim()" data-test="heard" :data-listens="listens" @click="heard()">{{ key.words }}</button>
-    <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="busy || !!entry.trim()" data-test="plain" @click="heard(plain)">
+    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-listens="listens" @click="heard()">{{ key.words }}</button>
+    <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="slow || !!entry.trim()" data-test="plain" @click="heard(plain)">
       {{ plain.words }}
     </button>
     <div v-if="unsure" class="flex items-center gap-3">
       <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ unsure.message }}</p>
-      <button class="key whitespace-nowrap" :disabled="busy" @click="meant">Keep it</button>
+      <button class="key whitespace-nowrap" :disabled="slow" @click="meant">Keep it</button>
     </div>
   </template>
   <form class="flex gap-2" @submit.prevent="record">
@@ -301,13 +302,13 @@ defineExpose({ simulate, aim, target })
         :aria-invalid="draft.ask.value"
         inputmode="decimal"
         autocomplete="off"
-        :readonly="busy"
+        :readonly="slow"
         :placeholder="key ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}` : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`"
         @keydown.esc="draft.clear()"
         @keydown.enter="enter"
       />
     </label>
-    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="busy || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
+    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="slow || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
   </form>
   <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
@@ -323,7 +324,7 @@ defineExpose({ simulate, aim, target })
   <p v-if="tool?.fault" class="font-medium text-wrong" data-test="tool-fault">
     ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
   </p>
-  <button v-if="simulated" class="quiet-key self-start py-1" :disabled="busy || pulling || off" data-test="simulate" @click="simulate">
+  <button v-if="simulated" class="quiet-key self-start py-1" :disabled="slow || pulling || off" data-test="simulate" @click="simulate">
     {{ pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
   </button>
 </template>

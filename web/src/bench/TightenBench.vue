@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // Joints at the bench: the map, the step in hand, what is next, the last pulls.
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
-import { playVerdict } from '../ui/sound'
+import { playVerdict, wakeSound } from '../ui/sound'
 import { figure } from '../ui/units'
 import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
@@ -58,10 +58,14 @@ function select(id: string) {
   hand.value?.aim()
 }
 
+onMounted(() => window.setTimeout(wakeSound))
 watch(
   () => last.value?.seq,
   (now, before) => {
-    if (last.value && now && before !== undefined && now > before) playVerdict(last.value.wrong ? 'over' : last.value.verdict)
+    if (!last.value || !now || before === undefined || now <= before) return
+    const heard = last.value.wrong ? 'over' : last.value.verdict
+    // It is seen first.
+    requestAnimationFrame(() => window.setTimeout(() => playVerdict(heard)))
   },
 )
 watch(

@@ -11,6 +11,8 @@ export interface Hand {
   live: ComputedRef<Live | null>
   /** Whether something is being recorded that has to be answered before the next. */
   busy: Ref<boolean>
+  /** Whether that takes so long that it has to be seen. */
+  slow: Ref<boolean>
   /** Why the last thing was not recorded, or what else has to be said. */
   said: Ref<string>
   /** Whether that was a question: sent once more as it is, it is kept. */
@@ -23,6 +25,17 @@ export interface Hand {
   refresh: () => Promise<unknown>
 }
 
+/** Ways to see how things stand. */
+export interface Looks {
+  /** Asks the server. */
+  refresh: () => Promise<unknown>
+  /** What came with the answer to a command; asks where nothing did. */
+  show: (bench: Schemas['Bench'] | null | undefined) => Promise<unknown>
+}
+
+/** What is answered sooner is not worth drawing the bench for. */
+const SEEN_MS = 150
+
 const KEY: InjectionKey<Hand> = Symbol('the operation in hand')
 
 /** The operation in hand, for the benches of its page. */
@@ -30,25 +43,30 @@ export function provideHand(
   build: Ref<string>,
   bench: ComputedRef<Schemas['Bench']>,
   live: ComputedRef<Live | null>,
-  refresh: () => Promise<unknown>,
+  { refresh, show }: Looks,
 ): Hand {
   const busy = ref(false)
+  const slow = ref(false)
   const said = ref('')
   const asks = ref(false)
   let there = true
   onUnmounted(() => (there = false))
 
   async function post(what: Do, seen = bench.value.seq) {
+    const operation = bench.value.operation.id
     try {
-      await send(build.value, seen, what, () => there)
-    } finally {
+      const answer = await send(build.value, seen, what, operation, () => there)
+      await show(answer.bench)
+    } catch (caught) {
       await refresh()
+      throw caught
     }
   }
 
   async function act(what: Do, seen?: number): Promise<boolean> {
     if (busy.value) return false
     busy.value = true
+    const timer = window.setTimeout(() => (slow.value = true), SEEN_MS)
     said.value = ''
     asks.value = false
     try {
@@ -60,11 +78,13 @@ export function provideHand(
       asks.value = caught instanceof Refused && caught.is('ask')
       return false
     } finally {
+      window.clearTimeout(timer)
+      slow.value = false
       busy.value = false
     }
   }
 
-  const hand = { build, bench, live, busy, said, asks, act, post, refresh }
+  const hand = { build, bench, live, busy, slow, said, asks, act, post, refresh }
   provide(KEY, hand)
   return hand
 }

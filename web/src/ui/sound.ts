@@ -3,8 +3,14 @@ import { sound } from './preferences'
 
 let context: AudioContext | undefined
 
+/** Opens the loudspeaker, which takes a while, before there is something to say. */
+export function wakeSound() {
+  if (sound.value) context ??= new AudioContext()
+}
+
 function tone(frequency: number, start: number, length: number, shape: OscillatorType) {
   context ??= new AudioContext()
+  if (context.state === 'suspended') void context.resume()
   const oscillator = context.createOscillator()
   const gain = context.createGain()
   const from = context.currentTime + start

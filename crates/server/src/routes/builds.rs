@@ -1,7 +1,7 @@
 //! Builds: beginning one, looking at it, recording what is done to it.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, BuildId, By};
+use crate::extract::{Asked, Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -13,7 +13,7 @@ use rigore_store::Recorded;
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
 use time::OffsetDateTime;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 /// A build to begin.
@@ -47,6 +47,17 @@ pub struct Answer {
     /// The events it led to, as they are stored.
     #[schema(value_type = Vec<Event>)]
     pub events: Vec<Box<RawValue>>,
+    /// How the operation that is looked at stands after it, where one was named.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub bench: Option<Box<Bench>>,
+}
+
+/// What else is answered to a command.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Besides {
+    /// The operation that whoever sends it looks at: how it stands then comes with the answer.
+    show: Option<String>,
 }
 
 /// The operation in the path.
@@ -87,7 +98,7 @@ impl TryFrom<Recorded> for Answer {
             tracing::error!(%error, build = %recorded.build, "a stored event is no JSON");
             Problem::internal()
         })?;
-        Ok(Self { build: recorded.build, seq: recorded.seq, events })
+        Ok(Self { build: recorded.build, seq: recorded.seq, events, bench: None })
     }
 }
 
@@ -107,12 +118,17 @@ pub async fn bench(
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
 ) -> Result<Json<Bench>, Problem> {
+    let bench = look(&app, build, &path.operation).await?;
+    bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
+}
+
+/// An operation as it stands now; none where the plan has no such operation.
+async fn look(app: &App, build: Uuid, operation: &str) -> Result<Option<Bench>, Problem> {
     let settings = app.store.settings().await?;
     let (instruments, now) = (&app.roster.instruments, OffsetDateTime::now_utc());
     let tools = Tools { instruments, settings: &settings, now };
-    let look = |state: &engine::State| state.plan.operation(&path.operation).map(|at| state.bench(at, tools));
-    let bench = app.store.read(build, look).await?;
-    bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
+    let bench = |state: &engine::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
+    Ok(app.store.read(build, bench).await?)
 }
 
 /// The build sheet.
@@ -158,15 +174,23 @@ fn download<E: std::fmt::Display>(csv: Result<String, E>, name: &str) -> Result<
 }
 
 /// Records what was done. Facts are always recorded; decisions may be refused.
-#[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path)), request_body = Command,
+#[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path), Besides),
+    request_body = Command,
     responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn command(
     State(app): State<App>,
     BuildId(build): BuildId,
+    Asked(besides): Asked<Besides>,
     By(by): By,
     Body(command): Body<Command>,
 ) -> Result<Json<Answer>, Problem> {
-    record(&app, build, &by, &command).await.map(Json)
+    let answer = record(&app, build, &by, &command).await?;
+    // It is recorded, whatever becomes of the look at it.
+    let bench = match &besides.show {
+        Some(operation) => look(&app, build, operation).await.ok().flatten(),
+        None => None,
+    };
+    Ok(Json(Answer { bench: bench.map(Box::new), ..answer }))
 }
 
 /// The one way to record, for people and stand-ins alike.
