@@ -44,9 +44,18 @@ const pumping = new Set<string>()
 /** Engines that somebody on this page waits for an answer about, and the last entry that one told of. */
 const asking = new Map<string, number>()
 const told = new Map<string, number>()
+/** The last entry of an engine that came while somebody waited for an answer about it. */
+const meanwhile = new Map<string, number>()
 
-/** Whether somebody on this page will ask how an engine stands, for an entry that has just come. */
-export const asks = (build: string, seq: number) => (asking.get(build) ?? 0) > 0 || seq <= (told.get(build) ?? 0)
+/** Whether somebody on this page will know how an engine stands, after an entry that has just come. */
+export function asks(build: string, seq: number): boolean {
+  const waits = (asking.get(build) ?? 0) > 0
+  if (waits) meanwhile.set(build, Math.max(seq, meanwhile.get(build) ?? 0))
+  return waits || seq <= (told.get(build) ?? 0)
+}
+
+/** Whether nothing came since an entry that nobody asked about. */
+export const isLatest = (build: string, seq: number) => seq >= (meanwhile.get(build) ?? 0)
 
 /** How many commands are on their way. */
 export const onTheWay = computed(() => waiting.value.length)

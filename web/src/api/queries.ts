@@ -2,6 +2,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, take, type Schemas } from './client'
+import { isLatest } from './outbox'
 
 export const keys = {
   shop: ['shop'] as const,
@@ -56,10 +57,10 @@ export function useBench(build: Ref<string>, operation: Ref<string>) {
         }),
       ),
   })
-  /** What is being asked for may be older than what came, or newer: then it is asked for once more. */
+  /** What came is shown unless something newer is known of, or may just be coming: then it is asked for. */
   async function show(bench: Schemas['Bench'] | null | undefined) {
     const queryKey = key(bench?.operation.id ?? operation.value)
-    if (!bench || client.isFetching({ queryKey })) return refetch()
+    if (!bench || !isLatest(build.value, bench.seq) || client.isFetching({ queryKey })) return refetch()
     client.setQueryData(queryKey, bench)
   }
   return { data, error, refresh: refetch, show }
