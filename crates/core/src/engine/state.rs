@@ -202,11 +202,10 @@ impl State {
                 let work = plan.tightens(operation?)?;
                 let started = self.operations[operation?.0].started.is_some();
                 let ledger = &self.ledger;
-                let left_out = |at: &OperationIx| {
-                    let signature = self.operations[at.0].signed();
-                    signature.is_some_and(|signature| signature.left_out.is_some())
+                let operations = &self.operations;
+                let left_out = &|at: OperationIx| {
+                    operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
                 };
-                let left_out = plan.line().filter(left_out).filter_map(|at| plan.tightens(at)).collect();
                 let entering = Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started };
                 match fact {
                     Fact::Pulled(fact) => {

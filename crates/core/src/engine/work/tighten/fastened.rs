@@ -19,7 +19,7 @@ pub struct Pull {
     /// The fastener.
     pub fastener: FastenerIx,
     /// What was read.
-    pub reading: Reading,
+    pub reading: Box<Reading>,
     /// How it came in.
     pub method: Method,
     /// With what.

@@ -6,7 +6,7 @@ use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{Acted, Instrument, Loosened, Pulled};
 use crate::engine::thing::Thing;
-use crate::plan::{FastenerIx, Joint, Plan, Share, StageIx, Task, Tightens};
+use crate::plan::{FastenerIx, Joint, OperationIx, Plan, Share, StageIx, Task, Tightens};
 use crate::quantity::Dimension;
 use crate::tightening::adapter::setting;
 use crate::tightening::{Had, Verdict};
@@ -24,8 +24,8 @@ pub(in crate::engine) struct Entering<'a> {
     pub plan: &'a Plan,
     /// What its operation does.
     pub work: &'a Tightens,
-    /// What operations would have done that were left out.
-    pub left_out: Vec<&'a Tightens>,
+    /// Whether an operation was left out.
+    pub left_out: &'a dyn Fn(OperationIx) -> bool,
     pub ledger: &'a Ledger,
     pub seq: u64,
     pub time: OffsetDateTime,
@@ -110,7 +110,8 @@ impl Joints {
         // What an earlier operation was to do on this joint comes first.
         let before = Share { stages: 0..share.stages.start, ..share.clone() };
         let awaited = |leg: &std::ops::Range<usize>| {
-            let mut left_out = entering.left_out.iter().flat_map(|work| &work.shares);
+            let left_out = plan.line().filter(|at| (entering.left_out)(*at));
+            let mut left_out = left_out.filter_map(|at| plan.tightens(at)).flat_map(|work| &work.shares);
             !left_out.any(|other| other.at() == share.at() && other.stages.contains(&leg.start))
         };
         let earlier = joint.legs_in(&before).filter(awaited);
@@ -163,7 +164,7 @@ impl Joints {
             seq: entering.seq,
             stage,
             fastener,
-            reading: fact.reading.clone(),
+            reading: Box::new(fact.reading.clone()),
             method: fact.method,
             instrument,
             read,
