@@ -60,9 +60,16 @@ pub fn read(text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, ReadEr
         .parse()
         .ok()
         .filter(|value: &f64| value.is_finite())
-        .ok_or_else(|| ReadError::Number(text.to_owned()))?;
+        .ok_or_else(|| ReadError::Number(shortened(text)))?;
     let unit = find_unit(text[split..].trim(), dimension, bare)?;
     Ok(number * unit.factor + unit.offset)
+}
+
+/// As much of what was written as has to be said again.
+fn shortened(written: &str) -> String {
+    const ENOUGH: usize = 24;
+    let start: String = written.chars().take(ENOUGH).collect();
+    if start.len() < written.len() { start + "…" } else { start }
 }
 
 /// How many bytes of the text are its number.
@@ -104,12 +111,12 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
     }
     Err(match UNITS.iter().find(known) {
         Some(other) => ReadError::WrongDimension {
-            unit: written.to_owned(),
+            unit: shortened(written),
             found: other.dimension,
             dimension,
             allowed: allowed(),
         },
-        None => ReadError::UnknownUnit { unit: written.to_owned(), dimension, allowed: allowed() },
+        None => ReadError::UnknownUnit { unit: shortened(written), dimension, allowed: allowed() },
     })
 }
 

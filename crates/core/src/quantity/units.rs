@@ -106,6 +106,8 @@ pub struct Unit {
 const LBF: f64 = 0.453_592_37 * 9.806_65;
 /// Foot in metres, exact.
 const FOOT: f64 = 0.304_8;
+/// Pound-foot in newton-metres.
+pub(crate) const LBF_FT: f64 = LBF * FOOT;
 
 const fn row(
     symbol: &'static str,
@@ -129,7 +131,7 @@ pub const UNITS: &[Unit] = &[
     row(
         "lbf·ft",
         Dimension::Torque,
-        LBF * FOOT,
+        LBF_FT,
         1,
         &[
             "lbfft",
@@ -147,7 +149,7 @@ pub const UNITS: &[Unit] = &[
     row(
         "lbf·in",
         Dimension::Torque,
-        LBF * FOOT / 12.0,
+        LBF_FT / 12.0,
         0,
         &[
             "lbfin",
@@ -185,7 +187,7 @@ pub const UNITS: &[Unit] = &[
     },
     row("cm³", Dimension::Volume, 1.0, 1, &["cm³", "cm3", "cc", "ml"]),
     row(": 1", Dimension::Ratio, 1.0, 2, &[":1"]),
-    row("", Dimension::Count, 1.0, 0, &[]),
+    row("", Dimension::Count, 1.0, 0, &["slot", "slots"]),
     row("min", Dimension::Time, 1.0, 0, &["min", "minute", "minutes"]),
     row("h", Dimension::Time, 60.0, 0, &["h", "hour", "hours"]),
 ];

@@ -151,6 +151,9 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     shop.pull(2, "2L", "15").unwrap();
     assert_eq!(shop.state.step(shop.at("tighten")).line(), "Pull 1, Inner 2L, on by 25°");
+    // The whole angle once more, as a swing, is asked about.
+    let asked = shop.pull(2, "2L", "75").unwrap_err();
+    assert_eq!(asked.message, "75° is unlikely where 25° is asked for. Enter again keeps it as it is.");
     shop.pull(2, "2L", "26°").unwrap();
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (41.0, Verdict::Good));
     assert_eq!(shop.next(), (2, "2R".into()));
@@ -179,6 +182,20 @@ fn a_void_takes_the_place_back_and_lets_a_signature_lapse() {
         shop.give(Do::Void(Void { seq, reason: "again".into() })).unwrap_err().kind,
         RefusalKind::Stale
     );
+}
+
+#[test]
+fn a_snug_entered_after_its_angle_says_so() {
+    let mut shop = Shop::at_the_bolts();
+    shop.tighten();
+    let pulls = shop.state.pulls(shop.at("tighten"));
+    let snug = pulls.into_iter().find(|pull| pull.fastener == "2L" && pull.stage == 0);
+    shop.give(Do::Void(Void { seq: snug.unwrap().seq, reason: "a slip of the pen".into() })).unwrap();
+    assert_eq!(shop.next(), (0, "2L".into()));
+    shop.pull(0, "2L", "30").unwrap();
+    assert_eq!(shop.last_pull().remarks, ["entered after Turn"]);
+    assert!(shop.state.matters().is_empty());
+    shop.sign("tighten").unwrap();
 }
 
 #[test]
@@ -338,8 +355,8 @@ fn a_figure_that_cannot_be_meant_says_what_is_the_most() {
     let mut shop = Shop::at_the_bolts();
     let refused = shop.pull(0, "2L", "30000").unwrap_err();
     assert_eq!(refused.field, Some("reading"));
-    assert_eq!(refused.message, "30000.0 N·m cannot be meant: at most 20000.0 N·m is a torque of a pull");
-    assert!(shop.pull(2, "2L", "4000").unwrap_err().message.contains("at most 3600° is an angle"));
+    assert_eq!(refused.message, "30000.0 N·m cannot be meant: at most 20000.0 N·m in one pull");
+    assert!(shop.pull(2, "2L", "4000").unwrap_err().message.contains("at most 3600° in one pull"));
 }
 
 #[test]
@@ -350,6 +367,8 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
         ("3", "Off by a decimal place? 30.0 N·m would fit."),
         ("22 lbf·in", "Off by pound-feet for pound-inches?"),
         ("265 lbf·ft", "Off by pound-inches for pound-feet?"),
+        ("22.2", "Off by pound-feet for newton-metres? 30.1 N·m would fit."),
+        ("30 lbf·ft", "Off by newton-metres for pound-feet? 30.0 N·m would fit."),
         ("140", "Enter again keeps it"),
     ] {
         let asked = shop.pull(0, "2L", text).unwrap_err();

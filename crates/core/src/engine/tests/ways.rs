@@ -457,6 +457,9 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     shop.answer("hub", "36").unwrap();
     let Step::Pull(step) = shop.state.step(shop.at("hub")) else { panic!("a slot") };
     assert_eq!((step.asks.slots, step.asks.plain.len()), (Some(6), 2));
+    for (text, says) in [("0.5", "a whole number is needed, not 0.5"), ("7", "at most 6 in one pull")] {
+        assert!(shop.answer("hub", text).unwrap_err().message.contains(says), "{text}");
+    }
     // Back, and a slot too far, are asked about and kept.
     for (text, says, wrong) in [
         ("-1", "Turned back", "H: -1, the nut was turned back to a slot: it has lost its clamp"),

@@ -49,8 +49,8 @@ impl Rules for Angle {
     }
 
     /// A swing may be as small as it likes.
-    fn usual(&self) -> std::ops::RangeInclusive<f64> {
-        0.0..=self.band.high * MOST_LIKELY
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        0.0..=(self.band.high - had.value).max(0.0) * MOST_LIKELY
     }
 
     fn figure(&self, reading: &Reading) -> Option<f64> {

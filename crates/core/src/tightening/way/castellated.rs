@@ -62,7 +62,7 @@ impl Rules for Slot {
         MOST_SLOTS
     }
 
-    fn usual(&self) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
         0.0..=1.0
     }
 
@@ -157,7 +157,7 @@ impl Rules for Twist {
         MOST_DEG
     }
 
-    fn usual(&self) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
         0.0..=self.band.high * super::rules::MOST_LIKELY
     }
 

@@ -65,7 +65,7 @@ impl Rules for Recheck {
         MOST_DEG
     }
 
-    fn usual(&self) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
         0.0..=USUAL_DEG
     }
 

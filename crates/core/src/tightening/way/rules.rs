@@ -144,8 +144,8 @@ pub trait Rules {
         f64::INFINITY
     }
 
-    /// What is usually read; a typed figure outside is asked about.
-    fn usual(&self) -> RangeInclusive<f64> {
+    /// What is usually read of a fastener that has had something; a typed figure outside is asked about.
+    fn usual(&self, _had: Had) -> RangeInclusive<f64> {
         self.band().map_or(0.0..=f64::INFINITY, |band| band.low * LEAST_LIKELY..=band.high * MOST_LIKELY)
     }
 

@@ -9,10 +9,10 @@ use crate::engine::record::{
 use crate::engine::state::State;
 use crate::engine::tools::same_setting;
 use crate::plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
-use crate::quantity::{self, Dimension, Unit};
+use crate::quantity::{self, Dimension, LBF_FT, Unit};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::way::MOST_NM;
-use crate::tightening::{Ability, Counting, Had, Reading, Way, turned};
+use crate::tightening::{Ability, Counting, Had, Reading, Verdict, Way, turned};
 
 /// What a command is about.
 struct Place<'a> {
@@ -95,10 +95,8 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     let reading = match pull.method {
         Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
         Method::Seen => asked.seen()?,
-        Method::Typed if !pull.sure => asked.likely(asked.read()?)?,
         _ => asked.read()?,
     };
-    let reading = with_setting(reading, way, &instrument, context);
     let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
     if told_by_person && !pull.sure && way.rules().once() && place.round.fastened(fastener).finished(stage) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
@@ -109,6 +107,10 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         );
         return Err(Refusal::of(RefusalKind::Ask, message));
     }
+    if pull.method == Method::Typed && !pull.sure {
+        asked.likely(&reading)?;
+    }
+    let reading = with_setting(reading, way, &instrument, context);
     let fact = Fact::Pulled(Pulled {
         operation: pull.operation.clone(),
         joint: place.joint_key(),
@@ -128,6 +130,19 @@ fn with_setting(reading: Reading, way: &Way, wrench: &Instrument, context: &Cont
     let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
     Reading { torque_nm, ..reading }
 }
+
+/// Units of torque that are taken for each other, and what mends it.
+const UNIT_SLIPS: [(&str, f64); 4] = [
+    ("pound-feet for newton-metres", LBF_FT),
+    ("newton-metres for pound-feet", 1.0 / LBF_FT),
+    ("pound-feet for pound-inches", 12.0),
+    ("pound-inches for pound-feet", 1.0 / 12.0),
+];
+
+/// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
+/// likely than a poor pull.
+const SLIP: f64 = 0.1;
+const UNIT_SLIP: f64 = 0.02;
 
 /// What was asked of a fastener, and what was given.
 struct Asked<'a> {
@@ -215,7 +230,10 @@ impl Asked<'_> {
             }
             Some(figure) if figure > most => {
                 let (given, most) = (self.print(figure), self.print(most));
-                return wrong(format!("{given} cannot be meant: at most {most} is {one} of a pull"));
+                return wrong(format!("{given} cannot be meant: at most {most} in one pull"));
+            }
+            Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
+                return wrong(format!("a whole number is needed, not {figure}"));
             }
             Some(_) => {}
         }
@@ -226,25 +244,25 @@ impl Asked<'_> {
         Ok(())
     }
 
-    /// A figure far from what is asked for is asked about once, and then taken as it is.
-    fn likely(&self, reading: Reading) -> Result<Reading, Refusal> {
+    /// A figure far from what is asked for, with what there was before it, is asked about once, and then taken
+    /// as it is.
+    fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
         let rules = self.way.rules();
-        let Some(figure) = rules.figure(&reading) else { return Ok(reading) };
-        if rules.usual().contains(&(figure / self.factor())) {
-            return Ok(reading);
-        }
-        let slips: &[(&str, f64)] = match rules.dimension() {
-            Some(Dimension::Torque) => &[
-                ("a decimal place", 0.1),
-                ("a decimal place", 10.0),
-                ("pound-feet for pound-inches", 12.0),
-                ("pound-inches for pound-feet", 1.0 / 12.0),
-            ],
-            _ => &[("a decimal place", 0.1)],
-        };
+        let Some(figure) = rules.figure(reading) else { return Ok(()) };
         let left = self.left();
-        let near = |meant: f64| left > 0.0 && (meant - left).abs() <= 0.1 * left;
-        let hint = slip_hint(figure, slips, near, |meant| self.print(meant));
+        let within = |meant: f64, share: f64| left > 0.0 && (meant - left).abs() <= share * left;
+        let units: &[(&str, f64)] = match rules.dimension() {
+            Some(Dimension::Torque) => &UNIT_SLIPS,
+            _ => &[],
+        };
+        let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
+        let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
+        if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
+            return Ok(());
+        }
+        let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
+        let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).copied().collect();
+        let hint = slip_hint(figure, &slips, |meant| within(meant, SLIP), |meant| self.print(meant));
         let (read, asked) = (self.print(figure), self.print(left));
         let message =
             format!("{read} is unlikely where {asked} is asked for.{hint} Enter again keeps it as it is.");
@@ -327,12 +345,15 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
             return Err(Refusal::field("except", format!("`{id}` is not a fastener of this stage")));
         }
     }
+    let mut except = act.except.clone();
+    except.sort_unstable();
+    except.dedup();
     let instrument = act.instrument.as_deref().map(|id| context.instrument(id)).transpose()?;
     let fact = Fact::Acted(Acted {
         operation: act.operation.clone(),
         joint: place.joint_key(),
         stage: act.stage,
-        except: act.except.clone(),
+        except,
         instrument: instrument.filter(|tool| !tool.by_eye()),
     });
     Ok(starting(state, place.operation, fact))

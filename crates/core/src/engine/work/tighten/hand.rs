@@ -131,6 +131,7 @@ impl<'a> Hand<'a> {
             }
             Remark::NotStarted => "before the operation was started".to_owned(),
             Remark::Repeated => "done again".to_owned(),
+            Remark::After { stage } => format!("entered after {}", self.joint[*stage].name),
             Remark::Instrument { fault } => fault.clone(),
             Remark::Late { after_min, within_min } => {
                 let (after, within) = (minutes(*after_min), minutes(*within_min));

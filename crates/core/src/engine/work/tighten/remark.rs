@@ -77,6 +77,11 @@ pub enum Remark {
     NotStarted,
     /// The fastener had this stage already.
     Repeated,
+    /// The fastener has a later stage already: this one was entered after it.
+    After {
+        /// The last one it has.
+        stage: StageIx,
+    },
     /// The instrument does not fit the target (C-7).
     Instrument {
         /// Why not.
@@ -104,6 +109,6 @@ pub enum Remark {
 impl Remark {
     /// Whether it deviates from the plan and somebody has to stand for it (C-4).
     pub fn deviates(&self) -> bool {
-        !matches!(self, Self::Repeated | Self::Resists { .. })
+        !matches!(self, Self::Repeated | Self::After { .. } | Self::Resists { .. })
     }
 }

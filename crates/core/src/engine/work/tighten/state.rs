@@ -154,6 +154,9 @@ impl Joints {
         let round = self.round(share.at());
         let had = round.fastened(fastener).had(stage);
         let mut remarks = self.order(entering, share, About::Pull(stage, fastener));
+        let mut later = (stage.0 + 1..joint.stages.len()).rev().map(StageIx);
+        let later = later.find(|later| round.fastened(fastener).had(*later).pulls > 0);
+        remarks.extend(later.map(|stage| Remark::After { stage }));
         let adapter = plan.adapter(joint, fastener);
         let unfit = instrument.unfit_to_pull(way, had, adapter, entering.time);
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
