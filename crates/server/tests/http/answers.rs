@@ -46,6 +46,24 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
 }
 
 #[tokio::test]
+async fn what_is_looked_at_comes_with_the_answer_as_it_stands_then() {
+    let server = Server::start().await;
+    let operation = "main-caps-tighten";
+    let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
+    let mut answers = Vec::new();
+    // What is not there is not looked at; the pull is recorded all the same.
+    for show in ["", "?show=nowhere", "?show=main-caps-tighten"] {
+        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
+        let (status, answer) = server.post(&format!("{path}{show}"), &command).await;
+        assert_eq!(status, StatusCode::OK, "{answer}");
+        answers.push(answer);
+    }
+    assert!(answers[0].get("bench").is_none() && answers[1].get("bench").is_none());
+    assert_eq!(answers[2]["bench"]["seq"], answers[2]["seq"]);
+    assert_eq!(answers[2]["bench"], server.bench("Tarn 5 no. 13", operation).await);
+}
+
+#[tokio::test]
 async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
     let server = Server::start().await;
     let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
