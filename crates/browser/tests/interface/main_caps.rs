@@ -142,12 +142,12 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     let id = rigore.engine("Tarn 5 no. 13").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
 
-    // Over-pulled in the builder's own unit: 30 lbf·ft is 40.67 N·m.
+    // Over-pulled in the builder's own unit: 28 lbf·ft is 37.96 N·m.
     screen.read("[data-test='fastener']", "2L").await?;
     screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.read("[data-test='target']", "22.1").await?;
-    screen.line("30").await?;
-    screen.read("[data-test='matters']", "2L: 40.67 N·m").await?;
+    screen.line("28").await?;
+    screen.read("[data-test='matters']", "2L: 37.96 N·m").await?;
     screen.see("[data-test='map-2L'][data-state='wrong']").await?;
 
     // A text that is no torque is refused and stays in the field.
@@ -163,6 +163,12 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("form button[type='submit']", "Keep it").await?;
     screen.count("[data-test='refusal']", 0).await?;
     assert_eq!(field.value().await?.as_deref(), Some("220"));
+    field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
+    screen.count("[data-test='asked']", 0).await?;
+    // So is the plan's figure, typed as it stands in its own unit.
+    screen.line("30").await?;
+    let slip = "Off by newton-metres for pound-feet? 22.13 lbf·ft would fit";
+    screen.read("[data-test='asked']", slip).await?;
     field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
     screen.count("[data-test='asked']", 0).await?;
     screen.line("30 mm").await?;

@@ -202,8 +202,8 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     screen.line("6").await?;
     // The other one yields too early, and is turned back: said, and for a lead.
     asked(&screen, "1B", "By feel").await?;
-    screen.line("30").await?;
-    screen.read("[data-test='matters']", "1B: 40.67 N·m, it stopped rising too early").await?;
+    screen.line("31").await?;
+    screen.read("[data-test='matters']", "1B: 42.03 N·m, it stopped rising too early").await?;
     asked(&screen, "1B", "By feel, slot").await?;
     screen.line("-1").await?;
     screen.read("[data-test='asked']", "-1 is unlikely").await?;

@@ -5,17 +5,17 @@ use super::{Calculation, output};
 use crate::fastener::{Thread, engagement_needed_mm, strip_load};
 use crate::friction::Friction;
 use crate::joint::{
-    Bearing, BoltEnd, BoltHead, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
+    Bearing, BoltEnd, BoltHead, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
     bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
 };
 use crate::quantity::{deg, in_kn, in_nm, kn, mm, mpa, nm};
 use serde_json::{Value, json};
 
-const THREAD: Field = Field::needed("thread", Kind::Text);
-const MU: Kind = Kind::Number(0.0, 2.0);
-const MU_THREAD: Field = Field::needed("mu_thread", MU);
+pub(super) const THREAD: Field = Field::needed("thread", Kind::Text);
+pub(super) const MU: Kind = Kind::Number(0.0, 2.0);
+pub(super) const MU_THREAD: Field = Field::needed("mu_thread", MU);
 const MU_BEARING: Field = Field::needed("mu_bearing", MU);
-const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
+pub(super) const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
 
 /// Young's modulus of steel, `GPa`.
 const STEEL_GPA: f64 = 205.0;
@@ -141,7 +141,8 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let resilience = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
     let (proof, snug) = (mpa(input.number("yield_mpa")), input.number("snug_kn"));
-    let (preload, angle) = yield_point(&thread, proof, input.number("mu_thread"), kn(snug), resilience);
+    let (preload, angle) =
+        yield_point(&thread, Neck::of(&thread, []), proof, input.number("mu_thread"), kn(snug), resilience);
     if angle < 0.0 {
         let message = format!("{snug} kN is past yield already, which begins at {:.2} kN", in_kn(preload));
         return Err(input.error("snug_kn", message));
@@ -160,20 +161,25 @@ fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&fields))
 }
 
-fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
+pub(super) fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
     Thread::parse(input.text(field)).map_err(|error| input.error(field, error.to_string()))
 }
 
-fn tightening(input: &Input<'_>) -> Result<Tightening, CalcError> {
-    let thread = thread_of(input, "thread")?;
+/// Where a head or nut bears, no smaller than its bolt.
+pub(super) fn bearing_of(input: &Input<'_>, thread: &Thread) -> Result<Bearing, CalcError> {
     let diameter = input.number("bearing_diameter_mm");
     if diameter < thread.d3_mm() {
         let message = format!("{diameter} mm is smaller than the bolt, {:.2} mm at its root", thread.d3_mm());
         return Err(input.error("bearing_diameter_mm", message));
     }
+    Ok(Bearing { mean_diameter: mm(diameter) })
+}
+
+fn tightening(input: &Input<'_>) -> Result<Tightening, CalcError> {
+    let thread = thread_of(input, "thread")?;
     Ok(Tightening {
         thread,
-        bearing: Bearing { mean_diameter: mm(diameter) },
+        bearing: bearing_of(input, &thread)?,
         friction: Friction { thread: input.number("mu_thread"), bearing: input.number("mu_bearing") },
     })
 }
@@ -201,7 +207,8 @@ fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
         ("bearing_share", json!(shares.bearing)),
     ];
     if let Some(proof) = input.number_if("yield_mpa") {
-        let used = utilisation(&bolt.thread, preload, bolt.friction.thread, mpa(proof));
+        let used =
+            utilisation(&bolt.thread, Neck::of(&bolt.thread, []), preload, bolt.friction.thread, mpa(proof));
         fields.push(("utilisation", json!(used)));
     }
     Ok(output(&fields))
@@ -216,7 +223,9 @@ fn torque_from_preload(input: &Input<'_>) -> Result<Value, CalcError> {
 fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let proof = mpa(input.number("yield_mpa"));
-    let preload = assembly_preload(&bolt.thread, input.number("utilisation"), bolt.friction.thread, proof);
+    let neck = Neck::of(&bolt.thread, []);
+    let preload =
+        assembly_preload(&bolt.thread, neck, input.number("utilisation"), bolt.friction.thread, proof);
     let torque = bolt.torque(preload, nm(0.0));
     Ok(output(&[("preload_kn", json!(in_kn(preload))), ("torque_nm", json!(in_nm(torque)))]))
 }

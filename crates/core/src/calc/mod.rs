@@ -7,6 +7,7 @@
 mod clearances;
 mod fields;
 mod joints;
+mod stretching;
 mod turning;
 
 pub use fields::{CalcError, Field, Input, Kind};
@@ -31,7 +32,9 @@ pub struct Calculation {
 
 /// Every calculation there is.
 pub fn list() -> impl Iterator<Item = &'static Calculation> {
-    [joints::CALCULATIONS, turning::CALCULATIONS, clearances::CALCULATIONS].into_iter().flatten()
+    [joints::CALCULATIONS, stretching::CALCULATIONS, turning::CALCULATIONS, clearances::CALCULATIONS]
+        .into_iter()
+        .flatten()
 }
 
 /// Runs a calculation on a JSON text.

@@ -51,6 +51,40 @@ fn published_values_by_name() {
 }
 
 #[test]
+fn stretch_friction_and_lubricants_by_name() {
+    let stretch = json!({"thread": "M9x1.0", "stretch_mm": 0.150, "bolt_resilience_mm_per_n": 5.061e-6});
+    let load = calc("stretch-preload", &stretch);
+    near(&load, "preload_kn", 29.64, 0.005);
+    near(&load, "stress_mpa", 29_640.0 / 51.0, 1.0);
+    assert!(load.get("utilisation").is_none());
+    let half =
+        json!({"thread": "M9x1.0", "stretch_mm": 0.1, "bolt_resilience_mm_per_n": 5e-6, "yield_mpa": 900});
+    assert_eq!(run("stretch-preload", &half.to_string()).unwrap_err().field, "mu_thread");
+    let pairs = json!([
+        {"torque_nm": 40, "stretch_mm": 0.095}, {"torque_nm": 50, "stretch_mm": 0.121},
+        {"torque_nm": 55, "stretch_mm": 0.131},
+    ]);
+    let friction = json!({"thread": "M9x1.0", "bolt_resilience_mm_per_n": 5.061e-6, "pairs": pairs,
+        "target_stretch_mm": 0.150});
+    let friction = calc("nut-factor", &friction);
+    near(&friction, "nut_factor", 0.235, 0.0005);
+    near(&friction, "torque_nm", 62.7, 0.05);
+    let both = |mu: f64| json!({"mu_thread": mu, "mu_bearing": mu});
+    let oil = json!({"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 80, "from": both(0.14),
+        "to": both(0.08)});
+    near(&calc("lubricant-conversion", &oil), "torque_nm", 49.3, 0.05);
+    let range = |mu_low: f64| {
+        json!({"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 65, "mu_low": mu_low,
+            "mu_typical": 0.12, "mu_high": 0.16, "accuracy": 0.04})
+    };
+    let kn = calc("preload-range", &range(0.08));
+    for (field, published) in [("low_kn", 29.33), ("typical_kn", 39.50), ("high_kn", 58.11)] {
+        near(&kn, field, published, 0.005);
+    }
+    assert_eq!(run("preload-range", &range(0.13).to_string()).unwrap_err().field, "mu_typical");
+}
+
+#[test]
 fn settings_engagement_and_yield_by_name() {
     for (angle, setting) in [(0, 80.0), (45, 82.69), (90, 90.0), (180, 102.86)] {
         let input = json!({"target_nm": 90, "wrench_mm": 400, "adapter_mm": 50, "angle_deg": angle});

@@ -3,7 +3,8 @@
 
 use super::preload::{Bearing, Shares, Tightening};
 use super::resilience::preload_from_angle;
-use super::utilisation::{assembly_preload, utilisation};
+use super::stretch::preload_from_stretch;
+use super::utilisation::{Neck, assembly_preload, utilisation};
 use super::yielding::yield_point;
 use crate::fastener::{Strength, Thread};
 use crate::friction::Friction;
@@ -17,12 +18,16 @@ pub struct Fastening {
     pub thread: Thread,
     /// Its strength.
     pub strength: Strength,
+    /// Where it yields first.
+    pub neck: Neck,
     /// Mean bearing diameter Db, mm.
     pub bearing_diameter_mm: f64,
     /// Friction at the low, typical and high end of its lubricants.
     pub friction: [Friction; 3],
-    /// Elastic resilience of bolt and parts, mm/N, where both are known.
-    pub resilience: Option<(f64, f64)>,
+    /// Elastic resilience of the bolt, mm/N, where it is known.
+    pub bolt: Option<f64>,
+    /// Elastic resilience of the parts that it clamps, mm/N, where it is known.
+    pub parts: Option<f64>,
 }
 
 /// The clamp load to expect. Estimates: friction is a range, not a number.
@@ -59,7 +64,12 @@ impl Forecast {
 }
 
 impl Fastening {
-    fn bolt(&self, friction: Friction) -> Tightening {
+    /// Elastic resilience of bolt and parts, mm/N, where both are known.
+    pub fn resilience(&self) -> Option<(f64, f64)> {
+        self.bolt.zip(self.parts)
+    }
+
+    fn tightening(&self, friction: Friction) -> Tightening {
         Tightening {
             thread: self.thread,
             bearing: Bearing { mean_diameter: mm(self.bearing_diameter_mm) },
@@ -68,12 +78,12 @@ impl Fastening {
     }
 
     fn utilisation(&self, preload_kn: f64) -> f64 {
-        utilisation(&self.thread, kn(preload_kn), self.friction[1].thread, self.strength.proof)
+        utilisation(&self.thread, self.neck, kn(preload_kn), self.friction[1].thread, self.strength.proof)
     }
 
     /// The clamp load after a torque in N·m.
     pub fn by_torque(&self, torque_nm: f64) -> Forecast {
-        let [least, typical, most] = self.friction.map(|friction| self.bolt(friction));
+        let [least, typical, most] = self.friction.map(|friction| self.tightening(friction));
         let preload = |bolt: &Tightening| in_kn(bolt.preload(nm(torque_nm), nm(0.0)));
         let Shares { pitch, thread, bearing } = typical.shares();
         let typical_kn = preload(&typical);
@@ -91,11 +101,20 @@ impl Fastening {
         }
     }
 
+    /// The clamp load of a stretch in mm, whatever the friction was; `None` where the plan does not give the
+    /// bolt's resilience (M-7).
+    pub fn by_stretch(&self, stretch_mm: f64) -> Option<Forecast> {
+        let load_kn = in_kn(preload_from_stretch(mm(stretch_mm), self.bolt?));
+        let shares = self.by_torque(1.0);
+        let utilisation = self.utilisation(load_kn);
+        Some(Forecast { low_kn: load_kn, typical_kn: load_kn, high_kn: load_kn, utilisation, ..shares })
+    }
+
     /// The clamp load where yielding begins, however it got there (M-19).
     pub fn at_yield(&self) -> Forecast {
-        let [least, typical, most] = self
-            .friction
-            .map(|friction| in_kn(assembly_preload(&self.thread, 1.0, friction.thread, self.strength.proof)));
+        let [least, typical, most] = self.friction.map(|friction| {
+            in_kn(assembly_preload(&self.thread, self.neck, 1.0, friction.thread, self.strength.proof))
+        });
         let shares = self.by_torque(1.0);
         Forecast { low_kn: most, typical_kn: typical, high_kn: least, utilisation: 1.0, ..shares }
     }
@@ -104,19 +123,25 @@ impl Fastening {
     /// where the plan gives no resilience.
     pub fn yields_after_deg(&self, snug: Forecast) -> Option<f64> {
         let mu = self.friction[1].thread;
-        let (_, angle) =
-            yield_point(&self.thread, self.strength.proof, mu, kn(snug.typical_kn), self.resilience?);
+        let (_, angle) = yield_point(
+            &self.thread,
+            self.neck,
+            self.strength.proof,
+            mu,
+            kn(snug.typical_kn),
+            self.resilience()?,
+        );
         Some(angle)
     }
 
     /// A clamp load with an angle in degrees added: elastic up to yield; past it the bolt grows for good
     /// and the load stays where yielding begins (M-6, M-19). `None` where the plan gives no resilience.
     pub fn turned_on(&self, before: Forecast, angle_deg: f64) -> Option<Forecast> {
-        let (bolt, parts) = self.resilience?;
+        let (bolt, parts) = self.resilience()?;
         let added = in_kn(preload_from_angle(&self.thread, deg(angle_deg), bolt, parts));
         // What was there by torque stays, even where it was past yield already.
         let turned = |from: f64, friction: Friction| {
-            let limit = assembly_preload(&self.thread, 1.0, friction.thread, self.strength.proof);
+            let limit = assembly_preload(&self.thread, self.neck, 1.0, friction.thread, self.strength.proof);
             (from + added).min(in_kn(limit)).max(from)
         };
         let [least, typical, most] = self.friction;
@@ -147,7 +172,9 @@ mod tests {
             strength: Strength::class("10.9", 10.0).unwrap(),
             bearing_diameter_mm: 13.5,
             friction: [0.10, 0.12, 0.14].map(Friction::both),
-            resilience: Some((4.718e-6, 1.225e-6)),
+            neck: Neck::of(&Thread::parse("M10x1.25").unwrap(), []),
+            bolt: Some(4.718e-6),
+            parts: Some(1.225e-6),
         }
     }
 

@@ -6,6 +6,8 @@
 mod forecast;
 mod preload;
 mod resilience;
+mod scatter;
+mod stretch;
 mod utilisation;
 mod yielding;
 
@@ -15,5 +17,7 @@ pub use resilience::{
     BoltEnd, BoltHead, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
     preload_from_angle,
 };
-pub use utilisation::{assembly_preload, utilisation};
+pub use scatter::preload_range;
+pub use stretch::{NutFactor, Pair, preload_from_stretch, stretch_from_preload};
+pub use utilisation::{Neck, assembly_preload, utilisation};
 pub use yielding::yield_point;

@@ -4,22 +4,40 @@ use crate::fastener::Thread;
 use crate::quantity::{Force, Pressure, in_kn, in_mpa, kn};
 use std::f64::consts::PI;
 
-/// √(1 + 3κ²), the factor by which torsion raises the tensile stress.
-fn torsion_factor(thread: &Thread, mu_thread: f64) -> f64 {
-    let kappa = 1.5
-        * (thread.d2_mm() / thread.stress_diameter_mm())
-        * (thread.pitch_mm() / (PI * thread.d2_mm()) + 1.155 * mu_thread);
-    (1.0 + 3.0 * kappa * kappa).sqrt()
+/// The section of a bolt that yields first: the stress section of its thread, or a shank that is thinner.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Neck {
+    diameter_mm: f64,
+    area_mm2: f64,
+}
+
+impl Neck {
+    /// Of a bolt with shanks of these diameters, mm.
+    pub fn of(thread: &Thread, shanks_mm: impl IntoIterator<Item = f64>) -> Self {
+        let stress = thread.stress_diameter_mm();
+        let thinnest = shanks_mm.into_iter().fold(stress, f64::min);
+        let area_mm2 =
+            if thinnest < stress { PI / 4.0 * thinnest * thinnest } else { thread.stress_area_mm2() };
+        Self { diameter_mm: thinnest, area_mm2 }
+    }
+
+    /// √(1 + 3κ²), the factor by which torsion raises the tensile stress.
+    fn torsion_factor(self, thread: &Thread, mu_thread: f64) -> f64 {
+        let kappa = 1.5
+            * (thread.d2_mm() / self.diameter_mm)
+            * (thread.pitch_mm() / (PI * thread.d2_mm()) + 1.155 * mu_thread);
+        (1.0 + 3.0 * kappa * kappa).sqrt()
+    }
 }
 
 /// Utilisation ν of the 0.2 % proof stress at a preload reached by turning: 1 is yield.
-pub fn utilisation(thread: &Thread, preload: Force, mu_thread: f64, proof: Pressure) -> f64 {
-    in_kn(preload) * 1000.0 / thread.stress_area_mm2() * torsion_factor(thread, mu_thread) / in_mpa(proof)
+pub fn utilisation(thread: &Thread, neck: Neck, preload: Force, mu_thread: f64, proof: Pressure) -> f64 {
+    in_kn(preload) * 1000.0 / neck.area_mm2 * neck.torsion_factor(thread, mu_thread) / in_mpa(proof)
 }
 
 /// The assembly preload at a wanted utilisation ν.
-pub fn assembly_preload(thread: &Thread, wanted: f64, mu_thread: f64, proof: Pressure) -> Force {
-    kn(wanted * in_mpa(proof) * thread.stress_area_mm2() / torsion_factor(thread, mu_thread) / 1000.0)
+pub fn assembly_preload(thread: &Thread, neck: Neck, wanted: f64, mu_thread: f64, proof: Pressure) -> Force {
+    kn(wanted * in_mpa(proof) * neck.area_mm2 / neck.torsion_factor(thread, mu_thread) / 1000.0)
 }
 
 #[cfg(test)]
@@ -34,7 +52,8 @@ mod tests {
     fn assembly(thread: &str, class: &str, washer_face: f64, hole: f64) -> (f64, f64) {
         let thread = Thread::parse(thread).unwrap();
         let strength = Strength::class(class, thread.nominal_mm()).unwrap();
-        let preload = assembly_preload(&thread, 0.9, 0.12, strength.proof);
+        let neck = Neck::of(&thread, []);
+        let preload = assembly_preload(&thread, neck, 0.9, 0.12, strength.proof);
         let bearing = Bearing { mean_diameter: mm(f64::midpoint(washer_face, hole)) };
         let bolt = Tightening { thread, bearing, friction: Friction::both(0.12) };
         (in_kn(preload), in_nm(bolt.torque(preload, nm(0.0))))
@@ -58,8 +77,21 @@ mod tests {
     #[test]
     fn computed_fine_thread_value_and_its_inversion() {
         let thread = Thread::parse("M10x1.25").unwrap();
-        let preload = assembly_preload(&thread, 0.9, 0.12, mpa(940.0));
+        let neck = Neck::of(&thread, [10.0]);
+        let preload = assembly_preload(&thread, neck, 0.9, 0.12, mpa(940.0));
         assert!((in_kn(preload) - 46.46).abs() < 0.01, "{}", in_kn(preload));
-        assert!((utilisation(&thread, preload, 0.12, mpa(940.0)) - 0.9).abs() < 1e-12);
+        assert!((utilisation(&thread, neck, preload, 0.12, mpa(940.0)) - 0.9).abs() < 1e-12);
+    }
+
+    #[test]
+    fn a_shank_thinner_than_the_thread_yields_first() {
+        let thread = Thread::parse("M9x1").unwrap();
+        let preload = |shanks: &[f64]| {
+            in_kn(assembly_preload(&thread, Neck::of(&thread, shanks.iter().copied()), 1.0, 0.0, mpa(1000.0)))
+        };
+        assert!((preload(&[9.0]) - preload(&[])).abs() < 1e-12);
+        // π/4 · 7.6² is 45.36 mm²; its torsion is that of the pitch alone.
+        let torsion = 1.5 / (PI * 7.6);
+        assert!((preload(&[9.0, 7.6]) - 45.365 / (1.0 + 3.0 * torsion * torsion).sqrt()).abs() < 0.001);
     }
 }

@@ -146,7 +146,7 @@ fn spec(spec: &FastenerSpec) -> JointSpec {
         thread: fastening.thread,
         bearing_diameter_mm: fastening.bearing_diameter_mm,
         friction: fastening.friction[1],
-        resilience: fastening.resilience.map_or(USUAL_RESILIENCE, |(bolt, parts)| bolt + parts),
+        resilience: fastening.resilience().map_or(USUAL_RESILIENCE, |(bolt, parts)| bolt + parts),
         friction_scatter: SCATTER,
         running_nm: RUNNING_NM,
     }

@@ -77,7 +77,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         if !torque_before {
             report.error(&path, "an angle needs a snug torque stage of the same group before it");
         }
-        if spec.fastening.resilience.is_none() {
+        if spec.fastening.resilience().is_none() {
             report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
         }
     }

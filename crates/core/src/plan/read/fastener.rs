@@ -4,10 +4,10 @@ use crate::document::Table;
 use crate::fastener::{Strength, Thread};
 use crate::friction::{Friction, Lubricant};
 use crate::joint::{
-    BoltEnd, BoltHead, Fastening, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
+    BoltEnd, BoltHead, Fastening, Neck, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
 };
 use crate::plan::document::FastenerSpec;
-use crate::quantity::{Dimension, mm, mpa};
+use crate::quantity::{Dimension, in_mm, mm, mpa};
 
 /// Young's modulus of steel, `MPa`.
 const STEEL_MPA: f64 = 205_000.0;
@@ -80,7 +80,9 @@ pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<Fasten
                 friction(on_thread.typical, under_head.typical),
                 friction(on_thread.high, under_head.high),
             ],
-            resilience: bolt.zip(parts),
+            neck: Neck::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
+            bolt: bolt.map(|bolt| bolt.mm_per_n),
+            parts,
         },
         to_yield,
         single_use,
@@ -103,7 +105,15 @@ fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
     Strength::class(&class, nominal).map_err(|error| table.error("strength", error.to_string())).ok()
 }
 
-fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<f64> {
+/// A bolt as it is drawn.
+struct Bolt {
+    /// Its elastic resilience, mm/N.
+    mm_per_n: f64,
+    /// The diameters of its shanks, mm.
+    shanks_mm: Vec<f64>,
+}
+
+fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
     let head = table.choice("head", &[("hex", BoltHead::Hex), ("socket", BoltHead::Socket)]);
     let end = table.choice("end", &[("tapped", BoltEnd::Tapped), ("nut", BoltEnd::Nut)]);
     let modulus = table.quantity_if("modulus", Dimension::Pressure).unwrap_or(STEEL_MPA);
@@ -124,7 +134,14 @@ fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<f64> {
         table.error("segment", "at least one segment with length and diameter is needed");
     }
     table.finish();
-    Some(bolt_resilience(&thread?, &segments, head?, end?, mpa(modulus)))
+    let shank = |segment: &Segment| match segment.section {
+        Section::Shank(diameter) => Some(in_mm(diameter)),
+        Section::FreeThread => None,
+    };
+    Some(Bolt {
+        mm_per_n: bolt_resilience(&thread?, &segments, head?, end?, mpa(modulus)),
+        shanks_mm: segments.iter().filter_map(shank).collect(),
+    })
 }
 
 fn parts(table: &Table<'_>) -> Option<f64> {
