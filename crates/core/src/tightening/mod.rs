@@ -3,6 +3,7 @@
 
 pub mod adapter;
 mod band;
+mod climb;
 mod reading;
 mod readout;
 mod sequence;
@@ -12,6 +13,7 @@ mod target;
 pub mod way;
 
 pub use band::{Band, Verdict};
+pub use climb::{Advice, Bound, Climb};
 pub use reading::Reading;
 pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position, turned};
 pub use sequence::{Pattern, Position, SequenceError, order, stray};

@@ -1,0 +1,201 @@
+//! The climb to a stretch (C-24, M-8): after each torque with its stretch, what torque comes next.
+//!
+//! The first one is safe whatever the friction of the lubricant is; every further one comes from the
+//! friction that this very bolt has shown. No step goes past the utilisation that the plan allows.
+
+use super::band::Band;
+use crate::joint::{Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch};
+use crate::quantity::{in_kn, in_nm, mm, nm};
+use serde::Serialize;
+
+/// The way to a stretch.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Climb<'a> {
+    /// The bolt.
+    pub fastening: &'a Fastening,
+    /// The stretch that is wanted, mm.
+    pub band: Band,
+    /// The torque to begin with, N·m; where it is not given, the one that the least friction of the lubricant
+    /// brings into the window.
+    pub first_nm: Option<f64>,
+    /// The most that a torque may be above the one before, N·m.
+    pub step_nm: Option<f64>,
+    /// The most utilisation of yield.
+    pub utilisation: f64,
+}
+
+/// Why a next torque is what it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Bound {
+    /// Nothing is known of the bolt yet.
+    First,
+    /// It should give the stretch that is wanted.
+    Wanted,
+    /// The step before it may not be larger.
+    Step,
+    /// The bolt may not be used further.
+    Utilisation,
+}
+
+/// What to pull to next.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Advice {
+    /// The torque at the fastener, N·m.
+    pub torque_nm: f64,
+    /// What it comes from.
+    pub bound: Bound,
+    /// The friction that the bolt has shown.
+    pub friction: Option<NutFactor>,
+    /// The torque that should give the stretch, N·m, once a friction is known.
+    pub wanted_nm: Option<f64>,
+    /// The torque at the utilisation limit, N·m.
+    pub limit_nm: f64,
+}
+
+impl Climb<'_> {
+    fn bearing(&self) -> Bearing {
+        Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
+    }
+
+    /// The torque at the utilisation limit with a friction, all of it in one number.
+    fn limit_nm(&self, friction: NutFactor) -> f64 {
+        let Fastening { thread, neck, strength, .. } = self.fastening;
+        let mu = friction.friction(thread, self.bearing()).max(0.0);
+        friction.torque_nm(thread, assembly_preload(thread, *neck, self.utilisation, mu, strength.proof))
+    }
+
+    /// What to pull to after what the bolt has shown, oldest first; `None` where the plan does not give the
+    /// bolt's resilience.
+    pub fn next(&self, pairs: &[Pair]) -> Option<Advice> {
+        let bolt = self.fastening.bolt?;
+        let thread = &self.fastening.thread;
+        let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
+        let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
+            let least =
+                Tightening { thread: *thread, bearing: self.bearing(), friction: self.fastening.friction[0] };
+            let limit_nm = self.limit_nm(NutFactor { k: least.nut_factor(), error: None });
+            let safe_nm = in_nm(least.torque(preload(self.band.low), nm(0.0)));
+            let torque_nm = self.first_nm.unwrap_or(safe_nm).min(limit_nm);
+            return Some(Advice {
+                torque_nm,
+                bound: Bound::First,
+                friction: None,
+                wanted_nm: None,
+                limit_nm,
+            });
+        };
+        let limit_nm = self.limit_nm(friction);
+        let wanted_nm = friction.torque_nm(thread, preload(self.band.target));
+        let last_nm = pairs.last().map_or(0.0, |pair| pair.torque_nm);
+        let step_nm = self.step_nm.map_or(f64::INFINITY, |step| last_nm + step);
+        let bounds = [(wanted_nm, Bound::Wanted), (step_nm, Bound::Step), (limit_nm, Bound::Utilisation)];
+        let (torque_nm, bound) = bounds.into_iter().min_by(|(a, _), (b, _)| a.total_cmp(b))?;
+        Some(Advice { torque_nm, bound, friction: Some(friction), wanted_nm: Some(wanted_nm), limit_nm })
+    }
+
+    /// The utilisation of yield that a torque would bring with a friction.
+    pub fn used(&self, torque_nm: f64, friction: NutFactor) -> f64 {
+        let Fastening { thread, neck, strength, .. } = self.fastening;
+        let mu = friction.friction(thread, self.bearing()).max(0.0);
+        let at_yield = friction.torque_nm(thread, assembly_preload(thread, *neck, 1.0, mu, strength.proof));
+        torque_nm / at_yield
+    }
+
+    /// How many times the lubricant's usual friction a bolt has: 1 is as usual.
+    pub fn against_usual(&self, friction: NutFactor) -> f64 {
+        let usual = Tightening {
+            thread: self.fastening.thread,
+            bearing: self.bearing(),
+            friction: self.fastening.friction[1],
+        };
+        friction.k / usual.nut_factor()
+    }
+
+    /// The stretch that a torque gives with a friction, mm.
+    pub fn stretch_mm(&self, torque_nm: f64, friction: NutFactor) -> Option<f64> {
+        let load_kn = torque_nm / (friction.k * self.fastening.thread.nominal_mm());
+        let stretch = crate::joint::stretch_from_preload(crate::quantity::kn(load_kn), self.fastening.bolt?);
+        Some(crate::quantity::in_mm(stretch))
+    }
+
+    /// The clamp load that is wanted, kN.
+    pub fn wanted_kn(&self) -> Option<f64> {
+        Some(in_kn(preload_from_stretch(mm(self.band.target), self.fastening.bolt?)))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::fastener::{Strength, Thread};
+    use crate::friction::Friction;
+    use crate::joint::Neck;
+    use crate::quantity::mpa;
+
+    fn bolt() -> Fastening {
+        let thread = Thread::parse("M9x1").unwrap();
+        Fastening {
+            thread,
+            strength: Strength::figures(mpa(1250.0), mpa(1350.0)).unwrap(),
+            neck: Neck::of(&thread, [7.6]),
+            bearing_diameter_mm: 12.0,
+            friction: [0.06, 0.08, 0.10].map(Friction::both),
+            bolt: Some(5.061e-6),
+            parts: None,
+        }
+    }
+
+    fn climb(fastening: &Fastening) -> Climb<'_> {
+        let band = Band { target: 0.150, low: 0.145, high: 0.155 };
+        Climb { fastening, band, first_nm: None, step_nm: None, utilisation: 0.9 }
+    }
+
+    fn pairs(of: &[(f64, f64)]) -> Vec<Pair> {
+        of.iter().map(|&(torque_nm, stretch_mm)| Pair { torque_nm, stretch_mm }).collect()
+    }
+
+    #[test]
+    fn the_first_torque_is_safe_at_the_least_friction_of_the_lubricant() {
+        let bolt = bolt();
+        let first = climb(&bolt).next(&[]).unwrap();
+        assert_eq!((first.bound, first.friction), (Bound::First, None));
+        let least = Tightening {
+            thread: bolt.thread,
+            bearing: Bearing { mean_diameter: mm(12.0) },
+            friction: Friction::both(0.06),
+        };
+        let load = in_kn(least.preload(nm(first.torque_nm), nm(0.0)));
+        assert!((load * 1000.0 * 5.061e-6 - 0.145).abs() < 1e-9);
+        // A first torque of the plan's is taken, but never past the limit.
+        let own = Climb { first_nm: Some(20.0), ..climb(&bolt) };
+        assert_eq!(own.next(&[]).unwrap().torque_nm, 20.0);
+        let own = Climb { first_nm: Some(200.0), ..climb(&bolt) };
+        assert_eq!(own.next(&[]).unwrap().torque_nm, own.next(&[]).unwrap().limit_nm);
+    }
+
+    #[test]
+    fn the_next_torque_is_the_least_of_the_three() {
+        let bolt = bolt();
+        let shown = pairs(&[(40.0, 0.095), (50.0, 0.121), (55.0, 0.131)]);
+        let wanted = climb(&bolt).next(&shown).unwrap();
+        assert_eq!(wanted.bound, Bound::Wanted);
+        assert!((wanted.torque_nm - 62.7).abs() < 0.05, "{}", wanted.torque_nm);
+        assert!(climb(&bolt).against_usual(wanted.friction.unwrap()) > 1.25);
+        let stretch = climb(&bolt).stretch_mm(wanted.torque_nm, wanted.friction.unwrap()).unwrap();
+        assert!((stretch - 0.150).abs() < 1e-12);
+        let stepped = Climb { step_nm: Some(4.0), ..climb(&bolt) }.next(&shown).unwrap();
+        assert_eq!((stepped.torque_nm, stepped.bound), (59.0, Bound::Step));
+        let near_yield = Climb { utilisation: 0.5, ..climb(&bolt) };
+        let limited = near_yield.next(&shown).unwrap();
+        assert_eq!((limited.torque_nm, limited.bound), (limited.limit_nm, Bound::Utilisation));
+        assert!((near_yield.used(limited.torque_nm, limited.friction.unwrap()) - 0.5).abs() < 1e-9);
+    }
+
+    #[test]
+    fn without_the_bolts_resilience_there_is_no_climb() {
+        let unknown = Fastening { bolt: None, ..bolt() };
+        assert_eq!(climb(&unknown).next(&[]), None);
+    }
+}
