@@ -85,6 +85,11 @@ impl SimulatedBolt {
         in_nm(self.bolt.torque(kn(self.preload_kn), nm(0.0))).max(self.running_nm)
     }
 
+    /// Its friction. A real bolt does not tell.
+    pub fn friction(&self) -> Friction {
+        self.bolt.friction
+    }
+
     /// Its clamp load, kN. A real bolt does not tell.
     pub fn preload_kn(&self) -> f64 {
         self.preload_kn

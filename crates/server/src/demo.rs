@@ -3,8 +3,8 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen, Measure,
-    Method, PartNote, Person, PlanRef, Pull, Role, Sign, State, Step, Tools, Turn,
+    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen, Matter,
+    Measure, Method, PartNote, Person, PlanRef, Pull, Remedy, Role, Sign, State, Step, Tools, Turn,
 };
 use rigore_core::plan::{Plan, Work};
 use rigore_core::quantity::{self, Dimension};
@@ -24,6 +24,8 @@ const SHOP: &str = include_str!("../../../plans/pier-nine.toml");
 const WRENCH: &str = "rig-wrench";
 /// What demo pulls are told by that no instrument shows.
 const HAND: &str = "hand";
+/// The stretch gauge of the demonstration.
+const GAUGE: &str = "rig-gauge";
 /// Turning torque of the demonstration's crankshafts, as it is typed.
 const TURNING: &str = "3.2";
 
@@ -175,6 +177,13 @@ impl Hand<'_> {
         let state = &self.state;
         let at = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
+        // A bolt that was stretched too far is loosened and climbed again.
+        let loosened = |matter: &Matter| matter.operation == id && matter.remedies.contains(&Remedy::Loosen);
+        if let Some(matter) = state.matters().into_iter().find(loosened) {
+            let (joint, fastener) = (matter.joint, matter.fastener.context("a fastener")?);
+            let reason = "stretched too far, to be pulled again".to_owned();
+            return Ok(Some(Do::Loosen(Loosen { operation, joint, fastener, reason, ..Loosen::default() })));
+        }
         Ok(Some(match state.step(at) {
             Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
             Step::Fit(step) => self.fitting(operation, step.slot)?,
@@ -212,7 +221,11 @@ impl Hand<'_> {
                 let pulled = rig::reading(state, id, wrench, if over { 1.3 } else { 1.0 });
                 let reading = pulled.context("something to pull")?;
                 let seen = reading.text.is_some();
-                let by_eye = seen && step.target.dimension != Dimension::Torque;
+                let tool = match step.asks.dimension {
+                    Dimension::Length => GAUGE,
+                    _ if seen && step.target.dimension != Dimension::Torque => HAND,
+                    _ => WRENCH,
+                };
                 Do::Pull(Pull {
                     operation,
                     joint: Some(step.joint),
@@ -220,7 +233,7 @@ impl Hand<'_> {
                     fastener: step.fastener,
                     reading,
                     method: if seen { Method::Seen } else { Method::Device },
-                    instrument: if by_eye { HAND.to_owned() } else { WRENCH.to_owned() },
+                    instrument: tool.to_owned(),
                     sure: false,
                 })
             }

@@ -417,6 +417,24 @@ export interface components {
             /** @description What is said where no instrument shows a figure and the target was reached by eye. */
             by_eye?: string | null;
         };
+        /** @description A target with how far off it may be, in the unit of the reading. */
+        Band: {
+            /**
+             * Format: double
+             * @description What is wanted.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The least that will do.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do.
+             */
+            high: number;
+        };
         /** @description A build is begun. */
         Begin: {
             /** @description What the engine is called in the shop. */
@@ -481,6 +499,11 @@ export interface components {
             /** @enum {string} */
             work: "sign";
         };
+        /**
+         * @description Why a next torque is what it is.
+         * @enum {string}
+         */
+        Bound: "first" | "wanted" | "step" | "utilisation";
         /**
          * @description Where a build stands.
          * @enum {string}
@@ -613,6 +636,57 @@ export interface components {
             /** @description Whether that is what is wanted now. */
             is_set: boolean;
         };
+        /** @description Torque against stretch of the bolt in hand. */
+        ClimbView: {
+            /** @description Torques with their stretches, oldest first. */
+            points: components["schemas"]["PairView"][];
+            /** @description The stretch that is wanted, mm. */
+            window: components["schemas"]["Band"];
+            /**
+             * Format: double
+             * @description The torque that is on and whose stretch is to be read, N·m.
+             */
+            on_nm?: number | null;
+            /**
+             * Format: double
+             * @description The torque that comes next, N·m.
+             */
+            next_nm: number;
+            /** @description What it comes from. */
+            bound: components["schemas"]["Bound"];
+            /**
+             * Format: double
+             * @description The torque at the most utilisation that the plan allows, N·m.
+             */
+            limit_nm: number;
+            /**
+             * Format: double
+             * @description That utilisation; 1 is yield.
+             */
+            utilisation: number;
+            /**
+             * Format: double
+             * @description The torque at which the bolt yields, N·m.
+             */
+            yield_nm: number;
+            /**
+             * @description Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
+             *     friction of its lubricant.
+             */
+            slope: number[];
+            /**
+             * Format: double
+             * @description K, once the bolt has shown it.
+             */
+            nut_factor?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error, from two pulls on.
+             */
+            error?: number | null;
+            /** @description What there is to be said of it. */
+            says?: string | null;
+        };
         /** @description The working time of a sealant (C-19). */
         Clock: {
             /** @description What started it. */
@@ -686,6 +760,19 @@ export interface components {
             high: number;
             /** @enum {string} */
             kind: "planned";
+        } | {
+            /**
+             * Format: double
+             * @description The torque it leads to.
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description The most that the plan allows of its yield.
+             */
+            most: number;
+            /** @enum {string} */
+            kind: "shown";
         } | {
             /**
              * Format: double
@@ -1126,6 +1213,11 @@ export interface components {
              * @description Angle sent by an instrument, degrees.
              */
             angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description Stretch sent by an instrument, mm.
+             */
+            stretch_mm?: number | null;
             /**
              * Format: double
              * @description What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
@@ -1577,6 +1669,19 @@ export interface components {
              */
             stray_mm: number;
         };
+        /** @description A torque with the stretch that was read after it. */
+        PairView: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+        };
         /** @description A part as it is taken in. */
         PartNote: {
             /** @description The maker's reference, as free text. */
@@ -1733,6 +1838,7 @@ export interface components {
             target: components["schemas"]["Target"];
             /** @description How that is asked for. */
             asks: components["schemas"]["Asks"];
+            climb?: components["schemas"]["ClimbView"] | null;
             /** @description The same in one line. */
             line: string;
         };
@@ -1848,6 +1954,11 @@ export interface components {
              * @description Slots that a castellated nut went on by; below zero where it was turned back.
              */
             slots?: number | null;
+            /**
+             * Format: double
+             * @description How much longer the fastener was than free, mm.
+             */
+            stretch_mm?: number | null;
             /** @description Whether it was loosened again, where a procedure asks for that. */
             loosened?: boolean | null;
             /** @description What a person typed, to the letter. */

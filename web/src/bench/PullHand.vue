@@ -4,7 +4,7 @@ import { v7 } from 'uuid'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
-import { torqueUnit, wrench } from '../ui/preferences'
+import { gauges, torqueUnit, wrench } from '../ui/preferences'
 import { digits, figure, unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
 import type { WorkOf } from './benches'
@@ -64,12 +64,19 @@ const reached = computed(() => {
   const by = mark.value?.adapter ?? null
   return props.work.tools.find((ways) => (ways.adapter ?? null) === by) ?? props.work.tools[0]
 })
+/** A bolt is pulled with one and measured with another: each is chosen for itself. */
+const STRETCH = 'stretch'
+const measures = computed(() => asks.value.dimension === 'length')
+const own = computed(() => (measures.value ? (gauges.value[STRETCH] ?? '') : wrench.value))
 /** One that does not suit only where it was chosen. */
-const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits || t.id === wrench.value))
-const tool = computed(() => tools.value.find((t) => t.id === wrench.value && t.suits) ?? tools.value[0])
+const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits || t.id === own.value))
+const tool = computed(() => tools.value.find((t) => t.id === own.value && t.suits) ?? tools.value[0])
 const chosen = computed({
   get: () => tool.value?.id ?? '',
-  set: (id: string) => (wrench.value = id),
+  set: (id: string) => {
+    if (measures.value) gauges.value = { ...gauges.value, [STRETCH]: id }
+    else wrench.value = id
+  },
 })
 const target = computed(() => {
   const own = tool.value?.target
@@ -270,10 +277,11 @@ defineExpose({ simulate, aim, target })
       </span>
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
-      {{ figure(target.low, target.dimension, scale) }} to {{ figure(target.high, target.dimension, scale) }}
+      <template v-if="step.climb && target.dimension === 'torque'">at most {{ figure(target.high, 'torque', scale) }}</template>
+      <template v-else>{{ figure(target.low, target.dimension, scale) }} to {{ figure(target.high, target.dimension, scale) }}</template>
     </p>
   </div>
-  <ReadingScale v-if="asks.head && target.dimension === asks.dimension" :target="target" :live="live" />
+  <ReadingScale v-if="asks.head && target.dimension === asks.dimension && !(step.climb && target.dimension === 'torque')" :target="target" :live="live" />
   <AngleDial v-if="turns" v-model:start="start" v-model:down="down" :angle="target.shown" :live="live ? live.value - target.so_far : null" />
   <SlotHelp v-if="asks.slots" :key="fastener" :slots="asks.slots" :fastener="fastener" />
   <template v-if="key">
@@ -325,6 +333,6 @@ defineExpose({ simulate, aim, target })
     ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
   </p>
   <button v-if="simulated" class="quiet-key self-start py-1" :disabled="slow || pulling || off" data-test="simulate" @click="simulate">
-    {{ pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
+    {{ measures ? 'Let the simulated gauge read' : pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
   </button>
 </template>

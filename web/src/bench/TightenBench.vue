@@ -7,6 +7,7 @@ import { playVerdict, wakeSound } from '../ui/sound'
 import { figure } from '../ui/units'
 import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
+import ClimbPicture from './ClimbPicture.vue'
 import FastenerMap from './FastenerMap.vue'
 import { useHand } from './hand'
 import LoosenHand from './LoosenHand.vue'
@@ -36,6 +37,8 @@ const joint = computed(() => props.work.joints.find((j) => j.id === looked.value
 /** The joint that is pulled on: one that is only looked at is not, until a fastener of it is tapped. */
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
+/** The climb of the bolt in hand, where it is one to a stretch. */
+const climb = computed(() => (step.value.kind === 'pull' && joint.value?.in_hand ? step.value.climb : null))
 /** The target that the figures of the pull in hand come from, once it is known. */
 const target = computed(() => hand.value?.target ?? (step.value.kind === 'pull' ? step.value.target : null))
 
@@ -44,6 +47,7 @@ function line(next: Schemas['Step']): string {
   if (next.kind === 'loosen') return `loosen ${next.fastener}`
   if (next.kind !== 'pull') return 'Sign'
   const { number, group, fastener, target: of, asks } = next
+  if (next.climb && asks.dimension === 'length') return `read the stretch of ${fastener}`
   return [`${number}, ${group} ${fastener}`, asks.head ? figure(of.shown, of.dimension) : asks.field.toLowerCase()].join(', ')
 }
 
@@ -116,7 +120,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           {{ j.name }}{{ j.in_hand ? ', in hand' : '' }}
         </button>
       </div>
-      <FastenerMap :drawing="joint.drawing" :fasteners="joint.fasteners" :selected="selected" :marked="resisting" @select="select" />
+      <div :class="climb && 'grid items-start gap-x-5 gap-y-3 sm:grid-cols-[2fr_3fr]'">
+        <FastenerMap :drawing="joint.drawing" :fasteners="joint.fasteners" :selected="selected" :marked="resisting" @select="select" />
+        <ClimbPicture v-if="climb && step.kind === 'pull'" class="max-sm:order-first" :climb="climb" :fastener="step.fastener" />
+      </div>
       <StageLine v-if="joint.stages.length" :stages="joint.stages" />
       <div v-if="joint.orders.length">
         <button class="quiet-key py-1" :aria-expanded="orders" data-test="show-orders" @click="orders = !orders">

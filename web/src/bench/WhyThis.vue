@@ -13,6 +13,8 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
   switch (reason.kind) {
     case 'planned':
       return ['Plan', `${text(reason.target)}, ${text(reason.low)} to ${text(reason.high)}`]
+    case 'shown':
+      return ['Its own', `what it has shown of its friction leads to ${text(reason.to)}; ${text(reason.most)} is the most`]
     case 'turned':
       return ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
     case 'adapter':

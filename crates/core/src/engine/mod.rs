@@ -51,6 +51,7 @@ pub use work::measure::section::{MeasureSection, MeasuredView};
 pub use work::measure::state::Shells;
 pub use work::parts::bench::{FitStep, SlotView};
 pub use work::tighten::bench::{ActStep, AdapterTools, Clock, LoosenStep, PullStep, TightenBench, Why};
+pub use work::tighten::climb::{ClimbView, PairView};
 pub use work::tighten::map::{
     FastenerMark, FastenerState, JointView, OrderView, StageState, StageView, Stroke,
 };

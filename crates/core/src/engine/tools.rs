@@ -1,13 +1,21 @@
 //! Whether an instrument fits what it is to read (C-7).
 
 use super::record::{Instrument, ToolFault};
-use crate::plan::Site;
+use crate::plan::{Site, SiteForm};
 use crate::quantity::{self, Dimension};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Ability, Had, Setup, Target, Way};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
+
+/// A window has to be read in so many steps at the least.
+const FINE: f64 = 5.0;
+
+/// A length in words.
+fn in_mm(length: f64) -> String {
+    quantity::format_fine(length, Dimension::Length.base())
+}
 
 /// Whether two settings of a wrench are one, but for units and rounding.
 pub(super) fn same_setting(a_nm: f64, b_nm: f64) -> bool {
@@ -34,7 +42,7 @@ impl Tools<'_> {
 
     /// The same for a pull, with what each instrument has to show or to be set to.
     pub(super) fn fits_pull(&self, way: &Way, had: Had, adapter: Option<&Adapter>) -> Vec<ToolFit> {
-        let Some(ability) = way.rules().ability() else { return Vec::new() };
+        let Some(ability) = way.rules().ability(had) else { return Vec::new() };
         let fit = |tool: &Instrument| {
             let target = Target::of(way, had, &tool.setup(adapter));
             let wanted = target.as_ref().filter(|_| tool.clicks && ability.torque_nm().is_some());
@@ -137,6 +145,7 @@ impl Instrument {
             name: self.name.clone(),
             suits: match need {
                 Need::Pull(Ability::Angle) => self.angle || self.by_eye(),
+                Need::Pull(Ability::Stretch(_)) => self.length_mm.is_some(),
                 Need::Pull(Ability::Torque(_)) => self.torque_nm.is_some(),
                 Need::Pull(Ability::ShowTorque(_)) => self.torque_nm.is_some() && !self.clicks,
                 Need::Pull(Ability::Eye) => self.by_eye(),
@@ -146,6 +155,7 @@ impl Instrument {
             },
             made_for: match need {
                 Need::Site(site) => self.made_for.contains(&site.form),
+                Need::Pull(Ability::Stretch(_)) => self.made_for.contains(&SiteForm::Length),
                 // Hand and eye are for where nothing better is asked.
                 Need::Pull(Ability::Angle) => !self.by_eye(),
                 Need::Pull(Ability::RunDown(_)) => self.by_eye(),
@@ -200,6 +210,14 @@ impl Instrument {
             },
             Need::Pull(Ability::Angle) if self.by_eye() => None,
             Need::Pull(Ability::Angle) => (!self.angle).then(|| self.measures_no(Dimension::Angle)),
+            Need::Pull(Ability::Stretch(_)) if self.length_mm.is_none() => {
+                Some(self.measures_no(Dimension::Length))
+            }
+            Need::Pull(Ability::Stretch(window)) => (self.resolution > window / FINE + 1e-9).then(|| {
+                let (step, window) = (in_mm(self.resolution), in_mm(*window));
+                let words = format!("the last digit of {name}, {step}, is coarse for a window of {window}");
+                Unfit { fault: ToolFault::Range, words }
+            }),
             Need::Pull(Ability::Eye) => None,
             Need::Pull(Ability::RunDown(most)) => {
                 let driver = self.driver_nm.filter(|gives| gives > most)?;
@@ -228,7 +246,7 @@ impl Instrument {
         adapter: Option<&Adapter>,
         at: OffsetDateTime,
     ) -> Option<Unfit> {
-        let ability = way.rules().ability()?;
+        let ability = way.rules().ability(had)?;
         let setup = self.setup(adapter);
         let factor = ability.torque_nm().map_or(Some(1.0), |_| setup.factor()).unwrap_or(1.0);
         if let Some(unfit) = self.unfit(&Need::Pull(ability.times(factor)), at) {

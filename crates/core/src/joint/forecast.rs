@@ -101,6 +101,11 @@ impl Fastening {
         }
     }
 
+    /// The nut factor at the least, typical and most friction.
+    pub fn nut_factors(&self) -> [f64; 3] {
+        self.friction.map(|friction| self.tightening(friction).nut_factor())
+    }
+
     /// The clamp load of a stretch in mm, whatever the friction was; `None` where the plan does not give the
     /// bolt's resilience (M-7).
     pub fn by_stretch(&self, stretch_mm: f64) -> Option<Forecast> {

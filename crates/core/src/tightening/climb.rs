@@ -4,8 +4,11 @@
 //! friction that this very bolt has shown. No step goes past the utilisation that the plan allows.
 
 use super::band::Band;
-use crate::joint::{Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch};
-use crate::quantity::{in_kn, in_nm, mm, nm};
+use crate::joint::{
+    Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch,
+    stretch_from_preload,
+};
+use crate::quantity::{in_mm, in_nm, kn, mm, nm};
 use serde::Serialize;
 
 /// The way to a stretch.
@@ -59,11 +62,11 @@ impl Climb<'_> {
         Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
     }
 
-    /// The torque at the utilisation limit with a friction, all of it in one number.
-    fn limit_nm(&self, friction: NutFactor) -> f64 {
+    /// The torque, N·m, that uses so much of the yield of a bolt with this friction.
+    pub fn torque_at(&self, utilisation: f64, friction: NutFactor) -> f64 {
         let Fastening { thread, neck, strength, .. } = self.fastening;
         let mu = friction.friction(thread, self.bearing()).max(0.0);
-        friction.torque_nm(thread, assembly_preload(thread, *neck, self.utilisation, mu, strength.proof))
+        friction.torque_nm(thread, assembly_preload(thread, *neck, utilisation, mu, strength.proof))
     }
 
     /// What to pull to after what the bolt has shown, oldest first; `None` where the plan does not give the
@@ -75,7 +78,7 @@ impl Climb<'_> {
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
             let least =
                 Tightening { thread: *thread, bearing: self.bearing(), friction: self.fastening.friction[0] };
-            let limit_nm = self.limit_nm(NutFactor { k: least.nut_factor(), error: None });
+            let limit_nm = self.torque_at(self.utilisation, NutFactor { k: least.nut_factor(), error: None });
             let safe_nm = in_nm(least.torque(preload(self.band.low), nm(0.0)));
             let torque_nm = self.first_nm.unwrap_or(safe_nm).min(limit_nm);
             return Some(Advice {
@@ -86,21 +89,13 @@ impl Climb<'_> {
                 limit_nm,
             });
         };
-        let limit_nm = self.limit_nm(friction);
+        let limit_nm = self.torque_at(self.utilisation, friction);
         let wanted_nm = friction.torque_nm(thread, preload(self.band.target));
         let last_nm = pairs.last().map_or(0.0, |pair| pair.torque_nm);
         let step_nm = self.step_nm.map_or(f64::INFINITY, |step| last_nm + step);
         let bounds = [(wanted_nm, Bound::Wanted), (step_nm, Bound::Step), (limit_nm, Bound::Utilisation)];
         let (torque_nm, bound) = bounds.into_iter().min_by(|(a, _), (b, _)| a.total_cmp(b))?;
         Some(Advice { torque_nm, bound, friction: Some(friction), wanted_nm: Some(wanted_nm), limit_nm })
-    }
-
-    /// The utilisation of yield that a torque would bring with a friction.
-    pub fn used(&self, torque_nm: f64, friction: NutFactor) -> f64 {
-        let Fastening { thread, neck, strength, .. } = self.fastening;
-        let mu = friction.friction(thread, self.bearing()).max(0.0);
-        let at_yield = friction.torque_nm(thread, assembly_preload(thread, *neck, 1.0, mu, strength.proof));
-        torque_nm / at_yield
     }
 
     /// How many times the lubricant's usual friction a bolt has: 1 is as usual.
@@ -116,13 +111,7 @@ impl Climb<'_> {
     /// The stretch that a torque gives with a friction, mm.
     pub fn stretch_mm(&self, torque_nm: f64, friction: NutFactor) -> Option<f64> {
         let load_kn = torque_nm / (friction.k * self.fastening.thread.nominal_mm());
-        let stretch = crate::joint::stretch_from_preload(crate::quantity::kn(load_kn), self.fastening.bolt?);
-        Some(crate::quantity::in_mm(stretch))
-    }
-
-    /// The clamp load that is wanted, kN.
-    pub fn wanted_kn(&self) -> Option<f64> {
-        Some(in_kn(preload_from_stretch(mm(self.band.target), self.fastening.bolt?)))
+        Some(in_mm(stretch_from_preload(kn(load_kn), self.fastening.bolt?)))
     }
 }
 
@@ -132,6 +121,7 @@ mod tests {
     use crate::fastener::{Strength, Thread};
     use crate::friction::Friction;
     use crate::joint::Neck;
+    use crate::quantity::in_kn;
     use crate::quantity::mpa;
 
     fn bolt() -> Fastening {
@@ -190,7 +180,8 @@ mod tests {
         let near_yield = Climb { utilisation: 0.5, ..climb(&bolt) };
         let limited = near_yield.next(&shown).unwrap();
         assert_eq!((limited.torque_nm, limited.bound), (limited.limit_nm, Bound::Utilisation));
-        assert!((near_yield.used(limited.torque_nm, limited.friction.unwrap()) - 0.5).abs() < 1e-9);
+        let at_yield = near_yield.torque_at(1.0, limited.friction.unwrap());
+        assert!((limited.torque_nm / at_yield - 0.5).abs() < 1e-9);
     }
 
     #[test]

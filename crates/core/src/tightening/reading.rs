@@ -18,6 +18,9 @@ pub struct Reading {
     /// Slots that a castellated nut went on by; below zero where it was turned back.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub slots: Option<f64>,
+    /// How much longer the fastener was than free, mm.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stretch_mm: Option<f64>,
     /// Whether it was loosened again, where a procedure asks for that.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub loosened: Option<bool>,

@@ -7,7 +7,7 @@
 
 use super::adapter::{Adapter, setting};
 use super::band::{Band, Verdict};
-use super::way::{Had, Way};
+use super::way::{Had, Shows, Way};
 use crate::quantity::{self, Dimension, Unit};
 use serde::Serialize;
 
@@ -24,6 +24,13 @@ pub enum Correction {
         low: f64,
         /// The most that will do.
         high: f64,
+    },
+    /// What the fastener has shown of its own friction (C-24).
+    Shown {
+        /// The torque it leads to.
+        to: f64,
+        /// The most that the plan allows of its yield.
+        most: f64,
     },
     /// What the fastener has of it already.
     Turned {
@@ -100,9 +107,13 @@ impl Target {
     /// cannot be computed with, the figure is the one at the fastener.
     pub fn of(way: &Way, had: Had, setup: &Setup<'_>) -> Option<Self> {
         let way = way.rules();
-        let (dimension, band) = way.aim()?;
+        let (dimension, band) = way.aim(had)?;
         let so_far = if way.adds_up() { had.value } else { 0.0 };
-        let mut because = vec![Correction::Planned { target: band.target, low: band.low, high: band.high }];
+        let Band { target, low, high } = band;
+        let mut because = vec![match way.shows() {
+            Some(Shows::Torque) => Correction::Shown { to: target, most: high },
+            _ => Correction::Planned { target, low, high },
+        }];
         if so_far > 0.0 {
             because.push(Correction::Turned { so_far });
         }

@@ -11,7 +11,7 @@ use axum::extract::State;
 use rigore_core::engine::{Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step};
 use rigore_core::plan::{FastenerSpec, StageIx};
 use rigore_core::quantity::Dimension;
-use rigore_rig::{JointSpec, Pulled, SimulatedBolt, Target, Wrench};
+use rigore_rig::{JointSpec, Pulled, SimulatedBolt, StretchedBolt, Target, Wrench};
 use serde::Deserialize;
 use std::time::Duration;
 use utoipa::ToSchema;
@@ -22,6 +22,10 @@ const FRAMES: usize = 24;
 const FRAME: Duration = Duration::from_millis(32);
 /// How much friction differs from bolt to bolt.
 const SCATTER: f64 = 0.06;
+/// How much the friction of one bolt differs from pull to pull.
+const PULL_SCATTER: f64 = 0.015;
+/// The error and the last digit of the simulated gauge, mm.
+const GAUGE_MM: f64 = 0.001;
 /// Resilience of a joint whose plan does not tell it, mm/N.
 const USUAL_RESILIENCE: f64 = 6e-6;
 /// Torque to run a bolt down, N·m.
@@ -72,13 +76,17 @@ pub async fn pull(
     let instrument = instrument.cloned().ok_or_else(|| {
         Problem::field("instrument", format!("`{}` is not a simulated instrument", wanted.instrument))
     })?;
+    let stretch = app.store.read(build, |state| stretched(state, &wanted.operation)).await?;
+    if let Some((step, reading)) = stretch.filter(|_| instrument.length_mm.is_some()) {
+        return record(&app, build, &by, &command(wanted, &step, reading)).await.map(Json);
+    }
     let task = app.store.read(build, |state| task(state, &wanted.operation, &instrument, aim)).await?;
     let task = task.ok_or_else(|| {
         Problem::field("operation", "nothing is left here that the simulated wrench could pull")
     })?;
     let pulled = simulate(&task);
     show(&app, build, &wanted.operation, &task, &pulled).await;
-    let command = command(wanted, &task, &pulled);
+    let command = command(wanted, &task.step, given(&task, &pulled));
     record(&app, build, &by, &command).await.map(Json)
 }
 
@@ -88,13 +96,13 @@ fn given(task: &Task, pulled: &Pulled) -> Given {
     Given { torque_nm, angle_deg: Some(pulled.angle_deg), ..Given::default() }
 }
 
-fn command(wanted: RigPull, task: &Task, pulled: &Pulled) -> Command {
+fn command(wanted: RigPull, step: &PullStep, reading: Given) -> Command {
     let what = Do::Pull(Pull {
         operation: wanted.operation,
-        joint: Some(task.step.joint.clone()),
-        stage: task.step.stage,
-        fastener: task.step.fastener.clone(),
-        reading: given(task, pulled),
+        joint: Some(step.joint.clone()),
+        stage: step.stage,
+        fastener: step.fastener.clone(),
+        reading,
         method: Method::Device,
         instrument: wanted.instrument,
         sure: false,
@@ -110,8 +118,35 @@ pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) ->
     if let Some(plain) = step.asks.plain.first() {
         return Some(Given { text: Some(plain.figure.to_string()), ..Given::default() });
     }
+    if let Some((_, reading)) = stretched(state, operation) {
+        return Some(reading);
+    }
     let task = task(state, operation, wrench, aim)?;
     Some(given(&task, &simulate(&task)))
+}
+
+/// What a gauge shows on the bolt that is next, where its stretch is to be read after a torque.
+fn stretched(state: &Build, operation: &str) -> Option<(PullStep, Given)> {
+    let Step::Pull(step) = state.step(state.plan.operation(operation)?) else { return None };
+    let on_nm = step.climb.as_ref().and_then(|climb| climb.on_nm)?;
+    let joint = &state.plan[state.plan.joint(&step.joint)?];
+    let fastening = &state.plan.spec(joint, StageIx(step.stage))?.fastening;
+    let pulls = step.climb.as_ref().map_or(0, |climb| climb.points.len());
+    let seed = seed(state, &step);
+    let own = SimulatedBolt::new(&spec(state.plan.spec(joint, StageIx(step.stage))?), seed).friction();
+    let pull_seed = seed.wrapping_add(pulls as u64);
+    let mut bolt = StretchedBolt::new(fastening, own, PULL_SCATTER, GAUGE_MM, pull_seed)?;
+    let stretch_mm = (bolt.pull(on_nm) / GAUGE_MM).round() * GAUGE_MM;
+    Some((*step, Given { stretch_mm: Some(stretch_mm), ..Given::default() }))
+}
+
+/// What a bolt of an engine is drawn from, the same each time.
+fn seed(state: &Build, step: &PullStep) -> u64 {
+    let mut seed = 0xcbf2_9ce4_8422_2325_u64;
+    for byte in state.begun.name.bytes().chain(step.joint.bytes()).chain(step.fastener.bytes()) {
+        seed = (seed ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3);
+    }
+    seed
 }
 
 /// What is next, where a wrench shows it in figures.
@@ -130,10 +165,7 @@ fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option
     let snug = joint.stages[..stage.0].iter().rev().find(|earlier| {
         earlier.group == joint[stage].group && earlier.way.rules().dimension() == Some(Dimension::Torque)
     });
-    let mut seed = 0xcbf2_9ce4_8422_2325_u64;
-    for byte in state.begun.name.bytes().chain(step.joint.bytes()).chain(step.fastener.bytes()) {
-        seed = (seed ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3);
-    }
+    let seed = seed(state, &step);
     let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
     let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
     let factor = wrench.setup(adapter).factor().unwrap_or(1.0);

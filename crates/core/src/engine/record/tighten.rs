@@ -102,6 +102,9 @@ pub struct Given {
     /// Angle sent by an instrument, degrees.
     #[serde(default)]
     pub angle_deg: Option<f64>,
+    /// Stretch sent by an instrument, mm.
+    #[serde(default)]
+    pub stretch_mm: Option<f64>,
     /// What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
     #[serde(default)]
     pub start_deg: Option<f64>,

@@ -1,6 +1,7 @@
 //! Every way of tightening, through a joint of its own.
 
 use super::*;
+use crate::quantity::Dimension;
 use crate::tightening::{Correction, Verdict};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
@@ -8,7 +9,8 @@ use std::collections::BTreeMap;
 const WAYS: &str = include_str!("../../../tests/ways-plan.toml");
 
 fn tool() -> Instrument {
-    Instrument { reach_mm: Some(400.0), torque_nm: Some([5.0, 200.0]), ..wrench() }
+    let (torque_nm, length_mm) = (Some([5.0, 200.0]), Some([0.0, 100.0]));
+    Instrument { reach_mm: Some(400.0), torque_nm, length_mm, resolution: 0.001, ..wrench() }
 }
 
 /// What a torque at a fastener is on the wrench.
@@ -479,6 +481,111 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     shop.answer("hub", "18").unwrap();
     assert_eq!(shop.whats(), ["H: 18°, the bolt is twisted past its limit: scrap"]);
     assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace));
+}
+
+#[test]
+fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
+    let mut shop = Shop::ways();
+    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        Step::Pull(step) => (shop.asked("stretch").1, step.asks.dimension, step.target.shown),
+        other => panic!("a pull, not {other:?}"),
+    };
+    // The first torque is one that the least friction of the paste brings into the window.
+    let (fastener, dimension, first) = next(&shop);
+    assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
+    assert!((first - 23.1).abs() < 0.1, "{first}");
+    shop.answer("stretch", "23").unwrap();
+    assert_eq!(next(&shop).1, Dimension::Length);
+    // Thousandths of an inch, and a decimal place, against what the torque makes plausible.
+    for (text, hint) in [
+        ("4.2", "Off by thousandths of an inch? 0.1067 mm would fit."),
+        ("42", "Off by ten-thousandths of an inch? 0.1067 mm would fit."),
+        ("107", "Off by micrometres? 0.107 mm would fit."),
+        ("1.07", "Off by a decimal place? 0.107 mm would fit."),
+    ] {
+        let asked = shop.answer("stretch", text).unwrap_err();
+        assert_eq!(asked.kind, RefusalKind::Ask, "{asked}");
+        assert!(asked.message.contains(hint), "{text}: {asked}");
+    }
+    shop.answer("stretch", "0.107").unwrap();
+    assert_eq!(shop.pulls_of("stretch").pop().unwrap().says, "Short: pull on");
+    // 23 N·m gave 0.107 mm: 32.2 N·m gives 0.150. A torque past the limit is asked about.
+    let (fastener, dimension, second) = next(&shop);
+    assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
+    assert!((second - 23.0 * 0.150 / 0.107).abs() < 1e-9, "{second}");
+    assert_eq!(shop.answer("stretch", "65").unwrap_err().kind, RefusalKind::Ask);
+    shop.answer("stretch", "32.2").unwrap();
+    shop.answer("stretch", "0.151").unwrap();
+    assert_eq!(next(&shop).0, "B");
+    let load = shop.pulls_of("stretch").pop().unwrap();
+    assert_eq!((load.verdict, load.fastener.as_str()), (Verdict::Good, "A"));
+    // The other one has four times the friction: a step at a time, and no further than its limit.
+    shop.answer("stretch", "23").unwrap();
+    let little = shop.command("stretch", "0.030");
+    assert_eq!(shop.give(little.clone()).unwrap_err().kind, RefusalKind::Ask);
+    shop.mean(little);
+    for (torque, stretch) in [("38", "0.050"), ("53", "0.069"), ("68", "0.089")] {
+        shop.answer("stretch", torque).unwrap();
+        shop.answer("stretch", stretch).unwrap();
+    }
+    let (_, _, last) = next(&shop);
+    assert!(last < 83.0 && last > 68.0, "{last}");
+    shop.answer("stretch", &(last + 0.01).to_string()).unwrap_err();
+    shop.answer("stretch", &last.to_string()).unwrap();
+    shop.answer("stretch", "0.108").unwrap();
+    let why = "B: 0.108 mm, more would use more of its yield than the plan allows: too much friction";
+    assert_eq!(shop.whats(), [why]);
+    assert!(matches!(shop.state.step(shop.at("stretch")), Step::Sign));
+    // Loosened and put back, it goes on from what it has shown; a new one starts from nothing.
+    let loosen = |replaced| {
+        let (operation, fastener) = ("stretch".into(), "B".into());
+        Do::Loosen(Loosen { operation, fastener, replaced, reason: "to look".into(), ..Loosen::default() })
+    };
+    shop.give(loosen(false)).unwrap();
+    assert!(shop.whats().is_empty() && next(&shop).2 > 68.0);
+    shop.answer("stretch", "40").unwrap();
+    shop.give(loosen(true)).unwrap();
+    assert!((next(&shop).2 - first).abs() < 1e-9);
+    // Too long: loosened and pulled again, to what the friction says.
+    shop.answer("stretch", "25").unwrap();
+    shop.answer("stretch", "0.160").unwrap();
+    assert_eq!(shop.whats(), ["B: 0.160 mm, it is stretched too far"]);
+    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Void]);
+    shop.give(loosen(false)).unwrap();
+    assert!((next(&shop).2 - 25.0 * 0.150 / 0.160).abs() < 1e-9);
+    shop.finish("stretch");
+    shop.sign("stretch").unwrap();
+}
+
+#[test]
+fn a_voided_stretch_is_as_if_it_had_never_been_read() {
+    let mut shop = Shop::ways();
+    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        Step::Pull(step) => step.target.shown,
+        other => panic!("a pull, not {other:?}"),
+    };
+    shop.answer("stretch", "23").unwrap();
+    shop.answer("stretch", "0.107").unwrap();
+    let wanted = next(&shop);
+    shop.answer("stretch", "32").unwrap();
+    shop.answer("stretch", "0.120").unwrap();
+    let seq = shop.pulls_of("stretch").pop().unwrap().seq;
+    shop.give(Do::Void(Void { seq, reason: "the gauge had slipped".into() })).unwrap();
+    // The torque is still on: its stretch is to be read again.
+    assert!((next(&shop) - 0.150).abs() < 1e-12);
+    shop.answer("stretch", "0.130").unwrap();
+    assert!(next(&shop) > wanted);
+}
+
+#[test]
+fn a_stretch_that_is_read_as_proof_is_not_pulled_on() {
+    let mut shop = Shop::ways();
+    shop.answer("proof", "30").unwrap();
+    shop.answer("proof", "0.110").unwrap();
+    assert_eq!(shop.whats(), ["P: 0.110 mm, it is not stretched enough"]);
+    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
+    shop.accept("the gauge was new to all of us");
+    shop.sign("proof").unwrap();
 }
 
 #[test]

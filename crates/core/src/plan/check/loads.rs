@@ -67,7 +67,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
     if rules.key() == "recheck" && !torque_before {
         report.error(&path, "a recheck needs a torque stage of the same group before it");
     }
-    if rules.at_once() && rules.dimension() == Some(Dimension::Torque) && !spec.to_yield {
+    if rules.at_once() && rules.once() && rules.dimension() == Some(Dimension::Torque) && !spec.to_yield {
         report.error(
             &path,
             "it is pulled until it yields, and the fastener is not meant to; say to_yield = true",
@@ -80,6 +80,20 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         if spec.fastening.resilience().is_none() {
             report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
         }
+    }
+    if rules.shows().is_some() && spec.fastening.bolt.is_none() {
+        report.error(&path, "the fastener has no bolt geometry: what its stretch means cannot be computed");
+        return;
+    }
+    if let (Some(climb), Some(used)) =
+        (rules.climb(&spec.fastening), plan.forecast(joint, at).map(|load| load.utilisation))
+        && rules.reopens()
+        && used > climb.utilisation
+    {
+        let (used, most) = (used * 100.0, climb.utilisation * 100.0);
+        let message = format!("it uses {used:.0} % of yield, and {most:.0} % is the most of the climb");
+        report.error(&path, message);
+        return;
     }
     let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
     let figures = format!(

@@ -74,7 +74,7 @@ impl Rules for Angle {
         fastening.turned_on(before?, figure)
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Angle)
     }
 

@@ -106,7 +106,7 @@ impl Rules for Slot {
         }
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }
 
@@ -193,7 +193,7 @@ impl Rules for Twist {
         }
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }
 

@@ -77,7 +77,7 @@ impl Rules for Feel {
         Some(fastening.at_yield())
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::ShowTorque(self.band.target))
     }
 

@@ -64,7 +64,7 @@ impl Rules for Loosen {
         None
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }
 

@@ -12,6 +12,7 @@ mod loosen;
 mod recheck;
 mod rules;
 mod run_down;
+mod stretch;
 mod torque;
 
 pub use action::Action;
@@ -20,8 +21,9 @@ pub use castellated::{Slot, Twist};
 pub use feel::Feel;
 pub use loosen::Loosen;
 pub use recheck::Recheck;
-pub use rules::{Ability, Asks, Had, Plain, Rules};
+pub use rules::{Ability, Asks, Expected, Had, Plain, Rules, Shown, Shows};
 pub use run_down::RunDown;
+pub use stretch::{Climbing, HIGH_FRICTION, Stretch};
 pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
@@ -45,6 +47,10 @@ pub enum Way {
     Twist(Twist),
     /// At a torque it has had: does it move?
     Recheck(Recheck),
+    /// To the torque that comes next on the way to a stretch.
+    Climbing(Climbing),
+    /// How far it is stretched.
+    Stretch(Stretch),
     /// Loosened again.
     Loosen(Loosen),
     /// Something done by hand, to no fastener in particular.
@@ -70,12 +76,13 @@ const fn together(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -
 }
 
 /// Every way that a stage of a plan can ask for.
-pub const READERS: [Reader; 11] = [
+pub const READERS: [Reader; 12] = [
     reader("run-down", |stage| Some(vec![Way::RunDown(RunDown::read(stage)?)])),
     reader("torque", Torque::read),
     reader("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
     together("torque-angle", Torque::read_with_angle),
     together("yield", feel::read),
+    together("stretch", stretch::read),
     together("castellated", castellated::read),
     reader("recheck", |stage| Some(vec![Way::Recheck(Recheck::read(stage)?)])),
     reader("loosen", |stage| Some(vec![Way::Loosen(Loosen::read(stage))])),
@@ -95,6 +102,8 @@ impl Way {
             Self::Slot(slot) => slot,
             Self::Twist(twist) => twist,
             Self::Recheck(recheck) => recheck,
+            Self::Climbing(climbing) => climbing,
+            Self::Stretch(stretch) => stretch,
             Self::Loosen(loosen) => loosen,
             Self::Action(action) => action,
         }

@@ -53,8 +53,8 @@ impl Rules for Recheck {
         Some(&self.moves)
     }
 
-    fn aim(&self) -> Option<(Dimension, &Band)> {
-        Some((Dimension::Torque, &self.torque))
+    fn aim(&self, _had: Had) -> Option<(Dimension, Band)> {
+        Some((Dimension::Torque, self.torque))
     }
 
     fn least(&self) -> f64 {
@@ -100,7 +100,7 @@ impl Rules for Recheck {
         before.filter(|before| before.typical_kn >= pulled.typical_kn).or(Some(pulled))
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Torque(self.torque.target))
     }
 

@@ -1,9 +1,10 @@
 //! The questions that every way of tightening answers.
 
 use crate::document::Table;
-use crate::joint::{Fastening, Forecast};
+use crate::joint::{Fastening, Forecast, Pair};
 use crate::quantity::{self, Dimension};
 use crate::tightening::band::{Band, Verdict};
+use crate::tightening::climb::Climb;
 use crate::tightening::reading::Reading;
 use serde::Serialize;
 use std::ops::RangeInclusive;
@@ -22,6 +23,37 @@ pub struct Had {
     pub peak: f64,
     /// How many pulls count.
     pub pulls: u32,
+    /// What is to come next, where the fastener itself shows what it needs (C-24).
+    pub expected: Option<Expected>,
+}
+
+/// What is to come next, in the base unit of what is read.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Expected {
+    /// The figure itself.
+    pub next: f64,
+    /// The least that is likely.
+    pub low: f64,
+    /// The most that is likely or allowed.
+    pub high: f64,
+}
+
+/// What a figure shows of the friction of its fastener.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Shows {
+    /// The torque that is on.
+    Torque,
+    /// The stretch under it.
+    Stretch,
+}
+
+/// What a fastener has shown of its friction.
+#[derive(Debug, Clone, Copy)]
+pub struct Shown<'a> {
+    /// Torques with their stretches, oldest first.
+    pub pairs: &'a [Pair],
+    /// The torque that is on, N·m, where it was not loosened since.
+    pub torque_nm: Option<f64>,
 }
 
 /// What an instrument has to be able to do.
@@ -33,6 +65,8 @@ pub enum Ability {
     ShowTorque(f64),
     /// Measure an angle.
     Angle,
+    /// Measure a stretch to a window of so many mm.
+    Stretch(f64),
     /// Nothing that hand and eye cannot.
     Eye,
     /// Run a fastener down, to so many N·m at most.
@@ -44,7 +78,7 @@ impl Ability {
     pub fn torque_nm(self) -> Option<f64> {
         match self {
             Self::Torque(torque) | Self::ShowTorque(torque) => Some(torque),
-            Self::Angle | Self::Eye | Self::RunDown(_) => None,
+            Self::Angle | Self::Stretch(_) | Self::Eye | Self::RunDown(_) => None,
         }
     }
 
@@ -105,8 +139,28 @@ pub trait Rules {
     }
 
     /// What is asked for at the bench, where it is another thing than what is read.
-    fn aim(&self) -> Option<(Dimension, &Band)> {
-        self.dimension().zip(self.band())
+    fn aim(&self, _had: Had) -> Option<(Dimension, Band)> {
+        self.dimension().zip(self.band().copied())
+    }
+
+    /// The climb that it belongs to, where a stretch is climbed to.
+    fn climb<'a>(&self, _fastening: &'a Fastening) -> Option<Climb<'a>> {
+        None
+    }
+
+    /// What its figure shows of the friction of its fastener.
+    fn shows(&self) -> Option<Shows> {
+        None
+    }
+
+    /// What is to come next of a fastener that has shown so much.
+    fn expects(&self, _fastening: &Fastening, _shown: &Shown<'_>) -> Option<Expected> {
+        None
+    }
+
+    /// Whether the stage before it is to be given once more where this one is low.
+    fn reopens(&self) -> bool {
+        false
     }
 
     /// What is to be done, where nothing is read.
@@ -175,7 +229,7 @@ pub trait Rules {
     /// What a fastener has after one more pull.
     fn add(&self, had: Had, figure: f64) -> Had {
         let value = if self.adds_up() { had.value + figure } else { figure };
-        Had { value, peak: had.peak.max(value), pulls: had.pulls + 1 }
+        Had { value, peak: had.peak.max(value), pulls: had.pulls + 1, ..had }
     }
 
     /// The verdict on a value that counts.
@@ -219,8 +273,8 @@ pub trait Rules {
         before
     }
 
-    /// What an instrument has to be able to do.
-    fn ability(&self) -> Option<Ability> {
+    /// What an instrument has to be able to do for a fastener that has had something.
+    fn ability(&self, _had: Had) -> Option<Ability> {
         None
     }
 

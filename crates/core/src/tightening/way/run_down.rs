@@ -34,7 +34,7 @@ impl Rules for RunDown {
         true
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::RunDown(self.most_nm))
     }
 

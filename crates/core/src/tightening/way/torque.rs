@@ -124,7 +124,7 @@ impl Rules for Torque {
         Some(fastening.by_torque(figure))
     }
 
-    fn ability(&self) -> Option<Ability> {
+    fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Torque(self.band.target))
     }
 

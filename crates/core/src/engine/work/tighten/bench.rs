@@ -1,5 +1,6 @@
 //! A joint, as the bench shows it: the step in hand, the tools for it, why this number.
 
+use super::climb::{ClimbView, climb};
 use super::hand::{Hand, Tightening};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
@@ -8,7 +9,7 @@ use crate::engine::kind::Step;
 use crate::engine::tools::{Need, ToolFit, Tools};
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Purpose, StageIx, Task};
-use crate::tightening::{Ability, Asks, Had, Setup, Target};
+use crate::tightening::{Ability, Asks, Had, Setup, Shows, Target};
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
 
@@ -35,6 +36,8 @@ pub struct PullStep {
     pub target: Target,
     /// How that is asked for.
     pub asks: Asks,
+    /// The climb to a stretch that it belongs to.
+    pub climb: Option<ClimbView>,
     /// The same in one line.
     line: String,
 }
@@ -185,7 +188,7 @@ fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
         text: rules.by_hand().unwrap_or_default().to_owned(),
         resisting: names(hand.round.resisting(stage)),
         of_group: rules.of_group(),
-        most_nm: match rules.ability() {
+        most_nm: match rules.ability(Had::default()) {
             Some(Ability::RunDown(most)) => Some(most),
             _ => None,
         },
@@ -220,6 +223,7 @@ fn pull_step(
         number: place + 1,
         target: Target::of(&planned.way, had, &Setup::default())?,
         asks: planned.way.rules().asks(had)?,
+        climb: climb(hand, stage, fastener),
         line: hand.words(open, had),
     })
 }
@@ -253,8 +257,8 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
 fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools> {
     let Some(stage) = open.stage() else { return Vec::new() };
     let way = &hand.joint[stage].way;
-    let Some(ability) = way.rules().ability() else { return Vec::new() };
     let Open::Pull { fastener: next, .. } = open else {
+        let Some(ability) = way.rules().ability(Had::default()) else { return Vec::new() };
         return vec![AdapterTools { adapter: None, name: None, tools: tools.fits(&Need::Pull(ability)) }];
     };
     let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
@@ -286,6 +290,9 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     hand.joint[stage].way.rules().dimension()?;
     let plan = &hand.state.plan;
     let spec = plan.spec(hand.joint, stage)?;
+    // What is climbed to is the stretch, whatever torque that takes.
+    let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
+    let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);
     Some(Why {
         fastener: format!("{}, {}", spec.name, spec.designation),
@@ -294,6 +301,6 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
         } else {
             format!("{thread} on the thread, {bearing} under the head")
         },
-        forecast: plan.forecast(hand.joint, stage),
+        forecast: plan.forecast(hand.joint, wanted),
     })
 }

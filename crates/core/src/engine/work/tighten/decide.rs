@@ -89,7 +89,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     let instrument = context.instrument(&pull.instrument)?;
-    let torque = way.rules().ability().and_then(Ability::torque_nm);
+    let torque = way.rules().ability(had).and_then(Ability::torque_nm);
     let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
     let asked = Asked { way, had, adapter, instrument: &instrument, given: &pull.reading };
     let reading = match pull.method {
@@ -110,7 +110,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     if pull.method == Method::Typed && !pull.sure {
         asked.likely(&reading)?;
     }
-    let reading = with_setting(reading, way, &instrument, context);
+    let reading = with_setting(reading, (way, had), &instrument, context);
     let fact = Fact::Pulled(Pulled {
         operation: pull.operation.clone(),
         joint: place.joint_key(),
@@ -125,8 +125,13 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
 }
 
 /// What a click wrench was set to belongs to what was found with it, where that is not the torque itself.
-fn with_setting(reading: Reading, way: &Way, wrench: &Instrument, context: &Context) -> Reading {
-    let held = way.rules().ability().and_then(Ability::torque_nm).filter(|_| wrench.clicks);
+fn with_setting(
+    reading: Reading,
+    (way, had): (&Way, Had),
+    wrench: &Instrument,
+    context: &Context,
+) -> Reading {
+    let held = way.rules().ability(had).and_then(Ability::torque_nm).filter(|_| wrench.clicks);
     let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
     Reading { torque_nm, ..reading }
 }
@@ -137,6 +142,14 @@ const UNIT_SLIPS: [(&str, f64); 4] = [
     ("newton-metres for pound-feet", 1.0 / LBF_FT),
     ("pound-feet for pound-inches", 12.0),
     ("pound-inches for pound-feet", 1.0 / 12.0),
+];
+
+/// What a stretch that was read in another unit is mended by.
+const LENGTH_SLIPS: [(&str, f64); 4] = [
+    ("inches", 25.4),
+    ("thousandths of an inch", 0.0254),
+    ("ten-thousandths of an inch", 0.00254),
+    ("micrometres", 0.001),
 ];
 
 /// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
@@ -164,6 +177,9 @@ impl Asked<'_> {
     /// What is left to give, as the instrument shows it.
     fn left(&self) -> f64 {
         let rules = self.way.rules();
+        if let Some(expected) = self.had.expected {
+            return expected.next * self.factor();
+        }
         let wanted = rules.band().map_or(0.0, |band| band.target);
         if rules.adds_up() { (wanted - self.had.value).max(0.0) } else { wanted * self.factor() }
     }
@@ -183,6 +199,7 @@ impl Asked<'_> {
         let mut reading = Reading {
             torque_nm: given.torque_nm,
             angle_deg: given.angle_deg,
+            stretch_mm: given.stretch_mm,
             entered: given.text.clone(),
             ..Reading::default()
         };
@@ -237,7 +254,7 @@ impl Asked<'_> {
             }
             Some(_) => {}
         }
-        let others = [reading.torque_nm, reading.angle_deg, reading.start_deg];
+        let others = [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm];
         if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
             return wrong("every figure has to be a finite number".to_owned());
         }
@@ -255,17 +272,24 @@ impl Asked<'_> {
             Some(Dimension::Torque) => &UNIT_SLIPS,
             _ => &[],
         };
+        let lengths: &[(&str, f64)] = match rules.dimension() {
+            Some(Dimension::Length) => &LENGTH_SLIPS,
+            _ => &[],
+        };
         let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
         let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
         if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
             return Ok(());
         }
         let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
-        let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).copied().collect();
-        let hint = slip_hint(figure, &slips, |meant| within(meant, SLIP), |meant| self.print(meant));
+        let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).chain(lengths).copied().collect();
+        let likely = |meant: f64| self.had.expected.is_some() && rules.usual(self.had).contains(&meant);
+        let near = |meant: f64| within(meant, SLIP) || (!lengths.is_empty() && likely(meant));
+        let hint = slip_hint(figure, &slips, near, |meant| self.print(meant));
         let (read, asked) = (self.print(figure), self.print(left));
+        let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
         let message =
-            format!("{read} is unlikely where {asked} is asked for.{hint} Enter again keeps it as it is.");
+            format!("{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.");
         Err(Refusal::of(RefusalKind::Ask, message))
     }
 

@@ -4,10 +4,13 @@
 
 use super::remark::Remark;
 use crate::engine::record::{Instrument, Method};
-use crate::joint::Forecast;
+use crate::joint::{Forecast, Pair};
 use crate::plan::{FastenerIx, FastenerSpec, Joint, StageIx};
-use crate::tightening::{Had, Reading, Verdict};
+use crate::tightening::{Bound, Had, Reading, Shown, Shows, Verdict};
 use std::sync::Arc;
+
+/// A step of so little, as a share of the torque that is on, is none.
+const NO_STEP: f64 = 0.01;
 
 /// One application of the wrench to one fastener in one stage.
 #[derive(Debug, Clone)]
@@ -92,6 +95,10 @@ pub struct Fastened {
     owed: Option<u64>,
     /// The last pull that counts, by stage.
     last: Vec<u64>,
+    /// Torques with their stretches since it went in, oldest first (C-24).
+    pairs: Vec<Pair>,
+    /// The torque that is on, N·m, where its stretch is to be read.
+    torque_nm: Option<f64>,
 }
 
 /// An entry of a fastener, by its place among the round's pulls or loosenings.
@@ -102,15 +109,37 @@ pub(super) enum Step {
 }
 
 impl Fastened {
-    pub(super) fn fresh(stages: usize) -> Self {
+    pub(super) fn fresh(joint: &Joint, spec: Option<&FastenerSpec>) -> Self {
+        let stages = joint.stages.len();
         let finished = vec![false; stages];
-        Self { had: vec![Had::default(); stages], finished, last: vec![0; stages], ..Self::default() }
+        let had = vec![Had::default(); stages];
+        let mut fastened = Self { had, finished, last: vec![0; stages], ..Self::default() };
+        fastened.expect(joint, spec);
+        fastened
+    }
+
+    /// What is to come next in each stage, by what the fastener has shown.
+    fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
+        let shown = Shown { pairs: &self.pairs, torque_nm: self.torque_nm };
+        for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
+            had.expected = spec.and_then(|spec| stage.way.rules().expects(&spec.fastening, &shown));
+        }
+    }
+
+    /// The torque that is on, N·m, where it was climbed to.
+    pub fn torque_nm(&self) -> Option<f64> {
+        self.torque_nm
+    }
+
+    /// Torques with their stretches since it went in, oldest first.
+    pub fn pairs(&self) -> &[Pair] {
+        &self.pairs
     }
 
     /// Takes a pull.
     pub(super) fn pull(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &mut Pull, counts: bool) {
         if counts && let Some(seq) = self.apart_at {
-            self.start_again(seq, false);
+            self.start_again(joint, spec, seq, false);
         }
         let rules = joint[pull.stage].way.rules();
         let before = self.had[pull.stage.0];
@@ -121,35 +150,68 @@ impl Fastened {
         let verdict = rules.judge(had.value);
         let scrap = rules.scraps() && verdict == Verdict::Over;
         let spent = (spec.single_use && rules.once()) || broken || scrap;
-        pull.judged = Judged { value: had.value, verdict, mends: !rules.at_once(), spent };
+        let stuck = verdict == Verdict::Low && self.at_its_limit(joint, spec, pull);
+        pull.judged = Judged { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent };
         if counts {
             self.had[pull.stage.0] = had;
-            self.finished[pull.stage.0] = joint[pull.stage].way.finished(had);
+            self.finished[pull.stage.0] = joint[pull.stage].way.finished(had) || stuck;
+            self.show(joint, spec, pull);
             self.last[pull.stage.0] = pull.seq;
             self.load = load;
             self.spent |= spent;
         }
     }
 
+    /// Whether a bolt that is short cannot be pulled on without using more of its yield than the plan allows.
+    fn at_its_limit(&self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) -> bool {
+        let (Some(torque_nm), Some(climb)) =
+            (self.torque_nm, joint[pull.stage].way.rules().climb(&spec.fastening))
+        else {
+            return false;
+        };
+        let pairs = [self.pairs.as_slice(), &[Pair { torque_nm, stretch_mm: pull.figure }]].concat();
+        climb.next(&pairs).is_some_and(|next| {
+            next.bound == Bound::Utilisation && next.limit_nm <= torque_nm * (1.0 + NO_STEP)
+        })
+    }
+
+    /// What a pull that counts shows of the friction, and what it opens again.
+    fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) {
+        let rules = joint[pull.stage].way.rules();
+        match rules.shows() {
+            Some(Shows::Torque) => self.torque_nm = Some(pull.figure),
+            Some(Shows::Stretch) => {
+                let pair = self.torque_nm.map(|torque_nm| Pair { torque_nm, stretch_mm: pull.figure });
+                self.pairs.extend(pair.filter(|_| self.finished[pull.stage.0.saturating_sub(1)]));
+            }
+            None => return,
+        }
+        if rules.reopens() && !self.finished[pull.stage.0] {
+            self.finished[pull.stage.0 - 1] = false;
+        }
+        self.expect(joint, Some(spec));
+    }
+
     /// Takes a loosening.
-    pub(super) fn loosen(&mut self, loosening: &Loosening) {
+    pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &Loosening) {
         if loosening.apart {
             self.apart_at = Some(loosening.seq);
         } else {
-            self.start_again(loosening.seq, !loosening.replaced);
+            self.start_again(joint, spec, loosening.seq, !loosening.replaced);
         }
     }
 
     /// Its stages start again; the same fastener goes back where `kept`.
-    fn start_again(&mut self, seq: u64, kept: bool) {
-        let stages = self.had.len();
+    fn start_again(&mut self, joint: &Joint, spec: &FastenerSpec, seq: u64, kept: bool) {
         let owing = self.spent || self.owed.is_some();
         *self = Self {
             history: std::mem::take(&mut self.history),
             loosened_at: seq,
             owed: (owing && kept).then_some(seq),
-            ..Self::fresh(stages)
+            pairs: if kept { std::mem::take(&mut self.pairs) } else { Vec::new() },
+            ..Self::fresh(joint, None)
         };
+        self.expect(joint, Some(spec));
     }
 
     /// What it has in a stage.

@@ -1,6 +1,7 @@
 //! Tightening joints, and taking them apart again.
 
 pub mod bench;
+pub mod climb;
 pub mod decide;
 mod fastened;
 mod hand;

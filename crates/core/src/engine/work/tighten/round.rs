@@ -48,12 +48,14 @@ pub(in crate::engine) struct Bead {
 }
 
 impl Round {
-    pub(super) fn fresh(joint: &Joint) -> Self {
+    pub(super) fn fresh(plan: &Plan, joint: &Joint) -> Self {
+        let fresh =
+            |at| Fastened::fresh(joint, joint.group_with(FastenerIx(at)).map(|group| &plan[group.spec]));
         Self {
             pulls: Vec::new(),
             loosenings: Vec::new(),
             actions: Series::default(),
-            fasteners: vec![Fastened::fresh(joint.stages.len()); joint.fasteners.len()],
+            fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
         }
     }
@@ -197,7 +199,7 @@ impl Round {
             Step::Loosening(at) => {
                 let loosening = &self.loosenings[at];
                 if counts(loosening.seq) {
-                    fastened.loosen(loosening);
+                    fastened.loosen(joint, &plan[group.spec], loosening);
                 }
             }
         }
@@ -205,9 +207,9 @@ impl Round {
 
     /// Takes every entry of a fastener again, after one of them was voided.
     pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
-        let stages = joint.stages.len();
+        let spec = joint.group_with(fastener).map(|group| &plan[group.spec]);
         let history = std::mem::take(&mut self.fasteners[fastener.0].history);
-        self.fasteners[fastener.0] = Fastened::fresh(stages);
+        self.fasteners[fastener.0] = Fastened::fresh(joint, spec);
         for step in &history {
             self.take(plan, joint, fastener, *step, Some(ledger));
         }

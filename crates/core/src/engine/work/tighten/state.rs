@@ -51,7 +51,7 @@ enum About {
 impl Joints {
     /// Nothing done yet.
     pub fn fresh(plan: &Plan) -> Self {
-        let rounds = |joint: &Joint| joint.rounds.iter().map(|_| Round::fresh(joint)).collect();
+        let rounds = |joint: &Joint| joint.rounds.iter().map(|_| Round::fresh(plan, joint)).collect();
         Self { joints: plan.joints.iter().map(rounds).collect() }
     }
 
@@ -156,6 +156,8 @@ impl Joints {
         let mut remarks = self.order(entering, share, About::Pull(stage, fastener));
         let mut later = (stage.0 + 1..joint.stages.len()).rev().map(StageIx);
         let later = later.find(|later| round.fastened(fastener).had(*later).pulls > 0);
+        // What is climbed to is pulled and read in turn.
+        let later = later.filter(|_| way.rules().shows().is_none());
         remarks.extend(later.map(|stage| Remark::After { stage }));
         let adapter = plan.adapter(joint, fastener);
         let unfit = instrument.unfit_to_pull(way, had, adapter, entering.time);

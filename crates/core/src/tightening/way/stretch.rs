@@ -1,0 +1,273 @@
+//! To a stretch (C-23, C-24): pulled to a torque that comes from what the bolt has shown, then measured; a
+//! bolt that is short is pulled on. Where there is no climb, the stretch is read as proof of what was done.
+
+use super::Way;
+use super::rules::{Ability, Asks, Expected, Had, MOST_LIKELY, Rules, Shown, Shows, read_band, torque_words};
+use super::torque::MOST_NM;
+use crate::document::Table;
+use crate::joint::{Fastening, Forecast, NutFactor};
+use crate::quantity::{self, Dimension};
+use crate::tightening::band::{Band, Verdict};
+use crate::tightening::climb::Climb;
+use crate::tightening::reading::Reading;
+
+/// The utilisation of yield that a climb does not pass where the plan names none.
+const USUAL_UTILISATION: f64 = 0.9;
+/// The most that is asked about, mm, whatever it was meant as.
+const MOST_MM: f64 = 1000.0;
+/// A stretch may be so many times more or less than the friction that is known of makes it.
+const PLAUSIBLE: f64 = 1.6;
+/// Friction of a bolt is too high from so many times what is usual for its lubricant (M-8).
+pub const HIGH_FRICTION: f64 = 1.25;
+
+/// How a stretch is climbed to.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Steps {
+    first_nm: Option<f64>,
+    step_nm: Option<f64>,
+    utilisation: f64,
+}
+
+impl Steps {
+    fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
+        let Self { first_nm, step_nm, utilisation } = *self;
+        Climb { fastening, band, first_nm, step_nm, utilisation }
+    }
+}
+
+/// Reads `stretch = "0.150 mm"` with its `tolerance` or `range`: a climb, with `first`, `step` and
+/// `utilisation` where the plan has them, or with `proof = true` a reading alone.
+pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    let band = read_band(stage, "stretch", Dimension::Length);
+    if stage.flag("proof") {
+        return Some(vec![Way::Stretch(Stretch { band: band?, steps: None })]);
+    }
+    let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
+    let (first_nm, step_nm) = (torque("first"), torque("step"));
+    let utilisation = stage.number_if("utilisation").unwrap_or(USUAL_UTILISATION);
+    if !(0.2..=1.0).contains(&utilisation) {
+        stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
+        return None;
+    }
+    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation });
+    let any = Band { target: 0.0, low: 0.0, high: MOST_NM };
+    Some(vec![
+        Way::Climbing(Climbing { steps, stretch: band, any }),
+        Way::Stretch(Stretch { band, steps: Some(steps) }),
+    ])
+}
+
+/// On to the torque that comes next.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Climbing {
+    steps: Steps,
+    stretch: Band,
+    any: Band,
+}
+
+impl Rules for Climbing {
+    fn key(&self) -> &'static str {
+        "climb"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Torque)
+    }
+
+    /// Any torque is one: what it came to, the stretch tells.
+    fn band(&self) -> Option<&Band> {
+        Some(&self.any)
+    }
+
+    fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
+        let Expected { next, low, high } = had.expected?;
+        Some((Dimension::Torque, Band { target: next, low, high }))
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Torque)
+    }
+
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let next = self.climb(fastening)?.next(shown.pairs)?;
+        let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
+        Some(Expected { next: next.torque_nm, low, high: next.limit_nm })
+    }
+
+    fn most(&self) -> f64 {
+        MOST_NM
+    }
+
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        had.expected.map_or(0.0..=f64::INFINITY, |expected| expected.next * 0.2..=expected.high)
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.torque_nm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.torque_nm = Some(figure);
+    }
+
+    fn at_once(&self) -> bool {
+        true
+    }
+
+    /// It is pulled again and again.
+    fn once(&self) -> bool {
+        false
+    }
+
+    fn says(&self, _verdict: Verdict) -> &'static str {
+        "Read its stretch"
+    }
+
+    fn ability(&self, had: Had) -> Option<Ability> {
+        Some(Ability::Torque(had.expected?.next))
+    }
+
+    fn words(&self, had: Had) -> String {
+        had.expected.map_or_else(
+            || "to the next torque".to_owned(),
+            |expected| format!("to {}", torque_words(expected.next)),
+        )
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Torque,
+            head: "to",
+            question: None,
+            field: "Torque",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
+    }
+}
+
+/// How much longer it is than it was free.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stretch {
+    /// What is wanted, mm.
+    pub band: Band,
+    steps: Option<Steps>,
+}
+
+impl Rules for Stretch {
+    fn key(&self) -> &'static str {
+        "stretch"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Length)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps?.climb(fastening, self.band))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Stretch)
+    }
+
+    /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
+    /// its lubricant.
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let (torque_nm, bolt) = (shown.torque_nm?, fastening.bolt?);
+        let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
+        let [least, usual, most] = fastening.nut_factors();
+        Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
+            Some(found) => {
+                let next = by(found.k);
+                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE }
+            }
+            None => Expected { next: by(usual), low: by(most) / PLAUSIBLE, high: by(least) * PLAUSIBLE },
+        })
+    }
+
+    fn most(&self) -> f64 {
+        MOST_MM
+    }
+
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        match had.expected {
+            Some(expected) => expected.low..=expected.high,
+            None => self.band.low * 0.2..=self.band.high * MOST_LIKELY,
+        }
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.stretch_mm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.stretch_mm = Some(figure);
+    }
+
+    /// Read as proof, it cannot be pulled on.
+    fn at_once(&self) -> bool {
+        self.steps.is_none()
+    }
+
+    /// Looking twice does no harm.
+    fn once(&self) -> bool {
+        false
+    }
+
+    fn reopens(&self) -> bool {
+        self.steps.is_some()
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Good",
+            Verdict::Low if self.at_once() => "Too short",
+            Verdict::Low => "Short: pull on",
+            Verdict::Over => "Too long",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        match verdict {
+            Verdict::Good => None,
+            Verdict::Low if self.at_once() => Some("it is not stretched enough"),
+            Verdict::Low => Some("more would use more of its yield than the plan allows: too much friction"),
+            Verdict::Over => Some("it is stretched too far"),
+        }
+    }
+
+    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
+        fastening.by_stretch(figure).or(before)
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch(self.band.high - self.band.low))
+    }
+
+    fn words(&self, _had: Had) -> String {
+        let text = |value| quantity::format(value, Dimension::Length.base());
+        format!("its stretch, {} to {}", text(self.band.low), text(self.band.high))
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Length,
+            head: "stretch",
+            question: None,
+            field: "Stretch",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
+    }
+}
