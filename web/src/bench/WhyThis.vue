@@ -50,7 +50,8 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <dd>{{ why.lubricant }}</dd>
       <template v-if="why.forecast">
         <dt class="text-dim">Clamp load</dt>
-        <dd>{{ why.forecast.low_kn.toFixed(1) }} to {{ why.forecast.high_kn.toFixed(1) }} kN over the lubricant's range</dd>
+        <dd v-if="why.forecast.low_kn === why.forecast.high_kn">{{ why.forecast.typical_kn.toFixed(1) }} kN, whatever its friction is</dd>
+        <dd v-else>{{ why.forecast.low_kn.toFixed(1) }} to {{ why.forecast.high_kn.toFixed(1) }} kN over the lubricant's range</dd>
         <template v-if="why.forecast.longer_mm > 0">
           <dt class="text-dim">Bolt</dt>
           <dd>{{ figure(why.forecast.longer_mm, 'length') }} longer for good: single use</dd>

@@ -21,6 +21,7 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
     ("bench-settle", "Tarn 5 no. 18", "/bench/head-tighten", "[data-test='question']"),
     ("bench-feel", "Ostra 11 no. 4", "/bench/rods-tighten", "[data-test='question']"),
+    ("bench-stretch", "Tarn 5 no. 20", "/bench/rod-1-tighten", "[data-test='climb']"),
     ("bench-loosen", "Tarn 5 no. 19", "/bench/head-apart", "[data-test='loose']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];

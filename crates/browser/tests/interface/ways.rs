@@ -270,3 +270,47 @@ async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
     assert_eq!(bench(&rigore, &id, "caps").await?["operation"]["done"], 0);
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 20").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-1-tighten"))).await?;
+    // 23.6 N·m gave 0.120 mm: its own friction says what comes next.
+    screen.read("[data-test='fastener']", "A").await?;
+    screen.read("[data-test='target']", "29.5").await?;
+    screen.read("[data-test='bound']", "by its own friction this gives the stretch").await?;
+    screen.click("select[name='instrument'] option[value='wrench-2']").await?;
+    screen.line("29.5").await?;
+    // Measured with the gauge that is made for it; micrometres for millimetres are asked about.
+    screen.read("[data-test='target']", "0.150").await?;
+    screen.see("select[name='instrument'] option[value='length-gauge']:first-child").await?;
+    screen.line("151").await?;
+    screen.read("[data-test='asked']", "Off by micrometres? 0.151 mm would fit").await?;
+    screen.keys("\u{e00c}").await?;
+    screen.line("0.151").await?;
+    // The other one is rubbed dry: a step at a time, with what is behind it.
+    screen.read("[data-test='fastener']", "B").await?;
+    screen.read("[data-test='target']", "23.2").await?;
+    for (torque, stretch) in [("23.2", "0.068"), ("33.2", "0.099"), ("43.2", "0.127")] {
+        screen.read("[data-test='target']", "N·m").await?;
+        screen.line(torque).await?;
+        screen.read("[data-test='target']", "mm").await?;
+        screen.line(stretch).await?;
+        screen.read("[data-test='climb-says']", "times what Low-friction assembly paste usually has").await?;
+    }
+    screen.read("[data-test='friction']", "from 3 pulls of B").await?;
+    screen.read("[data-test='target']", "N·m").await?;
+    screen.line("50.5").await?;
+    screen.read("[data-test='target']", "mm").await?;
+    screen.line("0.149").await?;
+    screen.click("[data-test='sign']:enabled").await?;
+    let work = bench(&rigore, &id, "rod-1-tighten").await?["work"].clone();
+    let pulls = work["pulls"].as_array().context("pulls")?;
+    let with = |tool: &str| pulls.iter().filter(|pull| pull["instrument"] == tool).count();
+    assert_eq!((with("Angle wrench 2"), with("Bolt length gauge")), (5, 5));
+    screen.close().await
+}

@@ -155,7 +155,8 @@ impl Instrument {
             },
             made_for: match need {
                 Need::Site(site) => self.made_for.contains(&site.form),
-                Need::Pull(Ability::Stretch(_)) => self.made_for.contains(&SiteForm::Length),
+                // What measures other things too is not made to sit on a bolt's two ends.
+                Need::Pull(Ability::Stretch(_)) => self.made_for == [SiteForm::Length],
                 // Hand and eye are for where nothing better is asked.
                 Need::Pull(Ability::Angle) => !self.by_eye(),
                 Need::Pull(Ability::RunDown(_)) => self.by_eye(),

@@ -124,7 +124,7 @@ impl Rules for Climbing {
     }
 
     fn says(&self, _verdict: Verdict) -> &'static str {
-        "Read its stretch"
+        "Read it"
     }
 
     fn ability(&self, had: Had) -> Option<Ability> {
@@ -262,7 +262,7 @@ impl Rules for Stretch {
     fn asks(&self, _had: Had) -> Option<Asks> {
         Some(Asks {
             dimension: Dimension::Length,
-            head: "stretch",
+            head: "wanted",
             question: None,
             field: "Stretch",
             plain: Vec::new(),
