@@ -212,7 +212,9 @@ impl Hand<'_> {
             }
             Step::Loosen(step) => {
                 let (joint, fastener) = (Some(step.joint), step.fastener);
-                Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() })
+                let measured = |what: &str| step.goes_on.then(|| what.to_owned());
+                let (left, instrument) = (measured("0.000"), measured(GAUGE));
+                Do::Loosen(Loosen { operation, joint, fastener, left, instrument, ..Loosen::default() })
             }
             Step::Pull(step) => {
                 let angle = step.target.dimension == Dimension::Angle;

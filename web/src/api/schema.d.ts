@@ -1380,6 +1380,12 @@ export interface components {
             reason?: string;
             /** @description Whether everything that comes after it was loosened too, in the right order. */
             rest?: boolean;
+            /** @description What was left of its stretch, where that was measured: `0.001 mm`. */
+            left?: string | null;
+            /** @description Symbol of the unit that a bare figure of it is in; mm when left out. */
+            unit?: string | null;
+            /** @description Key of the gauge it was measured with. */
+            instrument?: string | null;
         };
         /** @description Loosen one fastener as its joint is taken apart. */
         LoosenStep: {
@@ -1389,6 +1395,10 @@ export interface components {
             fastener: string;
             /** @description Its group's name. */
             group: string;
+            /** @description Whether it goes on afterwards: what is left of its stretch is read, and it is lubricated again. */
+            goes_on: boolean;
+            /** @description With what it is lubricated then. */
+            lubricant: string;
             /** @description The same in one line. */
             line: string;
         };
@@ -1404,6 +1414,12 @@ export interface components {
             replaced: boolean;
             /** @description Why. */
             reason: string;
+            /**
+             * Format: double
+             * @description How much longer it was then than it had been free, mm, where that was measured.
+             */
+            left_mm?: number | null;
+            instrument?: components["schemas"]["Instrument"] | null;
         };
         /** @description One point of a series over the crank angle. */
         Mark: {

@@ -1,23 +1,41 @@
 <script setup lang="ts">
-// Taking a joint apart: which fastener comes loose next (C-17).
+// Loosening: a joint that is taken apart, which fastener comes next (C-17); or a bolt between two steps of a
+// climb, with what is left of its stretch (C-24).
 import { useEventListener } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
+import { gauges } from '../ui/preferences'
+import { unitOf } from '../ui/units'
 import { useHand } from './hand'
 
-const props = defineProps<{ step: Schemas['LoosenStep']; selected: string | null; left: number }>()
+const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; selected: string | null; left: number }>()
 const emit = defineEmits<{ done: [] }>()
 const { bench, busy, act } = useHand()
+
+/** The gauge on the bolt is the one its stretch was read with. */
+const STRETCH = 'stretch'
+const fitting = computed(() => props.tools.filter((tool) => tool.suits))
+const gauge = computed(() => fitting.value.find((tool) => tool.id === gauges.value[STRETCH]) ?? fitting.value[0])
+const stays = ref('')
+watch(
+  () => props.step.fastener,
+  () => (stays.value = ''),
+)
 
 async function loose(rest: boolean) {
   const { joint } = props.step
   const fastener = (!rest && props.selected) || props.step.fastener
-  if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest })) emit('done')
+  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('length'), instrument: gauge.value?.id } : {}
+  if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest, ...measured })) {
+    stays.value = ''
+    emit('done')
+  }
 }
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const at = event.target as HTMLElement
-  if (event.key !== 'Enter' || event.repeat || event.ctrlKey || event.metaKey || at.closest('button, a, [role=dialog]')) return
+  if (event.key !== 'Enter' || event.repeat || event.ctrlKey || event.metaKey || at.closest('button, a, input, [role=dialog]')) return
   void loose(false)
 })
 </script>
@@ -26,7 +44,32 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p class="text-xl text-dim">Loosen {{ step.group }}</p>
   <p class="far" data-test="fastener">{{ selected ?? step.fastener }}</p>
   <p v-if="selected" class="font-medium text-wrong">{{ step.fastener }} is next. {{ selected }} is kept as out of order.</p>
-  <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
-  <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">It is loose</button>
-  <button v-if="left > 1 && !selected" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
+  <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
+    <p class="text-xl" data-test="again">Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.</p>
+    <input
+      v-model="stays"
+      v-focus
+      name="left"
+      class="field min-h-14 text-2xl"
+      inputmode="decimal"
+      autocomplete="off"
+      :readonly="busy"
+      aria-label="What is left of its stretch"
+      :placeholder="`What is left of it, ${unitOf('length')}, then Enter`"
+    />
+    <label v-if="gauge" class="-mt-1 flex items-center gap-2">
+      <span class="label-text shrink-0">With</span>
+      <select class="line-field grow" name="gauge" :value="gauge.id" @change="gauges = { ...gauges, [STRETCH]: ($event.target as HTMLSelectElement).value }">
+        <option v-for="tool in fitting" :key="tool.id" :value="tool.id">{{ tool.name }}{{ tool.fault ? ' (does not fit)' : '' }}</option>
+      </select>
+    </label>
+    <button type="submit" class="key key-main min-h-16 text-2xl" :disabled="busy" data-test="loose">
+      {{ stays.trim() ? 'It is loose, and measured' : 'It is loose, not measured' }}
+    </button>
+  </form>
+  <template v-else>
+    <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
+    <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">It is loose</button>
+    <button v-if="left > 1 && !selected" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
+  </template>
 </template>

@@ -32,7 +32,7 @@ pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, 
         Do::SetWrench(set) => tighten::decide::set_wrench(state, context, set),
         Do::Pull(pull) => tighten::decide::pull(state, context, pull),
         Do::Act(act) => tighten::decide::act(state, context, act),
-        Do::Loosen(loosen) => tighten::decide::loosen(state, loosen),
+        Do::Loosen(loosen) => tighten::decide::loosen(state, context, loosen),
     }
 }
 

@@ -24,8 +24,9 @@ const FRAME: Duration = Duration::from_millis(32);
 const SCATTER: f64 = 0.06;
 /// How much the friction of one bolt differs from pull to pull.
 const PULL_SCATTER: f64 = 0.015;
-/// The error and the last digit of the simulated gauge, mm.
+/// The error of the simulated gauge, mm, and the steps that it shows in one.
 const GAUGE_MM: f64 = 0.001;
+const DIGITS: f64 = 1000.0;
 /// Resilience of a joint whose plan does not tell it, mm/N.
 const USUAL_RESILIENCE: f64 = 6e-6;
 /// Torque to run a bolt down, N·m.
@@ -136,7 +137,7 @@ fn stretched(state: &Build, operation: &str) -> Option<(PullStep, Given)> {
     let own = SimulatedBolt::new(&spec(state.plan.spec(joint, StageIx(step.stage))?), seed).friction();
     let pull_seed = seed.wrapping_add(pulls as u64);
     let mut bolt = StretchedBolt::new(fastening, own, PULL_SCATTER, GAUGE_MM, pull_seed)?;
-    let stretch_mm = (bolt.pull(on_nm) / GAUGE_MM).round() * GAUGE_MM;
+    let stretch_mm = (bolt.pull(on_nm) * DIGITS).round() / DIGITS;
     Some((*step, Given { stretch_mm: Some(stretch_mm), ..Given::default() }))
 }
 

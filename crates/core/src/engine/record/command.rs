@@ -72,6 +72,7 @@ impl Do {
             Self::Pull(pull) => Some(&pull.instrument),
             Self::SetWrench(set) => Some(&set.instrument),
             Self::Act(act) => act.instrument.as_deref(),
+            Self::Loosen(loosen) => loosen.instrument.as_deref(),
             Self::Measure(measure) => Some(&measure.instrument),
             _ => None,
         }

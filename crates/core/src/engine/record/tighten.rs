@@ -173,6 +173,12 @@ pub struct Loosened {
     pub replaced: bool,
     /// Why.
     pub reason: String,
+    /// How much longer it was then than it had been free, mm, where that was measured.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub left_mm: Option<f64>,
+    /// With what.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub instrument: Option<Instrument>,
 }
 
 /// Record that a fastener was loosened.
@@ -196,4 +202,13 @@ pub struct Loosen {
     /// Whether everything that comes after it was loosened too, in the right order.
     #[serde(default)]
     pub rest: bool,
+    /// What was left of its stretch, where that was measured: `0.001 mm`.
+    #[serde(default)]
+    pub left: Option<String>,
+    /// Symbol of the unit that a bare figure of it is in; mm when left out.
+    #[serde(default)]
+    pub unit: Option<String>,
+    /// Key of the gauge it was measured with.
+    #[serde(default)]
+    pub instrument: Option<String>,
 }

@@ -30,6 +30,8 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
             fastener: f.into(),
             replaced,
             reason: "r".into(),
+            left_mm: None,
+            instrument: None,
         })),
         (name, bolt, 0usize..5, prop::option::of(0.1f64..90.0), prop::option::of(0.1f64..90.0)).prop_map(
             |(o, f, stage, torque_nm, angle_deg)| Fact::Pulled(Pulled {

@@ -558,6 +558,63 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
 }
 
 #[test]
+fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
+    let between = "step = \"15 N·m\"\n  loosen_between = true\n  set = \"0.004 mm\"";
+    let plan = WAYS.replace("step = \"15 N·m\"", between);
+    let mut shop = Shop::begun(&plan, None, tool());
+    let left = |text: &str| {
+        Do::Loosen(Loosen {
+            operation: "stretch".into(),
+            fastener: "A".into(),
+            left: Some(text.into()),
+            instrument: Some("w".into()),
+            ..Loosen::default()
+        })
+    };
+    assert_eq!(shop.give(left("0.001")).unwrap_err().field, Some("reason"), "nothing is short yet");
+    shop.answer("stretch", "23").unwrap();
+    shop.answer("stretch", "0.107").unwrap();
+    let Step::Loosen(step) = shop.state.step(shop.at("stretch")) else { panic!("to be loosened") };
+    assert_eq!((step.fastener.as_str(), step.goes_on), ("A", true));
+    assert_eq!(step.lubricant, "Low-friction assembly paste on thread and under the head");
+    for (text, says) in [("3 mm", "cannot be meant"), ("1 N·m", "unit of torque"), ("x", "number")] {
+        let refused = shop.give(left(text)).unwrap_err();
+        assert!(refused.field == Some("left") && refused.message.contains(says), "{refused}");
+    }
+    // It comes back, and goes on from what it has shown.
+    shop.give(left("0.001")).unwrap();
+    assert!(shop.whats().is_empty());
+    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    assert_eq!((step.fastener.as_str(), step.asks.dimension), ("A", Dimension::Torque));
+    assert!((step.target.shown - 23.0 * 0.150 / 0.107).abs() < 1e-9);
+    // Pulled on without being loosened, it is kept and said.
+    shop.answer("stretch", "30").unwrap();
+    shop.answer("stretch", "0.140").unwrap();
+    let (joint, stage, fastener) = (Some("stretch".into()), 0, "A".into());
+    let reading = Given { text: Some("32".into()), ..Given::default() };
+    let (operation, instrument) = ("stretch".into(), "w".into());
+    let on =
+        Pull { operation, joint, stage, fastener, reading, method: Method::Typed, instrument, sure: true };
+    shop.give(Do::Pull(on)).unwrap();
+    assert_eq!(shop.pulls_of("stretch").pop().unwrap().remarks, ["too early: Loosen A comes first"]);
+    // What stays longer is scrap, until a new one goes in.
+    shop.give(Do::Loosen(Loosen { reason: "to measure it".into(), ..loosen_of(left("0.006")) })).unwrap();
+    let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
+    assert_eq!(shop.whats(), [scrap]);
+    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Void]);
+    let new = Loosen { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
+    shop.give(Do::Loosen(new)).unwrap();
+    assert!(shop.whats().is_empty());
+    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    assert!(step.climb.is_some_and(|climb| climb.points.is_empty()));
+}
+
+fn loosen_of(what: Do) -> Loosen {
+    let Do::Loosen(loosen) = what else { panic!("a loosening") };
+    loosen
+}
+
+#[test]
 fn a_voided_stretch_is_as_if_it_had_never_been_read() {
     let mut shop = Shop::ways();
     let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
@@ -756,6 +813,7 @@ proptest! {
                 5 => shop.give(Do::Loosen(Loosen {
                     operation: operation.into(), joint, fastener, replaced: figure > 1,
                     reason: "again".into(), rest: false,
+                    ..Loosen::default()
                 })),
                 6 => shop.void(shop.state.seq.saturating_sub(u64::from(figure)), "a mistake"),
                 _ => shop.sign(operation),
@@ -804,6 +862,7 @@ proptest! {
         shop.give(Do::Loosen(Loosen {
             operation: "heads-turn".into(), joint: Some("left".into()), fastener: fastener.clone(),
             replaced: true, reason: "again".into(), rest: false,
+            ..Loosen::default()
         })).unwrap();
         let mut asked = BTreeMap::new();
         for operation in ["heads-snug", "heads-turn"] {

@@ -188,6 +188,16 @@ pub trait Rules {
         None
     }
 
+    /// Whether a fastener that is low is loosened and lubricated again before it is pulled on (C-24).
+    fn loosens_between(&self) -> bool {
+        false
+    }
+
+    /// The most that a fastener may stay longer for good once it is loose, mm (C-25).
+    fn set_mm(&self) -> Option<f64> {
+        None
+    }
+
     /// The least that a reading can be meant as.
     fn least(&self) -> f64 {
         f64::MIN_POSITIVE

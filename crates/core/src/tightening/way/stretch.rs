@@ -26,21 +26,25 @@ struct Steps {
     first_nm: Option<f64>,
     step_nm: Option<f64>,
     utilisation: f64,
+    /// Whether a bolt that is short is loosened before it is pulled on.
+    between: bool,
 }
 
 impl Steps {
     fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
-        let Self { first_nm, step_nm, utilisation } = *self;
+        let Self { first_nm, step_nm, utilisation, .. } = *self;
         Climb { fastening, band, first_nm, step_nm, utilisation }
     }
 }
 
 /// Reads `stretch = "0.150 mm"` with its `tolerance` or `range`: a climb, with `first`, `step` and
-/// `utilisation` where the plan has them, or with `proof = true` a reading alone.
+/// `utilisation` where the plan has them, loosened between the steps where `loosen_between` says so, or with
+/// `proof = true` a reading alone. `set` is the most that may stay of it for good.
 pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let band = read_band(stage, "stretch", Dimension::Length);
+    let set_mm = if stage.has("set") { stage.positive("set", Dimension::Length) } else { None };
     if stage.flag("proof") {
-        return Some(vec![Way::Stretch(Stretch { band: band?, steps: None })]);
+        return Some(vec![Way::Stretch(Stretch { band: band?, steps: None, set_mm })]);
     }
     let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
     let (first_nm, step_nm) = (torque("first"), torque("step"));
@@ -49,11 +53,12 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
         return None;
     }
-    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation });
+    let between = stage.flag("loosen_between");
+    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation, between });
     let any = Band { target: 0.0, low: 0.0, high: MOST_NM };
     Some(vec![
         Way::Climbing(Climbing { steps, stretch: band, any }),
-        Way::Stretch(Stretch { band, steps: Some(steps) }),
+        Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
     ])
 }
 
@@ -157,6 +162,8 @@ pub struct Stretch {
     /// What is wanted, mm.
     pub band: Band,
     steps: Option<Steps>,
+    /// The most that may stay of it once it is loose, mm.
+    set_mm: Option<f64>,
 }
 
 impl Rules for Stretch {
@@ -226,6 +233,14 @@ impl Rules for Stretch {
 
     fn reopens(&self) -> bool {
         self.steps.is_some()
+    }
+
+    fn loosens_between(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.between)
+    }
+
+    fn set_mm(&self) -> Option<f64> {
+        self.set_mm
     }
 
     fn says(&self, verdict: Verdict) -> &'static str {

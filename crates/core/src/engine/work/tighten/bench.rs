@@ -84,6 +84,10 @@ pub struct LoosenStep {
     pub fastener: String,
     /// Its group's name.
     pub group: String,
+    /// Whether it goes on afterwards: what is left of its stretch is read, and it is lubricated again.
+    pub goes_on: bool,
+    /// With what it is lubricated then.
+    pub lubricant: String,
     /// The same in one line.
     line: String,
 }
@@ -202,8 +206,21 @@ fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep 
         joint: hand.joint.id.clone(),
         fastener: hand.name(fastener).to_owned(),
         group: hand.joint.group_with(fastener).map(|group| group.name.clone()).unwrap_or_default(),
+        goes_on: open.stage().is_some(),
+        lubricant: open.stage().and_then(|stage| lubricant(hand, stage)).unwrap_or_default(),
         line: hand.words(open, Had::default()),
     }
+}
+
+/// The lubricants of a stage in words.
+fn lubricant(hand: &Hand<'_>, stage: StageIx) -> Option<String> {
+    let spec = hand.state.plan.spec(hand.joint, stage)?;
+    let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);
+    Some(if thread == bearing {
+        format!("{thread} on thread and under the head")
+    } else {
+        format!("{thread} on the thread, {bearing} under the head")
+    })
 }
 
 fn pull_step(
@@ -293,14 +310,9 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     // What is climbed to is the stretch, whatever torque that takes.
     let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
-    let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);
     Some(Why {
         fastener: format!("{}, {}", spec.name, spec.designation),
-        lubricant: if thread == bearing {
-            format!("{thread} on thread and under the head")
-        } else {
-            format!("{thread} on the thread, {bearing} under the head")
-        },
+        lubricant: lubricant(hand, stage)?,
         forecast: plan.forecast(hand.joint, wanted),
     })
 }

@@ -383,10 +383,38 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
     Ok(starting(state, place.operation, fact))
 }
 
+/// Why a bolt is loosened between two steps of a climb.
+const BETWEEN: &str = "to be lubricated again between two steps";
+/// The most that is ever left of a stretch, to either side, mm.
+const MOST_LEFT_MM: f64 = 1.0;
+
+/// What was left of a stretch, mm, and with what that was measured.
+fn left(context: &Context, loosen: &Loosen) -> Result<(Option<f64>, Option<Instrument>), Refusal> {
+    let Some(text) = loosen.left.as_deref().filter(|text| !text.trim().is_empty()) else {
+        return Ok((None, None));
+    };
+    if loosen.rest {
+        return Err(Refusal::field("left", "is measured on one fastener"));
+    }
+    let left_mm = typed("left", text, loosen.unit.as_deref(), Dimension::Length)?;
+    if left_mm.abs() > MOST_LEFT_MM {
+        let words = [left_mm, MOST_LEFT_MM].map(|mm| quantity::format(mm, Dimension::Length.base()));
+        let message = format!("{} cannot be meant: at most {} is left of a stretch", words[0], words[1]);
+        return Err(Refusal::field("left", message));
+    }
+    let gauge = loosen.instrument.as_deref().unwrap_or_default();
+    Ok((Some(left_mm), Some(context.instrument(gauge)?)))
+}
+
 /// Records that a fastener was loosened; where its joint is taken apart, with the rest if that is said.
-pub(in crate::engine) fn loosen(state: &State, loosen: &Loosen) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn loosen(
+    state: &State,
+    context: &Context,
+    loosen: &Loosen,
+) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
     let fastener = place.fastener(&loosen.fastener)?;
+    let (left_mm, gauge) = left(context, loosen)?;
     let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
         Fact::Loosened(Loosened {
             operation: loosen.operation.clone(),
@@ -394,13 +422,21 @@ pub(in crate::engine) fn loosen(state: &State, loosen: &Loosen) -> Result<Vec<Fa
             fastener: joint[fastener].id.clone(),
             replaced: loosen.replaced,
             reason: reason.to_owned(),
+            left_mm,
+            instrument: gauge.clone(),
         })
     };
     if place.work.task == Task::Tighten {
         if loosen.rest {
             return Err(Refusal::field("rest", "only where a joint is taken apart"));
         }
-        return Ok(vec![fact(place.joint, fastener, &reason(&loosen.reason)?)]);
+        let mut stages = place.share.stages.clone().map(StageIx);
+        let between = stages.any(|stage| place.round.fastened(fastener).to_loosen(place.joint, stage));
+        let why = match loosen.reason.trim() {
+            "" if between => BETWEEN.to_owned(),
+            text => reason(text)?,
+        };
+        return Ok(vec![fact(place.joint, fastener, &why)]);
     }
     let why = match loosen.reason.trim() {
         "" => state.plan[place.operation].name.clone(),

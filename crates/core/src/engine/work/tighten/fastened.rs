@@ -5,7 +5,7 @@
 use super::remark::Remark;
 use crate::engine::record::{Instrument, Method};
 use crate::joint::{Forecast, Pair};
-use crate::plan::{FastenerIx, FastenerSpec, Joint, StageIx};
+use crate::plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
 use crate::tightening::{Bound, Had, Reading, Shown, Shows, Verdict};
 use std::sync::Arc;
 
@@ -70,8 +70,20 @@ pub struct Loosening {
     pub apart: bool,
     /// Why.
     pub reason: String,
+    /// How much longer it was then than free, mm, where that was measured.
+    pub left_mm: Option<f64>,
     /// What else is to be known.
     pub remarks: Vec<Remark>,
+}
+
+/// The most that a fastener may stay longer for good, mm, where it was found to be more.
+pub(super) fn grown(joint: &Joint, loosening: &Loosening) -> Option<f64> {
+    let left_mm = loosening.left_mm?;
+    let of_it = |stage: &&Stage| {
+        stage.group.is_some_and(|group| joint[group].fasteners.contains(&loosening.fastener.0))
+    };
+    let mut limits = joint.stages.iter().filter(of_it).filter_map(|stage| stage.way.rules().set_mm());
+    limits.find(|most| left_mm > most + 1e-9)
 }
 
 /// What one fastener has.
@@ -192,8 +204,15 @@ impl Fastened {
         self.expect(joint, Some(spec));
     }
 
-    /// Takes a loosening.
+    /// Whether it is short in a stage and is to be loosened before it is pulled on.
+    pub(super) fn to_loosen(&self, joint: &Joint, stage: StageIx) -> bool {
+        let rules = joint[stage].way.rules();
+        rules.loosens_between() && self.had[stage.0].pulls > 0 && !self.finished[stage.0]
+    }
+
+    /// Takes a loosening. What stays longer than it may is scrap (C-25).
     pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &Loosening) {
+        self.spent |= grown(joint, loosening).is_some();
         if loosening.apart {
             self.apart_at = Some(loosening.seq);
         } else {

@@ -1,10 +1,11 @@
 //! What stands against a joint.
 
-use super::fastened::Pull;
+use super::fastened::{Pull, grown};
 use super::hand::Hand;
 use super::remark::Remark;
 use crate::engine::matter::{Matter, Remedy};
 use crate::plan::FastenerIx;
+use crate::quantity::{self, Dimension};
 
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
@@ -30,7 +31,14 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
     });
     let owed = hand.round.owed().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
         let name = hand.name(fastener);
-        let what = format!("{name} was loosened and the old fastener is still in");
+        let of = hand.round.loosenings.iter().find(|of| of.seq == seq);
+        let what = match of.and_then(|of| Some((of.left_mm?, grown(hand.joint, of)?))) {
+            Some((left, most)) => {
+                let [left, most] = [left, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
+                format!("{name} stays {left} longer for good, and {most} is the most: it is scrap")
+            }
+            None => format!("{name} was loosened and the old fastener is still in"),
+        };
         let now = format!("Put a new fastener in at {name}");
         about(hand, seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });

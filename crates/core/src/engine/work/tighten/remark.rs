@@ -32,6 +32,8 @@ pub enum Open {
         at: At,
         /// The fastener.
         fastener: FastenerIx,
+        /// The stage of a climb that it comes after.
+        after: Option<StageIx>,
     },
 }
 
@@ -47,7 +49,7 @@ impl Open {
     pub fn stage(self) -> Option<StageIx> {
         match self {
             Self::Pull { stage, .. } | Self::Act { stage, .. } => Some(stage),
-            Self::Loosen { .. } => None,
+            Self::Loosen { after, .. } => after,
         }
     }
 

@@ -94,13 +94,18 @@ impl Round {
             sequence.reverse();
         }
         let pulls = sequence.into_iter().flat_map(move |fastener| {
+            let fastened = &self.fasteners[fastener];
+            let after = leg.clone().map(StageIx).find(|stage| fastened.to_loosen(joint, *stage));
+            let loosen =
+                after.map(|stage| Open::Loosen { at, fastener: FastenerIx(fastener), after: Some(stage) });
             let open = move |stage: &StageIx| !self.fasteners[fastener].finished(*stage);
-            leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
+            let pulls = leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
                 at,
                 stage,
                 fastener: FastenerIx(fastener),
                 place: fastener - start,
-            })
+            });
+            loosen.into_iter().chain(pulls)
         });
         act.into_iter().chain(pulls)
     }
@@ -108,7 +113,11 @@ impl Round {
     /// Fasteners that are still to be loosened, in the order of it.
     pub fn to_loosen<'a>(&'a self, joint: &Joint, at: At) -> impl Iterator<Item = Open> + use<'a> {
         let holds = |fastener: &FastenerIx| self.fastened(*fastener).holds();
-        joint.backwards().into_iter().filter(holds).map(move |fastener| Open::Loosen { at, fastener })
+        joint.backwards().into_iter().filter(holds).map(move |fastener| Open::Loosen {
+            at,
+            fastener,
+            after: None,
+        })
     }
 
     /// Pulls that bear on their fastener as it is now and are wrong or deviate.

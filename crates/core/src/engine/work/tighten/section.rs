@@ -7,7 +7,7 @@ use super::round::Done;
 use crate::engine::series::Entry;
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
-use crate::quantity;
+use crate::quantity::{self, Dimension};
 use crate::tightening::{Had, Setup, Target};
 use serde::Serialize;
 
@@ -150,7 +150,9 @@ fn loosenings(hand: &Hand<'_>) -> Vec<String> {
             mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
-        Some(format!("{name} loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}"))
+        let left = loosening.left_mm.map(|mm| quantity::format(mm, Dimension::Length.base()));
+        let left = left.map(|left| format!(", {left} left of its stretch")).unwrap_or_default();
+        Some(format!("{name} loosened{replaced} by {by}: {why}{left}{remarks}{accepted}{voided}"))
     };
     let apart = hand.task == Task::Loosen;
     hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line).collect()

@@ -123,9 +123,10 @@ impl Joints {
             (Some(Open::Pull { at, stage, fastener, .. }), _)
                 if same_joint(at) && about == About::Pull(stage, fastener) => {}
             (Some(Open::Act { at, stage }), _) if same_joint(at) && about == About::Act(stage) => {}
-            (Some(Open::Loosen { at, fastener }), _)
+            (Some(Open::Loosen { at, fastener, .. }), _)
                 if same_joint(at) && about == About::Loosen(fastener) => {}
-            (Some(Open::Loosen { at, fastener: expected }), _) if same_joint(at) => {
+            (Some(first @ Open::Loosen { after: Some(_), .. }), _) => remarks.push(Remark::Early { first }),
+            (Some(Open::Loosen { at, fastener: expected, .. }), _) if same_joint(at) => {
                 remarks.push(Remark::OutOfOrder { expected });
             }
             (Some(Open::Pull { at, stage: now, fastener: expected, .. }), About::Pull(stage, _))
@@ -193,6 +194,7 @@ impl Joints {
             replaced: fact.replaced,
             apart,
             reason: fact.reason.clone(),
+            left_mm: fact.left_mm,
             remarks,
         };
         self.round_mut(share.at()).loosen(entering.plan, joint, loosening);
