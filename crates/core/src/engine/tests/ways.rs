@@ -635,6 +635,22 @@ fn a_voided_stretch_is_as_if_it_had_never_been_read() {
 }
 
 #[test]
+fn a_torque_past_the_limit_is_kept_and_a_lead_stands_for_it() {
+    let mut shop = Shop::ways();
+    let past = shop.command("stretch", "40");
+    assert_eq!(shop.give(past.clone()).unwrap_err().kind, RefusalKind::Ask);
+    shop.mean(past);
+    let pull = shop.pulls_of("stretch").pop().unwrap();
+    assert_eq!((pull.verdict, pull.says.as_str()), (Verdict::Over, "Past its limit: read it"));
+    assert_eq!(shop.whats(), ["A: 40.0 N·m, more than the plan allows of its yield"]);
+    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
+    // Its stretch is read all the same, and tells how much it was.
+    shop.answer("stretch", "0.150").unwrap();
+    shop.accept("it is stretched as it should be: its friction is high");
+    assert!(shop.whats().is_empty());
+}
+
+#[test]
 fn a_stretch_that_is_read_as_proof_is_not_pulled_on() {
     let mut shop = Shop::ways();
     shop.answer("proof", "30").unwrap();

@@ -247,6 +247,11 @@ pub trait Rules {
         self.band().map_or(Verdict::Good, |band| band.judge(value))
     }
 
+    /// The verdict on a value that a fastener comes to which had `before`.
+    fn judge_after(&self, _before: Had, value: f64) -> Verdict {
+        self.judge(value)
+    }
+
     /// The verdict in words.
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {

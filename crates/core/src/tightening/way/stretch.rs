@@ -128,8 +128,21 @@ impl Rules for Climbing {
         false
     }
 
-    fn says(&self, _verdict: Verdict) -> &'static str {
-        "Read it"
+    /// A torque past the limit is kept, and somebody has to stand for it.
+    fn judge_after(&self, before: Had, value: f64) -> Verdict {
+        let past = before.expected.is_some_and(|expected| value > expected.high * (1.0 + 1e-6));
+        if past { Verdict::Over } else { Verdict::Good }
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good | Verdict::Low => "Read it",
+            Verdict::Over => "Past its limit: read it",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("more than the plan allows of its yield")
     }
 
     fn ability(&self, had: Had) -> Option<Ability> {

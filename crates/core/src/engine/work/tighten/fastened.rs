@@ -159,7 +159,7 @@ impl Fastened {
         let had = rules.add(if counts { before } else { Had::default() }, pull.figure);
         let load = rules.load(&spec.fastening, self.load, pull.figure);
         let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
-        let verdict = rules.judge(had.value);
+        let verdict = rules.judge_after(before, had.value);
         let scrap = rules.scraps() && verdict == Verdict::Over;
         let spent = (spec.single_use && rules.once()) || broken || scrap;
         let stuck = verdict == Verdict::Low && self.at_its_limit(joint, spec, pull);
