@@ -270,6 +270,16 @@ fn ways_and_operations_that_cannot_work_are_refused_where_they_stand() {
             "needs the number of its slots",
         ),
         ("slots = 6", "slots = 2", "stage[0].slots", "from 3 to 12"),
+        ("utilisation = 0.6", "utilisation = 1.6", "utilisation", "a share of yield from 0.2 to 1.0"),
+        ("utilisation = 0.6", "utilisation = 0.5", "stretch", "it uses 56 % of yield, and 50 % is the most"),
+        ("step = \"15 N·m\"", "step = \"15 mm\"", "step", "unit of length"),
+        (
+            "bolt = { head = \"hex\", end = \"tapped\", segment = [\n  { length = \"8 mm\", diameter = \"9 mm\" },\n  \
+             { length = \"26 mm\", diameter = \"7.6 mm\" },\n  { length = \"6 mm\", diameter = \"thread\" },\n] }\n",
+            "",
+            "stretch",
+            "no bolt geometry",
+        ),
         ("length = \"50 mm\"", "length = \"300 mm\"", "adapter[0].length", "longer than its wrench"),
         ("angle = \"0°\"\nwrench", "angle = \"200°\"\nwrench", "adapter[0].angle", "to 180°"),
         (
