@@ -13,6 +13,7 @@ mod instruments;
 mod measuring;
 mod sheet;
 mod signatures;
+mod stretch;
 mod tightening;
 mod ways;
 

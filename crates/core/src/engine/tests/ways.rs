@@ -1,14 +1,13 @@
 //! Every way of tightening, through a joint of its own.
 
 use super::*;
-use crate::quantity::Dimension;
 use crate::tightening::{Correction, Verdict};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 
-const WAYS: &str = include_str!("../../../tests/ways-plan.toml");
+pub(super) const WAYS: &str = include_str!("../../../tests/ways-plan.toml");
 
-fn tool() -> Instrument {
+pub(super) fn tool() -> Instrument {
     let (torque_nm, length_mm) = (Some([5.0, 200.0]), Some([0.0, 100.0]));
     Instrument { reach_mm: Some(400.0), torque_nm, length_mm, resolution: 0.001, ..wrench() }
 }
@@ -19,12 +18,12 @@ fn factor(joint: &str, fastener: &str) -> f64 {
 }
 
 impl Shop {
-    fn ways() -> Self {
+    pub(super) fn ways() -> Self {
         Self::begun(WAYS, None, tool())
     }
 
     /// What is next in an operation, as the stage's name and the fastener.
-    fn asked(&self, operation: &str) -> (String, String) {
+    pub(super) fn asked(&self, operation: &str) -> (String, String) {
         match self.state.step(self.at(operation)) {
             Step::Pull(step) => (self.stage_name(&step.joint, step.stage), step.fastener),
             Step::Act(step) => (step.name, String::new()),
@@ -39,12 +38,12 @@ impl Shop {
     }
 
     /// Gives what is next a figure, or the plain answer where none is typed.
-    fn answer(&mut self, operation: &str, text: &str) -> Result<Vec<Fact>, Refusal> {
+    pub(super) fn answer(&mut self, operation: &str, text: &str) -> Result<Vec<Fact>, Refusal> {
         let what = self.command(operation, text);
         self.give(what)
     }
 
-    fn command(&self, operation: &str, text: &str) -> Do {
+    pub(super) fn command(&self, operation: &str, text: &str) -> Do {
         let id = operation.to_owned();
         match self.state.step(self.at(operation)) {
             Step::Act(step) => {
@@ -77,13 +76,13 @@ impl Shop {
     }
 
     /// Sends something again as it was, and means it.
-    fn mean(&mut self, what: Do) {
+    pub(super) fn mean(&mut self, what: Do) {
         let Do::Pull(pull) = what else { panic!("a pull") };
         self.give(Do::Pull(Pull { sure: true, ..pull })).unwrap();
     }
 
     /// Gives everything that is asked, at its target.
-    fn finish(&mut self, operation: &str) {
+    pub(super) fn finish(&mut self, operation: &str) {
         while !matches!(self.state.step(self.at(operation)), Step::Sign) {
             let text = match self.state.step(self.at(operation)) {
                 Step::Pull(step) if step.asks.plain.is_empty() => {
@@ -96,11 +95,11 @@ impl Shop {
         }
     }
 
-    fn pulls_of(&self, operation: &str) -> Vec<PullView> {
+    pub(super) fn pulls_of(&self, operation: &str) -> Vec<PullView> {
         self.state.pulls(self.at(operation))
     }
 
-    fn whats(&self) -> Vec<String> {
+    pub(super) fn whats(&self) -> Vec<String> {
         self.state.matters().into_iter().map(|matter| matter.what).collect()
     }
 }
@@ -481,184 +480,6 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     shop.answer("hub", "18").unwrap();
     assert_eq!(shop.whats(), ["H: 18°, the bolt is twisted past its limit: scrap"]);
     assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace));
-}
-
-#[test]
-fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
-    let mut shop = Shop::ways();
-    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => (shop.asked("stretch").1, step.asks.dimension, step.target.shown),
-        other => panic!("a pull, not {other:?}"),
-    };
-    // The first torque is one that the least friction of the paste brings into the window.
-    let (fastener, dimension, first) = next(&shop);
-    assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
-    assert!((first - 23.1).abs() < 0.1, "{first}");
-    shop.answer("stretch", "23").unwrap();
-    assert_eq!(next(&shop).1, Dimension::Length);
-    // Thousandths of an inch, and a decimal place, against what the torque makes plausible.
-    for (text, hint) in [
-        ("4.2", "Off by thousandths of an inch? 0.1067 mm would fit."),
-        ("42", "Off by ten-thousandths of an inch? 0.1067 mm would fit."),
-        ("107", "Off by micrometres? 0.107 mm would fit."),
-        ("1.07", "Off by a decimal place? 0.107 mm would fit."),
-    ] {
-        let asked = shop.answer("stretch", text).unwrap_err();
-        assert_eq!(asked.kind, RefusalKind::Ask, "{asked}");
-        assert!(asked.message.contains(hint), "{text}: {asked}");
-    }
-    shop.answer("stretch", "0.107").unwrap();
-    assert_eq!(shop.pulls_of("stretch").pop().unwrap().says, "Short: pull on");
-    // 23 N·m gave 0.107 mm: 32.2 N·m gives 0.150. A torque past the limit is asked about.
-    let (fastener, dimension, second) = next(&shop);
-    assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
-    assert!((second - 23.0 * 0.150 / 0.107).abs() < 1e-9, "{second}");
-    assert_eq!(shop.answer("stretch", "65").unwrap_err().kind, RefusalKind::Ask);
-    shop.answer("stretch", "32.2").unwrap();
-    shop.answer("stretch", "0.151").unwrap();
-    assert_eq!(next(&shop).0, "B");
-    let load = shop.pulls_of("stretch").pop().unwrap();
-    assert_eq!((load.verdict, load.fastener.as_str()), (Verdict::Good, "A"));
-    // The other one has four times the friction: a step at a time, and no further than its limit.
-    shop.answer("stretch", "23").unwrap();
-    let little = shop.command("stretch", "0.030");
-    assert_eq!(shop.give(little.clone()).unwrap_err().kind, RefusalKind::Ask);
-    shop.mean(little);
-    for (torque, stretch) in [("38", "0.050"), ("53", "0.069"), ("68", "0.089")] {
-        shop.answer("stretch", torque).unwrap();
-        shop.answer("stretch", stretch).unwrap();
-    }
-    let (_, _, last) = next(&shop);
-    assert!(last < 83.0 && last > 68.0, "{last}");
-    shop.answer("stretch", &(last + 0.01).to_string()).unwrap_err();
-    shop.answer("stretch", &last.to_string()).unwrap();
-    shop.answer("stretch", "0.108").unwrap();
-    let why = "B: 0.108 mm, more would use more of its yield than the plan allows: too much friction";
-    assert_eq!(shop.whats(), [why]);
-    assert!(matches!(shop.state.step(shop.at("stretch")), Step::Sign));
-    // Loosened and put back, it goes on from what it has shown; a new one starts from nothing.
-    let loosen = |replaced| {
-        let (operation, fastener) = ("stretch".into(), "B".into());
-        Do::Loosen(Loosen { operation, fastener, replaced, reason: "to look".into(), ..Loosen::default() })
-    };
-    shop.give(loosen(false)).unwrap();
-    assert!(shop.whats().is_empty() && next(&shop).2 > 68.0);
-    shop.answer("stretch", "40").unwrap();
-    shop.give(loosen(true)).unwrap();
-    assert!((next(&shop).2 - first).abs() < 1e-9);
-    // Too long: loosened and pulled again, to what the friction says.
-    shop.answer("stretch", "25").unwrap();
-    shop.answer("stretch", "0.160").unwrap();
-    assert_eq!(shop.whats(), ["B: 0.160 mm, it is stretched too far"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Void]);
-    shop.give(loosen(false)).unwrap();
-    assert!((next(&shop).2 - 25.0 * 0.150 / 0.160).abs() < 1e-9);
-    shop.finish("stretch");
-    shop.sign("stretch").unwrap();
-}
-
-#[test]
-fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
-    let between = "step = \"15 N·m\"\n  loosen_between = true\n  set = \"0.004 mm\"";
-    let plan = WAYS.replace("step = \"15 N·m\"", between);
-    let mut shop = Shop::begun(&plan, None, tool());
-    let left = |text: &str| {
-        Do::Loosen(Loosen {
-            operation: "stretch".into(),
-            fastener: "A".into(),
-            left: Some(text.into()),
-            instrument: Some("w".into()),
-            ..Loosen::default()
-        })
-    };
-    assert_eq!(shop.give(left("0.001")).unwrap_err().field, Some("reason"), "nothing is short yet");
-    shop.answer("stretch", "23").unwrap();
-    shop.answer("stretch", "0.107").unwrap();
-    let Step::Loosen(step) = shop.state.step(shop.at("stretch")) else { panic!("to be loosened") };
-    assert_eq!((step.fastener.as_str(), step.goes_on), ("A", true));
-    assert_eq!(step.lubricant, "Low-friction assembly paste on thread and under the head");
-    for (text, says) in [("3 mm", "cannot be meant"), ("1 N·m", "unit of torque"), ("x", "number")] {
-        let refused = shop.give(left(text)).unwrap_err();
-        assert!(refused.field == Some("left") && refused.message.contains(says), "{refused}");
-    }
-    // It comes back, and goes on from what it has shown.
-    shop.give(left("0.001")).unwrap();
-    assert!(shop.whats().is_empty());
-    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
-    assert_eq!((step.fastener.as_str(), step.asks.dimension), ("A", Dimension::Torque));
-    assert!((step.target.shown - 23.0 * 0.150 / 0.107).abs() < 1e-9);
-    // Pulled on without being loosened, it is kept and said.
-    shop.answer("stretch", "30").unwrap();
-    shop.answer("stretch", "0.140").unwrap();
-    let (joint, stage, fastener) = (Some("stretch".into()), 0, "A".into());
-    let reading = Given { text: Some("32".into()), ..Given::default() };
-    let (operation, instrument) = ("stretch".into(), "w".into());
-    let on =
-        Pull { operation, joint, stage, fastener, reading, method: Method::Typed, instrument, sure: true };
-    shop.give(Do::Pull(on)).unwrap();
-    assert_eq!(shop.pulls_of("stretch").pop().unwrap().remarks, ["too early: Loosen A comes first"]);
-    // What stays longer is scrap, until a new one goes in.
-    shop.give(Do::Loosen(Loosen { reason: "to measure it".into(), ..loosen_of(left("0.006")) })).unwrap();
-    let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
-    assert_eq!(shop.whats(), [scrap]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Void]);
-    let new = Loosen { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
-    shop.give(Do::Loosen(new)).unwrap();
-    assert!(shop.whats().is_empty());
-    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
-    assert!(step.climb.is_some_and(|climb| climb.points.is_empty()));
-}
-
-fn loosen_of(what: Do) -> Loosen {
-    let Do::Loosen(loosen) = what else { panic!("a loosening") };
-    loosen
-}
-
-#[test]
-fn a_voided_stretch_is_as_if_it_had_never_been_read() {
-    let mut shop = Shop::ways();
-    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => step.target.shown,
-        other => panic!("a pull, not {other:?}"),
-    };
-    shop.answer("stretch", "23").unwrap();
-    shop.answer("stretch", "0.107").unwrap();
-    let wanted = next(&shop);
-    shop.answer("stretch", "32").unwrap();
-    shop.answer("stretch", "0.120").unwrap();
-    let seq = shop.pulls_of("stretch").pop().unwrap().seq;
-    shop.give(Do::Void(Void { seq, reason: "the gauge had slipped".into() })).unwrap();
-    // The torque is still on: its stretch is to be read again.
-    assert!((next(&shop) - 0.150).abs() < 1e-12);
-    shop.answer("stretch", "0.130").unwrap();
-    assert!(next(&shop) > wanted);
-}
-
-#[test]
-fn a_torque_past_the_limit_is_kept_and_a_lead_stands_for_it() {
-    let mut shop = Shop::ways();
-    let past = shop.command("stretch", "40");
-    assert_eq!(shop.give(past.clone()).unwrap_err().kind, RefusalKind::Ask);
-    shop.mean(past);
-    let pull = shop.pulls_of("stretch").pop().unwrap();
-    assert_eq!((pull.verdict, pull.says.as_str()), (Verdict::Over, "Past its limit: read it"));
-    assert_eq!(shop.whats(), ["A: 40.0 N·m, more than the plan allows of its yield"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
-    // Its stretch is read all the same, and tells how much it was.
-    shop.answer("stretch", "0.150").unwrap();
-    shop.accept("it is stretched as it should be: its friction is high");
-    assert!(shop.whats().is_empty());
-}
-
-#[test]
-fn a_stretch_that_is_read_as_proof_is_not_pulled_on() {
-    let mut shop = Shop::ways();
-    shop.answer("proof", "30").unwrap();
-    shop.answer("proof", "0.110").unwrap();
-    assert_eq!(shop.whats(), ["P: 0.110 mm, it is not stretched enough"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
-    shop.accept("the gauge was new to all of us");
-    shop.sign("proof").unwrap();
 }
 
 #[test]

@@ -1,18 +1,18 @@
 //! What may be recorded about a joint.
 
+use super::asked::Asked;
 use super::round::Round;
-use crate::engine::asking::{Context, operation, reason, slip_hint, starting, typed};
+use crate::engine::asking::{Context, operation, reason, starting, typed};
 use crate::engine::record::{
-    Act, Acted, Fact, Given, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal, RefusalKind,
-    SetWrench, WrenchSet,
+    Act, Acted, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench,
+    WrenchSet,
 };
 use crate::engine::state::State;
 use crate::engine::tools::same_setting;
 use crate::plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
-use crate::quantity::{self, Dimension, LBF_FT, Unit};
-use crate::tightening::adapter::Adapter;
+use crate::quantity::{self, Dimension};
 use crate::tightening::way::MOST_NM;
-use crate::tightening::{Ability, Counting, Had, Reading, Verdict, Way, turned};
+use crate::tightening::{Ability, Had, Reading, Way};
 
 /// What a command is about.
 struct Place<'a> {
@@ -134,182 +134,6 @@ fn with_setting(
     let held = way.rules().ability(had).and_then(Ability::torque_nm).filter(|_| wrench.clicks);
     let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
     Reading { torque_nm, ..reading }
-}
-
-/// Units of torque that are taken for each other, and what mends it.
-const UNIT_SLIPS: [(&str, f64); 4] = [
-    ("pound-feet for newton-metres", LBF_FT),
-    ("newton-metres for pound-feet", 1.0 / LBF_FT),
-    ("pound-feet for pound-inches", 12.0),
-    ("pound-inches for pound-feet", 1.0 / 12.0),
-];
-
-/// What a stretch that was read in another unit is mended by.
-const LENGTH_SLIPS: [(&str, f64); 4] = [
-    ("inches", 25.4),
-    ("thousandths of an inch", 0.0254),
-    ("ten-thousandths of an inch", 0.00254),
-    ("micrometres", 0.001),
-];
-
-/// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
-/// likely than a poor pull.
-const SLIP: f64 = 0.1;
-const UNIT_SLIP: f64 = 0.02;
-
-/// What was asked of a fastener, and what was given.
-struct Asked<'a> {
-    way: &'a Way,
-    had: Had,
-    adapter: Option<&'a Adapter>,
-    instrument: &'a Instrument,
-    given: &'a Given,
-}
-
-impl Asked<'_> {
-    /// A figure of what is read, in the unit it was given in.
-    fn print(&self, figure: f64) -> String {
-        let of_it = |unit: &&Unit| Some(unit.dimension) == self.way.rules().dimension();
-        let unit = self.given.unit.as_deref().and_then(quantity::unit).filter(of_it);
-        unit.map_or_else(|| self.way.print(figure), |unit| quantity::format_fine(figure, unit))
-    }
-
-    /// What is left to give, as the instrument shows it.
-    fn left(&self) -> f64 {
-        let rules = self.way.rules();
-        if let Some(expected) = self.had.expected {
-            return expected.next * self.factor();
-        }
-        let wanted = rules.band().map_or(0.0, |band| band.target);
-        if rules.adds_up() { (wanted - self.had.value).max(0.0) } else { wanted * self.factor() }
-    }
-
-    /// What a figure at the fastener is on the instrument.
-    fn factor(&self) -> f64 {
-        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
-        self.instrument.setup(self.adapter).factor().filter(|_| torque).unwrap_or(1.0)
-    }
-
-    /// A reading in base units. It must hold what the stage is judged on.
-    fn read(&self) -> Result<Reading, Refusal> {
-        let (given, rules) = (self.given, self.way.rules());
-        let Some(dimension) = rules.dimension() else {
-            return Err(Refusal::field("stage", "nothing is read in this stage"));
-        };
-        let mut reading = Reading {
-            torque_nm: given.torque_nm,
-            angle_deg: given.angle_deg,
-            stretch_mm: given.stretch_mm,
-            entered: given.text.clone(),
-            ..Reading::default()
-        };
-        if let Some(text) = &given.text {
-            let mut figure = typed("reading", text, given.unit.as_deref(), dimension)?;
-            if let Some(start) = given.start_deg.filter(|_| rules.adds_up()) {
-                let counting = if given.counts_down { Counting::Down } else { Counting::Up };
-                figure = turned(start, figure, counting, self.left());
-                reading.start_deg = Some(start);
-            }
-            rules.put(&mut reading, figure);
-        }
-        if let Some(text) = given.torque_text.as_deref().filter(|text| !text.trim().is_empty()) {
-            let torque = typed("torque", text, given.torque_unit.as_deref(), Dimension::Torque)?;
-            if !(torque > 0.0 && torque <= MOST_NM) {
-                return Err(Refusal::field("torque", "the torque at the end has to be above zero"));
-            }
-            reading.torque_nm = Some(torque);
-        }
-        self.possible(&reading)?;
-        Ok(reading)
-    }
-
-    /// The reading of a fastener that has reached its target with this pull; of one that had it before,
-    /// the whole of it once more.
-    fn reached(&self) -> Reading {
-        let (mut reading, rules) = (Reading::default(), self.way.rules());
-        let wanted = rules.band().map_or(0.0, |band| band.target);
-        rules.put(&mut reading, if self.left() > 0.0 { self.left() } else { wanted });
-        reading
-    }
-
-    /// Whether somebody can mean a reading at all.
-    fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
-        let rules = self.way.rules();
-        let one = rules.dimension().map_or("a figure", Dimension::one);
-        let wrong = |message: String| Err(Refusal::field("reading", message));
-        let (least, most) = (rules.least(), rules.most());
-        match rules.figure(reading) {
-            None => return wrong(format!("missing: {one} is needed")),
-            Some(figure) if !(figure.is_finite() && figure >= least) => {
-                let from =
-                    if least > 0.0 { "above zero".to_owned() } else { format!("from {}", self.print(least)) };
-                return wrong(format!("{one} {from} is needed, not {}", self.print(figure)));
-            }
-            Some(figure) if figure > most => {
-                let (given, most) = (self.print(figure), self.print(most));
-                return wrong(format!("{given} cannot be meant: at most {most} in one pull"));
-            }
-            Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
-                return wrong(format!("a whole number is needed, not {figure}"));
-            }
-            Some(_) => {}
-        }
-        let others = [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm];
-        if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
-            return wrong("every figure has to be a finite number".to_owned());
-        }
-        Ok(())
-    }
-
-    /// A figure far from what is asked for, with what there was before it, is asked about once, and then taken
-    /// as it is.
-    fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
-        let rules = self.way.rules();
-        let Some(figure) = rules.figure(reading) else { return Ok(()) };
-        let left = self.left();
-        let within = |meant: f64, share: f64| left > 0.0 && (meant - left).abs() <= share * left;
-        let units: &[(&str, f64)] = match rules.dimension() {
-            Some(Dimension::Torque) => &UNIT_SLIPS,
-            _ => &[],
-        };
-        let lengths: &[(&str, f64)] = match rules.dimension() {
-            Some(Dimension::Length) => &LENGTH_SLIPS,
-            _ => &[],
-        };
-        let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
-        let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
-        if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
-            return Ok(());
-        }
-        let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
-        let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).chain(lengths).copied().collect();
-        let likely = |meant: f64| self.had.expected.is_some() && rules.usual(self.had).contains(&meant);
-        let near = |meant: f64| within(meant, SLIP) || (!lengths.is_empty() && likely(meant));
-        let hint = slip_hint(figure, &slips, near, |meant| self.print(meant));
-        let (read, asked) = (self.print(figure), self.print(left));
-        let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
-        let message =
-            format!("{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.");
-        Err(Refusal::of(RefusalKind::Ask, message))
-    }
-
-    /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached. Where
-    /// no figure is said, that is what was left of it.
-    fn seen(&self) -> Result<Reading, Refusal> {
-        let rules = self.way.rules();
-        let said = self.given.text.is_some();
-        let reading = if said || !rules.adds_up() { self.read()? } else { self.reached() };
-        let reading = Reading { entered: None, ..reading };
-        let asks = rules.asks(self.had);
-        let figure = rules.figure(&reading);
-        let plain =
-            asks.as_ref().is_some_and(|asks| asks.plain.iter().any(|plain| Some(plain.figure) == figure));
-        let by_eye = asks.is_some_and(|asks| asks.by_eye.is_some()) && self.instrument.by_eye();
-        if plain || by_eye {
-            return Ok(reading);
-        }
-        Err(Refusal::field("method", "such a figure is read from an instrument, not seen"))
-    }
 }
 
 /// A click says no more than that the wrench reached what it was set to: that has to be known, and to be

@@ -1,5 +1,6 @@
 //! Tightening joints, and taking them apart again.
 
+mod asked;
 pub mod bench;
 pub mod climb;
 pub mod decide;
