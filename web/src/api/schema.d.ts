@@ -1387,7 +1387,7 @@ export interface components {
             /** @description Key of the gauge it was measured with. */
             instrument?: string | null;
         };
-        /** @description Loosen one fastener as its joint is taken apart. */
+        /** @description Loosen one fastener as its joint is taken apart, or between two steps of a climb. */
         LoosenStep: {
             /** @description Key of the joint. */
             joint: string;
@@ -1399,6 +1399,7 @@ export interface components {
             goes_on: boolean;
             /** @description With what it is lubricated then. */
             lubricant: string;
+            climb?: components["schemas"]["ClimbView"] | null;
             /** @description The same in one line. */
             line: string;
         };

@@ -41,7 +41,7 @@ const bounds: Record<Schemas['Bound'], string> = {
 
 <template>
   <figure class="flex flex-col gap-1" data-test="climb">
-    <svg :viewBox="`-46 -18 ${WIDTH + 60} ${HEIGHT + 58}`" class="block w-full" role="img" :aria-label="`Torque against stretch of ${fastener}`">
+    <svg :viewBox="`-46 -18 ${WIDTH + 60} ${HEIGHT + 70}`" class="block w-full" role="img" :aria-label="`Torque against stretch of ${fastener}`">
       <rect x="0" :y="y(climb.window.high)" :width="WIDTH" :height="y(climb.window.low) - y(climb.window.high)" fill="var(--layout)" opacity="0.18" />
       <line x1="0" :x2="WIDTH" :y1="y(climb.window.target)" :y2="y(climb.window.target)" stroke="var(--layout)" stroke-width="1.5" />
       <text x="-5" :y="y(climb.window.target) + 4" text-anchor="end" font-size="15" fill="var(--layout)">{{ length(climb.window.target) }}</text>
@@ -60,10 +60,10 @@ const bounds: Record<Schemas['Bound'], string> = {
       </g>
       <g v-for="(point, at) in climb.points" :key="at">
         <circle :cx="x(point.torque_nm)" :cy="y(point.stretch_mm)" r="6" fill="var(--paint)" stroke="var(--ink)" stroke-width="1.5" />
-        <text :x="x(point.torque_nm)" :y="HEIGHT + 17" text-anchor="middle" font-size="14" fill="var(--ink)">{{ torque(point.torque_nm) }}</text>
+        <text :x="x(point.torque_nm)" :y="HEIGHT + 30" text-anchor="middle" font-size="14" fill="var(--ink)">{{ torque(point.torque_nm) }}</text>
         <text :x="x(point.torque_nm) - 9" :y="y(point.stretch_mm) - 5" text-anchor="end" font-size="14" fill="var(--ink)">{{ length(point.stretch_mm) }}</text>
       </g>
-      <text :x="WIDTH" :y="HEIGHT + 36" text-anchor="end" font-size="14" fill="var(--dim)">torque</text>
+      <text :x="WIDTH" :y="HEIGHT + 48" text-anchor="end" font-size="14" fill="var(--dim)">torque</text>
       <text x="6" y="10" font-size="14" fill="var(--dim)">stretch</text>
     </svg>
     <figcaption class="flex flex-col gap-1">

@@ -38,7 +38,7 @@ const joint = computed(() => props.work.joints.find((j) => j.id === looked.value
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** The climb of the bolt in hand, where it is one to a stretch. */
-const climb = computed(() => (step.value.kind === 'pull' && joint.value?.in_hand ? step.value.climb : null))
+const climb = computed(() => ('climb' in step.value && joint.value?.in_hand ? step.value.climb : null))
 /** The target that the figures of the pull in hand come from, once it is known. */
 const target = computed(() => hand.value?.target ?? (step.value.kind === 'pull' ? step.value.target : null))
 
@@ -122,7 +122,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </div>
       <div :class="climb && 'grid items-start gap-x-5 gap-y-3 sm:grid-cols-[2fr_3fr]'">
         <FastenerMap :drawing="joint.drawing" :fasteners="joint.fasteners" :selected="selected" :marked="resisting" @select="select" />
-        <ClimbPicture v-if="climb && step.kind === 'pull'" class="max-sm:order-first" :climb="climb" :fastener="step.fastener" />
+        <ClimbPicture v-if="climb && 'fastener' in step" class="max-sm:order-first" :climb="climb" :fastener="step.fastener" />
       </div>
       <StageLine v-if="joint.stages.length" :stages="joint.stages" />
       <div v-if="joint.orders.length">

@@ -48,7 +48,7 @@ pub enum Step {
     /// Do something by hand.
     Act(ActStep),
     /// Loosen one fastener.
-    Loosen(LoosenStep),
+    Loosen(Box<LoosenStep>),
     /// Confirm an item.
     Confirm(ConfirmStep),
     /// Enter a part.

@@ -74,8 +74,8 @@ pub struct ActStep {
     pub within_min: Option<f64>,
 }
 
-/// Loosen one fastener as its joint is taken apart.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+/// Loosen one fastener as its joint is taken apart, or between two steps of a climb.
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct LoosenStep {
     /// Key of the joint.
@@ -88,6 +88,8 @@ pub struct LoosenStep {
     pub goes_on: bool,
     /// With what it is lubricated then.
     pub lubricant: String,
+    /// The climb that it goes on with.
+    pub climb: Option<ClimbView>,
     /// The same in one line.
     line: String,
 }
@@ -172,7 +174,7 @@ pub(super) fn step(of: &Tightening<'_>, open: Open) -> Option<Step> {
     let hand = of.hand(open.at().0)?;
     Some(match open {
         Open::Act { stage, .. } => Step::Act(act_step(&hand, stage)),
-        Open::Loosen { fastener, .. } => Step::Loosen(loosen_step(&hand, fastener, open)),
+        Open::Loosen { fastener, .. } => Step::Loosen(Box::new(loosen_step(&hand, fastener, open))),
         Open::Pull { stage, fastener, place, .. } => {
             Step::Pull(Box::new(pull_step(&hand, stage, fastener, place, open)?))
         }
@@ -208,6 +210,10 @@ fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep 
         group: hand.joint.group_with(fastener).map(|group| group.name.clone()).unwrap_or_default(),
         goes_on: open.stage().is_some(),
         lubricant: open.stage().and_then(|stage| lubricant(hand, stage)).unwrap_or_default(),
+        climb: open.stage().and_then(|stage| climb(hand, stage, fastener)).map(|climb| {
+            // Nothing is to be read under a torque any more.
+            ClimbView { on_nm: None, ..climb }
+        }),
         line: hand.words(open, Had::default()),
     }
 }
