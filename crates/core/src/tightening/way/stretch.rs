@@ -260,7 +260,7 @@ impl Rules for Stretch {
         match verdict {
             Verdict::Good => "Good",
             Verdict::Low if self.at_once() => "Too short",
-            Verdict::Low if self.loosens_between() => "Short: loosen it",
+            Verdict::Low if self.loosens_between() => "Short",
             Verdict::Low => "Short: pull on",
             Verdict::Over => "Too long",
         }
