@@ -212,7 +212,11 @@ impl State {
                         let instrument = shared(&mut self.instruments, &fact.instrument);
                         self.joints.pull(&entering, fact, instrument)
                     }
-                    Fact::Loosened(fact) => self.joints.loosen(&entering, fact),
+                    Fact::Loosened(fact) => {
+                        let gauge = fact.instrument.as_ref();
+                        let gauge = gauge.map(|gauge| shared(&mut self.instruments, gauge));
+                        self.joints.loosen(&entering, fact, gauge)
+                    }
                     Fact::Acted(fact) => {
                         let instrument = fact.instrument.as_ref();
                         let instrument = instrument.map(|tool| shared(&mut self.instruments, tool));

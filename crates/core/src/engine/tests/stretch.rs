@@ -124,6 +124,13 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
     assert_eq!(shop.whats(), [scrap]);
     assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Void]);
+    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let section = sheet.sections.into_iter().find(|section| section.id == "stretch").unwrap();
+    let SectionWork::Tighten { joints } = section.work else { panic!("a joint") };
+    assert_eq!(joints[0].instruments.len(), 1, "it was pulled and measured with one");
+    let noted =
+        "A loosened by Bench one: to be lubricated again between two steps, 0.001 mm left of its stretch";
+    assert!(joints[0].notes.iter().any(|note| note.starts_with(noted)), "{:?}", joints[0].notes);
     let new = Loosen { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
     shop.give(Do::Loosen(new)).unwrap();
     assert!(shop.whats().is_empty());

@@ -72,6 +72,8 @@ pub struct Loosening {
     pub reason: String,
     /// How much longer it was then than free, mm, where that was measured.
     pub left_mm: Option<f64>,
+    /// With what.
+    pub gauge: Option<Arc<Instrument>>,
     /// What else is to be known.
     pub remarks: Vec<Remark>,
 }

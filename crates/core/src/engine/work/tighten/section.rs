@@ -130,9 +130,12 @@ fn actions(hand: &Hand<'_>) -> Vec<String> {
 fn instruments(hand: &Hand<'_>) -> Vec<String> {
     let mut instruments: Vec<String> = Vec::new();
     let of_it = |pull: &&Pull| hand.runs(pull.stage) && !pull.instrument.by_eye();
-    for pull in hand.round.pulls.iter().filter(of_it) {
-        let kind = if pull.instrument.simulated { ", simulated" } else { "" };
-        let line = format!("{} ({}{kind})", pull.instrument.name, pull.instrument.serial);
+    let pulled = hand.round.pulls.iter().filter(of_it).map(|pull| &pull.instrument);
+    let apart = hand.task == Task::Loosen;
+    let loosened = hand.round.loosenings.iter().filter(|of| of.apart == apart);
+    for tool in pulled.chain(loosened.filter_map(|of| of.gauge.as_ref())) {
+        let kind = if tool.simulated { ", simulated" } else { "" };
+        let line = format!("{} ({}{kind})", tool.name, tool.serial);
         if !instruments.contains(&line) {
             instruments.push(line);
         }

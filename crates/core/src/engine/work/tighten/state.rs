@@ -183,7 +183,12 @@ impl Joints {
     }
 
     /// A fastener was loosened.
-    pub fn loosen(&mut self, entering: &Entering<'_>, fact: &Loosened) -> Option<Thing> {
+    pub fn loosen(
+        &mut self,
+        entering: &Entering<'_>,
+        fact: &Loosened,
+        gauge: Option<Arc<Instrument>>,
+    ) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
         let fastener = joint.fastener(&fact.fastener)?;
         let apart = entering.work.task == Task::Loosen;
@@ -195,6 +200,7 @@ impl Joints {
             apart,
             reason: fact.reason.clone(),
             left_mm: fact.left_mm,
+            gauge,
             remarks,
         };
         self.round_mut(share.at()).loosen(entering.plan, joint, loosening);
