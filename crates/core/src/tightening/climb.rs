@@ -57,6 +57,19 @@ pub struct Advice {
     pub limit_nm: f64,
 }
 
+/// Steps that a torque is shown in, for each N·m.
+const SHOWN: f64 = 10.0;
+
+impl Advice {
+    /// The same as it can be shown: the limit rounded down, so that whoever pulls to the figure on the screen is
+    /// not past it.
+    #[must_use]
+    pub fn shown(self) -> Self {
+        let limit_nm = (self.limit_nm * SHOWN).floor() / SHOWN;
+        Self { limit_nm, torque_nm: self.torque_nm.min(limit_nm), ..self }
+    }
+}
+
 impl Climb<'_> {
     fn bearing(&self) -> Bearing {
         Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }

@@ -52,6 +52,10 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     }
     let (_, _, last) = next(&shop);
     assert!(last < 83.0 && last > 68.0, "{last}");
+    assert!(
+        (last - (last * 10.0).round() / 10.0).abs() < 1e-9,
+        "{last}: what is shown is not past the limit"
+    );
     shop.answer("stretch", &(last + 0.01).to_string()).unwrap_err();
     shop.answer("stretch", &last.to_string()).unwrap();
     shop.answer("stretch", "0.108").unwrap();
@@ -161,6 +165,21 @@ fn a_voided_stretch_is_as_if_it_had_never_been_read() {
     assert!((next(&shop) - 0.150).abs() < 1e-12);
     shop.answer("stretch", "0.130").unwrap();
     assert!(next(&shop) > wanted);
+}
+
+#[test]
+fn pairs_that_contradict_each_other_are_drawn_all_the_same() {
+    let mut shop = Shop::ways();
+    for (torque, stretch) in [("23", "0.05"), ("5", "0.14")] {
+        for text in [torque, stretch] {
+            let what = shop.command("stretch", text);
+            shop.mean(what);
+        }
+    }
+    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    let climb = step.climb.expect("a climb");
+    assert!(climb.error.is_some_and(|error| error > 0.5 * climb.nut_factor.unwrap()), "{climb:?}");
+    assert!(climb.slope.iter().all(|slope| slope.is_finite() && *slope > 0.0), "{climb:?}");
 }
 
 #[test]

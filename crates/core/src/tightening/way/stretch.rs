@@ -98,7 +98,7 @@ impl Rules for Climbing {
     }
 
     fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let next = self.climb(fastening)?.next(shown.pairs)?;
+        let next = self.climb(fastening)?.next(shown.pairs)?.shown();
         let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
         Some(Expected { next: next.torque_nm, low, high: next.limit_nm })
     }

@@ -10,6 +10,9 @@ use serde::Serialize;
 /// What is said where the limit comes before the stretch.
 const LIMIT: &str = "The most that the plan allows of its yield comes before its stretch";
 
+/// The least that an error leaves of a nut factor, as a share of it.
+const LEAST_LEFT: f64 = 0.2;
+
 /// Torque against stretch of the bolt in hand.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -58,12 +61,13 @@ pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Op
     let fastened = hand.round.fastened(fastener);
     let pairs = fastened.pairs();
     let reads = hand.joint[stage].way.rules().shows() == Some(Shows::Stretch);
-    let next = climb.next(pairs)?;
+    let next = climb.next(pairs)?.shown();
     let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
     let [least, usual, most] = match next.friction {
         Some(NutFactor { k, error }) => {
             let error = error.unwrap_or(0.0);
-            [k - error, k, k + error]
+            // Pairs that contradict each other leave some friction all the same.
+            [(k - error).max(k * LEAST_LEFT), k, k + error]
         }
         None => spec.fastening.nut_factors(),
     };

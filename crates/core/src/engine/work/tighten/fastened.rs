@@ -209,7 +209,7 @@ impl Fastened {
     /// Whether it is short in a stage and is to be loosened before it is pulled on.
     pub(super) fn to_loosen(&self, joint: &Joint, stage: StageIx) -> bool {
         let rules = joint[stage].way.rules();
-        rules.loosens_between() && self.had[stage.0].pulls > 0 && !self.finished[stage.0]
+        rules.loosens_between() && self.holds() && self.had[stage.0].pulls > 0 && !self.finished[stage.0]
     }
 
     /// Takes a loosening. What stays longer than it may is scrap (C-25).
