@@ -13,6 +13,7 @@ import { loadUnits, unitsOf } from './ui/units'
 useTheme()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
+const places = [{ to: '/friction', name: 'Friction' }]
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
 const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
@@ -46,6 +47,9 @@ onMounted(async () => {
       <RouterLink to="/" class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight">
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
+      <nav v-if="!bench" class="order-last flex w-full gap-x-5 sm:order-none sm:w-auto" aria-label="Places">
+        <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center border-b-4 border-transparent" active-class="border-layout! font-semibold">{{ place.name }}</RouterLink>
+      </nav>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">At work</span>
         <select v-model="person" class="line-field min-h-11 px-1" name="person">

@@ -2,9 +2,9 @@
 
 use rigore_core::clearance::{Chamber, Decision, compression};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, BuildStatus, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT, Event, Fit,
-    Given, Instrument, Loosen, Measure, Method, PartNote, Person, PlanRef, Pull, Refusal, Role, SectionWork,
-    Sign, State, Step, Tools, Turn, begin, decide,
+    Act, Begin, BenchWork, Between, BuildStatus, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT,
+    Event, Fit, Given, Instrument, Loosen, Measure, Method, PartNote, Person, PlanRef, Pull, Refusal, Role,
+    SectionWork, Sign, State, Step, Tools, Turn, begin, decide,
 };
 use rigore_core::plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
 use rigore_core::sheet::Sheet;
@@ -51,9 +51,10 @@ impl Builder {
         let sizes = ideal_sizes(&plan, use_for);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (name, use_for) = ("Whole".to_owned(), use_for.map(str::to_owned));
-        let wanted = Begin { name, plan: of, use_for, owner: None, identity: Some("1".into()) };
+        let wanted =
+            Begin { name, plan: of, use_for, owner: None, identity: Some("1".into()), lubricants: None };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context { by: by.clone(), at, instrument: None, set_to_nm: None, seen: 0 };
+        let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("begun");
         let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact };
         let state = State::fold(|_| Some(Arc::new(plan)), [&event]).expect("begun");
@@ -64,7 +65,7 @@ impl Builder {
         let by = person(role);
         let seen = self.state.seq;
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(seen.cast_signed());
-        let context = Context { by: by.clone(), at, instrument: Some(instrument()), set_to_nm: None, seen };
+        let context = Context { instrument: Some(instrument()), seen, ..Context::new(by.clone(), at) };
         let command = Uuid::from_u128(u128::from(seen));
         for fact in decide(&self.state, &context, what)? {
             let seq = self.state.seq + 1;
@@ -130,7 +131,8 @@ impl Builder {
                 let plan = &self.state.plan;
                 let joint = &plan[plan.joint(&step.joint)?];
                 let adapter = plan.adapter(joint, joint.fastener(&step.fastener)?);
-                let shown = step.target.shown * instrument().setup(adapter).factor()?;
+                let shown =
+                    step.target.shown * instrument().setup(Between { adapter, conversion: None }).factor()?;
                 Do::Pull(Pull {
                     operation,
                     joint: Some(step.joint),

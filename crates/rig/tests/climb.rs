@@ -25,6 +25,7 @@ fn rod_bolt() -> Fastening {
         friction: [0.06, 0.12, 0.20].map(Friction::both),
         bolt: Some(bolt),
         parts: None,
+        converted: 1.0,
     }
 }
 

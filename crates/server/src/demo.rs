@@ -3,8 +3,9 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen, Matter,
-    Measure, Method, PartNote, Person, PlanRef, Pull, Remedy, Role, Sign, State, Step, Tools, Turn,
+    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen,
+    LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Pull, Remedy, Role, Sign, State,
+    Step, Tools, Turn,
 };
 use rigore_core::plan::{Plan, Work};
 use rigore_core::quantity::{self, Dimension};
@@ -308,6 +309,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
         use_for: build.use_for.clone(),
         owner: build.owner.clone(),
         identity: build.identity.clone(),
+        lubricants: Some(LubricantPolicy::Convert),
     };
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;

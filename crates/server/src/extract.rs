@@ -5,7 +5,7 @@ use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
-use rigore_core::engine::Person;
+use rigore_core::engine::{Person, Role};
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
@@ -19,6 +19,21 @@ impl FromRequestParts<App> for By {
         let id = parts.headers.get("x-rigore-person").and_then(|value| value.to_str().ok());
         let person = id.and_then(|id| app.roster.person(id));
         person.cloned().map(Self).ok_or_else(Problem::who)
+    }
+}
+
+/// The same, where only a lead may.
+pub struct Lead(pub Person);
+
+impl FromRequestParts<App> for Lead {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let By(person) = By::from_request_parts(parts, app).await?;
+        if person.role == Role::Lead {
+            return Ok(Self(person));
+        }
+        Err(Problem::not_allowed(format!("That is for a lead; {} is none. Nothing was changed", person.name)))
     }
 }
 

@@ -70,6 +70,16 @@ impl Problem {
         Self::new(StatusCode::UNAUTHORIZED, "who", "Who are you?", detail)
     }
 
+    /// The person may not do this.
+    pub fn not_allowed(detail: impl Into<String>) -> Self {
+        Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not allowed", detail)
+    }
+
+    /// Somebody else changed it meanwhile.
+    pub fn changed(detail: impl Into<String>) -> Self {
+        Self::new(StatusCode::CONFLICT, "stale", "Changed meanwhile", detail)
+    }
+
     /// Something broke that should not.
     pub fn internal() -> Self {
         let detail = "Rigore made a mistake. What was acknowledged is safe; the log has the details";

@@ -5,9 +5,10 @@
 //! build goes on only where the database has what its writer had seen, whatever the others do.
 
 use crate::StoreError;
+use crate::lubricants::keep_shown;
 use crate::signal::Signals;
 use crate::store::PATIENCE;
-use rigore_core::engine::{Event, Fact};
+use rigore_core::engine::{Event, Fact, PlaceShown};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
@@ -18,7 +19,7 @@ use uuid::Uuid;
 
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
-pub(crate) const EDITION: i32 = 3;
+pub(crate) const EDITION: i32 = 4;
 /// Builds that are written together at most.
 const MOST: usize = 64;
 
@@ -43,6 +44,8 @@ pub(crate) struct Row {
     pub words: Option<String>,
     /// Click wrenches that were set.
     pub settings: Vec<Setting>,
+    /// What bolts have shown of their friction, where that changed.
+    pub shown: Vec<PlaceShown>,
 }
 
 /// What a click wrench is set to.
@@ -67,7 +70,7 @@ impl Setting {
 impl Row {
     /// Whether it can be written in the one statement.
     fn is_plain(&self) -> bool {
-        self.before > 0 && self.words.is_none() && self.settings.is_empty()
+        self.before > 0 && self.words.is_none() && self.settings.is_empty() && self.shown.is_empty()
     }
 }
 
@@ -193,6 +196,7 @@ async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<Hash
         for setting in &append.row.settings {
             set(&mut transaction, setting).await?;
         }
+        keep_shown(&mut transaction, append.row.build, &append.row.shown).await?;
     }
     transaction.commit().await?;
     Ok(stored)

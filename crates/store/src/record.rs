@@ -5,8 +5,8 @@ use crate::chain::{link, root};
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
 use rigore_core::engine::{
-    Begin, Command, Context, EVENT_FORMAT, Event, Fact, Kept, Person, PlanRef, Refusal, RefusalKind, State,
-    begin, decide,
+    Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Person, PlanRef, Refusal, RefusalKind,
+    State, begin, decide,
 };
 use rigore_core::plan::Plan;
 use std::sync::Arc;
@@ -70,6 +70,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         touched: kept.state().touched,
         words,
         settings: Vec::new(),
+        shown: Vec::new(),
     })
 }
 
@@ -127,8 +128,7 @@ impl Store {
             return self.answer_again(build, span).await;
         }
         let plan = self.plan(&wanted.plan.hash).await?;
-        let context =
-            Context { by: by.clone(), at: to_microseconds(at), instrument: None, set_to_nm: None, seen: 0 };
+        let context = Context::new(by.clone(), to_microseconds(at));
         let fact = begin(&plan, &context, wanted)?;
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
         let state = State::fold(|_| Some(plan), [&event]).map_err(unreadable)?;
@@ -164,8 +164,18 @@ impl Store {
             None => None,
         };
         let instrument = command.what.instrument().and_then(|id| roster.instrument(id)).cloned();
-        let context =
-            Context { by: by.clone(), at: to_microseconds(at), instrument, set_to_nm, seen: command.seen };
+        let (lubricants, measured) = match &command.what {
+            Do::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
+            _ => (Vec::new(), Vec::new()),
+        };
+        let context = Context {
+            instrument,
+            set_to_nm,
+            lubricants,
+            measured,
+            seen: command.seen,
+            ..Context::new(by.clone(), to_microseconds(at))
+        };
         let opened = self.open(build).await;
         let mut opened = opened.lock().await;
         for _ in 0..TRIES {
@@ -251,6 +261,7 @@ impl Store {
         let texts = lines.iter().map(|line| line.body.clone()).collect();
         let words = found_anew.then(|| kept.words());
         let mut row = row(build, before, &kept, words)?;
+        row.shown = kept.shown_anew();
         row.settings = events.iter().filter_map(Setting::of).collect();
         if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
@@ -284,6 +295,8 @@ impl Store {
                 for event in &events {
                     kept.apply(event);
                 }
+                // Whoever wrote them has kept it.
+                kept.shown_anew();
                 kept
             }
             None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),

@@ -2,6 +2,7 @@
 
 use crate::append::{EDITION, Setting, set};
 use crate::chain::{Hash, link, root};
+use crate::lubricants::keep_shown;
 use crate::record::{parse, row};
 use crate::{Store, StoreError};
 use rigore_core::engine::{Event, Kept};
@@ -126,6 +127,8 @@ impl Store {
             let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<Event>, _>>()?;
             let kept = Kept::new(self.fold(&events).await?);
             let row = row(build, 0, &kept, None)?;
+            // Whoever appends meanwhile waits for the row.
+            let mut transaction = self.pool.begin().await?;
             let renewed = sqlx::query!(
                 "WITH renewed AS (
                      INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
@@ -147,14 +150,18 @@ impl Store {
                 EDITION,
                 kept.words()
             )
-            .execute(&self.pool)
+            .execute(&mut *transaction)
             .await?;
             // Another entry came in between: once more.
             if renewed.rows_affected() > 0 {
-                let mut connection = self.pool.acquire().await?;
                 for setting in events.iter().filter_map(Setting::of) {
-                    set(&mut connection, &setting).await?;
+                    set(&mut transaction, &setting).await?;
                 }
+                sqlx::query!("DELETE FROM nut_factors WHERE build_id = $1", build)
+                    .execute(&mut *transaction)
+                    .await?;
+                keep_shown(&mut transaction, build, &kept.state().shown()).await?;
+                transaction.commit().await?;
                 return Ok(());
             }
         }

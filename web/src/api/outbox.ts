@@ -113,7 +113,7 @@ export function send(
   build: string,
   seen: number,
   what: Do,
-  show: string,
+  show?: string,
   heard: () => boolean = () => true,
 ): Promise<Answer> {
   const command = { id: v7(), seen, do: what }

@@ -195,6 +195,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/friction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The friction that the shop has measured, by fastener and lubricant. */
+        get: operations["measured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every bolt whose stretch was read after a torque, as CSV. */
+        get: operations["measured_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lubricants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lubricant. */
+        get: operations["lubricants"];
+        put?: never;
+        /** Adds a lubricant to the shop's own. */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lubricants/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every version of one lubricant of the shop, the latest first. */
+        get: operations["versions"];
+        /** Changes a lubricant of the shop, or retires it. What it was used as keeps its figures. */
+        put: operations["change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -223,6 +293,26 @@ export interface paths {
         put?: never;
         /** Checks the TOML text of a plan; every fault at once, with its line. */
         post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Decides what the shop does on engines that are begun from now on where another lubricant is used than torques
+         *     were given for.
+         */
+        put: operations["set_policy"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -435,6 +525,16 @@ export interface components {
              */
             high: number;
         };
+        /** @description The friction of bolts of one batch. */
+        BatchFriction: components["schemas"]["Spread"] & {
+            /** @description The batch; empty where it is not known. */
+            batch: string;
+            /**
+             * Format: date-time
+             * @description When the last of its bolts was read.
+             */
+            at: string;
+        };
         /** @description A build is begun. */
         Begin: {
             /** @description What the engine is called in the shop. */
@@ -447,6 +547,7 @@ export interface components {
             owner?: string | null;
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
+            lubricants?: components["schemas"]["LubricantPolicy"] | null;
         };
         /** @description One operation in hand. */
         Bench: {
@@ -528,6 +629,8 @@ export interface components {
             owner?: string | null;
             /** @description What the engine itself says it is, where it was said. */
             identity?: string | null;
+            /** @description What is done with torques where another lubricant is used than they were given for. */
+            lubricants: components["schemas"]["LubricantPolicy"];
             /** @description Who began it. */
             begun_by: components["schemas"]["Person"];
             /**
@@ -761,6 +864,30 @@ export interface components {
             /** @enum {string} */
             kind: "planned";
         } | {
+            /** @description The one it was given for. */
+            from: string;
+            /** @description The one that is used. */
+            used: string;
+            /** @description Where its friction comes from. */
+            source: string;
+            /**
+             * Format: double
+             * @description The clamp load at the most friction of what is used, as a share of the one that is wanted.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The same at its least friction.
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description The torque it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "lubricant";
+        } | {
             /**
              * Format: double
              * @description The torque it leads to.
@@ -943,6 +1070,12 @@ export interface components {
         }) | (components["schemas"]["SetWrench"] & {
             /** @enum {string} */
             type: "set-wrench";
+        }) | (components["schemas"]["Lubricate"] & {
+            /** @enum {string} */
+            type: "lubricate";
+        }) | (components["schemas"]["SetPolicy"] & {
+            /** @enum {string} */
+            type: "set-policy";
         }) | (components["schemas"]["Pull"] & {
             /** @enum {string} */
             type: "pull";
@@ -970,6 +1103,19 @@ export interface components {
             name: string;
             /** @description What it is drawn with. */
             shapes: components["schemas"]["Shape"][];
+        };
+        /** @description A lubricant as it is entered. */
+        Entered: {
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description What it leaves on the faces. */
+            film: components["schemas"]["Film"];
+            /** @description μ on the thread: low, typical, high. */
+            thread: number[];
+            /** @description μ under the head or nut: low, typical, high; as on the thread where it is left out. */
+            bearing?: number[] | null;
+            /** @description Where the figures come from. */
+            source: string;
         };
         /** @description One fact with who, when and in which order (C-3). */
         Event: {
@@ -1032,6 +1178,12 @@ export interface components {
         }) | (components["schemas"]["WrenchSet"] & {
             /** @enum {string} */
             type: "wrench-set";
+        }) | (components["schemas"]["Lubricated"] & {
+            /** @enum {string} */
+            type: "lubricated";
+        }) | (components["schemas"]["SetPolicy"] & {
+            /** @enum {string} */
+            type: "policy-set";
         }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
@@ -1115,6 +1267,58 @@ export interface components {
             /** @description What is wrong and what is allowed. */
             message: string;
         };
+        /**
+         * @description What a face is left with.
+         * @enum {string}
+         */
+        Film: "dry" | "lubricant" | "sealant";
+        /** @description What somebody said that fasteners turn on. */
+        FilmSaid: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Whether torques are converted to it. */
+            converts: boolean;
+            /** @description Why it is another one than the plan asks for. */
+            reason: string;
+        };
+        /** @description What the fasteners in hand turn on. */
+        FilmView: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description Key of the group. */
+            group: string;
+            /** @description The fastener, by its name and thread, as friction is collected for it. */
+            fastener: string;
+            /** @description What the plan asks for, in words. */
+            asked: string;
+            /** @description Keys of what the plan asks for: on the thread, under the head. */
+            asked_keys: string[];
+            /** @description Whether the plan asks for both to stay dry. */
+            goes_dry: boolean;
+            /** @description What is used, in words. */
+            used: string;
+            /** @description Keys of what is used: on the thread, under the head. */
+            used_keys: string[];
+            /** @description Where its friction comes from. */
+            source: string;
+            said?: components["schemas"]["FilmSaid"] | null;
+            /** @description What is done with torques where another one is used. */
+            policy: components["schemas"]["LubricantPolicy"];
+            /** @description What is wrong with what is used, before anybody pulls. */
+            warning?: string | null;
+            /** @description Whether fasteners of the group were pulled in this round. */
+            pulled: boolean;
+        };
         /** @description A part goes into its slot. */
         Fit: {
             /** @description The operation. */
@@ -1196,6 +1400,19 @@ export interface components {
              * @description Most that diameters in one direction differ from plane to plane; none for one plane.
              */
             taper_mm?: number | null;
+        };
+        /** @description A pair of friction coefficients. */
+        Friction: {
+            /**
+             * Format: double
+             * @description μ on the thread flanks.
+             */
+            thread: number;
+            /**
+             * Format: double
+             * @description μ under the head or nut.
+             */
+            bearing: number;
         };
         /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
         Given: {
@@ -1319,6 +1536,8 @@ export interface components {
             actions: string[];
             /** @description Pulls that were voided, repeated, accepted, loosened or otherwise need a word. */
             notes: string[];
+            /** @description What the fasteners turned on, group by group, and who said so. */
+            lubricants: string[];
             /** @description Instruments used. */
             instruments: string[];
         };
@@ -1421,6 +1640,95 @@ export interface components {
              */
             left_mm?: number | null;
             instrument?: components["schemas"]["Instrument"] | null;
+        };
+        /** @description What comes between two faces that turn on each other, with the range its friction lies in. */
+        Lubricant: {
+            /** @description Key in plans. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description The least friction to expect. */
+            low: components["schemas"]["Friction"];
+            /** @description What it usually gives. */
+            typical: components["schemas"]["Friction"];
+            /** @description The most friction to expect. */
+            high: components["schemas"]["Friction"];
+            /** @description Where the figures come from. */
+            source: string;
+            /** @description What it leaves on the faces. */
+            film?: components["schemas"]["Film"];
+            /**
+             * Format: int32
+             * @description Which edition of the shop's own figures it is, from 1; 0 where it is none of the shop's.
+             */
+            version?: number;
+        };
+        /** @description A lubricant of the shop is changed: that makes another version. */
+        LubricantChange: {
+            /**
+             * Format: int32
+             * @description The version that whoever changes it had seen.
+             */
+            seen: number;
+            /** @description Whether it is offered no more. */
+            retired?: boolean;
+            /** @description Its figures from now on. */
+            lubricant: components["schemas"]["Entered"];
+        };
+        /**
+         * @description What is done with a torque where another lubricant is used than the one it was given for (C-26).
+         * @enum {string}
+         */
+        LubricantPolicy: "as-specified" | "convert";
+        /** @description Lubricants, and what is done with them. */
+        Lubricants: {
+            /** @description What the shop does with torques where another lubricant is used than they were given for. */
+            policy: components["schemas"]["LubricantPolicy"];
+            /** @description Generic kinds. */
+            generic: components["schemas"]["Lubricant"][];
+            /** @description The shop's own, by name, as they are now. */
+            own: components["schemas"]["OwnLubricant"][];
+        };
+        /** @description Record what the fasteners of a group turn on. */
+        Lubricate: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description Key of the group. */
+            group: string;
+            /** @description Key of what is on the thread. */
+            thread: string;
+            /** @description Key of what is under the head or nut. */
+            bearing: string;
+            /** @description Whether its friction is the one that the shop has measured, and not that of the table (C-28). */
+            measured?: boolean;
+            /** @description Whether what was pulled before in this round turned on it, too. */
+            pulled_too?: boolean;
+            /** @description Why it is another one than the plan asks for; needed where it is. */
+            reason?: string;
+        };
+        /** @description What the fasteners of a group turn on, from here on in this round of their joint. */
+        Lubricated: components["schemas"]["Lubrication"] & {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The group. */
+            group: string;
+            /** @description Whether torques are converted to it. */
+            converts?: boolean;
+            /** @description Whether what was pulled before in this round turned on it, too. */
+            pulled_too?: boolean;
+            /** @description Why it is another one than the plan asks for, where it is. */
+            reason?: string;
+        };
+        /** @description What a fastener turns on: on its thread and under its head or nut (C-27). */
+        Lubrication: {
+            /** @description On the thread. */
+            thread: components["schemas"]["Lubricant"];
+            /** @description Under the head or nut. */
+            bearing: components["schemas"]["Lubricant"];
         };
         /** @description One point of a series over the crank angle. */
         Mark: {
@@ -1546,6 +1854,23 @@ export interface components {
             /** @description With what it was read. */
             instrument: components["schemas"]["Instrument"];
         };
+        /** @description The friction that the shop has measured of one kind of fastener on one lubricant (C-28). */
+        MeasuredFriction: components["schemas"]["Spread"] & {
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description Key of what is on the thread. */
+            thread: string;
+            /** @description Key of what is under the head or nut. */
+            bearing: string;
+            /** @description The lubricant in words. */
+            lubricant: string;
+            /** @description Whether there are enough bolts to go by it instead of the table. */
+            enough: boolean;
+            /** @description Clamp load of one torque, as shares of the usual one: at the most friction and at the least. */
+            load: number[];
+            /** @description The same by batch, the one that was read last at the end. */
+            batches: components["schemas"]["BatchFriction"][];
+        };
         /** @description One recorded reading. */
         MeasuredView: {
             /**
@@ -1630,6 +1955,7 @@ export interface components {
             owner?: string | null;
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
+            lubricants?: components["schemas"]["LubricantPolicy"] | null;
         };
         /**
          * @description Where an operation stands.
@@ -1685,6 +2011,18 @@ export interface components {
              * @description How far the middle of what is tight strays from the middle of all while it runs, mm.
              */
             stray_mm: number;
+        };
+        /** @description One version of a lubricant of the shop. */
+        OwnLubricant: components["schemas"]["Lubricant"] & {
+            /** @description Whether it is offered no more. */
+            retired: boolean;
+            /** @description Who made this version. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
         };
         /** @description A torque with the stretch that was read after it. */
         PairView: {
@@ -2102,6 +2440,13 @@ export interface components {
             /** @enum {string} */
             work: "sign";
         };
+        /** @description A lead decides what is done with torques where another lubricant is used, on this engine, from now on. */
+        SetPolicy: {
+            /** @description What is done. */
+            lubricants: components["schemas"]["LubricantPolicy"];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description Record that a click wrench was set. */
         SetWrench: {
             /** @description The operation it is set for. */
@@ -2262,6 +2607,11 @@ export interface components {
              */
             finished: number;
         };
+        /** @description What the shop does. */
+        ShopPolicy: {
+            /** @description Where another lubricant is used than torques were given for. */
+            lubricants: components["schemas"]["LubricantPolicy"];
+        };
         /** @description An operation is signed. */
         Sign: {
             /** @description The operation. */
@@ -2353,6 +2703,21 @@ export interface components {
              * @description The entry, so that it can be voided.
              */
             seq?: number | null;
+        };
+        /** @description What many nut factors come to, whatever a few of them say. */
+        Spread: {
+            /** @description How many there are. */
+            count: number;
+            /**
+             * Format: double
+             * @description The one in the middle.
+             */
+            median: number;
+            /**
+             * Format: double
+             * @description Their standard deviation as the median of their distances from the middle tells it; 0 for one.
+             */
+            spread: number;
         };
         /**
          * @description Where a stage stands.
@@ -2535,6 +2900,7 @@ export interface components {
             /** @description The joints, which are worked together. */
             joints: components["schemas"]["JointView"][];
             why?: components["schemas"]["Why"] | null;
+            film?: components["schemas"]["FilmView"] | null;
             /**
              * @description How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
              *     where nothing is read.
@@ -3385,6 +3751,348 @@ export interface operations {
             };
         };
     };
+    measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredFriction"][];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measured_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lubricants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lubricants"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entered"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLubricant"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLubricant"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LubricantChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLubricant"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     plans: {
         parameters: {
             query?: never;
@@ -3463,6 +4171,92 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopPolicy"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopPolicy"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

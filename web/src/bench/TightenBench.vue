@@ -9,6 +9,7 @@ import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
 import ClimbPicture from './ClimbPicture.vue'
 import FastenerMap from './FastenerMap.vue'
+import FilmLine from './FilmLine.vue'
 import { useHand } from './hand'
 import LoosenHand from './LoosenHand.vue'
 import OrderPictures from './OrderPictures.vue'
@@ -148,6 +149,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </p>
       </template>
       <p v-if="step.kind !== 'sign'" class="text-xl"><span class="text-dim">Then</span> {{ line(bench.then) }}</p>
+      <FilmLine v-if="work.film && work.task === 'tighten'" :film="work.film" />
       <WhyThis v-if="work.why" v-model:open="why" :why="work.why" :target="target" />
     </section>
   </div>

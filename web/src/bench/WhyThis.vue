@@ -13,6 +13,11 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
   switch (reason.kind) {
     case 'planned':
       return ['Plan', `${text(reason.target)}, ${text(reason.low)} to ${text(reason.high)}`]
+    case 'lubricant':
+      return [
+        'Converted',
+        `${reason.used} instead of ${reason.from === reason.used ? 'its table' : reason.from} (${reason.source}): ${text(reason.to)} for the same clamp load, give or take ${percent(1 - reason.least)} less to ${percent(reason.most - 1)} more`,
+      ]
     case 'shown':
       return ['Its own', `what it has shown of its friction leads to ${text(reason.to)}; ${text(reason.most)} is the most`]
     case 'turned':

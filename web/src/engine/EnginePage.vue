@@ -7,12 +7,13 @@ import { useLive } from '../api/live'
 import { useBuild } from '../api/queries'
 import StateMark from '../ui/StateMark.vue'
 import ClearanceLines from './ClearanceLines.vue'
+import LubricantPolicy from './LubricantPolicy.vue'
 import { when } from '../ui/units'
 
 type Operation = Schemas['OperationView']
 const route = useRoute()
 const build = computed(() => String(route.params.build))
-const { data: engine, error } = useBuild(build)
+const { data: engine, error, refetch } = useBuild(build)
 useLive(build)
 
 function line(operation: Operation): string {
@@ -97,6 +98,7 @@ function line(operation: Operation): string {
           <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
           <ClearanceLines :lines="engine.clearances" :build="build" />
         </section>
+        <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
         <section v-if="engine.parts.length" aria-labelledby="parts">
           <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
           <ul>

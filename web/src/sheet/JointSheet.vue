@@ -51,6 +51,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     </table>
   </ScrollBox>
   <p v-if="joint.actions.length" class="mt-2"><span class="text-dim">Between stages:</span> {{ joint.actions.join('; ') }}</p>
+  <p v-if="joint.lubricants.length"><span class="text-dim">Lubricants:</span> {{ joint.lubricants.join('; ') }}</p>
   <p v-if="joint.instruments.length"><span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}</p>
   <ul v-if="joint.notes.length" class="mt-2">
     <li v-for="note in joint.notes" :key="note" class="break-inside-avoid">{{ note }}</li>

@@ -3,7 +3,7 @@
 import { v7 } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, Refused, take } from '../api/client'
+import { api, Refused, take, type Schemas } from '../api/client'
 import { usePlans } from '../api/queries'
 import SheetDialog from '../ui/SheetDialog.vue'
 
@@ -16,6 +16,7 @@ const plan = ref('')
 const owner = ref('')
 const identity = ref('')
 const use = ref('')
+const lubricants = ref<Schemas['LubricantPolicy'] | ''>('')
 const error = ref('')
 const uses = computed(() => plans.value?.find((p) => p.hash === plan.value)?.uses ?? [])
 watch(uses, (now) => (use.value = now[0] ?? ''))
@@ -28,6 +29,7 @@ watch(
       id = v7()
       name.value = ''
       owner.value = ''
+      lubricants.value = ''
       identity.value = ''
       error.value = ''
       plan.value = plans.value?.[0]?.hash ?? ''
@@ -44,6 +46,7 @@ async function takeIn() {
       use: use.value || null,
       owner: owner.value || null,
       identity: identity.value || null,
+      lubricants: lubricants.value || null,
     }
     const answer = take(await api.POST('/api/builds', { body }))
     emit('close')
@@ -80,6 +83,14 @@ async function takeIn() {
       <label>
         <span class="label-text">Number or mark on the engine</span>
         <input v-model="identity" class="field mt-1" name="identity" autocomplete="off" />
+      </label>
+      <label>
+        <span class="label-text">Where another lubricant is used than a torque was given for</span>
+        <select v-model="lubricants" class="field mt-1" name="lubricants">
+          <option value="">as this shop usually does</option>
+          <option value="as-specified">only as specified</option>
+          <option value="convert">convert torques</option>
+        </select>
       </label>
       <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
       <div class="flex justify-end gap-3">

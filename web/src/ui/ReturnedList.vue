@@ -8,7 +8,7 @@ const name = (id: string) => props.people.find((p) => p.id === id)?.name ?? id
 
 /** What was to be recorded, in a few words. */
 function words(what: Do): string {
-  const about = 'operation' in what ? what.operation : `entry ${what.seq}`
+  const about = 'operation' in what ? what.operation : 'seq' in what ? `entry ${what.seq}` : 'the engine'
   const typed = what.type === 'pull' ? `${what.fastener} ${what.reading.text ?? ''}` : what.type === 'measure' ? `${what.site} ${what.text}` : ''
   return [what.type.replace('-', ' '), typed.trim(), `in ${about}`].filter(Boolean).join(' ')
 }

@@ -320,3 +320,47 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     assert_eq!((with("Angle wrench 2"), with("Bolt length gauge")), (5, 5));
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_torque_is_converted_to_the_lubricant_that_is_used_and_the_sheet_says_so() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let build = engine(&scratch, &rigore).await?;
+    // Run down, and the first of its halves asked for.
+    advance(&rigore, &build, "trial", 1).await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.click("[name='person'] option[value='lead']").await?;
+    screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
+    screen.click("[data-test='change-policy']").await?;
+    screen.reason("The owner asks for it").await?;
+    screen.read("body", "torques are converted").await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/trial"))).await?;
+    screen.read("[data-test='film-used']", "Engine oil").await?;
+    let before =
+        bench(&rigore, &build, "trial").await?["step"]["target"]["shown"].as_f64().context("a torque")?;
+    // Another one needs a reason; what was chosen stays meanwhile.
+    screen.click("[data-test='film-other']").await?;
+    screen.click("[data-test='film-assembly-paste']").await?;
+    screen.click("[data-test='film-give']").await?;
+    screen.read("[role='dialog'] [role='alert']", "not what the plan asks for").await?;
+    screen.click("#film-reason").await?;
+    screen.line("The oil is used up").await?;
+    screen.read("[data-test='film-used']", "Low-friction assembly paste").await?;
+    let after =
+        bench(&rigore, &build, "trial").await?["step"]["target"]["shown"].as_f64().context("a torque")?;
+    ensure!(after < 0.75 * before, "{after} of {before}");
+    screen.read("[data-test='target']", &format!("{after:.1}")).await?;
+    screen.line("y").await?;
+    screen.read("body", "Low-friction assembly paste instead of Engine oil").await?;
+    // Dry is not taken for wet.
+    screen.click("[data-test='film-other']").await?;
+    screen.click("[data-test='film-degreased']").await?;
+    screen.click("#film-reason").await?;
+    screen.line("Washed and forgotten").await?;
+    screen.read("[data-test='film-warning']", "Engine oil is to go on the thread, and it is dry").await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
+    screen.read("body", "The oil is used up").await?;
+    screen.close().await
+}

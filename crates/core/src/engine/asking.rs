@@ -2,6 +2,7 @@
 
 use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
 use super::state::State;
+use crate::friction::{Lubricant, Measured};
 use crate::plan::OperationIx;
 use crate::quantity::{self, Dimension};
 use time::OffsetDateTime;
@@ -17,11 +18,28 @@ pub struct Context {
     pub instrument: Option<Instrument>,
     /// What that instrument is set to, N·m, where it is a click wrench and somebody said so.
     pub set_to_nm: Option<f64>,
+    /// What fasteners can be lubricated with, where the command is about that.
+    pub lubricants: Vec<Lubricant>,
+    /// The friction that the shop has measured, where the command asks for it.
+    pub measured: Vec<Measured>,
     /// The last entry the client had seen.
     pub seen: u64,
 }
 
 impl Context {
+    /// Somebody at a time, with nothing that a command names at hand.
+    pub fn new(by: Person, at: OffsetDateTime) -> Self {
+        Self {
+            by,
+            at,
+            instrument: None,
+            set_to_nm: None,
+            lubricants: Vec::new(),
+            measured: Vec::new(),
+            seen: 0,
+        }
+    }
+
     /// The instrument that a command names.
     pub(super) fn instrument(&self, id: &str) -> Result<Instrument, Refusal> {
         self.instrument

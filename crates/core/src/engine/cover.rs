@@ -119,7 +119,9 @@ impl Cover {
     pub fn resting_on(&self, thing: Thing) -> Vec<OperationIx> {
         let list = match thing {
             // What is done in a stage bears on that stage and on all that come after it.
-            Thing::Fastener(joint, round, _, stage) | Thing::Action(joint, round, stage) => {
+            Thing::Fastener(joint, round, _, stage)
+            | Thing::Film(joint, round, _, stage)
+            | Thing::Action(joint, round, stage) => {
                 let round = self.rounds[joint.0][round].iter();
                 let rests = round.filter(|rests| rests.end.is_none_or(|end| end > stage.0));
                 return rests.map(|rests| rests.operation).collect();

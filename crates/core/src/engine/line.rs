@@ -3,7 +3,7 @@
 
 use super::asking::{Context, not_startable, operation, reason, starting};
 use super::matter::Remedy;
-use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, Sign, Skip, Start, Void};
+use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
 use super::state::State;
 use super::thing::Thing;
 use crate::plan::{Plan, Work};
@@ -43,7 +43,17 @@ pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refu
         use_for: begin.use_for.clone(),
         owner: note("owner", &begin.owner)?,
         identity: note("identity", &begin.identity)?,
+        lubricants: begin.lubricants,
     }))
+}
+
+/// What is done with torques where another lubricant is used is for a lead to decide.
+pub(super) fn set_policy(context: &Context, policy: &SetPolicy) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        let message = "what is done where another lubricant is used is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    Ok(vec![Fact::PolicySet(SetPolicy { reason: reason(&policy.reason)?, ..policy.clone() })])
 }
 
 pub(super) fn start(state: &State, start: &Start) -> Result<Vec<Fact>, Refusal> {

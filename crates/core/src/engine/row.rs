@@ -1,8 +1,10 @@
 //! A build in one row of the shop, kept up entry by entry.
 
+use super::friction::PlaceShown;
 use super::record::Event;
 use super::standing::{Brief, OperationStatus};
 use super::state::State;
+use super::thing::Thing;
 use crate::plan::OperationIx;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -71,12 +73,14 @@ pub struct Summary {
 pub struct Kept {
     state: State,
     briefs: Vec<Brief>,
+    /// What entries were about since that was looked at last.
+    touched: Vec<Thing>,
 }
 
 impl Kept {
     /// A build with its row.
     pub fn new(state: State) -> Self {
-        Self { briefs: state.briefs().0, state }
+        Self { briefs: state.briefs().0, state, touched: Vec::new() }
     }
 
     /// The build.
@@ -86,9 +90,16 @@ impl Kept {
 
     /// The build with its row after one more event.
     pub fn apply(&mut self, event: &Event) {
-        for at in self.state.apply(event) {
+        let changed = self.state.apply(event);
+        for at in changed.moved {
             self.briefs[at.0] = self.state.brief(at);
         }
+        self.touched.extend(changed.touched);
+    }
+
+    /// What bolts have shown of their friction since it was asked for last, where that may have changed.
+    pub fn shown_anew(&mut self) -> Vec<PlaceShown> {
+        self.state.shown_anew(&std::mem::take(&mut self.touched))
     }
 
     /// The row.

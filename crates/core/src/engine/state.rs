@@ -7,7 +7,8 @@ use super::basis::Grounds;
 use super::cover::Cover;
 use super::ledger::Ledger;
 use super::record::{
-    Accept, Begin, Event, Fact, Instrument, Person, PlanRef, Reasoned, Stamp, Subject, ToolFault,
+    Accept, Begin, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Stamp, Subject,
+    ToolFault,
 };
 use super::thing::Thing;
 use super::work::count::state::{self as count, Counts};
@@ -32,6 +33,15 @@ pub enum FoldError {
     /// The plan that they name is not at hand.
     #[error("the plan {0} is not there")]
     NoPlan(String),
+}
+
+/// What an event changed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Changed {
+    /// The operations that may look different.
+    pub(super) moved: Vec<OperationIx>,
+    /// What it was about, or what the entry was about that it voids.
+    pub(super) touched: Option<Thing>,
 }
 
 /// A signature under an operation, or the word that leaves it out.
@@ -70,6 +80,8 @@ pub struct State {
     pub begun: Begin,
     /// Who began it, and when.
     pub begun_by: Stamp,
+    /// What is done with torques where another lubricant is used than the one they were given for.
+    pub policy: LubricantPolicy,
     /// Sequence number of the last event.
     pub seq: u64,
     /// When the last event was recorded.
@@ -131,6 +143,7 @@ impl State {
         let mut ledger = Ledger::default();
         ledger.enter(stamp.clone(), None, None);
         Self {
+            policy: begun.lubricants.unwrap_or_default(),
             begun: begun.clone(),
             begun_by: stamp,
             seq: event.seq,
@@ -152,8 +165,8 @@ impl State {
         }
     }
 
-    /// The state after one more event; gives the operations that it may have moved.
-    pub fn apply(&mut self, event: &Event) -> Vec<OperationIx> {
+    /// The state after one more event; gives what that changed.
+    pub fn apply(&mut self, event: &Event) -> Changed {
         let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
         self.seq = event.seq;
         self.touched = event.at;
@@ -162,9 +175,11 @@ impl State {
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
         let mut moved: Vec<OperationIx> = operation.into_iter().collect();
+        let mut touched = thing;
         match (&event.fact, thing) {
             (Fact::Voided(void), _) => {
-                self.void(void.seq, Reasoned { stamp, reason: void.reason.clone() }, &mut moved);
+                let voided = Reasoned { stamp, reason: void.reason.clone() };
+                touched = self.void(void.seq, voided, &mut moved);
             }
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
             (_, Some(thing)) => self.touch(thing, event.seq, operation, &mut moved),
@@ -172,7 +187,7 @@ impl State {
         }
         moved.sort_unstable();
         moved.dedup();
-        moved
+        Changed { moved, touched }
     }
 
     /// What a fact does to the kind of work it belongs to; gives what it is about.
@@ -198,7 +213,11 @@ impl State {
             }
             Fact::ShellsChosen(fact) => self.sizes.choose(&plan, seq, fact),
             Fact::ShellsCounted(fact) => self.sizes.count(&plan, seq, fact),
-            Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) => {
+            Fact::PolicySet(fact) => {
+                self.policy = fact.lubricants;
+                None
+            }
+            Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) | Fact::Lubricated(_) => {
                 let work = plan.tightens(operation?)?;
                 let started = self.operations[operation?.0].started.is_some();
                 let ledger = &self.ledger;
@@ -208,6 +227,7 @@ impl State {
                 };
                 let entering = Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started };
                 match fact {
+                    Fact::Lubricated(fact) => self.joints.lubricate(&entering, fact),
                     Fact::Pulled(fact) => {
                         let instrument = shared(&mut self.instruments, &fact.instrument);
                         self.joints.pull(&entering, fact, instrument)
@@ -260,14 +280,18 @@ impl State {
         }
     }
 
-    fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) {
+    /// An entry does not count any more; gives what it was about.
+    fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) -> Option<Thing> {
         let by = voided.stamp.seq;
-        let Some(thing) = self.ledger.void(seq, voided) else { return };
+        let thing = self.ledger.void(seq, voided)?;
         let plan = Arc::clone(&self.plan);
         let ledger = &self.ledger;
         match thing {
             Thing::Fastener(joint, round, fastener, _) | Thing::Loosening(joint, round, fastener) => {
                 self.joints.settle_fastener(&plan, (joint, round), fastener, ledger);
+            }
+            Thing::Film(joint, round, group, _) => {
+                self.joints.settle_film(&plan, (joint, round), group, ledger);
             }
             Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
             Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
@@ -284,6 +308,7 @@ impl State {
             }
         }
         self.touch(thing, by, None, moved);
+        Some(thing)
     }
 
     fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {

@@ -1,6 +1,6 @@
 //! What an entry is about, and what a signature or a lead's word can rest on.
 
-use crate::plan::{ClearanceIx, FastenerIx, JointIx, OperationIx, SiteIx, SlotIx, StageIx};
+use crate::plan::{ClearanceIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, StageIx};
 
 /// What an entry is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -11,6 +11,8 @@ pub(super) enum Thing {
     Loosening(JointIx, usize, FastenerIx),
     /// An action in one round of a joint.
     Action(JointIx, usize, StageIx),
+    /// What the fasteners of a group turn on from a stage on, in one round of their joint.
+    Film(JointIx, usize, GroupIx, StageIx),
     /// A place of a site.
     Place(SiteIx, usize),
     /// The shells of one member of a clearance, from 0.

@@ -4,7 +4,7 @@ use super::record::{Instrument, ToolFault};
 use crate::plan::{Site, SiteForm};
 use crate::quantity::{self, Dimension};
 use crate::tightening::adapter::Adapter;
-use crate::tightening::{Ability, Had, Setup, Target, Way};
+use crate::tightening::{Ability, Conversion, Had, Setup, Target, Way};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
@@ -20,6 +20,15 @@ fn in_mm(length: f64) -> String {
 /// Whether two settings of a wrench are one, but for units and rounding.
 pub(super) fn same_setting(a_nm: f64, b_nm: f64) -> bool {
     (a_nm - b_nm).abs() <= 0.002 * a_nm.abs().max(b_nm.abs())
+}
+
+/// What lies between a figure of the plan and any wrench.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct Between<'a> {
+    /// The adapter that the fastener needs.
+    pub adapter: Option<&'a Adapter>,
+    /// The lubricant that the figure is converted to.
+    pub conversion: Option<&'a Conversion>,
 }
 
 /// The instruments of the shop as they are at a time.
@@ -41,16 +50,16 @@ impl Tools<'_> {
     }
 
     /// The same for a pull, with what each instrument has to show or to be set to.
-    pub(super) fn fits_pull(&self, way: &Way, had: Had, adapter: Option<&Adapter>) -> Vec<ToolFit> {
+    pub(super) fn fits_pull(&self, way: &Way, had: Had, between: Between<'_>) -> Vec<ToolFit> {
         let Some(ability) = way.rules().ability(had) else { return Vec::new() };
         let fit = |tool: &Instrument| {
-            let target = Target::of(way, had, &tool.setup(adapter));
+            let target = Target::of(way, had, &tool.setup(between));
             let wanted = target.as_ref().filter(|_| tool.clicks && ability.torque_nm().is_some());
             let set_to_nm = self.settings.get(&tool.id).copied();
             let is_set = |target: &Target| set_to_nm.is_some_and(|set| same_setting(set, target.shown));
             ToolFit {
                 click: wanted.map(|target| ClickFit { set_to_nm, is_set: is_set(target) }),
-                fault: tool.unfit_to_pull(way, had, adapter, self.now).map(|unfit| unfit.words),
+                fault: tool.unfit_to_pull(way, had, between, self.now).map(|unfit| unfit.words),
                 target,
                 ..tool.fit(&Need::Pull(ability), self.now)
             }
@@ -232,10 +241,10 @@ impl Instrument {
     }
 
     /// What lies between a figure of the plan and this wrench.
-    pub fn setup<'a>(&self, adapter: Option<&'a Adapter>) -> Setup<'a> {
+    pub fn setup<'a>(&self, Between { adapter, conversion }: Between<'a>) -> Setup<'a> {
         let scale = self.scale.as_ref().filter(|scale| scale.step > 0.0);
         let scale = scale.and_then(|scale| Some((quantity::unit(&scale.unit)?, scale.step)));
-        Setup { adapter, reach_mm: self.reach_mm, scale }
+        Setup { conversion, adapter, reach_mm: self.reach_mm, scale }
     }
 
     /// Why it does not fit a pull, if it does not: for itself, with the adapter, or because it cannot be
@@ -244,17 +253,17 @@ impl Instrument {
         &self,
         way: &Way,
         had: Had,
-        adapter: Option<&Adapter>,
+        between: Between<'_>,
         at: OffsetDateTime,
     ) -> Option<Unfit> {
         let ability = way.rules().ability(had)?;
-        let setup = self.setup(adapter);
+        let setup = self.setup(between);
         let factor = ability.torque_nm().map_or(Some(1.0), |_| setup.factor()).unwrap_or(1.0);
         if let Some(unfit) = self.unfit(&Need::Pull(ability.times(factor)), at) {
             return Some(unfit);
         }
         let of_range = |words| Some(Unfit { fault: ToolFault::Range, words });
-        if let Some(adapter) = adapter.filter(|_| ability.torque_nm().is_some()) {
+        if let Some(adapter) = between.adapter.filter(|_| ability.torque_nm().is_some()) {
             let (name, with) = (&self.name, &adapter.name);
             match self.reach_mm {
                 None => {

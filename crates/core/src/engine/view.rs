@@ -1,7 +1,7 @@
 //! A build as the engine page shows it.
 
 use super::matter::Matter;
-use super::record::{Person, PlanRef};
+use super::record::{LubricantPolicy, Person, PlanRef};
 use super::row::{BuildStatus, current};
 use super::standing::OperationView;
 use super::state::State;
@@ -28,6 +28,8 @@ pub struct BuildView {
     pub owner: Option<String>,
     /// What the engine itself says it is, where it was said.
     pub identity: Option<String>,
+    /// What is done with torques where another lubricant is used than they were given for.
+    pub lubricants: LubricantPolicy,
     /// Who began it.
     pub begun_by: Person,
     /// When it was begun.
@@ -58,6 +60,7 @@ impl State {
             use_for: self.begun.use_for.clone(),
             owner: self.begun.owner.clone(),
             identity: self.begun.identity.clone(),
+            lubricants: self.policy,
             begun_by: (*self.begun_by.by).clone(),
             begun_at: self.begun_by.at,
             current: current(&statuses).map(|at| self.plan[at].id.clone()),

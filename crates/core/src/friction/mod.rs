@@ -1,9 +1,15 @@
 //! Friction: coefficients under the head and on the thread, and lubricants that give them.
 
-use serde::Serialize;
+mod measured;
+mod own;
+
+pub use measured::{ENOUGH, Measured, Spread};
+pub use own::{Entered, Wrong};
+
+use serde::{Deserialize, Serialize};
 
 /// A pair of friction coefficients.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Friction {
     /// μ on the thread flanks.
@@ -19,8 +25,26 @@ impl Friction {
     }
 }
 
-/// A lubricant as generic kind, with the range its friction lies in.
-#[derive(Debug, Clone, PartialEq, Serialize)]
+/// What a face is left with.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Film {
+    /// Nothing.
+    Dry,
+    /// Something that only makes it turn more easily.
+    #[default]
+    Lubricant,
+    /// Something that seals or locks once it has set.
+    Sealant,
+}
+
+/// The words for [`Film`] in plans.
+pub const FILMS: [(&str, Film); 3] =
+    [("dry", Film::Dry), ("lubricant", Film::Lubricant), ("sealant", Film::Sealant)];
+
+/// What comes between two faces that turn on each other, with the range its friction lies in.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Lubricant {
     /// Key in plans.
@@ -35,31 +59,109 @@ pub struct Lubricant {
     pub high: Friction,
     /// Where the figures come from.
     pub source: String,
+    /// What it leaves on the faces.
+    #[serde(default)]
+    pub film: Film,
+    /// Which edition of the shop's own figures it is, from 1; 0 where it is none of the shop's.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub version: u32,
 }
 
-/// Generic kinds with friction classes after VDI 2230-1 table A5: (id, name, low, typical, high).
-const SHIPPED: &[(&str, &str, f64, f64, f64)] = &[
-    ("dry", "Dry, as received", 0.14, 0.18, 0.24),
-    ("degreased", "Dry, degreased", 0.20, 0.26, 0.35),
-    ("engine-oil", "Engine oil", 0.10, 0.13, 0.16),
-    ("moly-paste", "Moly paste", 0.08, 0.10, 0.12),
-    ("assembly-paste", "Low-friction assembly paste", 0.06, 0.08, 0.10),
-    ("anti-seize", "Anti-seize", 0.08, 0.11, 0.14),
-    ("threadlocker", "Liquid threadlocker", 0.10, 0.14, 0.18),
-    ("ptfe-sealant", "PTFE thread sealant", 0.08, 0.11, 0.15),
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde asks for a reference")]
+fn is_zero(version: &u32) -> bool {
+    *version == 0
+}
+
+impl Lubricant {
+    /// Its friction from the least to the most.
+    pub fn range(&self) -> [Friction; 3] {
+        [self.low, self.typical, self.high]
+    }
+}
+
+/// What a fastener turns on: on its thread and under its head or nut (C-27).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Lubrication {
+    /// On the thread.
+    pub thread: Lubricant,
+    /// Under the head or nut.
+    pub bearing: Lubricant,
+}
+
+impl Lubrication {
+    /// Friction on both at the low, typical and high end.
+    pub fn friction(&self) -> [Friction; 3] {
+        let [thread, bearing] = [self.thread.range(), self.bearing.range()];
+        std::array::from_fn(|at| Friction { thread: thread[at].thread, bearing: bearing[at].bearing })
+    }
+
+    /// Whether it is the same stuff on both faces, whatever figures are known of it.
+    pub fn same_stuff(&self, other: &Self) -> bool {
+        self.thread.id == other.thread.id && self.bearing.id == other.bearing.id
+    }
+
+    /// In a few words: `Moly paste`, or `Moly paste on the thread, engine oil under the head`.
+    pub fn words(&self) -> String {
+        if self.thread.id == self.bearing.id {
+            return self.thread.name.clone();
+        }
+        format!("{} on the thread, {} under the head", self.thread.name, self.bearing.name)
+    }
+
+    /// The same in full: `Moly paste on thread and under the head`.
+    pub fn in_full(&self) -> String {
+        if self.thread.id == self.bearing.id {
+            return format!("{} on thread and under the head", self.thread.name);
+        }
+        self.words()
+    }
+
+    /// Where it is not what `asked` is by its kind: dry where something was asked for, and the like.
+    pub fn kind_against(&self, asked: &Self) -> Option<String> {
+        let faces =
+            [(&self.thread, &asked.thread, "the thread"), (&self.bearing, &asked.bearing, "the head")];
+        faces.into_iter().find_map(|(used, asked, face)| {
+            let goes = if face == "the head" { "under the head" } else { "on the thread" };
+            match (used.film, asked.film) {
+                (used, asked) if used == asked => None,
+                (Film::Dry, _) => Some(format!("{} is to go {goes}, and it is dry", asked.name)),
+                (_, Film::Dry) => Some(format!("{face} goes in dry, and {} is on it", used.name)),
+                (_, Film::Sealant) => {
+                    Some(format!("{} is to go {goes}, and {} does not seal", asked.name, used.name))
+                }
+                (Film::Sealant, _) => Some(format!("{} is to go {goes}, and {} sets", asked.name, used.name)),
+                _ => None,
+            }
+        })
+    }
+}
+
+/// Generic kinds with friction classes after VDI 2230-1 table A5: (id, name, what it leaves, low, typical, high).
+const SHIPPED: &[(&str, &str, Film, f64, f64, f64)] = &[
+    ("dry", "Dry, as received", Film::Dry, 0.14, 0.18, 0.24),
+    ("degreased", "Dry, degreased", Film::Dry, 0.20, 0.26, 0.35),
+    ("engine-oil", "Engine oil", Film::Lubricant, 0.10, 0.13, 0.16),
+    ("moly-paste", "Moly paste", Film::Lubricant, 0.08, 0.10, 0.12),
+    ("assembly-paste", "Low-friction assembly paste", Film::Lubricant, 0.06, 0.08, 0.10),
+    ("anti-seize", "Anti-seize", Film::Lubricant, 0.08, 0.11, 0.14),
+    ("threadlocker", "Liquid threadlocker", Film::Sealant, 0.10, 0.14, 0.18),
+    ("ptfe-sealant", "PTFE thread sealant", Film::Sealant, 0.08, 0.11, 0.15),
 ];
 
 /// The table of lubricants that ships with Rigore: generic kinds only.
 pub fn shipped() -> Vec<Lubricant> {
     SHIPPED
         .iter()
-        .map(|&(id, name, low, typical, high)| Lubricant {
+        .map(|&(id, name, film, low, typical, high)| Lubricant {
             id: id.to_owned(),
             name: name.to_owned(),
             low: Friction::both(low),
             typical: Friction::both(typical),
             high: Friction::both(high),
             source: "friction class after VDI 2230-1 table A5".to_owned(),
+            film,
+            version: 0,
         })
         .collect()
 }

@@ -28,6 +28,9 @@ pub struct Fastening {
     pub bolt: Option<f64>,
     /// Elastic resilience of the parts that it clamps, mm/N, where it is known.
     pub parts: Option<f64>,
+    /// What a torque of the plan is multiplied by where it is converted to another lubricant, at equal preload
+    /// (M-9); 1 where it is not.
+    pub converted: f64,
 }
 
 /// The clamp load to expect. Estimates: friction is a range, not a number.
@@ -99,6 +102,19 @@ impl Fastening {
             thread_share: thread,
             bearing_share: bearing,
         }
+    }
+
+    /// The clamp load after a torque that the plan gives, in N·m, as it is converted.
+    pub fn by_planned_torque(&self, torque_nm: f64) -> Forecast {
+        self.by_torque(torque_nm * self.converted)
+    }
+
+    /// The same fastener on other friction; its torques are converted to it where that is said.
+    #[must_use]
+    pub fn on(&self, friction: [Friction; 3], converts: bool) -> Self {
+        let other = Self { friction, converted: 1.0, ..*self };
+        let converted = if converts { other.nut_factors()[1] / self.nut_factors()[1] } else { 1.0 };
+        Self { converted, ..other }
     }
 
     /// The nut factor at the least, typical and most friction.
@@ -180,7 +196,20 @@ mod tests {
             neck: Neck::of(&Thread::parse("M10x1.25").unwrap(), []),
             bolt: Some(4.718e-6),
             parts: Some(1.225e-6),
+            converted: 1.0,
         }
+    }
+
+    #[test]
+    fn published_conversion_at_equal_preload() {
+        let bolt = Fastening { friction: [0.14; 3].map(Friction::both), ..bolt() };
+        let slick = bolt.on([0.06, 0.08, 0.10].map(Friction::both), true);
+        assert!((80.0 * slick.converted - 49.3).abs() < 0.05, "{}", 80.0 * slick.converted);
+        let (before, after) = (bolt.by_torque(80.0), slick.by_planned_torque(80.0));
+        assert!((before.typical_kn - after.typical_kn).abs() < 1e-9);
+        assert!(after.low_kn < after.typical_kn && after.typical_kn < after.high_kn);
+        // Not converted, the same torque clamps far more.
+        assert!(bolt.on(slick.friction, false).by_planned_torque(80.0).typical_kn > 1.5 * before.typical_kn);
     }
 
     #[test]

@@ -4,6 +4,7 @@
 //! pull was right, is decided elsewhere.
 
 mod forecast;
+mod measured;
 mod preload;
 mod resilience;
 mod scatter;
@@ -12,6 +13,7 @@ mod utilisation;
 mod yielding;
 
 pub use forecast::{Fastening, Forecast};
+pub use measured::measured_lubrication;
 pub use preload::{Bearing, Shares, Tightening};
 pub use resilience::{
     BoltEnd, BoltHead, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,

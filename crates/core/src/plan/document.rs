@@ -5,7 +5,7 @@ use super::index::{
 };
 use super::parts::{Counting, Sketch, Slot, Turning};
 use super::sites::{Clearance, Family, Site};
-use crate::friction::Lubricant;
+use crate::friction::{Lubricant, Lubrication};
 use crate::joint::{Fastening, Forecast};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Pattern, Position, Way};
@@ -52,10 +52,8 @@ pub struct FastenerSpec {
     pub name: String,
     /// Thread designation as written.
     pub designation: String,
-    /// Lubricant on the thread, in words.
-    pub thread_lubricant: String,
-    /// Lubricant under the head or nut, in words.
-    pub bearing_lubricant: String,
+    /// What it is to turn on.
+    pub lubrication: Lubrication,
     /// Everything its clamp load depends on.
     pub fastening: Fastening,
     /// Meant to pass yield.
@@ -141,6 +139,8 @@ pub struct Group {
     pub name: String,
     /// Which kind of fastener it has.
     pub spec: SpecIx,
+    /// The slot of the set that its fasteners are of, where the plan says so (C-23).
+    pub parts: Option<SlotIx>,
     /// The pattern its sequence follows.
     pub pattern: Pattern,
     /// Its fasteners in tightening order, by their places in [`Joint::fasteners`].
@@ -404,17 +404,36 @@ impl Plan {
     /// The clamp load to expect after a stage of a joint: what the stages of its group up to it give.
     /// `None` for actions, and for angles on a fastener without resilience.
     pub fn forecast(&self, joint: &Joint, stage: StageIx) -> Option<Forecast> {
-        let group = joint[stage].group?;
-        let fastening = &self[joint[group].spec].fastening;
-        let of_group = joint.stages[..=stage.0].iter().filter(|stage| stage.group == Some(group));
-        of_group.fold(None, |before, stage| {
-            let rules = stage.way.rules();
-            rules.load(fastening, before, rules.band()?.target)
-        })
+        joint.forecast(&self.spec(joint, stage)?.fastening, stage)
+    }
+}
+
+impl FastenerSpec {
+    /// What it is called in every plan: its name and thread.
+    pub fn title(&self) -> String {
+        format!("{}, {}", self.name, self.designation)
+    }
+
+    /// The same fastener on another lubricant; its torques are converted to it where that is said.
+    #[must_use]
+    pub fn on(&self, lubrication: &Lubrication, converts: bool) -> Self {
+        let fastening = self.fastening.on(lubrication.friction(), converts);
+        Self { lubrication: lubrication.clone(), fastening, ..self.clone() }
     }
 }
 
 impl Joint {
+    /// The clamp load to expect after a stage: what the stages of its group up to it give on such a fastener.
+    pub fn forecast(&self, fastening: &Fastening, stage: StageIx) -> Option<Forecast> {
+        let group = self[stage].group?;
+        let of_group = self.stages[..=stage.0].iter().filter(|stage| stage.group == Some(group));
+        of_group.fold(None, |before, stage| {
+            let rules = stage.way.rules();
+            let target = rules.band()?.target * if rules.converts() { fastening.converted } else { 1.0 };
+            rules.load(fastening, before, target)
+        })
+    }
+
     /// The group of a stage.
     pub fn group_of(&self, stage: StageIx) -> Option<&Group> {
         self[stage].group.map(|group| &self[group])
@@ -422,7 +441,12 @@ impl Joint {
 
     /// The group a fastener belongs to.
     pub fn group_with(&self, fastener: FastenerIx) -> Option<&Group> {
-        self.groups.iter().find(|group| group.fasteners.contains(&fastener.0))
+        self.group_ix(fastener).map(|group| &self[group])
+    }
+
+    /// The place of the group a fastener belongs to.
+    pub fn group_ix(&self, fastener: FastenerIx) -> Option<GroupIx> {
+        self.groups.iter().position(|group| group.fasteners.contains(&fastener.0)).map(GroupIx)
     }
 
     /// The place of the fastener with this name.

@@ -1,6 +1,6 @@
 //! What of an engine is measured, and the clearances that follow.
 
-use super::index::{FamilyIx, OperationIx};
+use super::index::{FamilyIx, OperationIx, SlotIx};
 use crate::clearance::{ShellGrade, Window};
 use crate::quantity::Dimension;
 use serde::{Deserialize, Serialize};
@@ -11,6 +11,8 @@ use std::ops::Range;
 pub struct Family {
     /// Key in the plan, such as `main-journal`.
     pub id: String,
+    /// The set whose pieces it measures, in order, where the plan says so.
+    pub slot: Option<SlotIx>,
     /// Its sites, by their places in the plan.
     pub sites: Range<usize>,
 }

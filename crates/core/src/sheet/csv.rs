@@ -1,7 +1,7 @@
 //! Pulls and readings as CSV (RFC 4180), one a line with a header.
 
 use super::Sheet;
-use crate::engine::State;
+use crate::engine::{BoltShown, State};
 use crate::quantity::Dimension;
 use serde::Serialize;
 use time::format_description::well_known::Rfc3339;
@@ -116,6 +116,59 @@ impl Sheet {
         });
         write(&header, rows)
     }
+}
+
+/// One bolt with what it has shown of its friction.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FrictionRow {
+    /// What the engine is called.
+    pub engine: String,
+    /// The lubricant in words.
+    pub lubricant: String,
+    /// Key of the joint.
+    pub joint: String,
+    /// The place of the bolt.
+    pub fastener: String,
+    /// What it has shown.
+    pub shown: BoltShown,
+}
+
+/// What bolts have shown of their friction, one a line, with a header (RFC 4180).
+///
+/// # Errors
+/// Only where writing to memory fails.
+pub fn friction_csv(rows: impl Iterator<Item = FrictionRow>) -> Result<String, csv::Error> {
+    let header = [
+        "fastener",
+        "lubricant",
+        "batch",
+        "nut_factor",
+        "pulls",
+        "torque_nm",
+        "stretch_mm",
+        "engine",
+        "joint",
+        "place",
+        "bolt",
+        "at",
+    ];
+    let row = |row: FrictionRow| {
+        [
+            row.shown.kind,
+            row.lubricant,
+            row.shown.batch,
+            row.shown.k.to_string(),
+            row.shown.pulls.to_string(),
+            row.shown.torque_nm.to_string(),
+            row.shown.stretch_mm.to_string(),
+            row.engine,
+            row.joint,
+            row.fastener,
+            (row.shown.bolt + 1).to_string(),
+            row.shown.at.format(&Rfc3339).unwrap_or_default(),
+        ]
+    };
+    write(&header, rows.map(row))
 }
 
 /// The unit of a column of figures, in letters that any reader takes.

@@ -5,6 +5,8 @@
 
 mod csv;
 
+pub use csv::{FrictionRow, friction_csv};
+
 use crate::engine::{
     BuildStatus, LapsedSignature, Matter, OperationStatus, Person, PlanRef, SectionWork, State,
 };

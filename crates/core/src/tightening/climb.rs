@@ -147,6 +147,7 @@ mod tests {
             friction: [0.06, 0.08, 0.10].map(Friction::both),
             bolt: Some(5.061e-6),
             parts: None,
+            converted: 1.0,
         }
     }
 

@@ -18,5 +18,5 @@ pub use reading::Reading;
 pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position, turned};
 pub use sequence::{Pattern, Position, SequenceError, order, stray};
 pub use siblings::{Odd, odd_ones};
-pub use target::{Correction, Setup, Target};
+pub use target::{Conversion, Correction, Setup, Target};
 pub use way::{Ability, Asks, Expected, Had, Shown, Shows, Way};

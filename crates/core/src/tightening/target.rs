@@ -1,9 +1,9 @@
 //! From the plan's figure to what is asked for at the bench, each step on the way with its reason.
 //!
 //! This is the only way to a figure on the bench: whatever changes it is a [`Correction`] here, and
-//! "why this number" is what was computed. In order: the plan's figure; what the fastener has of it;
-//! the adapter between wrench and fastener; the step that the wrench can be set in. What a lubricant
-//! other than the plan's does to a torque comes between the first and the second.
+//! "why this number" is what was computed. In order: the plan's figure; what the fastener has of it; a
+//! lubricant other than the plan's; the adapter between wrench and fastener; the step that the wrench can
+//! be set in.
 
 use super::adapter::{Adapter, setting};
 use super::band::{Band, Verdict};
@@ -24,6 +24,21 @@ pub enum Correction {
         low: f64,
         /// The most that will do.
         high: f64,
+    },
+    /// Another lubricant than the one that the figure was given for, at equal preload (M-9).
+    Lubricant {
+        /// The one it was given for.
+        from: String,
+        /// The one that is used.
+        used: String,
+        /// Where its friction comes from.
+        source: String,
+        /// The clamp load at the most friction of what is used, as a share of the one that is wanted.
+        least: f64,
+        /// The same at its least friction.
+        most: f64,
+        /// The torque it leads to.
+        to: f64,
     },
     /// What the fastener has shown of its own friction (C-24).
     Shown {
@@ -61,9 +76,26 @@ pub enum Correction {
     },
 }
 
+/// Torques that are converted from one lubricant to another.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Conversion {
+    /// The lubricant that torques were given for.
+    pub from: String,
+    /// The one that is used.
+    pub used: String,
+    /// Where its friction comes from.
+    pub source: String,
+    /// What a torque is multiplied by.
+    pub factor: f64,
+    /// The clamp load at the most and at the least friction of it, as shares of the one that is wanted.
+    pub load: [f64; 2],
+}
+
 /// What lies between the plan's figure and the wrench.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct Setup<'a> {
+    /// The lubricant that the torque is converted to.
+    pub conversion: Option<&'a Conversion>,
     /// The adapter that the fastener needs.
     pub adapter: Option<&'a Adapter>,
     /// From the hand to the drive of the wrench, mm, where it is known.
@@ -73,8 +105,18 @@ pub struct Setup<'a> {
 }
 
 impl Setup<'_> {
-    /// What a torque at the fastener is on the wrench, as a factor; `None` where that cannot be told.
+    /// What a torque of the plan is on the wrench, as a factor; `None` where that cannot be told.
     pub fn factor(&self) -> Option<f64> {
+        Some(self.converted() * self.leverage()?)
+    }
+
+    /// What a torque of the plan is at the fastener, as a factor.
+    fn converted(&self) -> f64 {
+        self.conversion.map_or(1.0, |conversion| conversion.factor)
+    }
+
+    /// What a torque at the fastener is on the wrench, as a factor.
+    fn leverage(&self) -> Option<f64> {
         let Some(adapter) = self.adapter else { return Some(1.0) };
         setting(1.0, self.reach_mm?, adapter.length_mm, adapter.angle_deg).ok()
     }
@@ -128,22 +170,41 @@ impl Target {
             because,
         };
         if dimension == Dimension::Torque {
+            target.lubricated(setup.conversion.filter(|_| way.converts()));
             target.beyond(setup);
             target.stepped(setup);
         }
         Some(target)
     }
 
-    /// Takes the adapter in.
-    fn beyond(&mut self, setup: &Setup<'_>) {
-        let (Some(adapter), Some(reach_mm), Some(factor)) = (setup.adapter, setup.reach_mm, setup.factor())
-        else {
-            return;
-        };
+    fn times(&mut self, factor: f64) {
         self.wanted *= factor;
         self.low *= factor;
         self.high *= factor;
         self.shown *= factor;
+    }
+
+    /// Takes another lubricant in.
+    fn lubricated(&mut self, conversion: Option<&Conversion>) {
+        let Some(Conversion { from, used, source, factor, load: [least, most] }) = conversion else { return };
+        self.times(*factor);
+        self.because.push(Correction::Lubricant {
+            from: from.clone(),
+            used: used.clone(),
+            source: source.clone(),
+            least: *least,
+            most: *most,
+            to: self.shown,
+        });
+    }
+
+    /// Takes the adapter in.
+    fn beyond(&mut self, setup: &Setup<'_>) {
+        let (Some(adapter), Some(reach_mm), Some(factor)) = (setup.adapter, setup.reach_mm, setup.leverage())
+        else {
+            return;
+        };
+        self.times(factor);
         self.because.push(Correction::Adapter {
             name: adapter.name.clone(),
             length_mm: adapter.length_mm,
@@ -199,7 +260,12 @@ mod tests {
     fn an_adapter_and_the_step_of_the_wrench_change_what_is_set_and_say_so() {
         let crowfoot = crowfoot(0.0);
         let feet = quantity::unit("lbf·ft").unwrap();
-        let setup = Setup { adapter: Some(&crowfoot), reach_mm: Some(400.0), scale: Some((feet, 1.0)) };
+        let setup = Setup {
+            adapter: Some(&crowfoot),
+            reach_mm: Some(400.0),
+            scale: Some((feet, 1.0)),
+            ..Setup::default()
+        };
         let target = Target::of(&to_90(), Had::default(), &setup).unwrap();
         // 80 N·m at the wrench are 59.0045 lbf·ft.
         assert!((target.wanted - 80.0).abs() < 1e-9 && (target.low - 76.8).abs() < 1e-9);

@@ -7,7 +7,9 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use rigore_core::engine::{self, Begin, Bench, BuildView, Command, Event, Person, PlanRef, Tools};
+use rigore_core::engine::{
+    self, Begin, Bench, BuildView, Command, Event, LubricantPolicy, Person, PlanRef, Tools,
+};
 use rigore_core::sheet::Sheet;
 use rigore_store::Recorded;
 use serde::{Deserialize, Serialize};
@@ -35,6 +37,9 @@ pub struct NewBuild {
     /// What the engine itself says it is: its number or mark.
     #[serde(default)]
     pub identity: Option<String>,
+    /// What is done with torques where another lubricant is used; what the shop does where it is left out.
+    #[serde(default)]
+    pub lubricants: Option<LubricantPolicy>,
 }
 
 /// The answer to a command: what it led to. The same command is answered the same again.
@@ -84,6 +89,10 @@ pub async fn begin(
         use_for: new.use_for,
         owner: new.owner,
         identity: new.identity,
+        lubricants: Some(match new.lubricants {
+            Some(policy) => policy,
+            None => app.store.policy().await?,
+        }),
     };
     let begun = app.store.begin(new.id, &by, OffsetDateTime::now_utc(), new.id, &wanted).await?;
     Ok(Json(begun.try_into()?))
@@ -161,7 +170,10 @@ pub async fn readings_csv(
 }
 
 /// A CSV as a file to keep.
-fn download<E: std::fmt::Display>(csv: Result<String, E>, name: &str) -> Result<impl IntoResponse, Problem> {
+pub(super) fn download<E: std::fmt::Display>(
+    csv: Result<String, E>,
+    name: &str,
+) -> Result<impl IntoResponse, Problem> {
     let csv = csv.map_err(|error| {
         tracing::error!(%error, "writing a sheet");
         Problem::internal()

@@ -8,7 +8,9 @@ use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::{Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step};
+use rigore_core::engine::{
+    Between, Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step,
+};
 use rigore_core::plan::{FastenerSpec, StageIx};
 use rigore_core::quantity::Dimension;
 use rigore_rig::{JointSpec, Pulled, SimulatedBolt, StretchedBolt, Target, Wrench};
@@ -128,15 +130,16 @@ pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) ->
 
 /// What a gauge shows on the bolt that is next, where its stretch is to be read after a torque.
 fn stretched(state: &Build, operation: &str) -> Option<(PullStep, Given)> {
-    let Step::Pull(step) = state.step(state.plan.operation(operation)?) else { return None };
+    let at = state.plan.operation(operation)?;
+    let Step::Pull(step) = state.step(at) else { return None };
     let on_nm = step.climb.as_ref().and_then(|climb| climb.on_nm)?;
     let joint = &state.plan[state.plan.joint(&step.joint)?];
-    let fastening = &state.plan.spec(joint, StageIx(step.stage))?.fastening;
+    let used = state.fastener_used(at, joint, StageIx(step.stage))?;
     let pulls = step.climb.as_ref().map_or(0, |climb| climb.points.len());
     let seed = seed(state, &step);
-    let own = SimulatedBolt::new(&spec(state.plan.spec(joint, StageIx(step.stage))?), seed).friction();
+    let own = SimulatedBolt::new(&spec(&used), seed).friction();
     let pull_seed = seed.wrapping_add(pulls as u64);
-    let mut bolt = StretchedBolt::new(fastening, own, PULL_SCATTER, GAUGE_MM, pull_seed)?;
+    let mut bolt = StretchedBolt::new(&used.fastening, own, PULL_SCATTER, GAUGE_MM, pull_seed)?;
     let stretch_mm = (bolt.pull(on_nm) * DIGITS).round() / DIGITS;
     Some((*step, Given { stretch_mm: Some(stretch_mm), ..Given::default() }))
 }
@@ -162,14 +165,14 @@ fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option
         (Dimension::Angle, Dimension::Angle) if figure > 0.0 => Target::Angle(figure),
         _ => return None,
     };
-    let spec = spec(state.plan.spec(joint, stage)?);
+    let spec = spec(&state.fastener_used(at, joint, stage)?);
     let snug = joint.stages[..stage.0].iter().rev().find(|earlier| {
         earlier.group == joint[stage].group && earlier.way.rules().dimension() == Some(Dimension::Torque)
     });
     let seed = seed(state, &step);
     let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
     let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
-    let factor = wrench.setup(adapter).factor().unwrap_or(1.0);
+    let factor = wrench.setup(Between { adapter, conversion: None }).factor().unwrap_or(1.0);
     Some(Task { target, spec, before_nm, seed, factor, step: *step })
 }
 

@@ -2,4 +2,5 @@
 
 mod answers;
 mod harness;
+mod lubricants;
 mod preparing;

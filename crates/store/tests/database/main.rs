@@ -2,4 +2,5 @@
 
 mod cluster;
 mod editions;
+mod friction;
 mod record;

@@ -14,8 +14,8 @@ use uuid::Uuid;
 const SMALL: &str = include_str!("../../../core/tests/small-plan.toml");
 
 /// Somebody with a wrench at one build.
-struct Bench {
-    store: Store,
+pub struct Bench {
+    pub store: Store,
     build: Uuid,
     roster: Roster,
     by: Person,
@@ -26,7 +26,7 @@ impl Bench {
         Self::begun_to("small-plan.toml", SMALL, store).await
     }
 
-    async fn begun_to(file: &str, source: &str, store: Store) -> Self {
+    pub async fn begun_to(file: &str, source: &str, store: Store) -> Self {
         let plan = Plan::read(file, source).expect("a plan");
         let row = store.add_plan(source, &plan).await.expect("a stored plan");
         let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
@@ -36,6 +36,8 @@ impl Bench {
             serial: "1".into(),
             torque_nm: Some([5.0, 200.0]),
             angle: true,
+            length_mm: Some([0.0, 100.0]),
+            resolution: 0.001,
             ..Instrument::default()
         };
         let roster = Roster { people: vec![by.clone()], instruments: vec![wrench] };
@@ -46,11 +48,12 @@ impl Bench {
     }
 
     async fn begin(&self, name: &str, plan: PlanRef) -> Result<Recorded, StoreError> {
-        let wanted = Begin { name: name.into(), plan, use_for: None, owner: None, identity: None };
+        let wanted =
+            Begin { name: name.into(), plan, use_for: None, owner: None, identity: None, lubricants: None };
         self.store.begin(self.build, &self.by, OffsetDateTime::now_utc(), self.build, &wanted).await
     }
 
-    async fn give(&self, what: Do) -> Result<Recorded, StoreError> {
+    pub async fn give(&self, what: Do) -> Result<Recorded, StoreError> {
         self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what }).await
     }
 
@@ -80,7 +83,7 @@ fn everything() -> Wanted {
     Wanted { limit: 100, ..Wanted::default() }
 }
 
-async fn scratch() -> (Scratch, Store) {
+pub async fn scratch() -> (Scratch, Store) {
     let scratch = Scratch::new().await.expect("a database");
     let store = Store::connect(&scratch.url, 8).await.expect("a store");
     (scratch, store)
@@ -245,8 +248,14 @@ async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on
     assert_eq!(store.read(bench.build, look).await.expect("read"), "measure");
     // The same command again is the same answer; another one finds it begun.
     assert!(bench.begin("Measure", plans[1].clone()).await.expect("answered").repeated);
-    let wanted =
-        Begin { name: "Other".into(), plan: plans[0].clone(), use_for: None, owner: None, identity: None };
+    let wanted = Begin {
+        name: "Other".into(),
+        plan: plans[0].clone(),
+        use_for: None,
+        owner: None,
+        identity: None,
+        lubricants: None,
+    };
     let other = store.begin(bench.build, &bench.by, OffsetDateTime::now_utc(), Uuid::now_v7(), &wanted).await;
     assert!(matches!(other.unwrap_err(), StoreError::Refused(Refusal { kind: RefusalKind::Stale, .. })));
 }
@@ -283,7 +292,8 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     {
         bench.build = Uuid::now_v7();
         let (owner, identity) = (Some(owner.into()), Some(identity.into()));
-        let wanted = Begin { name: name.into(), plan: of.clone(), use_for: None, owner, identity };
+        let wanted =
+            Begin { name: name.into(), plan: of.clone(), use_for: None, owner, identity, lubricants: None };
         let at = OffsetDateTime::now_utc();
         store.begin(bench.build, &bench.by, at, bench.build, &wanted).await.expect("begun");
     }

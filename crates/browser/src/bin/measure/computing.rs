@@ -29,11 +29,9 @@ pub fn measure(table: &mut Table) {
 
     let state = folded(&plan, &events);
     let context = Context {
-        by: person(),
-        at: OffsetDateTime::UNIX_EPOCH,
         instrument: Some(wrench()),
-        set_to_nm: None,
         seen: u64::from(ENTRIES),
+        ..Context::new(person(), OffsetDateTime::UNIX_EPOCH)
     };
     let pull = Do::Pull(Pull {
         operation: OPERATION.into(),
@@ -139,11 +137,9 @@ fn every_way() -> (String, Duration) {
             };
             let (by, time) = (person(), OffsetDateTime::UNIX_EPOCH);
             let context = Context {
-                by: by.clone(),
-                at: time,
                 instrument: Some(wrench.clone()),
-                set_to_nm: None,
                 seen: state.seq,
+                ..Context::new(by.clone(), time)
             };
             let event = |state: &State, fact| {
                 let (seq, command) = (state.seq + 1, Uuid::from_u128(u128::from(state.seq)));
@@ -241,7 +237,14 @@ fn wrench() -> Instrument {
 /// The events of an engine that is begun and then goes through these facts.
 fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
     let of = PlanRef { hash: "h".into(), id: plan.into(), name: plan.into() };
-    let begin = Begin { name: "Bench".into(), plan: of, use_for: None, owner: None, identity: None };
+    let begin = Begin {
+        name: "Bench".into(),
+        plan: of,
+        use_for: None,
+        owner: None,
+        identity: None,
+        lubricants: None,
+    };
     let event = |(seq, fact)| Event {
         v: EVENT_FORMAT,
         seq,

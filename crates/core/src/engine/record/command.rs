@@ -4,6 +4,7 @@ use super::count::Count;
 use super::instrument::Method;
 use super::items::Confirm;
 use super::line::{Accept, Sign, Skip, Start, Void};
+use super::lubricate::{Lubricate, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measure};
 use super::parts::Fit;
 use super::tighten::{Act, Loosen, Pull, SetWrench};
@@ -51,6 +52,10 @@ pub enum Do {
     Confirm(Confirm),
     /// Record that a click wrench was set.
     SetWrench(SetWrench),
+    /// Record what the fasteners of a group turn on.
+    Lubricate(Lubricate),
+    /// Decide what is done with torques where another lubricant is used.
+    SetPolicy(SetPolicy),
     /// Record a pull.
     Pull(Pull),
     /// Record that something was done by hand between pulls.

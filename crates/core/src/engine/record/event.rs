@@ -3,6 +3,7 @@
 use super::count::Count;
 use super::items::Confirm;
 use super::line::{Accept, Begin, Sign, Skip, Start, Void};
+use super::lubricate::{Lubricated, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measured};
 use super::parts::Fit;
 use super::person::Person;
@@ -61,6 +62,10 @@ pub enum Fact {
     Confirmed(Confirm),
     /// A click wrench was set.
     WrenchSet(WrenchSet),
+    /// What the fasteners of a group turn on.
+    Lubricated(Box<Lubricated>),
+    /// What is done with torques where another lubricant is used.
+    PolicySet(SetPolicy),
     /// A wrench was pulled.
     Pulled(Pulled),
     /// Something was done by hand between pulls.
@@ -89,11 +94,12 @@ impl Fact {
             Self::Started(fact) => &fact.operation,
             Self::Confirmed(fact) => &fact.operation,
             Self::WrenchSet(fact) => &fact.operation,
+            Self::Lubricated(fact) => &fact.operation,
             Self::Pulled(fact) => &fact.operation,
             Self::Acted(fact) => &fact.operation,
             Self::Loosened(fact) => &fact.operation,
             Self::Signed(fact) => &fact.operation,
-            Self::Begun(_) | Self::Voided(_) | Self::Accepted(_) => return None,
+            Self::Begun(_) | Self::Voided(_) | Self::Accepted(_) | Self::PolicySet(_) => return None,
         })
     }
 }

@@ -1,6 +1,7 @@
 //! The life of a build and of its operations: begun, started, left out, signed; and taking entries
 //! back or standing for them.
 
+use super::lubricate::LubricantPolicy;
 use super::subject::Subject;
 use serde::{Deserialize, Serialize};
 
@@ -33,6 +34,9 @@ pub struct Begin {
     /// What the engine itself says it is: its number or mark.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub identity: Option<String>,
+    /// What is done with torques where another lubricant is used; only what is specified where it is not said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lubricants: Option<LubricantPolicy>,
 }
 
 /// Work on an operation starts.

@@ -172,15 +172,15 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     );
     let plan = plan(PLAN);
     let of = PlanRef { hash: "h".into(), id: "m".into(), name: "m".into() };
-    let wanted =
-        Begin { name: "x".into(), plan: of, use_for: Some("moon".into()), owner: None, identity: None };
-    let context = Context {
-        by: person(Role::Lead),
-        at: OffsetDateTime::UNIX_EPOCH,
-        instrument: None,
-        set_to_nm: None,
-        seen: 0,
+    let wanted = Begin {
+        name: "x".into(),
+        plan: of,
+        use_for: Some("moon".into()),
+        owner: None,
+        identity: None,
+        lubricants: None,
     };
+    let context = Context::new(person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
     let unknown = begin(&plan, &context, &wanted);
     assert_eq!(unknown.unwrap_err().field, Some("use"));
 }

@@ -10,6 +10,7 @@ use uuid::Uuid;
 mod bottom_end;
 mod folding;
 mod instruments;
+mod lubricants;
 mod measuring;
 mod sheet;
 mod signatures;
@@ -70,6 +71,8 @@ struct Shop {
     instrument: Instrument,
     /// What click wrenches are set to.
     settings: BTreeMap<String, f64>,
+    /// The friction that it has measured.
+    measured: Vec<crate::friction::Measured>,
     role: Role,
 }
 
@@ -78,13 +81,14 @@ impl Shop {
         let plan = plan(text);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (use_for, owner) = (use_for.map(Into::into), Some("Somebody".into()));
-        let wanted = Begin { name: "Test engine".into(), plan: of, use_for, owner, identity: None };
+        let wanted =
+            Begin { name: "Test engine".into(), plan: of, use_for, owner, identity: None, lubricants: None };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context { by: by.clone(), at, instrument: None, set_to_nm: None, seen: 0 };
+        let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
         let events = vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact }];
         let state = State::fold(|_| Some(plan), &events).expect("it was begun");
-        Self { state, events, instrument, settings: BTreeMap::new(), role: Role::Lead }
+        Self { state, events, instrument, settings: BTreeMap::new(), measured: Vec::new(), role: Role::Lead }
     }
 
     #[expect(clippy::needless_pass_by_value, reason = "a test says what is done, not where it is kept")]
@@ -96,11 +100,12 @@ impl Shop {
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::seconds(self.state.seq.cast_signed());
         let instrument = what.instrument().map(|_| self.instrument.clone());
         let context = Context {
-            by: person(self.role),
-            at,
             set_to_nm: self.settings.get(&self.instrument.id).copied(),
+            lubricants: crate::friction::shipped(),
+            measured: self.measured.clone(),
             instrument,
             seen,
+            ..Context::new(person(self.role), at)
         };
         let command = Uuid::from_u128(u128::from(self.state.seq) + 1);
         let facts = decide(&self.state, &context, what)?;

@@ -489,11 +489,9 @@ fn all_is_tight_inside_the_sealants_time_and_it_is_left_alone_until_it_has_cured
         let what = shop.command("pan", text);
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(minutes);
         let context = Context {
-            by: person(Role::Bench),
-            at,
             instrument: Some(shop.instrument.clone()),
-            set_to_nm: None,
             seen: shop.state.seq,
+            ..Context::new(person(Role::Bench), at)
         };
         for fact in decide(&shop.state, &context, &what).unwrap() {
             shop.record(fact, at, Uuid::from_u128(u128::from(shop.state.seq) + 1));

@@ -2,7 +2,7 @@
 
 use crate::document::Table;
 use crate::fastener::{Strength, Thread};
-use crate::friction::{Friction, Lubricant};
+use crate::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
 use crate::joint::{
     BoltEnd, BoltHead, Fastening, Neck, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
 };
@@ -32,6 +32,12 @@ pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
         typical: at(1),
         high: at(2),
         source: table.text("source"),
+        film: if table.has("film") {
+            table.choice("film", &FILMS).unwrap_or_default()
+        } else {
+            Film::default()
+        },
+        version: 0,
     };
     table.finish();
     lubricant
@@ -57,33 +63,29 @@ pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<Fasten
         );
     }
     let ids = lubricants.iter().map(|lubricant| lubricant.id.as_str());
-    let on_thread = &lubricants[table.reference("thread_lubricant", "lubricant", ids.clone())];
-    let under_head = &lubricants[table.reference("bearing_lubricant", "lubricant", ids)];
+    let lubrication = Lubrication {
+        thread: lubricants[table.reference("thread_lubricant", "lubricant", ids.clone())].clone(),
+        bearing: lubricants[table.reference("bearing_lubricant", "lubricant", ids)].clone(),
+    };
     let bolt = table.table("bolt").and_then(|table| bolt(&table, thread));
     let parts = table.table("parts").and_then(|table| parts(&table));
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
     table.finish();
-    let friction =
-        |thread: Friction, bearing: Friction| Friction { thread: thread.thread, bearing: bearing.bearing };
     Some(FastenerSpec {
         id,
         name,
         designation,
-        thread_lubricant: on_thread.name.clone(),
-        bearing_lubricant: under_head.name.clone(),
         fastening: Fastening {
             thread: thread?,
             strength: strength?,
             bearing_diameter_mm: bearing?,
-            friction: [
-                friction(on_thread.low, under_head.low),
-                friction(on_thread.typical, under_head.typical),
-                friction(on_thread.high, under_head.high),
-            ],
+            friction: lubrication.friction(),
             neck: Neck::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
             bolt: bolt.map(|bolt| bolt.mm_per_n),
             parts,
+            converted: 1.0,
         },
+        lubrication,
         to_yield,
         single_use,
     })

@@ -2,7 +2,7 @@
 
 use crate::document::Table;
 use crate::plan::document::{Drawing, Group, Joint, Plan, Shape, Stage, Walk};
-use crate::plan::index::{FastenerIx, GroupIx, SpecIx};
+use crate::plan::index::{FastenerIx, GroupIx, SlotIx, SpecIx};
 use crate::quantity::Dimension;
 use crate::tightening::adapter::Adapter;
 use crate::tightening::way::READERS;
@@ -107,6 +107,9 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
 fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
     let (id, name) = (table.text("id"), table.text("name"));
     let spec = SpecIx(table.reference("fastener", "fastener", plan.specs.iter().map(|s| s.id.as_str())));
+    let parts = table
+        .has("parts")
+        .then(|| SlotIx(table.reference("parts", "slot", plan.slots.iter().map(|slot| slot.id.as_str()))));
     let (mut positions, mut adapted) = (Vec::new(), Vec::new());
     for place in table.tables("position") {
         let id = place.text("id");
@@ -136,7 +139,7 @@ fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
         adapted.iter().filter_map(|(id, adapter)| Some((FastenerIx(first + place_of(id)?), *adapter)));
     joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
-    Group { id, name, spec, pattern, fasteners: first..joint.fasteners.len() }
+    Group { id, name, spec, parts, pattern, fasteners: first..joint.fasteners.len() }
 }
 
 /// Positions in the order a plan lists; says which are missed, doubled or unknown.

@@ -42,12 +42,12 @@ fn read(top: &Table<'_>) -> Plan {
     }
     plan.drawings = top.tables("drawing").iter().map(joint::drawing).collect();
     plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
+    for (set, table) in top.tables("slot").iter().enumerate() {
+        plan.slots.extend(parts::slots(table, set));
+    }
     for table in top.tables("joint") {
         let joint = joint::joint(&table, &plan);
         plan.joints.push(joint);
-    }
-    for (set, table) in top.tables("slot").iter().enumerate() {
-        plan.slots.extend(parts::slots(table, set));
     }
     for table in top.tables("site") {
         site::family(&table, &mut plan);

@@ -3,7 +3,7 @@
 use super::members::members;
 use crate::document::Table;
 use crate::plan::document::Plan;
-use crate::plan::index::FamilyIx;
+use crate::plan::index::{FamilyIx, SlotIx};
 use crate::plan::sites::{Family, Place, Site, SiteForm};
 use crate::quantity::Dimension;
 
@@ -34,6 +34,9 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     if (form == SiteForm::Strip) != strip_mm.is_some_and(|strip| strip > 0.0) {
         table.error("strip", "form \"strip\" and the strip's diameter above zero go together");
     }
+    let slot = table
+        .has("part")
+        .then(|| SlotIx(table.reference("part", "slot", plan.slots.iter().map(|slot| slot.id.as_str()))));
     let family = FamilyIx(plan.families.len());
     let first = plan.sites.len();
     let site = |(number, (id, name))| Site {
@@ -49,7 +52,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
         strip_mm,
     };
     plan.sites.extend((1..).zip(members(table)).map(site));
-    plan.families.push(Family { id: table.text_or("id", ""), sites: first..plan.sites.len() });
+    plan.families.push(Family { id: table.text_or("id", ""), slot, sites: first..plan.sites.len() });
     table.finish();
 }
 

@@ -153,6 +153,12 @@ pub trait Rules {
         None
     }
 
+    /// Whether a torque that it asks for depends on the lubricant and is converted where another one is used.
+    fn converts(&self) -> bool {
+        self.shows().is_none()
+            && self.aim(Had::default()).is_some_and(|(asked, _)| asked == Dimension::Torque)
+    }
+
     /// What is to come next of a fastener that has shown so much.
     fn expects(&self, _fastening: &Fastening, _shown: &Shown<'_>) -> Option<Expected> {
         None

@@ -2,8 +2,8 @@
 
 use crate::engine::asking::{slip_hint, typed};
 use crate::engine::record::{Given, Instrument, Refusal, RefusalKind};
+use crate::engine::tools::Between;
 use crate::quantity::{self, Dimension, LBF_FT, Unit};
-use crate::tightening::adapter::Adapter;
 use crate::tightening::way::MOST_NM;
 use crate::tightening::{Counting, Had, Reading, Verdict, Way, turned};
 
@@ -32,7 +32,7 @@ const UNIT_SLIP: f64 = 0.02;
 pub(super) struct Asked<'a> {
     pub way: &'a Way,
     pub had: Had,
-    pub adapter: Option<&'a Adapter>,
+    pub between: Between<'a>,
     pub instrument: &'a Instrument,
     pub given: &'a Given,
 }
@@ -58,7 +58,7 @@ impl Asked<'_> {
     /// What a figure at the fastener is on the instrument.
     fn factor(&self) -> f64 {
         let torque = self.way.rules().dimension() == Some(Dimension::Torque);
-        self.instrument.setup(self.adapter).factor().filter(|_| torque).unwrap_or(1.0)
+        self.instrument.setup(self.between).factor().filter(|_| torque).unwrap_or(1.0)
     }
 
     /// A reading in base units. It must hold what the stage is judged on.

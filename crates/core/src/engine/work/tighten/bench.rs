@@ -2,11 +2,12 @@
 
 use super::climb::{ClimbView, climb};
 use super::hand::{Hand, Tightening};
+use super::lubricate::{FilmView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
 use super::remark::Open;
 use crate::engine::kind::Step;
-use crate::engine::tools::{Need, ToolFit, Tools};
+use crate::engine::tools::{Between, Need, ToolFit, Tools};
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Purpose, StageIx, Task};
 use crate::tightening::{Ability, Asks, Had, Setup, Shows, Target};
@@ -117,6 +118,8 @@ pub struct TightenBench {
     pub joints: Vec<JointView>,
     /// What stands behind the target in hand.
     pub why: Option<Why>,
+    /// What the fasteners in hand turn on.
+    pub film: Option<FilmView>,
     /// How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
     /// where nothing is read.
     pub tools: Vec<AdapterTools>,
@@ -209,24 +212,16 @@ fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep 
         fastener: hand.name(fastener).to_owned(),
         group: hand.joint.group_with(fastener).map(|group| group.name.clone()).unwrap_or_default(),
         goes_on: open.stage().is_some(),
-        lubricant: open.stage().and_then(|stage| lubricant(hand, stage)).unwrap_or_default(),
+        lubricant: open
+            .stage()
+            .and_then(|stage| Some(hand.used(stage)?.spec.lubrication.in_full()))
+            .unwrap_or_default(),
         climb: open.stage().and_then(|stage| climb(hand, stage, fastener)).map(|climb| {
             // Nothing is to be read under a torque any more.
             ClimbView { on_nm: None, ..climb }
         }),
         line: hand.words(open, Had::default()),
     }
-}
-
-/// The lubricants of a stage in words.
-fn lubricant(hand: &Hand<'_>, stage: StageIx) -> Option<String> {
-    let spec = hand.state.plan.spec(hand.joint, stage)?;
-    let (thread, bearing) = (&spec.thread_lubricant, &spec.bearing_lubricant);
-    Some(if thread == bearing {
-        format!("{thread} on thread and under the head")
-    } else {
-        format!("{thread} on the thread, {bearing} under the head")
-    })
 }
 
 fn pull_step(
@@ -238,13 +233,15 @@ fn pull_step(
 ) -> Option<PullStep> {
     let planned = &hand.joint[stage];
     let had = hand.round.fastened(fastener).had(stage);
+    let used = hand.used(stage)?;
+    let setup = Setup { conversion: used.conversion(&planned.way), ..Setup::default() };
     Some(PullStep {
         joint: hand.joint.id.clone(),
         stage: stage.0,
         fastener: hand.name(fastener).to_owned(),
         group: planned.group.map(|group| hand.joint[group].name.clone()).unwrap_or_default(),
         number: place + 1,
-        target: Target::of(&planned.way, had, &Setup::default())?,
+        target: Target::of(&planned.way, had, &setup)?,
         asks: planned.way.rules().asks(had)?,
         climb: climb(hand, stage, fastener),
         line: hand.words(open, had),
@@ -268,6 +265,10 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
         uses: of.hands().filter_map(|hand| hand.uses()).max(),
         joints: of.hands().map(|hand| joint_view(&hand, next)).collect(),
         why: stage.and_then(|(hand, stage)| why(hand, stage)),
+        film: match stage {
+            Some((hand, stage)) => film(hand, stage),
+            None => of.hands().next_back().and_then(|hand| film(&hand, hand.stages().next_back()?)),
+        },
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
         clock: stage.and_then(|(hand, stage)| clock(hand, stage)),
         pulls,
@@ -286,6 +287,8 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
     };
     let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
     let mut ways: Vec<AdapterTools> = Vec::new();
+    let used = hand.used(stage);
+    let conversion = used.as_ref().and_then(|used| used.conversion(way));
     for fastener in std::iter::once(next).chain(group.map(FastenerIx)) {
         let adapter = hand.state.plan.adapter(hand.joint, fastener);
         let key = adapter.map(|adapter| &adapter.id);
@@ -296,7 +299,7 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
         ways.push(AdapterTools {
             adapter: key.cloned(),
             name: adapter.map(|adapter| adapter.name.clone()),
-            tools: tools.fits_pull(way, had, adapter),
+            tools: tools.fits_pull(way, had, Between { adapter, conversion }),
         });
     }
     ways
@@ -311,14 +314,13 @@ fn clock(hand: &Hand<'_>, stage: StageIx) -> Option<Clock> {
 
 fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     hand.joint[stage].way.rules().dimension()?;
-    let plan = &hand.state.plan;
-    let spec = plan.spec(hand.joint, stage)?;
+    let used = hand.used(stage)?;
     // What is climbed to is the stretch, whatever torque that takes.
     let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     Some(Why {
-        fastener: format!("{}, {}", spec.name, spec.designation),
-        lubricant: lubricant(hand, stage)?,
-        forecast: plan.forecast(hand.joint, wanted),
+        fastener: used.spec.title(),
+        lubricant: used.spec.lubrication.in_full(),
+        forecast: hand.joint.forecast(&used.spec.fastening, wanted),
     })
 }

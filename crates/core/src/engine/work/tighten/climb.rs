@@ -56,7 +56,8 @@ pub struct PairView {
 
 /// The climb that a stage belongs to, of one fastener.
 pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
-    let spec = hand.state.plan.spec(hand.joint, stage)?;
+    let used = hand.used(stage)?;
+    let spec = &*used.spec;
     let climb = hand.joint[stage].way.rules().climb(&spec.fastening)?;
     let fastened = hand.round.fastened(fastener);
     let pairs = fastened.pairs();
@@ -89,7 +90,7 @@ pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Op
         error: next.friction.and_then(|friction| friction.error),
         says: next.friction.and_then(|friction| {
             let times = climb.against_usual(friction);
-            let of_friction = says(times, &spec.thread_lubricant);
+            let of_friction = says(times, &spec.lubrication.words());
             of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
         }),
     })

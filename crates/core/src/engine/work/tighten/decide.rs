@@ -8,18 +8,18 @@ use crate::engine::record::{
     WrenchSet,
 };
 use crate::engine::state::State;
-use crate::engine::tools::same_setting;
+use crate::engine::tools::{Between, same_setting};
 use crate::plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
 use crate::quantity::{self, Dimension};
 use crate::tightening::way::MOST_NM;
 use crate::tightening::{Ability, Had, Reading, Way};
 
 /// What a command is about.
-struct Place<'a> {
-    operation: OperationIx,
+pub(super) struct Place<'a> {
+    pub operation: OperationIx,
     work: &'a Tightens,
     share: &'a Share,
-    joint: &'a Joint,
+    pub joint: &'a Joint,
     round: &'a Round,
 }
 
@@ -29,7 +29,7 @@ fn tightens<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Tightens
     Ok((at, work.ok_or_else(|| Refusal::field("operation", format!("`{id}` has nothing to tighten")))?))
 }
 
-fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Result<Place<'a>, Refusal> {
+pub(super) fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Result<Place<'a>, Refusal> {
     let (operation, work) = tightens(state, id)?;
     let share = work.share(&state.plan, joint).ok_or_else(|| {
         let known: Vec<&str> = work.shares.iter().map(|share| state.plan[share.joint].id.as_str()).collect();
@@ -59,7 +59,7 @@ impl Place<'_> {
     }
 
     /// The joint's key, where the operation has more than one.
-    fn joint_key(&self) -> Option<String> {
+    pub fn joint_key(&self) -> Option<String> {
         (self.work.shares.len() > 1).then(|| self.joint.id.clone())
     }
 }
@@ -91,7 +91,12 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     let instrument = context.instrument(&pull.instrument)?;
     let torque = way.rules().ability(had).and_then(Ability::torque_nm);
     let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
-    let asked = Asked { way, had, adapter, instrument: &instrument, given: &pull.reading };
+    let used = place.joint.group_ix(fastener).map(|group| {
+        let counts = |seq| state.ledger.counts(seq);
+        place.round.used(&state.plan, place.joint, group, u64::MAX, counts)
+    });
+    let between = Between { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
+    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading };
     let reading = match pull.method {
         Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
         Method::Seen => asked.seen()?,

@@ -2,6 +2,7 @@
 //!
 //! Nothing else writes it. An entry that was voided is passed over by taking all of them again.
 
+use super::film::Used;
 use super::remark::Remark;
 use crate::engine::record::{Instrument, Method};
 use crate::joint::{Forecast, Pair};
@@ -48,6 +49,8 @@ pub struct Judged {
     pub mends: bool,
     /// Whether the fastener is to be replaced once it is loosened.
     pub spent: bool,
+    /// What its torque is multiplied by because of another lubricant than the plan's; 1 where it is not.
+    pub converted: f64,
 }
 
 impl Judged {
@@ -113,6 +116,8 @@ pub struct Fastened {
     pairs: Vec<Pair>,
     /// The torque that is on, N·m, where its stretch is to be read.
     torque_nm: Option<f64>,
+    /// What fasteners showed that were in this place before.
+    pairs_before: Vec<Vec<Pair>>,
 }
 
 /// An entry of a fastener, by its place among the round's pulls or loosenings.
@@ -150,22 +155,30 @@ impl Fastened {
         &self.pairs
     }
 
+    /// The same of every fastener that was in this place in the round, the first one first.
+    pub fn pairs_by_bolt(&self) -> impl Iterator<Item = &[Pair]> {
+        self.pairs_before.iter().map(Vec::as_slice).chain([self.pairs()])
+    }
+
     /// Takes a pull.
-    pub(super) fn pull(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &mut Pull, counts: bool) {
+    pub(super) fn pull(&mut self, joint: &Joint, used: &Used<'_>, pull: &mut Pull, counts: bool) {
+        let spec = &*used.spec;
+        let converted = used.factor(&joint[pull.stage].way);
         if counts && let Some(seq) = self.apart_at {
             self.start_again(joint, spec, seq, false);
         }
         let rules = joint[pull.stage].way.rules();
         let before = self.had[pull.stage.0];
         // What does not count is judged as if it stood alone.
-        let had = rules.add(if counts { before } else { Had::default() }, pull.figure);
+        let had = rules.add(if counts { before } else { Had::default() }, pull.figure / converted);
         let load = rules.load(&spec.fastening, self.load, pull.figure);
         let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
         let verdict = rules.judge_after(before, had.value);
         let scrap = rules.scraps() && verdict == Verdict::Over;
         let spent = (spec.single_use && rules.once()) || broken || scrap;
         let stuck = verdict == Verdict::Low && self.at_its_limit(joint, spec, pull);
-        pull.judged = Judged { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent };
+        pull.judged =
+            Judged { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent, converted };
         if counts {
             self.had[pull.stage.0] = had;
             self.finished[pull.stage.0] = joint[pull.stage].way.finished(had) || stuck;
@@ -225,11 +238,16 @@ impl Fastened {
     /// Its stages start again; the same fastener goes back where `kept`.
     fn start_again(&mut self, joint: &Joint, spec: &FastenerSpec, seq: u64, kept: bool) {
         let owing = self.spent || self.owed.is_some();
+        let mut pairs_before = std::mem::take(&mut self.pairs_before);
+        if !kept {
+            pairs_before.push(std::mem::take(&mut self.pairs));
+        }
         *self = Self {
+            pairs_before,
             history: std::mem::take(&mut self.history),
             loosened_at: seq,
             owed: (owing && kept).then_some(seq),
-            pairs: if kept { std::mem::take(&mut self.pairs) } else { Vec::new() },
+            pairs: std::mem::take(&mut self.pairs),
             ..Self::fresh(joint, None)
         };
         self.expect(joint, Some(spec));

@@ -1,9 +1,12 @@
 //! The joints that an operation works on, each in its round.
 
+use super::film::{Said, Used};
 use super::remark::{Open, Remark};
 use super::round::Round;
 use crate::engine::state::State;
-use crate::plan::{FastenerIx, Joint, JointIx, OperationIx, Purpose, Share, StageIx, Task, Tightens};
+use crate::plan::{
+    FastenerIx, GroupIx, Joint, JointIx, OperationIx, Purpose, Share, StageIx, Task, Tightens,
+};
 use crate::quantity::{self, Dimension};
 use crate::tightening::Had;
 use std::ops::Range;
@@ -60,6 +63,18 @@ impl<'a> Tightening<'a> {
 }
 
 impl<'a> Hand<'a> {
+    /// What somebody said last that the fasteners of a group turn on.
+    pub fn said(&self, group: GroupIx) -> Option<(u64, &'a Said)> {
+        self.round.said(group, u64::MAX, |seq| self.state.ledger.counts(seq))
+    }
+
+    /// The fasteners of a stage as they are used.
+    pub fn used(&self, stage: StageIx) -> Option<Used<'a>> {
+        let ledger = &self.state.ledger;
+        let group = self.joint[stage].group?;
+        Some(self.round.used(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)))
+    }
+
     /// The name of a fastener.
     pub fn name(&self, fastener: FastenerIx) -> &'a str {
         &self.joint[fastener].id

@@ -2,6 +2,7 @@
 
 use super::fastened::{Pull, grown};
 use super::hand::Hand;
+use super::lubricate;
 use super::remark::Remark;
 use crate::engine::matter::{Matter, Remedy};
 use crate::plan::FastenerIx;
@@ -42,7 +43,8 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         let now = format!("Put a new fastener in at {name}");
         about(hand, seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
-    pulls.chain(actions).chain(loosenings).chain(owed).collect()
+    let films = lubricate::matters(hand);
+    films.into_iter().chain(pulls).chain(actions).chain(loosenings).chain(owed).collect()
 }
 
 fn about(

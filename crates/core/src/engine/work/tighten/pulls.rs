@@ -145,8 +145,15 @@ impl Hand<'_> {
         let moved = rules.moved(pull.judged.value);
         let through = (pull.read - pull.figure).abs() > 1e-9;
         let through = through.then(|| format!("{} at the fastener", stage.way.print(pull.figure)));
+        let factor = pull.judged.converted;
+        let converted = ((factor - 1.0).abs() > 1e-9)
+            .then(|| format!("as {} with the lubricant of the plan", stage.way.print(pull.figure / factor)));
         let remarks = pull.remarks.iter().map(|remark: &Remark| self.remark(remark));
-        let remarks = remarks.chain(through).chain(odd.cloned()).chain(moved.then(|| self.beside(pull)));
+        let remarks = remarks
+            .chain(through)
+            .chain(converted)
+            .chain(odd.cloned())
+            .chain(moved.then(|| self.beside(pull)));
         Some(PullView {
             seq: pull.seq,
             at: mark.stamp.at,
@@ -156,7 +163,7 @@ impl Hand<'_> {
             stage_name: stage.name.clone(),
             fastener: self.name(pull.fastener).to_owned(),
             dimension,
-            value: pull.judged.value,
+            value: pull.judged.value * factor,
             read: pull.read,
             figure: pull.figure,
             entered: pull.reading.entered.clone(),

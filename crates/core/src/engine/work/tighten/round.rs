@@ -1,11 +1,12 @@
 //! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
 
 use super::fastened::{Fastened, Loosening, Pull, Step};
+use super::film::Said;
 use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
 use crate::engine::series::Series;
-use crate::plan::{FastenerIx, Joint, Plan, StageIx};
+use crate::plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
 use std::collections::BTreeSet;
 use std::ops::Range;
 use std::sync::Arc;
@@ -31,6 +32,8 @@ pub struct Round {
     pub loosenings: Vec<Loosening>,
     /// What was done by hand, by stage.
     pub(in crate::engine) actions: Series<StageIx, Done>,
+    /// What was said that fasteners turn on, by group.
+    pub(in crate::engine) films: Series<GroupIx, Said>,
     fasteners: Vec<Fastened>,
     /// Pulls that are wrong or deviate, by place.
     suspects: BTreeSet<usize>,
@@ -55,6 +58,7 @@ impl Round {
             pulls: Vec::new(),
             loosenings: Vec::new(),
             actions: Series::default(),
+            films: Series::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
         }
@@ -168,22 +172,44 @@ impl Round {
     }
 
     /// Enters a pull.
-    pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: Pull) {
-        let (at, fastener) = (self.pulls.len(), pull.fastener);
+    pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: Pull, ledger: &Ledger) {
+        let (at, fastener, seq) = (self.pulls.len(), pull.fastener, pull.seq);
         self.pulls.push(pull);
-        self.enter(plan, joint, fastener, Step::Pull(at));
+        self.enter(plan, joint, fastener, Step::Pull(at), (seq, ledger));
     }
 
     /// Enters a loosening.
-    pub(super) fn loosen(&mut self, plan: &Plan, joint: &Joint, loosening: Loosening) {
-        let (at, fastener) = (self.loosenings.len(), loosening.fastener);
+    pub(super) fn loosen(&mut self, plan: &Plan, joint: &Joint, loosening: Loosening, ledger: &Ledger) {
+        let (at, fastener, seq) = (self.loosenings.len(), loosening.fastener, loosening.seq);
         self.loosenings.push(loosening);
-        self.enter(plan, joint, fastener, Step::Loosening(at));
+        self.enter(plan, joint, fastener, Step::Loosening(at), (seq, ledger));
     }
 
-    fn enter(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, step: Step) {
+    /// Enters what the fasteners of a group turn on.
+    pub(super) fn lubricate(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        (seq, group): (u64, GroupIx),
+        said: Said,
+        ledger: &Ledger,
+    ) {
+        self.films.push(seq, group, said);
+        // It is not in the ledger yet.
+        self.replay_group(plan, joint, group, &|entry| entry == seq || ledger.counts(entry));
+    }
+
+    fn enter(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        fastener: FastenerIx,
+        step: Step,
+        (seq, ledger): (u64, &Ledger),
+    ) {
         self.fasteners[fastener.0].history.push(step);
-        self.take(plan, joint, fastener, step, None);
+        // It is not in the ledger yet.
+        self.take(plan, joint, fastener, step, &|entry| entry == seq || ledger.counts(entry));
     }
 
     fn take(
@@ -192,23 +218,21 @@ impl Round {
         joint: &Joint,
         fastener: FastenerIx,
         step: Step,
-        ledger: Option<&Ledger>,
+        counts: &dyn Fn(u64) -> bool,
     ) {
-        // An entry that is being made counts; it is not in the ledger yet.
-        let counts = |seq| ledger.is_none_or(|ledger| ledger.counts(seq));
-        let Some(group) = joint.group_with(fastener) else { return };
-        let fastened = &mut self.fasteners[fastener.0];
+        let Some(group) = joint.group_ix(fastener) else { return };
         match step {
             Step::Pull(at) => {
-                let pull = &mut self.pulls[at];
-                let counts = counts(pull.seq);
-                fastened.pull(joint, &plan[group.spec], pull, counts);
+                let seq = self.pulls[at].seq;
+                let used = self.used(plan, joint, group, seq, counts);
+                self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], counts(seq));
                 self.look(at);
             }
             Step::Loosening(at) => {
-                let loosening = &self.loosenings[at];
-                if counts(loosening.seq) {
-                    fastened.loosen(joint, &plan[group.spec], loosening);
+                let seq = self.loosenings[at].seq;
+                if counts(seq) {
+                    let used = self.used(plan, joint, group, seq, counts);
+                    self.fasteners[fastener.0].loosen(joint, &used.spec, &self.loosenings[at]);
                 }
             }
         }
@@ -216,11 +240,34 @@ impl Round {
 
     /// Takes every entry of a fastener again, after one of them was voided.
     pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
-        let spec = joint.group_with(fastener).map(|group| &plan[group.spec]);
+        self.replay_counting(plan, joint, fastener, &|entry| ledger.counts(entry));
+    }
+
+    /// Finds what fasteners of a group turn on again, after an entry about it was voided.
+    pub(super) fn settle_film(&mut self, plan: &Plan, joint: &Joint, group: GroupIx, ledger: &Ledger) {
+        self.films.settle(group, ledger);
+        self.replay_group(plan, joint, group, &|entry| ledger.counts(entry));
+    }
+
+    fn replay_group(&mut self, plan: &Plan, joint: &Joint, group: GroupIx, counts: &dyn Fn(u64) -> bool) {
+        for fastener in joint[group].fasteners.clone() {
+            self.replay_counting(plan, joint, FastenerIx(fastener), counts);
+        }
+    }
+
+    fn replay_counting(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        fastener: FastenerIx,
+        counts: &dyn Fn(u64) -> bool,
+    ) {
+        let Some(group) = joint.group_ix(fastener) else { return };
         let history = std::mem::take(&mut self.fasteners[fastener.0].history);
-        self.fasteners[fastener.0] = Fastened::fresh(joint, spec);
+        let now = self.used(plan, joint, group, u64::MAX, counts);
+        self.fasteners[fastener.0] = Fastened::fresh(joint, Some(&now.spec));
         for step in &history {
-            self.take(plan, joint, fastener, *step, Some(ledger));
+            self.take(plan, joint, fastener, *step, counts);
         }
         self.fasteners[fastener.0].history = history;
     }

@@ -33,6 +33,8 @@ pub struct JointSection {
     pub actions: Vec<String>,
     /// Pulls that were voided, repeated, accepted, loosened or otherwise need a word.
     pub notes: Vec<String>,
+    /// What the fasteners turned on, group by group, and who said so.
+    pub lubricants: Vec<String>,
     /// Instruments used.
     pub instruments: Vec<String>,
 }
@@ -97,6 +99,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         rows: rows.collect(),
         actions: actions(hand),
         notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
+        lubricants: lubricants(hand),
         instruments: instruments(hand),
         stages,
     }
@@ -104,12 +107,14 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
 
 fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
     let planned = &hand.joint[at];
+    let used = hand.used(at)?;
+    let setup = Setup { conversion: used.conversion(&planned.way), ..Setup::default() };
     Some(SheetStage {
         stage: at.0,
         name: planned.name.clone(),
         group: hand.joint.group_of(at)?.name.clone(),
-        target: Target::of(&planned.way, Had::default(), &Setup::default())?,
-        forecast: hand.state.plan.forecast(hand.joint, at),
+        target: Target::of(&planned.way, Had::default(), &setup)?,
+        forecast: hand.joint.forecast(&used.spec.fastening, at),
     })
 }
 
@@ -125,6 +130,36 @@ fn actions(hand: &Hand<'_>) -> Vec<String> {
         Some(format!("{}: {}", hand.joint[action.key].name, words.join("; ")))
     };
     hand.round.actions.entries().filter(|action| hand.runs(action.key)).filter_map(line).collect()
+}
+
+/// What the fasteners of each group turned on: what the plan asks for, and what somebody said.
+fn lubricants(hand: &Hand<'_>) -> Vec<String> {
+    let groups = (0..hand.joint.groups.len()).map(GroupIx);
+    let of_group = |group: GroupIx| {
+        let planned = &hand.joint[group];
+        let asked = hand.state.plan[planned.spec].lubrication.words();
+        let entries = hand.round.films.entries().filter(move |said| said.key == group);
+        let said = entries.filter_map(move |said| {
+            let mark = hand.state.ledger.mark(said.seq)?;
+            let why = Some(&said.value.reason).filter(|why| !why.is_empty());
+            let words = [
+                Some(said.value.lubrication.words()),
+                Some(said.value.lubrication.thread.source.clone()),
+                said.value.converts.then(|| "torques converted".to_owned()),
+                said.value.pulled_too.then(|| "also what was pulled before".to_owned()),
+                why.cloned(),
+                mark.accepted.as_ref().map(|accepted| format!("accepted: {}", accepted.reason)),
+                mark.voided.as_ref().map(|voided| format!("voided: {}", voided.reason)),
+            ];
+            let words: Vec<String> = words.into_iter().flatten().collect();
+            Some(format!("{}, entry {}, said {}", words.join("; "), said.seq, mark.stamp.by.name))
+        });
+        let said: Vec<String> = said.collect();
+        let said = if said.is_empty() { String::new() } else { format!(". Used: {}", said.join(". ")) };
+        format!("{}: {asked} is asked for{said}", planned.name)
+    };
+    let pulled = |group: &GroupIx| hand.stages().any(|stage| hand.joint[stage].group == Some(*group));
+    groups.filter(pulled).map(of_group).collect()
 }
 
 fn instruments(hand: &Hand<'_>) -> Vec<String> {

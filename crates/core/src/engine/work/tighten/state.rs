@@ -1,12 +1,14 @@
 //! What was done to every joint, round by round, and what an operation has left to do on its joints.
 
 use super::fastened::{Judged, Loosening, Pull};
+use super::film::Said;
 use super::remark::{At, Open, Remark};
 use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
-use crate::engine::record::{Acted, Instrument, Loosened, Pulled};
+use crate::engine::record::{Acted, Instrument, Loosened, Lubricated, Pulled};
 use crate::engine::thing::Thing;
-use crate::plan::{FastenerIx, Joint, OperationIx, Plan, Share, StageIx, Task, Tightens};
+use crate::engine::tools::Between;
+use crate::plan::{FastenerIx, GroupIx, Joint, OperationIx, Plan, Share, StageIx, Task, Tightens};
 use crate::quantity::Dimension;
 use crate::tightening::adapter::setting;
 use crate::tightening::{Had, Verdict};
@@ -161,11 +163,15 @@ impl Joints {
         let later = later.filter(|_| way.rules().shows().is_none());
         remarks.extend(later.map(|stage| Remark::After { stage }));
         let adapter = plan.adapter(joint, fastener);
-        let unfit = instrument.unfit_to_pull(way, had, adapter, entering.time);
+        let group = joint.group_ix(fastener)?;
+        let used = round.used(plan, joint, group, entering.seq, |seq| entering.ledger.counts(seq));
+        let between = Between { adapter, conversion: used.conversion(way) };
+        let unfit = instrument.unfit_to_pull(way, had, between, entering.time);
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
         remarks.extend(late(round, joint, stage, entering));
         let figure = at_fastener(fact, way.rules().dimension(), read);
-        let judged = Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false };
+        let judged =
+            Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false, converted: 1.0 };
         let pull = Pull {
             seq: entering.seq,
             stage,
@@ -178,7 +184,7 @@ impl Joints {
             remarks,
             judged,
         };
-        self.round_mut(share.at()).pull(plan, joint, pull);
+        self.round_mut(share.at()).pull(plan, joint, pull, entering.ledger);
         Some(Thing::Fastener(share.joint, share.round, fastener, stage))
     }
 
@@ -203,12 +209,28 @@ impl Joints {
             gauge,
             remarks,
         };
-        self.round_mut(share.at()).loosen(entering.plan, joint, loosening);
+        self.round_mut(share.at()).loosen(entering.plan, joint, loosening, entering.ledger);
         Some(if apart {
             Thing::Loosening(share.joint, share.round, fastener)
         } else {
             Thing::Fastener(share.joint, share.round, fastener, StageIx(0))
         })
+    }
+
+    /// The fasteners of a group turn on something.
+    pub fn lubricate(&mut self, entering: &Entering<'_>, fact: &Lubricated) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let group = GroupIx(joint.groups.iter().position(|group| group.id == fact.group)?);
+        let said = Said {
+            lubrication: fact.lubrication.clone(),
+            converts: fact.converts,
+            pulled_too: fact.pulled_too,
+            reason: fact.reason.clone(),
+        };
+        let about = (entering.seq, group);
+        self.round_mut(share.at()).lubricate(entering.plan, joint, about, said, entering.ledger);
+        let from = if fact.pulled_too { 0 } else { share.stages.start };
+        Some(Thing::Film(share.joint, share.round, group, StageIx(from)))
     }
 
     /// Something was done by hand.
@@ -224,8 +246,9 @@ impl Joints {
         way.rules().by_hand()?;
         let round = self.round(share.at());
         let mut remarks = self.order(entering, share, About::Act(stage));
-        let unfit =
-            instrument.as_ref().and_then(|tool| tool.unfit_to_pull(way, Had::default(), None, entering.time));
+        let unfit = instrument
+            .as_ref()
+            .and_then(|tool| tool.unfit_to_pull(way, Had::default(), Between::default(), entering.time));
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
         remarks.extend(late(round, joint, stage, entering));
         remarks.extend(soon(round, joint, stage, entering));
@@ -241,6 +264,11 @@ impl Joints {
     /// An entry about a fastener was voided.
     pub fn settle_fastener(&mut self, plan: &Plan, at: At, fastener: FastenerIx, ledger: &Ledger) {
         self.round_mut(at).replay(plan, &plan[at.0], fastener, ledger);
+    }
+
+    /// An entry about what fasteners turn on was voided.
+    pub fn settle_film(&mut self, plan: &Plan, at: At, group: GroupIx, ledger: &Ledger) {
+        self.round_mut(at).settle_film(plan, &plan[at.0], group, ledger);
     }
 
     /// An entry about something done by hand was voided.

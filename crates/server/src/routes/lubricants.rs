@@ -1,0 +1,247 @@
+//! Lubricants: the generic table, the shop's own in their versions, what the shop does where another one is used,
+//! and the friction that it has measured.
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, Lead};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::response::IntoResponse;
+use rigore_core::engine::LubricantPolicy;
+use rigore_core::friction::{self, Entered, Lubricant, Spread};
+use rigore_core::sheet::{FrictionRow, friction_csv};
+use rigore_store::LubricantVersion;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+
+/// Lubricants, and what is done with them.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Lubricants {
+    /// What the shop does with torques where another lubricant is used than they were given for.
+    pub policy: LubricantPolicy,
+    /// Generic kinds.
+    pub generic: Vec<Lubricant>,
+    /// The shop's own, by name, as they are now.
+    pub own: Vec<OwnLubricant>,
+}
+
+/// One version of a lubricant of the shop.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OwnLubricant {
+    /// Its figures.
+    #[serde(flatten)]
+    pub lubricant: Lubricant,
+    /// Whether it is offered no more.
+    pub retired: bool,
+    /// Who made this version.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+impl From<LubricantVersion> for OwnLubricant {
+    fn from(version: LubricantVersion) -> Self {
+        let LubricantVersion { lubricant, retired, by, at } = version;
+        Self { lubricant, retired, by, at }
+    }
+}
+
+/// A lubricant of the shop is changed: that makes another version.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LubricantChange {
+    /// The version that whoever changes it had seen.
+    pub seen: u32,
+    /// Whether it is offered no more.
+    #[serde(default)]
+    pub retired: bool,
+    /// Its figures from now on.
+    pub lubricant: Entered,
+}
+
+/// What the shop does.
+#[derive(Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ShopPolicy {
+    /// Where another lubricant is used than torques were given for.
+    pub lubricants: LubricantPolicy,
+}
+
+/// The friction that the shop has measured of one kind of fastener on one lubricant (C-28).
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MeasuredFriction {
+    /// The fastener: its name and thread.
+    pub fastener: String,
+    /// Key of what is on the thread.
+    pub thread: String,
+    /// Key of what is under the head or nut.
+    pub bearing: String,
+    /// The lubricant in words.
+    pub lubricant: String,
+    /// K of all bolts.
+    #[serde(flatten)]
+    pub all: Spread,
+    /// Whether there are enough bolts to go by it instead of the table.
+    pub enough: bool,
+    /// Clamp load of one torque, as shares of the usual one: at the most friction and at the least.
+    pub load: [f64; 2],
+    /// The same by batch, the one that was read last at the end.
+    pub batches: Vec<BatchFriction>,
+}
+
+/// The friction of bolts of one batch.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BatchFriction {
+    /// The batch; empty where it is not known.
+    pub batch: String,
+    /// When the last of its bolts was read.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// K of its bolts.
+    #[serde(flatten)]
+    pub spread: Spread,
+}
+
+/// Every lubricant.
+#[utoipa::path(get, path = "/api/lubricants", responses((status = 200, body = Lubricants), Looking))]
+pub async fn lubricants(State(app): State<App>) -> Result<Json<Lubricants>, Problem> {
+    let own = app.store.lubricants().await?.into_iter().map(Into::into).collect();
+    Ok(Json(Lubricants { policy: app.store.policy().await?, generic: friction::shipped(), own }))
+}
+
+/// Every version of one lubricant of the shop, the latest first.
+#[utoipa::path(get, path = "/api/lubricants/{id}", params(("id" = String, Path)),
+    responses((status = 200, body = Vec<OwnLubricant>), NotThere, Looking))]
+pub async fn versions(
+    State(app): State<App>,
+    Path(id): Path<String>,
+) -> Result<Json<Vec<OwnLubricant>>, Problem> {
+    let versions = app.store.lubricant_versions(&id).await?;
+    if versions.is_empty() {
+        return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
+    }
+    Ok(Json(versions.into_iter().map(Into::into).collect()))
+}
+
+/// Adds a lubricant to the shop's own.
+#[utoipa::path(post, path = "/api/lubricants", request_body = Entered,
+    responses((status = 200, body = OwnLubricant), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn add(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(entered): Body<Entered>,
+) -> Result<Json<OwnLubricant>, Problem> {
+    keep(&app, &by.name, &entered.key(), 0, false, &entered).await
+}
+
+/// Changes a lubricant of the shop, or retires it. What it was used as keeps its figures.
+#[utoipa::path(put, path = "/api/lubricants/{id}", params(("id" = String, Path)),
+    request_body = LubricantChange,
+    responses((status = 200, body = OwnLubricant), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn change(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Lead(by): Lead,
+    Body(change): Body<LubricantChange>,
+) -> Result<Json<OwnLubricant>, Problem> {
+    if app.store.lubricant_versions(&id).await?.is_empty() {
+        return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
+    }
+    keep(&app, &by.name, &id, change.seen, change.retired, &change.lubricant).await
+}
+
+async fn keep(
+    app: &App,
+    by: &str,
+    id: &str,
+    seen: u32,
+    retired: bool,
+    entered: &Entered,
+) -> Result<Json<OwnLubricant>, Problem> {
+    let lubricant = entered.lubricant(id, seen.saturating_add(1));
+    let lubricant = lubricant.map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
+    let name = lubricant.name.to_lowercase();
+    let known = app.store.lubricants_at_hand().await?;
+    let is_other = |other: &&Lubricant| seen == 0 || other.id != id;
+    if known.iter().filter(is_other).any(|other| other.id == id || other.name.to_lowercase() == name) {
+        return Err(Problem::field("name", "another lubricant has this name already"));
+    }
+    let at = OffsetDateTime::now_utc();
+    let version = LubricantVersion { lubricant, retired, by: by.to_owned(), at };
+    if !app.store.add_lubricant(&version).await? {
+        return Err(Problem::changed("It was changed meanwhile: look at it again. Nothing was kept"));
+    }
+    Ok(Json(version.into()))
+}
+
+/// Decides what the shop does on engines that are begun from now on where another lubricant is used than torques
+/// were given for.
+#[utoipa::path(put, path = "/api/policy", request_body = ShopPolicy,
+    responses((status = 200, body = ShopPolicy), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn set_policy(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(policy): Body<ShopPolicy>,
+) -> Result<Json<ShopPolicy>, Problem> {
+    app.store.set_policy(policy.lubricants, &by.name, OffsetDateTime::now_utc()).await?;
+    Ok(Json(policy))
+}
+
+/// The friction that the shop has measured, by fastener and lubricant.
+#[utoipa::path(get, path = "/api/friction",
+    responses((status = 200, body = Vec<MeasuredFriction>), Looking))]
+pub async fn measured(State(app): State<App>) -> Result<Json<Vec<MeasuredFriction>>, Problem> {
+    let names = names(&app).await?;
+    let kinds = app.store.frictions().await?.into_iter().map(|kind| {
+        let measured = kind.measured;
+        MeasuredFriction {
+            lubricant: words(&names, &measured.thread, &measured.bearing),
+            enough: measured.is_enough(),
+            load: measured.all.of_load(),
+            batches: kind
+                .batches
+                .into_iter()
+                .map(|of| BatchFriction { batch: of.batch, at: of.at, spread: of.spread })
+                .collect(),
+            fastener: measured.fastener,
+            thread: measured.thread,
+            bearing: measured.bearing,
+            all: measured.all,
+        }
+    });
+    Ok(Json(kinds.collect()))
+}
+
+/// Every bolt whose stretch was read after a torque, as CSV.
+#[utoipa::path(get, path = "/api/friction.csv",
+    responses((status = 200, body = String, content_type = "text/csv"), Looking))]
+pub async fn measured_csv(State(app): State<App>) -> Result<impl IntoResponse, Problem> {
+    let names = names(&app).await?;
+    let rows = app.store.shown().await?.into_iter().map(|row| FrictionRow {
+        lubricant: words(&names, &row.bolt.thread, &row.bolt.bearing),
+        engine: row.engine,
+        joint: row.joint,
+        fastener: row.fastener,
+        shown: row.bolt,
+    });
+    super::builds::download(friction_csv(rows), "friction.csv")
+}
+
+/// The names of everything that is or was used, by key.
+async fn names(app: &App) -> Result<Vec<(String, String)>, Problem> {
+    let own = app.store.lubricants().await?.into_iter().map(|version| version.lubricant);
+    Ok(friction::shipped().into_iter().chain(own).map(|known| (known.id, known.name)).collect())
+}
+
+fn words(names: &[(String, String)], thread: &str, bearing: &str) -> String {
+    let name = |id: &str| {
+        let known = names.iter().find(|(known, _)| known == id);
+        known.map_or_else(|| id.to_owned(), |(_, name)| name.clone())
+    };
+    if thread == bearing {
+        return name(thread);
+    }
+    format!("{} on the thread, {} under the head", name(thread), name(bearing))
+}

@@ -1,0 +1,298 @@
+//! The shop's own lubricants in their versions, what it has decided about them, and the friction that its bolts
+//! have shown.
+
+use crate::{Store, StoreError};
+use rigore_core::engine::{BoltShown, LubricantPolicy, PlaceShown};
+use rigore_core::friction::{Lubricant, Measured, Spread, shipped};
+use sqlx::PgConnection;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// The key of what the shop does with torques for another lubricant.
+const POLICY: &str = "lubricants";
+
+/// One version of a lubricant of the shop.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LubricantVersion {
+    /// Its figures, with the number of the version.
+    pub lubricant: Lubricant,
+    /// Whether it is offered no more.
+    pub retired: bool,
+    /// Who made it.
+    pub by: String,
+    /// When.
+    pub at: OffsetDateTime,
+}
+
+/// The friction of one kind of fastener on one lubricant, from one batch.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BatchShown {
+    /// The batch; empty where it is not known.
+    pub batch: String,
+    /// When the last of its bolts was read.
+    pub at: OffsetDateTime,
+    /// What its bolts come to.
+    pub spread: Spread,
+}
+
+/// The friction of one kind of fastener on one lubricant.
+#[derive(Debug, Clone, PartialEq)]
+pub struct KindShown {
+    /// What all bolts come to.
+    pub measured: Measured,
+    /// The same by batch, the one that was read last at the end.
+    pub batches: Vec<BatchShown>,
+}
+
+/// One bolt of the shop with what it has shown.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ShownRow {
+    /// The engine.
+    pub build: Uuid,
+    /// What it is called.
+    pub engine: String,
+    /// The joint's key.
+    pub joint: String,
+    /// The place.
+    pub fastener: String,
+    /// What it has shown.
+    pub bolt: BoltShown,
+}
+
+/// What was read of one kind of fastener on one lubricant.
+struct Gathered {
+    /// The fastener, and the lubricant on its thread and under its head.
+    key: [String; 3],
+    factors: Vec<f64>,
+    batches: Vec<BatchShown>,
+}
+
+impl Gathered {
+    fn come_to(self) -> Option<KindShown> {
+        let Self { key: [fastener, thread, bearing], mut factors, batches } = self;
+        let measured = Measured { fastener, thread, bearing, all: Spread::of(&mut factors)? };
+        Some(KindShown { measured, batches })
+    }
+}
+
+impl Store {
+    /// The latest version of each lubricant of the shop, by name; retired ones too.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn lubricants(&self) -> Result<Vec<LubricantVersion>, StoreError> {
+        let rows = sqlx::query!(
+            "SELECT DISTINCT ON (id) body, retired, by_name, at FROM lubricants ORDER BY id, version DESC"
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let version = |body, retired, by, at| {
+            let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
+            Ok(LubricantVersion { lubricant, retired, by, at })
+        };
+        let versions = rows.into_iter().map(|row| version(row.body, row.retired, row.by_name, row.at));
+        let mut versions = versions.collect::<Result<Vec<_>, StoreError>>()?;
+        versions.sort_by_key(|version| version.lubricant.name.to_lowercase());
+        Ok(versions)
+    }
+
+    /// Every version of one lubricant of the shop, the latest first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn lubricant_versions(&self, id: &str) -> Result<Vec<LubricantVersion>, StoreError> {
+        let rows = sqlx::query!(
+            "SELECT body, retired, by_name, at FROM lubricants WHERE id = $1 ORDER BY version DESC",
+            id
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let version = |body, retired, by, at| {
+            let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
+            Ok(LubricantVersion { lubricant, retired, by, at })
+        };
+        rows.into_iter().map(|row| version(row.body, row.retired, row.by_name, row.at)).collect()
+    }
+
+    /// What fasteners can be lubricated with: the generic kinds and the shop's own that it has not retired.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn lubricants_at_hand(&self) -> Result<Vec<Lubricant>, StoreError> {
+        let own = self.lubricants().await?.into_iter().filter(|version| !version.retired);
+        Ok(shipped().into_iter().chain(own.map(|version| version.lubricant)).collect())
+    }
+
+    /// Adds the next version of a lubricant; false where that version is there already.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn add_lubricant(&self, version: &LubricantVersion) -> Result<bool, StoreError> {
+        let number = i32::try_from(version.lubricant.version).unwrap_or(i32::MAX);
+        let added = sqlx::query!(
+            "INSERT INTO lubricants (id, version, body, retired, by_name, at)
+             SELECT $1, $2, $3, $4, $5, $6
+             WHERE $2 = 1 + (SELECT coalesce(max(version), 0) FROM lubricants WHERE id = $1)
+             ON CONFLICT DO NOTHING",
+            version.lubricant.id,
+            number,
+            serde_json::to_value(&version.lubricant).map_err(unreadable)?,
+            version.retired,
+            version.by,
+            version.at
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(added.rows_affected() > 0)
+    }
+
+    /// What the shop does with torques where another lubricant is used.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn policy(&self) -> Result<LubricantPolicy, StoreError> {
+        let row = sqlx::query_scalar!(
+            "SELECT value FROM shop_choices WHERE key = $1 ORDER BY number DESC LIMIT 1",
+            POLICY
+        );
+        let value = row.fetch_optional(&self.pool).await?;
+        value
+            .map_or(Ok(LubricantPolicy::default()), |value| serde_json::from_value(value).map_err(unreadable))
+    }
+
+    /// Decides what the shop does with torques where another lubricant is used.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn set_policy(
+        &self,
+        policy: LubricantPolicy,
+        by: &str,
+        at: OffsetDateTime,
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "INSERT INTO shop_choices (key, value, by_name, at) VALUES ($1, $2, $3, $4)",
+            POLICY,
+            serde_json::to_value(policy).map_err(unreadable)?,
+            by,
+            at
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// The friction that the shop's bolts have shown, by fastener and lubricant.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn frictions(&self) -> Result<Vec<KindShown>, StoreError> {
+        let rows = sqlx::query!(
+            r#"SELECT kind, thread, bearing, batch, array_agg(k) AS "factors!", max(at) AS "at!"
+             FROM nut_factors GROUP BY kind, thread, bearing, batch ORDER BY kind, thread, bearing, max(at)"#
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut kinds: Vec<Gathered> = Vec::new();
+        for row in rows {
+            let key = [row.kind, row.thread, row.bearing];
+            if kinds.last().is_none_or(|last| last.key != key) {
+                kinds.push(Gathered { key, factors: Vec::new(), batches: Vec::new() });
+            }
+            let Some(kind) = kinds.last_mut() else { continue };
+            let mut factors = row.factors;
+            kind.factors.extend_from_slice(&factors);
+            let spread = Spread::of(&mut factors);
+            kind.batches.extend(spread.map(|spread| BatchShown { batch: row.batch, at: row.at, spread }));
+        }
+        Ok(kinds.into_iter().filter_map(Gathered::come_to).collect())
+    }
+
+    /// The same without the batches, as decisions take it.
+    pub(crate) async fn measured(&self) -> Result<Vec<Measured>, StoreError> {
+        Ok(self.frictions().await?.into_iter().map(|kind| kind.measured).collect())
+    }
+
+    /// Every bolt that has shown its friction, the latest first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn shown(&self) -> Result<Vec<ShownRow>, StoreError> {
+        let rows = sqlx::query!(
+            r#"SELECT shown.*, builds.summary ->> 'name' AS "engine!"
+             FROM nut_factors AS shown JOIN builds ON builds.id = shown.build_id
+             ORDER BY shown.at DESC, joint, fastener, bolt"#
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let count = |number: i32| usize::try_from(number).unwrap_or_default();
+        let shown = rows.into_iter().map(|row| ShownRow {
+            build: row.build_id,
+            engine: row.engine,
+            joint: row.joint,
+            fastener: row.fastener,
+            bolt: BoltShown {
+                bolt: count(row.bolt),
+                kind: row.kind,
+                thread: row.thread,
+                bearing: row.bearing,
+                batch: row.batch,
+                k: row.k,
+                pulls: count(row.pulls),
+                torque_nm: row.torque_nm,
+                stretch_mm: row.stretch_mm,
+                at: row.at,
+            },
+        });
+        Ok(shown.collect())
+    }
+}
+
+#[expect(clippy::needless_pass_by_value, reason = "it is what errors are mapped by")]
+fn unreadable(error: serde_json::Error) -> StoreError {
+    StoreError::Unreadable(error.to_string())
+}
+
+/// Writes what the bolts of some places have shown, in place of what was known of them.
+pub(crate) async fn keep_shown(
+    connection: &mut PgConnection,
+    build: Uuid,
+    places: &[PlaceShown],
+) -> Result<(), StoreError> {
+    let number = |number: usize| i32::try_from(number).unwrap_or(i32::MAX);
+    for place in places {
+        sqlx::query!(
+            "DELETE FROM nut_factors WHERE build_id = $1 AND joint = $2 AND round = $3 AND fastener = $4",
+            build,
+            place.joint,
+            number(place.round),
+            place.fastener
+        )
+        .execute(&mut *connection)
+        .await?;
+        for bolt in &place.bolts {
+            sqlx::query!(
+                "INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, kind, thread, bearing, batch, k,
+                     pulls, torque_nm, stretch_mm, at)
+                 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)",
+                build,
+                place.joint,
+                number(place.round),
+                place.fastener,
+                number(bolt.bolt),
+                bolt.kind,
+                bolt.thread,
+                bolt.bearing,
+                bolt.batch,
+                bolt.k,
+                number(bolt.pulls),
+                bolt.torque_nm,
+                bolt.stretch_mm,
+                bolt.at
+            )
+            .execute(&mut *connection)
+            .await?;
+        }
+    }
+    Ok(())
+}

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+// Says what the fasteners in hand turn on: one tap, a reason where it is not what the plan asks for.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import SheetDialog from '../ui/SheetDialog.vue'
+import { useHand } from './hand'
+
+const props = defineProps<{ film: Schemas['FilmView'] }>()
+const emit = defineEmits<{ close: [] }>()
+const { bench, busy, act, said } = useHand()
+
+const { data: known } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
+const { data: frictions } = useQuery({ queryKey: ['friction'], queryFn: async () => take(await api.GET('/api/friction')) })
+const [onThread, underHead] = props.film.used_keys
+const thread = ref(onThread!)
+const bearing = ref(underHead!)
+const apart = ref(onThread !== underHead)
+const table = ref(true)
+const pulledToo = ref(false)
+const reason = ref('')
+const error = ref('')
+
+/** What can be chosen: what the plan asks for first. */
+const choices = computed(() => {
+  const own = (known.value?.own ?? []).filter((one) => !one.retired)
+  const all = [...own, ...(known.value?.generic ?? [])]
+  const asked = props.film.asked_keys
+  return [...all.filter((one) => asked.includes(one.id)), ...all.filter((one) => !asked.includes(one.id))]
+})
+const other = computed(() => [thread.value, bearing.value].join() !== props.film.asked_keys.join())
+const measured = computed(() =>
+  frictions.value?.find(
+    (of) => of.fastener === props.film.fastener && of.thread === thread.value && of.bearing === bearing.value,
+  ),
+)
+const USUAL = ['The other one is used up', 'The maker of the bolt asks for it', 'Only this was at hand']
+
+function choose(id: string) {
+  thread.value = id
+  if (!apart.value) bearing.value = id
+}
+function split() {
+  apart.value = !apart.value
+  if (!apart.value) bearing.value = thread.value
+}
+
+async function give() {
+  if (other.value && reason.value.trim().length < 3) {
+    error.value = 'Say in a few words why it is not what the plan asks for'
+    return
+  }
+  const { joint, group } = props.film
+  const recorded = await act({
+    type: 'lubricate',
+    operation: bench.value.operation.id,
+    joint,
+    group,
+    thread: thread.value,
+    bearing: bearing.value,
+    measured: !table.value && !!measured.value?.enough,
+    pulled_too: pulledToo.value,
+    reason: other.value ? reason.value : '',
+  })
+  if (recorded) emit('close')
+  else error.value = said.value
+}
+</script>
+
+<template>
+  <SheetDialog open title="What is on these fasteners?" @close="emit('close')">
+    <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="give">
+      <p class="text-dim">The plan asks for {{ film.asked }}.</p>
+      <fieldset>
+        <legend class="label-text">{{ apart ? 'On the thread' : 'On the thread and under the head' }}</legend>
+        <div class="mt-1 grid grid-cols-2 gap-2">
+          <button
+            v-for="one in choices"
+            :key="one.id"
+            type="button"
+            class="key justify-start text-left leading-tight"
+            :class="one.id === thread && 'border-4! border-layout'"
+            :aria-pressed="one.id === thread"
+            :data-test="`film-${one.id}`"
+            @click="choose(one.id)"
+          >
+            {{ one.name }}
+          </button>
+        </div>
+      </fieldset>
+      <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="split">{{ apart ? 'The same under the head' : 'Another under the head' }}</button>
+      <label v-if="apart">
+        <span class="label-text">Under the head or nut</span>
+        <select v-model="bearing" class="field mt-1" name="bearing">
+          <option v-for="one in choices" :key="one.id" :value="one.id">{{ one.name }}</option>
+        </select>
+      </label>
+      <fieldset v-if="measured" class="grid gap-1">
+        <legend class="label-text">Its friction</legend>
+        <label class="flex min-h-11 items-center gap-3"><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> as its table says</label>
+        <label class="flex min-h-11 items-center gap-3" :class="!measured.enough && 'text-dim'">
+          <input v-model="table" type="radio" :value="false" name="friction" class="size-5" :disabled="!measured.enough" data-test="film-measured" />
+          <span>
+            as this shop has measured on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ± {{ measured.spread.toFixed(3) }}
+            <template v-if="!measured.enough">, which is too few</template>
+          </span>
+        </label>
+      </fieldset>
+      <label v-if="film.pulled" class="flex min-h-11 items-center gap-3">
+        <input v-model="pulledToo" type="checkbox" name="pulled-too" class="size-5" />
+        It was on those that were pulled already, too
+      </label>
+      <div v-if="other">
+        <label class="label-text" for="film-reason">Why not what the plan asks for</label>
+        <input id="film-reason" v-model="reason" class="field mt-1" autocomplete="off" />
+        <div class="mt-2 flex flex-wrap gap-2">
+          <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
+        </div>
+      </div>
+      <p v-if="other" class="font-medium">
+        {{ film.policy === 'convert' ? 'Torques are converted at equal clamp load.' : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.' }}
+      </p>
+      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <div class="sticky bottom-0 flex justify-end gap-3 bg-face pt-2">
+        <button type="button" class="key" @click="emit('close')">Leave it</button>
+        <button type="submit" class="key key-main" :disabled="busy" data-test="film-give">{{ other ? 'This is used' : 'As the plan asks' }}</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>

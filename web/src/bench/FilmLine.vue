@@ -1,0 +1,27 @@
+<script setup lang="ts">
+// What the fasteners in hand turn on: what the plan asks for, or what somebody said is used (C-26, C-27).
+import { defineAsyncComponent, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import VoidButton from './VoidButton.vue'
+
+// Rarely opened: it comes when it is.
+const FilmDialog = defineAsyncComponent(() => import('./FilmDialog.vue'))
+defineProps<{ film: Schemas['FilmView'] }>()
+const open = ref(false)
+</script>
+
+<template>
+  <div class="border-t border-rule pt-1.5" data-test="film">
+    <p v-if="film.warning" role="alert" class="said-wrong text-lg" data-test="film-warning">▲ {{ film.warning }}</p>
+    <div class="flex items-baseline gap-x-3">
+      <p class="grow">
+        <span class="text-dim">{{ film.said ? 'Goes in with' : film.goes_dry ? 'Goes in' : 'To go in with' }}</span>
+        <span class="ml-2 font-medium" data-test="film-used">{{ film.used }}</span>
+        <span v-if="film.said?.converts" class="text-dim">, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span>
+      </p>
+      <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />
+      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">{{ film.said ? 'Change' : 'What is used?' }}</button>
+    </div>
+    <FilmDialog v-if="open" :film="film" @close="open = false" />
+  </div>
+</template>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+// What fasteners turn on in this shop: lubricants with their friction, what is done where another one is used, and
+// the friction that the shop has measured on its own bolts (C-26, C-28).
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, Refused, take, type Schemas } from '../api/client'
+import { useShop } from '../api/queries'
+import { person } from '../ui/preferences'
+import LubricantDialog from './LubricantDialog.vue'
+import LubricantRow from './LubricantRow.vue'
+import MeasuredRow from './MeasuredRow.vue'
+
+const client = useQueryClient()
+const { data: shop } = useShop()
+const { data, error: away } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
+const { data: measured } = useQuery({ queryKey: ['friction'], queryFn: async () => take(await api.GET('/api/friction')) })
+const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
+/** The lubricant that is being changed; `new` while one is added. */
+const changing = ref<Schemas['OwnLubricant'] | 'new' | null>(null)
+const said = ref('')
+const most = computed(() => {
+  const all = [...(data.value?.generic ?? []), ...(data.value?.own ?? [])]
+  return Math.max(0.3, ...all.flatMap((one) => [one.high.thread, one.high.bearing]))
+})
+const policies: { value: Schemas['LubricantPolicy']; name: string; says: string }[] = [
+  { value: 'as-specified', name: 'Only as specified', says: 'torques stay as they are, and a lead has to stand for the other lubricant' },
+  { value: 'convert', name: 'Convert', says: 'torques are converted at equal clamp load, with the reason and how unsure it is' },
+]
+
+async function decide(lubricants: Schemas['LubricantPolicy']) {
+  said.value = ''
+  try {
+    take(await api.PUT('/api/policy', { body: { lubricants } }))
+    said.value = 'Kept. It holds for engines that are taken in from now on.'
+  } catch (caught) {
+    said.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+  }
+  await client.invalidateQueries({ queryKey: ['lubricants'] })
+}
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-6xl px-4 py-6">
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Friction</h1>
+    <p v-if="away" role="alert" class="mt-4 font-medium">Rigore does not answer; this is shown when it is back.</p>
+
+    <section class="mt-6" aria-labelledby="measured">
+      <div class="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 id="measured" class="text-2xl font-semibold">Measured here</h2>
+        <a v-if="measured?.length" class="quiet-key" href="/api/friction.csv" download>Every bolt as CSV</a>
+      </div>
+      <p class="max-w-prose text-dim">From every torque with its stretch that was recorded in this shop. A torque loses most of itself to friction: this is what yours does.</p>
+      <p v-if="measured && !measured.length" class="mt-3">Nothing yet. Bolts that are pulled to their stretch fill this table by themselves.</p>
+      <ol v-else class="mt-2 border-t border-rule">
+        <MeasuredRow v-for="of in measured" :key="[of.fastener, of.thread, of.bearing].join()" :measured="of" />
+      </ol>
+    </section>
+
+    <section class="mt-10" aria-labelledby="policy">
+      <h2 id="policy" class="text-2xl font-semibold">Where another lubricant is used than a torque was given for</h2>
+      <div class="mt-2 grid gap-2 sm:grid-cols-2" role="radiogroup" aria-labelledby="policy">
+        <button
+          v-for="policy in policies"
+          :key="policy.value"
+          role="radio"
+          class="border-l-4 px-4 py-2 text-left"
+          :class="data?.policy === policy.value ? 'border-layout bg-face' : 'border-rule'"
+          :aria-checked="data?.policy === policy.value"
+          :disabled="!lead"
+          :data-test="`policy-${policy.value}`"
+          @click="decide(policy.value)"
+        >
+          <span class="block text-lg font-semibold">{{ data?.policy === policy.value ? '● ' : '○ ' }}{{ policy.name }}</span>
+          <span class="text-dim">{{ policy.says }}</span>
+        </button>
+      </div>
+      <p v-if="said" role="status" class="mt-2 font-medium">{{ said }}</p>
+      <p v-else-if="!lead" class="mt-2 text-dim">A lead decides that, and changes lubricants.</p>
+    </section>
+
+    <section class="mt-10" aria-labelledby="own">
+      <div class="flex flex-wrap items-end justify-between gap-4">
+        <h2 id="own" class="text-2xl font-semibold">The shop's own lubricants</h2>
+        <button v-if="lead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add one</button>
+      </div>
+      <p v-if="data && !data.own.length" class="mt-2 text-dim">None yet. Add those whose figures you have from their maker, or have measured.</p>
+      <ul v-else class="mt-2 border-t border-rule">
+        <LubricantRow v-for="one in data?.own" :key="one.id" :lubricant="one" :most="most" :changes="lead" @change="changing = one" />
+      </ul>
+    </section>
+
+    <section class="mt-10" aria-labelledby="generic">
+      <h2 id="generic" class="text-2xl font-semibold">Generic kinds</h2>
+      <p class="text-dim">Friction classes after VDI 2230-1, table A5. Low, usual and high coefficient on thread and head.</p>
+      <ul class="mt-2 border-t border-rule">
+        <LubricantRow v-for="one in data?.generic" :key="one.id" :lubricant="one" :most="most" />
+      </ul>
+    </section>
+    <LubricantDialog v-if="changing" :lubricant="changing === 'new' ? null : changing" @close="changing = null" />
+  </main>
+</template>
