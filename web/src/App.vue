@@ -13,7 +13,10 @@ import { loadUnits, unitsOf } from './ui/units'
 useTheme()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
-const places = [{ to: '/friction', name: 'Friction' }]
+const places = [
+  { to: '/parts', name: 'Parts' },
+  { to: '/friction', name: 'Friction' },
+]
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
 const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {

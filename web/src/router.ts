@@ -7,6 +7,8 @@ export const router = createRouter({
     { path: '/engines/:build', name: 'engine', component: () => import('./engine/EnginePage.vue') },
     { path: '/engines/:build/bench/:operation', name: 'bench', component: () => import('./bench/BenchPage.vue') },
     { path: '/engines/:build/sheet', name: 'sheet', component: () => import('./sheet/SheetPage.vue') },
+    { path: '/parts', name: 'parts', component: () => import('./parts/PartsPage.vue') },
+    { path: '/parts/:serial', name: 'part', component: () => import('./parts/PartPage.vue') },
     { path: '/friction', name: 'friction', component: () => import('./friction/FrictionPage.vue') },
     { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
   ],

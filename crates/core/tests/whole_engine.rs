@@ -85,7 +85,7 @@ impl Builder {
         Some(match self.state.step(at) {
             Step::Fit(step) => {
                 let part = PartNote { reference: "new".into(), ..PartNote::default() };
-                Do::Fit(Fit { operation, slot: step.slot, part })
+                Do::Fit(Fit { operation, slot: step.slot, part, before: None })
             }
             Step::Count(step) => {
                 let tools =
@@ -327,7 +327,7 @@ fn nothing_can_be_signed_before_what_it_waits_for() {
 fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_engine() {
     let mut builder = build(TARN, None);
     let part = PartNote { reference: "another".into(), ..PartNote::default() };
-    let fit = Do::Fit(Fit { operation: "take-in".into(), slot: "rod-3".into(), part });
+    let fit = Do::Fit(Fit { operation: "take-in".into(), slot: "rod-3".into(), part, before: None });
     builder.give(Role::Bench, &fit).expect("a fact is kept");
     let view = builder.state.view();
     assert_eq!(view.status, BuildStatus::InWork);

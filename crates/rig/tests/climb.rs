@@ -40,7 +40,8 @@ struct Went {
 fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
     let fastening = rod_bolt();
     let band = Band { target: 0.150, low: 0.145, high: 0.155 };
-    let way = Climb { fastening: &fastening, band, first_nm: None, step_nm, utilisation: 0.9 };
+    let way =
+        Climb { fastening: &fastening, band, first_nm: None, step_nm, qualified: None, utilisation: 0.9 };
     let mut done = [0_u32; 8];
     let mut used: f64 = 0.0;
     for seed in 0..BOLTS {

@@ -80,6 +80,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::lubricants::set_policy))
         .routes(routes!(routes::lubricants::measured))
         .routes(routes!(routes::lubricants::measured_csv))
+        .routes(routes!(routes::parts::parts))
+        .routes(routes!(routes::parts::part))
         .routes(routes!(routes::plans::plans))
         .routes(routes!(routes::plans::check))
         .routes(routes!(routes::calc::list))

@@ -3,13 +3,14 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Confirm, Count, Do, Fit, Instrument, Loosen,
+    Act, Begin, BenchWork, ChooseShells, Command, Condition, Confirm, Count, Do, Fit, Instrument, Loosen,
     LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Pull, Remedy, Role, Sign, State,
     Step, Tools, Turn,
 };
+use rigore_core::friction::Entered;
 use rigore_core::plan::{Plan, Work};
 use rigore_core::quantity::{self, Dimension};
-use rigore_store::{PlanRow, Roster, Store};
+use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use time::{Duration, OffsetDateTime};
@@ -33,11 +34,21 @@ const TURNING: &str = "3.2";
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 struct Shop {
+    policy: LubricantPolicy,
+    lubricant: Vec<OwnLubricant>,
     person: Vec<Person>,
     instrument: Vec<DemoInstrument>,
     size: Vec<Size>,
     part: Vec<Part>,
     build: Vec<Build>,
+}
+
+/// A lubricant of the shop's own.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct OwnLubricant {
+    days_ago: i64,
+    figures: Entered,
 }
 
 /// An instrument whose calibration runs out some days from now.
@@ -66,6 +77,22 @@ struct Build {
     use_for: Option<String>,
     owner: Option<String>,
     identity: Option<String>,
+    /// Serials and batches of parts that are not those of its number, by slot.
+    #[serde(default)]
+    serials: BTreeMap<String, String>,
+    #[serde(default)]
+    batches: BTreeMap<String, String>,
+    /// A bolt that was rubbed dry, as joint/fastener.
+    dry: Option<String>,
+    /// A bolt that grows when it is stretched, as joint/fastener.
+    grows: Option<String>,
+}
+
+impl Build {
+    /// What its parts are numbered by: the digits of its name's end.
+    fn number(&self) -> &str {
+        self.name.rsplit(' ').next().unwrap_or_default()
+    }
 }
 
 /// What a family of sites measures in the demonstration, mm or cm³.
@@ -95,6 +122,16 @@ struct Part {
     note: PartNote,
 }
 
+/// How much less a bolt stretches that was rubbed dry.
+const DRY: f64 = 1.6;
+/// What is left of the stretch of one that grows.
+const GROWN: &str = "0.009";
+
+/// Whether a fastener is the one that is named as joint/fastener.
+fn is_it(named: Option<&String>, joint: &str, fastener: &str) -> bool {
+    named.is_some_and(|named| *named == format!("{joint}/{fastener}"))
+}
+
 /// The id of a demo build, always the same for its name.
 pub fn build_id(name: &str) -> Uuid {
     Uuid::new_v5(&Uuid::NAMESPACE_OID, name.as_bytes())
@@ -120,6 +157,14 @@ pub async fn load(store: &Store) -> Result<usize> {
     store.add_roster(&roster).await?;
     let roster = store.roster().await?;
     let plans = load_plans(store).await?;
+    let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
+    store.set_policy(shop.policy, &lead.name, OffsetDateTime::now_utc() - Duration::days(60)).await?;
+    for own in &shop.lubricant {
+        let lubricant = own.figures.lubricant(&own.figures.key(), 1);
+        let lubricant = lubricant.map_err(|wrong| anyhow::anyhow!("{}: {}", wrong.field, wrong.message))?;
+        let (by, at) = (lead.name.clone(), OffsetDateTime::now_utc() - Duration::days(own.days_ago));
+        store.add_lubricant(&LubricantVersion { lubricant, retired: false, by, at }).await?;
+    }
     for build in &shop.build {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
         make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
@@ -212,9 +257,10 @@ impl Hand<'_> {
                 Do::Act(Act { operation, joint: Some(step.joint), stage: step.stage, ..Act::default() })
             }
             Step::Loosen(step) => {
+                let grows = is_it(self.build.grows.as_ref(), &step.joint, &step.fastener);
                 let (joint, fastener) = (Some(step.joint), step.fastener);
                 let measured = |what: &str| step.goes_on.then(|| what.to_owned());
-                let (left, instrument) = (measured("0.000"), measured(GAUGE));
+                let (left, instrument) = (measured(if grows { GROWN } else { "0.000" }), measured(GAUGE));
                 Do::Loosen(Loosen { operation, joint, fastener, left, instrument, ..Loosen::default() })
             }
             Step::Pull(step) => {
@@ -222,8 +268,13 @@ impl Hand<'_> {
                 let over = angle && Some(&step.fastener) == self.build.overpulled.as_ref();
                 let wrench = self.roster.instrument(WRENCH).context("a wrench")?;
                 let pulled = rig::reading(state, id, wrench, if over { 1.3 } else { 1.0 });
-                let reading = pulled.context("something to pull")?;
+                let mut reading = pulled.context("something to pull")?;
+                if is_it(self.build.dry.as_ref(), &step.joint, &step.fastener) {
+                    let less = |mm: f64| (mm / DRY * 1000.0).round() / 1000.0;
+                    reading.stretch_mm = reading.stretch_mm.map(less);
+                }
                 let seen = reading.text.is_some();
+                // A gauge is zeroed and read; it is the same one.
                 let tool = match step.asks.dimension {
                     Dimension::Length => GAUGE,
                     _ if seen && step.target.dimension != Dimension::Torque => HAND,
@@ -250,10 +301,17 @@ impl Hand<'_> {
         let of_it = |part: &&Part| part.plan == self.build.plan && part.slot == planned.family;
         let mut part = self.shop.part.iter().find(of_it).context("a demo part")?.note.clone();
         if !part.serial.is_empty() {
-            let number = slot.rsplit('-').next().filter(|end| end.parse::<u32>().is_ok()).unwrap_or("1");
-            part.serial += number;
+            let number = slot.rsplit('-').next().filter(|end| end.parse::<u32>().is_ok()).unwrap_or_default();
+            part.serial = part.serial.replace("{n}", self.build.number()) + number;
         }
-        Ok(Do::Fit(Fit { operation, slot, part }))
+        if let Some(serial) = self.build.serials.get(&slot) {
+            part.serial.clone_from(serial);
+            part.condition = Condition::Used;
+        }
+        if let Some(batch) = self.build.batches.get(&slot) {
+            part.batch.clone_from(batch);
+        }
+        Ok(Do::Fit(Fit { operation, slot, part, before: None }))
     }
 
     /// A reading with a little scatter that is the same every time. What is to be filed reads as
@@ -309,7 +367,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
         use_for: build.use_for.clone(),
         owner: build.owner.clone(),
         identity: build.identity.clone(),
-        lubricants: Some(LubricantPolicy::Convert),
+        lubricants: Some(shop.policy),
     };
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;

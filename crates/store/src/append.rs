@@ -5,10 +5,11 @@
 //! build goes on only where the database has what its writer had seen, whatever the others do.
 
 use crate::StoreError;
+use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
 use crate::store::PATIENCE;
-use rigore_core::engine::{Event, Fact, PlaceShown};
+use rigore_core::engine::{Event, Fact, PieceLived, PlaceShown};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
@@ -19,7 +20,7 @@ use uuid::Uuid;
 
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
-pub(crate) const EDITION: i32 = 4;
+pub(crate) const EDITION: i32 = 5;
 /// Builds that are written together at most.
 const MOST: usize = 64;
 
@@ -46,6 +47,8 @@ pub(crate) struct Row {
     pub settings: Vec<Setting>,
     /// What bolts have shown of their friction, where that changed.
     pub shown: Vec<PlaceShown>,
+    /// What parts went through, where that changed.
+    pub lives: Vec<PieceLived>,
 }
 
 /// What a click wrench is set to.
@@ -70,7 +73,11 @@ impl Setting {
 impl Row {
     /// Whether it can be written in the one statement.
     fn is_plain(&self) -> bool {
-        self.before > 0 && self.words.is_none() && self.settings.is_empty() && self.shown.is_empty()
+        self.before > 0
+            && self.words.is_none()
+            && self.settings.is_empty()
+            && self.shown.is_empty()
+            && self.lives.is_empty()
     }
 }
 
@@ -197,6 +204,7 @@ async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<Hash
             set(&mut transaction, setting).await?;
         }
         keep_shown(&mut transaction, append.row.build, &append.row.shown).await?;
+        keep_lives(&mut transaction, append.row.build, &append.row.lives).await?;
     }
     transaction.commit().await?;
     Ok(stored)

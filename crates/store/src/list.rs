@@ -132,7 +132,7 @@ impl Store {
 }
 
 /// A word of a search as it is looked for anywhere in a text.
-fn pattern(word: &str) -> String {
+pub(crate) fn pattern(word: &str) -> String {
     let plain = word.to_lowercase().replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
     format!("%{plain}%")
 }

@@ -71,6 +71,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         words,
         settings: Vec::new(),
         shown: Vec::new(),
+        lives: Vec::new(),
     })
 }
 
@@ -168,7 +169,15 @@ impl Store {
             Do::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
             _ => (Vec::new(), Vec::new()),
         };
+        let lived = match &command.what {
+            Do::Fit(fit) if !fit.part.serial.trim().is_empty() => {
+                let kind = self.read(build, |state| state.kind_of(&fit.slot)).await?;
+                self.lived(&fit.part.serial, Some((kind.as_deref().unwrap_or(&fit.slot), build))).await?
+            }
+            _ => Vec::new(),
+        };
         let context = Context {
+            lived,
             instrument,
             set_to_nm,
             lubricants,
@@ -261,7 +270,7 @@ impl Store {
         let texts = lines.iter().map(|line| line.body.clone()).collect();
         let words = found_anew.then(|| kept.words());
         let mut row = row(build, before, &kept, words)?;
-        row.shown = kept.shown_anew();
+        (row.shown, row.lives) = kept.anew();
         row.settings = events.iter().filter_map(Setting::of).collect();
         if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
@@ -296,7 +305,7 @@ impl Store {
                     kept.apply(event);
                 }
                 // Whoever wrote them has kept it.
-                kept.shown_anew();
+                kept.anew();
                 kept
             }
             None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),

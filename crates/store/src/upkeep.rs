@@ -2,6 +2,7 @@
 
 use crate::append::{EDITION, Setting, set};
 use crate::chain::{Hash, link, root};
+use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::record::{parse, row};
 use crate::{Store, StoreError};
@@ -161,6 +162,10 @@ impl Store {
                     .execute(&mut *transaction)
                     .await?;
                 keep_shown(&mut transaction, build, &kept.state().shown()).await?;
+                sqlx::query!("DELETE FROM lives WHERE build_id = $1", build)
+                    .execute(&mut *transaction)
+                    .await?;
+                keep_lives(&mut transaction, build, &kept.state().lives()).await?;
                 transaction.commit().await?;
                 return Ok(());
             }

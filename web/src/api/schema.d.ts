@@ -265,6 +265,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parts that have a serial, mark or set number, those that were entered last first. */
+        get: operations["parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{serial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The life of everything with one serial, mark or set number, by kind. */
+        get: operations["part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -534,6 +568,20 @@ export interface components {
              * @description When the last of its bolts was read.
              */
             at: string;
+        };
+        /** @description What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23). */
+        Before: {
+            /** @description Engines that it was in, the first one first. */
+            engines: string[];
+            /**
+             * Format: int32
+             * @description How often it was used: of a set, its piece that was used most.
+             */
+            uses: number;
+            /** @description What of it is scrap, and why. */
+            scrap?: string[];
+            /** @description The first free length of each piece that one is known of. */
+            free?: components["schemas"]["FreeLength"][];
         };
         /** @description A build is begun. */
         Begin: {
@@ -1055,6 +1103,9 @@ export interface components {
         }) | (components["schemas"]["Fit"] & {
             /** @enum {string} */
             type: "fit";
+        }) | (components["schemas"]["RemarkPart"] & {
+            /** @enum {string} */
+            type: "remark-part";
         }) | (components["schemas"]["Count"] & {
             /** @enum {string} */
             type: "count";
@@ -1163,6 +1214,9 @@ export interface components {
         }) | (components["schemas"]["Fit"] & {
             /** @enum {string} */
             type: "fitted";
+        }) | (components["schemas"]["RemarkPart"] & {
+            /** @enum {string} */
+            type: "part-remarked";
         }) | (components["schemas"]["Count"] & {
             /** @enum {string} */
             type: "counted";
@@ -1327,6 +1381,7 @@ export interface components {
             slot: string;
             /** @description What it is. */
             part: components["schemas"]["PartNote"];
+            before?: components["schemas"]["Before"] | null;
         };
         /** @description Enter a part. */
         FitStep: {
@@ -1401,6 +1456,16 @@ export interface components {
              */
             taper_mm?: number | null;
         };
+        /** @description The free length of one piece of a set. */
+        FreeLength: {
+            /** @description Which piece, from 1. */
+            piece: number;
+            /**
+             * Format: double
+             * @description Its length, mm.
+             */
+            mm: number;
+        };
         /** @description A pair of friction coefficients. */
         Friction: {
             /**
@@ -1446,6 +1511,15 @@ export interface components {
             torque_text?: string | null;
             /** @description Symbol of the unit that a bare figure of that torque is in; N·m when left out. */
             torque_unit?: string | null;
+        };
+        /** @description The life of everything with one serial, mark or set number, of one kind. */
+        History: {
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description Key of its kind. */
+            kind: string;
+            /** @description Its pieces, the part itself or the whole set first. */
+            pieces: components["schemas"]["PieceHistory"][];
         };
         /** @description A measuring or tightening instrument, as it was when it was used. */
         Instrument: {
@@ -1584,6 +1658,113 @@ export interface components {
              * @description When that was recorded.
              */
             ended_at?: string | null;
+        };
+        /** @description What one part, or one piece of a set, went through in one engine. */
+        Life: {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description Key of the family of slots: parts of one kind. */
+            kind: string;
+            /** @description The operation that took it in. */
+            operation: string;
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description The maker's reference. */
+            reference: string;
+            /** @description Its batch. */
+            batch: string;
+            /** @description Which piece of the set, from 1; 0 for the part itself. */
+            piece: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description In which condition it came in. */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Format: int32
+             * @description How many engines it was said to have been in before.
+             */
+            uses_said: number;
+            /** @description What the machine shop had done to it. */
+            machining: string;
+            /**
+             * Format: int32
+             * @description How many uses its plan allows.
+             */
+            allowed?: number | null;
+            /** @description Whether it is tightened: then each round is a use, else each engine is one. */
+            tightened: boolean;
+            /**
+             * Format: int32
+             * @description Times it was tightened here; of a piece that was replaced, the one that is in now.
+             */
+            rounds: number;
+            /**
+             * Format: double
+             * @description Its free length before it went in, mm.
+             */
+            free_mm?: number | null;
+            /**
+             * Format: double
+             * @description The last stretch that was read of it, mm.
+             */
+            stretch_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much was left of a stretch when it was loosened last, mm.
+             */
+            left_mm?: number | null;
+            /**
+             * Format: double
+             * @description K, where it has shown its friction.
+             */
+            nut_factor?: number | null;
+            /**
+             * Format: double
+             * @description The most that it may stay longer for good, mm.
+             */
+            set_mm?: number | null;
+            /** @description Why the one that was here came out and a new one went in, where that was so. */
+            replaced: string[];
+            /** @description Why it is scrap, where it is by what happened here. */
+            scrap?: string | null;
+            /** @description What was said of it. */
+            remarks: components["schemas"]["LifeRemark"][];
+            /**
+             * Format: date-time
+             * @description When it was entered.
+             */
+            at: string;
+        };
+        /** @description What was said of a part. */
+        LifeRemark: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Of which kind it is. */
+            kind: components["schemas"]["Remarked"];
+            /** @description What. */
+            text: string;
+        };
+        /** @description One engine that a part was in. */
+        Lived: {
+            /**
+             * Format: uuid
+             * @description The engine.
+             */
+            build: string;
+            /** @description What it is called. */
+            engine: string;
+            /** @description What the part, or a piece of the set, went through there. */
+            life: components["schemas"]["Life"];
         };
         /** @description Record that a fastener was loosened. */
         Loosen: {
@@ -2037,6 +2218,27 @@ export interface components {
              */
             stretch_mm: number;
         };
+        /** @description A part in the list. */
+        PartLine: {
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description Key of its kind. */
+            kind: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many engines it was in.
+             */
+            engines: number;
+            /** @description The engine it was entered in last. */
+            engine: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
         /** @description A part as it is taken in. */
         PartNote: {
             /** @description The maker's reference, as free text. */
@@ -2056,6 +2258,11 @@ export interface components {
             machining?: string;
         };
         /**
+         * @description Whether a part may go on.
+         * @enum {string}
+         */
+        PartVerdict: "good" | "last-time" | "scrap";
+        /**
          * @description A way through a set of fasteners.
          * @enum {string}
          */
@@ -2068,6 +2275,39 @@ export interface components {
             name: string;
             /** @description What they may decide. */
             role: components["schemas"]["Role"];
+        };
+        /** @description The life of one part, or of one piece of a set, over all engines. */
+        PieceHistory: {
+            /** @description Which piece of the set, from 1; 0 for the part itself. */
+            piece: number;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How often it was used: rounds of a fastener, engines of another part; since a new one went in.
+             */
+            uses: number;
+            /**
+             * Format: int32
+             * @description How often it may be used.
+             */
+            allowed?: number | null;
+            /**
+             * Format: double
+             * @description Its first free length, mm.
+             */
+            first_free_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much longer it is than it was then, mm.
+             */
+            grown_mm?: number | null;
+            /** @description Whether it may go on. */
+            verdict: components["schemas"]["PartVerdict"];
+            /** @description Why it may not, or what there is to be said. */
+            why: string[];
+            /** @description Engine by engine, the first one first. */
+            lived: components["schemas"]["Lived"][];
         };
         /** @description Where on a site a reading is taken. */
         Place: {
@@ -2319,6 +2559,24 @@ export interface components {
             /** @description What a person typed, to the letter. */
             entered?: string | null;
         };
+        /** @description Something is said of a part, or of one piece of a set. */
+        RemarkPart: {
+            /** @description The operation that takes it in. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description Which piece of the set, from 1; 0 for the part itself, or for the whole set. */
+            piece?: number;
+            /** @description Of which kind it is. */
+            kind: components["schemas"]["Remarked"];
+            /** @description What is said. */
+            text: string;
+        };
+        /**
+         * @description What somebody has to say of a part.
+         * @enum {string}
+         */
+        Remarked: "finding" | "reconditioned" | "scrapped";
         /**
          * @description A way to settle a matter.
          * @enum {string}
@@ -2689,6 +2947,7 @@ export interface components {
              */
             uses_allowed?: number | null;
             part?: components["schemas"]["PartNote"] | null;
+            lived?: components["schemas"]["Before"] | null;
             /** @description Parts that were in this slot's entry before, the last one first. */
             before: components["schemas"]["PartNote"][];
             /** @description Who entered it. */
@@ -4066,6 +4325,105 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts: {
+        parameters: {
+            query?: {
+                /** @description Only parts whose serial, mark or set number holds every word of this. */
+                find?: string;
+                /** @description How many, 60 where it is not said. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartLine"][];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                serial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["History"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

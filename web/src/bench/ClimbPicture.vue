@@ -32,6 +32,7 @@ const limits = computed(() =>
   ].filter((limit) => limit.nm <= most.value.nm),
 )
 const bounds: Record<Schemas['Bound'], string> = {
+  qualified: 'it gave the first bolt its stretch',
   first: 'safe whatever the friction of its lubricant is',
   wanted: 'by its own friction this gives the stretch',
   step: 'the largest step the plan allows',

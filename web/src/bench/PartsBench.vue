@@ -1,7 +1,9 @@
 <script setup lang="ts">
 // The parts an engine came with, slot by slot: what each is, its batch and serial, what was done to it.
+import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import type { Schemas } from '../api/client'
+import { api, take, type Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import type { WorkOf } from './benches'
 import { useHand } from './hand'
@@ -58,6 +60,24 @@ const [reference, batch, serial] = [typed('reference'), typed('batch'), typed('s
 const [condition, uses, machining] = [typed('condition'), typed('uses'), typed('machining')]
 const wrong = ref('')
 
+/** What the shop knows of the serial that is typed. */
+const looked = refDebounced(serial, 250)
+const { data: found } = useQuery({
+  queryKey: ['part', computed(() => looked.value.trim())],
+  enabled: computed(() => looked.value.trim().length > 1 && looked.value.trim() !== here.value?.part?.serial),
+  retry: false,
+  queryFn: async () => {
+    const answer = await api.GET('/api/parts/{serial}', { params: { path: { serial: looked.value.trim() } } })
+    return answer.response.status === 404 ? [] : take(answer)
+  },
+})
+const life = computed(() => (looked.value.trim() === serial.value.trim() ? found.value?.find((of) => of.kind === here.value?.family) : undefined))
+const known = computed(() => {
+  const others = life.value?.pieces.flatMap((piece) => piece.lived).filter((lived) => lived.build !== build.value) ?? []
+  return others.length ? { engines: [...new Set(others.map((lived) => lived.engine))].join(', ') } : null
+})
+const scrap = computed(() => life.value?.pieces.filter((piece) => piece.verdict === 'scrap') ?? [])
+
 async function record() {
   if (!here.value || busy.value) return
   const count = Number(uses.value.trim() || '0')
@@ -104,6 +124,10 @@ onMounted(focus)
           <span :class="slot.id === here?.id && 'font-semibold'">{{ slot.name }}</span>
           <span v-if="slot.part" class="max-sm:col-start-2">
             {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
+            <span v-if="slot.lived" class="block" :data-test="`lived-${slot.id}`">
+              <RouterLink :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`" class="underline underline-offset-4" @click.stop>Was in {{ slot.lived.engines.join(', ') }}</RouterLink>, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
+              <span v-for="why in slot.lived.scrap" :key="why" class="block font-medium text-wrong">▲ {{ why }}</span>
+            </span>
             <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ summary(old) }}</span>
           </span>
           <span v-else class="text-dim max-sm:col-start-2">open</span>
@@ -124,7 +148,7 @@ onMounted(focus)
             <input v-model="batch" name="batch" class="field mt-1" autocomplete="off" />
           </label>
           <label>
-            <span class="label-text">Serial or mark</span>
+            <span class="label-text">Serial, mark or set number</span>
             <input v-model="serial" name="serial" class="field mt-1" autocomplete="off" />
           </label>
           <label>
@@ -144,6 +168,10 @@ onMounted(focus)
           <span class="label-text">What the machine shop did to it</span>
           <input v-model="machining" name="machining" class="field mt-1" autocomplete="off" placeholder="bored, decked, ground under, balanced" />
         </label>
+        <p v-if="known" class="border-l-4 pl-3" :class="scrap.length ? 'border-wrong' : 'border-layout'" role="status" data-test="known">
+          <span class="font-semibold">{{ serial.trim() }} has been here before:</span> in {{ known.engines }}.
+          <span v-for="piece in scrap" :key="piece.piece" class="block font-medium text-wrong">▲ {{ piece.name }}: {{ piece.why.join('; ') }}</span>
+        </p>
         <p v-if="wrong" role="alert" class="font-medium text-wrong">{{ wrong }}</p>
         <div class="flex items-center gap-4">
           <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">Enter it</button>

@@ -105,7 +105,8 @@ function line(operation: Operation): string {
             <li v-for="slot in engine.parts" :key="slot.id" class="grid grid-cols-[9.5rem_1fr] gap-x-3 border-b border-rule py-1">
               <span>{{ slot.name }}</span>
               <span v-if="slot.part">
-                {{ slot.part.serial || slot.part.reference }}
+                <RouterLink v-if="slot.part.serial" :to="`/parts/${encodeURIComponent(slot.part.serial)}`" class="underline-offset-4 hover:underline">{{ slot.part.serial }}</RouterLink>
+                <template v-else>{{ slot.part.reference }}</template>
                 <span class="text-dim">{{ slot.part.batch && `batch ${slot.part.batch}` }}</span>
               </span>
               <RouterLink v-else :to="`/engines/${build}/bench/${slot.operation}`" class="text-dim underline-offset-4 hover:underline">open</RouterLink>

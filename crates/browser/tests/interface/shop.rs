@@ -51,7 +51,7 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
     screen.read("article", "Finished and signed").await?;
     screen.read("article", "Breakwater racing").await?;
-    screen.read("[data-test='part-rod-3']", "PT5-R-03").await?;
+    screen.read("[data-test='part-rod-3']", "PT5-R-9-3").await?;
     screen.read("[data-test='part-block']", "torque plate").await?;
     screen.read("[data-test='count-pin-lock']", "12 of 10").await?;
     screen.read("article", "2 of 2 back").await?;
@@ -76,9 +76,9 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
 
     // The same in open formats.
     let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
-    assert_eq!(sheet["sections"].as_array().map(Vec::len), Some(24));
+    assert_eq!(sheet["sections"].as_array().map(Vec::len), Some(28));
     let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet.csv"))).await?.text().await?;
-    assert_eq!(csv.lines().count(), 234, "a header and 233 pulls");
+    assert_eq!(csv.lines().count(), 288, "a header and 287 pulls");
     let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/readings.csv"))).await?.text().await?;
     let readings: usize = sheet["sections"]
         .as_array()
@@ -105,12 +105,12 @@ async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> R
     // Another rod 3 comes in: the signature lapses, the first one stays readable.
     screen.click("[data-test='rod-3'] button").await?;
     let serial = screen.see("input[name='serial']").await?;
-    assert_eq!(serial.value().await?.as_deref(), Some("PT5-R-03"));
+    assert_eq!(serial.value().await?.as_deref(), Some("PT5-R-12-3"));
     serial.click().await?;
     screen.select_all().await?;
     screen.line("PT5-R-13").await?;
     screen.read("[data-test='rod-3']", "serial PT5-R-13").await?;
-    screen.read("[data-test='rod-3']", "serial PT5-R-03").await?;
+    screen.read("[data-test='rod-3']", "serial PT5-R-12-3").await?;
     screen.click("[data-test='sign']").await?;
     screen.read("h1", "Prepare the main cap bolts").await?;
 
@@ -166,5 +166,43 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
     screen.click("[data-test='take-proposal']").await?;
     screen.see("[data-test='main-oil-6']:not([data-decision='open'])").await?;
     screen.read("[data-test='progress']", "54 of 54").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_set_of_bolts_is_recognised_in_its_second_engine_and_its_life_is_told() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 14").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/take-in"))).await?;
+    screen.click("[data-test='rod-bolts'] button").await?;
+    screen.read("[data-test='slot']", "Rod bolts").await?;
+    screen.see("input[name='reference']").await?.send_keys("M9x1, by stretch").await?;
+    screen.see("input[name='serial']").await?.send_keys("rb-21").await?;
+    // It is said while the serial is typed, and kept when it is entered.
+    screen.read("[data-test='known']", "has been here before: in Tarn 5 no. 21").await?;
+    screen.read("[data-test='known']", "Rod 2 B: stays 0.009 mm longer for good").await?;
+    screen.click("select[name='condition'] option[value='used']").await?;
+    screen.click("[data-test='fit']").await?;
+    screen.read("[data-test='lived-rod-bolts']", "Was in Tarn 5 no. 21, used 1 time").await?;
+    screen.read("body", "Rod bolts: Rod 2 B stays 0.009 mm longer for good").await?;
+    // Its page, found by its number.
+    screen.go(&rigore.url("/parts")).await?;
+    screen.see("input[name='find']").await?.send_keys("b-21").await?;
+    screen.count("[data-test='part']", 2).await?;
+    screen.see("input[name='find']").await?.clear().await?;
+    screen.see("input[name='find']").await?.send_keys("rb-21").await?;
+    screen.count("[data-test='part']", 1).await?;
+    screen.line("").await?;
+    screen.read("[data-test='piece-4']", "scrap").await?;
+    screen.read("[data-test='piece-3']", "good for another").await?;
+    // A nick on the third: it goes with the bolt.
+    screen.click("[data-test='piece-3'] button").await?;
+    screen.click("[data-test='kind-scrapped']").await?;
+    screen.click("input[name='text']").await?;
+    screen.line("a nick at the radius").await?;
+    screen.read("[data-test='piece-3']", "is scrap: a nick at the radius").await?;
     screen.close().await
 }

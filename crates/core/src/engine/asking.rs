@@ -1,5 +1,6 @@
 //! What decisions of every kind have in common: who asks, and how words are made out.
 
+use super::lived::Lived;
 use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
 use super::state::State;
 use crate::friction::{Lubricant, Measured};
@@ -22,6 +23,8 @@ pub struct Context {
     pub lubricants: Vec<Lubricant>,
     /// The friction that the shop has measured, where the command asks for it.
     pub measured: Vec<Measured>,
+    /// Where a part was before that the command enters, by its serial and slot.
+    pub lived: Vec<Lived>,
     /// The last entry the client had seen.
     pub seen: u64,
 }
@@ -36,6 +39,7 @@ impl Context {
             set_to_nm: None,
             lubricants: Vec::new(),
             measured: Vec::new(),
+            lived: Vec::new(),
             seen: 0,
         }
     }

@@ -132,8 +132,9 @@ impl Cover {
             }
             Thing::Place(site, _) => &self.sites[site.0],
             Thing::Shells(clearance, _) => &self.clearances[clearance.0],
-            // How many there are changes what is proposed, not what was chosen.
-            Thing::Stock(..) => return Vec::new(),
+            // How many there are changes what is proposed, not what was chosen; and what is said of a part
+            // goes with the part, not with the engine it was in.
+            Thing::Stock(..) | Thing::PartRemark(_) => return Vec::new(),
             Thing::Slot(slot) => &self.slots[slot.0],
             Thing::Hardware(at, _) | Thing::Item(at, _) | Thing::Turn(at) => &self.done_in[at.0],
             Thing::Signature(at) => &self.signatures[at.0],

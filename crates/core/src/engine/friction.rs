@@ -103,7 +103,7 @@ impl State {
         let used = rounds.used(&self.plan, of, group, u64::MAX, |seq| self.ledger.counts(seq));
         let Some(resilience) = used.spec.fastening.bolt else { return Vec::new() };
         let batch = of[group].parts.and_then(|slot| self.parts.latest(slot));
-        let batch = batch.map(|entry| entry.value.batch.clone()).unwrap_or_default();
+        let batch = batch.map(|entry| entry.value.note.batch.clone()).unwrap_or_default();
         let last =
             rounds.pulls.iter().rev().find(|pull| pull.fastener == fastener && self.ledger.counts(pull.seq));
         let Some(at) = last.and_then(|pull| Some(self.ledger.mark(pull.seq)?.stamp.at)) else {

@@ -1,6 +1,7 @@
 //! A build in one row of the shop, kept up entry by entry.
 
 use super::friction::PlaceShown;
+use super::lived::PieceLived;
 use super::record::Event;
 use super::standing::{Brief, OperationStatus};
 use super::state::State;
@@ -97,9 +98,11 @@ impl Kept {
         self.touched.extend(changed.touched);
     }
 
-    /// What bolts have shown of their friction since it was asked for last, where that may have changed.
-    pub fn shown_anew(&mut self) -> Vec<PlaceShown> {
-        self.state.shown_anew(&std::mem::take(&mut self.touched))
+    /// What is kept beside the record, as far as it may have changed since that was asked for last: what bolts
+    /// have shown of their friction, and the lives of parts.
+    pub fn anew(&mut self) -> (Vec<PlaceShown>, Vec<PieceLived>) {
+        let touched = std::mem::take(&mut self.touched);
+        (self.state.shown_anew(&touched), self.state.lives_anew(&touched))
     }
 
     /// The row.
@@ -113,7 +116,8 @@ impl Kept {
         let begun = &state.begun;
         let parts =
             (0..state.plan.slots.len()).filter_map(|slot| state.parts.latest(crate::plan::SlotIx(slot)));
-        let of_parts = parts.flat_map(|entry| [entry.value.serial.as_str(), entry.value.batch.as_str()]);
+        let of_parts =
+            parts.flat_map(|entry| [entry.value.note.serial.as_str(), entry.value.note.batch.as_str()]);
         let about = [Some(begun.name.as_str()), begun.owner.as_deref(), begun.identity.as_deref()];
         let mut words: Vec<&str> = about.into_iter().flatten().chain(of_parts).collect();
         words.retain(|word| !word.is_empty());

@@ -14,7 +14,7 @@ use super::thing::Thing;
 use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
 use super::work::measure::state::Sizes;
-use super::work::parts::state::{self as parts, Parts};
+use super::work::parts::state::{self as parts, PartRemarks, Parts};
 use super::work::tighten::state::{Entering, Joints};
 use super::work::turn::state::{self as turn, Turns};
 use crate::plan::{OperationIx, Plan};
@@ -91,6 +91,7 @@ pub struct State {
     pub(super) joints: Joints,
     pub(super) sizes: Sizes,
     pub(super) parts: Parts,
+    pub(super) part_remarks: PartRemarks,
     pub(super) counts: Counts,
     pub(super) confirmed: Confirmations,
     pub(super) turns: Turns,
@@ -153,6 +154,7 @@ impl State {
             joints: Joints::fresh(&plan),
             sizes: Sizes::default(),
             parts: Parts::default(),
+            part_remarks: PartRemarks::default(),
             counts: Counts::default(),
             confirmed: Confirmations::default(),
             turns: Turns::default(),
@@ -204,6 +206,7 @@ impl State {
             Fact::Signed(_) => Some(self.sign(operation?, stamp, None)),
             Fact::Skipped(skip) => Some(self.sign(operation?, stamp, Some(skip.reason.clone()))),
             Fact::Fitted(fact) => parts::fit(&mut self.parts, &plan, seq, fact),
+            Fact::PartRemarked(fact) => parts::remark(&mut self.part_remarks, &plan, seq, fact),
             Fact::Counted(fact) => count::count(&mut self.counts, &plan, seq, fact),
             Fact::Confirmed(fact) => items::confirm(&mut self.confirmed, &plan, seq, fact),
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
@@ -296,6 +299,8 @@ impl State {
             Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
             Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
             Thing::Slot(slot) => self.parts.settle(slot, ledger),
+            // It is passed over where it is read.
+            Thing::PartRemark(_) => {}
             Thing::Hardware(at, line) => self.counts.settle((at, line), ledger),
             Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
             Thing::Turn(at) => self.turns.settle(at, ledger),

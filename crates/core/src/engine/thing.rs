@@ -21,6 +21,8 @@ pub(super) enum Thing {
     Stock(ClearanceIx, usize),
     /// What is in a slot.
     Slot(SlotIx),
+    /// What was said of the part in a slot.
+    PartRemark(SlotIx),
     /// A kind of hardware of a counting operation.
     Hardware(OperationIx, usize),
     /// An item of an operation.

@@ -350,6 +350,24 @@ impl Plan {
         self.slots.iter().position(|slot| slot.id == id).map(SlotIx)
     }
 
+    /// The fasteners that are pieces of the set in a slot, in the order that they are numbered in.
+    pub fn pieces(&self, slot: SlotIx) -> Vec<(JointIx, FastenerIx)> {
+        let joints = self.joints.iter().enumerate();
+        let groups =
+            joints.flat_map(|(joint, of)| of.groups.iter().map(move |group| (JointIx(joint), group)));
+        let of_it = groups.filter(|(_, group)| group.parts == Some(slot));
+        of_it
+            .flat_map(|(joint, group)| group.fasteners.clone().map(move |at| (joint, FastenerIx(at))))
+            .collect()
+    }
+
+    /// The most that a piece of the set in a slot may stay longer for good, mm (C-25).
+    pub fn set_mm(&self, slot: SlotIx) -> Option<f64> {
+        let of_it = |joint: &&Joint| joint.groups.iter().any(|group| group.parts == Some(slot));
+        let mut stages = self.joints.iter().filter(of_it).flat_map(|joint| &joint.stages);
+        stages.find_map(|stage| stage.way.rules().set_mm())
+    }
+
     /// The place of the site with this key.
     pub fn site(&self, id: &str) -> Option<SiteIx> {
         self.sites.iter().position(|site| site.id == id).map(SiteIx)

@@ -4,6 +4,7 @@
 //! friction that this very bolt has shown. No step goes past the utilisation that the plan allows.
 
 use super::band::Band;
+use super::way::Qualified;
 use crate::joint::{
     Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch,
     stretch_from_preload,
@@ -25,6 +26,8 @@ pub struct Climb<'a> {
     pub step_nm: Option<f64>,
     /// The most utilisation of yield.
     pub utilisation: f64,
+    /// What another bolt has shown for this one, too.
+    pub qualified: Option<Qualified>,
 }
 
 /// Why a next torque is what it is.
@@ -34,6 +37,8 @@ pub struct Climb<'a> {
 pub enum Bound {
     /// Nothing is known of the bolt yet.
     First,
+    /// It gave the first bolt of the group its stretch.
+    Qualified,
     /// It should give the stretch that is wanted.
     Wanted,
     /// The step before it may not be larger.
@@ -89,6 +94,11 @@ impl Climb<'_> {
         let thread = &self.fastening.thread;
         let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
+            if let Some(Qualified { torque_nm, friction }) = self.qualified {
+                let limit_nm = self.torque_at(self.utilisation, friction);
+                let (torque_nm, bound) = (torque_nm.min(limit_nm), Bound::Qualified);
+                return Some(Advice { torque_nm, bound, friction: None, wanted_nm: None, limit_nm });
+            }
             let least =
                 Tightening { thread: *thread, bearing: self.bearing(), friction: self.fastening.friction[0] };
             let limit_nm = self.torque_at(self.utilisation, NutFactor { k: least.nut_factor(), error: None });
@@ -153,7 +163,7 @@ mod tests {
 
     fn climb(fastening: &Fastening) -> Climb<'_> {
         let band = Band { target: 0.150, low: 0.145, high: 0.155 };
-        Climb { fastening, band, first_nm: None, step_nm: None, utilisation: 0.9 }
+        Climb { fastening, band, first_nm: None, step_nm: None, utilisation: 0.9, qualified: None }
     }
 
     fn pairs(of: &[(f64, f64)]) -> Vec<Pair> {

@@ -19,4 +19,4 @@ pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advanc
 pub use sequence::{Pattern, Position, SequenceError, order, stray};
 pub use siblings::{Odd, odd_ones};
 pub use target::{Conversion, Correction, Setup, Target};
-pub use way::{Ability, Asks, Expected, Had, Shown, Shows, Way};
+pub use way::{Ability, Asks, Expected, Had, Qualified, Shown, Shows, Way};

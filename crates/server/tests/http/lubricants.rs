@@ -114,7 +114,7 @@ async fn the_friction_of_the_shop_follows_its_record() {
     let before = rods(&server.get("/api/friction").await);
     assert!(before["median"].as_f64().is_some_and(|k| k > 0.08 && k < 0.16), "{before}");
     let engine = "Tarn 5 no. 20";
-    for text in ["22", "0.118"] {
+    for text in ["0", "22", "0.118"] {
         let step = server.bench(engine, "rod-1-tighten").await["step"].clone();
         let stretch = step["asks"]["dimension"] == "length";
         let instrument = if stretch { "rig-gauge" } else { "rig-wrench" };

@@ -3,4 +3,5 @@
 mod answers;
 mod harness;
 mod lubricants;
+mod parts;
 mod preparing;

@@ -298,7 +298,7 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
         store.begin(bench.build, &bench.by, at, bench.build, &wanted).await.expect("begun");
     }
     let part = PartNote { reference: "rod".into(), serial: "PT5-R-081".into(), ..PartNote::default() };
-    let fit = Fit { operation: "take-in".into(), slot: "rod-1".into(), part };
+    let fit = Fit { operation: "take-in".into(), slot: "rod-1".into(), part, before: None };
     let fitted = bench.give(Do::Fit(fit)).await.expect("fitted");
     let found = async |find: &str| {
         let list =

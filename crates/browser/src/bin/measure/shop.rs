@@ -92,7 +92,7 @@ async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
     };
     let serial = format!("SN-{n:07}");
     let part = PartNote { serial, ..PartNote::default() };
-    give(Do::Fit(Fit { operation: "take-in".into(), slot: "block".into(), part })).await?;
+    give(Do::Fit(Fit { operation: "take-in".into(), slot: "block".into(), part, before: None })).await?;
     if !n.is_multiple_of(IN_WORK) {
         give(Do::Sign(Sign { operation: "take-in".into() })).await?;
         give(Do::Sign(Sign { operation: "sign-off".into() })).await?;

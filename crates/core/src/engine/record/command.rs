@@ -6,7 +6,7 @@ use super::items::Confirm;
 use super::line::{Accept, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricate, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measure};
-use super::parts::Fit;
+use super::parts::{Fit, RemarkPart};
 use super::tighten::{Act, Loosen, Pull, SetWrench};
 use super::turn::Turn;
 use serde::{Deserialize, Serialize};
@@ -42,6 +42,8 @@ pub enum Do {
     Turn(Turn),
     /// Enter a part into its slot.
     Fit(Fit),
+    /// Say something of a part.
+    RemarkPart(RemarkPart),
     /// Record a count of hardware.
     Count(Count),
     /// Leave an operation out.

@@ -5,7 +5,7 @@ use super::items::Confirm;
 use super::line::{Accept, Begin, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricated, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measured};
-use super::parts::Fit;
+use super::parts::{Fit, RemarkPart};
 use super::person::Person;
 use super::tighten::{Acted, Loosened, Pulled, WrenchSet};
 use super::turn::Turned;
@@ -52,6 +52,8 @@ pub enum Fact {
     Turned(Turned),
     /// A part was entered into its slot.
     Fitted(Fit),
+    /// Something was said of a part.
+    PartRemarked(RemarkPart),
     /// Hardware was counted.
     Counted(Count),
     /// An operation was left out.
@@ -89,6 +91,7 @@ impl Fact {
             Self::ShellsCounted(fact) => &fact.operation,
             Self::Turned(fact) => &fact.operation,
             Self::Fitted(fact) => &fact.operation,
+            Self::PartRemarked(fact) => &fact.operation,
             Self::Counted(fact) => &fact.operation,
             Self::Skipped(fact) => &fact.operation,
             Self::Started(fact) => &fact.operation,

@@ -27,7 +27,7 @@ pub use line::{Accept, Begin, PlanRef, Sign, Skip, Start, Void};
 pub use lubricate::{LubricantPolicy, Lubricate, Lubricated, SetPolicy};
 pub use mark::{Mark, Reasoned, Stamp};
 pub use measure::{ChooseShells, CountShells, Measure, Measured};
-pub use parts::{Condition, Fit, PartNote};
+pub use parts::{Before, Condition, Fit, FreeLength, PartNote, RemarkPart, Remarked};
 pub use person::{Person, Role};
 pub use subject::{Subject, ToolFault};
 pub use tighten::{Act, Acted, Given, Loosen, Loosened, Pull, Pulled, SetWrench, WrenchSet};

@@ -7,7 +7,7 @@ fn note(reference: &str) -> PartNote {
 }
 
 fn fit(slot: &str, part: PartNote) -> Do {
-    Do::Fit(Fit { operation: "take-in".into(), slot: slot.into(), part })
+    Do::Fit(Fit { operation: "take-in".into(), slot: slot.into(), part, before: None })
 }
 
 fn count(operation: &str, hardware: &str, count: u32) -> Do {

@@ -74,7 +74,7 @@ fn any_preparation() -> impl Strategy<Value = Fact> {
             })
         ),
         1 => (name(), word(&["rod-1", "block", "x"]), 0u32..5).prop_map(|(operation, slot, uses)| {
-            Fact::Fitted(Fit { operation, slot, part: PartNote { uses, ..PartNote::default() } })
+            Fact::Fitted(Fit { operation, slot, part: PartNote { uses, ..PartNote::default() }, before: None })
         }),
         1 => (name(), word(&["washer", "x"]), 0u32..20)
             .prop_map(|(operation, hardware, count)| Fact::Counted(Count { operation, hardware, count })),

@@ -208,3 +208,73 @@ fn a_stretch_that_is_read_as_proof_is_not_pulled_on() {
     shop.accept("the gauge was new to all of us");
     shop.sign("proof").unwrap();
 }
+
+/// The plan of every way, whose rod bolts are zeroed, pulled twice and qualified.
+fn by_the_first_one() -> Shop {
+    let climb = "name = \"Stretch\"";
+    let text = WAYS.replacen(climb, &format!("{climb}\n  zero = true\n  pulls = 2\n  qualify = true"), 1);
+    assert_ne!(text, WAYS);
+    Shop::begun(&text, None, tool())
+}
+
+#[test]
+fn the_gauge_is_zeroed_on_each_bolt_and_one_that_moved_is_said() {
+    let mut shop = by_the_first_one();
+    let asked = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        Step::Pull(step) => (step.fastener.clone(), step.line(), step.asks.plain.len()),
+        other => panic!("a pull, not {other:?}"),
+    };
+    assert_eq!(asked(&shop), ("A".into(), "Pull 1, bolt A, zero the gauge on it".into(), 1));
+    // A torque before it: kept, and said.
+    let Do::Pull(zero) = shop.command("stretch", "") else { panic!("a pull") };
+    let torque = Given { text: Some("23".into()), ..Given::default() };
+    shop.give(Do::Pull(Pull { stage: 1, reading: torque, method: Method::Typed, ..zero.clone() })).unwrap();
+    assert_eq!(shop.whats(), ["A: too early: Pull 1, bolt A, zero the gauge on it comes first"]);
+    let last = shop.pulls_of("stretch").pop().unwrap().seq;
+    shop.void(last, "not pulled yet").unwrap();
+    // Off by more than a fifth of the window: to be set again.
+    shop.answer("stretch", "-0.004").unwrap();
+    let pull = shop.pulls_of("stretch").pop().unwrap();
+    assert!(pull.says.starts_with("Off zero"), "{}", pull.says);
+    assert_eq!(asked(&shop).1, "Pull 1, bolt A, zero the gauge on it");
+    shop.answer("stretch", "").unwrap();
+    assert_eq!(shop.pulls_of("stretch").pop().unwrap().says, "Zeroed");
+    // Twice to the same torque, then it is read.
+    shop.answer("stretch", "23").unwrap();
+    assert!(asked(&shop).1.starts_with("Pull 1, bolt A, once more to 23."), "{}", asked(&shop).1);
+    shop.answer("stretch", "23").unwrap();
+    assert!(asked(&shop).1.contains("its stretch"), "{}", asked(&shop).1);
+    // With another gauge than the one that was zeroed.
+    shop.instrument = Instrument { id: "other".into(), name: "Other gauge".into(), ..tool() };
+    let Do::Pull(read) = shop.command("stretch", "0.107") else { panic!("a pull") };
+    shop.give(Do::Pull(Pull { instrument: "other".into(), ..read })).unwrap();
+    assert_eq!(shop.whats(), ["A: read with Other gauge, and Wrench 2 was zeroed on it"]);
+}
+
+#[test]
+fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_verified() {
+    let mut shop = by_the_first_one();
+    let shown = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        Step::Pull(step) => (step.fastener.clone(), step.target.shown, step.climb.map(|climb| climb.bound)),
+        other => panic!("a pull, not {other:?}"),
+    };
+    for text in ["", "23", "23", "0.107", "32.2", "32.2", "0.150"] {
+        shop.answer("stretch", text).unwrap();
+    }
+    shop.answer("stretch", "").unwrap();
+    let (fastener, torque, bound) = shown(&shop);
+    assert_eq!((fastener.as_str(), bound), ("B", Some(crate::tightening::Bound::Qualified)));
+    assert!((torque - 32.2).abs() < 1e-9, "{torque}");
+    // The first one did not count after all: the other begins where it would have.
+    let last = shop.pulls_of("stretch").iter().rfind(|pull| pull.fastener == "A").unwrap().seq;
+    shop.void(last, "the gauge slipped").unwrap();
+    shop.answer("stretch", "0.150").unwrap();
+    assert!((shown(&shop).1 - 32.2).abs() < 1e-9, "read again, it is qualified again");
+    // Its own friction is another one: short, it is climbed on by what it shows itself.
+    for text in ["32.2", "32.2", "0.120"] {
+        shop.answer("stretch", text).unwrap();
+    }
+    let (fastener, torque, bound) = shown(&shop);
+    assert_eq!((fastener.as_str(), bound), ("B", Some(crate::tightening::Bound::Wanted)));
+    assert!((torque - 32.2 * 0.150 / 0.120).abs() < 0.1, "{torque}");
+}

@@ -196,9 +196,10 @@ fn names(heading: &str, ways: &[Way]) -> Vec<String> {
     }
     let key = |way: &Way| way.rules().key();
     let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
+    let first = ways.iter().position(|way| !way.rules().zeroes()).unwrap_or_default();
     let name = |(at, way): (usize, &Way)| match alike(way) {
         // Only the first of what a stage does carries its name alone.
-        1 if at == 0 => heading.to_owned(),
+        1 if at == first => heading.to_owned(),
         1 => format!("{heading}, {}", key(way)),
         count => format!("{heading} {} of {count}", at + 1),
     };

@@ -21,9 +21,9 @@ pub use castellated::{Slot, Twist};
 pub use feel::Feel;
 pub use loosen::Loosen;
 pub use recheck::Recheck;
-pub use rules::{Ability, Asks, Expected, Had, Plain, Rules, Shown, Shows};
+pub use rules::{Ability, Asks, Expected, Had, Plain, Qualified, Rules, Shown, Shows};
 pub use run_down::RunDown;
-pub use stretch::{Climbing, HIGH_FRICTION, Stretch};
+pub use stretch::{Climbing, HIGH_FRICTION, Stretch, Zero};
 pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
@@ -47,6 +47,8 @@ pub enum Way {
     Twist(Twist),
     /// At a torque it has had: does it move?
     Recheck(Recheck),
+    /// The gauge at zero on a fastener.
+    Zero(Zero),
     /// To the torque that comes next on the way to a stretch.
     Climbing(Climbing),
     /// How far it is stretched.
@@ -102,6 +104,7 @@ impl Way {
             Self::Slot(slot) => slot,
             Self::Twist(twist) => twist,
             Self::Recheck(recheck) => recheck,
+            Self::Zero(zero) => zero,
             Self::Climbing(climbing) => climbing,
             Self::Stretch(stretch) => stretch,
             Self::Loosen(loosen) => loosen,

@@ -1,7 +1,7 @@
 //! The questions that every way of tightening answers.
 
 use crate::document::Table;
-use crate::joint::{Fastening, Forecast, Pair};
+use crate::joint::{Fastening, Forecast, NutFactor, Pair};
 use crate::quantity::{self, Dimension};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::climb::Climb;
@@ -36,6 +36,8 @@ pub struct Expected {
     pub low: f64,
     /// The most that is likely or allowed.
     pub high: f64,
+    /// Whether the same was given already and is to be given once more before anything is read.
+    pub again: bool,
 }
 
 /// What a figure shows of the friction of its fastener.
@@ -54,6 +56,19 @@ pub struct Shown<'a> {
     pub pairs: &'a [Pair],
     /// The torque that is on, N·m, where it was not loosened since.
     pub torque_nm: Option<f64>,
+    /// How often it was pulled since its stretch was last read.
+    pub pulls: u32,
+    /// What the fastener of its group has shown that is qualified for all of them.
+    pub qualified: Option<Qualified>,
+}
+
+/// What one fastener has shown for all of its group.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Qualified {
+    /// The torque that gave it its stretch, N·m.
+    pub torque_nm: f64,
+    /// Its friction.
+    pub friction: NutFactor,
 }
 
 /// What an instrument has to be able to do.
@@ -162,6 +177,21 @@ pub trait Rules {
     /// What is to come next of a fastener that has shown so much.
     fn expects(&self, _fastening: &Fastening, _shown: &Shown<'_>) -> Option<Expected> {
         None
+    }
+
+    /// Whether the gauge is zeroed in it for what comes after.
+    fn zeroes(&self) -> bool {
+        false
+    }
+
+    /// How often a fastener is pulled to a torque before its stretch is read.
+    fn pulls_each(&self) -> u32 {
+        1
+    }
+
+    /// Whether the first fastener of its group shows the torque for all of them.
+    fn qualifies(&self) -> bool {
+        false
     }
 
     /// Whether the stage before it is to be given once more where this one is low.

@@ -2,7 +2,9 @@
 //! bolt that is short is pulled on. Where there is no climb, the stretch is read as proof of what was done.
 
 use super::Way;
-use super::rules::{Ability, Asks, Expected, Had, MOST_LIKELY, Rules, Shown, Shows, read_band, torque_words};
+use super::rules::{
+    Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Rules, Shown, Shows, read_band, torque_words,
+};
 use super::torque::MOST_NM;
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast, NutFactor};
@@ -13,6 +15,8 @@ use crate::tightening::reading::Reading;
 
 /// The utilisation of yield that a climb does not pass where the plan names none.
 const USUAL_UTILISATION: f64 = 0.9;
+/// A gauge is at zero within this part of the window to either side.
+const NEAR: f64 = 5.0;
 /// The most that is asked about, mm, whatever it was meant as.
 const MOST_MM: f64 = 1000.0;
 /// A stretch may be so many times more or less than the friction that is known of makes it.
@@ -28,22 +32,30 @@ struct Steps {
     utilisation: f64,
     /// Whether a bolt that is short is loosened before it is pulled on.
     between: bool,
+    /// How often it is pulled to a torque before its stretch is read.
+    pulls: u32,
+    /// Whether the first bolt of the group shows the torque for all of them.
+    qualify: bool,
 }
 
 impl Steps {
     fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
         let Self { first_nm, step_nm, utilisation, .. } = *self;
-        Climb { fastening, band, first_nm, step_nm, utilisation }
+        Climb { fastening, band, first_nm, step_nm, utilisation, qualified: None }
     }
 }
 
 /// Reads `stretch = "0.150 mm"` with its `tolerance` or `range`: a climb, with `first`, `step` and
 /// `utilisation` where the plan has them, loosened between the steps where `loosen_between` says so, or with
-/// `proof = true` a reading alone. `set` is the most that may stay of it for good.
+/// `proof = true` a reading alone. `set` is the most that may stay of it for good. `pulls = 2`: each torque is
+/// pulled twice before the stretch is read; `qualify = true`: what the first bolt of the group needs is where the
+/// others begin; `zero = true`: the gauge is zeroed on each bolt first.
 pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let band = read_band(stage, "stretch", Dimension::Length);
     let set_mm = if stage.has("set") { stage.positive("set", Dimension::Length) } else { None };
+    let zeroed = stage.flag("zero");
     if stage.flag("proof") {
+        // Read alone, it is read against the free length, which is known from before.
         return Some(vec![Way::Stretch(Stretch { band: band?, steps: None, set_mm })]);
     }
     let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
@@ -53,13 +65,105 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
         return None;
     }
-    let between = stage.flag("loosen_between");
-    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation, between });
+    let (between, qualify) = (stage.flag("loosen_between"), stage.flag("qualify"));
+    let pulls = stage.whole("pulls", 1..=3).unwrap_or(1);
+    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation, between, pulls, qualify });
     let any = Band { target: 0.0, low: 0.0, high: MOST_NM };
-    Some(vec![
+    let climb = [
         Way::Climbing(Climbing { steps, stretch: band, any }),
         Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
-    ])
+    ];
+    let near = Band::around(0.0, (band.high - band.low) / NEAR);
+    let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band }));
+    Some(zero.into_iter().chain(climb).collect())
+}
+
+/// The gauge shows zero on the bolt before it is pulled.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Zero {
+    /// What is near enough.
+    near: Band,
+    /// The climb that it begins.
+    steps: Steps,
+    stretch: Band,
+}
+
+impl Rules for Zero {
+    fn key(&self) -> &'static str {
+        "zero"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Length)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.near)
+    }
+
+    fn zeroes(&self) -> bool {
+        true
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn least(&self) -> f64 {
+        -MOST_MM
+    }
+
+    fn most(&self) -> f64 {
+        MOST_MM
+    }
+
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+        self.near.low * NEAR..=self.near.high * NEAR
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.stretch_mm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.stretch_mm = Some(figure);
+    }
+
+    fn once(&self) -> bool {
+        false
+    }
+
+    /// A gauge that is off is set again, whichever way it is off.
+    fn judge(&self, value: f64) -> Verdict {
+        if self.near.judge(value) == Verdict::Good { Verdict::Good } else { Verdict::Low }
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Zeroed",
+            Verdict::Low | Verdict::Over => "Off zero: it moved, or the bolt is longer. Set it again",
+        }
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
+    }
+
+    fn words(&self, _had: Had) -> String {
+        "zero the gauge on it".to_owned()
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Length,
+            head: "",
+            question: Some("Zero the gauge on it"),
+            field: "Gauge shows",
+            plain: vec![Plain { words: "It shows zero", figure: 0.0 }],
+            slots: None,
+            by_eye: None,
+        })
+    }
 }
 
 /// On to the torque that comes next.
@@ -85,7 +189,7 @@ impl Rules for Climbing {
     }
 
     fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
-        let Expected { next, low, high } = had.expected?;
+        let Expected { next, low, high, .. } = had.expected?;
         Some((Dimension::Torque, Band { target: next, low, high }))
     }
 
@@ -98,9 +202,10 @@ impl Rules for Climbing {
     }
 
     fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let next = self.climb(fastening)?.next(shown.pairs)?.shown();
+        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)? };
+        let next = climb.next(shown.pairs)?.shown();
         let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
-        Some(Expected { next: next.torque_nm, low, high: next.limit_nm })
+        Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
     }
 
     fn most(&self) -> f64 {
@@ -136,6 +241,7 @@ impl Rules for Climbing {
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
+            Verdict::Good | Verdict::Low if self.steps.pulls > 1 => "Pulled",
             Verdict::Good | Verdict::Low => "Read it",
             Verdict::Over => "Past its limit: read it",
         }
@@ -152,14 +258,25 @@ impl Rules for Climbing {
     fn words(&self, had: Had) -> String {
         had.expected.map_or_else(
             || "to the next torque".to_owned(),
-            |expected| format!("to {}", torque_words(expected.next)),
+            |expected| {
+                let again = if expected.again { "once more " } else { "" };
+                format!("{again}to {}", torque_words(expected.next))
+            },
         )
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
+    fn pulls_each(&self) -> u32 {
+        self.steps.pulls
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.qualify
+    }
+
+    fn asks(&self, had: Had) -> Option<Asks> {
         Some(Asks {
             dimension: Dimension::Torque,
-            head: "to",
+            head: if had.expected.is_some_and(|expected| expected.again) { "once more to" } else { "to" },
             question: None,
             field: "Torque",
             plain: Vec::new(),
@@ -209,9 +326,14 @@ impl Rules for Stretch {
         Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
             Some(found) => {
                 let next = by(found.k);
-                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE }
+                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
             }
-            None => Expected { next: by(usual), low: by(most) / PLAUSIBLE, high: by(least) * PLAUSIBLE },
+            None => Expected {
+                next: by(usual),
+                low: by(most) / PLAUSIBLE,
+                high: by(least) * PLAUSIBLE,
+                again: false,
+            },
         })
     }
 
@@ -242,6 +364,10 @@ impl Rules for Stretch {
     /// Looking twice does no harm.
     fn once(&self) -> bool {
         false
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.qualify)
     }
 
     fn reopens(&self) -> bool {

@@ -8,7 +8,7 @@ use crate::clearance::{
 };
 use crate::engine::record::Subject;
 use crate::engine::state::State;
-use crate::plan::{Clearance, ClearanceIx, OperationIx, Rule, SiteIx};
+use crate::plan::{Clearance, ClearanceIx, FamilyIx, OperationIx, Rule, SiteIx};
 use crate::quantity::Dimension;
 use serde::Serialize;
 use std::collections::BTreeSet;
@@ -107,6 +107,11 @@ pub struct ClearanceLine {
 impl State {
     fn measures(&self) -> Measures<'_> {
         Measures { plan: &self.plan, sizes: &self.sizes }
+    }
+
+    /// The mean of one member of a family that is wholly measured, counted from 0.
+    pub(in crate::engine) fn mean_of(&self, family: FamilyIx, member: usize) -> Option<f64> {
+        self.measures().mean(family, member)
     }
 
     /// Clearances that are judged in an operation.

@@ -6,7 +6,7 @@ use crate::clearance::Decision;
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
-use crate::plan::OperationIx;
+use crate::plan::{OperationIx, SiteIx, Work};
 use crate::quantity;
 
 /// Clearances that are judged in an operation and lie outside their window, and instruments
@@ -17,7 +17,38 @@ pub(super) fn matters(state: &State, at: OperationIx) -> Vec<Matter> {
     };
     let wrong =
         state.judged(at).into_iter().filter(outside).filter_map(|view| of_clearance(state, at, &view));
-    wrong.chain(of_instruments(state, at)).collect()
+    wrong.chain(of_instruments(state, at)).chain(grown(state, at)).collect()
+}
+
+/// Pieces of a set that are longer than they were when the shop saw them first, by more than may stay (C-25).
+fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
+    let Work::Measure(sites) = &state.plan[at].work else { return Vec::new() };
+    let matter = |site: &SiteIx| {
+        let of = &state.plan[*site];
+        let slot = state.plan[of.family].slot?;
+        let before = state.parts.latest(slot)?.value.before.as_ref()?;
+        let first = before.free.iter().find(|free| free.piece == of.number)?.mm;
+        let grown = state.mean_of(of.family, of.number - 1)? - first;
+        let most = state.plan.set_mm(slot).filter(|most| grown > most + 1e-9)?;
+        let seq = state.sizes.readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
+        let text = |mm: f64| quantity::format(mm, of.dimension.base());
+        (!state.ledger.accepted(seq)).then(|| Matter {
+            seq,
+            subject: None,
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: format!(
+                "{}: {} longer than when it was first here, and {} is the most: it is scrap",
+                of.name,
+                text(grown),
+                text(most)
+            ),
+            now: "Put a new one in and measure it, or a lead accepts it".to_owned(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    };
+    sites.iter().filter_map(matter).collect()
 }
 
 fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<Matter> {

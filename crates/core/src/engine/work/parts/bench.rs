@@ -1,6 +1,6 @@
 //! Slots, as the bench, the engine page and the sheet show them.
 
-use crate::engine::record::PartNote;
+use crate::engine::record::{Before, PartNote};
 use crate::engine::state::State;
 use crate::plan::{Operation, OperationIx, Slot, SlotIx, Work};
 use serde::Serialize;
@@ -39,6 +39,8 @@ pub struct SlotView {
     pub uses_allowed: Option<u32>,
     /// The part, where it was entered.
     pub part: Option<PartNote>,
+    /// What the shop knew of it when it was entered, where it had been here before.
+    pub lived: Option<Before>,
     /// Parts that were in this slot's entry before, the last one first.
     pub before: Vec<PartNote>,
     /// Who entered it.
@@ -81,8 +83,9 @@ impl State {
             family: planned.family.clone(),
             operation: operation.id.clone(),
             uses_allowed: planned.uses_allowed,
-            part: now.map(|entry| entry.value.clone()),
-            before: before.map(|entry| entry.value.clone()).collect(),
+            part: now.map(|entry| entry.value.note.clone()),
+            lived: now.and_then(|entry| entry.value.before.clone()),
+            before: before.map(|entry| entry.value.note.clone()).collect(),
             by: mark.map(|mark| mark.stamp.by.name.clone()),
             at: mark.map(|mark| mark.stamp.at),
             seq: mark.map(|mark| mark.stamp.seq),

@@ -1,12 +1,13 @@
 //! Entering a part.
 
-use crate::engine::asking::{operation, starting};
-use crate::engine::record::{Condition, Fact, Fit, PartNote, Refusal};
+use crate::engine::asking::{Context, operation, starting};
+use crate::engine::lived::History;
+use crate::engine::record::{Condition, Fact, Fit, PartNote, Refusal, RefusalKind, RemarkPart};
 use crate::engine::state::State;
-use crate::plan::Work;
+use crate::plan::{SlotIx, Work};
 
 /// Records what is in a slot. Entering it again replaces it; both stay readable.
-pub(in crate::engine) fn fit(state: &State, fit: &Fit) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn fit(state: &State, context: &Context, fit: &Fit) -> Result<Vec<Fact>, Refusal> {
     let (id, slot, part) = (&fit.operation, &fit.slot, &fit.part);
     let at = operation(state, id)?;
     let Work::Parts(slots) = &state.plan[at].work else {
@@ -31,7 +32,34 @@ pub(in crate::engine) fn fit(state: &State, fit: &Fit) -> Result<Vec<Fact>, Refu
     if part.condition == Condition::New && part.uses > 0 {
         return Err(Refusal::field("condition", format!("a part that had {} uses is not new", part.uses)));
     }
-    Ok(starting(state, at, Fact::Fitted(Fit { part, ..fit.clone() })))
+    let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
+    let before = before.map(|lived| History::of(lived).before());
+    Ok(starting(state, at, Fact::Fitted(Fit { part, before, ..fit.clone() })))
+}
+
+/// Records something that is said of a part that is in its slot, or of one piece of a set.
+pub(in crate::engine) fn remark(state: &State, remark: &RemarkPart) -> Result<Vec<Fact>, Refusal> {
+    let (id, slot) = (&remark.operation, &remark.slot);
+    let at = operation(state, id)?;
+    let of_it = |slots: &[SlotIx]| slots.iter().copied().find(|known| state.plan[*known].id == *slot);
+    let found = match &state.plan[at].work {
+        Work::Parts(slots) => of_it(slots),
+        _ => return Err(Refusal::field("operation", format!("`{id}` takes in no parts"))),
+    };
+    let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")))?;
+    if state.parts.latest(found).is_none() {
+        let name = &state.plan[found].name;
+        return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not entered yet")));
+    }
+    let pieces = state.plan.pieces(found).len();
+    if remark.piece > pieces {
+        return Err(Refusal::field("piece", format!("a whole number from 0 to {pieces} is needed")));
+    }
+    let text = line("text", &remark.text)?;
+    if text.chars().count() < 3 {
+        return Err(Refusal::field("text", "say in a few words what it is"));
+    }
+    Ok(vec![Fact::PartRemarked(RemarkPart { text, ..remark.clone() })])
 }
 
 /// Free text on one line.

@@ -4,19 +4,24 @@ use crate::engine::matter::{Matter, Remedy};
 use crate::engine::state::State;
 use crate::plan::{OperationIx, SlotIx};
 
-/// Parts that were used as often as they may be (C-16).
+/// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
 pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<Matter> {
     let matter = |slot: &SlotIx| {
         let planned = &state.plan[*slot];
-        let (entry, allowed) = state.parts.latest(*slot).zip(planned.uses_allowed)?;
-        let spent = entry.value.uses >= allowed && !state.ledger.accepted(entry.seq);
-        spent.then(|| Matter {
+        let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
+        let before = entry.value.before.as_ref();
+        let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
+        let spent = planned.uses_allowed.filter(|allowed| uses >= *allowed);
+        let spent = spent.map(|allowed| format!("used {uses} times, and {allowed} is the most"));
+        let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
+        let wrong: Vec<String> = spent.into_iter().chain(scrap.iter().cloned()).collect();
+        (!wrong.is_empty()).then(|| Matter {
             seq: entry.seq,
             subject: None,
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{}: used {} times, and {allowed} is the most", planned.name, entry.value.uses),
+            what: format!("{}: {}", planned.name, wrong.join("; ")),
             now: "Put a new part in and enter it, or a lead accepts it".to_owned(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })

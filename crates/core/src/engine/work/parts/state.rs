@@ -1,16 +1,56 @@
-//! Every part that was entered into a slot.
+//! Every part that was entered into a slot, and what was said of it.
 
-use crate::engine::record::{Fit, PartNote};
+use crate::engine::ledger::Ledger;
+use crate::engine::record::{Before, Fit, PartNote, RemarkPart};
 use crate::engine::series::Series;
 use crate::engine::thing::Thing;
 use crate::plan::{Plan, SlotIx};
 
+/// A part as it was entered.
+#[derive(Debug, Clone)]
+pub(in crate::engine) struct Entered {
+    /// What it is.
+    pub note: PartNote,
+    /// What the shop knew of it then.
+    pub before: Option<Before>,
+}
+
 /// Every part of an engine, by slot; what was in a slot before stays readable.
-pub(in crate::engine) type Parts = Series<SlotIx, PartNote>;
+pub(in crate::engine) type Parts = Series<SlotIx, Entered>;
+
+/// What was said of parts, in the order it came.
+#[derive(Debug, Clone, Default)]
+pub(in crate::engine) struct PartRemarks {
+    entries: Vec<(u64, SlotIx, RemarkPart)>,
+}
+
+impl PartRemarks {
+    /// What counts of what was said of the part in a slot, or of one piece of its set.
+    pub fn of<'a>(
+        &'a self,
+        slot: SlotIx,
+        ledger: &'a Ledger,
+    ) -> impl Iterator<Item = (u64, &'a RemarkPart)> + 'a {
+        let of_it = self.entries.iter().filter(move |(seq, of, _)| *of == slot && ledger.counts(*seq));
+        of_it.map(|(seq, _, remark)| (*seq, remark))
+    }
+}
 
 /// A part was entered.
 pub(in crate::engine) fn fit(parts: &mut Parts, plan: &Plan, seq: u64, fact: &Fit) -> Option<Thing> {
     let slot = plan.slot(&fact.slot)?;
-    parts.push(seq, slot, fact.part.clone());
+    parts.push(seq, slot, Entered { note: fact.part.clone(), before: fact.before.clone() });
     Some(Thing::Slot(slot))
+}
+
+/// Something was said of a part.
+pub(in crate::engine) fn remark(
+    remarks: &mut PartRemarks,
+    plan: &Plan,
+    seq: u64,
+    fact: &RemarkPart,
+) -> Option<Thing> {
+    let slot = plan.slot(&fact.slot)?;
+    remarks.entries.push((seq, slot, fact.clone()));
+    Some(Thing::PartRemark(slot))
 }

@@ -4,7 +4,7 @@ use super::hand::Hand;
 use crate::joint::{NutFactor, Pair};
 use crate::plan::{FastenerIx, StageIx};
 use crate::tightening::way::HIGH_FRICTION;
-use crate::tightening::{Band, Bound, Shows};
+use crate::tightening::{Band, Bound, Climb, Shows};
 use serde::Serialize;
 
 /// What is said where the limit comes before the stretch.
@@ -58,8 +58,9 @@ pub struct PairView {
 pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
     let used = hand.used(stage)?;
     let spec = &*used.spec;
-    let climb = hand.joint[stage].way.rules().climb(&spec.fastening)?;
     let fastened = hand.round.fastened(fastener);
+    let climb = hand.joint[stage].way.rules().climb(&spec.fastening)?;
+    let climb = Climb { qualified: fastened.qualified(), ..climb };
     let pairs = fastened.pairs();
     let reads = hand.joint[stage].way.rules().shows() == Some(Shows::Stretch);
     let next = climb.next(pairs)?.shown();

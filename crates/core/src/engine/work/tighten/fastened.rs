@@ -5,9 +5,9 @@
 use super::film::Used;
 use super::remark::Remark;
 use crate::engine::record::{Instrument, Method};
-use crate::joint::{Forecast, Pair};
+use crate::joint::{Forecast, NutFactor, Pair};
 use crate::plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
-use crate::tightening::{Bound, Had, Reading, Shown, Shows, Verdict};
+use crate::tightening::{Bound, Had, Qualified, Reading, Shown, Shows, Verdict};
 use std::sync::Arc;
 
 /// A step of so little, as a share of the torque that is on, is none.
@@ -116,6 +116,10 @@ pub struct Fastened {
     pairs: Vec<Pair>,
     /// The torque that is on, N·m, where its stretch is to be read.
     torque_nm: Option<f64>,
+    /// How often it was pulled to that since its stretch was last read.
+    pulls: u32,
+    /// What the fastener of its group has shown that is qualified for all of them.
+    qualified: Option<Qualified>,
     /// What fasteners showed that were in this place before.
     pairs_before: Vec<Vec<Pair>>,
 }
@@ -139,10 +143,16 @@ impl Fastened {
 
     /// What is to come next in each stage, by what the fastener has shown.
     fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
-        let shown = Shown { pairs: &self.pairs, torque_nm: self.torque_nm };
+        let (torque_nm, pulls, qualified) = (self.torque_nm, self.pulls, self.qualified);
+        let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified };
         for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
             had.expected = spec.and_then(|spec| stage.way.rules().expects(&spec.fastening, &shown));
         }
+    }
+
+    /// Whether it is to be replaced once it is loosened, or was not although it had to be.
+    pub fn is_spent(&self) -> bool {
+        self.spent || self.owed.is_some()
     }
 
     /// The torque that is on, N·m, where it was climbed to.
@@ -158,6 +168,31 @@ impl Fastened {
     /// The same of every fastener that was in this place in the round, the first one first.
     pub fn pairs_by_bolt(&self) -> impl Iterator<Item = &[Pair]> {
         self.pairs_before.iter().map(Vec::as_slice).chain([self.pairs()])
+    }
+
+    /// What it shows for the others of its group, once it has its stretch.
+    pub(super) fn shows_others(&self, joint: &Joint, spec: &FastenerSpec) -> Option<Qualified> {
+        let stretched = |stage: &usize| {
+            joint.stages[*stage].way.rules().reopens() && self.had[*stage].pulls > 0 && self.finished[*stage]
+        };
+        let stage = (0..joint.stages.len()).find(stretched)?;
+        let good = joint.stages[stage].way.rules().judge(self.had[stage].value) == Verdict::Good;
+        let last = self.pairs.last().filter(|_| good)?;
+        let friction = NutFactor::of(&spec.fastening.thread, spec.fastening.bolt?, &self.pairs)?;
+        Some(Qualified { torque_nm: last.torque_nm, friction })
+    }
+
+    /// What the first of its group has shown goes for it, too.
+    pub(super) fn qualify(&mut self, joint: &Joint, spec: &FastenerSpec, qualified: Option<Qualified>) {
+        if self.qualified != qualified {
+            self.qualified = qualified;
+            self.expect(joint, Some(spec));
+        }
+    }
+
+    /// What the first of its group has shown for it.
+    pub(super) fn qualified(&self) -> Option<Qualified> {
+        self.qualified
     }
 
     /// Takes a pull.
@@ -206,7 +241,14 @@ impl Fastened {
     fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) {
         let rules = joint[pull.stage].way.rules();
         match rules.shows() {
-            Some(Shows::Torque) => self.torque_nm = Some(pull.figure),
+            Some(Shows::Torque) => {
+                self.torque_nm = Some(pull.figure);
+                self.pulls += 1;
+                self.finished[pull.stage.0] &= self.pulls >= rules.pulls_each();
+                if self.finished[pull.stage.0] {
+                    self.pulls = 0;
+                }
+            }
             Some(Shows::Stretch) => {
                 let pair = self.torque_nm.map(|torque_nm| Pair { torque_nm, stretch_mm: pull.figure });
                 self.pairs.extend(pair.filter(|_| self.finished[pull.stage.0.saturating_sub(1)]));
@@ -248,6 +290,7 @@ impl Fastened {
             loosened_at: seq,
             owed: (owing && kept).then_some(seq),
             pairs: std::mem::take(&mut self.pairs),
+            qualified: self.qualified,
             ..Self::fresh(joint, None)
         };
         self.expect(joint, Some(spec));

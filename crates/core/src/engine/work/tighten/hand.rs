@@ -110,7 +110,10 @@ impl<'a> Hand<'a> {
                 .any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at));
             !others && (*round == self.share.round || pulled(at))
         };
-        own(&self.share.round).then(|| (0..=self.share.round).filter(own).count())
+        let before = self.joint.groups.iter().filter_map(|group| self.state.parts.latest(group.parts?));
+        let before = before.filter_map(|entry| Some(entry.value.before.as_ref()?.uses as usize)).max();
+        own(&self.share.round)
+            .then(|| before.unwrap_or_default() + (0..=self.share.round).filter(own).count())
     }
 
     /// Fasteners that were tightened in the round, loosened since or not.

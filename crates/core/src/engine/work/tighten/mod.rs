@@ -16,6 +16,7 @@ mod round;
 pub mod section;
 pub mod state;
 
+pub(in crate::engine) use fastened::Loosening;
 pub(in crate::engine) use hand::Tightening;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};

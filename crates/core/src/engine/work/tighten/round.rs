@@ -6,7 +6,7 @@ use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
 use crate::engine::series::Series;
-use crate::plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
+use crate::plan::{FastenerIx, GroupIx, Joint, Plan, Stage, StageIx};
 use std::collections::BTreeSet;
 use std::ops::Range;
 use std::sync::Arc;
@@ -209,7 +209,23 @@ impl Round {
     ) {
         self.fasteners[fastener.0].history.push(step);
         // It is not in the ledger yet.
-        self.take(plan, joint, fastener, step, &|entry| entry == seq || ledger.counts(entry));
+        let counts = |entry| entry == seq || ledger.counts(entry);
+        self.take(plan, joint, fastener, step, &counts);
+        self.qualify(plan, joint, fastener, &counts);
+    }
+
+    /// Where the first fastener of a group shows the torque for all of them, the others are told.
+    fn qualify(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, counts: &dyn Fn(u64) -> bool) {
+        let Some(group) = joint.group_ix(fastener) else { return };
+        let of_group = |stage: &&Stage| stage.group == Some(group) && stage.way.rules().qualifies();
+        if joint[group].fasteners.start != fastener.0 || !joint.stages.iter().any(|stage| of_group(&stage)) {
+            return;
+        }
+        let used = self.used(plan, joint, group, u64::MAX, counts);
+        let shown = self.fasteners[fastener.0].shows_others(joint, &used.spec);
+        for other in joint[group].fasteners.clone().skip(1) {
+            self.fasteners[other].qualify(joint, &used.spec, shown);
+        }
     }
 
     fn take(
@@ -265,10 +281,13 @@ impl Round {
         let Some(group) = joint.group_ix(fastener) else { return };
         let history = std::mem::take(&mut self.fasteners[fastener.0].history);
         let now = self.used(plan, joint, group, u64::MAX, counts);
+        let qualified = self.fasteners[fastener.0].qualified();
         self.fasteners[fastener.0] = Fastened::fresh(joint, Some(&now.spec));
+        self.fasteners[fastener.0].qualify(joint, &now.spec, qualified);
         for step in &history {
             self.take(plan, joint, fastener, *step, counts);
         }
         self.fasteners[fastener.0].history = history;
+        self.qualify(plan, joint, fastener, counts);
     }
 }

@@ -168,6 +168,7 @@ impl Joints {
         let between = Between { adapter, conversion: used.conversion(way) };
         let unfit = instrument.unfit_to_pull(way, had, between, entering.time);
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
+        remarks.extend(zeroed_with_another(round, joint, (stage, fastener), &instrument, entering));
         remarks.extend(late(round, joint, stage, entering));
         let figure = at_fastener(fact, way.rules().dimension(), read);
         let judged =
@@ -282,6 +283,26 @@ fn at_fastener(fact: &Pulled, dimension: Option<Dimension>, read: f64) -> f64 {
     let (Some(adapter), Some(reach_mm)) = (&fact.adapter, fact.instrument.reach_mm) else { return read };
     let factor = setting(1.0, reach_mm, adapter.length_mm, adapter.angle_deg);
     factor.ok().filter(|_| dimension == Some(Dimension::Torque)).map_or(read, |factor| read / factor)
+}
+
+/// That a stretch was read with another gauge than the one that was zeroed on the bolt.
+fn zeroed_with_another(
+    round: &Round,
+    joint: &Joint,
+    (stage, fastener): (StageIx, FastenerIx),
+    gauge: &Instrument,
+    entering: &Entering<'_>,
+) -> Option<Remark> {
+    let rules = joint[stage].way.rules();
+    let reads = rules.dimension() == Some(Dimension::Length) && !rules.zeroes();
+    let zeroed = round.pulls.iter().rev().find(|pull| {
+        pull.fastener == fastener
+            && joint[pull.stage].way.rules().zeroes()
+            && round.stands(pull, entering.ledger)
+    });
+    let zeroed = zeroed.filter(|pull| reads && pull.instrument.id != gauge.id)?;
+    let (read, set) = (&gauge.name, &zeroed.instrument.name);
+    Some(Remark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it") })
 }
 
 /// That a sealant's working time was over.

@@ -1,0 +1,77 @@
+//! Parts by serial, mark or set number: where they were, what they went through, whether they may go on.
+
+use crate::answers::{Looking, NotThere, WrongField};
+use crate::extract::Asked;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use rigore_core::engine::History;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::{IntoParams, ToSchema};
+
+/// Parts on a page, where it is not said how many, and at most.
+const PAGE: u32 = 60;
+const MOST: u32 = 400;
+
+/// What of the parts is wanted.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct PartsWanted {
+    /// Only parts whose serial, mark or set number holds every word of this.
+    #[serde(default)]
+    find: String,
+    /// How many, 60 where it is not said.
+    limit: Option<u32>,
+}
+
+/// A part in the list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PartLine {
+    /// Its serial, mark or set number.
+    pub serial: String,
+    /// Key of its kind.
+    pub kind: String,
+    /// What it is called.
+    pub name: String,
+    /// How many engines it was in.
+    pub engines: u64,
+    /// The engine it was entered in last.
+    pub engine: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+/// Parts that have a serial, mark or set number, those that were entered last first.
+#[utoipa::path(get, path = "/api/parts", params(PartsWanted),
+    responses((status = 200, body = Vec<PartLine>), WrongField, Looking))]
+pub async fn parts(
+    State(app): State<App>,
+    Asked(wanted): Asked<PartsWanted>,
+) -> Result<Json<Vec<PartLine>>, Problem> {
+    let limit = wanted.limit.unwrap_or(PAGE);
+    if !(1..=MOST).contains(&limit) {
+        return Err(Problem::field("limit", format!("a whole number from 1 to {MOST} is needed")));
+    }
+    let rows = app.store.parts(&wanted.find, limit).await?.into_iter().map(|row| PartLine {
+        serial: row.serial,
+        kind: row.kind,
+        name: row.name,
+        engines: row.engines,
+        engine: row.engine,
+        at: row.at,
+    });
+    Ok(Json(rows.collect()))
+}
+
+/// The life of everything with one serial, mark or set number, by kind.
+#[utoipa::path(get, path = "/api/parts/{serial}", params(("serial" = String, Path)),
+    responses((status = 200, body = Vec<History>), NotThere, Looking))]
+pub async fn part(State(app): State<App>, Path(serial): Path<String>) -> Result<Json<Vec<History>>, Problem> {
+    let histories = app.store.histories(&serial).await?;
+    if histories.is_empty() {
+        return Err(Problem::not_there(&format!("part with the serial, mark or set number `{serial}`")));
+    }
+    Ok(Json(histories))
+}

@@ -1,0 +1,150 @@
+//! The lives of parts across engines.
+
+use crate::list::pattern;
+use crate::{Store, StoreError};
+use rigore_core::engine::{History, Life, Lived, PieceLived};
+use sqlx::PgConnection;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// A part in the list of parts.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PartRow {
+    /// Its serial, mark or set number.
+    pub serial: String,
+    /// Key of its kind.
+    pub kind: String,
+    /// What it is called.
+    pub name: String,
+    /// How many engines it was in.
+    pub engines: u64,
+    /// The engine it was entered in last.
+    pub engine: String,
+    /// When.
+    pub at: OffsetDateTime,
+}
+
+/// A serial as it is looked for.
+pub(crate) fn known_as(serial: &str) -> String {
+    serial.trim().to_lowercase()
+}
+
+impl Store {
+    /// The life of everything that has a serial, mark or set number, by kind.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn histories(&self, serial: &str) -> Result<Vec<History>, StoreError> {
+        let lived = self.lived(serial, None).await?;
+        let mut histories = Vec::new();
+        let mut rest = &lived[..];
+        while let Some(first) = rest.first() {
+            let of_kind = rest.iter().take_while(|lived| lived.life.kind == first.life.kind).count();
+            histories.push(History::of(&rest[..of_kind]));
+            rest = &rest[of_kind..];
+        }
+        Ok(histories)
+    }
+
+    /// Where a serial was, by kind and then in the order of time; of one kind and besides one engine where that is
+    /// said.
+    pub(crate) async fn lived(
+        &self,
+        serial: &str,
+        besides: Option<(&str, Uuid)>,
+    ) -> Result<Vec<Lived>, StoreError> {
+        let (kind, build) = besides.unzip();
+        let rows = sqlx::query!(
+            r#"SELECT lives.build_id, lives.body, builds.summary ->> 'name' AS "engine!"
+             FROM lives JOIN builds ON builds.id = lives.build_id
+             WHERE lives.serial = $1 AND ($2::text IS NULL OR lives.kind = $2)
+                 AND ($3::uuid IS NULL OR lives.build_id <> $3)
+             ORDER BY lives.kind, lives.at, lives.build_id, lives.piece"#,
+            known_as(serial),
+            kind,
+            build
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let lived = |build, engine, body| {
+            let life: Life =
+                serde_json::from_value(body).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+            Ok(Lived { build, engine, life })
+        };
+        rows.into_iter().map(|row| lived(row.build_id, row.engine, row.body)).collect()
+    }
+
+    /// Parts whose serial, mark or set number holds every word of a text, those that were entered last first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn parts(&self, find: &str, limit: u32) -> Result<Vec<PartRow>, StoreError> {
+        let patterns: Vec<String> = find.split_whitespace().take(8).map(pattern).collect();
+        let rows = sqlx::query!(
+            r#"SELECT found.engines AS "engines!", lives.body ->> 'serial' AS "serial!", lives.kind,
+                 lives.body ->> 'name' AS "name!", lives.at, builds.summary ->> 'name' AS "engine!"
+             FROM (
+                 SELECT serial, kind, count(*) AS engines, max(at) AS at FROM lives
+                 WHERE piece = 0 AND (cardinality($1::text[]) = 0 OR serial LIKE ALL($1))
+                 GROUP BY serial, kind ORDER BY max(at) DESC LIMIT $2
+             ) AS found
+             JOIN LATERAL (
+                 SELECT * FROM lives
+                 WHERE lives.serial = found.serial AND lives.kind = found.kind AND lives.piece = 0
+                 ORDER BY lives.at DESC, lives.build_id LIMIT 1
+             ) AS lives ON true
+             JOIN builds ON builds.id = lives.build_id
+             ORDER BY found.at DESC, lives.serial"#,
+            &patterns,
+            i64::from(limit)
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let row = rows.into_iter().map(|row| PartRow {
+            serial: row.serial,
+            kind: row.kind,
+            name: row.name,
+            engines: row.engines.cast_unsigned(),
+            engine: row.engine,
+            at: row.at,
+        });
+        Ok(row.collect())
+    }
+}
+
+/// Writes what parts went through in an engine, in place of what was known of them.
+pub(crate) async fn keep_lives(
+    connection: &mut PgConnection,
+    build: Uuid,
+    lives: &[PieceLived],
+) -> Result<(), StoreError> {
+    let number = |piece: usize| i32::try_from(piece).unwrap_or(i32::MAX);
+    for lived in lives {
+        let Some(life) = &lived.life else {
+            sqlx::query!(
+                "DELETE FROM lives WHERE build_id = $1 AND slot = $2 AND piece = $3",
+                build,
+                lived.slot,
+                number(lived.piece)
+            )
+            .execute(&mut *connection)
+            .await?;
+            continue;
+        };
+        sqlx::query!(
+            "INSERT INTO lives (build_id, slot, piece, serial, kind, body, at) VALUES ($1, $2, $3, $4, $5, $6, $7)
+             ON CONFLICT (build_id, slot, piece) DO UPDATE SET serial = excluded.serial, kind = excluded.kind,
+                 body = excluded.body, at = excluded.at",
+            build,
+            lived.slot,
+            number(lived.piece),
+            known_as(&life.serial),
+            life.kind,
+            serde_json::to_value(life).map_err(|error| StoreError::Unreadable(error.to_string()))?,
+            life.at
+        )
+        .execute(&mut *connection)
+        .await?;
+    }
+    Ok(())
+}

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+// Every part and set that has a serial, mark or set number: found by it. The address keeps what was looked for.
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, take } from '../api/client'
+import { vFocus } from '../ui/focus'
+import { when } from '../ui/units'
+
+const route = useRoute()
+const router = useRouter()
+const one = (value: unknown) => (typeof value === 'string' ? value : '')
+const find = computed(() => one(route.query.find))
+const typed = ref(find.value)
+const settled = refDebounced(typed, 150)
+const { data: parts, error } = useQuery({
+  queryKey: ['parts', find],
+  queryFn: async () => take(await api.GET('/api/parts', { params: { query: { find: find.value } } })),
+  placeholderData: keepPreviousData,
+})
+const at = (serial: string) => `/parts/${encodeURIComponent(serial)}`
+
+watch(settled, (words) => {
+  if (words.trim() !== find.value) void router.replace({ path: '/parts', query: words.trim() ? { find: words.trim() } : {} })
+})
+watch(find, (words) => {
+  if (words !== typed.value.trim()) typed.value = words
+})
+
+/** One that is meant is opened at once. */
+function open() {
+  const first = parts.value?.[0]
+  if (first && parts.value?.length === 1) void router.push(at(first.serial))
+}
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-6xl px-4 py-6">
+    <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
+      <h1 class="text-4xl font-semibold tracking-tight">Parts</h1>
+      <form class="flex min-w-64 grow items-center gap-2 sm:max-w-md" @submit.prevent="open">
+        <label class="label-text shrink-0" for="find-part">Serial, mark or set</label>
+        <input id="find-part" v-model="typed" v-focus type="search" name="find" class="line-field w-full" autocomplete="off" />
+      </form>
+    </div>
+    <p v-if="error && !parts" role="alert" class="py-8">Rigore does not answer; the parts are shown when it is back.</p>
+    <p v-else-if="parts && !parts.length" class="py-8 text-lg">
+      {{ find ? `No part has “${find}” in its serial, mark or set number.` : 'No part has a serial, mark or set number yet. Enter one as an engine is taken in: from then on its life is kept.' }}
+    </p>
+    <ul v-else>
+      <li v-for="part in parts" :key="part.serial + part.kind" class="border-b border-rule" data-test="part">
+        <RouterLink :to="at(part.serial)" class="grid items-baseline gap-x-5 py-2 hover:bg-face sm:grid-cols-[14rem_1fr_auto]">
+          <span class="text-xl font-semibold">{{ part.serial }}</span>
+          <span>{{ part.name }}</span>
+          <span class="text-dim">
+            {{ part.engines > 1 ? `in ${part.engines} engines, last in` : 'in' }} {{ part.engine }}, {{ when(part.at) }}
+          </span>
+        </RouterLink>
+      </li>
+    </ul>
+  </main>
+</template>
