@@ -16,6 +16,8 @@ const route = useRoute()
 const places = [
   { to: '/parts', name: 'Parts' },
   { to: '/friction', name: 'Friction' },
+  { to: '/clamp-load', name: 'Clamp load' },
+  { to: '/practice', name: 'Practice' },
 ]
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)

@@ -10,6 +10,8 @@ export const router = createRouter({
     { path: '/parts', name: 'parts', component: () => import('./parts/PartsPage.vue') },
     { path: '/parts/:serial', name: 'part', component: () => import('./parts/PartPage.vue') },
     { path: '/friction', name: 'friction', component: () => import('./friction/FrictionPage.vue') },
+    { path: '/clamp-load', name: 'clamp-load', component: () => import('./rig/ClampLoadPage.vue') },
+    { path: '/practice', name: 'practice', component: () => import('./rig/PracticePage.vue') },
     { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
   ],
 })

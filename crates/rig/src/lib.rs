@@ -6,9 +6,12 @@
 //! here knows a plan, a build or a network.
 
 mod bolt;
+mod clamp_loads;
 mod joint;
+pub mod practice;
 mod wrench;
 
 pub use bolt::StretchedBolt;
+pub use clamp_loads::{Histogram, clamp_loads};
 pub use joint::{JointSpec, SimulatedBolt};
 pub use wrench::{Pulled, Sample, Target, Wrench};

@@ -59,7 +59,7 @@ fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
                     *pulls += 1;
                     break;
                 }
-                Verdict::Over => bolt.loosen(),
+                Verdict::Over => drop(bolt.loosen()),
                 Verdict::Low => {}
             }
         }

@@ -82,8 +82,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::lubricants::measured_csv))
         .routes(routes!(routes::parts::parts))
         .routes(routes!(routes::parts::part))
+        .routes(routes!(routes::practice::practice))
         .routes(routes!(routes::plans::plans))
         .routes(routes!(routes::plans::check))
+        .routes(routes!(routes::clamp_load::clamp_load))
         .routes(routes!(routes::calc::list))
         .routes(routes!(routes::calc::run))
 }

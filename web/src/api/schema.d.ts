@@ -333,6 +333,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan}/clamp-load/{fastener}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A fastener of a plan by torque, by angle and by stretch: what its clamp load comes to, from bolt to bolt. */
+        get: operations["clamp_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policy": {
         parameters: {
             query?: never;
@@ -347,6 +364,23 @@ export interface paths {
          */
         put: operations["set_policy"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a game stands after what was done. It goes the same way each time, and is kept nowhere. */
+        post: operations["practice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -652,7 +686,7 @@ export interface components {
          * @description Why a next torque is what it is.
          * @enum {string}
          */
-        Bound: "first" | "wanted" | "step" | "utilisation";
+        Bound: "first" | "qualified" | "wanted" | "step" | "utilisation";
         /**
          * @description Where a build stands.
          * @enum {string}
@@ -716,6 +750,50 @@ export interface components {
             upper: string;
             /** @description Grade of the lower shell. */
             lower: string;
+        };
+        /** @description The same bolt brought to one clamp load by three ways. */
+        ClampLoad: {
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description What it turns on by the plan. */
+            lubricant: string;
+            /**
+             * Format: double
+             * @description The load that is wanted, kN.
+             */
+            wanted_kn: number;
+            /**
+             * Format: double
+             * @description The load where it begins to yield, kN.
+             */
+            yield_kn: number;
+            /** @description Friction that is supposed, least, usual and most, the same on thread and head. */
+            mu: number[];
+            /** @description The same as nut factors. */
+            nut_factors: number[];
+            /** @description Where that comes from, in words. */
+            source: string;
+            /** @description How many bolts of it the shop has measured, where that is enough to go by. */
+            measured?: number | null;
+            /**
+             * Format: double
+             * @description How far off the wrench may be, as a share.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description How far off an angle may be, degrees.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description How far off a stretch may be, mm.
+             */
+            gauge_mm: number;
+            /** @description By torque, by angle and by stretch, as far as the plan says enough of it. */
+            ways: components["schemas"]["WayLoad"][];
+            /** @description Most over least load by method, from the standard. */
+            usual: components["schemas"]["UsualScatter"][];
         };
         /** @description How every member of one clearance stands, in one line. */
         ClearanceLine: {
@@ -1077,6 +1155,19 @@ export interface components {
              */
             seq?: number | null;
         };
+        /** @description A point of a drawn distribution. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description The load, kN.
+             */
+            kn: number;
+            /**
+             * Format: double
+             * @description The share of pulls for each kN there.
+             */
+            density: number;
+        };
         /**
          * @description What may be said about a value.
          * @enum {string}
@@ -1263,6 +1354,15 @@ export interface components {
             family: string;
             /** @description Every instrument, in the order of the shop. */
             tools: components["schemas"]["ToolFit"][];
+        };
+        /** @description A fastener of a plan. */
+        FastenerListed: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description Its name and thread. */
+            name: string;
+            /** @description Whether its stretch is read. */
+            stretched: boolean;
         };
         /** @description A fastener on the map. */
         FastenerMark: {
@@ -2362,6 +2462,8 @@ export interface components {
             operations: number;
             /** @description Uses that its clearances have windows for. */
             uses: string[];
+            /** @description Fasteners that are brought to a clamp load. */
+            fasteners: components["schemas"]["FastenerListed"][];
         };
         /** @description The plan a build is built to. */
         PlanRef: {
@@ -2372,6 +2474,16 @@ export interface components {
             /** @description Name of the engine. */
             name: string;
         };
+        /** @description A game: its number, and what was done in it so far. */
+        Playing: {
+            /**
+             * Format: int32
+             * @description Which bolt: the same number is the same bolt.
+             */
+            game: number;
+            /** @description Torques it was pulled to, N·m, in order; 0 where it was loosened. */
+            moves: number[];
+        };
         /** @description The clearance at one plane along the axis. */
         Position: {
             /** @description What the plane is called. */
@@ -2381,6 +2493,53 @@ export interface components {
              * @description The mean clearance there, mm.
              */
             value_mm: number;
+        };
+        /** @description How a game stands. */
+        PracticeGame: {
+            /**
+             * Format: double
+             * @description The bolt's free length, mm, and that of a new one.
+             */
+            free_mm: number;
+            /**
+             * Format: double
+             * @description The same of a new one.
+             */
+            new_mm: number;
+            /** @description What the gauge showed after each thing that was done, mm. */
+            read_mm: number[];
+            /** @description How the climb stands, with the step that is advised. */
+            climb: components["schemas"]["ClimbView"];
+            /** @description How many pulls there were. */
+            pulls: number;
+            /** @description How many pulls a game has at most. */
+            most_pulls: number;
+            /** @description Whether the bolt has its stretch. */
+            inside: boolean;
+            /** @description Whether it was taken past its limit. */
+            past: boolean;
+            /**
+             * Format: double
+             * @description How much of its yield was used at the most; told once the game is over.
+             */
+            used?: number | null;
+            /** @description How many pulls the advised climb takes for this bolt; told once the game is over. */
+            advised?: number | null;
+            /**
+             * Format: int32
+             * @description What the game is worth of 100, once it is over.
+             */
+            points?: number | null;
+            /**
+             * Format: double
+             * @description The bolt's friction; told once the game is over.
+             */
+            mu?: number | null;
+            /**
+             * Format: double
+             * @description How much longer it is for good, mm; told once the game is over.
+             */
+            set_mm?: number | null;
         };
         /** @description What went wrong (RFC 9457). */
         Problem: {
@@ -3297,6 +3456,21 @@ export interface components {
              */
             decimals: number;
         };
+        /** @description How much clamp load scatters by a method (VDI 2230-1, table A8). */
+        UsualScatter: {
+            /** @description The method. */
+            method: string;
+            /**
+             * Format: double
+             * @description The most load over the least, in a good case.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The same in a poor one.
+             */
+            high: number;
+        };
         /**
          * @description How a reading stands to its target.
          * @enum {string}
@@ -3312,8 +3486,40 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description A bolt by one way. */
+        WayLoad: {
+            /** @description Which: `torque`, `angle` or `stretch`. */
+            way: string;
+            /**
+             * Format: double
+             * @description What the wrench or gauge is brought to, in N·m, degrees or mm.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The torque that the angle starts at, N·m.
+             */
+            snug_nm?: number | null;
+            /** @description The least, usual and most load there can be, kN. */
+            range_kn: number[];
+            /** @description The loads that 95 of 100 bolts lie between, kN. */
+            within_kn: number[];
+            /**
+             * Format: double
+             * @description The share of bolts that are past yield.
+             */
+            past_yield: number;
+            /** @description How often each load is reached. */
+            curve: components["schemas"]["CurvePoint"][];
+            /** @description The same drawn by chance. */
+            drawn: components["schemas"]["CurvePoint"][];
+        };
         /** @description What stands behind the target in hand. */
         Why: {
+            /** @description Hash of the plan. */
+            plan: string;
+            /** @description Key of the fastener in it. */
+            spec: string;
             /** @description The fastener in words. */
             fastener: string;
             /** @description The lubricants in words. */
@@ -4538,6 +4744,77 @@ export interface operations {
             };
         };
     };
+    clamp_load: {
+        parameters: {
+            query?: {
+                /** @description The usual coefficient of friction, 0.02 to 0.5. */
+                mu?: number;
+                /** @description How much less and more it may be, as a share of that: 0 to 0.9. */
+                spread?: number;
+                /** @description Whether friction is the one that the shop has measured. */
+                measured?: boolean;
+                /** @description How far off the wrench may be, as a share: 0 to 0.5. */
+                accuracy?: number;
+                /** @description How far off an angle may be, degrees: 0 to 45. */
+                angle_deg?: number;
+                /** @description How far off a stretch may be, mm: 0 to 0.1. */
+                gauge_mm?: number;
+            };
+            header?: never;
+            path: {
+                plan: string;
+                fastener: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClampLoad"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     set_policy: {
         parameters: {
             query?: never;
@@ -4584,6 +4861,65 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Playing"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeGame"];
                 };
             };
             /** @description More than a request may carry; nothing was recorded */

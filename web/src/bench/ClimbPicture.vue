@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { digits, figure } from '../ui/units'
 
-const props = defineProps<{ climb: Schemas['ClimbView']; fastener: string }>()
+const props = defineProps<{ climb: Schemas['ClimbView']; fastener: string; /** Whether only what was read is shown, not what follows from it. */ quiet?: boolean }>()
 const WIDTH = 380
 const HEIGHT = 250
 const length = (mm: number) => digits(mm, 'length')
@@ -29,7 +29,7 @@ const limits = computed(() =>
   [
     { nm: props.climb.limit_nm, name: `${Math.round(props.climb.utilisation * 100)} % of yield`, dash: '7 4' },
     { nm: props.climb.yield_nm, name: 'yields', dash: '' },
-  ].filter((limit) => limit.nm <= most.value.nm),
+  ].filter((limit) => !props.quiet && limit.nm <= most.value.nm),
 )
 const bounds: Record<Schemas['Bound'], string> = {
   qualified: 'it gave the first bolt its stretch',
@@ -46,8 +46,8 @@ const bounds: Record<Schemas['Bound'], string> = {
       <rect x="0" :y="y(climb.window.high)" :width="WIDTH" :height="y(climb.window.low) - y(climb.window.high)" fill="var(--layout)" opacity="0.18" />
       <line x1="0" :x2="WIDTH" :y1="y(climb.window.target)" :y2="y(climb.window.target)" stroke="var(--layout)" stroke-width="1.5" />
       <text x="-5" :y="y(climb.window.target) + 4" text-anchor="end" font-size="15" fill="var(--layout)">{{ length(climb.window.target) }}</text>
-      <polygon v-if="climb.slope[2]! > climb.slope[0]!" :points="band" fill="var(--dim)" opacity="0.16" />
-      <polyline :points="`0,${HEIGHT} ${ray(climb.slope[1]!)}`" fill="none" stroke="var(--ink)" :stroke-width="known ? 1.5 : 1" :stroke-dasharray="known ? '' : '4 4'" />
+      <polygon v-if="!quiet && climb.slope[2]! > climb.slope[0]!" :points="band" fill="var(--dim)" opacity="0.16" />
+      <polyline v-if="!quiet" :points="`0,${HEIGHT} ${ray(climb.slope[1]!)}`" fill="none" stroke="var(--ink)" :stroke-width="known ? 1.5 : 1" :stroke-dasharray="known ? '' : '4 4'" />
       <template v-for="limit in limits" :key="limit.name">
         <line :x1="x(limit.nm)" :x2="x(limit.nm)" y1="0" :y2="HEIGHT" stroke="var(--wrong)" stroke-width="2" :stroke-dasharray="limit.dash" />
         <text :x="x(limit.nm) - 4" y="-5" text-anchor="end" font-size="14" fill="var(--wrong)">{{ limit.name }}</text>
@@ -55,7 +55,7 @@ const bounds: Record<Schemas['Bound'], string> = {
       <line x1="0" :x2="WIDTH" :y1="HEIGHT" :y2="HEIGHT" stroke="var(--ink)" />
       <line x1="0" x2="0" y1="0" :y2="HEIGHT" stroke="var(--ink)" />
       <line v-if="climb.on_nm != null" :x1="x(climb.on_nm)" :x2="x(climb.on_nm)" y1="0" :y2="HEIGHT" stroke="var(--ink)" stroke-width="3" class="breathe" />
-      <g v-else>
+      <g v-else-if="!quiet">
         <path :d="`M${x(climb.next_nm)} ${HEIGHT}l-8 14h16z`" fill="var(--layout)" />
         <line :x1="x(climb.next_nm)" :x2="x(climb.next_nm)" :y1="y(climb.next_nm * climb.slope[1]!)" :y2="HEIGHT" stroke="var(--layout)" stroke-width="1.5" stroke-dasharray="3 3" />
       </g>
@@ -67,13 +67,13 @@ const bounds: Record<Schemas['Bound'], string> = {
       <text :x="WIDTH" :y="HEIGHT + 48" text-anchor="end" font-size="14" fill="var(--dim)">torque</text>
       <text x="6" y="10" font-size="14" fill="var(--dim)">stretch</text>
     </svg>
-    <figcaption class="flex flex-col gap-1">
+    <figcaption v-if="!quiet" class="flex flex-col gap-1">
       <p v-if="known" data-test="friction">
         K {{ climb.nut_factor!.toFixed(3) }}<template v-if="climb.error != null"> ± {{ climb.error.toFixed(3) }}</template>
         <span class="text-dim"> from {{ climb.points.length }} {{ climb.points.length === 1 ? 'pull' : 'pulls' }} of {{ fastener }}</span>
       </p>
       <p v-if="climb.on_nm == null" class="text-dim" data-test="bound">{{ figure(climb.next_nm, 'torque') }}: {{ bounds[climb.bound] }}.</p>
-      <p v-if="climb.says" class="font-medium text-wrong" data-test="climb-says">▲ {{ climb.says }}.</p>
+      <p v-if="climb.says" class="font-medium text-wrong" data-test="climb-says">▲ {{ climb.says }}{{ climb.says.endsWith('?') ? '' : '.' }}</p>
     </figcaption>
   </figure>
 </template>

@@ -1,10 +1,21 @@
 <script setup lang="ts">
 // Why the target is what it is: every step from the plan's figure, fastener, lubricant, clamp load.
-import type { Schemas } from '../api/client'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, defineAsyncComponent } from 'vue'
+import { api, take, type Schemas } from '../api/client'
 import { figure } from '../ui/units'
 
 const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
+// The picture comes when it is opened.
+const ClampPicture = defineAsyncComponent(() => import('../ui/ClampPicture.vue'))
+const { data: load } = useQuery({
+  queryKey: ['clamp-load', computed(() => props.why.plan), computed(() => props.why.spec), {}],
+  enabled: computed(() => open.value && !!props.why.forecast),
+  retry: false,
+  queryFn: async () =>
+    take(await api.GET('/api/plans/{plan}/clamp-load/{fastener}', { params: { path: { plan: props.why.plan, fastener: props.why.spec } } })),
+})
 const percent = (share: number) => `${Math.round(share * 100)} %`
 
 /** One step from the plan's figure to the one that is shown. */
@@ -70,5 +81,12 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <dt class="text-dim">Note</dt>
       <dd class="text-dim">Computed figures are estimates. The maker's figures come first.</dd>
     </dl>
+    <figure v-if="open && load" class="mt-3" data-test="clamp-picture">
+      <ClampPicture :load="load" />
+      <figcaption class="text-dim">
+        The same bolt by torque, angle and stretch with the plan's lubricant.
+        <RouterLink class="underline underline-offset-4" :to="{ path: '/clamp-load', query: { plan: why.plan, fastener: why.spec } }">Slide friction and instruments</RouterLink>
+      </figcaption>
+    </figure>
   </div>
 </template>

@@ -3,6 +3,7 @@
 //! Everything here is a pure formula over typed quantities. What a plan asks for, and whether a
 //! pull was right, is decided elsewhere.
 
+mod clamp_load;
 mod forecast;
 mod measured;
 mod preload;
@@ -12,6 +13,7 @@ mod stretch;
 mod utilisation;
 mod yielding;
 
+pub use clamp_load::{CurvePoint, Knowledge, Levers, Load, SCATTER, ThreeWays};
 pub use forecast::{Fastening, Forecast};
 pub use measured::measured_lubrication;
 pub use preload::{Bearing, Shares, Tightening};

@@ -12,6 +12,9 @@ use crate::tightening::{Pattern, Position, Way};
 use serde::Serialize;
 use std::ops::{Index, Range};
 
+/// A torque that an angle starts at is about this share of the torque that would give the same load.
+const SNUG: f64 = 0.3;
+
 /// The reusable specification of one engine.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Plan {
@@ -417,6 +420,32 @@ impl Plan {
     /// The specification of the fasteners that a stage goes over.
     pub fn spec(&self, joint: &Joint, stage: StageIx) -> Option<&FastenerSpec> {
         Some(&self[joint.group_of(stage)?.spec])
+    }
+
+    /// Whether the stretch of a kind of fastener is read in any stage.
+    pub fn is_stretched(&self, spec: SpecIx) -> bool {
+        self.joints.iter().any(|joint| {
+            let of_it = |at: &StageIx| joint.group_of(*at).is_some_and(|group| group.spec == spec);
+            let mut stages = (0..joint.stages.len()).map(StageIx).filter(of_it);
+            stages.any(|stage| joint[stage].way.rules().shows().is_some())
+        })
+    }
+
+    /// The clamp load that a kind of fastener is brought to where it is used first, kN, and the torque that its
+    /// angle would start at, N·m; `None` where no stage gives it one.
+    pub fn wanted_load(&self, spec: SpecIx) -> Option<(f64, f64)> {
+        let of_it =
+            |joint: &Joint, stage: &StageIx| joint.group_of(*stage).is_some_and(|group| group.spec == spec);
+        self.joints.iter().find_map(|joint| {
+            let stages = || (0..joint.stages.len()).map(StageIx).filter(|stage| of_it(joint, stage));
+            let wanted_kn = stages().filter_map(|stage| self.forecast(joint, stage)).next_back()?.typical_kn;
+            let turns = stages().position(|stage| joint[stage].way.rules().adds_up());
+            let snug = turns.and_then(|turns| stages().nth(turns.checked_sub(1)?));
+            let snug = snug.and_then(|snug| Some(joint[snug].way.rules().band()?.target));
+            let fastening = &self[spec].fastening;
+            let usual = fastening.nut_factors()[1] * fastening.thread.nominal_mm();
+            Some((wanted_kn, snug.unwrap_or(SNUG * wanted_kn * usual)))
+        })
     }
 
     /// The clamp load to expect after a stage of a joint: what the stages of its group up to it give.

@@ -2,9 +2,11 @@
 
 pub mod builds;
 pub mod calc;
+pub mod clamp_load;
 pub mod live;
 pub mod lubricants;
 pub mod parts;
 pub mod plans;
+pub mod practice;
 pub mod rig;
 pub mod shop;

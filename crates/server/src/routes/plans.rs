@@ -5,7 +5,7 @@ use crate::extract::{By, Text};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::plan::{Fault, Plan};
+use rigore_core::plan::{Fault, Plan, SpecIx};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -24,6 +24,19 @@ pub struct PlanListed {
     pub operations: usize,
     /// Uses that its clearances have windows for.
     pub uses: Vec<String>,
+    /// Fasteners that are brought to a clamp load.
+    pub fasteners: Vec<FastenerListed>,
+}
+
+/// A fastener of a plan.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FastenerListed {
+    /// Key in the plan.
+    pub id: String,
+    /// Its name and thread.
+    pub name: String,
+    /// Whether its stretch is read.
+    pub stretched: bool,
 }
 
 /// What came of checking a plan.
@@ -43,7 +56,23 @@ pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Prob
         let plan = app.store.plan(&row.hash).await?;
         let (about, operations) = (plan.about.clone(), plan.operations.len());
         let uses = plan.uses().into_iter().map(str::to_owned).collect();
-        listed.push(PlanListed { hash: row.hash, id: row.id, name: row.name, about, operations, uses });
+        let specs = plan.specs.iter().enumerate();
+        let loaded = specs.filter(|(at, _)| plan.wanted_load(SpecIx(*at)).is_some());
+        let fasteners = loaded.map(|(at, spec)| FastenerListed {
+            id: spec.id.clone(),
+            name: spec.title(),
+            stretched: plan.is_stretched(SpecIx(at)),
+        });
+        let fasteners = fasteners.collect();
+        listed.push(PlanListed {
+            fasteners,
+            hash: row.hash,
+            id: row.id,
+            name: row.name,
+            about,
+            operations,
+            uses,
+        });
     }
     Ok(Json(listed))
 }

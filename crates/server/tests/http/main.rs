@@ -5,3 +5,4 @@ mod harness;
 mod lubricants;
 mod parts;
 mod preparing;
+mod rig;

@@ -5,8 +5,10 @@ use rigore_core::engine::{
     Act, Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Loosen, Measured, Method,
     Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, decide,
 };
+use rigore_core::joint::{Levers, Load};
 use rigore_core::plan::Plan;
 use rigore_core::tightening::{Pattern, Position, Reading, order};
+use rigore_rig::clamp_loads;
 use std::fmt::Write;
 use std::hint::black_box;
 use std::sync::Arc;
@@ -22,7 +24,20 @@ const OPERATION: &str = "main-caps-tighten";
 const ENTRIES: u32 = 3000;
 
 /// Measures it all.
+/// Bolts that are drawn by chance.
+const JOINTS: u32 = 1_000_000;
+
+/// The clamp loads of a million bolts by torque, angle and stretch.
+fn chance(table: &mut Table) {
+    let levers = Levers([1.2, 1.5, 2.0]);
+    let load = |torque_nm, accuracy, added_kn, error_kn| Load { torque_nm, accuracy, added_kn, error_kn };
+    let loads = [load(45.0, 0.04, 0.0, 0.0), load(15.0, 0.04, 20.0, 1.2), load(0.0, 0.0, 30.0, 0.4)];
+    let drawn = median(|| (), |()| black_box(clamp_loads(black_box(&levers), &loads, JOINTS, 256, 7)));
+    table.row("clamp loads of a million joints by chance, ms", ms(drawn), Aim::AtMost(120.0));
+}
+
 pub fn measure(table: &mut Table) {
+    chance(table);
     let (plan, events) = (tarn(), record());
     let fold = median(|| (), |()| black_box(folded(&plan, black_box(&events))));
     table.row("fold of 3,000 entries, ms", ms(fold), Aim::AtMost(3.0));

@@ -164,6 +164,10 @@ pub struct Clock {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Why {
+    /// Hash of the plan.
+    pub plan: String,
+    /// Key of the fastener in it.
+    pub spec: String,
     /// The fastener in words.
     pub fastener: String,
     /// The lubricants in words.
@@ -319,6 +323,8 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     Some(Why {
+        plan: hand.state.begun.plan.hash.clone(),
+        spec: used.spec.id.clone(),
         fastener: used.spec.title(),
         lubricant: used.spec.lubrication.in_full(),
         forecast: hand.joint.forecast(&used.spec.fastening, wanted),

@@ -57,44 +57,46 @@ pub struct PairView {
 /// The climb that a stage belongs to, of one fastener.
 pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
     let used = hand.used(stage)?;
-    let spec = &*used.spec;
     let fastened = hand.round.fastened(fastener);
-    let climb = hand.joint[stage].way.rules().climb(&spec.fastening)?;
-    let climb = Climb { qualified: fastened.qualified(), ..climb };
-    let pairs = fastened.pairs();
-    let reads = hand.joint[stage].way.rules().shows() == Some(Shows::Stretch);
-    let next = climb.next(pairs)?.shown();
-    let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
-    let [least, usual, most] = match next.friction {
-        Some(NutFactor { k, error }) => {
-            let error = error.unwrap_or(0.0);
-            // Pairs that contradict each other leave some friction all the same.
-            [(k - error).max(k * LEAST_LEFT), k, k + error]
-        }
-        None => spec.fastening.nut_factors(),
-    };
-    let shown = next.friction.unwrap_or(NutFactor { k: usual, error: None });
-    Some(ClimbView {
-        points: pairs
-            .iter()
-            .map(|&Pair { torque_nm, stretch_mm }| PairView { torque_nm, stretch_mm })
-            .collect(),
-        window: climb.band,
-        on_nm: fastened.torque_nm().filter(|_| reads),
-        next_nm: next.torque_nm,
-        bound: next.bound,
-        limit_nm: next.limit_nm,
-        utilisation: climb.utilisation,
-        yield_nm: climb.torque_at(1.0, shown),
-        slope: [slope(most)?, slope(usual)?, slope(least)?],
-        nut_factor: next.friction.map(|friction| friction.k),
-        error: next.friction.and_then(|friction| friction.error),
-        says: next.friction.and_then(|friction| {
-            let times = climb.against_usual(friction);
-            let of_friction = says(times, &spec.lubrication.words());
-            of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
-        }),
-    })
+    let rules = hand.joint[stage].way.rules();
+    let climb = Climb { qualified: fastened.qualified(), ..rules.climb(&used.spec.fastening)? };
+    let on_nm = fastened.torque_nm().filter(|_| rules.shows() == Some(Shows::Stretch));
+    ClimbView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())
+}
+
+impl ClimbView {
+    /// How a climb stands after what a bolt has shown; `None` where its resilience is not known.
+    pub fn of(climb: &Climb<'_>, pairs: &[Pair], on_nm: Option<f64>, lubricant: &str) -> Option<Self> {
+        let next = climb.next(pairs)?.shown();
+        let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
+        let [least, usual, most] = match next.friction {
+            Some(NutFactor { k, error }) => {
+                let error = error.unwrap_or(0.0);
+                // Pairs that contradict each other leave some friction all the same.
+                [(k - error).max(k * LEAST_LEFT), k, k + error]
+            }
+            None => climb.fastening.nut_factors(),
+        };
+        let shown = next.friction.unwrap_or(NutFactor { k: usual, error: None });
+        let point = |&Pair { torque_nm, stretch_mm }: &Pair| PairView { torque_nm, stretch_mm };
+        Some(Self {
+            points: pairs.iter().map(point).collect(),
+            window: climb.band,
+            on_nm,
+            next_nm: next.torque_nm,
+            bound: next.bound,
+            limit_nm: next.limit_nm,
+            utilisation: climb.utilisation,
+            yield_nm: climb.torque_at(1.0, shown),
+            slope: [slope(most)?, slope(usual)?, slope(least)?],
+            nut_factor: next.friction.map(|friction| friction.k),
+            error: next.friction.and_then(|friction| friction.error),
+            says: next.friction.and_then(|friction| {
+                let of_friction = says(climb.against_usual(friction), lubricant);
+                of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
+            }),
+        })
+    }
 }
 
 /// That friction is not what it should be (M-8).
