@@ -188,8 +188,11 @@ impl Store {
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn frictions(&self) -> Result<Vec<KindShown>, StoreError> {
         let rows = sqlx::query!(
-            r#"SELECT kind, thread, bearing, batch, array_agg(k) AS "factors!", max(at) AS "at!"
-             FROM nut_factors GROUP BY kind, thread, bearing, batch ORDER BY kind, thread, bearing, max(at)"#
+            r#"SELECT kind, thread, bearing, batch, factors AS "factors!", at AS "at!"
+             FROM nut_factor_groups AS groups CROSS JOIN LATERAL (
+                 SELECT array_agg(k) AS factors, max(at) AS at FROM nut_factors WHERE group_id = groups.id
+             ) AS shown
+             WHERE factors IS NOT NULL ORDER BY kind, thread, bearing, at"#
         )
         .fetch_all(&self.pool)
         .await?;
@@ -219,8 +222,9 @@ impl Store {
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn shown(&self) -> Result<Vec<ShownRow>, StoreError> {
         let rows = sqlx::query!(
-            r#"SELECT shown.*, builds.summary ->> 'name' AS "engine!"
+            r#"SELECT shown.*, kind, thread, bearing, batch, builds.summary ->> 'name' AS "engine!"
              FROM nut_factors AS shown JOIN builds ON builds.id = shown.build_id
+                 JOIN nut_factor_groups AS groups ON groups.id = shown.group_id
              ORDER BY shown.at DESC, joint, fastener, bolt"#
         )
         .fetch_all(&self.pool)
@@ -272,9 +276,20 @@ pub(crate) async fn keep_shown(
         .await?;
         for bolt in &place.bolts {
             sqlx::query!(
-                "INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, kind, thread, bearing, batch, k,
-                     pulls, torque_nm, stretch_mm, at)
-                 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)",
+                "INSERT INTO nut_factor_groups (kind, thread, bearing, batch) VALUES ($1, $2, $3, $4)
+                 ON CONFLICT DO NOTHING",
+                bolt.kind,
+                bolt.thread,
+                bolt.bearing,
+                bolt.batch
+            )
+            .execute(&mut *connection)
+            .await?;
+            sqlx::query!(
+                "INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, group_id, k, pulls, torque_nm,
+                     stretch_mm, at)
+                 SELECT $1, $2, $3, $4, $5, groups.id, $10, $11, $12, $13, $14 FROM nut_factor_groups AS groups
+                 WHERE kind = $6 AND thread = $7 AND bearing = $8 AND batch = $9",
                 build,
                 place.joint,
                 number(place.round),

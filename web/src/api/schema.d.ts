@@ -539,6 +539,33 @@ export interface components {
             /** @description The instruments, what suits first. */
             tools: components["schemas"]["ToolFit"][];
         };
+        /** @description Let a fastener be pulled further than the plan allows, up to its yield. */
+        AllowFurther: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows. */
+        Allowed: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /**
+             * Format: double
+             * @description The most that it may use of its yield now; 1 is yield.
+             */
+            utilisation: number;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description The answer to a command: what it led to. The same command is answered the same again. */
         Answer: {
             /**
@@ -915,6 +942,13 @@ export interface components {
             error?: number | null;
             /** @description What there is to be said of it. */
             says?: string | null;
+            /**
+             * Format: double
+             * @description Its free length before it went in, mm, where its set's lengths are measured.
+             */
+            free_mm?: number | null;
+            /** @description Whether its set's lengths are to be measured and its own was not (C-23). */
+            free_missing: boolean;
         };
         /** @description The working time of a sealant (C-19). */
         Clock: {
@@ -1221,6 +1255,9 @@ export interface components {
         }) | (components["schemas"]["Pull"] & {
             /** @enum {string} */
             type: "pull";
+        }) | (components["schemas"]["AllowFurther"] & {
+            /** @enum {string} */
+            type: "allow-further";
         }) | (components["schemas"]["Act"] & {
             /** @enum {string} */
             type: "act";
@@ -1332,6 +1369,9 @@ export interface components {
         }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
+        }) | (components["schemas"]["Allowed"] & {
+            /** @enum {string} */
+            type: "allowed";
         }) | (components["schemas"]["Acted"] & {
             /** @enum {string} */
             type: "acted";
@@ -2740,7 +2780,7 @@ export interface components {
          * @description A way to settle a matter.
          * @enum {string}
          */
-        Remedy: "void" | "loosen" | "replace" | "accept";
+        Remedy: "void" | "loosen" | "replace" | "accept" | "further";
         /** @description A pull to simulate. */
         RigPull: {
             /**

@@ -17,6 +17,7 @@ const words: Record<Remedy, { key: string; action: string; usual: string[] }> = 
   loosen: { key: 'Loosened', action: 'Record it loosened', usual: ['Over-pulled', 'Repeat in order'] },
   replace: { key: 'Replaced', action: 'Record it replaced', usual: ['Over-pulled'] },
   accept: { key: 'Accept', action: 'Accept it', usual: [] },
+  further: { key: 'Pull further', action: 'Let it go up to yield', usual: ['Only this bolt is at hand', 'Its strength was measured'] },
 }
 const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
 
@@ -30,7 +31,9 @@ async function settle(reason: string) {
       ? { type: remedy, seq, reason }
       : remedy === 'accept'
         ? { type: remedy, seq, subject, reason }
-        : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', reason }
+        : remedy === 'further'
+          ? { type: 'allow-further', operation, joint, fastener, reason }
+          : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', reason }
   chosen.value = null
   await act(what)
 }

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // What is done on this engine where another lubricant is used than a torque was given for (C-26).
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { Refused } from '../api/client'
 import { send } from '../api/outbox'
 import { useShop } from '../api/queries'
 import { person } from '../ui/preferences'
-import ReasonDialog from '../ui/ReasonDialog.vue'
 
+// It comes when it is opened.
+const ReasonDialog = defineAsyncComponent(() => import('../ui/ReasonDialog.vue'))
 const props = defineProps<{ build: string; engine: Schemas['BuildView'] }>()
 const emit = defineEmits<{ changed: [] }>()
 const { data: shop } = useShop()
@@ -36,7 +37,8 @@ async function change(reason: string) {
     <span v-if="error" role="alert" class="block font-medium text-wrong">{{ error }}</span>
   </p>
   <ReasonDialog
-    :open="open"
+    v-if="open"
+    open
     title="Where another lubricant is used"
     :about="converts ? 'Torques will stay as they are, and a lead has to stand for the other lubricant. What was said before stays as it was.' : 'Torques will be converted at equal clamp load. What was said before stays as it was; say it again at the bench to have it converted.'"
     :action="converts ? 'Only as specified' : 'Convert'"

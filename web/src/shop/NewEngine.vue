@@ -7,7 +7,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import { usePlans } from '../api/queries'
 import SheetDialog from '../ui/SheetDialog.vue'
 
-const props = defineProps<{ open: boolean }>()
+defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const { data: plans } = usePlans()
@@ -20,21 +20,15 @@ const lubricants = ref<Schemas['LubricantPolicy'] | ''>('')
 const error = ref('')
 const uses = computed(() => plans.value?.find((p) => p.hash === plan.value)?.uses ?? [])
 watch(uses, (now) => (use.value = now[0] ?? ''))
-let id = ''
+/** The same however often it is sent. */
+const id = v7()
 
 watch(
-  () => props.open,
-  (open) => {
-    if (open) {
-      id = v7()
-      name.value = ''
-      owner.value = ''
-      lubricants.value = ''
-      identity.value = ''
-      error.value = ''
-      plan.value = plans.value?.[0]?.hash ?? ''
-    }
+  plans,
+  (known) => {
+    if (!plan.value) plan.value = known?.[0]?.hash ?? ''
   },
+  { immediate: true },
 )
 
 async function takeIn() {

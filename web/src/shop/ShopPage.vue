@@ -1,15 +1,16 @@
 <script setup lang="ts">
 // The engines of the shop: what can be done on each now. The address keeps what was looked for.
 import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEngines } from '../api/queries'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import EngineRow from './EngineRow.vue'
-import NewEngine from './NewEngine.vue'
 
 type Status = Schemas['BuildStatus']
+// It comes when it is opened.
+const NewEngine = defineAsyncComponent(() => import('./NewEngine.vue'))
 const PAGE = 40
 const route = useRoute()
 const router = useRouter()
@@ -90,6 +91,6 @@ watch(find, (words) => {
       <EngineRow v-for="build in shop?.builds" :key="build.id" :build="build" />
     </ul>
     <RouterLink v-if="shop?.more" class="key mt-4" :to="address({ shown: limit + PAGE })" replace data-test="more">More engines</RouterLink>
-    <NewEngine :open="taking" @close="taking = false" />
+    <NewEngine v-if="taking" :open="taking" @close="taking = false" />
   </main>
 </template>

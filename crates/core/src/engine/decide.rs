@@ -34,6 +34,7 @@ pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, 
         Do::SetPolicy(policy) => line::set_policy(context, policy),
         Do::SetWrench(set) => tighten::decide::set_wrench(state, context, set),
         Do::Pull(pull) => tighten::decide::pull(state, context, pull),
+        Do::AllowFurther(allow) => tighten::decide::allow_further(state, context, allow),
         Do::Act(act) => tighten::decide::act(state, context, act),
         Do::Loosen(loosen) => tighten::decide::loosen(state, context, loosen),
     }

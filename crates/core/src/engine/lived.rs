@@ -197,6 +197,15 @@ impl State {
         self.mean_of(FamilyIx(family), member)
     }
 
+    /// Whether the lengths of a fastener's set are measured, and its own free length, mm, where it was.
+    pub(super) fn free_length(&self, joint: JointIx, fastener: FastenerIx) -> (bool, Option<f64>) {
+        let slot = self.plan[joint].group_with(fastener).and_then(|group| group.parts);
+        let slot = slot.filter(|slot| self.plan.families.iter().any(|family| family.slot == Some(*slot)));
+        let Some(slot) = slot else { return (false, None) };
+        let piece = self.plan.pieces(slot).iter().position(|piece| *piece == (joint, fastener));
+        (true, piece.and_then(|piece| self.free_mm(slot, piece)))
+    }
+
     /// What a fastener went through, round by round.
     fn fastened_life(&self, life: Life, joint: JointIx, fastener: FastenerIx) -> Life {
         let of = &self.plan[joint];

@@ -16,6 +16,8 @@ pub enum Remedy {
     Replace,
     /// A lead accepts it with a reason.
     Accept,
+    /// A lead lets the fastener be pulled further than the plan allows, up to its yield, with a reason.
+    Further,
 }
 
 /// Something open on a build.

@@ -220,7 +220,7 @@ impl State {
                 self.policy = fact.lubricants;
                 None
             }
-            Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) | Fact::Lubricated(_) => {
+            Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) | Fact::Allowed(_) | Fact::Lubricated(_) => {
                 let work = plan.tightens(operation?)?;
                 let started = self.operations[operation?.0].started.is_some();
                 let ledger = &self.ledger;
@@ -230,6 +230,7 @@ impl State {
                 };
                 let entering = Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started };
                 match fact {
+                    Fact::Allowed(fact) => self.joints.allow(&entering, fact),
                     Fact::Lubricated(fact) => self.joints.lubricate(&entering, fact),
                     Fact::Pulled(fact) => {
                         let instrument = shared(&mut self.instruments, &fact.instrument);

@@ -76,6 +76,12 @@ impl Advice {
 }
 
 impl Climb<'_> {
+    /// The same with another limit, where one is allowed.
+    #[must_use]
+    pub fn within(self, allowed: Option<f64>) -> Self {
+        Self { utilisation: allowed.unwrap_or(self.utilisation), ..self }
+    }
+
     fn bearing(&self) -> Bearing {
         Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
     }

@@ -84,13 +84,16 @@ async fn often(url: &str, is_right: impl Fn(&serde_json::Value) -> bool) -> Resu
 /// Bolts of ten kinds on two lubricants, from thirty batches.
 fn stretches(url: &str) -> Result<()> {
     let insert = format!(
-        "INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, kind, thread, bearing, batch, k, pulls,
-             torque_nm, stretch_mm, at)
-         SELECT gen_random_uuid(), 'rod', 0, 'A', 0, 'Bolt ' || n % 10, 'paste-' || n % 2, 'paste-' || n % 2,
-             'B-' || n % 30, 0.14 + 0.02 * random(), 2, 40, 0.15, now() - n * interval '1 minute'
-         FROM generate_series(1, {STRETCHES}) AS n; ANALYZE nut_factors"
+        "INSERT INTO nut_factor_groups (kind, thread, bearing, batch)
+         SELECT 'Bolt ' || n % 10, 'paste-' || n % 2, 'paste-' || n % 2, 'B-' || n FROM generate_series(1, 60) AS n;
+         INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, group_id, k, pulls, torque_nm, stretch_mm,
+             at)
+         SELECT gen_random_uuid(), 'rod', 0, 'A', 0, (SELECT min(id) FROM nut_factor_groups WHERE kind LIKE 'Bolt %')
+             + n % 60, 0.14 + 0.02 * random(), 2, 40, 0.15, now() - n * interval '1 minute'
+         FROM generate_series(1, {STRETCHES}) AS n;"
     );
-    let ran = std::process::Command::new("psql").args([url, "-q", "-c", &insert]).status()?;
+    let vacuum = "VACUUM ANALYZE nut_factors";
+    let ran = std::process::Command::new("psql").args([url, "-q", "-c", &insert, "-c", vacuum]).status()?;
     anyhow::ensure!(ran.success(), "psql did not take the bolts");
     Ok(())
 }

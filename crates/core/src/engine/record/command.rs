@@ -7,7 +7,7 @@ use super::line::{Accept, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricate, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measure};
 use super::parts::{Fit, RemarkPart};
-use super::tighten::{Act, Loosen, Pull, SetWrench};
+use super::tighten::{Act, AllowFurther, Loosen, Pull, SetWrench};
 use super::turn::Turn;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -60,6 +60,8 @@ pub enum Do {
     SetPolicy(SetPolicy),
     /// Record a pull.
     Pull(Pull),
+    /// Let a fastener be pulled further than the plan allows.
+    AllowFurther(AllowFurther),
     /// Record that something was done by hand between pulls.
     Act(Act),
     /// Record that a fastener was loosened.

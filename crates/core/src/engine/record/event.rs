@@ -7,7 +7,7 @@ use super::lubricate::{Lubricated, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measured};
 use super::parts::{Fit, RemarkPart};
 use super::person::Person;
-use super::tighten::{Acted, Loosened, Pulled, WrenchSet};
+use super::tighten::{Acted, Allowed, Loosened, Pulled, WrenchSet};
 use super::turn::Turned;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -70,6 +70,8 @@ pub enum Fact {
     PolicySet(SetPolicy),
     /// A wrench was pulled.
     Pulled(Pulled),
+    /// A fastener may be pulled further than the plan allows.
+    Allowed(Allowed),
     /// Something was done by hand between pulls.
     Acted(Acted),
     /// A fastener was loosened.
@@ -99,6 +101,7 @@ impl Fact {
             Self::WrenchSet(fact) => &fact.operation,
             Self::Lubricated(fact) => &fact.operation,
             Self::Pulled(fact) => &fact.operation,
+            Self::Allowed(fact) => &fact.operation,
             Self::Acted(fact) => &fact.operation,
             Self::Loosened(fact) => &fact.operation,
             Self::Signed(fact) => &fact.operation,

@@ -30,5 +30,7 @@ pub use measure::{ChooseShells, CountShells, Measure, Measured};
 pub use parts::{Before, Condition, Fit, FreeLength, PartNote, RemarkPart, Remarked};
 pub use person::{Person, Role};
 pub use subject::{Subject, ToolFault};
-pub use tighten::{Act, Acted, Given, Loosen, Loosened, Pull, Pulled, SetWrench, WrenchSet};
+pub use tighten::{
+    Act, Acted, AllowFurther, Allowed, Given, Loosen, Loosened, Pull, Pulled, SetWrench, WrenchSet,
+};
 pub use turn::{Turn, Turned};

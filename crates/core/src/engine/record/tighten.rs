@@ -29,6 +29,39 @@ pub struct Pulled {
     pub adapter: Option<Adapter>,
 }
 
+/// A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Allowed {
+    /// The operation.
+    pub operation: String,
+    /// The joint, where the operation has more than one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub joint: Option<String>,
+    /// The fastener.
+    pub fastener: String,
+    /// The most that it may use of its yield now; 1 is yield.
+    pub utilisation: f64,
+    /// Why.
+    pub reason: String,
+}
+
+/// Let a fastener be pulled further than the plan allows, up to its yield.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct AllowFurther {
+    /// The operation.
+    pub operation: String,
+    /// Key of the joint; may be left out where the operation has one only.
+    #[serde(default)]
+    pub joint: Option<String>,
+    /// The fastener.
+    pub fastener: String,
+    /// Why.
+    pub reason: String,
+}
+
 /// A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
 /// it is used on (C-46).
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

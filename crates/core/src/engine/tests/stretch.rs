@@ -278,3 +278,48 @@ fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_ver
     assert_eq!((fastener.as_str(), bound), ("B", Some(crate::tightening::Bound::Wanted)));
     assert!((torque - 32.2 * 0.150 / 0.120).abs() < 0.1, "{torque}");
 }
+
+#[test]
+fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
+    let mut shop = Shop::ways();
+    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        Step::Pull(step) => {
+            (step.fastener.clone(), step.target.shown, step.climb.map(|climb| climb.utilisation))
+        }
+        other => panic!("a pull, not {other:?}"),
+    };
+    for (torque, stretch) in [("23", "0.030"), ("38", "0.050"), ("53", "0.069"), ("68", "0.089")] {
+        shop.answer("stretch", torque).unwrap();
+        let read = shop.command("stretch", stretch);
+        if shop.give(read.clone()).is_err() {
+            shop.mean(read);
+        }
+    }
+    let (_, limit, of_yield) = next(&shop);
+    assert!(limit < 83.0 && of_yield == Some(0.6));
+    shop.answer("stretch", &limit.to_string()).unwrap();
+    shop.answer("stretch", "0.108").unwrap();
+    let short = shop.state.matters().remove(0);
+    assert_eq!(short.remedies, [Remedy::Further, Remedy::Loosen, Remedy::Accept, Remedy::Void]);
+    assert_eq!(next(&shop).0, "B", "nothing more is advised for A");
+    let allow = |reason: &str| {
+        let (operation, fastener) = ("stretch".into(), "A".into());
+        Do::AllowFurther(AllowFurther { operation, fastener, reason: reason.into(), joint: None })
+    };
+    shop.role = Role::Bench;
+    assert_eq!(shop.give(allow("it has to go")).unwrap_err().kind, RefusalKind::NotAllowed);
+    shop.role = Role::Lead;
+    assert_eq!(shop.give(allow(" ")).unwrap_err().field, Some("reason"));
+    shop.give(allow("its strength was measured")).unwrap();
+    let (fastener, further, of_yield) = next(&shop);
+    assert_eq!((fastener.as_str(), of_yield), ("A", Some(1.0)));
+    assert!(further > limit + 5.0 && shop.whats().is_empty(), "{further} {limit} {:?}", shop.whats());
+    // Taken back, it is short for good again.
+    let allowed = shop.state.seq;
+    shop.void(allowed, "not this one").unwrap();
+    assert_eq!(shop.whats().len(), 1);
+    assert_eq!(next(&shop).0, "B");
+    let SectionWork::Tighten { joints } = shop.state.section(shop.at("stretch")) else { panic!("joints") };
+    let note = joints[0].notes.iter().find(|note| note.contains("allowed up to 100 %")).expect("a note");
+    assert!(note.contains("its strength was measured; voided: not this one"), "{note}");
+}

@@ -5,6 +5,7 @@
 mod keys;
 mod line;
 mod loads;
+mod pieces;
 
 use super::document::Plan;
 use crate::document::Report;
@@ -15,6 +16,7 @@ pub(super) fn plan(plan: &Plan, report: &Report) {
     let whole = report.counts("operation", plan.operations.len());
     if whole && report.counts("fastener", plan.specs.len()) {
         keys::check(plan, report);
+        pieces::check(plan, report);
     }
     if report.is_sound("fastener") && report.is_sound("lubricant") {
         loads::check(plan, report);

@@ -60,6 +60,8 @@ pub struct Shown<'a> {
     pub pulls: u32,
     /// What the fastener of its group has shown that is qualified for all of them.
     pub qualified: Option<Qualified>,
+    /// The most that it may use of its yield, where that is more than the plan allows.
+    pub allowed: Option<f64>,
 }
 
 /// What one fastener has shown for all of its group.

@@ -202,7 +202,7 @@ impl Rules for Climbing {
     }
 
     fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)? };
+        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
         let next = climb.next(shown.pairs)?.shown();
         let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
         Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })

@@ -42,6 +42,10 @@ pub struct ClimbView {
     pub error: Option<f64>,
     /// What there is to be said of it.
     pub says: Option<String>,
+    /// Its free length before it went in, mm, where its set's lengths are measured.
+    pub free_mm: Option<f64>,
+    /// Whether its set's lengths are to be measured and its own was not (C-23).
+    pub free_missing: bool,
 }
 
 /// A torque with the stretch that was read after it.
@@ -59,9 +63,14 @@ pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Op
     let used = hand.used(stage)?;
     let fastened = hand.round.fastened(fastener);
     let rules = hand.joint[stage].way.rules();
-    let climb = Climb { qualified: fastened.qualified(), ..rules.climb(&used.spec.fastening)? };
+    let climb = Climb {
+        qualified: fastened.qualified(),
+        ..rules.climb(&used.spec.fastening)?.within(fastened.allowed())
+    };
     let on_nm = fastened.torque_nm().filter(|_| rules.shows() == Some(Shows::Stretch));
-    ClimbView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())
+    let view = ClimbView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())?;
+    let (measured, free_mm) = hand.state.free_length(hand.share.joint, fastener);
+    Some(ClimbView { free_mm, free_missing: measured && free_mm.is_none(), ..view })
 }
 
 impl ClimbView {
@@ -95,6 +104,8 @@ impl ClimbView {
                 let of_friction = says(climb.against_usual(friction), lubricant);
                 of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
             }),
+            free_mm: None,
+            free_missing: false,
         })
     }
 }

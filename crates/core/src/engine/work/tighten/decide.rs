@@ -4,8 +4,8 @@ use super::asked::Asked;
 use super::round::Round;
 use crate::engine::asking::{Context, operation, reason, starting, typed};
 use crate::engine::record::{
-    Act, Acted, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal, RefusalKind, SetWrench,
-    WrenchSet,
+    Act, Acted, AllowFurther, Allowed, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal,
+    RefusalKind, Role, SetWrench, WrenchSet,
 };
 use crate::engine::state::State;
 use crate::engine::tools::{Between, same_setting};
@@ -210,6 +210,35 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
         instrument: instrument.filter(|tool| !tool.by_eye()),
     });
     Ok(starting(state, place.operation, fact))
+}
+
+/// A lead lets a fastener be pulled on to its yield, where the plan's limit comes before its stretch.
+pub(in crate::engine) fn allow_further(
+    state: &State,
+    context: &Context,
+    allow: &AllowFurther,
+) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &allow.operation, allow.joint.as_deref())?;
+    let fastener = place.fastener(&allow.fastener)?;
+    if context.by.role != Role::Lead {
+        let message = "further than the plan allows is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    let group = place.joint.group_ix(fastener);
+    let climbs = |stage: &usize| {
+        place.joint.stages[*stage].group == group && place.joint.stages[*stage].way.rules().reopens()
+    };
+    if !place.share.stages.clone().any(|stage| climbs(&stage)) {
+        let message = format!("{} is not climbed to a stretch here", allow.fastener);
+        return Err(Refusal::field("fastener", message));
+    }
+    Ok(vec![Fact::Allowed(Allowed {
+        operation: allow.operation.clone(),
+        joint: place.joint_key(),
+        fastener: allow.fastener.clone(),
+        utilisation: 1.0,
+        reason: reason(&allow.reason)?,
+    })])
 }
 
 /// Why a bolt is loosened between two steps of a climb.

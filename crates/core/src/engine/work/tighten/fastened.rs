@@ -120,15 +120,31 @@ pub struct Fastened {
     pulls: u32,
     /// What the fastener of its group has shown that is qualified for all of them.
     qualified: Option<Qualified>,
+    /// The most that it may use of its yield, where a lead allowed more than the plan does.
+    allowed: Option<f64>,
     /// What fasteners showed that were in this place before.
     pairs_before: Vec<Vec<Pair>>,
 }
 
-/// An entry of a fastener, by its place among the round's pulls or loosenings.
+/// An entry of a fastener, by its place among those of its kind in the round.
 #[derive(Debug, Clone, Copy)]
 pub(super) enum Step {
     Pull(usize),
     Loosening(usize),
+    Allowance(usize),
+}
+
+/// A fastener that may use more of its yield than the plan allows.
+#[derive(Debug, Clone)]
+pub(super) struct Allowance {
+    /// The entry.
+    pub seq: u64,
+    /// The fastener.
+    pub fastener: FastenerIx,
+    /// The most that it may use.
+    pub utilisation: f64,
+    /// Why.
+    pub reason: String,
 }
 
 impl Fastened {
@@ -144,7 +160,7 @@ impl Fastened {
     /// What is to come next in each stage, by what the fastener has shown.
     fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
         let (torque_nm, pulls, qualified) = (self.torque_nm, self.pulls, self.qualified);
-        let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified };
+        let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified, allowed: self.allowed };
         for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
             had.expected = spec.and_then(|spec| stage.way.rules().expects(&spec.fastening, &shown));
         }
@@ -190,6 +206,28 @@ impl Fastened {
         }
     }
 
+    /// It may use more of its yield than the plan allows: what was short for good is open again. Gives the pull
+    /// that was.
+    pub(super) fn allow(&mut self, joint: &Joint, spec: &FastenerSpec, utilisation: f64) -> Option<u64> {
+        self.allowed = Some(utilisation);
+        let short = |stage: &usize| {
+            let rules = joint.stages[*stage].way.rules();
+            rules.reopens() && self.finished[*stage] && rules.judge(self.had[*stage].value) == Verdict::Low
+        };
+        let stage = (0..joint.stages.len()).find(short);
+        if let Some(stage) = stage {
+            self.finished[stage] = false;
+            self.finished[stage - 1] = false;
+        }
+        self.expect(joint, Some(spec));
+        stage.map(|stage| self.last[stage])
+    }
+
+    /// The most that it may use of its yield, where a lead allowed more than the plan does.
+    pub(super) fn allowed(&self) -> Option<f64> {
+        self.allowed
+    }
+
     /// What the first of its group has shown for it.
     pub(super) fn qualified(&self) -> Option<Qualified> {
         self.qualified
@@ -231,6 +269,7 @@ impl Fastened {
         else {
             return false;
         };
+        let climb = climb.within(self.allowed);
         let pairs = [self.pairs.as_slice(), &[Pair { torque_nm, stretch_mm: pull.figure }]].concat();
         climb.next(&pairs).is_some_and(|next| {
             next.bound == Bound::Utilisation && next.limit_nm <= torque_nm * (1.0 + NO_STEP)
@@ -291,6 +330,7 @@ impl Fastened {
             owed: (owing && kept).then_some(seq),
             pairs: std::mem::take(&mut self.pairs),
             qualified: self.qualified,
+            allowed: self.allowed.filter(|_| kept),
             ..Self::fresh(joint, None)
         };
         self.expect(joint, Some(spec));

@@ -7,6 +7,7 @@ use super::remark::Remark;
 use crate::engine::matter::{Matter, Remedy};
 use crate::plan::FastenerIx;
 use crate::quantity::{self, Dimension};
+use crate::tightening::Verdict;
 
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
@@ -92,6 +93,9 @@ fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
     let mut remedies = vec![remedy, Remedy::Void];
     if !pull.judged.mends {
         remedies.insert(1, Remedy::Accept);
+    }
+    if rules.reopens() && pull.judged.verdict == Verdict::Low {
+        remedies.insert(0, Remedy::Further);
     }
     Some(about(hand, pull.seq, Some(pull.fastener), what, now, remedies))
 }

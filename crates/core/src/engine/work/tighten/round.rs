@@ -1,6 +1,6 @@
 //! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
 
-use super::fastened::{Fastened, Loosening, Pull, Step};
+use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
 use super::film::Said;
 use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
@@ -30,6 +30,8 @@ pub struct Round {
     pub pulls: Vec<Pull>,
     /// Loosenings in the order they came.
     pub loosenings: Vec<Loosening>,
+    /// What leads allowed, in the order it came.
+    pub(super) allowances: Vec<Allowance>,
     /// What was done by hand, by stage.
     pub(in crate::engine) actions: Series<StageIx, Done>,
     /// What was said that fasteners turn on, by group.
@@ -57,6 +59,7 @@ impl Round {
         Self {
             pulls: Vec::new(),
             loosenings: Vec::new(),
+            allowances: Vec::new(),
             actions: Series::default(),
             films: Series::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
@@ -185,6 +188,13 @@ impl Round {
         self.enter(plan, joint, fastener, Step::Loosening(at), (seq, ledger));
     }
 
+    /// Enters that a fastener may be pulled further than the plan allows.
+    pub(super) fn allow(&mut self, plan: &Plan, joint: &Joint, allowance: Allowance, ledger: &Ledger) {
+        let (at, fastener, seq) = (self.allowances.len(), allowance.fastener, allowance.seq);
+        self.allowances.push(allowance);
+        self.enter(plan, joint, fastener, Step::Allowance(at), (seq, ledger));
+    }
+
     /// Enters what the fasteners of a group turn on.
     pub(super) fn lubricate(
         &mut self,
@@ -243,6 +253,20 @@ impl Round {
                 let used = self.used(plan, joint, group, seq, counts);
                 self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], counts(seq));
                 self.look(at);
+            }
+            Step::Allowance(at) => {
+                let Allowance { seq, utilisation, .. } = &self.allowances[at];
+                let (seq, utilisation) = (*seq, *utilisation);
+                if counts(seq) {
+                    let used = self.used(plan, joint, group, seq, counts);
+                    let opened = self.fasteners[fastener.0].allow(joint, &used.spec, utilisation);
+                    // What was short for good can be pulled on now.
+                    let last = |pull: &Pull| pull.fastener == fastener && Some(pull.seq) == opened;
+                    if let Some(at) = self.pulls.iter().rposition(last) {
+                        self.pulls[at].judged.mends = true;
+                        self.look(at);
+                    }
+                }
             }
             Step::Loosening(at) => {
                 let seq = self.loosenings[at].seq;

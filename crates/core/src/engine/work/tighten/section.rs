@@ -98,7 +98,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         uses: hand.uses(),
         rows: rows.collect(),
         actions: actions(hand),
-        notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).collect(),
+        notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).chain(allowances(hand)).collect(),
         lubricants: lubricants(hand),
         instruments: instruments(hand),
         stages,
@@ -194,6 +194,21 @@ fn loosenings(hand: &Hand<'_>) -> Vec<String> {
     };
     let apart = hand.task == Task::Loosen;
     hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line).collect()
+}
+
+/// What leads allowed beyond the plan.
+fn allowances(hand: &Hand<'_>) -> impl Iterator<Item = String> {
+    hand.round.allowances.iter().filter_map(|of| {
+        let line = hand.state.ledger.line(of.seq)?;
+        let voided = line.mark.voided.as_ref().map(|voided| format!("; voided: {}", voided.reason));
+        let (name, by) = (hand.name(of.fastener), &line.mark.stamp.by.name);
+        let voided = voided.unwrap_or_default();
+        Some(format!(
+            "{name} allowed up to {:.0} % of its yield by {by}: {}{voided}",
+            of.utilisation * 100.0,
+            of.reason
+        ))
+    })
 }
 
 /// What has to be said about a pull, if anything.

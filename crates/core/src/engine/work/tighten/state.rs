@@ -1,11 +1,11 @@
 //! What was done to every joint, round by round, and what an operation has left to do on its joints.
 
-use super::fastened::{Judged, Loosening, Pull};
+use super::fastened::{Allowance, Judged, Loosening, Pull};
 use super::film::Said;
 use super::remark::{At, Open, Remark};
 use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
-use crate::engine::record::{Acted, Instrument, Loosened, Lubricated, Pulled};
+use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, Pulled};
 use crate::engine::thing::Thing;
 use crate::engine::tools::Between;
 use crate::plan::{FastenerIx, GroupIx, Joint, OperationIx, Plan, Share, StageIx, Task, Tightens};
@@ -218,6 +218,20 @@ impl Joints {
         })
     }
 
+    /// A fastener may be pulled further than the plan allows.
+    pub fn allow(&mut self, entering: &Entering<'_>, fact: &Allowed) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let fastener = joint.fastener(&fact.fastener)?;
+        let allowance = Allowance {
+            seq: entering.seq,
+            fastener,
+            utilisation: fact.utilisation.clamp(0.0, 1.0),
+            reason: fact.reason.clone(),
+        };
+        self.round_mut(share.at()).allow(entering.plan, joint, allowance, entering.ledger);
+        Some(Thing::Fastener(share.joint, share.round, fastener, StageIx(share.stages.start)))
+    }
+
     /// The fasteners of a group turn on something.
     pub fn lubricate(&mut self, entering: &Entering<'_>, fact: &Lubricated) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
@@ -294,13 +308,15 @@ fn zeroed_with_another(
     entering: &Entering<'_>,
 ) -> Option<Remark> {
     let rules = joint[stage].way.rules();
-    let reads = rules.dimension() == Some(Dimension::Length) && !rules.zeroes();
+    if rules.dimension() != Some(Dimension::Length) || rules.zeroes() {
+        return None;
+    }
     let zeroed = round.pulls.iter().rev().find(|pull| {
         pull.fastener == fastener
             && joint[pull.stage].way.rules().zeroes()
             && round.stands(pull, entering.ledger)
     });
-    let zeroed = zeroed.filter(|pull| reads && pull.instrument.id != gauge.id)?;
+    let zeroed = zeroed.filter(|pull| pull.instrument.id != gauge.id)?;
     let (read, set) = (&gauge.name, &zeroed.instrument.name);
     Some(Remark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it") })
 }
