@@ -61,14 +61,14 @@ const times = ref(false)
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">Clamp load</h1>
-      <div class="flex flex-wrap gap-3">
+      <div class="flex min-w-0 flex-wrap gap-3">
         <label class="flex items-center gap-2"><span class="label-text">Plan</span>
           <select class="line-field min-h-11" name="plan" :value="plan?.hash" @change="go({ plan: ($event.target as HTMLSelectElement).value })">
             <option v-for="of in plans" :key="of.hash" :value="of.hash">{{ of.name }}</option>
           </select>
         </label>
-        <label class="flex items-center gap-2"><span class="label-text">Fastener</span>
-          <select class="line-field min-h-11" name="fastener" :value="fastener?.id" @change="go({ fastener: ($event.target as HTMLSelectElement).value })">
+        <label class="flex min-w-0 items-center gap-2"><span class="label-text">Fastener</span>
+          <select class="line-field min-h-11 min-w-0" name="fastener" :value="fastener?.id" @change="go({ fastener: ($event.target as HTMLSelectElement).value })">
             <option v-for="of in plan?.fasteners" :key="of.id" :value="of.id">{{ of.name }}</option>
           </select>
         </label>

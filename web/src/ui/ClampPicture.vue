@@ -1,12 +1,16 @@
 <script setup lang="ts">
 // The clamp load of one bolt by torque, by angle and by stretch: how often each load is reached, against the load that
 // is wanted and the one where it yields (M-17).
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from './units'
 
-const props = defineProps<{ load: Schemas['ClampLoad']; tall?: boolean }>()
-const [WIDTH, LEFT, ROW, GAP] = [620, 12, 92, 30]
+const props = defineProps<{ load: Schemas['ClampLoad'] }>()
+const [LEFT, ROW, GAP] = [12, 92, 30]
+const narrow = useMediaQuery('(max-width: 640px)')
+/** Drawn to fewer units where it is narrow, so that its words stay large. */
+const WIDTH = computed(() => (narrow.value ? 360 : 620))
 const names: Record<string, string> = { torque: 'By torque', angle: 'By angle', stretch: 'By stretch' }
 const ends = computed(() => {
   const all = props.load.ways.flatMap((way) => [way.range_kn[0]!, way.range_kn[2]!])
@@ -14,7 +18,7 @@ const ends = computed(() => {
   const pad = (high - low) * 0.06
   return { low: Math.max(0, low - pad), high: high + pad }
 })
-const x = (kn: number) => LEFT + ((WIDTH - 2 * LEFT) * (kn - ends.value.low)) / (ends.value.high - ends.value.low)
+const x = (kn: number) => LEFT + ((WIDTH.value - 2 * LEFT) * (kn - ends.value.low)) / (ends.value.high - ends.value.low)
 const base = (row: number) => 34 + row * (ROW + GAP) + ROW
 /** Each way is drawn to its own height, but for the narrow ones: they stand as high as the widest two together. */
 const rows = computed(() =>
@@ -35,7 +39,7 @@ const target = (way: Schemas['WayLoad']) => {
 }
 const percent = (kn: number) => `${kn < props.load.wanted_kn ? '−' : '+'}${Math.abs(Math.round((kn / props.load.wanted_kn - 1) * 100))} %`
 const ticks = computed(() => {
-  const step = [1, 2, 5, 10, 20, 50].find((each) => (ends.value.high - ends.value.low) / each < 9) ?? 100
+  const step = [1, 2, 5, 10, 20, 50].find((each) => (ends.value.high - ends.value.low) / each < (narrow.value ? 5 : 9)) ?? 100
   const first = Math.ceil(ends.value.low / step)
   return Array.from({ length: Math.floor(ends.value.high / step) - first + 1 }, (_, at) => (first + at) * step)
 })
@@ -43,21 +47,31 @@ const ticks = computed(() => {
 
 <template>
   <svg :viewBox="`0 0 ${WIDTH} ${height}`" class="block w-full" role="img" aria-label="How the clamp load of the same bolt scatters by torque, by angle and by stretch">
+    <line :x1="x(load.wanted_kn)" :x2="x(load.wanted_kn)" y1="22" :y2="height - 26" stroke="var(--layout)" stroke-width="2" />
+    <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">wanted {{ load.wanted_kn.toFixed(1) }} kN</text>
+    <line :x1="x(load.yield_kn)" :x2="x(load.yield_kn)" y1="22" :y2="height - 26" stroke="var(--wrong)" stroke-width="2" stroke-dasharray="7 4" />
+    <text :x="x(load.yield_kn)" y="16" :dx="x(load.yield_kn) > WIDTH - 60 ? -6 : 10" :text-anchor="x(load.yield_kn) > WIDTH - 60 ? 'end' : 'start'" font-size="14" fill="var(--wrong)">yields</text>
     <g v-for="{ way, row, line, bars } in rows" :key="way.way">
       <rect v-for="(bar, at) in bars" :key="at" :x="bar.x" :width="Math.max(0, bar.width)" :y="bar.y" :height="base(row) - bar.y" fill="var(--dim)" opacity="0.22" />
       <polygon :points="line" fill="var(--layout)" opacity="0.16" />
       <polyline :points="line" fill="none" stroke="var(--layout)" stroke-width="2" />
       <line :x1="LEFT" :x2="WIDTH - LEFT" :y1="base(row)" :y2="base(row)" stroke="var(--ink)" />
       <line :x1="x(way.within_kn[0]!)" :x2="x(way.within_kn[1]!)" :y1="base(row)" :y2="base(row)" stroke="var(--ink)" stroke-width="5" />
-      <text :x="LEFT" :y="base(row) - ROW + 14" font-size="17" font-weight="600" fill="var(--ink)">{{ names[way.way] }}</text>
-      <text :x="LEFT" :y="base(row) - ROW + 33" font-size="14" fill="var(--dim)">{{ target(way) }}</text>
-      <text :x="WIDTH - LEFT" :y="base(row) - ROW + 14" text-anchor="end" font-size="15" fill="var(--ink)" :data-test="`within-${way.way}`">{{ percent(way.within_kn[0]!) }} to {{ percent(way.within_kn[1]!) }}</text>
+      <text :x="LEFT" :y="base(row) - ROW + 14" font-size="17" font-weight="600" fill="var(--ink)" class="clear">{{ names[way.way] }}</text>
+      <text :x="LEFT" :y="base(row) - ROW + 33" font-size="14" fill="var(--dim)" class="clear">{{ target(way) }}</text>
+      <text :x="WIDTH - LEFT" :y="base(row) - ROW + 14" text-anchor="end" font-size="15" fill="var(--ink)" class="clear" :data-test="`within-${way.way}`">{{ percent(way.within_kn[0]!) }} to {{ percent(way.within_kn[1]!) }}</text>
       <text v-if="way.past_yield > 0.0005" :x="WIDTH - LEFT" :y="base(row) - ROW + 33" text-anchor="end" font-size="14" font-weight="600" fill="var(--wrong)">▲ {{ (way.past_yield * 100).toFixed(1) }} % past yield</text>
     </g>
-    <line :x1="x(load.wanted_kn)" :x2="x(load.wanted_kn)" y1="22" :y2="height - 26" stroke="var(--layout)" stroke-width="2" />
-    <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">wanted {{ load.wanted_kn.toFixed(1) }} kN</text>
-    <line :x1="x(load.yield_kn)" :x2="x(load.yield_kn)" y1="22" :y2="height - 26" stroke="var(--wrong)" stroke-width="2" stroke-dasharray="7 4" />
-    <text :x="x(load.yield_kn)" y="16" dx="10" font-size="14" fill="var(--wrong)">yields</text>
     <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="height - 8" text-anchor="middle" font-size="13" fill="var(--dim)">{{ tick }} kN</text>
   </svg>
 </template>
+
+<style scoped>
+/* Words stay readable over a line. */
+.clear {
+  paint-order: stroke;
+  stroke: var(--plate);
+  stroke-width: 5px;
+  stroke-linejoin: round;
+}
+</style>

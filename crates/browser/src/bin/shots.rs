@@ -7,10 +7,9 @@ use std::path::{Path, PathBuf};
 
 /// Each picture: file name, engine, place under it, what has to be there first.
 const PICTURES: &[(&str, &str, &str, &str)] = &[
-    ("shop", "", "", "[data-test='Tarn 5 no. 12']"),
+    ("shop", "", "/", "[data-test='Tarn 5 no. 12']"),
     ("engine", "Tarn 5 no. 15", "", "[data-test='sign-off']"),
     ("bench-parts", "Tarn 5 no. 14", "/bench/take-in", "input[name='reference']"),
-    ("bench-count", "Tarn 5 no. 9", "/bench/hardware-back", "[data-test='counts']"),
     ("bench-check", "Tarn 5 no. 12", "/bench/main-caps-prepare", "[data-test='confirm']"),
     ("bench-measure", "Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("clearances", "Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
@@ -22,7 +21,10 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("bench-settle", "Tarn 5 no. 18", "/bench/head-tighten", "[data-test='question']"),
     ("bench-feel", "Ostra 11 no. 4", "/bench/rods-tighten", "[data-test='question']"),
     ("bench-stretch", "Tarn 5 no. 20", "/bench/rod-1-tighten", "[data-test='climb']"),
-    ("bench-loosen", "Tarn 5 no. 19", "/bench/head-apart", "[data-test='loose']"),
+    ("part", "", "/parts/RB-21", "[data-test='piece-4']"),
+    ("friction", "", "/friction", "[data-test='measured']"),
+    ("clamp-load", "", "/clamp-load", "[data-test='within-stretch']"),
+    ("practice", "", "/practice", "[data-test='pulls']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];
 
@@ -60,7 +62,7 @@ async fn take(
     file: &Path,
 ) -> Result<()> {
     let path = if engine.is_empty() {
-        "/".to_owned()
+        place.to_owned()
     } else {
         format!("/engines/{}{place}", rigore.engine(engine).await?)
     };
