@@ -63,6 +63,10 @@ impl Cover {
             Work::Measure(sites) => {
                 for site in sites {
                     put(&mut self.sites[site.0], at);
+                    // Another set has other lengths.
+                    if let Some(slot) = plan[plan[*site].family].slot {
+                        put(&mut self.slots[slot.0], at);
+                    }
                 }
                 for (index, clearance) in plan.clearances.iter().enumerate() {
                     if clearance.judged_in == Some(at) {

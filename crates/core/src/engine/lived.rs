@@ -114,12 +114,12 @@ impl State {
             match *thing {
                 Thing::Slot(slot) | Thing::PartRemark(slot) => lives.extend(self.lives_in(slot)),
                 Thing::Fastener(joint, _, fastener, _) | Thing::Loosening(joint, _, fastener) => {
-                    let of = &self.plan[joint];
-                    let slot = of.group_with(fastener).and_then(|group| group.parts);
-                    let Some(slot) = slot.filter(|slot| self.parts.latest(*slot).is_some()) else { continue };
-                    let pieces = self.plan.pieces(slot);
-                    let piece = pieces.iter().position(|piece| *piece == (joint, fastener));
-                    lives.extend(piece.map(|piece| self.lived(slot, piece + 1)));
+                    lives.extend(self.lived_as(joint, fastener));
+                }
+                // What was pulled on it is judged anew.
+                Thing::Film(joint, _, group, _) => {
+                    let fasteners = self.plan[joint][group].fasteners.clone().map(FastenerIx);
+                    lives.extend(fasteners.filter_map(|fastener| self.lived_as(joint, fastener)));
                 }
                 Thing::Place(site, _) => {
                     let site = &self.plan[site];
@@ -139,6 +139,14 @@ impl State {
 
     fn lived(&self, slot: SlotIx, piece: usize) -> PieceLived {
         PieceLived { slot: self.plan[slot].id.clone(), piece, life: self.life(slot, piece) }
+    }
+
+    /// What the piece of a set went through that a fastener is.
+    fn lived_as(&self, joint: JointIx, fastener: FastenerIx) -> Option<PieceLived> {
+        let slot = self.plan[joint].group_with(fastener)?.parts?;
+        self.parts.latest(slot)?;
+        let piece = self.plan.pieces(slot).iter().position(|piece| *piece == (joint, fastener))?;
+        Some(self.lived(slot, piece + 1))
     }
 
     fn life(&self, slot: SlotIx, piece: usize) -> Option<Life> {

@@ -1,6 +1,7 @@
 //! Any list of events folds without a panic and can be shown.
 
 use super::*;
+use crate::friction::Lubrication;
 use crate::tightening::Reading;
 use proptest::prelude::*;
 
@@ -97,10 +98,112 @@ fn any_preparation() -> impl Strategy<Value = Fact> {
     ]
 }
 
+/// The plan of every way, whose stretched bolts are the pieces of a set.
+fn stretching() -> String {
+    let of_set = "fastener = \"stretched\"\n  pattern";
+    let text =
+        super::ways::WAYS.replacen(of_set, "fastener = \"stretched\"\n  parts = \"set\"\n  pattern", 1);
+    let climb = "name = \"Stretch\"";
+    let text =
+        text.replacen(climb, &format!("{climb}\n  zero = true\n  qualify = true\n  set = \"0.005 mm\""), 1);
+    text + r#"
+[[slot]]
+id = "set"
+name = "Set"
+uses_allowed = 2
+
+[[site]]
+id = "length"
+name = "Length"
+count = 2
+form = "length"
+plausible = ["40 mm", "50 mm"]
+part = "set"
+
+[[operation]]
+id = "take-in"
+name = "Take in"
+kind = "take-in"
+slots = ["set"]
+
+[[operation]]
+id = "lengths"
+name = "Lengths"
+kind = "measure"
+sites = ["length"]
+"#
+}
+
+fn any_stretching() -> impl Strategy<Value = Fact> {
+    let word = |words: &[&'static str]| prop::sample::select(words.to_vec()).prop_map(String::from);
+    let bolt = || word(&["A", "B", "X"]);
+    let operation = || word(&["stretch", "stretch", "stretch", "take-in", "lengths"]);
+    let seq = || 0u64..60;
+    let lubricants = crate::friction::shipped();
+    let lubricant = prop::sample::select(lubricants);
+    let before = || {
+        prop::option::of((0u32..4, 40.0f64..50.0).prop_map(|(uses, mm)| Before {
+            engines: vec!["Another".into()],
+            uses,
+            scrap: if uses > 2 { vec!["is bent".into()] } else { Vec::new() },
+            free: vec![FreeLength { piece: 1, mm }],
+        }))
+    };
+    prop_oneof![
+        8 => (operation(), bolt(), 0usize..4, prop::option::of(0.1f64..90.0), prop::option::of(-0.1f64..0.3))
+            .prop_map(|(operation, fastener, stage, torque_nm, stretch_mm)| Fact::Pulled(Pulled {
+                operation,
+                joint: None,
+                adapter: None,
+                stage,
+                fastener,
+                reading: Reading { torque_nm, stretch_mm, ..Reading::default() },
+                method: Method::Typed,
+                instrument: super::ways::tool(),
+            })),
+        2 => (operation(), bolt(), any::<bool>(), prop::option::of(-0.01f64..0.02)).prop_map(
+            |(operation, fastener, replaced, left_mm)| Fact::Loosened(Loosened {
+                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, instrument: None,
+            })
+        ),
+        1 => (operation(), lubricant, any::<bool>(), any::<bool>()).prop_map(
+            |(operation, lubricant, converts, pulled_too)| Fact::Lubricated(Box::new(Lubricated {
+                operation,
+                joint: None,
+                group: "bolts".into(),
+                lubrication: Lubrication { thread: lubricant.clone(), bearing: lubricant },
+                converts,
+                pulled_too,
+                reason: "r".into(),
+            }))
+        ),
+        1 => (operation(), bolt()).prop_map(|(operation, fastener)| Fact::Allowed(Allowed {
+            operation, joint: None, fastener, utilisation: 1.0, reason: "r".into(),
+        })),
+        1 => (operation(), word(&["RB-1", "RB-2", ""]), before()).prop_map(|(operation, serial, before)| {
+            let part = PartNote { reference: "b".into(), serial, ..PartNote::default() };
+            Fact::Fitted(Fit { operation, slot: "set".into(), part, before })
+        }),
+        1 => (operation(), 0usize..4).prop_map(|(operation, piece)| Fact::PartRemarked(RemarkPart {
+            operation, slot: "set".into(), piece, kind: Remarked::Scrapped, text: "bent".into(),
+        })),
+        1 => (operation(), word(&["length-1", "length-2"]), 40.0f64..50.0).prop_map(|(operation, site, read)| {
+            Fact::Measured(Measured {
+                operation, site, place: 0, read, master: None, temperature_c: None, entered: None,
+                unlikely: false, method: Method::Typed, instrument: gauge(),
+            })
+        }),
+        1 => operation().prop_map(|operation| Fact::Signed(Sign { operation })),
+        2 => seq().prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
+        1 => seq().prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
+    ]
+}
+
 /// Folds facts onto a plan and looks at all that can be seen of it.
 fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
     let shop = Shop::begun(text, None, wrench());
     let mut kept = Kept::new(shop.state.clone());
+    let (mut shown, mut lives) = (BTreeMap::new(), BTreeMap::new());
     let mut events = shop.events;
     for (seq, fact) in (2..).zip(facts) {
         let (at, by, command) =
@@ -110,9 +213,21 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
         prop_assert_eq!(&serde_json::from_str::<Event>(&text).expect("and comes back"), &event);
         kept.apply(&event);
         events.push(event);
+        let (shown_anew, lives_anew) = kept.anew();
+        shown.extend(shown_anew.into_iter().map(|of| ((of.joint, of.round, of.fastener), of.bolts)));
+        lives.extend(lives_anew.into_iter().map(|of| ((of.slot, of.piece), of.life)));
         prop_assert_eq!(kept.summary(), kept.state().summary(), "after {:?}", events.last());
     }
     let state = kept.state();
+    // What is kept entry by entry beside the record is what a rebuild makes of it.
+    shown.retain(|_, bolts| !bolts.is_empty());
+    let all = state.shown().into_iter().filter(|of| !of.bolts.is_empty());
+    let all: BTreeMap<_, _> = all.map(|of| ((of.joint, of.round, of.fastener), of.bolts)).collect();
+    prop_assert_eq!(shown, all);
+    lives.retain(|_, life| life.is_some());
+    let all = state.lives().into_iter().filter(|of| of.life.is_some());
+    let all: BTreeMap<_, _> = all.map(|of| ((of.slot, of.piece), of.life)).collect();
+    prop_assert_eq!(lives, all);
     for at in state.plan.line() {
         let tools = Tools {
             instruments: &[wrench(), gauge()],
@@ -132,6 +247,13 @@ proptest! {
     #[test]
     fn any_tightening_folds_and_can_be_shown(facts in prop::collection::vec(any_tightening(), 0..60)) {
         look(SMALL, facts)?;
+    }
+
+    #[test]
+    fn any_stretching_folds_and_what_is_kept_beside_it_follows(
+        facts in prop::collection::vec(any_stretching(), 0..60),
+    ) {
+        look(&stretching(), facts)?;
     }
 
     #[test]
