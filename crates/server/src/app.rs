@@ -5,6 +5,7 @@ use crate::web;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
+use axum::middleware::Next;
 use rigore_store::{Roster, Store};
 use std::io;
 use std::sync::Arc;
@@ -106,12 +107,20 @@ pub fn router(app: App) -> Router {
     let compress = CompressionLayer::new().compress_when(
         SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
     );
+    let whole = axum::middleware::from_fn(async |request: axum::extract::Request, next: Next| {
+        // No text that is kept can hold it, and no address can be meant by it.
+        if request.uri().path().contains("%00") {
+            return crate::Problem::not_there("such address").into_http();
+        }
+        next.run(request).await
+    });
     // From the outside in.
     let layers = (
         SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid),
         PropagateRequestIdLayer::new(REQUEST_ID),
         trace,
         compress,
+        whole,
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
     );

@@ -30,6 +30,9 @@ pub(super) struct Cover {
     signatures: Vec<Vec<OperationIx>>,
     /// Turning operations, in the order of the line.
     turns: Vec<OperationIx>,
+    /// Operations that take parts in, and those that sign the engine off.
+    takes_in: Vec<OperationIx>,
+    signs_off: Vec<OperationIx>,
 }
 
 impl Cover {
@@ -45,6 +48,8 @@ impl Cover {
             done_in: plan.line().map(|at| vec![at]).collect(),
             signatures: none(operations),
             turns: Vec::new(),
+            takes_in: Vec::new(),
+            signs_off: Vec::new(),
         };
         for at in plan.line() {
             cover.add(plan, at);
@@ -76,6 +81,7 @@ impl Cover {
                 }
             }
             Work::Parts(slots) => {
+                self.takes_in.push(at);
                 for slot in slots {
                     put(&mut self.slots[slot.0], at);
                 }
@@ -94,6 +100,7 @@ impl Cover {
                 }
             }
             Work::Sign => {
+                self.signs_off.push(at);
                 for other in plan.line().filter(|other| *other != at) {
                     self.signatures[other.0].push(at);
                 }
@@ -115,6 +122,9 @@ impl Cover {
     pub fn seen_in(&self, thing: Thing) -> &[OperationIx] {
         match thing {
             Thing::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
+            Thing::PartRemark(slot) => &self.slots[slot.0],
+            // What is said of a part of an engine that is signed off stands against it no more.
+            Thing::Signature(at) if self.signs_off.contains(&at) => &self.takes_in,
             _ => &[],
         }
     }

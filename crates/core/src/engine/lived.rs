@@ -155,7 +155,8 @@ impl State {
         let note = &entry.value.note;
         let pieces = self.plan.pieces(slot);
         let at = piece.checked_sub(1).map(|piece| pieces.get(piece).copied());
-        let remarks = self.part_remarks.of(slot, &self.ledger).filter(|(_, remark)| remark.piece == piece);
+        let remarks =
+            self.part_remarks.of(slot, &self.parts, &self.ledger).filter(|(_, remark)| remark.piece == piece);
         let remarks = remarks.filter_map(|(seq, remark)| {
             let stamp = &self.ledger.mark(seq)?.stamp;
             let (by, text) = (stamp.by.name.clone(), remark.text.clone());

@@ -332,7 +332,9 @@ impl State {
             Some(Subject::Written(_)) => None,
             None => {
                 let line = self.ledger.line(seq);
-                let rest = line.and_then(|line| line.thing).map(|thing| self.cover.resting_on(thing));
+                let rest = line
+                    .and_then(|line| line.thing)
+                    .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
                 let recorded_in = line.and_then(|line| line.operation);
                 self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
                 return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();

@@ -1,8 +1,9 @@
 //! What stands against the parts of an engine.
 
 use crate::engine::matter::{Matter, Remedy};
+use crate::engine::record::{RemarkPart, Remarked};
 use crate::engine::state::State;
-use crate::plan::{OperationIx, SlotIx};
+use crate::plan::{OperationIx, SlotIx, Work};
 
 /// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
 pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<Matter> {
@@ -26,5 +27,38 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
-    slots.iter().filter_map(matter).collect()
+    let scrapped = slots.iter().flat_map(|slot| scrapped(state, at, *slot));
+    slots.iter().filter_map(matter).chain(scrapped).collect()
+}
+
+/// What somebody said is scrap while it is in an engine that is not signed off.
+fn scrapped(state: &State, at: OperationIx, slot: SlotIx) -> Vec<Matter> {
+    let signed_off = state
+        .plan
+        .line()
+        .any(|at| matches!(state.plan[at].work, Work::Sign) && state.operations[at.0].signed().is_some());
+    if signed_off {
+        return Vec::new();
+    }
+    let pieces = state.plan.pieces(slot);
+    let remarks = state.part_remarks.of(slot, &state.parts, &state.ledger);
+    let open =
+        remarks.filter(|(seq, remark)| remark.kind == Remarked::Scrapped && !state.ledger.accepted(*seq));
+    let matter = |(seq, remark): (u64, &RemarkPart)| {
+        let piece = remark.piece.checked_sub(1).and_then(|piece| pieces.get(piece));
+        let piece = piece.map(|(joint, fastener)| {
+            format!(", {} {}", state.plan[*joint].name, state.plan[*joint][*fastener].id)
+        });
+        Matter {
+            seq,
+            subject: None,
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text),
+            now: "Put a new one in and enter it, or a lead accepts it".to_owned(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        }
+    };
+    open.map(matter).collect()
 }

@@ -25,13 +25,20 @@ pub(in crate::engine) struct PartRemarks {
 }
 
 impl PartRemarks {
-    /// What counts of what was said of the part in a slot, or of one piece of its set.
+    /// What counts of what was said of the part that is in a slot now, or of one piece of its set.
     pub fn of<'a>(
         &'a self,
         slot: SlotIx,
+        parts: &Parts,
         ledger: &'a Ledger,
-    ) -> impl Iterator<Item = (u64, &'a RemarkPart)> + 'a {
-        let of_it = self.entries.iter().filter(move |(seq, of, _)| *of == slot && ledger.counts(*seq));
+    ) -> impl Iterator<Item = (u64, &'a RemarkPart)> + use<'a> {
+        // What was said of another part that was entered there before is not said of this one.
+        let counting = parts.entries().rev().filter(|entry| entry.key == slot && ledger.counts(entry.seq));
+        let serial = parts.latest(slot).map(|entry| entry.value.note.serial.to_lowercase());
+        let same = counting.take_while(|entry| Some(entry.value.note.serial.to_lowercase()) == serial);
+        let since = same.map(|entry| entry.seq).last().unwrap_or(u64::MAX);
+        let of_it = self.entries.iter();
+        let of_it = of_it.filter(move |(seq, of, _)| *of == slot && *seq > since && ledger.counts(*seq));
         of_it.map(|(seq, _, remark)| (*seq, remark))
     }
 }

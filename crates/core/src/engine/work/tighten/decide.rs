@@ -17,7 +17,7 @@ use crate::tightening::{Ability, Had, Reading, Way};
 /// What a command is about.
 pub(super) struct Place<'a> {
     pub operation: OperationIx,
-    work: &'a Tightens,
+    pub work: &'a Tightens,
     share: &'a Share,
     pub joint: &'a Joint,
     round: &'a Round,

@@ -70,6 +70,13 @@ pub(in crate::engine) fn lubricate(
     lubricate: &Lubricate,
 ) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &lubricate.operation, lubricate.joint.as_deref())?;
+    if place.work.task == Task::Loosen {
+        let name = &state.plan[place.operation].name;
+        return Err(Refusal::field(
+            "operation",
+            format!("{name} takes joints apart: nothing is lubricated there"),
+        ));
+    }
     let group = place.joint.groups.iter().find(|group| group.id == lubricate.group).ok_or_else(|| {
         let known: Vec<&str> = place.joint.groups.iter().map(|group| group.id.as_str()).collect();
         let message =
