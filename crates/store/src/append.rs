@@ -8,11 +8,11 @@ use crate::StoreError;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
-use crate::store::PATIENCE;
 use rigore_core::engine::{Event, Fact, PieceLived, PlaceShown};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
+use std::time::Duration;
 use time::OffsetDateTime;
 use tokio::sync::{mpsc, oneshot};
 use tokio::time::timeout;
@@ -21,6 +21,8 @@ use uuid::Uuid;
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
 pub(crate) const EDITION: i32 = 5;
+/// How long to wait for a connection before saying that the database does not answer.
+pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 /// Builds that are written together at most.
 const MOST: usize = 64;
 

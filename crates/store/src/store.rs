@@ -1,7 +1,7 @@
 //! The store: a pool of connections, and the builds that are kept folded in memory.
 
 use crate::StoreError;
-use crate::append::Writer;
+use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
 use crate::signal::{Signal, Signals};
 use lru::LruCache;
@@ -12,14 +12,11 @@ use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::Arc;
-use std::time::Duration;
 use tokio::sync::{Mutex, broadcast};
 use uuid::Uuid;
 
 /// Builds kept folded in memory.
 const KEPT: NonZeroUsize = NonZeroUsize::new(64).expect("above zero");
-/// How long to wait for a connection before saying that the database does not answer.
-pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 
 /// The store. Cloning it gives another handle on the same one.
 #[derive(Debug, Clone)]

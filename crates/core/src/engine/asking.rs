@@ -1,6 +1,6 @@
 //! What decisions of every kind have in common: who asks, and how words are made out.
 
-use super::lived::Lived;
+use super::history::Lived;
 use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
 use super::state::State;
 use crate::friction::{Lubricant, Measured};

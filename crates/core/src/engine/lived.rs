@@ -1,19 +1,16 @@
-//! The life of parts: where a part or a piece of a set was, what it went through there, and whether it may go on
-//! (C-16, C-23, C-25).
+//! What the parts and pieces of sets went through in one engine (C-16, C-23, C-25).
 //!
-//! [`State::lives`] tells it for one engine; the shop keeps that beside its record, and [`History`] puts together
-//! what is known of one serial, mark or set number from all of them.
+//! The shop keeps that beside its record, and [`super::history`] puts it together over all engines.
 
-use super::record::{Before, Condition, FreeLength, Remarked};
+use super::record::{Condition, Remarked};
 use super::state::State;
 use super::thing::Thing;
-use super::work::tighten::Loosening;
+use super::work::tighten::fastened::Loosening;
 use crate::joint::NutFactor;
 use crate::plan::{FamilyIx, FastenerIx, JointIx, OperationIx, SlotIx, Work};
 use crate::quantity::{self, Dimension};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
-use uuid::Uuid;
 
 /// What was said of a part.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -200,10 +197,23 @@ impl State {
         self.plan.line().find(of_it)
     }
 
-    /// The free length of a piece before it went in, mm.
+    /// The free length of a piece before it went in, mm; nothing where a new one went in since it was measured.
     fn free_mm(&self, slot: SlotIx, member: usize) -> Option<f64> {
-        let family = self.plan.families.iter().position(|family| family.slot == Some(slot))?;
-        self.mean_of(FamilyIx(family), member)
+        let family = self.plan.families.iter().position(|family| family.slot == Some(slot)).map(FamilyIx)?;
+        let site = self.plan.member(family, member)?;
+        let since =
+            self.plan.pieces(slot).get(member).and_then(|(joint, fastener)| self.renewed(*joint, *fastener));
+        let measured = self.sizes.readings_on(&self.plan, site).map(|reading| reading.seq).min();
+        self.mean_of(family, member).filter(|_| measured > since)
+    }
+
+    /// The last entry by which a new fastener went in at a place.
+    fn renewed(&self, joint: JointIx, fastener: FastenerIx) -> Option<u64> {
+        let rounds = (0..self.plan[joint].rounds.len()).map(|round| self.joints.round((joint, round)));
+        let loosenings = rounds.flat_map(|round| &round.loosenings);
+        let renewed =
+            loosenings.filter(|of| of.fastener == fastener && of.replaced && self.ledger.counts(of.seq));
+        renewed.map(|of| of.seq).max()
     }
 
     /// Whether the lengths of a fastener's set are measured, and its own free length, mm, where it was.
@@ -279,162 +289,4 @@ impl State {
             "was taken past what it can be used for".to_owned()
         })
     }
-}
-
-/// One engine that a part was in.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Lived {
-    /// The engine.
-    pub build: Uuid,
-    /// What it is called.
-    pub engine: String,
-    /// What the part, or a piece of the set, went through there.
-    pub life: Life,
-}
-
-/// Whether a part may go on.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-pub enum PartVerdict {
-    /// It may be used once more.
-    Good,
-    /// It may be used once more, and that is the last time.
-    LastTime,
-    /// It may not be used.
-    Scrap,
-}
-
-/// The life of one part, or of one piece of a set, over all engines.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct PieceHistory {
-    /// Which piece of the set, from 1; 0 for the part itself.
-    pub piece: usize,
-    /// What it is called.
-    pub name: String,
-    /// How often it was used: rounds of a fastener, engines of another part; since a new one went in.
-    pub uses: u32,
-    /// How often it may be used.
-    pub allowed: Option<u32>,
-    /// Its first free length, mm.
-    pub first_free_mm: Option<f64>,
-    /// How much longer it is than it was then, mm.
-    pub grown_mm: Option<f64>,
-    /// Whether it may go on.
-    pub verdict: PartVerdict,
-    /// Why it may not, or what there is to be said.
-    pub why: Vec<String>,
-    /// Engine by engine, the first one first.
-    pub lived: Vec<Lived>,
-}
-
-/// The life of everything with one serial, mark or set number, of one kind.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct History {
-    /// Its serial, mark or set number.
-    pub serial: String,
-    /// Key of its kind.
-    pub kind: String,
-    /// Its pieces, the part itself or the whole set first.
-    pub pieces: Vec<PieceHistory>,
-}
-
-impl History {
-    /// What is known of one serial of one kind, from every engine it was in, the first one first.
-    pub fn of(lived: &[Lived]) -> Self {
-        let mut numbers: Vec<usize> = lived.iter().map(|lived| lived.life.piece).collect();
-        numbers.sort_unstable();
-        numbers.dedup();
-        let piece = |number| {
-            PieceHistory::of(lived.iter().filter(|lived| lived.life.piece == number).cloned().collect())
-        };
-        let first = lived.first().map(|lived| &lived.life);
-        Self {
-            serial: first.map(|life| life.serial.clone()).unwrap_or_default(),
-            kind: first.map(|life| life.kind.clone()).unwrap_or_default(),
-            pieces: numbers.into_iter().filter_map(piece).collect(),
-        }
-    }
-
-    /// What the shop knows of it, for the engine it is entered in next.
-    pub fn before(&self) -> Before {
-        let mut engines: Vec<String> = Vec::new();
-        for lived in self.pieces.iter().flat_map(|piece| &piece.lived) {
-            if !engines.contains(&lived.engine) {
-                engines.push(lived.engine.clone());
-            }
-        }
-        let single = self.pieces.len() == 1;
-        let scrap = self.pieces.iter().filter(|piece| piece.verdict == PartVerdict::Scrap);
-        // That it was used up is told by the uses.
-        let scrap =
-            scrap.flat_map(|piece| {
-                let why = piece.why.iter().filter(|why| !why.starts_with(USED));
-                why.map(move |why| {
-                    if single || piece.piece == 0 { why.clone() } else { format!("{} {why}", piece.name) }
-                })
-            });
-        Before {
-            engines,
-            uses: self.pieces.iter().map(|piece| piece.uses).max().unwrap_or_default(),
-            scrap: scrap.collect(),
-            free: self
-                .pieces
-                .iter()
-                .filter_map(|of| Some(FreeLength { piece: of.piece, mm: of.first_free_mm? }))
-                .collect(),
-        }
-    }
-}
-
-/// How it begins that a part was used up.
-const USED: &str = "was used";
-
-impl PieceHistory {
-    fn of(lived: Vec<Lived>) -> Option<Self> {
-        let last = &lived.last()?.life;
-        let (piece, name, allowed) = (last.piece, last.name.clone(), last.allowed);
-        let mut uses = 0;
-        let mut first_free_mm: Option<f64> = None;
-        let mut last_free_mm: Option<f64> = None;
-        let mut why: Vec<String> = Vec::new();
-        for Lived { engine, life, .. } in &lived {
-            uses = uses.max(life.uses_said);
-            if !life.replaced.is_empty() {
-                // A new one goes on in its place, whose length nobody has measured yet.
-                (uses, first_free_mm, last_free_mm) = (0, None, None);
-                why.clear();
-            } else if let Some(free) = life.free_mm {
-                first_free_mm.get_or_insert(free);
-                last_free_mm = Some(free);
-            }
-            uses += if piece > 0 { life.rounds } else { u32::from(!life.tightened) };
-            why.extend(life.scrap.iter().map(|why| format!("{why} ({engine})")));
-            let scrapped = life.remarks.iter().filter(|remark| remark.kind == Remarked::Scrapped);
-            why.extend(scrapped.map(|remark| format!("is scrap: {} ({engine})", remark.text)));
-        }
-        let grown_mm = first_free_mm.zip(last_free_mm).map(|(first, last)| last - first);
-        if let Some((grown, most)) = grown_mm.zip(last.set_mm).filter(|(grown, most)| *grown > most + 1e-9) {
-            let [grown, most] = [grown, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
-            why.push(format!("has grown by {grown} since it was new, and {most} is the most"));
-        }
-        let used_up = allowed.filter(|allowed| uses >= *allowed && piece_counts(piece, last));
-        why.extend(used_up.map(|allowed| format!("{USED} {uses} times, and {allowed} is the most")));
-        let verdict = if !why.is_empty() {
-            PartVerdict::Scrap
-        } else if allowed.is_some_and(|allowed| uses + 1 == allowed && piece_counts(piece, last)) {
-            PartVerdict::LastTime
-        } else {
-            PartVerdict::Good
-        };
-        Some(Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived })
-    }
-}
-
-/// Whether uses are counted of a piece itself: of a set, its pieces have them.
-fn piece_counts(piece: usize, life: &Life) -> bool {
-    piece > 0 || !life.tightened
 }

@@ -4,13 +4,21 @@
 //! friction that this very bolt has shown. No step goes past the utilisation that the plan allows.
 
 use super::band::Band;
-use super::way::Qualified;
 use crate::joint::{
     Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch,
     stretch_from_preload,
 };
 use crate::quantity::{in_mm, in_nm, kn, mm, nm};
 use serde::Serialize;
+
+/// What one fastener has shown for all of its group.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Qualified {
+    /// The torque that gave it its stretch, N·m.
+    pub torque_nm: f64,
+    /// Its friction.
+    pub friction: NutFactor,
+}
 
 /// The way to a stretch.
 #[derive(Debug, Clone, Copy, PartialEq)]

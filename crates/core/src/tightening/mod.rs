@@ -13,10 +13,10 @@ mod target;
 pub mod way;
 
 pub use band::{Band, Verdict};
-pub use climb::{Advice, Bound, Climb};
+pub use climb::{Advice, Bound, Climb, Qualified};
 pub use reading::Reading;
 pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position, turned};
 pub use sequence::{Pattern, Position, SequenceError, order, stray};
 pub use siblings::{Odd, odd_ones};
 pub use target::{Conversion, Correction, Setup, Target};
-pub use way::{Ability, Asks, Expected, Had, Qualified, Shown, Shows, Way};
+pub use way::{Ability, Asks, Expected, Had, Shown, Shows, Way};

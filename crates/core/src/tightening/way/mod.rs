@@ -21,7 +21,7 @@ pub use castellated::{Slot, Twist};
 pub use feel::Feel;
 pub use loosen::Loosen;
 pub use recheck::Recheck;
-pub use rules::{Ability, Asks, Expected, Had, Plain, Qualified, Rules, Shown, Shows};
+pub use rules::{Ability, Asks, Expected, Had, Plain, Rules, Shown, Shows};
 pub use run_down::RunDown;
 pub use stretch::{Climbing, HIGH_FRICTION, Stretch, Zero};
 pub use torque::{MOST_NM, Torque};

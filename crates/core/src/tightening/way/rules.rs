@@ -1,10 +1,10 @@
 //! The questions that every way of tightening answers.
 
 use crate::document::Table;
-use crate::joint::{Fastening, Forecast, NutFactor, Pair};
+use crate::joint::{Fastening, Forecast, Pair};
 use crate::quantity::{self, Dimension};
 use crate::tightening::band::{Band, Verdict};
-use crate::tightening::climb::Climb;
+use crate::tightening::climb::{Climb, Qualified};
 use crate::tightening::reading::Reading;
 use serde::Serialize;
 use std::ops::RangeInclusive;
@@ -62,15 +62,6 @@ pub struct Shown<'a> {
     pub qualified: Option<Qualified>,
     /// The most that it may use of its yield, where that is more than the plan allows.
     pub allowed: Option<f64>,
-}
-
-/// What one fastener has shown for all of its group.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Qualified {
-    /// The torque that gave it its stretch, N·m.
-    pub torque_nm: f64,
-    /// Its friction.
-    pub friction: NutFactor,
 }
 
 /// What an instrument has to be able to do.

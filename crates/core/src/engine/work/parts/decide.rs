@@ -1,7 +1,7 @@
 //! Entering a part.
 
 use crate::engine::asking::{Context, operation, starting};
-use crate::engine::lived::History;
+use crate::engine::history::History;
 use crate::engine::record::{Condition, Fact, Fit, PartNote, Refusal, RefusalKind, RemarkPart};
 use crate::engine::state::State;
 use crate::plan::{SlotIx, Work};

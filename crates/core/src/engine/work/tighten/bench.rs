@@ -6,7 +6,6 @@ use super::lubricate::{FilmView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
 use super::remark::Open;
-use crate::engine::kind::Step;
 use crate::engine::tools::{Between, Need, ToolFit, Tools};
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Purpose, StageIx, Task};
@@ -176,19 +175,7 @@ pub struct Why {
     pub forecast: Option<Forecast>,
 }
 
-/// What is left to do as a step; `None` where a pull reads nothing.
-pub(super) fn step(of: &Tightening<'_>, open: Open) -> Option<Step> {
-    let hand = of.hand(open.at().0)?;
-    Some(match open {
-        Open::Act { stage, .. } => Step::Act(act_step(&hand, stage)),
-        Open::Loosen { fastener, .. } => Step::Loosen(Box::new(loosen_step(&hand, fastener, open))),
-        Open::Pull { stage, fastener, place, .. } => {
-            Step::Pull(Box::new(pull_step(&hand, stage, fastener, place, open)?))
-        }
-    })
-}
-
-fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
+pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
     let planned = &hand.joint[stage];
     let rules = planned.way.rules();
     let since = rules.rests_min().and(hand.round.touched(stage, &hand.state.ledger));
@@ -210,7 +197,7 @@ fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
     }
 }
 
-fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep {
+pub(super) fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep {
     LoosenStep {
         joint: hand.joint.id.clone(),
         fastener: hand.name(fastener).to_owned(),
@@ -228,7 +215,7 @@ fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep 
     }
 }
 
-fn pull_step(
+pub(super) fn pull_step(
     hand: &Hand<'_>,
     stage: StageIx,
     fastener: FastenerIx,

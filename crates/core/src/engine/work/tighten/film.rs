@@ -1,9 +1,7 @@
 //! What the fasteners of a joint turn on in one of its rounds, as far as somebody said so (C-26, C-27).
 
-use super::round::Round;
-use crate::engine::state::State;
 use crate::friction::Lubrication;
-use crate::plan::{FastenerSpec, GroupIx, Joint, OperationIx, Plan, StageIx};
+use crate::plan::FastenerSpec;
 use crate::tightening::{Conversion, Way};
 use std::borrow::Cow;
 
@@ -29,50 +27,11 @@ pub(in crate::engine) struct Used<'a> {
     conversion: Option<Conversion>,
 }
 
-impl Used<'_> {
-    /// How the torques of a way are converted, where they are.
-    pub fn conversion(&self, way: &Way) -> Option<&Conversion> {
-        self.conversion.as_ref().filter(|_| way.rules().converts())
-    }
-
-    /// What a figure of a way was multiplied by.
-    pub fn factor(&self, way: &Way) -> f64 {
-        self.conversion(way).map_or(1.0, |conversion| conversion.factor)
-    }
-}
-
-impl State {
-    /// The fasteners of a stage that an operation runs, as they are used.
-    pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
-        let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
-        let round = self.joints.round(work.share(&self.plan, Some(&joint.id))?.at());
-        let used = round.used(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
-        Some(used.spec.into_owned())
-    }
-}
-
-impl Round {
-    /// What the fasteners of a group turned on when an entry was made: what was said last before it, or after it
-    /// for what was pulled already. `counts` says which entries were not voided.
-    pub fn said(&self, group: GroupIx, seq: u64, counts: impl Fn(u64) -> bool) -> Option<(u64, &Said)> {
-        let of_group = self.films.entries().rev().filter(|said| said.key == group && counts(said.seq));
-        let mut covers = of_group.filter(|said| said.seq < seq || said.value.pulled_too);
-        covers.next().map(|said| (said.seq, &said.value))
-    }
-
-    /// The fasteners of a group as they were used when an entry was made.
-    pub fn used<'a>(
-        &self,
-        plan: &'a Plan,
-        joint: &Joint,
-        group: GroupIx,
-        seq: u64,
-        counts: impl Fn(u64) -> bool,
-    ) -> Used<'a> {
-        let spec = &plan[joint[group].spec];
-        let said = self.said(group, seq, counts).map(|(_, said)| said);
+impl<'a> Used<'a> {
+    /// A fastener on what somebody said that it turns on; as the plan has it where nobody did.
+    pub fn of(spec: &'a FastenerSpec, said: Option<&Said>) -> Self {
         let Some(said) = said.filter(|said| said.lubrication != spec.lubrication) else {
-            return Used { spec: Cow::Borrowed(spec), conversion: None };
+            return Self { spec: Cow::Borrowed(spec), conversion: None };
         };
         let used = spec.on(&said.lubrication, said.converts);
         let [least, typical, most] = used.fastening.nut_factors();
@@ -83,6 +42,16 @@ impl Round {
             factor: used.fastening.converted,
             load: [typical / most, typical / least],
         });
-        Used { spec: Cow::Owned(used), conversion }
+        Self { spec: Cow::Owned(used), conversion }
+    }
+
+    /// How the torques of a way are converted, where they are.
+    pub fn conversion(&self, way: &Way) -> Option<&Conversion> {
+        self.conversion.as_ref().filter(|_| way.rules().converts())
+    }
+
+    /// What a figure of a way was multiplied by.
+    pub fn factor(&self, way: &Way) -> f64 {
+        self.conversion(way).map_or(1.0, |conversion| conversion.factor)
     }
 }

@@ -8,7 +8,7 @@ use crate::engine::record::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusa
 use crate::engine::state::State;
 use crate::friction::{Film, Lubricant, Lubrication};
 use crate::joint::{Bearing, measured_lubrication};
-use crate::plan::{GroupIx, StageIx, Task};
+use crate::plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, Task};
 use crate::quantity::mm;
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -166,6 +166,16 @@ pub(super) fn film(hand: &Hand<'_>, stage: StageIx) -> Option<FilmView> {
             .iter()
             .any(|pull| fasteners.contains(&pull.fastener.0) && hand.round.stands(pull, &hand.state.ledger)),
     })
+}
+
+impl State {
+    /// The fasteners of a stage that an operation runs, as they are used.
+    pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
+        let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
+        let round = self.joints.round(work.share(&self.plan, Some(&joint.id))?.at());
+        let used = round.used(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
+        Some(used.spec.into_owned())
+    }
 }
 
 /// What is wrong with what a group turns on: not the kind that the plan asks for, or another one whose torques are

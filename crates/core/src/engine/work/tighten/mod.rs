@@ -4,7 +4,7 @@ mod asked;
 pub mod bench;
 pub mod climb;
 pub mod decide;
-mod fastened;
+pub mod fastened;
 pub mod film;
 mod hand;
 pub mod lubricate;
@@ -16,13 +16,13 @@ mod round;
 pub mod section;
 pub mod state;
 
-pub(in crate::engine) use fastened::Loosening;
 pub(in crate::engine) use hand::Tightening;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;
 use crate::engine::tools::Tools;
 use crate::plan::Task;
+use remark::Open;
 
 impl Kind for Tightening<'_> {
     fn total(&self) -> usize {
@@ -40,7 +40,7 @@ impl Kind for Tightening<'_> {
     }
 
     fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
-        Box::new(self.open().filter_map(|open| bench::step(self, open)))
+        Box::new(self.open().filter_map(|open| step(self, open)))
     }
 
     fn left(&self) -> usize {
@@ -59,4 +59,16 @@ impl Kind for Tightening<'_> {
         let joints = self.hands().map(|hand| section::section(&hand, self.work));
         SectionWork::Tighten { joints: joints.collect() }
     }
+}
+
+/// What is left to do as a step; `None` where a pull reads nothing.
+fn step(of: &Tightening<'_>, open: Open) -> Option<Step> {
+    let hand = of.hand(open.at().0)?;
+    Some(match open {
+        Open::Act { stage, .. } => Step::Act(bench::act_step(&hand, stage)),
+        Open::Loosen { fastener, .. } => Step::Loosen(Box::new(bench::loosen_step(&hand, fastener, open))),
+        Open::Pull { stage, fastener, place, .. } => {
+            Step::Pull(Box::new(bench::pull_step(&hand, stage, fastener, place, open)?))
+        }
+    })
 }

@@ -1,7 +1,7 @@
 //! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
 
 use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
-use super::film::Said;
+use super::film::{Said, Used};
 use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
@@ -70,6 +70,26 @@ impl Round {
     /// What a fastener has.
     pub fn fastened(&self, fastener: FastenerIx) -> &Fastened {
         &self.fasteners[fastener.0]
+    }
+
+    /// What the fasteners of a group turned on when an entry was made: what was said last before it, or after it
+    /// for what was pulled already. `counts` says which entries were not voided.
+    pub fn said(&self, group: GroupIx, seq: u64, counts: impl Fn(u64) -> bool) -> Option<(u64, &Said)> {
+        let of_group = self.films.entries().rev().filter(|said| said.key == group && counts(said.seq));
+        let mut covers = of_group.filter(|said| said.seq < seq || said.value.pulled_too);
+        covers.next().map(|said| (said.seq, &said.value))
+    }
+
+    /// The fasteners of a group as they were used when an entry was made.
+    pub fn used<'a>(
+        &self,
+        plan: &'a Plan,
+        joint: &Joint,
+        group: GroupIx,
+        seq: u64,
+        counts: impl Fn(u64) -> bool,
+    ) -> Used<'a> {
+        Used::of(&plan[joint[group].spec], self.said(group, seq, counts).map(|(_, said)| said))
     }
 
     /// Whether what is done by hand in a stage is done, for all of its fasteners.
