@@ -3,7 +3,7 @@
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
 
 use super::thing::Thing;
-use crate::plan::{Clearance, OperationIx, Plan, Task, Work};
+use crate::plan::{Clearance, JointIx, OperationIx, Plan, Task, Work};
 
 /// An operation that runs stages of a joint.
 #[derive(Debug, Clone, Copy)]
@@ -30,6 +30,8 @@ pub(super) struct Cover {
     signatures: Vec<Vec<OperationIx>>,
     /// Turning operations, in the order of the line.
     turns: Vec<OperationIx>,
+    /// By joint: the operations of other joints that begin at what it has shown.
+    follows: Vec<Vec<OperationIx>>,
     /// Operations that take parts in, and those that sign the engine off.
     takes_in: Vec<OperationIx>,
     signs_off: Vec<OperationIx>,
@@ -48,13 +50,28 @@ impl Cover {
             done_in: plan.line().map(|at| vec![at]).collect(),
             signatures: none(operations),
             turns: Vec::new(),
+            follows: none(plan.joints.len()),
             takes_in: Vec::new(),
             signs_off: Vec::new(),
         };
         for at in plan.line() {
             cover.add(plan, at);
         }
+        cover.follow(plan);
         cover
+    }
+
+    fn follow(&mut self, plan: &Plan) {
+        for joint in (0..plan.joints.len()).map(JointIx) {
+            let groups = plan[joint].qualifying().into_iter();
+            for (other, _) in groups.flat_map(|group| plan.qualified_by(joint, group)) {
+                let of_it = |at: &OperationIx| {
+                    plan.tightens(*at)
+                        .is_some_and(|work| work.shares.iter().any(|share| share.joint == other))
+                };
+                self.follows[joint.0].extend(plan.line().filter(of_it));
+            }
+        }
     }
 
     fn add(&mut self, plan: &Plan, at: OperationIx) {
@@ -122,6 +139,7 @@ impl Cover {
     pub fn seen_in(&self, thing: Thing) -> &[OperationIx] {
         match thing {
             Thing::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
+            Thing::Fastener(joint, ..) | Thing::Film(joint, ..) => &self.follows[joint.0],
             Thing::PartRemark(slot) => &self.slots[slot.0],
             // What is said of a part of an engine that is signed off stands against it no more.
             Thing::Signature(at) if self.signs_off.contains(&at) => &self.takes_in,

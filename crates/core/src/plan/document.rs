@@ -422,6 +422,19 @@ impl Plan {
         Some(&self[joint.group_of(stage)?.spec])
     }
 
+    /// The groups that begin at what the first fastener of a group has shown, that group itself among them: all of
+    /// its kind whose stages say so. None where another one comes before it and shows it.
+    pub fn qualified_by(&self, joint: JointIx, group: GroupIx) -> Vec<(JointIx, GroupIx)> {
+        let spec = self[joint][group].spec;
+        let joints = (0..self.joints.len()).map(JointIx);
+        let of_kind = joints.flat_map(|at| {
+            let groups = self[at].qualifying().into_iter();
+            groups.filter(move |of| self[at][*of].spec == spec).map(move |of| (at, of))
+        });
+        let groups: Vec<(JointIx, GroupIx)> = of_kind.collect();
+        if groups.first() == Some(&(joint, group)) { groups } else { Vec::new() }
+    }
+
     /// Whether the stretch of a kind of fastener is read in any stage.
     pub fn is_stretched(&self, spec: SpecIx) -> bool {
         self.joints.iter().any(|joint| {
@@ -479,6 +492,14 @@ impl Joint {
             let target = rules.band()?.target * if rules.converts() { fastening.converted } else { 1.0 };
             rules.load(fastening, before, target)
         })
+    }
+
+    /// Groups of which one fastener shows the torque for all of their kind.
+    pub fn qualifying(&self) -> Vec<GroupIx> {
+        let shows = |group: &GroupIx| {
+            self.stages.iter().any(|stage| stage.group == Some(*group) && stage.way.rules().qualifies())
+        };
+        (0..self.groups.len()).map(GroupIx).filter(shows).collect()
     }
 
     /// The group of a stage.

@@ -99,14 +99,25 @@ fn any_preparation() -> impl Strategy<Value = Fact> {
 }
 
 /// The plan of every way, whose stretched bolts are the pieces of a set.
-fn stretching() -> String {
+pub(super) fn stretching() -> String {
     let of_set = "fastener = \"stretched\"\n  pattern";
     let text =
         super::ways::WAYS.replacen(of_set, "fastener = \"stretched\"\n  parts = \"set\"\n  pattern", 1);
     let climb = "name = \"Stretch\"";
     let text =
         text.replacen(climb, &format!("{climb}\n  zero = true\n  qualify = true\n  set = \"0.005 mm\""), 1);
-    text + r#"
+    // Another joint of the kind begins at what the first one has shown.
+    let (_, rest) = text.split_once("[[joint]]\nid = \"stretch\"").expect("the joint");
+    let (joint, _) = rest.split_once("# A torque and an angle, and").expect("its end");
+    let other = format!("\n[[joint]]\nid = \"other\"{}", joint.replace("Stretched rod", "Other rod"));
+    text + &other
+        + r#"
+[[operation]]
+id = "other"
+name = "Other"
+kind = "tighten"
+joint = "other"
+
 [[slot]]
 id = "set"
 name = "Set"
@@ -115,7 +126,7 @@ uses_allowed = 2
 [[site]]
 id = "length"
 name = "Length"
-count = 2
+count = 4
 form = "length"
 plausible = ["40 mm", "50 mm"]
 part = "set"
@@ -137,7 +148,7 @@ sites = ["length"]
 fn any_stretching() -> impl Strategy<Value = Fact> {
     let word = |words: &[&'static str]| prop::sample::select(words.to_vec()).prop_map(String::from);
     let bolt = || word(&["A", "B", "X"]);
-    let operation = || word(&["stretch", "stretch", "stretch", "take-in", "lengths", "sign"]);
+    let operation = || word(&["stretch", "stretch", "stretch", "other", "take-in", "lengths", "sign"]);
     let seq = || 0u64..60;
     let lubricants = crate::friction::shipped();
     let lubricant = prop::sample::select(lubricants);

@@ -323,3 +323,22 @@ fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
     let note = joints[0].notes.iter().find(|note| note.contains("allowed up to 100 %")).expect("a note");
     assert!(note.contains("its strength was measured; voided: not this one"), "{note}");
 }
+
+#[test]
+fn what_one_bolt_needed_goes_for_the_other_rods_of_its_kind() {
+    let mut shop = Shop::begun(&super::folding::stretching(), None, tool());
+    for text in ["", "23", "0.107", "32.2", "0.150"] {
+        shop.answer("stretch", text).unwrap();
+    }
+    shop.answer("other", "").unwrap();
+    let asked = |shop: &Shop| match shop.state.step(shop.at("other")) {
+        Step::Pull(step) => (step.fastener.clone(), step.target.shown),
+        other => panic!("a pull, not {other:?}"),
+    };
+    let (fastener, torque) = asked(&shop);
+    assert!(fastener == "A" && (torque - 32.2).abs() < 1e-9, "{fastener} {torque}");
+    // Read anew and void, it is what it was before: the first torque that is safe.
+    let last = shop.pulls_of("stretch").pop().unwrap().seq;
+    shop.void(last, "the gauge slipped").unwrap();
+    assert!(asked(&shop).1 < 24.0, "{:?}", asked(&shop));
+}

@@ -6,7 +6,8 @@ use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
 use crate::engine::series::Series;
-use crate::plan::{FastenerIx, GroupIx, Joint, Plan, Stage, StageIx};
+use crate::plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
+use crate::tightening::Qualified;
 use std::collections::BTreeSet;
 use std::ops::Range;
 use std::sync::Arc;
@@ -241,20 +242,20 @@ impl Round {
         // It is not in the ledger yet.
         let counts = |entry| entry == seq || ledger.counts(entry);
         self.take(plan, joint, fastener, step, &counts);
-        self.qualify(plan, joint, fastener, &counts);
     }
 
-    /// Where the first fastener of a group shows the torque for all of them, the others are told.
-    fn qualify(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, counts: &dyn Fn(u64) -> bool) {
-        let Some(group) = joint.group_ix(fastener) else { return };
-        let of_group = |stage: &&Stage| stage.group == Some(group) && stage.way.rules().qualifies();
-        if joint[group].fasteners.start != fastener.0 || !joint.stages.iter().any(|stage| of_group(&stage)) {
-            return;
-        }
+    /// Tells the fasteners of a group what the first of their kind has shown for all of them.
+    pub(super) fn tell(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        group: GroupIx,
+        qualified: Option<Qualified>,
+        counts: &dyn Fn(u64) -> bool,
+    ) {
         let used = self.used(plan, joint, group, u64::MAX, counts);
-        let shown = self.fasteners[fastener.0].shows_others(joint, &used.spec);
-        for other in joint[group].fasteners.clone().skip(1) {
-            self.fasteners[other].qualify(joint, &used.spec, shown);
+        for fastener in joint[group].fasteners.clone() {
+            self.fasteners[fastener].qualify(joint, &used.spec, qualified);
         }
     }
 
@@ -332,6 +333,5 @@ impl Round {
             self.take(plan, joint, fastener, *step, counts);
         }
         self.fasteners[fastener.0].history = history;
-        self.qualify(plan, joint, fastener, counts);
     }
 }

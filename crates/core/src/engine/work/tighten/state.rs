@@ -8,7 +8,7 @@ use crate::engine::ledger::Ledger;
 use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, Pulled};
 use crate::engine::thing::Thing;
 use crate::engine::tools::Between;
-use crate::plan::{FastenerIx, GroupIx, Joint, OperationIx, Plan, Share, StageIx, Task, Tightens};
+use crate::plan::{FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Share, StageIx, Task, Tightens};
 use crate::quantity::Dimension;
 use crate::tightening::adapter::setting;
 use crate::tightening::{Had, Verdict};
@@ -36,6 +36,11 @@ pub(in crate::engine) struct Entering<'a> {
 }
 
 impl<'a> Entering<'a> {
+    /// Whether an entry counts; the one that is being made is not in the ledger yet.
+    fn counts(&self, seq: u64) -> bool {
+        seq == self.seq || self.ledger.counts(seq)
+    }
+
     fn share(&self, joint: Option<&str>) -> Option<(&'a Share, &'a Joint)> {
         let share = self.work.share(self.plan, joint)?;
         Some((share, &self.plan[share.joint]))
@@ -186,6 +191,7 @@ impl Joints {
             judged,
         };
         self.round_mut(share.at()).pull(plan, joint, pull, entering.ledger);
+        self.qualify(plan, share.joint, &|seq| entering.counts(seq));
         Some(Thing::Fastener(share.joint, share.round, fastener, stage))
     }
 
@@ -211,6 +217,7 @@ impl Joints {
             remarks,
         };
         self.round_mut(share.at()).loosen(entering.plan, joint, loosening, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
         Some(if apart {
             Thing::Loosening(share.joint, share.round, fastener)
         } else {
@@ -229,6 +236,7 @@ impl Joints {
             reason: fact.reason.clone(),
         };
         self.round_mut(share.at()).allow(entering.plan, joint, allowance, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
         Some(Thing::Fastener(share.joint, share.round, fastener, StageIx(share.stages.start)))
     }
 
@@ -244,6 +252,7 @@ impl Joints {
         };
         let about = (entering.seq, group);
         self.round_mut(share.at()).lubricate(entering.plan, joint, about, said, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
         let from = if fact.pulled_too { 0 } else { share.stages.start };
         Some(Thing::Film(share.joint, share.round, group, StageIx(from)))
     }
@@ -276,14 +285,38 @@ impl Joints {
         Some(Thing::Action(share.joint, share.round, stage))
     }
 
+    /// Where the first fastener of a kind shows the torque for all of them, and something was done to its joint, the
+    /// others are told.
+    fn qualify(&mut self, plan: &Plan, joint: JointIx, counts: &dyn Fn(u64) -> bool) {
+        // Hardly any joint does, and this is asked after every pull.
+        if !plan[joint].stages.iter().any(|stage| stage.way.rules().qualifies()) {
+            return;
+        }
+        for group in plan[joint].qualifying() {
+            let others = plan.qualified_by(joint, group);
+            let (of, Some(round)) = (&plan[joint], plan[joint].rounds.len().checked_sub(1)) else { continue };
+            let first = FastenerIx(of[group].fasteners.start);
+            let last = self.round((joint, round));
+            let used = last.used(plan, of, group, u64::MAX, counts);
+            let shown = last.fastened(first).shows_others(of, &used.spec);
+            for (other, group) in others {
+                for round in 0..plan[other].rounds.len() {
+                    self.round_mut((other, round)).tell(plan, &plan[other], group, shown, counts);
+                }
+            }
+        }
+    }
+
     /// An entry about a fastener was voided.
     pub fn settle_fastener(&mut self, plan: &Plan, at: At, fastener: FastenerIx, ledger: &Ledger) {
         self.round_mut(at).replay(plan, &plan[at.0], fastener, ledger);
+        self.qualify(plan, at.0, &|seq| ledger.counts(seq));
     }
 
     /// An entry about what fasteners turn on was voided.
     pub fn settle_film(&mut self, plan: &Plan, at: At, group: GroupIx, ledger: &Ledger) {
         self.round_mut(at).settle_film(plan, &plan[at.0], group, ledger);
+        self.qualify(plan, at.0, &|seq| ledger.counts(seq));
     }
 
     /// An entry about something done by hand was voided.
