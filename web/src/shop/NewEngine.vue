@@ -10,7 +10,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const { data: plans } = usePlans()
+const { data: plans, suspense } = usePlans()
 const name = ref('')
 const plan = ref('')
 const owner = ref('')
@@ -33,6 +33,8 @@ watch(
 
 async function takeIn() {
   try {
+    // Whoever is quicker than the list of plans means the first of them.
+    if (!plan.value) await suspense()
     const body = {
       id,
       name: name.value,

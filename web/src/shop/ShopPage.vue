@@ -3,7 +3,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useEngines } from '../api/queries'
+import { useEngines, usePlans } from '../api/queries'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import EngineRow from './EngineRow.vue'
@@ -15,6 +15,8 @@ const PAGE = 40
 const route = useRoute()
 const router = useRouter()
 const taking = ref(false)
+// They are there when an engine is taken in.
+usePlans()
 
 const statuses: { show: Status | null; label: string; mark: string }[] = [
   { show: null, label: 'In the shop', mark: '' },
