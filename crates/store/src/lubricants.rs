@@ -86,12 +86,8 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        let version = |body, retired, by, at| {
-            let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
-            Ok(LubricantVersion { lubricant, retired, by, at })
-        };
         let versions = rows.into_iter().map(|row| version(row.body, row.retired, row.by_name, row.at));
-        let mut versions = versions.collect::<Result<Vec<_>, StoreError>>()?;
+        let mut versions = versions.collect::<Result<Vec<_>, _>>()?;
         versions.sort_by_key(|version| version.lubricant.name.to_lowercase());
         Ok(versions)
     }
@@ -107,10 +103,6 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        let version = |body, retired, by, at| {
-            let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
-            Ok(LubricantVersion { lubricant, retired, by, at })
-        };
         rows.into_iter().map(|row| version(row.body, row.retired, row.by_name, row.at)).collect()
     }
 
@@ -255,6 +247,16 @@ impl Store {
 #[expect(clippy::needless_pass_by_value, reason = "it is what errors are mapped by")]
 fn unreadable(error: serde_json::Error) -> StoreError {
     StoreError::Unreadable(error.to_string())
+}
+
+fn version(
+    body: serde_json::Value,
+    retired: bool,
+    by: String,
+    at: OffsetDateTime,
+) -> Result<LubricantVersion, StoreError> {
+    let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
+    Ok(LubricantVersion { lubricant, retired, by, at })
 }
 
 /// Writes what the bolts of some places have shown, in place of what was known of them.
