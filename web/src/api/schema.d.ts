@@ -2439,7 +2439,8 @@ export interface components {
             first_free_mm?: number | null;
             /**
              * Format: double
-             * @description How much longer it is than it was then, mm.
+             * @description How much longer it is for good than it was then, mm: by its free length, and by what was left of its stretch
+             *     since.
              */
             grown_mm?: number | null;
             /** @description Whether it may go on. */

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type Schemas } from '../api/client'
-import { digits, figure, unitOf, when } from '../ui/units'
+import { digits, unitOf, when } from '../ui/units'
 import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
 
@@ -85,7 +85,7 @@ const remarks = (history: Schemas['History']) =>
               <td class="py-1.5 pr-3 text-right whitespace-nowrap">{{ piece.uses }}<span v-if="piece.allowed != null" class="text-dim"> of {{ piece.allowed }}</span></td>
               <template v-if="measured(history)">
                 <td class="py-1.5 pr-3 text-right max-sm:hidden">{{ length(piece.lived.findLast((l) => l.life.free_mm)?.life.free_mm) }}</td>
-                <td class="py-1.5 pr-3 text-right" :class="piece.verdict === 'scrap' && (piece.grown_mm ?? 0) > 0 && 'font-semibold text-wrong'">{{ length(piece.lived.findLast((l) => l.life.left_mm)?.life.left_mm ?? piece.grown_mm) }}</td>
+                <td class="py-1.5 pr-3 text-right" :class="piece.verdict === 'scrap' && (piece.grown_mm ?? 0) > 0 && 'font-semibold text-wrong'">{{ length(piece.grown_mm) }}</td>
                 <td class="py-1.5 text-right max-sm:hidden">{{ length(piece.lived.findLast((l) => l.life.stretch_mm)?.life.stretch_mm) }}</td>
               </template>
             </tr>
@@ -100,7 +100,7 @@ const remarks = (history: Schemas['History']) =>
         </li>
       </ul>
       <p v-if="history.pieces.some((p) => p.grown_mm != null)" class="mt-3 text-dim">
-        Grown is what stays longer for good: what was left of a stretch, else the free length now against the first one, {{ figure(0, 'length').replace(/^[-\d., ]+/, '') }}.
+        Grown is what stays longer for good, {{ unitOf('length') }}: the free length against the first one, and what was left of its stretch since.
       </p>
     </section>
     <RemarkDialog v-if="remarking" :history="remarking.history" :piece="remarking.piece" @close="remarking = null" @said="refetch()" />

@@ -100,29 +100,24 @@ impl State {
 
     fn bolts(&self, at: (JointIx, usize), group: GroupIx, fastener: FastenerIx) -> Vec<BoltShown> {
         let (of, rounds) = (&self.plan[at.0], self.joints.round(at));
-        let used = rounds.used(&self.plan, of, group, u64::MAX, |seq| self.ledger.counts(seq));
-        let Some(resilience) = used.spec.fastening.bolt else { return Vec::new() };
         let batch = of[group].parts.and_then(|slot| self.parts.latest(slot));
         let batch = batch.map(|entry| entry.value.note.batch.clone()).unwrap_or_default();
-        let last =
-            rounds.pulls.iter().rev().find(|pull| pull.fastener == fastener && self.ledger.counts(pull.seq));
-        let Some(at) = last.and_then(|pull| Some(self.ledger.mark(pull.seq)?.stamp.at)) else {
-            return Vec::new();
-        };
-        let shown = |(bolt, pairs): (usize, &[Pair])| {
+        let shown = |(bolt, (pairs, seq)): (usize, (&[Pair], u64))| {
             let last = pairs.last()?;
-            let k = NutFactor::of(&used.spec.fastening.thread, resilience, pairs)?.k;
+            // What was said later for the others of its group is not what this one was read on.
+            let used = rounds.used(&self.plan, of, group, seq, |seq| self.ledger.counts(seq));
+            let fastening = &used.spec.fastening;
             Some(BoltShown {
                 bolt,
                 kind: used.spec.title(),
                 thread: used.spec.lubrication.thread.id.clone(),
                 bearing: used.spec.lubrication.bearing.id.clone(),
                 batch: batch.clone(),
-                k,
+                k: NutFactor::of(&fastening.thread, fastening.bolt?, pairs)?.k,
                 pulls: pairs.len(),
                 torque_nm: last.torque_nm,
                 stretch_mm: last.stretch_mm,
-                at,
+                at: self.ledger.mark(seq)?.stamp.at,
             })
         };
         rounds.fastened(fastener).pairs_by_bolt().enumerate().filter_map(shown).collect()

@@ -45,7 +45,8 @@ pub struct PieceHistory {
     pub allowed: Option<u32>,
     /// Its first free length, mm.
     pub first_free_mm: Option<f64>,
-    /// How much longer it is than it was then, mm.
+    /// How much longer it is for good than it was then, mm: by its free length, and by what was left of its stretch
+    /// since.
     pub grown_mm: Option<f64>,
     /// Whether it may go on.
     pub verdict: PartVerdict,
@@ -94,10 +95,10 @@ impl History {
         }
         let single = self.pieces.len() == 1;
         let scrap = self.pieces.iter().filter(|piece| piece.verdict == PartVerdict::Scrap);
-        // That it was used up is told by the uses.
+        // That it was used up is told by the uses: what the next plan allows may be another thing.
         let scrap =
             scrap.flat_map(|piece| {
-                let why = piece.why.iter().filter(|why| !why.starts_with(USED));
+                let why = piece.why.iter().take(piece.why.len() - usize::from(piece.is_used_up()));
                 why.map(move |why| {
                     if single || piece.piece == 0 { why.clone() } else { format!("{} {why}", piece.name) }
                 })
@@ -115,52 +116,57 @@ impl History {
     }
 }
 
-/// How it begins that a part was used up.
-const USED: &str = "was used";
-
 impl PieceHistory {
     fn of(lived: Vec<Lived>) -> Option<Self> {
         let last = &lived.last()?.life;
         let (piece, name, allowed) = (last.piece, last.name.clone(), last.allowed);
         let mut uses = 0;
         let mut first_free_mm: Option<f64> = None;
-        let mut last_free_mm: Option<f64> = None;
+        let mut grown_mm: Option<f64> = None;
         let mut why: Vec<String> = Vec::new();
         for Lived { engine, life, .. } in &lived {
             uses = uses.max(life.uses_said);
             if !life.replaced.is_empty() {
                 // A new one goes on in its place.
-                (uses, first_free_mm, last_free_mm) = (0, None, None);
+                (uses, first_free_mm, grown_mm) = (0, None, None);
                 why.clear();
             }
             if let Some(free) = life.free_mm {
-                first_free_mm.get_or_insert(free);
-                last_free_mm = Some(free);
+                grown_mm = Some(free - *first_free_mm.get_or_insert(free));
+            }
+            // What was left of its stretch there comes on top, until it is measured free again.
+            if let Some(left) = life.left_mm {
+                grown_mm = Some(grown_mm.unwrap_or(0.0) + left);
             }
             uses += if piece > 0 { life.rounds } else { u32::from(!life.tightened) };
             why.extend(life.scrap.iter().map(|why| format!("{why} ({engine})")));
             let scrapped = life.remarks.iter().filter(|remark| remark.kind == Remarked::Scrapped);
             why.extend(scrapped.map(|remark| format!("is scrap: {} ({engine})", remark.text)));
         }
-        let grown_mm = first_free_mm.zip(last_free_mm).map(|(first, last)| last - first);
-        if let Some((grown, most)) = grown_mm.zip(last.set_mm).filter(|(grown, most)| *grown > most + 1e-9) {
+        let too_long = grown_mm.zip(last.set_mm).filter(|(grown, most)| *grown > most + 1e-9);
+        // One that was found to stay longer at once has that said of it already.
+        if let Some((grown, most)) = too_long.filter(|_| last.scrap.is_none()) {
             let [grown, most] = [grown, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
             why.push(format!("has grown by {grown} since it was new, and {most} is the most"));
         }
-        let used_up = allowed.filter(|allowed| uses >= *allowed && piece_counts(piece, last));
-        why.extend(used_up.map(|allowed| format!("{USED} {uses} times, and {allowed} is the most")));
-        let verdict = if !why.is_empty() {
-            PartVerdict::Scrap
-        } else if allowed.is_some_and(|allowed| uses + 1 == allowed && piece_counts(piece, last)) {
-            PartVerdict::LastTime
-        } else {
-            PartVerdict::Good
-        };
-        Some(Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived })
+        let tightened = last.tightened;
+        let verdict = PartVerdict::Good;
+        let mut of_it = Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived };
+        if of_it.is_used_up() {
+            let allowed = allowed.unwrap_or_default();
+            of_it.why.push(format!("was used {uses} times, and {allowed} is the most"));
+        }
+        if !of_it.why.is_empty() {
+            of_it.verdict = PartVerdict::Scrap;
+        } else if allowed == Some(uses + 1) && (piece > 0 || !tightened) {
+            of_it.verdict = PartVerdict::LastTime;
+        }
+        Some(of_it)
     }
-}
 
-/// Whether uses are counted of a piece itself: of a set, its pieces have them.
-fn piece_counts(piece: usize, life: &Life) -> bool {
-    piece > 0 || !life.tightened
+    /// Whether it was used as often as it may be. Of a set, the pieces are what is used.
+    fn is_used_up(&self) -> bool {
+        let counts = self.piece > 0 || self.lived.last().is_some_and(|last| !last.life.tightened);
+        counts && self.allowed.is_some_and(|allowed| self.uses >= allowed)
+    }
 }

@@ -237,3 +237,31 @@ fn bolts_that_were_stretched_show_their_friction_by_lubricant() {
     shop.void(last, "the gauge slipped").unwrap();
     assert_eq!(shown(&shop).len(), 1);
 }
+
+#[test]
+fn what_is_said_for_the_next_bolt_is_not_what_the_last_one_was_read_on() {
+    let mut shop = Shop::ways();
+    for text in ["23", "0.107", "32.2", "0.150"] {
+        shop.answer("stretch", text).unwrap();
+    }
+    let on = |shop: &Shop| {
+        let place =
+            shop.state.shown().into_iter().find(|place| !place.bolts.is_empty()).expect("one has shown it");
+        place.bolts[0].thread.clone()
+    };
+    let oil = Lubricate {
+        operation: "stretch".into(),
+        group: "bolts".into(),
+        thread: "engine-oil".into(),
+        bearing: "engine-oil".into(),
+        reason: "the paste is used up".into(),
+        ..Lubricate::default()
+    };
+    let before = shop.target("stretch").shown;
+    shop.lubricate(oil.clone()).unwrap();
+    assert_eq!(on(&shop), "assembly-paste");
+    // The next one begins where the least friction of the oil brings it into the window.
+    assert!(shop.target("stretch").shown > 1.2 * before, "{before}");
+    shop.lubricate(Lubricate { pulled_too: true, ..oil }).unwrap();
+    assert_eq!(on(&shop), "engine-oil");
+}

@@ -342,3 +342,39 @@ fn what_one_bolt_needed_goes_for_the_other_rods_of_its_kind() {
     shop.void(last, "the gauge slipped").unwrap();
     assert!(asked(&shop).1 < 24.0, "{:?}", asked(&shop));
 }
+
+#[test]
+fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
+    let mut shop = Shop::begun(&super::folding::stretching(), None, tool());
+    let part = PartNote { reference: "b".into(), serial: "RB-1".into(), ..PartNote::default() };
+    let fit = Fit { operation: "take-in".into(), slot: "set".into(), part, before: None };
+    shop.record(Fact::Fitted(fit), OffsetDateTime::UNIX_EPOCH, Uuid::nil());
+    for text in ["", "23", "0.107"] {
+        shop.answer("stretch", text).unwrap();
+    }
+    let (operation, fastener) = ("stretch".into(), "A".into());
+    let left = Some("0.003".to_owned());
+    let (reason, instrument) = ("to look".into(), Some("w".into()));
+    shop.give(Do::Loosen(Loosen { operation, fastener, reason, left, instrument, ..Loosen::default() }))
+        .unwrap();
+    let life =
+        shop.state.lives().into_iter().find(|lived| lived.piece == 1).and_then(|lived| lived.life).unwrap();
+    let at = |engine: &str, free_mm, left_mm| Lived {
+        build: Uuid::nil(),
+        engine: engine.into(),
+        life: Life { free_mm, left_mm, ..life.clone() },
+    };
+    let of = |lived: &[Lived]| {
+        let piece = History::of(lived).pieces.remove(0);
+        (piece.grown_mm.map(|mm| (mm * 1e6).round() / 1e6), piece.verdict, piece.why)
+    };
+    let first = at("One", Some(46.200), Some(0.003));
+    assert_eq!(of(std::slice::from_ref(&first)), (Some(0.003), PartVerdict::Good, vec![]));
+    // Measured free again, that is what counts; and what is left there comes on top of it.
+    let second = at("Two", Some(46.203), Some(0.003));
+    let (grown, verdict, why) = of(&[first.clone(), second]);
+    assert_eq!((grown, verdict), (Some(0.006), PartVerdict::Scrap));
+    assert_eq!(why, ["has grown by 0.006 mm since it was new, and 0.005 mm is the most"]);
+    let lucky = at("Two", Some(46.201), None);
+    assert_eq!(of(&[first, lucky]).0, Some(0.001));
+}

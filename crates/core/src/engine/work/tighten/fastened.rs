@@ -123,7 +123,9 @@ pub struct Fastened {
     /// The most that it may use of its yield, where a lead allowed more than the plan does.
     allowed: Option<f64>,
     /// What fasteners showed that were in this place before.
-    pairs_before: Vec<Vec<Pair>>,
+    pairs_before: Vec<(Vec<Pair>, u64)>,
+    /// The entry of the last of its pairs; 0 without one.
+    shown_at: u64,
 }
 
 /// An entry of a fastener, by its place among those of its kind in the round.
@@ -158,7 +160,7 @@ impl Fastened {
     }
 
     /// What is to come next in each stage, by what the fastener has shown.
-    fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
+    pub(super) fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
         let (torque_nm, pulls, qualified) = (self.torque_nm, self.pulls, self.qualified);
         let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified, allowed: self.allowed };
         for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
@@ -182,8 +184,11 @@ impl Fastened {
     }
 
     /// The same of every fastener that was in this place in the round, the first one first.
-    pub fn pairs_by_bolt(&self) -> impl Iterator<Item = &[Pair]> {
-        self.pairs_before.iter().map(Vec::as_slice).chain([self.pairs()])
+    ///
+    /// Each with the entry of its last one.
+    pub fn pairs_by_bolt(&self) -> impl Iterator<Item = (&[Pair], u64)> {
+        let before = self.pairs_before.iter().map(|(pairs, seq)| (pairs.as_slice(), *seq));
+        before.chain([(self.pairs(), self.shown_at)])
     }
 
     /// What it shows for the others of its group, once it has its stretch.
@@ -290,7 +295,10 @@ impl Fastened {
             }
             Some(Shows::Stretch) => {
                 let pair = self.torque_nm.map(|torque_nm| Pair { torque_nm, stretch_mm: pull.figure });
-                self.pairs.extend(pair.filter(|_| self.finished[pull.stage.0.saturating_sub(1)]));
+                if let Some(pair) = pair.filter(|_| self.finished[pull.stage.0.saturating_sub(1)]) {
+                    self.pairs.push(pair);
+                    self.shown_at = pull.seq;
+                }
             }
             None => return,
         }
@@ -321,7 +329,7 @@ impl Fastened {
         let owing = self.spent || self.owed.is_some();
         let mut pairs_before = std::mem::take(&mut self.pairs_before);
         if !kept {
-            pairs_before.push(std::mem::take(&mut self.pairs));
+            pairs_before.push((std::mem::take(&mut self.pairs), std::mem::take(&mut self.shown_at)));
         }
         *self = Self {
             pairs_before,
@@ -329,6 +337,7 @@ impl Fastened {
             loosened_at: seq,
             owed: (owing && kept).then_some(seq),
             pairs: std::mem::take(&mut self.pairs),
+            shown_at: self.shown_at,
             qualified: self.qualified,
             allowed: self.allowed.filter(|_| kept),
             ..Self::fresh(joint, None)

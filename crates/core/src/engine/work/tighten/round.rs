@@ -332,6 +332,8 @@ impl Round {
         for step in &history {
             self.take(plan, joint, fastener, *step, counts);
         }
+        // What comes next turns on what it is lubricated with now, whatever it was pulled on before.
+        self.fasteners[fastener.0].expect(joint, Some(&now.spec));
         self.fasteners[fastener.0].history = history;
     }
 }
