@@ -44,7 +44,9 @@ async fn it_follows_every_entry_and_a_rebuild_changes_nothing() {
         bench.give(pull(stage, "A", text)).await.expect("kept");
     }
     let kept = bench.store.shown().await.expect("rows");
-    assert_eq!(kept.iter().map(|row| row.bolt.bolt).collect::<Vec<_>>(), [0, 1]);
+    // The latest first: each bolt has the time of its own last reading.
+    assert_eq!(kept.iter().map(|row| row.bolt.bolt).collect::<Vec<_>>(), [1, 0]);
+    assert!(kept[0].bolt.at > kept[1].bolt.at, "{kept:?}");
     bench.store.rebuild().await.expect("made again");
     assert_eq!(bench.store.shown().await.expect("rows"), kept);
 }
