@@ -161,7 +161,7 @@ impl Builder {
         assert_eq!(steps, total, "{}", planned.id);
         self.counts.insert(planned.id.clone(), steps);
         let role = if matches!(planned.work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, &Do::Sign(Sign { operation: planned.id.clone() }))
+        self.give(role, &Do::Sign(Sign::one(planned.id.clone())))
             .unwrap_or_else(|refusal| panic!("{}: {refusal}", planned.id));
     }
 }
@@ -313,7 +313,7 @@ fn nothing_can_be_signed_before_what_it_waits_for() {
     for at in builder.state.plan.line() {
         let operation = builder.state.plan[at].id.clone();
         let waits = !builder.state.open_needs(at).is_empty();
-        let refused = builder.give(Role::Lead, &Do::Sign(Sign { operation: operation.clone() }));
+        let refused = builder.give(Role::Lead, &Do::Sign(Sign::one(operation.clone())));
         assert!(refused.is_err(), "{operation} has nothing done in it");
         assert_eq!(waits, at.0 > 0, "{operation}");
     }
@@ -333,9 +333,9 @@ fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_en
     assert_eq!(view.status, BuildStatus::InWork);
     assert!(view.operations[0].signed_by.is_none());
     assert_eq!(view.parts[4].before.len(), 1);
-    builder.give(Role::Bench, &Do::Sign(Sign { operation: "take-in".into() })).expect("signed again");
+    builder.give(Role::Bench, &Do::Sign(Sign::one("take-in"))).expect("signed again");
     assert_eq!(builder.state.view().status, BuildStatus::InWork, "the lead signed something else");
-    builder.give(Role::Lead, &Do::Sign(Sign { operation: "sign-off".into() })).expect("signed off again");
+    builder.give(Role::Lead, &Do::Sign(Sign::one("sign-off"))).expect("signed off again");
     assert_eq!(builder.state.view().status, BuildStatus::Finished);
 }
 

@@ -421,7 +421,7 @@ impl Hand<'_> {
     async fn sign(&mut self, operation: &str) -> Result<()> {
         let at = self.state.plan.operation(operation).context("an operation of the plan")?;
         let role = if matches!(self.state.plan[at].work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, Do::Sign(Sign { operation: operation.to_owned() })).await
+        self.give(role, Do::Sign(Sign::one(operation))).await
     }
 }
 

@@ -79,7 +79,11 @@ impl Report {
     }
 
     fn put(&self, severity: Severity, line: usize, path: String, message: String) {
-        self.faults.borrow_mut().push(Fault { severity, file: self.file.clone(), line, path, message });
+        let fault = Fault { severity, file: self.file.clone(), line, path, message };
+        // What is written once and stands for several is read as often.
+        if !self.faults.borrow().contains(&fault) {
+            self.faults.borrow_mut().push(fault);
+        }
     }
 
     /// The line of a path, or of the nearest part of the document around it.

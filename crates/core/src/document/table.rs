@@ -28,17 +28,40 @@ pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&Table<'_>) -> T) -> 
 ///
 /// A missing or wrong field leaves a fault behind and yields a stand-in value, so that reading
 /// goes on and finds the rest: a document with an error never becomes a plan.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub struct Table<'a> {
     report: Rc<Report>,
     path: String,
     map: &'a DeTable<'a>,
-    taken: RefCell<Vec<&'static str>>,
+    taken: Rc<RefCell<Vec<&'static str>>>,
+    /// What stands for `#` in its texts, and which member of a family its references mean first.
+    member: Option<String>,
 }
 
 impl<'a> Table<'a> {
     fn new(report: &Rc<Report>, path: String, map: &'a DeTable<'a>) -> Self {
-        Self { report: Rc::clone(report), path, map, taken: RefCell::default() }
+        Self { report: Rc::clone(report), path, map, taken: Rc::default(), member: None }
+    }
+
+    /// The same table as it is read for one member of what it stands for: `#` in its texts is the member, and
+    /// what it refers to is the member's own where there is such a thing, `rod-3` for `rod`.
+    #[must_use]
+    pub fn of_member(&self, member: &str) -> Self {
+        Self { member: Some(member.to_owned()), ..self.clone() }
+    }
+
+    /// A table inside of it.
+    fn inner(&self, path: String, map: &'a DeTable<'a>) -> Self {
+        Self { member: self.member.clone(), ..Self::new(&self.report, path, map) }
+    }
+
+    fn written(&self, text: &str) -> String {
+        self.member.as_ref().map_or_else(|| text.to_owned(), |member| text.replace('#', member))
+    }
+
+    /// Where in the document it stands.
+    pub fn path(&self) -> &str {
+        &self.path
     }
 
     fn join(&self, key: &str) -> String {
@@ -84,7 +107,7 @@ impl<'a> Table<'a> {
     pub fn text_or(&self, key: &'static str, default: &str) -> String {
         let Some(value) = self.get(key) else { return default.to_owned() };
         if let Some(text) = value.get_ref().as_str() {
-            text.to_owned()
+            self.written(text)
         } else {
             self.error(key, format!("a text is needed, not {}", value.get_ref().type_str()));
             default.to_owned()
@@ -163,13 +186,19 @@ impl<'a> Table<'a> {
     pub fn texts(&self, key: &'static str) -> Vec<String> {
         self.items(key)
             .filter_map(|item| {
-                let text = item.get_ref().as_str().map(str::to_owned);
+                let text = item.get_ref().as_str().map(|text| self.written(text));
                 if text.is_none() {
                     self.error(key, "a list of texts is needed");
                 }
                 text
             })
             .collect()
+    }
+
+    /// One text, or a list of them.
+    fn one_or_more(&self, key: &'static str) -> Vec<String> {
+        let one = self.map.get(key).is_some_and(|value| value.get_ref().is_str());
+        if one { vec![self.text(key)] } else { self.texts(key) }
     }
 
     /// An optional list of quantities in their base unit, as texts.
@@ -239,7 +268,7 @@ impl<'a> Table<'a> {
                 if map.is_none() {
                     self.report.error(&path, "a table is needed");
                 }
-                Some(Self::new(&self.report, path, map?))
+                Some(self.inner(path, map?))
             })
             .collect()
     }
@@ -251,7 +280,7 @@ impl<'a> Table<'a> {
         if map.is_none() {
             self.error(key, "a table is needed");
         }
-        Some(Self::new(&self.report, self.join(key), map?))
+        Some(self.inner(self.join(key), map?))
     }
 
     /// A required word out of a list; the first one after a fault.
@@ -286,8 +315,33 @@ impl<'a> Table<'a> {
         self.texts(key).iter().filter_map(|id| self.find(key, what, id, &known)).collect()
     }
 
+    /// An optional list of references to what may belong to a family, given as keys with the key of the
+    /// family: a name means the member's own, else the one that is called so, else all of the family.
+    pub fn references_among(&self, key: &'static str, what: &str, known: &[(&str, &str)]) -> Vec<usize> {
+        let of = |id: &String| {
+            if let Some(at) = self.position(id, &known.iter().map(|(id, _)| *id)) {
+                return vec![at];
+            }
+            let family: Vec<usize> = (0..known.len()).filter(|at| known[*at].1 == id).collect();
+            if family.is_empty() {
+                let mut names: Vec<&str> = known.iter().map(|(_, family)| *family).collect();
+                names.dedup();
+                self.find(key, what, id, &names);
+            }
+            family
+        };
+        self.one_or_more(key).iter().flat_map(of).collect()
+    }
+
+    /// The member's own, else the one that is called so.
+    fn position<'i>(&self, id: &str, known: &(impl Iterator<Item = &'i str> + Clone)) -> Option<usize> {
+        let own = self.member.as_ref().map(|member| format!("{id}-{member}"));
+        let own = own.and_then(|own| known.clone().position(|other| other == own));
+        own.or_else(|| known.clone().position(|other| other == id))
+    }
+
     fn find(&self, key: &str, what: &str, id: &str, known: &[&str]) -> Option<usize> {
-        let found = known.iter().position(|other| *other == id);
+        let found = self.position(id, &known.iter().copied());
         if found.is_none() && !id.is_empty() {
             let there = if known.is_empty() {
                 "there is none".to_owned()

@@ -90,9 +90,28 @@ pub(super) fn typed(
 }
 
 /// That starting has to wait, and for what.
-pub(super) fn not_startable(state: &State, at: OperationIx) -> Option<Refusal> {
-    let open = state.open_needs(at);
-    let names: Vec<&str> = open.iter().map(|need| state.plan[*need].name.as_str()).collect();
+pub(super) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+    let name = &state.plan[at].name;
+    let cures = state.waits_for_cure(at).filter(|cure| cure.until > now).map(|cure| {
+        let left = quantity::format(minutes(cure.until - now), Dimension::Time.base());
+        let message = format!("{name} waits for the sealant of {} to cure, another {left}", cure.name);
+        Refusal::of(RefusalKind::NotYet, message)
+    });
+    let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
+        Refusal::of(RefusalKind::NotYet, format!("{name} is held. {}. {}", matter.what, matter.now))
+    });
+    waits_for(state, at, &state.open_needs(at)).or(cures).or(found)
+}
+
+fn minutes(time: time::Duration) -> f64 {
+    (time.as_seconds_f64() / 60.0).ceil()
+}
+
+/// That an operation has to wait for others that are open.
+pub(super) fn waits_for(state: &State, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
+    let needs = open.iter().map(|need| state.plan[*need].name.clone());
+    let inside = state.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
+    let names: Vec<String> = needs.chain(inside).collect();
     (!names.is_empty()).then(|| {
         let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
         Refusal::of(RefusalKind::NotYet, message)
@@ -100,9 +119,9 @@ pub(super) fn not_startable(state: &State, at: OperationIx) -> Option<Refusal> {
 }
 
 /// Work in an operation that can be started starts it.
-pub(super) fn starting(state: &State, at: OperationIx, fact: Fact) -> Vec<Fact> {
+pub(super) fn starting(state: &State, now: OffsetDateTime, at: OperationIx, fact: Fact) -> Vec<Fact> {
     let start = Fact::Started(Start { operation: state.plan[at].id.clone() });
-    if state.operations[at.0].started.is_none() && not_startable(state, at).is_none() {
+    if state.operations[at.0].started.is_none() && not_startable(state, at, now).is_none() {
         vec![start, fact]
     } else {
         vec![fact]

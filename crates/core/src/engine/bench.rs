@@ -1,5 +1,8 @@
 //! One operation as the bench shows it.
 
+use super::clock::Clock;
+use super::finding::view::FindingView;
+use super::inside::view::AidView;
 use super::kind::{BenchWork, Step};
 use super::kinds::kind;
 use super::matter::Matter;
@@ -23,6 +26,12 @@ pub struct Bench {
     pub after: Option<String>,
     /// What is open in it.
     pub matters: Vec<Matter>,
+    /// Working times that run on the engine.
+    pub clocks: Vec<Clock>,
+    /// What was found, the last one first.
+    pub findings: Vec<FindingView>,
+    /// What went in for the work, what is in still first.
+    pub aids: Vec<AidView>,
     /// What is next.
     pub step: Step,
     /// What comes after that.
@@ -44,6 +53,9 @@ impl State {
             operation: self.operation_view(at, &self.briefs_for(at)),
             after: after.map(|other| self.plan[other].id.clone()),
             matters: self.matters_of(at),
+            clocks: self.clocks(),
+            findings: self.findings(),
+            aids: self.aids(),
             step,
             then,
             work: kind(self, at).bench(tools),

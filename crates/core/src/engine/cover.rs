@@ -2,8 +2,9 @@
 //!
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
 
-use super::thing::Thing;
-use crate::plan::{Clearance, JointIx, OperationIx, Plan, Task, Work};
+use super::thing::{About, Thing};
+use crate::plan::{Cause, Clearance, JointIx, OperationIx, Plan, SiteIx, Task, Work};
+use std::collections::HashSet;
 
 /// An operation that runs stages of a joint.
 #[derive(Debug, Clone, Copy)]
@@ -20,8 +21,8 @@ pub(super) struct Cover {
     rounds: Vec<Vec<Vec<Rests>>>,
     /// By site.
     sites: Vec<Vec<OperationIx>>,
-    /// By clearance.
-    clearances: Vec<Vec<OperationIx>>,
+    /// By clearance and member.
+    clearances: Vec<Vec<Vec<OperationIx>>>,
     /// By slot.
     slots: Vec<Vec<OperationIx>>,
     /// By operation: what is counted, confirmed or turned in it.
@@ -35,6 +36,14 @@ pub(super) struct Cover {
     /// Operations that take parts in, and those that sign the engine off.
     takes_in: Vec<OperationIx>,
     signs_off: Vec<OperationIx>,
+    /// What is done again after what.
+    unsettled_by: Vec<(Cause, Thing)>,
+    /// By slot: operations that fit what is in it.
+    fitted_in: Vec<Vec<OperationIx>>,
+    /// Operations that close the engine over what is in it.
+    closes: Vec<OperationIx>,
+    /// Items by which something goes in or comes out.
+    aids: HashSet<(OperationIx, usize)>,
 }
 
 impl Cover {
@@ -45,7 +54,7 @@ impl Cover {
         let mut cover = Self {
             rounds: plan.joints.iter().map(|joint| vec![Vec::new(); joint.rounds.len()]).collect(),
             sites: none(plan.sites.len()),
-            clearances: none(plan.clearances.len()),
+            clearances: plan.clearances.iter().map(|clearance| none(plan.members(clearance))).collect(),
             slots: none(plan.slots.len()),
             done_in: plan.line().map(|at| vec![at]).collect(),
             signatures: none(operations),
@@ -53,12 +62,22 @@ impl Cover {
             follows: none(plan.joints.len()),
             takes_in: Vec::new(),
             signs_off: Vec::new(),
+            unsettled_by: Vec::new(),
+            fitted_in: none(plan.slots.len()),
+            closes: plan.line().filter(|at| plan[*at].closes).collect(),
+            aids: HashSet::new(),
         };
         for at in plan.line() {
             cover.add(plan, at);
         }
         cover.follow(plan);
+        cover.unsettled_by = unsettled_by(plan);
         cover
+    }
+
+    /// What does not hold any more after something happened (C-40).
+    pub fn unsettled_by(&self, is: impl Fn(&Cause) -> bool) -> Vec<Thing> {
+        self.unsettled_by.iter().filter(|(cause, _)| is(cause)).map(|(_, thing)| *thing).collect()
     }
 
     fn follow(&mut self, plan: &Plan) {
@@ -75,6 +94,9 @@ impl Cover {
     }
 
     fn add(&mut self, plan: &Plan, at: OperationIx) {
+        for slot in &plan[at].parts {
+            put(&mut self.fitted_in[slot.0], at);
+        }
         match &plan[at].work {
             Work::Tighten(work) => {
                 for share in &work.shares {
@@ -91,9 +113,11 @@ impl Cover {
                     }
                 }
                 for (index, clearance) in plan.clearances.iter().enumerate() {
-                    if clearance.judged_in == Some(at) {
-                        put(&mut self.clearances[index], at);
-                        self.add_clearance(plan, clearance, at);
+                    for member in 0..plan.members(clearance) {
+                        if clearance.judged(member) == Some(at) {
+                            put(&mut self.clearances[index][member], at);
+                            self.add_clearance(plan, (clearance, member), at);
+                        }
                     }
                 }
             }
@@ -109,8 +133,8 @@ impl Cover {
                 }
             }
             // A turn is judged against the one before it.
-            Work::Turn(_) => {
-                let before = self.turns.last().copied();
+            Work::Turn(turning) => {
+                let before = self.turns.last().copied().filter(|_| turning.rise_nm.is_some());
                 self.turns.push(at);
                 if let Some(before) = before {
                     self.done_in[before.0].push(at);
@@ -122,16 +146,34 @@ impl Cover {
                     self.signatures[other.0].push(at);
                 }
             }
-            Work::Items(_) => {}
+            Work::Items(items) => {
+                let aids = items.iter().enumerate();
+                let aids = aids.filter(|(_, item)| item.puts_in.is_some() || item.takes_out.is_some());
+                self.aids.extend(aids.map(|(item, _)| (at, item)));
+            }
         }
     }
 
-    fn add_clearance(&mut self, plan: &Plan, clearance: &Clearance, at: OperationIx) {
-        for family in clearance.all_families() {
-            for site in plan[family].sites.clone() {
-                put(&mut self.sites[site], at);
-            }
+    fn add_clearance(&mut self, plan: &Plan, (clearance, member): (&Clearance, usize), at: OperationIx) {
+        for site in clearance.all_families().filter_map(|family| plan.member(family, member)) {
+            put(&mut self.sites[site.0], at);
         }
+    }
+
+    /// The operations on what a finding is about, in the order of the line.
+    pub fn concerned(&self, about: About) -> Vec<OperationIx> {
+        let mut concerned = match about {
+            About::Fastener(joint, _) => {
+                self.rounds[joint.0].iter().flatten().map(|rests| rests.operation).collect()
+            }
+            About::Site(site) => self.sites[site.0].clone(),
+            About::Part(slot) if self.fitted_in[slot.0].is_empty() => self.slots[slot.0].clone(),
+            About::Part(slot) => self.fitted_in[slot.0].clone(),
+            About::Operation(at) => vec![at],
+        };
+        concerned.sort_unstable();
+        concerned.dedup();
+        concerned
     }
 
     /// Operations that may look different once a thing was touched, besides those that rest on it:
@@ -141,6 +183,8 @@ impl Cover {
             Thing::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
             Thing::Fastener(joint, ..) | Thing::Film(joint, ..) => &self.follows[joint.0],
             Thing::PartRemark(slot) => &self.slots[slot.0],
+            Thing::Inside(_) => &self.closes,
+            Thing::Item(at, item) if self.aids.contains(&(at, item)) => &self.closes,
             // What is said of a part of an engine that is signed off stands against it no more.
             Thing::Signature(at) if self.signs_off.contains(&at) => &self.takes_in,
             _ => &[],
@@ -163,10 +207,13 @@ impl Cover {
                 return round.filter(|rests| rests.end.is_none()).map(|rests| rests.operation).collect();
             }
             Thing::Place(site, _) => &self.sites[site.0],
-            Thing::Shells(clearance, _) => &self.clearances[clearance.0],
+            Thing::Shells(clearance, member) => &self.clearances[clearance.0][member],
             // How many there are changes what is proposed, not what was chosen; and what is said of a part
             // goes with the part, not with the engine it was in.
-            Thing::Stock(..) | Thing::PartRemark(_) => return Vec::new(),
+            // A finding holds what is not signed yet.
+            Thing::Stock(..) | Thing::PartRemark(_) | Thing::Finding(_) | Thing::Inside(_) => {
+                return Vec::new();
+            }
             Thing::Slot(slot) => &self.slots[slot.0],
             Thing::Hardware(at, _) | Thing::Item(at, _) | Thing::Turn(at) => &self.done_in[at.0],
             Thing::Signature(at) => &self.signatures[at.0],
@@ -179,4 +226,29 @@ fn put(list: &mut Vec<OperationIx>, at: OperationIx) {
     if list.last() != Some(&at) {
         list.push(at);
     }
+}
+
+/// What of a plan is done again after what.
+fn unsettled_by(plan: &Plan) -> Vec<(Cause, Thing)> {
+    let mut list = Vec::new();
+    let mut put = |causes: &[Cause], thing: Thing| {
+        list.extend(causes.iter().map(|cause| (cause.clone(), thing)));
+    };
+    for (at, site) in plan.sites.iter().enumerate() {
+        for place in 0..site.places.len() {
+            put(&site.again, Thing::Place(SiteIx(at), place));
+        }
+    }
+    for at in plan.line() {
+        match &plan[at].work {
+            Work::Items(items) => {
+                for (item, planned) in items.iter().enumerate() {
+                    put(&planned.again, Thing::Item(at, item));
+                }
+            }
+            Work::Turn(turning) => put(&turning.again, Thing::Turn(at)),
+            _ => {}
+        }
+    }
+    list
 }

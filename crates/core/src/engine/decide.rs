@@ -5,10 +5,10 @@
 //! else recorded while it was being entered.
 
 use super::asking::Context;
-use super::line;
 use super::record::{Do, Fact, Refusal, RefusalKind, Role};
 use super::state::State;
 use super::work::{count, items, measure, parts, tighten, turn};
+use super::{finding, inside, line};
 
 /// Decides a command on the state as it is: the facts to record, at least one.
 ///
@@ -17,19 +17,24 @@ use super::work::{count, items, measure, parts, tighten, turn};
 pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, Refusal> {
     may_record(context)?;
     match what {
-        Do::Start(start) => line::start(state, start),
+        Do::Start(start) => line::start(state, context, start),
         Do::Skip(skip) => line::skip(state, skip),
         Do::Sign(sign) => line::sign(state, context, sign),
         Do::Void(void) => line::void(state, void),
         Do::Accept(accept) => line::accept(state, context, accept),
         Do::Fit(fit) => parts::decide::fit(state, context, fit),
         Do::RemarkPart(remark) => parts::decide::remark(state, remark),
-        Do::Count(count) => count::decide::count(state, count),
+        Do::Count(count) => count::decide::count(state, context, count),
         Do::Confirm(confirm) => items::decide::confirm(state, context, confirm),
-        Do::Turn(turn) => turn::decide::turn(state, turn),
+        Do::Turn(turn) => turn::decide::turn(state, context, turn),
         Do::Measure(measure) => measure::decide::measure(state, context, measure),
-        Do::ChooseShells(choice) => measure::decide::choose_shells(state, choice),
-        Do::CountShells(count) => measure::decide::count_shells(state, count),
+        Do::ChooseShells(choice) => measure::decide::choose_shells(state, context, choice),
+        Do::CountShells(count) => measure::decide::count_shells(state, context, count),
+        Do::Find(find) => finding::decide::find(state, context, find),
+        Do::DecideFinding(decide) => finding::decide::decide(state, context, decide),
+        Do::LookAgain(look) => finding::decide::look(state, look),
+        Do::PutIn(put) => inside::decide::put_in(state, put),
+        Do::TakeOut(take) => inside::decide::take_out(state, take),
         Do::Lubricate(lubricate) => tighten::lubricate::lubricate(state, context, lubricate),
         Do::SetPolicy(policy) => line::set_policy(context, policy),
         Do::SetWrench(set) => tighten::decide::set_wrench(state, context, set),

@@ -1,12 +1,12 @@
 //! Decisions about a build and its line of work: beginning, starting, leaving out, signing, taking
 //! back and standing for a deviation.
 
-use super::asking::{Context, not_startable, operation, reason, starting};
+use super::asking::{Context, not_startable, operation, reason, starting, waits_for};
 use super::matter::Remedy;
 use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
 use super::state::State;
 use super::thing::Thing;
-use crate::plan::{Plan, Work};
+use crate::plan::{OperationIx, Plan, Work};
 
 /// The longest name of an engine, and the longest free text about it.
 const NAME: usize = 80;
@@ -56,9 +56,9 @@ pub(super) fn set_policy(context: &Context, policy: &SetPolicy) -> Result<Vec<Fa
     Ok(vec![Fact::PolicySet(SetPolicy { reason: reason(&policy.reason)?, ..policy.clone() })])
 }
 
-pub(super) fn start(state: &State, start: &Start) -> Result<Vec<Fact>, Refusal> {
+pub(super) fn start(state: &State, context: &Context, start: &Start) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &start.operation)?;
-    if let Some(refusal) = not_startable(state, at) {
+    if let Some(refusal) = not_startable(state, at, context.at) {
         return Err(refusal);
     }
     if state.operations[at.0].started.is_some() {
@@ -88,7 +88,11 @@ pub(super) fn void(state: &State, void: &Void) -> Result<Vec<Fact>, Refusal> {
     };
     let gone = match thing {
         Thing::Signature(at) => {
-            state.operations[at.0].signed().is_none_or(|signature| signature.stamp.seq != seq)
+            let stands = |at: &OperationIx| {
+                state.operations[at.0].signed().is_some_and(|signature| signature.stamp.seq == seq)
+            };
+            let signature = state.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
+            !signature.is_some_and(|signature| signature.with.iter().chain([&at]).any(stands))
         }
         _ => line.mark.voided.is_some(),
     };
@@ -116,31 +120,48 @@ pub(super) fn accept(state: &State, context: &Context, accept: &Accept) -> Resul
 
 pub(super) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &sign.operation)?;
+    let mut all = vec![at];
+    for id in &sign.also {
+        let also = state.plan.operation(id);
+        let also = also.ok_or_else(|| Refusal::field("also", format!("no operation is called `{id}`")))?;
+        if all.contains(&also) {
+            return Err(Refusal::field("also", format!("`{id}` comes twice")));
+        }
+        all.push(also);
+    }
+    for of in &all {
+        may_sign(state, *of, &all)?;
+    }
+    if matches!(state.plan[at].work, Work::Sign) && context.by.role != Role::Lead {
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
+    }
+    Ok(starting(state, context.at, at, Fact::Signed(sign.clone())))
+}
+
+/// Whether an operation can be signed, together with others.
+fn may_sign(state: &State, at: OperationIx, with: &[OperationIx]) -> Result<(), Refusal> {
     let planned = &state.plan[at];
     let not_yet = |message: String| Err(Refusal::of(RefusalKind::NotYet, message));
     if state.operations[at.0].signed().is_some() {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed already", planned.name)));
     }
-    if let Some(refusal) = not_startable(state, at) {
+    let open = state.open_needs(at).into_iter().filter(|need| !with.contains(need));
+    if let Some(refusal) = waits_for(state, at, &open.collect::<Vec<_>>()) {
         return Err(refusal);
     }
     let (done, total) = state.progress(at);
     if done < total {
-        return not_yet(format!("{done} of {total} done. Next: {}", state.step(at).line()));
+        let of = if with.len() > 1 { format!("{}: ", planned.name) } else { String::new() };
+        return not_yet(format!("{of}{done} of {total} done. Next: {}", state.step(at).line()));
     }
     let whole = matches!(planned.work, Work::Sign);
     let matters = if whole { state.matters() } else { state.matters_of(at) };
     if let Some(first) = matters.first() {
         return not_yet(format!("{} open. First: {}. {}", matters.len(), first.what, first.now));
     }
-    if whole {
-        let mut others = state.plan.line().filter(|other| *other != at);
-        if let Some(open) = others.find(|other| state.operations[other.0].signed().is_none()) {
-            return not_yet(format!("{} is not signed yet", state.plan[open].name));
-        }
-        if context.by.role != Role::Lead {
-            return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
-        }
+    let mut others = state.plan.line().filter(|other| *other != at);
+    match others.find(|other| whole && state.operations[other.0].signed().is_none()) {
+        Some(open) => not_yet(format!("{} is not signed yet", state.plan[open].name)),
+        None => Ok(()),
     }
-    Ok(starting(state, at, Fact::Signed(sign.clone())))
 }

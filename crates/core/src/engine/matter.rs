@@ -18,6 +18,12 @@ pub enum Remedy {
     Accept,
     /// A lead lets the fastener be pulled further than the plan allows, up to its yield, with a reason.
     Further,
+    /// A lead decides what is done about a finding.
+    Decide,
+    /// A finding that was mended or changed is looked at again.
+    LookAgain,
+    /// It has to come out.
+    TakeOut,
 }
 
 /// Something open on a build.

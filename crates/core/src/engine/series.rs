@@ -20,11 +20,13 @@ pub(super) struct Entry<K, T> {
 pub(super) struct Series<K, T> {
     entries: Vec<Entry<K, T>>,
     latest: HashMap<K, usize>,
+    /// Entries after which nothing that was there before holds any more, by what they are about.
+    unsettled: HashMap<K, Vec<u64>>,
 }
 
 impl<K, T> Default for Series<K, T> {
     fn default() -> Self {
-        Self { entries: Vec::new(), latest: HashMap::new() }
+        Self { entries: Vec::new(), latest: HashMap::new(), unsettled: HashMap::new() }
     }
 }
 
@@ -40,9 +42,29 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
         self.latest.get(&key).map(|at| &self.entries[*at])
     }
 
-    /// Finds the entry that counts again, after one was voided.
+    /// Something happened after which what was entered before does not hold any more; gives whether there was
+    /// anything.
+    pub fn unsettle(&mut self, seq: u64, key: K) -> bool {
+        if self.entries.iter().any(|entry| entry.key == key) {
+            self.unsettled.entry(key).or_default().push(seq);
+        }
+        self.latest.remove(&key).is_some()
+    }
+
+    /// The entry after which what was there does not hold any more, where nothing was entered since.
+    pub fn unsettled(&self, key: K, ledger: &Ledger) -> Option<u64> {
+        if self.latest.contains_key(&key) {
+            return None;
+        }
+        self.unsettled.get(&key)?.iter().rev().copied().find(|seq| ledger.counts(*seq))
+    }
+
+    /// Finds the entry that counts again, after one was voided, or what had unsettled it.
     pub fn settle(&mut self, key: K, ledger: &Ledger) {
-        match self.entries.iter().rposition(|entry| entry.key == key && ledger.counts(entry.seq)) {
+        let causes = self.unsettled.get(&key).map(Vec::as_slice).unwrap_or_default();
+        let since = causes.iter().rev().copied().find(|seq| ledger.counts(*seq)).unwrap_or(0);
+        let counts = |entry: &Entry<K, T>| entry.key == key && entry.seq > since && ledger.counts(entry.seq);
+        match self.entries.iter().rposition(counts) {
             Some(at) => self.latest.insert(key, at),
             None => self.latest.remove(&key),
         };

@@ -1,10 +1,13 @@
 //! How each operation stands: done, now, waiting and for what.
 
+use super::clock::Cure;
 use super::kind::{SectionWork, Step};
 use super::kinds::kind;
 use super::matter::{Matter, Remedy};
 use super::record::{Person, Role, Subject};
 use super::state::State;
+use super::thing::Thing;
+use super::unsettle::Unsettled;
 use crate::plan::{Kind, OperationIx, Work};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -56,10 +59,14 @@ pub struct OperationView {
     pub name: String,
     /// The word for it.
     pub kind: Kind,
+    /// The member of a repeat that it is, where it is one.
+    pub member: Option<MemberView>,
     /// Where it stands.
     pub status: OperationStatus,
     /// Names of the operations it waits for.
     pub waits_for: Vec<String>,
+    /// The sealant that it waits for, until that has cured.
+    pub cure: Option<Cure>,
     /// Steps done.
     pub done: usize,
     /// Steps in all.
@@ -68,6 +75,8 @@ pub struct OperationView {
     pub next: String,
     /// Open matters in it.
     pub matters: usize,
+    /// Why something that was done in it is to be done again, where it is.
+    pub again: Vec<String>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// Who signed it.
@@ -77,8 +86,30 @@ pub struct OperationView {
     pub signed_at: Option<OffsetDateTime>,
     /// The signing entry, so that it can be voided.
     pub signed_seq: Option<u64>,
+    /// Other operations that the same signature covers, by name.
+    pub signed_with: Vec<String>,
     /// Why it was left out, where it was.
     pub skipped: Option<String>,
+}
+
+/// The member of a repeat that an operation is (C-38).
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MemberView {
+    /// Key of the repeat.
+    pub repeat: String,
+    /// What the repeat is called.
+    pub name: String,
+    /// What it goes by: `cylinder`.
+    pub by: String,
+    /// Which member: `3` or `left`.
+    pub member: String,
+    /// Its place among them, from 0.
+    pub number: usize,
+    /// How many members there are.
+    pub of: usize,
+    /// Whether one signature covers all of the repeat.
+    pub signed_once: bool,
 }
 
 /// How far an operation is, and what stands against its signature.
@@ -118,6 +149,27 @@ impl State {
         (total - kind.left().min(total), total)
     }
 
+    /// Whether all is done in an operation and nothing stands against its signature.
+    pub(super) fn is_done(&self, at: OperationIx) -> bool {
+        let (done, total) = self.progress(at);
+        done == total && self.matters_of(at).is_empty()
+    }
+
+    /// The requirements of an operation that are not signed.
+    pub fn open_needs(&self, at: OperationIx) -> Vec<OperationIx> {
+        let open = |need: &OperationIx| !self.met(*need, at);
+        self.plan[at].needs.iter().copied().filter(open).collect()
+    }
+
+    /// Whether an operation may be gone on from: it is signed; or all is done in it and right, where one
+    /// signature covers all of their repeat.
+    fn met(&self, need: OperationIx, by: OperationIx) -> bool {
+        let of_one = |at: OperationIx| self.plan[at].member.map(|member| member.repeat);
+        let goes_on =
+            || self.plan.repeat(need).is_some_and(|repeat| repeat.signed_once) && of_one(need) == of_one(by);
+        self.operations[need.0].signed().is_some() || (goes_on() && self.is_done(need))
+    }
+
     /// Everything open, in the order of the plan.
     pub fn matters(&self) -> Vec<Matter> {
         self.plan.line().flat_map(|at| self.matters_of(at)).collect()
@@ -126,6 +178,8 @@ impl State {
     /// Everything open in one operation.
     pub fn matters_of(&self, at: OperationIx) -> Vec<Matter> {
         let mut matters = kind(self, at).matters();
+        matters.extend(self.matters_of_findings(at));
+        matters.extend(self.matters_of_inside(at));
         matters.extend(self.matter_of_leaving_out(at));
         matters
     }
@@ -194,7 +248,7 @@ impl State {
             OperationStatus::Held
         } else if state.signed().is_some() {
             OperationStatus::Done
-        } else if !self.waits_for(at, briefs).is_empty() {
+        } else if !self.waits_for(at, briefs).is_empty() || !self.to_come_out(at).is_empty() {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign
@@ -214,18 +268,64 @@ impl State {
             id: planned.id.clone(),
             name: planned.name.clone(),
             kind: planned.kind,
+            member: self.member_view(at),
             status: self.status(at, briefs),
-            waits_for: waits_for.collect(),
+            waits_for: waits_for
+                .chain(self.to_come_out(at).into_iter().map(|what| format!("{what} to come out")))
+                .collect(),
+            cure: self.waits_for_cure(at),
             done: brief.done,
             total: brief.total,
             next: brief.next.clone(),
             matters: brief.matters,
+            again: self.again(at),
             cautions: planned.cautions.clone(),
             signed_by: signature.map(|signature| (*signature.stamp.by).clone()),
             signed_at: signature.map(|signature| signature.stamp.at),
             signed_seq: signature.map(|signature| signature.stamp.seq),
+            signed_with: signature.map(|signature| self.names(&signature.with)).unwrap_or_default(),
             skipped: signature.and_then(|signature| signature.left_out.clone()),
         }
+    }
+
+    /// Why something in an operation is to be done again, where it is.
+    pub(super) fn again(&self, at: OperationIx) -> Vec<String> {
+        let here = |thing: Thing| match (thing, &self.plan[at].work) {
+            (Thing::Place(site, _), Work::Measure(sites)) => sites.contains(&site),
+            (Thing::Item(of, _) | Thing::Turn(of), _) => of == at,
+            _ => false,
+        };
+        let open = |of: &&Unsettled| {
+            let by = match of.thing {
+                Thing::Place(site, place) => self.sizes.readings.unsettled((site, place), &self.ledger),
+                Thing::Item(at, item) => self.confirmed.unsettled((at, item), &self.ledger),
+                Thing::Turn(at) => self.turns.unsettled(at, &self.ledger),
+                _ => None,
+            };
+            here(of.thing) && by == Some(of.by)
+        };
+        let mut why: Vec<String> = self.unsettled.iter().filter(open).map(|of| of.why.clone()).collect();
+        why.dedup();
+        why
+    }
+
+    fn member_view(&self, at: OperationIx) -> Option<MemberView> {
+        let number = self.plan[at].member?.number;
+        let repeat = self.plan.repeat(at)?;
+        Some(MemberView {
+            repeat: repeat.id.clone(),
+            name: repeat.name.clone(),
+            by: repeat.by.clone(),
+            member: repeat.members[number].clone(),
+            number,
+            of: repeat.members.len(),
+            signed_once: repeat.signed_once,
+        })
+    }
+
+    /// What some operations are called.
+    fn names(&self, of: &[OperationIx]) -> Vec<String> {
+        of.iter().map(|at| self.plan[*at].name.clone()).collect()
     }
 
     /// What the build sheet says of an operation.

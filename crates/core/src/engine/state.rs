@@ -5,19 +5,22 @@
 
 use super::basis::Grounds;
 use super::cover::Cover;
+use super::finding::state::Findings;
+use super::inside::state::Inside;
 use super::ledger::Ledger;
 use super::record::{
-    Accept, Begin, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Stamp, Subject,
-    ToolFault,
+    Accept, Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Sign, Stamp,
+    Subject, ToolFault,
 };
-use super::thing::Thing;
+use super::thing::{About, Thing};
+use super::unsettle::{self, Unsettled};
 use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
 use super::work::measure::state::Sizes;
 use super::work::parts::state::{self as parts, PartRemarks, Parts};
 use super::work::tighten::state::{Entering, Joints};
 use super::work::turn::state::{self as turn, Turns};
-use crate::plan::{OperationIx, Plan};
+use crate::plan::{OperationIx, Plan, Work};
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
 use thiserror::Error;
@@ -51,6 +54,8 @@ pub(super) struct Signature {
     pub stamp: Stamp,
     /// Why the operation was left out, where this leaves it out.
     pub left_out: Option<String>,
+    /// Other operations that it covers.
+    pub with: Vec<OperationIx>,
     /// The entry that it does not cover any more, where there is one.
     pub lapsed: Option<u64>,
 }
@@ -95,6 +100,10 @@ pub struct State {
     pub(super) counts: Counts,
     pub(super) confirmed: Confirmations,
     pub(super) turns: Turns,
+    pub(super) findings: Findings,
+    pub(super) inside: Inside,
+    /// What does not hold any more since something happened.
+    pub(super) unsettled: Vec<Unsettled>,
     /// What a lead stands for, and the entries that it rested on.
     accepted: HashMap<Subject, BTreeSet<u64>>,
     cover: Cover,
@@ -158,6 +167,9 @@ impl State {
             counts: Counts::default(),
             confirmed: Confirmations::default(),
             turns: Turns::default(),
+            findings: Findings::default(),
+            inside: Inside::default(),
+            unsettled: Vec::new(),
             accepted: HashMap::new(),
             cover: Cover::of(&plan),
             commands: HashMap::from([(event.command, (event.seq, event.seq))]),
@@ -170,10 +182,15 @@ impl State {
     /// The state after one more event; gives what that changed.
     pub fn apply(&mut self, event: &Event) -> Changed {
         let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
+        let stamp_of_it = stamp.clone();
         self.seq = event.seq;
         self.touched = event.at;
         self.commands.entry(event.command).or_insert((event.seq, event.seq)).1 = event.seq;
         let operation = event.fact.operation().and_then(|id| self.plan.operation(id));
+        let before = match &event.fact {
+            Fact::Fitted(fit) => self.plan.slot(&fit.slot).filter(|slot| self.parts.latest(*slot).is_some()),
+            _ => None,
+        };
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
         let mut moved: Vec<OperationIx> = operation.into_iter().collect();
@@ -186,6 +203,14 @@ impl State {
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
             (_, Some(thing)) => self.touch(thing, event.seq, operation, &mut moved),
             (_, None) => {}
+        }
+        if let Fact::Signed(sign) = &event.fact {
+            self.sign_also(sign, &stamp_of_it, &mut moved);
+        }
+        if let Some(thing) = thing {
+            let grounds = unsettle::Grounds { plan: &self.plan, cover: &self.cover, joints: &self.joints };
+            let unsettled = grounds.unsettles(&event.fact, thing, before, event.seq);
+            self.unsettle(unsettled, &mut moved);
         }
         moved.sort_unstable();
         moved.dedup();
@@ -203,12 +228,20 @@ impl State {
                 self.operations[operation?.0].started.get_or_insert_with(|| stamp.clone());
                 None
             }
-            Fact::Signed(_) => Some(self.sign(operation?, stamp, None)),
-            Fact::Skipped(skip) => Some(self.sign(operation?, stamp, Some(skip.reason.clone()))),
+            Fact::Signed(sign) => {
+                let with = self.also(sign);
+                Some(self.sign(operation?, stamp, None, with))
+            }
+            Fact::Skipped(skip) => Some(self.sign(operation?, stamp, Some(skip.reason.clone()), Vec::new())),
             Fact::Fitted(fact) => parts::fit(&mut self.parts, &plan, seq, fact),
             Fact::PartRemarked(fact) => parts::remark(&mut self.part_remarks, &plan, seq, fact),
             Fact::Counted(fact) => count::count(&mut self.counts, &plan, seq, fact),
-            Fact::Confirmed(fact) => items::confirm(&mut self.confirmed, &plan, seq, fact),
+            Fact::Confirmed(fact) => self.confirm(&plan, seq, fact),
+            Fact::Found(fact) => self.findings.find(&plan, seq, fact),
+            Fact::FindingDecided(fact) => self.findings.decide(seq, fact),
+            Fact::LookedAgain(fact) => self.findings.look(seq, fact),
+            Fact::PutIn(fact) => self.inside.put(&plan, seq, fact),
+            Fact::TakenOut(fact) => self.inside.take(seq, fact),
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
             Fact::Measured(fact) => {
                 let instrument = shared(&mut self.instruments, &fact.instrument);
@@ -252,10 +285,62 @@ impl State {
         }
     }
 
-    fn sign(&mut self, at: OperationIx, stamp: &Stamp, left_out: Option<String>) -> Thing {
-        let signature = Signature { stamp: stamp.clone(), left_out, lapsed: None };
+    /// An item is confirmed; what goes in with it is in then.
+    fn confirm(&mut self, plan: &Plan, seq: u64, fact: &Confirm) -> Option<Thing> {
+        let thing = items::confirm(&mut self.confirmed, plan, seq, fact)?;
+        if let (Thing::Item(at, item), Work::Items(items)) =
+            (thing, &plan[plan.operation(&fact.operation)?].work)
+            && let Some(puts_in) = &items[item].puts_in
+        {
+            self.inside.by_item(seq, (at, item), puts_in);
+        }
+        Some(thing)
+    }
+
+    fn sign(
+        &mut self,
+        at: OperationIx,
+        stamp: &Stamp,
+        left_out: Option<String>,
+        with: Vec<OperationIx>,
+    ) -> Thing {
+        let signature = Signature { stamp: stamp.clone(), left_out, with, lapsed: None };
         self.operations[at.0].signatures.push(signature);
         Thing::Signature(at)
+    }
+
+    /// The other operations that a signature covers.
+    fn also(&self, sign: &Sign) -> Vec<OperationIx> {
+        sign.also.iter().filter_map(|id| self.plan.operation(id)).collect()
+    }
+
+    /// Puts a signature under the other operations that it covers.
+    fn sign_also(&mut self, sign: &Sign, stamp: &Stamp, moved: &mut Vec<OperationIx>) {
+        let also = self.also(sign);
+        let all: Vec<OperationIx> =
+            self.plan.operation(&sign.operation).into_iter().chain(also.iter().copied()).collect();
+        for at in also {
+            let with = all.iter().copied().filter(|other| *other != at).collect();
+            let thing = self.sign(at, stamp, None, with);
+            moved.push(at);
+            self.touch(thing, stamp.seq, None, moved);
+        }
+    }
+
+    /// What rested on something that happened does not hold any more (C-40).
+    fn unsettle(&mut self, unsettled: Vec<Unsettled>, moved: &mut Vec<OperationIx>) {
+        for of in unsettled {
+            let held = match of.thing {
+                Thing::Place(site, place) => self.sizes.readings.unsettle(of.by, (site, place)),
+                Thing::Item(at, item) => self.confirmed.unsettle(of.by, (at, item)),
+                Thing::Turn(at) => self.turns.unsettle(of.by, at),
+                _ => false,
+            };
+            if held {
+                self.touch(of.thing, of.by, None, moved);
+            }
+            self.unsettled.push(of);
+        }
     }
 
     /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
@@ -270,7 +355,26 @@ impl State {
             moved.push(at);
             self.lapse(at, seq, recorded_in == Some(at), moved);
         }
+        if let Thing::Finding(about) = thing {
+            self.touch_found(about, seq, moved);
+        }
         moved.extend(self.cover.seen_in(thing));
+    }
+
+    /// A finding holds the first operation on what it is about that is not signed; where all are, the signature
+    /// under the last one ends.
+    fn touch_found(&mut self, about: About, seq: u64, moved: &mut Vec<OperationIx>) {
+        let concerned = self.concerned(about);
+        let signed = |at: &OperationIx| self.operations[at.0].signed().is_some();
+        if let Some(last) = concerned.last().filter(|_| concerned.iter().all(signed)) {
+            self.lapse(*last, seq, true, moved);
+        }
+        moved.extend(concerned);
+    }
+
+    /// The operations on what a finding is about.
+    pub(super) fn concerned(&self, about: About) -> Vec<OperationIx> {
+        self.cover.concerned(about)
     }
 
     /// A signature does not cover what is recorded after it. The word that leaves an operation out
@@ -288,6 +392,24 @@ impl State {
     fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) -> Option<Thing> {
         let by = voided.stamp.seq;
         let thing = self.ledger.void(seq, voided)?;
+        if let Thing::Signature(at) = thing {
+            self.take_back(at, (seq, by), moved);
+        } else {
+            self.settle(thing);
+        }
+        self.touch(thing, by, None, moved);
+        // What it had unsettled holds again.
+        let settled: Vec<Thing> =
+            self.unsettled.iter().filter(|of| of.by == seq).map(|of| of.thing).collect();
+        for thing in settled {
+            self.settle(thing);
+            self.touch(thing, by, None, moved);
+        }
+        Some(thing)
+    }
+
+    /// Finds what counts of a thing again.
+    fn settle(&mut self, thing: Thing) {
         let plan = Arc::clone(&self.plan);
         let ledger = &self.ledger;
         match thing {
@@ -300,29 +422,38 @@ impl State {
             Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
             Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
             Thing::Slot(slot) => self.parts.settle(slot, ledger),
-            // It is passed over where it is read.
-            Thing::PartRemark(_) => {}
+            // They are passed over where they are read.
+            Thing::PartRemark(_) | Thing::Signature(_) | Thing::Finding(_) => {}
             Thing::Hardware(at, line) => self.counts.settle((at, line), ledger),
             Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
             Thing::Turn(at) => self.turns.settle(at, ledger),
-            Thing::Signature(at) => {
-                let taken_back = |signature: &&mut Signature| signature.stamp.seq == seq;
-                if let Some(signature) = self.operations[at.0].signatures.iter_mut().find(taken_back) {
-                    signature.lapsed.get_or_insert(by);
-                }
-                moved.push(at);
-            }
+            Thing::Inside(aid) => self.inside.settle(aid, ledger),
         }
-        self.touch(thing, by, None, moved);
-        Some(thing)
+    }
+
+    /// A signature is taken back, under everything that it covers.
+    fn take_back(&mut self, at: OperationIx, (seq, by): (u64, u64), moved: &mut Vec<OperationIx>) {
+        let signature = self.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
+        let also = signature.map(|signature| signature.with.clone()).unwrap_or_default();
+        for other in also.iter().chain([&at]) {
+            let mut signatures = self.operations[other.0].signatures.iter_mut();
+            if let Some(signature) = signatures.find(|signature| signature.stamp.seq == seq) {
+                signature.lapsed.get_or_insert(by);
+            }
+            moved.push(*other);
+        }
+        for other in also {
+            self.touch(Thing::Signature(other), by, None, moved);
+        }
     }
 
     fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
         let seq = accept.seq;
         let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
         let moved = match &subject {
-            Some(Subject::Clearance { clearance, .. }) => {
-                self.plan.clearance(clearance).and_then(|clearance| self.plan[clearance].judged_in)
+            Some(Subject::Clearance { clearance, number }) => {
+                let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
+                clearance.and_then(|clearance| clearance.judged(number.checked_sub(1)?))
             }
             Some(
                 Subject::Instrument { operation, .. }
@@ -389,11 +520,5 @@ impl State {
     /// Everybody who recorded something, in the order they first did.
     pub fn people(&self) -> Vec<Person> {
         self.people.iter().map(|person| (**person).clone()).collect()
-    }
-
-    /// The requirements of an operation that are not signed.
-    pub fn open_needs(&self, at: OperationIx) -> Vec<OperationIx> {
-        let open = |need: &OperationIx| self.operations[need.0].signed().is_none();
-        self.plan[at].needs.iter().copied().filter(open).collect()
     }
 }

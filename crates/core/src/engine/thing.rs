@@ -31,4 +31,21 @@ pub(super) enum Thing {
     Turn(OperationIx),
     /// The signature under an operation.
     Signature(OperationIx),
+    /// What a finding is about.
+    Finding(About),
+    /// What went in with an entry and has to come out again.
+    Inside(u64),
+}
+
+/// What a finding is about.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub(super) enum About {
+    /// A fastener and its hole.
+    Fastener(JointIx, FastenerIx),
+    /// The part in a slot.
+    Part(SlotIx),
+    /// Something that is measured.
+    Site(SiteIx),
+    /// An operation.
+    Operation(OperationIx),
 }

@@ -1,6 +1,7 @@
 //! Whether an instrument fits what it is to read (C-7).
 
 use super::record::{Instrument, ToolFault};
+use crate::clearance::Gauge;
 use crate::plan::{Site, SiteForm};
 use crate::quantity::{self, Dimension};
 use crate::tightening::adapter::Adapter;
@@ -93,9 +94,9 @@ pub struct ToolFit {
     pub target: Option<Target>,
     /// Its setting, where it shows no figure but clicks at one.
     pub click: Option<ClickFit>,
-    /// Most that a length or volume it shows is off, to either side, mm or cm³.
+    /// Most that what it shows is off, to either side, in the base unit.
     pub accuracy: f64,
-    /// Smallest step of length or volume it shows, mm or cm³.
+    /// Smallest step it shows, in the base unit.
     pub resolution: f64,
     /// The day its calibration runs out, as `YYYY-MM-DD`.
     pub calibration_due: Option<String>,
@@ -149,6 +150,13 @@ pub(super) enum Need<'a> {
 impl Instrument {
     /// How it fits a need.
     pub(super) fn fit(&self, need: &Need<'_>, now: OffsetDateTime) -> ToolFit {
+        let dimension = match need {
+            Need::Pull(_) => Dimension::Length,
+            Need::Site(site) => site.dimension,
+            Need::Size { dimension, .. } => *dimension,
+        };
+        let own = Gauge { accuracy: self.accuracy, resolution: self.resolution };
+        let gauge = self.gauge(dimension).map_or(own, |(_, gauge)| gauge);
         ToolFit {
             id: self.id.clone(),
             name: self.name.clone(),
@@ -159,8 +167,8 @@ impl Instrument {
                 Need::Pull(Ability::ShowTorque(_)) => self.torque_nm.is_some() && !self.clicks,
                 Need::Pull(Ability::Eye) => self.by_eye(),
                 Need::Pull(Ability::RunDown(_)) => self.by_eye() || self.driver_nm.is_some(),
-                Need::Size { dimension, .. } => self.sizes(*dimension).is_some(),
-                Need::Site(site) => self.sizes(site.dimension).is_some(),
+                Need::Size { dimension, .. } => self.gauge(*dimension).is_some(),
+                Need::Site(site) => self.gauge(site.dimension).is_some(),
             },
             made_for: match need {
                 Need::Site(site) => self.made_for.contains(&site.form),
@@ -180,19 +188,10 @@ impl Instrument {
             },
             target: None,
             click: None,
-            accuracy: self.accuracy,
-            resolution: self.resolution,
+            accuracy: gauge.accuracy,
+            resolution: gauge.resolution,
             calibration_due: self.calibration_due.map(|due| due.to_string()),
             fault: self.unfit(need, now).map(|unfit| unfit.words),
-        }
-    }
-
-    /// Usable range for a dimension, where it measures it.
-    fn sizes(&self, dimension: Dimension) -> Option<[f64; 2]> {
-        match dimension {
-            Dimension::Length => self.length_mm,
-            Dimension::Volume => self.volume_cc,
-            _ => None,
         }
     }
 
@@ -290,7 +289,7 @@ impl Instrument {
 
     /// Why it does not measure sizes of a range, if it does not.
     fn outside(&self, dimension: Dimension, [least, most]: [f64; 2]) -> Option<Unfit> {
-        let Some([low, high]) = self.sizes(dimension) else { return Some(self.measures_no(dimension)) };
+        let Some(([low, high], _)) = self.gauge(dimension) else { return Some(self.measures_no(dimension)) };
         let (name, unit) = (&self.name, dimension.base().symbol);
         (least > high || most < low).then(|| Unfit {
             fault: ToolFault::Range,

@@ -1,5 +1,8 @@
 //! A build as the engine page shows it.
 
+use super::clock::Clock;
+use super::finding::view::FindingView;
+use super::inside::view::AidView;
 use super::matter::Matter;
 use super::record::{LubricantPolicy, Person, PlanRef};
 use super::row::{BuildStatus, current};
@@ -41,6 +44,12 @@ pub struct BuildView {
     pub operations: Vec<OperationView>,
     /// Everything open.
     pub matters: Vec<Matter>,
+    /// Working times that run.
+    pub clocks: Vec<Clock>,
+    /// What was found, the last one first.
+    pub findings: Vec<FindingView>,
+    /// What went in for the work, what is in still first.
+    pub aids: Vec<AidView>,
     /// Its parts by slot.
     pub parts: Vec<SlotView>,
     /// How its clearances stand.
@@ -66,6 +75,9 @@ impl State {
             current: current(&statuses).map(|at| self.plan[at].id.clone()),
             operations: self.plan.line().map(|at| self.operation_view(at, &briefs)).collect(),
             matters,
+            clocks: self.clocks(),
+            findings: self.findings(),
+            aids: self.aids(),
             parts: self.slots(None),
             clearances: self.clearance_lines(),
         }

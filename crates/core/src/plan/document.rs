@@ -1,5 +1,6 @@
 //! The parts of a plan, as the rest of Rigore uses them: read, resolved and in base units.
 
+use super::again::Cause;
 use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
@@ -7,6 +8,7 @@ use super::parts::{Counting, Sketch, Slot, Turning};
 use super::sites::{Clearance, Family, Site};
 use crate::friction::{Lubricant, Lubrication};
 use crate::joint::{Fastening, Forecast};
+use crate::quantity::Pressure;
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Pattern, Position, Way};
 use serde::Serialize;
@@ -44,6 +46,32 @@ pub struct Plan {
     pub clearances: Vec<Clearance>,
     /// The steps of a build, in the order they are listed.
     pub operations: Vec<Operation>,
+    /// Steps that are written once and repeated (C-38).
+    pub repeats: Vec<Repeat>,
+}
+
+/// Steps that are written once and repeated by cylinder, cap or side (C-38).
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Repeat {
+    /// Key in the plan.
+    pub id: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// What it goes by: `cylinder`.
+    pub by: String,
+    /// Its members in order: `1`, `2` or `left`, `right`.
+    pub members: Vec<String>,
+    /// Whether one signature covers all of it: what is done in it may be gone on from without.
+    pub signed_once: bool,
+}
+
+/// The member of a repeat that an operation is of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Member {
+    /// Which of [`Plan::repeats`].
+    pub repeat: usize,
+    /// Which member, from 0.
+    pub number: usize,
 }
 
 /// A kind of fastener.
@@ -106,6 +134,10 @@ pub enum Shape {
 pub struct Joint {
     /// Key in the plan.
     pub id: String,
+    /// Key of the joints that it is written with: its own where it is alone.
+    pub family: String,
+    /// Which `[[joint]]` of the plan it comes from.
+    pub written: usize,
     /// What the builder calls it.
     pub name: String,
     /// The drawing its fasteners lie on, by its place in the plan.
@@ -144,10 +176,23 @@ pub struct Group {
     pub spec: SpecIx,
     /// The slot of the set that its fasteners are of, where the plan says so (C-23).
     pub parts: Option<SlotIx>,
+    /// What its fasteners go into, where the plan says so.
+    pub hole: Option<Hole>,
     /// The pattern its sequence follows.
     pub pattern: Pattern,
     /// Its fasteners in tightening order, by their places in [`Joint::fasteners`].
     pub fasteners: Range<usize>,
+}
+
+/// What fasteners are screwed into (C-39).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Hole {
+    /// Tensile strength of its material.
+    pub tensile: Pressure,
+    /// Length of thread that is engaged and counts, mm.
+    pub engaged_mm: f64,
+    /// Whether it is blind: what is left in it cracks the part under the fastener.
+    pub blind: bool,
 }
 
 /// One round over a group at one target, or something to do between rounds.
@@ -159,6 +204,8 @@ pub struct Stage {
     pub group: Option<GroupIx>,
     /// How it goes over the group.
     pub walk: Walk,
+    /// Groups of its joint that make it be done again when they are touched after it (C-18).
+    pub again: Vec<GroupIx>,
     /// How one fastener is tightened.
     pub way: Way,
     /// Which table of the joint's stages in the plan it comes from, from 0.
@@ -182,16 +229,43 @@ pub enum Walk {
 pub struct Operation {
     /// Key in the plan.
     pub id: String,
+    /// Key of the step that it is written with: its own where it is not repeated.
+    pub family: String,
+    /// Where in the plan it is written: `operation[3]`.
+    pub written: String,
+    /// The member of a repeat that it is of.
+    pub member: Option<Member>,
     /// What the builder calls it.
     pub name: String,
     /// The word for this kind of step.
     pub kind: Kind,
     /// Operations that must be signed before it starts.
     pub needs: Vec<OperationIx>,
+    /// Parts that are fitted in it, by slot.
+    pub parts: Vec<SlotIx>,
+    /// Whether it closes the engine over what is in it.
+    pub closes: bool,
+    /// How the engine stands for it, where that is said.
+    pub stand: Option<Stand>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// What is done.
     pub work: Work,
+}
+
+/// How an engine stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Stand {
+    /// As it runs.
+    Upright,
+    /// Crankcase up.
+    UpsideDown,
+    /// Front end up.
+    FrontUp,
+    /// On its side.
+    OnItsSide,
 }
 
 /// The word for a kind of operation.
@@ -306,6 +380,23 @@ pub struct Item {
     pub wrong: String,
     /// A drawing of it, where one says it better.
     pub sketch: Option<Sketch>,
+    /// What makes it be confirmed again.
+    pub again: Vec<Cause>,
+    /// What goes in with it that has to come out again (C-43).
+    pub puts_in: Option<PutsIn>,
+    /// Key of what comes out with it.
+    pub takes_out: Option<String>,
+}
+
+/// Something that goes in for the work and has to come out again (C-43).
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct PutsIn {
+    /// Key in the plan.
+    pub id: String,
+    /// What it is.
+    pub name: String,
+    /// How many of it.
+    pub count: u32,
 }
 
 /// A list of the plan that is looked up by place.
@@ -390,6 +481,22 @@ impl Plan {
     /// How many members a clearance has.
     pub fn members(&self, clearance: &Clearance) -> usize {
         clearance.families().next().map_or(0, |family| self[family].sites.len())
+    }
+
+    /// Where something that goes in comes out again.
+    pub fn comes_out(&self, id: &str) -> Option<(OperationIx, usize)> {
+        let takes = |at: OperationIx| match &self[at].work {
+            Work::Items(items) => {
+                items.iter().position(|item| item.takes_out.as_deref() == Some(id)).map(|item| (at, item))
+            }
+            _ => None,
+        };
+        self.line().find_map(takes)
+    }
+
+    /// The repeat that an operation belongs to.
+    pub fn repeat(&self, operation: OperationIx) -> Option<&Repeat> {
+        self[operation].member.map(|member| &self.repeats[member.repeat])
     }
 
     /// What an operation does to joints, where it is about joints.

@@ -5,6 +5,7 @@
 //! therefore never makes an old build unreadable. What was done to an engine does not live here but
 //! in [`crate::engine`].
 
+mod again;
 mod check;
 mod document;
 mod index;
@@ -13,9 +14,10 @@ mod read;
 mod sites;
 
 pub use crate::document::{Fault, Severity};
+pub use again::{Cause, When};
 pub use document::{
-    Drawing, FastenerSpec, Group, Item, Joint, Kind, Operation, Plan, Purpose, Shape, Share, Stage, Task,
-    Tightens, Walk, Work,
+    Drawing, FastenerSpec, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose, PutsIn, Repeat,
+    Shape, Share, Stage, Stand, Task, Tightens, Walk, Work,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,

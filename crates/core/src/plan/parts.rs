@@ -1,6 +1,7 @@
 //! What an engine is made of besides its joints: parts, loose hardware, and sketches of how they
 //! lie.
 
+use super::again::Cause;
 use super::index::OperationIx;
 use serde::Serialize;
 
@@ -48,6 +49,8 @@ pub struct Turning {
     pub most_nm: Option<f64>,
     /// The most that turning may take more than the time before, N·m, where that is limited.
     pub rise_nm: Option<f64>,
+    /// What makes it be turned again.
+    pub again: Vec<Cause>,
 }
 
 /// How something lies, drawn.

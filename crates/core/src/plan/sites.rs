@@ -1,5 +1,6 @@
 //! What of an engine is measured, and the clearances that follow.
 
+use super::again::Cause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
 use crate::clearance::{ShellGrade, Window};
 use crate::quantity::Dimension;
@@ -30,16 +31,18 @@ pub struct Site {
     pub number: usize,
     /// What it looks like.
     pub form: SiteForm,
-    /// What is read there: a length in mm or a volume in cm³.
+    /// What is read there.
     pub dimension: Dimension,
     /// Where to measure, in order.
     pub places: Vec<Place>,
-    /// Readings outside this are asked about, mm or cm³.
+    /// Readings outside this are asked about, in the base unit of what is read.
     pub plausible: [f64; 2],
     /// Thermal expansion of its part per kelvin; 0 when it is not corrected.
     pub expansion_per_k: f64,
     /// Diameter of the plastic strip, mm, where the readings are its flattened widths.
     pub strip_mm: Option<f64>,
+    /// What makes it be measured again.
+    pub again: Vec<Cause>,
 }
 
 /// What a site looks like, for its drawing.
@@ -65,6 +68,41 @@ pub enum SiteForm {
     Chamber,
     /// A valve coming near the piston while the crankshaft turns.
     Valve,
+    /// An angle on a degree wheel.
+    Angle,
+    /// So many of something: links of a chain, teeth of a belt.
+    Count,
+    /// A torque that something takes to turn or gives up at.
+    Torque,
+    /// A pressure of oil, water or air.
+    Pressure,
+    /// A temperature.
+    Temperature,
+    /// A mass.
+    Mass,
+}
+
+impl SiteForm {
+    /// What is read of it.
+    pub fn dimension(self) -> Dimension {
+        match self {
+            Self::Chamber => Dimension::Volume,
+            Self::Angle => Dimension::Angle,
+            Self::Count => Dimension::Count,
+            Self::Torque => Dimension::Torque,
+            Self::Pressure => Dimension::Fluid,
+            Self::Temperature => Dimension::Temperature,
+            Self::Mass => Dimension::Mass,
+            Self::Journal
+            | Self::Bore
+            | Self::Gap
+            | Self::Length
+            | Self::Strip
+            | Self::Ring
+            | Self::Deck
+            | Self::Valve => Dimension::Length,
+        }
+    }
 }
 
 /// Where on a site a reading is taken.
@@ -95,6 +133,8 @@ pub struct Clearance {
     pub name: String,
     /// How it follows from sizes.
     pub rule: Rule,
+    /// What its figure is: a length, a plain ratio, or what its site is measured in.
+    pub dimension: Dimension,
     /// Family of a second method, where there is one.
     pub second: Option<FamilyIx>,
     /// Whether the second method is the one to trust where they disagree.
@@ -107,8 +147,8 @@ pub struct Clearance {
     pub per_bore: Option<FamilyIx>,
     /// Whether it is opened by filing until it is inside.
     pub filed: bool,
-    /// The operation that measures the last of it, where one does.
-    pub judged_in: Option<OperationIx>,
+    /// By member: the operation that measures the last of it, where one does.
+    pub judged_in: Vec<Option<OperationIx>>,
 }
 
 /// How a figure follows from sizes.
@@ -180,6 +220,11 @@ pub struct UseWindow {
 }
 
 impl Clearance {
+    /// The operation that judges a member, counted from 0.
+    pub fn judged(&self, member: usize) -> Option<OperationIx> {
+        self.judged_in.get(member).copied().flatten()
+    }
+
     /// The window for a use, or the usual one where the use has none of its own.
     pub fn window_for(&self, wanted: Option<&str>) -> Option<&Window> {
         let chosen = self.windows.iter().find(|window| Some(window.name.as_str()) == wanted);
@@ -209,13 +254,5 @@ impl Clearance {
     /// Every family it has to do with: what it rests on, and its second method.
     pub fn all_families(&self) -> impl Iterator<Item = FamilyIx> {
         self.rests_on().chain(self.second)
-    }
-
-    /// What its figure is: a length in mm, or a plain ratio.
-    pub fn dimension(&self) -> Dimension {
-        match self.rule {
-            Rule::Compression(_) => Dimension::Ratio,
-            Rule::Difference { .. } | Rule::Least { .. } => Dimension::Length,
-        }
     }
 }

@@ -234,7 +234,7 @@ fn stages_that_cannot_work_are_refused_where_they_stand() {
         (
             "angle = \"40°\"",
             "angle = \"40°\"\n  torque = \"3 N·m\"",
-            "exactly one of run-down, torque, angle, torque-angle",
+            "exactly one of run-down, stud, torque, angle, torque-angle",
         ),
         ("torque = \"30 N·m\"", "angle = \"30°\"", "an angle needs a snug torque stage"),
         ("joint = \"caps\"", "joint = \"caps\"\npurpose = \"fun\"", "not one of trial, final"),

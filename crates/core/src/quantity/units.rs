@@ -27,6 +27,10 @@ pub enum Dimension {
     Count,
     /// A while; base unit minute.
     Time,
+    /// A pressure of oil, water or air; base unit bar.
+    Fluid,
+    /// A mass; base unit gram.
+    Mass,
 }
 
 impl Dimension {
@@ -46,6 +50,8 @@ impl Dimension {
             Self::Ratio => unit(": 1"),
             Self::Count => unit(""),
             Self::Time => unit("min"),
+            Self::Fluid => unit("bar"),
+            Self::Mass => unit("g"),
         }
         .expect("every base unit is in the table")
     }
@@ -63,6 +69,8 @@ impl Dimension {
             Self::Ratio => "a ratio",
             Self::Count => "a number",
             Self::Time => "a time",
+            Self::Fluid => "a pressure",
+            Self::Mass => "a mass",
         }
     }
 
@@ -79,6 +87,8 @@ impl Dimension {
             Self::Ratio => "ratio",
             Self::Count => "number",
             Self::Time => "time",
+            Self::Fluid => "pressure",
+            Self::Mass => "mass",
         }
     }
 }
@@ -187,9 +197,21 @@ pub const UNITS: &[Unit] = &[
     },
     row("cm³", Dimension::Volume, 1.0, 1, &["cm³", "cm3", "cc", "ml"]),
     row(": 1", Dimension::Ratio, 1.0, 2, &[":1"]),
-    row("", Dimension::Count, 1.0, 0, &["slot", "slots"]),
+    row(
+        "",
+        Dimension::Count,
+        1.0,
+        0,
+        &["slot", "slots", "link", "links", "tooth", "teeth", "turn", "turns", "pin", "pins"],
+    ),
     row("min", Dimension::Time, 1.0, 0, &["min", "minute", "minutes"]),
     row("h", Dimension::Time, 60.0, 0, &["h", "hour", "hours"]),
+    row("bar", Dimension::Fluid, 1.0, 2, &["bar"]),
+    row("kPa", Dimension::Fluid, 0.01, 0, &["kpa"]),
+    row("psi", Dimension::Fluid, LBF / (0.025_4 * 0.025_4) / 100_000.0, 1, &["psi", "lb/in2", "lbf/in2"]),
+    row("g", Dimension::Mass, 1.0, 1, &["g", "gram", "grams"]),
+    row("kg", Dimension::Mass, 1000.0, 3, &["kg"]),
+    row("oz", Dimension::Mass, 28.349_523_125, 2, &["oz", "ounce", "ounces"]),
 ];
 
 /// The unit with this symbol.

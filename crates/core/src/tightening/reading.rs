@@ -21,6 +21,9 @@ pub struct Reading {
     /// How much longer the fastener was than free, mm.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub stretch_mm: Option<f64>,
+    /// How far a stud stands out, mm.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub height_mm: Option<f64>,
     /// Whether it was loosened again, where a procedure asks for that.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub loosened: Option<bool>,

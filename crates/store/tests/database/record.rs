@@ -147,7 +147,7 @@ async fn another_process_hears_of_an_entry() {
 async fn a_refused_command_records_nothing() {
     let (_scratch, store) = scratch().await;
     let bench = Bench::begun(store).await;
-    let refused = bench.give(Do::Sign(Sign { operation: "tighten".into() })).await.unwrap_err();
+    let refused = bench.give(Do::Sign(Sign::one("tighten"))).await.unwrap_err();
     assert!(matches!(refused, StoreError::Refused(Refusal { kind: RefusalKind::NotYet, .. })));
     let missing = bench.store.read(Uuid::now_v7(), |_| ()).await.unwrap_err();
     assert!(matches!(missing, StoreError::NotThere(_)));

@@ -140,8 +140,8 @@ async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
     let part = PartNote { serial, ..PartNote::default() };
     give(Do::Fit(Fit { operation: "take-in".into(), slot: "block".into(), part, before: None })).await?;
     if !n.is_multiple_of(IN_WORK) {
-        give(Do::Sign(Sign { operation: "take-in".into() })).await?;
-        give(Do::Sign(Sign { operation: "sign-off".into() })).await?;
+        give(Do::Sign(Sign::one("take-in"))).await?;
+        give(Do::Sign(Sign::one("sign-off"))).await?;
     }
     Ok(())
 }

@@ -1,6 +1,8 @@
 //! What a client asks for, and the answer when it cannot be.
 
 use super::count::Count;
+use super::finding::{DecideFinding, Find, LookAgain, Picture};
+use super::inside::{PutIn, TakeOut};
 use super::instrument::Method;
 use super::items::Confirm;
 use super::line::{Accept, Sign, Skip, Start, Void};
@@ -66,6 +68,16 @@ pub enum Do {
     Act(Act),
     /// Record that a fastener was loosened.
     Loosen(Loosen),
+    /// Record something that was found.
+    Find(Find),
+    /// Decide what is done about a finding.
+    DecideFinding(DecideFinding),
+    /// Record how a finding looks after it was mended or changed.
+    LookAgain(LookAgain),
+    /// Record that something went in that has to come out again.
+    PutIn(PutIn),
+    /// Record that it came out.
+    TakeOut(TakeOut),
     /// Void an entry.
     Void(Void),
     /// Accept a deviation.
@@ -83,6 +95,15 @@ impl Do {
             Self::Act(act) => act.instrument.as_deref(),
             Self::Loosen(loosen) => loosen.instrument.as_deref(),
             Self::Measure(measure) => Some(&measure.instrument),
+            _ => None,
+        }
+    }
+
+    /// The picture that it comes with, where it comes with one.
+    pub fn picture(&self) -> Option<&Picture> {
+        match self {
+            Self::Find(find) => find.picture.as_ref(),
+            Self::LookAgain(look) => look.picture.as_ref(),
             _ => None,
         }
     }

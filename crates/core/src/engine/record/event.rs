@@ -1,6 +1,8 @@
 //! One entry of the record.
 
 use super::count::Count;
+use super::finding::{DecideFinding, Find, LookAgain};
+use super::inside::{PutIn, TakeOut};
 use super::items::Confirm;
 use super::line::{Accept, Begin, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricated, SetPolicy};
@@ -76,6 +78,16 @@ pub enum Fact {
     Acted(Acted),
     /// A fastener was loosened.
     Loosened(Loosened),
+    /// Something was found.
+    Found(Find),
+    /// A lead decided what is done about a finding.
+    FindingDecided(DecideFinding),
+    /// A finding was looked at again.
+    LookedAgain(LookAgain),
+    /// Something went in that has to come out again.
+    PutIn(PutIn),
+    /// It came out.
+    TakenOut(TakeOut),
     /// An earlier entry does not count.
     Voided(Void),
     /// A deviation was accepted by a lead.
@@ -105,7 +117,15 @@ impl Fact {
             Self::Acted(fact) => &fact.operation,
             Self::Loosened(fact) => &fact.operation,
             Self::Signed(fact) => &fact.operation,
-            Self::Begun(_) | Self::Voided(_) | Self::Accepted(_) | Self::PolicySet(_) => return None,
+            Self::Found(fact) => &fact.operation,
+            Self::PutIn(fact) => &fact.operation,
+            Self::TakenOut(fact) => &fact.operation,
+            Self::Begun(_)
+            | Self::Voided(_)
+            | Self::Accepted(_)
+            | Self::PolicySet(_)
+            | Self::FindingDecided(_)
+            | Self::LookedAgain(_) => return None,
         })
     }
 }

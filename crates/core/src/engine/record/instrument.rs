@@ -1,6 +1,8 @@
 //! With what a reading was taken, and how it came in.
 
+use crate::clearance::Gauge;
 use crate::plan::SiteForm;
+use crate::quantity::{self, Dimension};
 use serde::{Deserialize, Serialize};
 use time::Date;
 
@@ -55,6 +57,23 @@ pub struct Instrument {
     /// Smallest step of length or volume it shows, mm or cm³.
     #[serde(default, alias = "resolution_mm")]
     pub resolution: f64,
+    /// What else it measures.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub measures: Vec<Measures>,
+}
+
+/// What an instrument measures besides torques to tighten to, lengths and volumes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Measures {
+    /// Symbol of a unit, such as `bar` or `°`.
+    pub unit: String,
+    /// Usable range, in that unit.
+    pub range: [f64; 2],
+    /// Most that it is off, to either side, in that unit.
+    pub accuracy: f64,
+    /// Smallest step it shows, in that unit.
+    pub resolution: f64,
 }
 
 /// The scale of a wrench.
@@ -74,6 +93,26 @@ impl Instrument {
     /// What nobody has to buy: hand and eye, for a paint mark, a slot, a thread that runs.
     pub fn hand() -> Self {
         Self { id: HAND.into(), name: "Hand and eye".into(), ..Self::default() }
+    }
+
+    /// The range that it measures something in and how well it does, in the base unit, where it does.
+    pub fn gauge(&self, dimension: Dimension) -> Option<([f64; 2], Gauge)> {
+        let own = Gauge { accuracy: self.accuracy, resolution: self.resolution };
+        let measures = self.measures.iter().find_map(|of| {
+            let unit = quantity::unit(&of.unit).filter(|unit| unit.dimension == dimension)?;
+            let gauge =
+                Gauge { accuracy: of.accuracy * unit.factor, resolution: of.resolution * unit.factor };
+            Some((of.range.map(|limit| limit * unit.factor + unit.offset), gauge))
+        });
+        measures.or_else(|| match dimension {
+            Dimension::Length => Some((self.length_mm?, own)),
+            Dimension::Volume => Some((self.volume_cc?, own)),
+            // What is counted is counted right.
+            Dimension::Count if self.by_eye() => {
+                Some(([0.0, f64::MAX], Gauge { accuracy: 0.0, resolution: 0.0 }))
+            }
+            _ => None,
+        })
     }
 
     /// Whether it is no instrument but hand and eye.

@@ -63,6 +63,16 @@ pub struct Skip {
 pub struct Sign {
     /// The operation.
     pub operation: String,
+    /// Others that the same signature covers.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub also: Vec<String>,
+}
+
+impl Sign {
+    /// A signature under one operation.
+    pub fn one(operation: impl Into<String>) -> Self {
+        Self { operation: operation.into(), also: Vec::new() }
+    }
 }
 
 /// An entry is wrong and does not count.

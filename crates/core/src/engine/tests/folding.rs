@@ -13,7 +13,7 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
     let item = prop::sample::select(vec!["threads", "holes", "none"]);
     prop_oneof![
         name.clone().prop_map(|o| Fact::Started(Start { operation: o.into() })),
-        name.clone().prop_map(|o| Fact::Signed(Sign { operation: o.into() })),
+        name.clone().prop_map(|o| Fact::Signed(Sign::one(o))),
         (name.clone(), item)
             .prop_map(|(o, i)| Fact::Confirmed(Confirm { operation: o.into(), item: i.into() })),
         (name.clone(), 0usize..5).prop_map(|(o, stage)| Fact::Acted(Acted {
@@ -92,9 +92,86 @@ fn any_preparation() -> impl Strategy<Value = Fact> {
             |(operation, free, torque_nm)| Fact::Turned(Turned { operation, free, torque_nm, entered: None })
         ),
         1 => name().prop_map(|operation| Fact::Skipped(Skip { operation, reason: "r".into() })),
-        1 => name().prop_map(|operation| Fact::Signed(Sign { operation })),
+        1 => name().prop_map(|operation| Fact::Signed(Sign::one(operation))),
         1 => (0u64..60).prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
         1 => (0u64..60).prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
+    ]
+}
+
+fn any_line() -> impl Strategy<Value = Fact> {
+    let word = |words: &[&'static str]| prop::sample::select(words.to_vec()).prop_map(String::from);
+    let operation = move || {
+        word(&[
+            "take-in",
+            "rod-fit-1",
+            "rod-measure-1",
+            "rod-tighten-1",
+            "rod-turn-1",
+            "gasket",
+            "head",
+            "pan",
+            "cover",
+            "sign",
+            "x",
+        ])
+    };
+    let about = || {
+        let at = (word(&["rod-1", "head", "x"]), word(&["A", "1", "3"]));
+        prop_oneof![
+            at.prop_map(|(joint, fastener)| Concern::Fastener { joint, fastener }),
+            word(&["rod-1", "gasket", "x"]).prop_map(|slot| Concern::Part { slot }),
+            word(&["housing-1", "x"]).prop_map(|site| Concern::Site { site }),
+            operation().prop_map(|operation| Concern::Operation { operation }),
+        ]
+    };
+    let seq = || 0u64..60;
+    let decision = prop::sample::select(vec![Decision::Mend, Decision::Change, Decision::Accept]);
+    prop_oneof![
+        2 => (operation(), about()).prop_map(|(operation, about)| {
+            Fact::Found(Find { operation, about, text: "t".into(), picture: None })
+        }),
+        2 => (seq(), decision).prop_map(|(seq, decision)| {
+            Fact::FindingDecided(DecideFinding { seq, decision, reason: "r".into() })
+        }),
+        1 => (seq(), any::<bool>())
+            .prop_map(|(seq, right)| Fact::LookedAgain(LookAgain { seq, right, text: "t".into(), picture: None })),
+        1 => operation().prop_map(|operation| Fact::PutIn(PutIn { operation, what: "rag".into(), count: 1 })),
+        1 => (operation(), seq()).prop_map(|(operation, seq)| Fact::TakenOut(TakeOut { operation, seq })),
+        2 => (operation(), word(&["protect", "in", "bare", "new", "free-1", "over"]))
+            .prop_map(|(operation, item)| Fact::Confirmed(Confirm { operation, item })),
+        1 => (operation(), any::<bool>()).prop_map(|(operation, free)| {
+            Fact::Turned(Turned { operation, free, torque_nm: None, entered: None })
+        }),
+        1 => (operation(), word(&["rod-1", "rod-2"])).prop_map(|(operation, slot)| {
+            Fact::Fitted(Fit { operation, slot, part: PartNote::default(), before: None })
+        }),
+        2 => (operation(), word(&["housing-1", "cam", "links"]), 10.0f64..120.0)
+            .prop_map(|(operation, site, read)| Fact::Measured(Measured {
+                operation, site, place: 0, read, master: None, temperature_c: None, entered: None,
+                unlikely: false, method: Method::Typed, instrument: gauge(),
+            })),
+        3 => (operation(), word(&["A", "B", "1", "2", "3"]), 0usize..7, 10.0f64..90.0).prop_map(
+            |(operation, fastener, stage, torque)| Fact::Pulled(Pulled {
+                operation, joint: None, adapter: None, stage, fastener,
+                reading: Reading { torque_nm: Some(torque), angle_deg: Some(torque), height_mm: Some(torque),
+                    ..Reading::default() },
+                method: Method::Typed, instrument: wrench(),
+            })
+        ),
+        2 => (operation(), word(&["A", "B", "1", "2", "3"]), any::<bool>()).prop_map(
+            |(operation, fastener, replaced)| Fact::Loosened(Loosened {
+                joint: None, operation, fastener, replaced, reason: "r".into(), left_mm: None, instrument: None,
+            })
+        ),
+        2 => (operation(), 0usize..6).prop_map(|(operation, stage)| Fact::Acted(Acted {
+            operation, joint: None, stage, except: Vec::new(), instrument: None,
+        })),
+        1 => operation().prop_map(|operation| Fact::Started(Start { operation })),
+        3 => (operation(), prop::collection::vec(operation(), 0..3))
+            .prop_map(|(operation, also)| Fact::Signed(Sign { operation, also })),
+        1 => operation().prop_map(|operation| Fact::Skipped(Skip { operation, reason: "r".into() })),
+        3 => seq().prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
+        1 => seq().prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
     ]
 }
 
@@ -204,7 +281,7 @@ fn any_stretching() -> impl Strategy<Value = Fact> {
                 unlikely: false, method: Method::Typed, instrument: gauge(),
             })
         }),
-        1 => operation().prop_map(|operation| Fact::Signed(Sign { operation })),
+        1 => operation().prop_map(|operation| Fact::Signed(Sign::one(operation))),
         2 => seq().prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
         1 => seq().prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
     ]
@@ -265,6 +342,11 @@ proptest! {
         facts in prop::collection::vec(any_stretching(), 0..60),
     ) {
         look(&stretching(), facts)?;
+    }
+
+    #[test]
+    fn any_line_folds_and_can_be_shown(facts in prop::collection::vec(any_line(), 0..70)) {
+        look(super::between::LINE, facts)?;
     }
 
     #[test]

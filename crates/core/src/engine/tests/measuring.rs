@@ -150,7 +150,7 @@ fn verdicts_of_each_kind_and_only_the_one_outside_holds_the_signature() {
         shop.shells(1, "B", "B").unwrap();
         shop.shells(2, "B", "B").unwrap();
         assert_eq!(shop.state.clearances(None)[1].decision, Some(decision), "{journal}");
-        let signed = shop.give(Do::Sign(Sign { operation: "measure".into() }));
+        let signed = shop.give(Do::Sign(Sign::one("measure")));
         assert_eq!(signed.is_err(), decision == Decision::Outside, "{journal}");
     }
 }

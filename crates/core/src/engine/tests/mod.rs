@@ -7,6 +7,7 @@ use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+mod between;
 mod bottom_end;
 mod folding;
 mod instruments;
@@ -127,7 +128,7 @@ impl Shop {
     }
 
     fn sign(&mut self, operation: &str) -> Result<Vec<Fact>, Refusal> {
-        self.give(Do::Sign(Sign { operation: operation.into() }))
+        self.give(Do::Sign(Sign::one(operation)))
     }
 
     /// A lead stands for the first matter that is open.

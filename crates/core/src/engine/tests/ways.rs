@@ -498,8 +498,7 @@ fn all_is_tight_inside_the_sealants_time_and_it_is_left_alone_until_it_has_cured
         }
     };
     minutes(&mut shop, "", 0);
-    let BenchWork::Tighten(bench) = shop.bench("pan").work else { panic!("a joint") };
-    let clock = bench.clock.expect("the clock runs");
+    let clock = shop.bench("pan").clocks.pop().expect("the clock runs");
     assert_eq!(clock.until - clock.since, time::Duration::minutes(10));
     assert_eq!((clock.late - clock.since).whole_seconds(), 400);
     minutes(&mut shop, "40", 9);
@@ -510,8 +509,7 @@ fn all_is_tight_inside_the_sealants_time_and_it_is_left_alone_until_it_has_cured
     shop.void(shop.state.seq, "it was not cured yet").unwrap();
     minutes(&mut shop, "", 74);
     assert_eq!(shop.whats().len(), 1);
-    let BenchWork::Tighten(bench) = shop.bench("pan").work else { panic!("a joint") };
-    assert!(bench.clock.is_none(), "what is cured has no working time");
+    assert!(shop.bench("pan").clocks.is_empty(), "what is cured has no working time");
     minutes(&mut shop, "", 75);
     minutes(&mut shop, "", 76);
     assert_eq!(shop.whats().len(), 1);

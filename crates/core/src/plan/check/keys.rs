@@ -7,23 +7,21 @@ use std::collections::HashMap;
 pub(super) fn check(plan: &Plan, report: &Report) {
     once(report, "fastener", plan.specs.iter().enumerate().map(|(at, spec)| (&spec.id, top("fastener", at))));
     once(report, "drawing", plan.drawings.iter().enumerate().map(|(at, d)| (&d.id, top("drawing", at))));
-    once(report, "joint", plan.joints.iter().enumerate().map(|(at, j)| (&j.id, top("joint", at))));
+    let joints = plan.joints.iter().map(|joint| (&joint.family, &joint.id, joint.written));
+    once(report, "joint", with_members("joint", joints));
     once(
         report,
         "clearance",
         plan.clearances.iter().enumerate().map(|(at, c)| (&c.id, top("clearance", at))),
     );
-    once(
-        report,
-        "operation",
-        plan.operations.iter().enumerate().map(|(at, o)| (&o.id, top("operation", at))),
-    );
+    let repeats = plan.repeats.iter().map(|repeat| (&repeat.id, repeat.id.clone()));
+    once(report, "operation", plan.operations.iter().map(|o| (&o.id, o.written.clone())).chain(repeats));
     let slots = plan.slots.iter().map(|slot| (&slot.family, &slot.id, slot.set));
     once(report, "slot", with_members("slot", slots));
     let sites = plan.sites.iter().map(|site| (&plan[site.family].id, &site.id, site.family.0));
     once(report, "site", with_members("site", sites));
-    for (at, joint) in plan.joints.iter().enumerate() {
-        let path = top("joint", at);
+    for joint in &plan.joints {
+        let path = top("joint", joint.written);
         let groups =
             joint.groups.iter().enumerate().map(|(group, g)| (&g.id, format!("{path}.group[{group}]")));
         once(report, "group", groups);
@@ -33,8 +31,8 @@ pub(super) fn check(plan: &Plan, report: &Report) {
         });
         once(report, "fastener of this joint", fasteners);
     }
-    for (at, operation) in plan.operations.iter().enumerate() {
-        let path = top("operation", at);
+    for operation in &plan.operations {
+        let path = &operation.written;
         match &operation.work {
             Work::Items(items) => {
                 let items = items.iter().enumerate().map(|(item, i)| (&i.id, format!("{path}.item[{item}]")));

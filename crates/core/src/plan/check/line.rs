@@ -10,7 +10,10 @@ pub(super) fn check(plan: &Plan, report: &Report) {
     match first_circle(plan) {
         Some(circle) => {
             let names: Vec<&str> = circle.iter().map(|at| plan[*at].id.as_str()).collect();
-            report.error(&path(circle[0], "needs"), format!("goes in a circle: {}", names.join(" needs ")));
+            report.error(
+                &path(plan, circle[0], "needs"),
+                format!("goes in a circle: {}", names.join(" needs ")),
+            );
         }
         None => check_order(plan, report),
     }
@@ -39,12 +42,12 @@ fn check_joints(plan: &Plan, report: &Report) {
                     "a trial spends the single-use fasteners of `{}`: leave their last stages out, or say which                      old ones are used in fasteners = \"...\"",
                     joint.id
                 );
-                report.error(&path(at, "purpose"), message);
+                report.error(&path(plan, at, "purpose"), message);
             }
             let torn = |end: usize| joint.legs().any(|leg| leg.start < end && end < leg.end);
             if torn(share.stages.start) || torn(share.stages.end) {
                 let message = format!("tears stages of `{}` apart that are walked together", joint.id);
-                report.error(&path(at, "stages"), message);
+                report.error(&path(plan, at, "stages"), message);
             }
             let tightened = |other: &OperationIx| {
                 plan.tightens(*other).is_some_and(|other| {
@@ -55,14 +58,14 @@ fn check_joints(plan: &Plan, report: &Report) {
                 && !plan.line().filter(tightened).any(|other| follows(plan, at, other))
             {
                 let message = format!("takes `{}` apart and does not wait for it to be tightened", joint.id);
-                report.error(&path(at, "needs"), message);
+                report.error(&path(plan, at, "needs"), message);
             }
         }
     }
 }
 
-fn path(at: OperationIx, key: &str) -> String {
-    format!("operation[{}].{key}", at.0)
+fn path(plan: &Plan, at: OperationIx, key: &str) -> String {
+    format!("{}.{key}", plan[at].written)
 }
 
 /// Nothing is behind the last signature, and hardware is counted back after it was counted out.
@@ -73,20 +76,20 @@ fn check_order(plan: &Plan, report: &Report) {
     for second in signs {
         let first = last.map_or("", |at| plan[at].id.as_str());
         let message = format!("`{first}` signs the engine off already: neither could be signed");
-        report.error(&path(second, "kind"), message);
+        report.error(&path(plan, second, "kind"), message);
     }
     for at in plan.line() {
         if let Some(last) = last.filter(|last| follows(plan, at, *last)) {
             let message =
                 format!("can never be started: `{}` is signed after everything else", plan[last].id);
-            report.error(&path(at, "needs"), message);
+            report.error(&path(plan, at, "needs"), message);
         }
         if let Work::Count(counting) = &plan[at].work
             && let Some(out) = counting.back_of
             && !follows(plan, at, out)
         {
             let message = format!("counts back what `{}` counts out, and does not wait for it", plan[out].id);
-            report.error(&path(at, "needs"), message);
+            report.error(&path(plan, at, "needs"), message);
         }
     }
 }
@@ -117,12 +120,13 @@ fn check_use(plan: &Plan, report: &Report) {
             _ => false,
         };
         if !any(&tightens) {
-            report.warn(&format!("joint[{at}]"), format!("no operation tightens `{}`", joint.id));
+            report
+                .warn(&format!("joint[{}]", joint.written), format!("no operation tightens `{}`", joint.id));
         }
     }
     for (at, family) in plan.families.iter().enumerate() {
-        let first = SiteIx(family.sites.start);
-        if !any(&|work| matches!(work, Work::Measure(sites) if sites.contains(&first))) {
+        let of_it = |site: &SiteIx| family.sites.contains(&site.0);
+        if !any(&|work| matches!(work, Work::Measure(sites) if sites.iter().any(of_it))) {
             report.warn(&format!("site[{at}]"), format!("no operation measures `{}`", family.id));
         }
     }

@@ -2,9 +2,10 @@
 //! clamp load, and procedures that cannot work.
 
 use crate::document::Report;
-use crate::plan::document::{Joint, Plan, Walk};
+use crate::fastener::{engagement_needed_mm, strip_load};
+use crate::plan::document::{Hole, Joint, Plan, Walk};
 use crate::plan::index::{GroupIx, StageIx};
-use crate::quantity::Dimension;
+use crate::quantity::{Dimension, in_kn};
 
 /// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
 const HIGH_UTILISATION: f64 = 0.95;
@@ -18,8 +19,8 @@ pub(super) fn check(plan: &Plan, report: &Report) {
             report.warn(&format!("fastener[{at}].to_yield"), message);
         }
     }
-    for (at, joint) in plan.joints.iter().enumerate() {
-        let path = format!("joint[{at}]");
+    for joint in &plan.joints {
+        let path = format!("joint[{}]", joint.written);
         if !report.is_sound(&path) {
             continue;
         }
@@ -28,10 +29,40 @@ pub(super) fn check(plan: &Plan, report: &Report) {
                 report.error(&format!("{path}.stage"), format!("no stage tightens group `{}`", planned.id));
             }
         }
+        for (at, group) in joint.groups.iter().enumerate() {
+            if let Some(hole) = &group.hole {
+                check_hole(plan, joint, (GroupIx(at), hole), &format!("{path}.group[{at}].hole"), report);
+            }
+        }
         check_rest(joint, &path, report);
         for stage in (0..joint.stages.len()).map(StageIx) {
             check_stage(plan, joint, stage, &format!("{path}.stage[{}]", joint[stage].written), report);
         }
+    }
+}
+
+/// The right thread and the wrong length pulls its thread out (C-39, M-18).
+fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &Report) {
+    let fastening = &plan[joint[at].spec].fastening;
+    let (thread, tensile) = (&fastening.thread, fastening.strength.tensile);
+    let needed = engagement_needed_mm(thread, tensile, hole.tensile);
+    let strips = in_kn(strip_load(thread, hole.tensile, hole.engaged_mm.max(0.0)));
+    let of_group = (0..joint.stages.len()).map(StageIx).filter(|stage| joint[*stage].group == Some(at));
+    let most = of_group.filter_map(|stage| plan.forecast(joint, stage)).map(|load| load.high_kn);
+    let most = most.fold(0.0, f64::max);
+    let engaged = hole.engaged_mm;
+    if strips < most {
+        let message = format!(
+            "{engaged:.1} mm of thread that count strip at {strips:.1} kN, and the fastener is brought to as much \
+             as {most:.1} kN"
+        );
+        report.error(path, message);
+    } else if engaged < needed {
+        let message = format!(
+            "{engaged:.1} mm of thread count, and {needed:.1} mm are needed so that the fastener breaks before \
+             its hole strips, at {strips:.1} kN"
+        );
+        report.warn(path, message);
     }
 }
 

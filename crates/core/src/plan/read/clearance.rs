@@ -14,19 +14,22 @@ pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> Clearance {
     let rule = rule(table, plan);
     let other = |key: &'static str| table.has(key).then(|| family(table, key, plan));
     let (second, per_bore) = (other("second"), other("per_bore"));
-    let plain = matches!(rule, Rule::Compression(_)) || per_bore.is_some();
+    let dimension = dimension(table, &rule, plan);
+    // A window that goes by the bore is multiplied by it.
+    let plain = per_bore.map_or(dimension, |_| Dimension::Ratio);
     let trusts = [("first", false), ("second", true)];
     let clearance = Clearance {
         id: table.text("id"),
         name: table.text("name"),
         rule,
+        dimension,
         second,
         trust_second: table.has("trust") && table.choice("trust", &trusts).unwrap_or(false),
         shells: shells(table),
         windows: windows(table, plain),
         per_bore,
         filed: table.flag("filed"),
-        judged_in: None,
+        judged_in: Vec::new(),
     };
     check_members(table, plan, &clearance);
     table.finish();
@@ -88,14 +91,36 @@ fn size(table: &Table<'_>, key: &'static str, dimension: Dimension, plan: &Plan)
     }
 }
 
-/// Windows by use: lengths, or plain numbers where the figure is a ratio or goes by the bore.
-fn windows(table: &Table<'_>, plain: bool) -> Vec<UseWindow> {
+/// What a figure is: what its sizes are measured in.
+fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
+    let of = |family: FamilyIx| {
+        let family = plan.families.get(family.0)?;
+        plan.sites.get(family.sites.start).map(|site| site.dimension)
+    };
+    match rule {
+        Rule::Compression(_) => Dimension::Ratio,
+        Rule::Least { of: family } => of(*family).unwrap_or(Dimension::Length),
+        Rule::Difference { plus, minus, add_mm } => {
+            let of_plus = of(*plus).unwrap_or(Dimension::Length);
+            if minus.is_some_and(|minus| of(minus).is_some_and(|of_minus| of_minus != of_plus)) {
+                table.error("minus", format!("is no {}, as `plus` is", of_plus.word()));
+            }
+            if *add_mm != 0.0 && of_plus != Dimension::Length {
+                table.error("add", "goes with lengths only");
+            }
+            of_plus
+        }
+    }
+}
+
+/// Windows by use: quantities, or plain numbers where the figure is a ratio or a number of something.
+fn windows(table: &Table<'_>, dimension: Dimension) -> Vec<UseWindow> {
     let mut windows = Vec::new();
-    let kind = if plain { "plain numbers" } else { "lengths" };
+    let plain = matches!(dimension, Dimension::Ratio | Dimension::Count);
+    let kind = if plain { "plain numbers".to_owned() } else { format!("{}s", dimension.word()) };
     if let Some(by_use) = table.table("window") {
         for name in USES.into_iter().filter(|name| by_use.has(name)) {
-            let figures =
-                if plain { by_use.numbers(name) } else { by_use.quantities(name, Dimension::Length) };
+            let figures = if plain { by_use.numbers(name) } else { by_use.quantities(name, dimension) };
             match figures[..] {
                 [low, target, high] if low <= target && target <= high => {
                     windows.push(UseWindow { name: name.to_owned(), window: Window { low, high, target } });

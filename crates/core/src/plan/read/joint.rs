@@ -1,11 +1,12 @@
 //! Reading joints and the drawings they lie on.
 
+use super::members;
 use crate::document::Table;
-use crate::plan::document::{Drawing, Group, Joint, Plan, Shape, Stage, Walk};
+use crate::plan::document::{Drawing, FastenerSpec, Group, Hole, Joint, Plan, Shape, Stage, Walk};
 use crate::plan::index::{FastenerIx, GroupIx, SlotIx, SpecIx};
-use crate::quantity::Dimension;
+use crate::quantity::{Dimension, mpa};
 use crate::tightening::adapter::Adapter;
-use crate::tightening::way::READERS;
+use crate::tightening::way::{Action, READERS};
 use crate::tightening::{Pattern, Position, Way, order};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -73,10 +74,26 @@ pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
     Some(Adapter { id, name, length_mm, angle_deg, wrench_mm })
 }
 
-pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
+/// One `[[joint]]`, which stands for as many joints as it counts.
+pub(super) fn joints(table: &Table<'_>, written: usize, plan: &Plan) -> Vec<Joint> {
+    let offset = if table.has("offset") { table.place("offset") } else { [0.0, 0.0] };
+    let member = |(at, key): (usize, &String)| {
+        let at = u32::try_from(at).map_or(0.0, f64::from);
+        let own = if key.is_empty() { None } else { Some(table.of_member(key)) };
+        joint(own.as_ref().unwrap_or(table), (written, key), offset.map(|step| step * at), plan)
+    };
+    let joints = members::keys(table).iter().enumerate().map(member).collect();
+    table.finish();
+    joints
+}
+
+fn joint(table: &Table<'_>, (written, member): (usize, &str), offset: [f64; 2], plan: &Plan) -> Joint {
+    let (family, name) = (table.text("id"), table.text("name"));
     let mut joint = Joint {
-        id: table.text("id"),
-        name: table.text("name"),
+        id: members::of(&family, "-", member),
+        name: members::of(&name, " ", member),
+        family,
+        written,
         drawing: table.reference("drawing", "drawing", plan.drawings.iter().map(|d| d.id.as_str())),
         groups: Vec::new(),
         fasteners: Vec::new(),
@@ -85,7 +102,7 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
         rounds: Vec::new(),
     };
     for table in table.tables("group") {
-        let group = group(&table, plan, &mut joint);
+        let group = group(&table, offset, plan, &mut joint);
         joint.groups.push(group);
     }
     if joint.groups.is_empty() {
@@ -100,16 +117,17 @@ pub(super) fn joint(table: &Table<'_>, plan: &Plan) -> Joint {
     {
         joint.stages = in_order(std::mem::take(&mut joint.stages), school);
     }
-    table.finish();
+    joint.stages = with_dry_holes(joint.stages, &joint.groups);
     joint
 }
 
-fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
+fn group(table: &Table<'_>, [dx, dy]: [f64; 2], plan: &Plan, joint: &mut Joint) -> Group {
     let (id, name) = (table.text("id"), table.text("name"));
     let spec = SpecIx(table.reference("fastener", "fastener", plan.specs.iter().map(|s| s.id.as_str())));
     let parts = table
         .has("parts")
         .then(|| SlotIx(table.reference("parts", "slot", plan.slots.iter().map(|slot| slot.id.as_str()))));
+    let hole = table.table("hole").and_then(|hole| read_hole(&hole, plan.specs.get(spec.0)));
     let (mut positions, mut adapted) = (Vec::new(), Vec::new());
     for place in table.tables("position") {
         let id = place.text("id");
@@ -118,7 +136,7 @@ fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
             let adapters = plan.adapters.iter().map(|adapter| adapter.id.as_str());
             adapted.push((id.clone(), place.reference("adapter", "adapter", adapters)));
         }
-        positions.push(Position { id, x_mm, y_mm });
+        positions.push(Position { id, x_mm: x_mm + dx, y_mm: y_mm + dy });
         place.finish();
     }
     let pattern = table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed);
@@ -139,7 +157,54 @@ fn group(table: &Table<'_>, plan: &Plan, joint: &mut Joint) -> Group {
         adapted.iter().filter_map(|(id, adapter)| Some((FastenerIx(first + place_of(id)?), *adapter)));
     joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
-    Group { id, name, spec, parts, pattern, fasteners: first..joint.fasteners.len() }
+    Group { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
+}
+
+/// Tensile strength of what holes are cut into, `MPa`, where the plan gives no figure.
+const MATERIALS: [(&str, f64); 4] =
+    [("aluminium", 240.0), ("magnesium", 180.0), ("cast-iron", 250.0), ("steel", 500.0)];
+/// Turns of a chamfered hole that do not count.
+const CHAMFER_TURNS: f64 = 1.5;
+
+fn read_hole(table: &Table<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
+    let tensile = if table.has("tensile") {
+        table.positive("tensile", Dimension::Pressure)
+    } else {
+        table.choice("material", &MATERIALS)
+    };
+    let engaged = table.positive("engaged", Dimension::Length);
+    let (chamfered, blind) = (table.flag("chamfered"), table.flag("blind"));
+    table.finish();
+    let pitch_mm = spec.map_or(0.0, |spec| spec.fastening.thread.pitch_mm());
+    let engaged_mm = engaged? - if chamfered { CHAMFER_TURNS * pitch_mm } else { 0.0 };
+    Some(Hole { tensile: mpa(tensile?), engaged_mm, blind })
+}
+
+/// Dry holes are looked at before the first fastener of a group goes in (C-5).
+fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
+    let mut seen = BTreeSet::new();
+    let mut all = Vec::with_capacity(stages.len());
+    for stage in stages {
+        let group = stage.group.filter(|group| seen.insert(group.0)).and_then(|group| groups.get(group.0));
+        if let Some(group) = group.filter(|group| group.hole.as_ref().is_some_and(|hole| hole.blind)) {
+            let text = format!(
+                "A pipe cleaner comes out dry of each of the {} blind holes, {}: what is left in one cracks it.",
+                group.fasteners.len(),
+                group.name
+            );
+            all.push(Stage {
+                name: format!("Holes dry, {}", group.name),
+                group: None,
+                walk: Walk::Round,
+                again: Vec::new(),
+                way: Way::Action(Action::ready("", text)),
+                written: stage.written,
+                heading: stage.heading.clone(),
+            });
+        }
+        all.push(stage);
+    }
+    all
 }
 
 /// Positions in the order a plan lists; says which are missed, doubled or unknown.
@@ -181,11 +246,22 @@ fn stages(table: &Table<'_>, joint: &Joint, written: usize) -> Option<Vec<Stage>
     let groups = || joint.groups.iter().map(|group| group.id.as_str());
     let of_group = ways.iter().any(|way| way.rules().of_group());
     let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
+    let again = table.references("again", "group", groups()).into_iter().map(GroupIx).collect::<Vec<_>>();
+    if !again.is_empty() && (!of_group || ways.iter().any(|way| way.rules().once())) {
+        table.error("again", "only what may be done twice is done again: a torque, or a recheck");
+    }
     table.finish();
     let names = names(&heading, &ways);
     let walk_of = |at: usize| if at > 0 && reader.together { Walk::Each } else { walk };
-    let stage =
-        |(at, (name, way))| Stage { name, group, walk: walk_of(at), way, written, heading: heading.clone() };
+    let stage = |(at, (name, way))| Stage {
+        name,
+        group,
+        walk: walk_of(at),
+        again: again.clone(),
+        way,
+        written,
+        heading: heading.clone(),
+    };
     Some(names.into_iter().zip(ways).enumerate().map(stage).collect())
 }
 
@@ -196,8 +272,10 @@ fn names(heading: &str, ways: &[Way]) -> Vec<String> {
     }
     let key = |way: &Way| way.rules().key();
     let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
-    let first = ways.iter().position(|way| !way.rules().zeroes()).unwrap_or_default();
+    let plain = |way: &Way| !way.rules().zeroes() && way.rules().title().is_none();
+    let first = ways.iter().position(plain).unwrap_or_default();
     let name = |(at, way): (usize, &Way)| match alike(way) {
+        _ if way.rules().title().is_some() => way.rules().title().unwrap_or_default().to_owned(),
         // Only the first of what a stage does carries its name alone.
         1 if at == first => heading.to_owned(),
         1 => format!("{heading}, {}", key(way)),

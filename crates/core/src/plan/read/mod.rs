@@ -1,12 +1,14 @@
 //! From TOML to a [`Plan`]: fields, units and references. Whether the plan is a good one is judged in
 //! [`super::check`].
 
+mod again;
 mod clearance;
 mod fastener;
 mod joint;
 mod members;
 mod operation;
 mod parts;
+mod repeat;
 mod site;
 
 use super::document::Plan;
@@ -45,9 +47,9 @@ fn read(top: &Table<'_>) -> Plan {
     for (set, table) in top.tables("slot").iter().enumerate() {
         plan.slots.extend(parts::slots(table, set));
     }
-    for table in top.tables("joint") {
-        let joint = joint::joint(&table, &plan);
-        plan.joints.push(joint);
+    for (written, table) in top.tables("joint").iter().enumerate() {
+        let joints = joint::joints(table, written, &plan);
+        plan.joints.extend(joints);
     }
     for table in top.tables("site") {
         site::family(&table, &mut plan);

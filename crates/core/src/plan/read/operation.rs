@@ -1,8 +1,12 @@
 //! Reading the line of work.
 
-use super::parts::{hardware, sketch, slots_of};
+use super::again::again;
+use super::parts::{hardware, joints_among, sketch, slots_among, slots_of};
+use super::repeat;
 use crate::document::Table;
-use crate::plan::document::{Item, Joint, Kind, Operation, Plan, Purpose, Share, Task, Tightens, Work};
+use crate::plan::document::{
+    Item, Joint, Kind, Operation, Plan, Purpose, PutsIn, Share, Stand, Task, Tightens, Work,
+};
 use crate::plan::index::{JointIx, OperationIx, SiteIx};
 use crate::plan::parts::{Counting, Hardware, Turning};
 use crate::plan::sites::Clearance;
@@ -22,6 +26,12 @@ const KINDS: [(&str, Kind); 11] = [
     ("turn", Kind::Turn),
     ("sign", Kind::Sign),
 ];
+const STANDS: [(&str, Stand); 4] = [
+    ("upright", Stand::Upright),
+    ("upside-down", Stand::UpsideDown),
+    ("front-up", Stand::FrontUp),
+    ("on-its-side", Stand::OnItsSide),
+];
 const PURPOSES: [(&str, Purpose); 2] = [("trial", Purpose::Trial), ("final", Purpose::Final)];
 
 pub(super) fn operations(top: &Table<'_>, plan: &mut Plan) {
@@ -29,37 +39,45 @@ pub(super) fn operations(top: &Table<'_>, plan: &mut Plan) {
     if tables.is_empty() {
         top.error("operation", "a plan has at least one operation");
     }
+    // The tables that say what an operation needs, with those that it needs besides.
+    let mut needing: Vec<(Table<'_>, Vec<OperationIx>)> = Vec::new();
     for table in &tables {
-        let operation = operation(table, plan);
-        plan.operations.extend(operation);
+        if table.word("kind") == "repeat" {
+            needing.extend(repeat::repeat(table, plan));
+        } else if let Some(operation) = operation(table, plan) {
+            plan.operations.push(operation);
+            needing.push((table.clone(), Vec::new()));
+        }
     }
-    let ids: Vec<String> = plan.operations.iter().map(|operation| operation.id.clone()).collect();
-    for (operation, table) in plan.operations.iter_mut().zip(&tables) {
-        let needs = table.references("needs", "operation", ids.iter().map(String::as_str));
-        operation.needs = needs.into_iter().map(OperationIx).collect();
+    let known = repeat::Known::of(plan);
+    for (at, (table, besides)) in needing.into_iter().enumerate() {
+        let named = known.needs(&table);
+        plan.operations[at].needs = named.into_iter().chain(besides).collect();
+        plan.operations[at].needs.dedup();
+    }
+    for table in &tables {
         table.finish();
     }
-    for clearance in &mut plan.clearances {
-        clearance.judged_in = judged_in(clearance, &plan.operations, |site| plan.sites[site.0].family);
+    for at in 0..plan.clearances.len() {
+        plan.clearances[at].judged_in = judged_in(&plan.clearances[at], plan);
     }
 }
 
-/// The last operation that measures something which a clearance is computed from.
-fn judged_in(
-    clearance: &Clearance,
-    line: &[Operation],
-    family_of: impl Fn(SiteIx) -> crate::plan::FamilyIx,
-) -> Option<OperationIx> {
-    let measures = |operation: &Operation| match &operation.work {
-        Work::Measure(sites) => {
-            sites.iter().any(|site| clearance.families().any(|family| family == family_of(*site)))
-        }
-        _ => false,
+/// By member of a clearance: the last operation that measures something which it is computed from.
+fn judged_in(clearance: &Clearance, plan: &Plan) -> Vec<Option<OperationIx>> {
+    let last = |member: usize| {
+        let sites: Vec<SiteIx> =
+            clearance.families().filter_map(|family| plan.member(family, member)).collect();
+        let measures = |operation: &Operation| match &operation.work {
+            Work::Measure(measured) => measured.iter().any(|site| sites.contains(site)),
+            _ => false,
+        };
+        plan.operations.iter().rposition(measures).map(OperationIx)
     };
-    line.iter().rposition(measures).map(OperationIx)
+    (0..plan.members(clearance)).map(last).collect()
 }
 
-fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
+pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
     let (id, name, cautions) = (table.text("id"), table.text("name"), table.texts("cautions"));
     let kind = table.choice("kind", &KINDS)?;
     let work = match kind {
@@ -72,21 +90,33 @@ fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
             suspect: table.text("suspect"),
             most_nm: table.quantity_if("most", Dimension::Torque),
             rise_nm: table.quantity_if("rise", Dimension::Torque),
+            again: again(table, plan),
         }),
         Kind::Sign => Work::Sign,
-        Kind::Prepare | Kind::Fit | Kind::Check | Kind::Seal => Work::Items(items(table)),
+        Kind::Prepare | Kind::Fit | Kind::Check | Kind::Seal => Work::Items(items(table, plan)),
     };
-    Some(Operation { id, name, kind, needs: Vec::new(), cautions, work })
+    Some(Operation {
+        family: id.clone(),
+        id,
+        written: table.path().to_owned(),
+        member: None,
+        name,
+        kind,
+        needs: Vec::new(),
+        parts: slots_among(table, "parts", plan),
+        closes: table.flag("closes"),
+        stand: if table.has("stand") { table.choice("stand", &STANDS) } else { None },
+        cautions,
+        work,
+    })
 }
 
 /// Joints in the round of the operation's purpose: operations of one purpose share a round.
 fn tightens(table: &Table<'_>, plan: &mut Plan, task: Task) -> Tightens {
-    let ids: Vec<String> = plan.joints.iter().map(|joint| joint.id.clone()).collect();
-    let ids = || ids.iter().map(String::as_str);
     let joints = if table.has("joints") {
-        table.references("joints", "joint", ids())
+        joints_among(table, "joints", plan)
     } else {
-        vec![table.reference("joint", "joint", ids())]
+        vec![table.reference("joint", "joint", plan.joints.iter().map(|joint| joint.id.as_str()))]
     };
     let purpose = if table.has("purpose") { table.choice("purpose", &PURPOSES) } else { None };
     let purpose = purpose.unwrap_or(Purpose::Final);
@@ -156,26 +186,50 @@ fn counts_out(operation: &Operation) -> Option<&[Hardware]> {
 
 /// The sites an operation measures, every member of each family.
 fn sites(table: &Table<'_>, plan: &Plan) -> Vec<SiteIx> {
-    let named = table.references("sites", "site", plan.families.iter().map(|family| family.id.as_str()));
     if table.texts("sites").is_empty() {
         table.error("sites", "at least one site to measure is needed");
     }
-    named.into_iter().flat_map(|family| plan.families[family].sites.clone().map(SiteIx)).collect()
+    let known: Vec<_> =
+        plan.sites.iter().map(|site| (site.id.as_str(), plan[site.family].id.as_str())).collect();
+    table.references_among("sites", "site", &known).into_iter().map(SiteIx).collect()
 }
 
-fn items(table: &Table<'_>) -> Vec<Item> {
-    let item = |table: &Table<'_>| {
+fn puts_in(table: &Table<'_>) -> PutsIn {
+    let puts_in = PutsIn {
+        id: table.text("id"),
+        name: table.text("name"),
+        count: table.whole("count", 1..=1000).unwrap_or(1),
+    };
+    table.finish();
+    puts_in
+}
+
+fn items(table: &Table<'_>, plan: &Plan) -> Vec<Item> {
+    let item = |table: &Table<'_>, (id, place): (String, &str)| {
+        let text = table.text("text");
         let item = Item {
-            id: table.text("id"),
-            text: table.text("text"),
+            id,
+            text: if place.is_empty() { text } else { format!("{text}: {place}") },
             right: table.text_or("right", ""),
             wrong: table.text_or("wrong", ""),
             sketch: sketch(table),
+            again: again(table, plan),
+            puts_in: table.table("puts_in").map(|table| puts_in(&table)),
+            takes_out: table.has("takes_out").then(|| table.text("takes_out")),
         };
         table.finish();
         item
     };
-    let items: Vec<Item> = table.tables("item").iter().map(item).collect();
+    // Looked at in several positions, it is an item for each.
+    let each = |table: &Table<'_>| {
+        let (id, places) = (table.text("id"), table.texts("at"));
+        if places.is_empty() {
+            return vec![item(table, (id, ""))];
+        }
+        let numbered = (1..).zip(&places);
+        numbered.map(|(number, place)| item(table, (format!("{id}-{number}"), place))).collect()
+    };
+    let items: Vec<Item> = table.tables("item").iter().flat_map(each).collect();
     if items.is_empty() {
         table.error("item", "at least one item to confirm is needed");
     }

@@ -21,22 +21,28 @@ pub(super) fn slots(table: &Table<'_>, set: usize) -> Vec<Slot> {
 
 /// The slots an operation takes in, every member of each family.
 pub(super) fn slots_of(table: &Table<'_>, plan: &Plan) -> Vec<SlotIx> {
-    let families = plan.slots.iter().map(|slot| slot.family.as_str());
-    let named = table.references("slots", "slot", families);
     if table.texts("slots").is_empty() {
         table.error("slots", "at least one slot to take in is needed");
     }
-    let of = |first: usize| {
-        let family = &plan.slots[first].family;
-        (0..plan.slots.len()).filter(move |slot| plan.slots[*slot].family == *family).map(SlotIx)
-    };
-    named.into_iter().flat_map(of).collect()
+    slots_among(table, "slots", plan)
+}
+
+/// The slots that a field names.
+pub(super) fn slots_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<SlotIx> {
+    let known: Vec<_> = plan.slots.iter().map(|slot| (slot.id.as_str(), slot.family.as_str())).collect();
+    table.references_among(key, "slot", &known).into_iter().map(SlotIx).collect()
+}
+
+/// The joints that a field names.
+pub(super) fn joints_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<usize> {
+    let known: Vec<_> = plan.joints.iter().map(|joint| (joint.id.as_str(), joint.family.as_str())).collect();
+    table.references_among(key, "joint", &known)
 }
 
 /// The hardware of an operation: the fasteners of the joints it names, and what it lists.
 pub(super) fn hardware(table: &Table<'_>, plan: &Plan) -> Vec<Hardware> {
     let mut hardware: Vec<Hardware> = Vec::new();
-    for joint in table.references("joints", "joint", plan.joints.iter().map(|joint| joint.id.as_str())) {
+    for joint in joints_among(table, "joints", plan) {
         for group in &plan.joints[joint].groups {
             let Some(spec) = plan.specs.get(group.spec.0) else { continue };
             let count = u32::try_from(group.fasteners.len()).unwrap_or(MOST);

@@ -1,6 +1,7 @@
 //! Reading what is measured.
 
-use super::members::members;
+use super::again::again;
+use super::members;
 use crate::document::Table;
 use crate::plan::document::Plan;
 use crate::plan::index::{FamilyIx, SlotIx};
@@ -10,7 +11,7 @@ use crate::quantity::Dimension;
 /// Thermal expansion per kelvin by material.
 const MATERIALS: [(&str, f64); 4] =
     [("steel", 11.5e-6), ("cast-iron", 10.5e-6), ("aluminium", 23e-6), ("none", 0.0)];
-const FORMS: [(&str, SiteForm); 9] = [
+const FORMS: [(&str, SiteForm); 15] = [
     ("journal", SiteForm::Journal),
     ("bore", SiteForm::Bore),
     ("gap", SiteForm::Gap),
@@ -20,14 +21,23 @@ const FORMS: [(&str, SiteForm); 9] = [
     ("deck", SiteForm::Deck),
     ("chamber", SiteForm::Chamber),
     ("valve", SiteForm::Valve),
+    ("angle", SiteForm::Angle),
+    ("count", SiteForm::Count),
+    ("torque", SiteForm::Torque),
+    ("pressure", SiteForm::Pressure),
+    ("temperature", SiteForm::Temperature),
+    ("mass", SiteForm::Mass),
 ];
 
 /// One `[[site]]`: a family of as many sites as it counts.
 pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     let form = table.choice("form", &FORMS).unwrap_or(SiteForm::Length);
-    let dimension = if form == SiteForm::Chamber { Dimension::Volume } else { Dimension::Length };
+    let dimension = form.dimension();
     let places = places(table, form);
     let plausible = plausible(table, dimension);
+    if table.has("material") && dimension != Dimension::Length {
+        table.error("material", "only a length is brought to 20 °C");
+    }
     let expansion_per_k =
         if table.has("material") { table.choice("material", &MATERIALS).unwrap_or(0.0) } else { 0.0 };
     let strip_mm = table.quantity_if("strip", Dimension::Length);
@@ -39,10 +49,13 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
         .then(|| SlotIx(table.reference("part", "slot", plan.slots.iter().map(|slot| slot.id.as_str()))));
     let family = FamilyIx(plan.families.len());
     let first = plan.sites.len();
-    let site = |(number, (id, name))| Site {
-        id,
+    let (id, name) = (table.text("id"), table.text("name"));
+    let keys = members::keys(table);
+    let site = |(number, key): (usize, &String)| Site {
+        id: members::of(&id, "-", key),
         family,
-        name,
+        name: members::of(&name, " ", key),
+        again: again(&table.of_member(key), plan),
         number,
         form,
         dimension,
@@ -51,7 +64,8 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
         expansion_per_k,
         strip_mm,
     };
-    plan.sites.extend((1..).zip(members(table)).map(site));
+    let sites: Vec<Site> = (1..).zip(&keys).map(site).collect();
+    plan.sites.extend(sites);
     plan.families.push(Family { id: table.text_or("id", ""), slot, sites: first..plan.sites.len() });
     table.finish();
 }

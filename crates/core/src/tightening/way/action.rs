@@ -15,24 +15,41 @@ pub struct Action {
     pub rests_min: Option<f64>,
     /// How long what comes after may take, minutes.
     pub within_min: Option<f64>,
+    /// How long it has to cure before anything may be done that waits for it, minutes.
+    pub cures_min: Option<f64>,
+    /// What it is called, where that is not the name of its stage.
+    title: Option<String>,
 }
 
 impl Action {
     /// Reads `action = "how"` out of a stage of a plan.
     pub(super) fn read(stage: &Table<'_>) -> Self {
-        Self { key: "action", text: stage.text("action"), rests_min: None, within_min: None }
+        Self::plain("action", stage.text("action"))
+    }
+
+    fn plain(key: &'static str, text: String) -> Self {
+        Self { key, text, rests_min: None, within_min: None, cures_min: None, title: None }
+    }
+
+    /// Something to look at before what comes next, which is too late then.
+    pub fn ready(title: &str, text: String) -> Self {
+        Self { title: Some(title.to_owned()), ..Self::plain("ready", text) }
     }
 
     /// Reads `wait = "20 min"`, with `text` on what for.
     pub(super) fn wait(stage: &Table<'_>) -> Option<Self> {
         let rests_min = Some(stage.positive("wait", Dimension::Time)?);
-        Some(Self { key: "wait", text: stage.text("text"), rests_min, within_min: None })
+        Some(Self { rests_min, ..Self::plain("wait", stage.text("text")) })
     }
 
-    /// Reads `seal = "how"`, with `within` for the working time.
-    pub(super) fn seal(stage: &Table<'_>) -> Option<Self> {
+    /// Reads `seal = "how"`, with `within` for the working time, `cure` for what waits for it, and `ready` for
+    /// what has to be there before the bead is laid: a stage each.
+    pub(super) fn seal(stage: &Table<'_>) -> Option<Vec<Self>> {
         let within_min = Some(stage.positive("within", Dimension::Time)?);
-        Some(Self { key: "seal", text: stage.text("seal"), rests_min: None, within_min })
+        let cures_min = if stage.has("cure") { Some(stage.positive("cure", Dimension::Time)?) } else { None };
+        let ready = stage.texts("ready").into_iter().map(|text| Self::ready(&format!("Ready: {text}"), text));
+        let bead = Self { within_min, cures_min, ..Self::plain("seal", stage.text("seal")) };
+        Some(ready.chain([bead]).collect())
     }
 }
 
@@ -51,6 +68,14 @@ impl Rules for Action {
 
     fn within_min(&self) -> Option<f64> {
         self.within_min
+    }
+
+    fn cures_min(&self) -> Option<f64> {
+        self.cures_min
+    }
+
+    fn title(&self) -> Option<&str> {
+        self.title.as_deref()
     }
 
     fn words(&self, _had: Had) -> String {

@@ -13,6 +13,7 @@ mod recheck;
 mod rules;
 mod run_down;
 mod stretch;
+mod stud;
 mod torque;
 
 pub use action::Action;
@@ -24,6 +25,7 @@ pub use recheck::Recheck;
 pub use rules::{Ability, Asks, Expected, Had, Plain, Rules, Shown, Shows};
 pub use run_down::RunDown;
 pub use stretch::{Climbing, HIGH_FRICTION, Stretch, Zero};
+pub use stud::{Height, Stud};
 pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
@@ -55,6 +57,10 @@ pub enum Way {
     Stretch(Stretch),
     /// Loosened again.
     Loosen(Loosen),
+    /// A stud put in by hand.
+    Stud(Stud),
+    /// How far a stud stands out.
+    Height(Height),
     /// Something done by hand, to no fastener in particular.
     Action(Action),
 }
@@ -78,8 +84,9 @@ const fn together(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -
 }
 
 /// Every way that a stage of a plan can ask for.
-pub const READERS: [Reader; 12] = [
+pub const READERS: [Reader; 13] = [
     reader("run-down", |stage| Some(vec![Way::RunDown(RunDown::read(stage)?)])),
+    reader("stud", stud::read),
     reader("torque", Torque::read),
     reader("angle", |stage| Some(vec![Way::Angle(Angle::read(stage)?)])),
     together("torque-angle", Torque::read_with_angle),
@@ -90,7 +97,7 @@ pub const READERS: [Reader; 12] = [
     reader("loosen", |stage| Some(vec![Way::Loosen(Loosen::read(stage))])),
     reader("action", |stage| Some(vec![Way::Action(Action::read(stage))])),
     reader("wait", |stage| Some(vec![Way::Action(Action::wait(stage)?)])),
-    reader("seal", |stage| Some(vec![Way::Action(Action::seal(stage)?)])),
+    reader("seal", |stage| Some(Action::seal(stage)?.into_iter().map(Way::Action).collect())),
 ];
 
 impl Way {
@@ -108,6 +115,8 @@ impl Way {
             Self::Climbing(climbing) => climbing,
             Self::Stretch(stretch) => stretch,
             Self::Loosen(loosen) => loosen,
+            Self::Stud(stud) => stud,
+            Self::Height(height) => height,
             Self::Action(action) => action,
         }
     }

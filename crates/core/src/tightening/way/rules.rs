@@ -217,6 +217,16 @@ pub trait Rules {
         None
     }
 
+    /// How long it has to cure before anything may be done that waits for it, minutes.
+    fn cures_min(&self) -> Option<f64> {
+        None
+    }
+
+    /// What it is called, where that is not the name of its stage.
+    fn title(&self) -> Option<&str> {
+        None
+    }
+
     /// Whether a fastener that is low is loosened and lubricated again before it is pulled on (C-24).
     fn loosens_between(&self) -> bool {
         false

@@ -1,6 +1,6 @@
 //! Counting hardware.
 
-use crate::engine::asking::{operation, starting};
+use crate::engine::asking::{Context, operation, starting};
 use crate::engine::record::{Count, Fact, Refusal};
 use crate::engine::state::State;
 use crate::plan::Work;
@@ -9,7 +9,11 @@ use crate::plan::Work;
 const MOST: u32 = 10_000;
 
 /// Records a count. More or fewer than planned is a fact too, and becomes a matter.
-pub(in crate::engine) fn count(state: &State, count: &Count) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn count(
+    state: &State,
+    context: &Context,
+    count: &Count,
+) -> Result<Vec<Fact>, Refusal> {
     let (id, hardware) = (&count.operation, &count.hardware);
     let at = operation(state, id)?;
     let Work::Count(counting) = &state.plan[at].work else {
@@ -23,5 +27,5 @@ pub(in crate::engine) fn count(state: &State, count: &Count) -> Result<Vec<Fact>
     if count.count > MOST {
         return Err(Refusal::field("count", format!("a whole number from 0 to {MOST} is needed")));
     }
-    Ok(starting(state, at, Fact::Counted(count.clone())))
+    Ok(starting(state, context.at, at, Fact::Counted(count.clone())))
 }

@@ -25,5 +25,5 @@ pub(in crate::engine) fn confirm(
         let by = state.ledger.mark(done.seq).map_or("somebody", |mark| mark.stamp.by.name.as_str());
         return Err(Refusal::of(RefusalKind::Stale, format!("{by} confirmed this already")));
     }
-    Ok(starting(state, at, Fact::Confirmed(confirm.clone())))
+    Ok(starting(state, context.at, at, Fact::Confirmed(confirm.clone())))
 }

@@ -141,29 +141,31 @@ pub(super) fn open_places<'a>(
 
 /// Shells to choose.
 pub(super) fn open_shells(state: &State, at: OperationIx) -> impl Iterator<Item = ShellsStep> + '_ {
-    let graded = state.judged_in(at).filter(|clearance| !state.plan[*clearance].shells.is_empty());
-    graded.flat_map(move |clearance: ClearanceIx| {
-        let planned = &state.plan[clearance];
-        let open = move |member: &usize| state.sizes.shells.latest((clearance, *member)).is_none();
-        (0..state.plan.members(planned)).filter(open).map(move |member| ShellsStep {
-            clearance: planned.id.clone(),
-            name: planned.name.clone(),
-            number: member + 1,
-        })
+    let open = |(clearance, member): &(ClearanceIx, usize)| {
+        !state.plan[*clearance].shells.is_empty()
+            && state.sizes.shells.latest((*clearance, *member)).is_none()
+    };
+    state.judged_in(at).filter(open).map(|(clearance, member)| ShellsStep {
+        clearance: state.plan[clearance].id.clone(),
+        name: state.plan[clearance].name.clone(),
+        number: member + 1,
     })
 }
 
 /// Sites that are measured and still have to be filed, with how much.
 fn to_file(state: &State, at: OperationIx) -> HashMap<SiteIx, f64> {
-    let filed = state.judged_in(at).filter(|clearance| state.plan[*clearance].filed);
+    let mut filed: Vec<ClearanceIx> = state.judged_in(at).map(|(clearance, _)| clearance).collect();
+    filed.dedup();
+    filed.retain(|clearance| state.plan[*clearance].filed);
     let of = |clearance: ClearanceIx| {
-        let family = state.plan[clearance].families().next();
+        let planned = &state.plan[clearance];
+        let family = planned.families().next();
         let views = state.members(clearance).into_iter().enumerate();
-        let short = views
-            .filter_map(move |(member, view)| Some((state.plan.member(family?, member)?, view.to_file_mm?)));
-        short.collect::<Vec<_>>()
+        let here = views.filter(move |(member, _)| planned.judged(*member) == Some(at));
+        here.filter_map(move |(member, view)| Some((state.plan.member(family?, member)?, view.to_file_mm?)))
+            .collect::<Vec<_>>()
     };
-    filed.flat_map(of).collect()
+    filed.into_iter().flat_map(of).collect()
 }
 
 pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Tools<'_>) -> MeasureBench {
@@ -201,9 +203,20 @@ pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Too
 
 /// The clearances that an operation judges, and others on its sites that can be told already.
 fn clearances_at(state: &State, at: OperationIx, sites: &[SiteIx]) -> Vec<ClearanceView> {
-    let judged =
-        |view: &ClearanceView| state.judged_in(at).any(|clearance| state.plan[clearance].id == view.id);
+    let judged = |view: &ClearanceView| {
+        let of_it = |of: ClearanceIx, member: usize| {
+            (state.plan[of].id.as_str(), member + 1) == (view.id.as_str(), view.number)
+        };
+        state.judged_in(at).any(|(of, member)| of_it(of, member))
+    };
+    let measured = |view: &ClearanceView| {
+        let of_it = |site: &SiteIx| {
+            let site = &state.plan[*site];
+            site.number == view.number && view.families.contains(&state.plan[site.family].id)
+        };
+        sites.iter().any(of_it)
+    };
     let mut views = state.clearances(Some(sites));
-    views.retain(|view| view.span.is_some() || judged(view));
+    views.retain(|view| (view.span.is_some() && measured(view)) || judged(view));
     views
 }

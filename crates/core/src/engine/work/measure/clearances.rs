@@ -114,15 +114,26 @@ impl State {
         self.measures().mean(family, member)
     }
 
-    /// Clearances that are judged in an operation.
-    pub(super) fn judged_in(&self, at: OperationIx) -> impl Iterator<Item = ClearanceIx> {
-        let judged = move |clearance: &ClearanceIx| self.plan[*clearance].judged_in == Some(at);
-        (0..self.plan.clearances.len()).map(ClearanceIx).filter(judged)
+    /// Members of clearances that are judged in an operation.
+    pub(super) fn judged_in(&self, at: OperationIx) -> impl Iterator<Item = (ClearanceIx, usize)> {
+        let judged = move |clearance: ClearanceIx| {
+            let planned = &self.plan[clearance];
+            let members =
+                (0..self.plan.members(planned)).filter(move |member| planned.judged(*member) == Some(at));
+            members.map(move |member| (clearance, member))
+        };
+        (0..self.plan.clearances.len()).map(ClearanceIx).flat_map(judged)
     }
 
-    /// The clearances that an operation judges.
+    /// The clearances that an operation judges, or members of them.
     pub fn judged(&self, at: OperationIx) -> Vec<ClearanceView> {
-        self.judged_in(at).flat_map(|clearance| self.members(clearance)).collect()
+        let mut judged: Vec<ClearanceIx> = self.judged_in(at).map(|(clearance, _)| clearance).collect();
+        judged.dedup();
+        let members = judged.into_iter().flat_map(|clearance| {
+            let here = move |view: &ClearanceView| self.plan[clearance].judged(view.number - 1) == Some(at);
+            self.members(clearance).into_iter().filter(here)
+        });
+        members.collect()
     }
 
     /// Every clearance of the plan, or those that have to do with some sites.
@@ -147,7 +158,7 @@ impl State {
             ClearanceLine {
                 id: planned.id.clone(),
                 name: planned.name.clone(),
-                operation: planned.judged_in.map(|at| self.plan[at].id.clone()),
+                operation: planned.judged_in.iter().rev().find_map(|at| Some(self.plan[(*at)?].id.clone())),
                 members: decisions.unwrap_or_default(),
             }
         };
@@ -198,7 +209,7 @@ impl State {
             name: planned.name.clone(),
             number,
             families: planned.all_families().map(|family| self.plan[family].id.clone()).collect(),
-            dimension: planned.dimension(),
+            dimension: planned.dimension,
             reach: figure.reach(),
             uncertainty: figure.uncertainty,
             decision,

@@ -50,7 +50,7 @@ pub(in crate::engine) fn measure(
         method: measure.method.with(&instrument),
         instrument,
     });
-    Ok(starting(state, at, fact))
+    Ok(starting(state, context.at, at, fact))
 }
 
 /// A typed reading in the base unit, and the set master it was read against: `54.987`,
@@ -121,7 +121,11 @@ fn measuring(state: &State, id: &str) -> Result<OperationIx, Refusal> {
 }
 
 /// Chooses shells for one bore.
-pub(in crate::engine) fn choose_shells(state: &State, choice: &ChooseShells) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn choose_shells(
+    state: &State,
+    context: &Context,
+    choice: &ChooseShells,
+) -> Result<Vec<Fact>, Refusal> {
     let at = measuring(state, &choice.operation)?;
     let planned = graded(state, &choice.clearance)?;
     let number = choice.number;
@@ -131,15 +135,19 @@ pub(in crate::engine) fn choose_shells(state: &State, choice: &ChooseShells) -> 
     if grade(planned, "upper", &choice.upper)?.abs_diff(grade(planned, "lower", &choice.lower)?) > 1 {
         return Err(Refusal::field("lower", "the shells of one bore are at most one grade apart"));
     }
-    Ok(starting(state, at, Fact::ShellsChosen(choice.clone())))
+    Ok(starting(state, context.at, at, Fact::ShellsChosen(choice.clone())))
 }
 
 /// Records how many shells of a grade are at hand.
-pub(in crate::engine) fn count_shells(state: &State, count: &CountShells) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn count_shells(
+    state: &State,
+    context: &Context,
+    count: &CountShells,
+) -> Result<Vec<Fact>, Refusal> {
     let at = measuring(state, &count.operation)?;
     grade(graded(state, &count.clearance)?, "grade", &count.grade)?;
     if count.count > MOST_SHELLS {
         return Err(Refusal::field("count", format!("a whole number from 0 to {MOST_SHELLS} is needed")));
     }
-    Ok(starting(state, at, Fact::ShellsCounted(count.clone())))
+    Ok(starting(state, context.at, at, Fact::ShellsCounted(count.clone())))
 }

@@ -266,8 +266,7 @@ fn mean(readings: &[&Placed]) -> Option<f64> {
 }
 
 fn gauge(reading: &Placed) -> Gauge {
-    let instrument = &reading.value.instrument;
-    Gauge { accuracy: instrument.accuracy, resolution: instrument.resolution }
+    reading.value.gauge
 }
 
 /// The worst expanded uncertainty U (k = 2) among some readings.

@@ -25,9 +25,8 @@ impl Kind for Measuring<'_> {
     fn total(&self) -> usize {
         let plan = &self.state.plan;
         let places: usize = self.sites.iter().map(|site| plan[*site].places.len()).sum();
-        let graded = self.state.judged_in(self.at).map(|clearance| &plan[clearance]);
-        let graded = graded.filter(|clearance| !clearance.shells.is_empty());
-        places + graded.map(|clearance| plan.members(clearance)).sum::<usize>()
+        let graded = self.state.judged_in(self.at).filter(|(of, _)| !plan[*of].shells.is_empty());
+        places + graded.count()
     }
 
     fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {

@@ -1,6 +1,6 @@
 //! Every size that was read, and the shells that were chosen.
 
-use crate::clearance::to_reference_temperature;
+use crate::clearance::{Gauge, to_reference_temperature};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{ChooseShells, CountShells, Instrument, Measured, Method};
 use crate::engine::series::{Entry, Series};
@@ -32,6 +32,8 @@ pub(in crate::engine) struct Reading {
     pub method: Method,
     /// With what.
     pub instrument: Arc<Instrument>,
+    /// How well that measures such a thing.
+    pub gauge: Gauge,
     /// Why the instrument does not fit, where it does not (C-7).
     pub unfit: Option<Unfit>,
 }
@@ -79,6 +81,7 @@ impl Sizes {
         let need =
             Need::Size { dimension: planned.dimension, read: fact.read, relative: fact.master.is_some() };
         let correct = |celsius: f64| to_reference_temperature(fact.read, celsius, planned.expansion_per_k);
+        let own = Gauge { accuracy: instrument.accuracy, resolution: instrument.resolution };
         let reading = Reading {
             operation,
             read: fact.read,
@@ -89,6 +92,7 @@ impl Sizes {
             unlikely: fact.unlikely,
             method: fact.method,
             unfit: instrument.unfit(&need, time),
+            gauge: instrument.gauge(planned.dimension).map_or(own, |(_, gauge)| gauge),
             instrument,
         };
         self.readings.push(seq, (site, fact.place), reading);

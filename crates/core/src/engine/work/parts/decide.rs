@@ -34,7 +34,7 @@ pub(in crate::engine) fn fit(state: &State, context: &Context, fit: &Fit) -> Res
     }
     let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
     let before = before.map(|lived| History::of(lived).before());
-    Ok(starting(state, at, Fact::Fitted(Fit { part, before, ..fit.clone() })))
+    Ok(starting(state, context.at, at, Fact::Fitted(Fit { part, before, ..fit.clone() })))
 }
 
 /// Records something that is said of a part that is in its slot, or of one piece of a set.

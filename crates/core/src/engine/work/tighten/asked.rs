@@ -125,7 +125,8 @@ impl Asked<'_> {
             }
             Some(_) => {}
         }
-        let others = [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm];
+        let others =
+            [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm, reading.height_mm];
         if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
             return wrong("every figure has to be a finite number".to_owned());
         }

@@ -15,9 +15,6 @@ use time::{Duration, OffsetDateTime};
 
 /// Pulls that the bench shows at most.
 const SHOWN: usize = 120;
-/// The share of a sealant's working time from which it is getting late (C-19).
-const GETTING_LATE: f64 = 2.0 / 3.0;
-
 /// Pull one fastener.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -122,8 +119,6 @@ pub struct TightenBench {
     /// How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
     /// where nothing is read.
     pub tools: Vec<AdapterTools>,
-    /// The working time that runs.
-    pub clock: Option<Clock>,
     /// The latest pulls, the last one first.
     pub pulls: Vec<PullView>,
     /// How many pulls there are in all.
@@ -140,23 +135,6 @@ pub struct AdapterTools {
     pub name: Option<String>,
     /// The instruments, what suits first.
     pub tools: Vec<ToolFit>,
-}
-
-/// The working time of a sealant (C-19).
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Clock {
-    /// What started it.
-    pub name: String,
-    /// When.
-    #[serde(with = "time::serde::rfc3339")]
-    pub since: OffsetDateTime,
-    /// From when it is getting late.
-    #[serde(with = "time::serde::rfc3339")]
-    pub late: OffsetDateTime,
-    /// When everything has to be tight.
-    #[serde(with = "time::serde::rfc3339")]
-    pub until: OffsetDateTime,
 }
 
 /// What stands behind the target in hand.
@@ -261,7 +239,6 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
             None => of.hands().next_back().and_then(|hand| film(&hand, hand.stages().next_back()?)),
         },
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
-        clock: stage.and_then(|(hand, stage)| clock(hand, stage)),
         pulls,
         pull_count: of.hands().map(|hand| hand.pull_count()).sum(),
     }
@@ -294,13 +271,6 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
         });
     }
     ways
-}
-
-fn clock(hand: &Hand<'_>, stage: StageIx) -> Option<Clock> {
-    let bead = hand.round.bead(hand.joint, stage, &hand.state.ledger)?;
-    let after = |share: f64| bead.since + Duration::seconds_f64(bead.within_min * 60.0 * share);
-    let name = hand.joint[bead.stage].name.clone();
-    Some(Clock { name, since: bead.since, late: after(GETTING_LATE), until: after(1.0) })
 }
 
 fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {

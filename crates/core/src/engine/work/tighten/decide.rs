@@ -126,7 +126,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         adapter: adapter.cloned(),
         instrument,
     });
-    Ok(starting(state, place.operation, fact))
+    Ok(starting(state, context.at, place.operation, fact))
 }
 
 /// What a click wrench was set to belongs to what was found with it, where that is not the torque itself.
@@ -209,7 +209,7 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
         except,
         instrument: instrument.filter(|tool| !tool.by_eye()),
     });
-    Ok(starting(state, place.operation, fact))
+    Ok(starting(state, context.at, place.operation, fact))
 }
 
 /// A lead lets a fastener be pulled on to its yield, where the plan's limit comes before its stretch.
@@ -305,7 +305,7 @@ pub(in crate::engine) fn loosen(
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     if !loosen.rest {
-        return Ok(starting(state, place.operation, fact(place.joint, fastener, &why)));
+        return Ok(starting(state, context.at, place.operation, fact(place.joint, fastener, &why)));
     }
     let open: Vec<_> = state.joints.open(&state.plan, place.work).collect();
     let of_it =
@@ -318,5 +318,5 @@ pub(in crate::engine) fn loosen(
         open.into_iter().filter_map(|open| Some(fact(&state.plan[open.at().0], open.fastener()?, &why)));
     let mut facts: Vec<Fact> = facts.collect();
     let first = facts.remove(0);
-    Ok(starting(state, place.operation, first).into_iter().chain(facts).collect())
+    Ok(starting(state, context.at, place.operation, first).into_iter().chain(facts).collect())
 }

@@ -126,7 +126,7 @@ pub(in crate::engine) fn lubricate(
         pulled_too: lubricate.pulled_too,
         reason: why,
     };
-    Ok(starting(state, place.operation, Fact::Lubricated(Box::new(fact))))
+    Ok(starting(state, context.at, place.operation, Fact::Lubricated(Box::new(fact))))
 }
 
 /// What the fasteners of a stage turn on, as the bench shows it; none where nothing turns.

@@ -242,6 +242,33 @@ impl Round {
         // It is not in the ledger yet.
         let counts = |entry| entry == seq || ledger.counts(entry);
         self.take(plan, joint, fastener, step, &counts);
+        self.unsettle(plan, joint, fastener, &counts);
+    }
+
+    /// Stages that are done again when the group of a fastener is touched after them are looked at again (C-18).
+    fn unsettle(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, counts: &dyn Fn(u64) -> bool) {
+        let touched = joint.group_ix(fastener);
+        let rests = |stage: &StageIx| joint[*stage].again.iter().any(|group| Some(*group) == touched);
+        for stage in (0..joint.stages.len()).map(StageIx).filter(rests) {
+            if let Some(group) = joint[stage].group
+                && self.pulls.iter().any(|pull| pull.stage == stage)
+            {
+                self.replay_group(plan, joint, group, counts);
+            }
+        }
+    }
+
+    /// Whether a pull holds no more because another group was touched after it.
+    fn is_unsettled(&self, joint: &Joint, pull: &Pull, counts: &dyn Fn(u64) -> bool) -> bool {
+        let again = &joint[pull.stage].again;
+        let bears = |fastener: FastenerIx, seq: u64| {
+            seq > pull.seq
+                && joint.group_ix(fastener).is_some_and(|group| again.contains(&group))
+                && counts(seq)
+        };
+        !again.is_empty()
+            && (self.pulls.iter().rev().any(|other| bears(other.fastener, other.seq))
+                || self.loosenings.iter().any(|other| bears(other.fastener, other.seq)))
     }
 
     /// Tells the fasteners of a group what the first of their kind has shown for all of them.
@@ -272,7 +299,8 @@ impl Round {
             Step::Pull(at) => {
                 let seq = self.pulls[at].seq;
                 let used = self.used(plan, joint, group, seq, counts);
-                self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], counts(seq));
+                let holds = counts(seq) && !self.is_unsettled(joint, &self.pulls[at], counts);
+                self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], holds);
                 self.look(at);
             }
             Step::Allowance(at) => {
@@ -301,7 +329,14 @@ impl Round {
 
     /// Takes every entry of a fastener again, after one of them was voided.
     pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
-        self.replay_counting(plan, joint, fastener, &|entry| ledger.counts(entry));
+        let counts = |entry| ledger.counts(entry);
+        self.replay_counting(plan, joint, fastener, &counts);
+        self.unsettle(plan, joint, fastener, &counts);
+    }
+
+    /// Whether none of its fasteners holds.
+    pub fn is_loose(&self) -> bool {
+        !self.fasteners.iter().any(Fastened::holds)
     }
 
     /// Finds what fasteners of a group turn on again, after an entry about it was voided.

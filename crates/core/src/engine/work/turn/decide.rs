@@ -1,6 +1,6 @@
 //! Turning the crankshaft.
 
-use crate::engine::asking::{operation, starting, typed};
+use crate::engine::asking::{Context, operation, starting, typed};
 use crate::engine::record::{Fact, Refusal, Turn, Turned};
 use crate::engine::state::State;
 use crate::plan::Work;
@@ -10,7 +10,7 @@ use crate::quantity::Dimension;
 const MOST_NM: f64 = 1000.0;
 
 /// Records a turn: free or binding, and the torque where it was measured.
-pub(in crate::engine) fn turn(state: &State, turn: &Turn) -> Result<Vec<Fact>, Refusal> {
+pub(in crate::engine) fn turn(state: &State, context: &Context, turn: &Turn) -> Result<Vec<Fact>, Refusal> {
     let id = &turn.operation;
     let at = operation(state, id)?;
     if !matches!(state.plan[at].work, Work::Turn(_)) {
@@ -22,5 +22,10 @@ pub(in crate::engine) fn turn(state: &State, turn: &Turn) -> Result<Vec<Fact>, R
         return Err(Refusal::field("text", format!("a turning torque from 0 to {MOST_NM} N·m is needed")));
     }
     let (operation, entered) = (id.clone(), turn.text.clone());
-    Ok(starting(state, at, Fact::Turned(Turned { operation, free: turn.free, torque_nm, entered })))
+    Ok(starting(
+        state,
+        context.at,
+        at,
+        Fact::Turned(Turned { operation, free: turn.free, torque_nm, entered }),
+    ))
 }

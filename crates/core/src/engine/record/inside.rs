@@ -1,0 +1,27 @@
+//! What goes into an engine for the work and has to come out again.
+
+use serde::{Deserialize, Serialize};
+
+/// Something goes in that has to come out again.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct PutIn {
+    /// The operation it goes in at.
+    pub operation: String,
+    /// What it is, and where: `rag in the oil gallery`.
+    pub what: String,
+    /// How many of it.
+    pub count: u32,
+}
+
+/// It came out.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct TakeOut {
+    /// The operation it comes out at.
+    pub operation: String,
+    /// The entry by which it went in.
+    pub seq: u64,
+}
