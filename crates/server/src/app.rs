@@ -83,12 +83,20 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::lubricants::measured_csv))
         .routes(routes!(routes::parts::parts))
         .routes(routes!(routes::parts::part))
+        .routes(routes!(routes::pictures::picture))
+        .merge(pictures())
         .routes(routes!(routes::practice::practice))
         .routes(routes!(routes::plans::plans))
         .routes(routes!(routes::plans::check))
         .routes(routes!(routes::clamp_load::clamp_load))
         .routes(routes!(routes::calc::list))
         .routes(routes!(routes::calc::run))
+}
+
+/// Pictures carry more than anything else does.
+fn pictures() -> OpenApiRouter<App> {
+    let add = OpenApiRouter::new().routes(routes!(routes::pictures::add));
+    add.layer(DefaultBodyLimit::max(routes::pictures::MOST))
 }
 
 /// The OpenAPI document, from the handlers.

@@ -169,6 +169,11 @@ impl Store {
             Do::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
             _ => (Vec::new(), Vec::new()),
         };
+        if let Some(picture) = command.what.picture()
+            && !self.has_picture(picture).await?
+        {
+            return Err(Refusal::field("picture", "it is not kept here: send the picture first").into());
+        }
         let lived = match &command.what {
             Do::Fit(fit) if !fit.part.serial.trim().is_empty() => {
                 let kind = self.read(build, |state| state.kind_of(&fit.slot)).await?;

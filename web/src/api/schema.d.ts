@@ -299,6 +299,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a picture, JPEG or PNG; the answer is what an entry refers to it by. */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture. */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -539,6 +573,39 @@ export interface components {
             /** @description The instruments, what suits first. */
             tools: components["schemas"]["ToolFit"][];
         };
+        /** @description Something that went in for the work. */
+        AidView: {
+            /**
+             * Format: int64
+             * @description The entry by which it went in.
+             */
+            seq: number;
+            /** @description What it is. */
+            what: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description What the operation is called that it went in at. */
+            operation_name: string;
+            /** @description Who put it in. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What the operation is called that it comes out at, where the plan says so. */
+            until?: string | null;
+            /** @description Who took it out. */
+            out_by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            out_at?: string | null;
+        };
         /** @description Let a fastener be pulled further than the plan allows, up to its yield. */
         AllowFurther: {
             /** @description The operation. */
@@ -673,6 +740,12 @@ export interface components {
             after?: string | null;
             /** @description What is open in it. */
             matters: components["schemas"]["Matter"][];
+            /** @description Working times that run on the engine. */
+            clocks: components["schemas"]["Clock"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, what is in still first. */
+            aids: components["schemas"]["AidView"][];
             /** @description What is next. */
             step: components["schemas"]["Step"];
             /** @description What comes after that. */
@@ -753,6 +826,12 @@ export interface components {
             operations: components["schemas"]["OperationView"][];
             /** @description Everything open. */
             matters: components["schemas"]["Matter"][];
+            /** @description Working times that run. */
+            clocks: components["schemas"]["Clock"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, what is in still first. */
+            aids: components["schemas"]["AidView"][];
             /** @description Its parts by slot. */
             parts: components["schemas"]["SlotView"][];
             /** @description How its clearances stand. */
@@ -952,6 +1031,10 @@ export interface components {
         };
         /** @description The working time of a sealant (C-19). */
         Clock: {
+            /** @description Key of the operation that it runs in. */
+            operation: string;
+            /** @description What that is called. */
+            operation_name: string;
             /** @description What started it. */
             name: string;
             /**
@@ -961,12 +1044,12 @@ export interface components {
             since: string;
             /**
              * Format: date-time
-             * @description From when it is getting late.
+             * @description From when on it is getting late.
              */
             late: string;
             /**
              * Format: date-time
-             * @description When everything has to be tight.
+             * @description When it ends.
              */
             until: string;
         };
@@ -984,6 +1067,30 @@ export interface components {
             seen: number;
             /** @description What to do. */
             do: components["schemas"]["Do"];
+        };
+        /** @description What a finding is about. */
+        Concern: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @enum {string} */
+            kind: "fastener";
+        } | {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @enum {string} */
+            kind: "part";
+        } | {
+            /** @description Key of the site. */
+            site: string;
+            /** @enum {string} */
+            kind: "site";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "operation";
         };
         /**
          * @description In which condition a part is taken in.
@@ -1189,6 +1296,16 @@ export interface components {
              */
             seq?: number | null;
         };
+        /** @description Sealant that cures. */
+        Cure: {
+            /** @description The operation that laid it, by name. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description Until when it cures.
+             */
+            until: string;
+        };
         /** @description A point of a drawn distribution. */
         CurvePoint: {
             /**
@@ -1202,6 +1319,18 @@ export interface components {
              */
             density: number;
         };
+        /** @description A lead decides what is done about a finding. */
+        DecideFinding: {
+            /**
+             * Format: int64
+             * @description The finding's entry.
+             */
+            seq: number;
+            /** @description What is done. */
+            decision: components["schemas"]["Decision"];
+            /** @description Why, and how. */
+            reason: string;
+        };
         /**
          * @description What may be said about a value.
          * @enum {string}
@@ -1211,7 +1340,7 @@ export interface components {
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
          */
-        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time";
+        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time" | "fluid" | "mass";
         /** @description What to do. */
         Do: (components["schemas"]["Measure"] & {
             /** @enum {string} */
@@ -1264,6 +1393,21 @@ export interface components {
         }) | (components["schemas"]["Loosen"] & {
             /** @enum {string} */
             type: "loosen";
+        }) | (components["schemas"]["Find"] & {
+            /** @enum {string} */
+            type: "find";
+        }) | (components["schemas"]["DecideFinding"] & {
+            /** @enum {string} */
+            type: "decide-finding";
+        }) | (components["schemas"]["LookAgain"] & {
+            /** @enum {string} */
+            type: "look-again";
+        }) | (components["schemas"]["PutIn"] & {
+            /** @enum {string} */
+            type: "put-in";
+        }) | (components["schemas"]["TakeOut"] & {
+            /** @enum {string} */
+            type: "take-out";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "void";
@@ -1378,6 +1522,21 @@ export interface components {
         }) | (components["schemas"]["Loosened"] & {
             /** @enum {string} */
             type: "loosened";
+        }) | (components["schemas"]["Find"] & {
+            /** @enum {string} */
+            type: "found";
+        }) | (components["schemas"]["DecideFinding"] & {
+            /** @enum {string} */
+            type: "finding-decided";
+        }) | (components["schemas"]["LookAgain"] & {
+            /** @enum {string} */
+            type: "looked-again";
+        }) | (components["schemas"]["PutIn"] & {
+            /** @enum {string} */
+            type: "put-in";
+        }) | (components["schemas"]["TakeOut"] & {
+            /** @enum {string} */
+            type: "taken-out";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "voided";
@@ -1512,6 +1671,77 @@ export interface components {
             warning?: string | null;
             /** @description Whether fasteners of the group were pulled in this round. */
             pulled: boolean;
+        };
+        /** @description Something was found. */
+        Find: {
+            /** @description The operation it was found at. */
+            operation: string;
+            /** @description What it is about. */
+            about: components["schemas"]["Concern"];
+            /** @description What was found. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+        };
+        /**
+         * @description Where a finding stands.
+         * @enum {string}
+         */
+        FindingStanding: "open" | "mend" | "change" | "settled";
+        /** @description What was done about a finding. */
+        FindingStep: {
+            /**
+             * Format: int64
+             * @description Its entry.
+             */
+            seq: number;
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What it was. */
+            what: string;
+            /** @description Why, or what was seen. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+            /** @description Why it does not count, where it does not. */
+            voided?: string | null;
+        };
+        /** @description One finding. */
+        FindingView: {
+            /**
+             * Format: int64
+             * @description Its entry.
+             */
+            seq: number;
+            /** @description Key of the operation it was found at. */
+            operation: string;
+            /** @description What that is called. */
+            operation_name: string;
+            /** @description Key of the operation that it holds, where it holds one. */
+            holds?: string | null;
+            /** @description What that is called. */
+            holds_name?: string | null;
+            /** @description What it is about. */
+            about: components["schemas"]["Concern"];
+            /** @description The same in words: `Main caps 3L`. */
+            name: string;
+            /** @description What was found. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+            /** @description Who found it. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Where it stands. */
+            standing: components["schemas"]["FindingStanding"];
+            /** @description What was done about it, in the order it came. */
+            steps: components["schemas"]["FindingStep"][];
         };
         /** @description A part goes into its slot. */
         Fit: {
@@ -1706,6 +1936,8 @@ export interface components {
              * @description Smallest step of length or volume it shows, mm or cm³.
              */
             resolution?: number;
+            /** @description What else it measures. */
+            measures?: components["schemas"]["Measures"][];
         };
         /** @description One item to confirm. */
         ItemView: {
@@ -1905,6 +2137,19 @@ export interface components {
             engine: string;
             /** @description What the part, or a piece of the set, went through there. */
             life: components["schemas"]["Life"];
+        };
+        /** @description A finding is looked at again after it was mended or changed. */
+        LookAgain: {
+            /**
+             * Format: int64
+             * @description The finding's entry.
+             */
+            seq: number;
+            /** @description Whether it is right now. */
+            right: boolean;
+            /** @description What is seen. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
         };
         /** @description Record that a fastener was loosened. */
         Loosen: {
@@ -2249,6 +2494,40 @@ export interface components {
             /** @description Why it does not count, if it does not. */
             voided?: string | null;
         };
+        /** @description What an instrument measures besides torques to tighten to, lengths and volumes. */
+        Measures: {
+            /** @description Symbol of a unit, such as `bar` or `°`. */
+            unit: string;
+            /** @description Usable range, in that unit. */
+            range: number[];
+            /**
+             * Format: double
+             * @description Most that it is off, to either side, in that unit.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description Smallest step it shows, in that unit.
+             */
+            resolution: number;
+        };
+        /** @description The member of a repeat that an operation is (C-38). */
+        MemberView: {
+            /** @description Key of the repeat. */
+            repeat: string;
+            /** @description What the repeat is called. */
+            name: string;
+            /** @description What it goes by: `cylinder`. */
+            by: string;
+            /** @description Which member: `3` or `left`. */
+            member: string;
+            /** @description Its place among them, from 0. */
+            number: number;
+            /** @description How many members there are. */
+            of: number;
+            /** @description Whether one signature covers all of the repeat. */
+            signed_once: boolean;
+        };
         /**
          * @description How a reading came in.
          * @enum {string}
@@ -2291,10 +2570,12 @@ export interface components {
             name: string;
             /** @description The word for it. */
             kind: components["schemas"]["Kind"];
+            member?: components["schemas"]["MemberView"] | null;
             /** @description Where it stands. */
             status: components["schemas"]["OperationStatus"];
             /** @description Names of the operations it waits for. */
             waits_for: string[];
+            cure?: components["schemas"]["Cure"] | null;
             /** @description Steps done. */
             done: number;
             /** @description Steps in all. */
@@ -2303,6 +2584,8 @@ export interface components {
             next: string;
             /** @description Open matters in it. */
             matters: number;
+            /** @description Why something that was done in it is to be done again, where it is. */
+            again: string[];
             /** @description Cautions to show where the work is. */
             cautions: string[];
             signed_by?: components["schemas"]["Person"] | null;
@@ -2316,6 +2599,8 @@ export interface components {
              * @description The signing entry, so that it can be voided.
              */
             signed_seq?: number | null;
+            /** @description Other operations that the same signature covers, by name. */
+            signed_with: string[];
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
         };
@@ -2415,6 +2700,18 @@ export interface components {
             name: string;
             /** @description What they may decide. */
             role: components["schemas"]["Role"];
+        };
+        /** @description A picture, kept beside the record. */
+        Picture: {
+            /** @description SHA-256 of its bytes, in hex. */
+            hash: string;
+            /** @description What it is: `image/jpeg` or `image/png`. */
+            media: string;
+            /**
+             * Format: int64
+             * @description How many bytes it has.
+             */
+            bytes: number;
         };
         /** @description The life of one part, or of one piece of a set, over all engines. */
         PieceHistory: {
@@ -2727,6 +3024,18 @@ export interface components {
          * @enum {string}
          */
         Purpose: "trial" | "final";
+        /** @description Something goes in that has to come out again. */
+        PutIn: {
+            /** @description The operation it goes in at. */
+            operation: string;
+            /** @description What it is, and where: `rag in the oil gallery`. */
+            what: string;
+            /**
+             * Format: int32
+             * @description How many of it.
+             */
+            count: number;
+        };
         /** @description What an instrument showed on one pull. */
         Reading: {
             /**
@@ -2754,6 +3063,11 @@ export interface components {
              * @description How much longer the fastener was than free, mm.
              */
             stretch_mm?: number | null;
+            /**
+             * Format: double
+             * @description How far a stud stands out, mm.
+             */
+            height_mm?: number | null;
             /** @description Whether it was loosened again, where a procedure asks for that. */
             loosened?: boolean | null;
             /** @description What a person typed, to the letter. */
@@ -2781,7 +3095,7 @@ export interface components {
          * @description A way to settle a matter.
          * @enum {string}
          */
-        Remedy: "void" | "loosen" | "replace" | "accept" | "further";
+        Remedy: "void" | "loosen" | "replace" | "accept" | "further" | "decide" | "look-again" | "take-out";
         /** @description A pull to simulate. */
         RigPull: {
             /**
@@ -3074,12 +3388,14 @@ export interface components {
         Sign: {
             /** @description The operation. */
             operation: string;
+            /** @description Others that the same signature covers. */
+            also?: string[];
         };
         /**
          * @description What a site looks like, for its drawing.
          * @enum {string}
          */
-        SiteForm: "journal" | "bore" | "gap" | "length" | "strip" | "ring" | "deck" | "chamber" | "valve";
+        SiteForm: "journal" | "bore" | "gap" | "length" | "strip" | "ring" | "deck" | "chamber" | "valve" | "angle" | "count" | "torque" | "pressure" | "temperature" | "mass";
         /** @description One site. */
         SiteView: {
             /** @description Key in the plan. */
@@ -3307,6 +3623,16 @@ export interface components {
              */
             touched?: string | null;
         };
+        /** @description It came out. */
+        TakeOut: {
+            /** @description The operation it comes out at. */
+            operation: string;
+            /**
+             * Format: int64
+             * @description The entry by which it went in.
+             */
+            seq: number;
+        };
         /** @description What one fastener is to be given in one stage, as the wrench shows it. */
         Target: {
             /** @description What is asked for; figures are in its base unit. */
@@ -3365,7 +3691,6 @@ export interface components {
              *     where nothing is read.
              */
             tools: components["schemas"]["AdapterTools"][];
-            clock?: components["schemas"]["Clock"] | null;
             /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
@@ -3392,12 +3717,12 @@ export interface components {
             click?: components["schemas"]["ClickFit"] | null;
             /**
              * Format: double
-             * @description Most that a length or volume it shows is off, to either side, mm or cm³.
+             * @description Most that what it shows is off, to either side, in the base unit.
              */
             accuracy: number;
             /**
              * Format: double
-             * @description Smallest step of length or volume it shows, mm or cm³.
+             * @description Smallest step it shows, in the base unit.
              */
             resolution: number;
             /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
@@ -4676,6 +5001,95 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": number[];
                 };
             };
             /** @description A mistake in Rigore; what was acknowledged is safe */

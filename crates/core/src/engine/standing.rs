@@ -65,6 +65,8 @@ pub struct OperationView {
     pub status: OperationStatus,
     /// Names of the operations it waits for.
     pub waits_for: Vec<String>,
+    /// Who recorded something in it last, while it is open.
+    pub at_it: Option<AtIt>,
     /// The sealant that it waits for, until that has cured.
     pub cure: Option<Cure>,
     /// Steps done.
@@ -90,6 +92,17 @@ pub struct OperationView {
     pub signed_with: Vec<String>,
     /// Why it was left out, where it was.
     pub skipped: Option<String>,
+}
+
+/// Who is at an operation.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AtIt {
+    /// Who.
+    pub by: String,
+    /// When they recorded something last.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
 }
 
 /// The member of a repeat that an operation is (C-38).
@@ -273,6 +286,7 @@ impl State {
             waits_for: waits_for
                 .chain(self.to_come_out(at).into_iter().map(|what| format!("{what} to come out")))
                 .collect(),
+            at_it: self.at_it(at),
             cure: self.waits_for_cure(at),
             done: brief.done,
             total: brief.total,
@@ -307,6 +321,12 @@ impl State {
         let mut why: Vec<String> = self.unsettled.iter().filter(open).map(|of| of.why.clone()).collect();
         why.dedup();
         why
+    }
+
+    fn at_it(&self, at: OperationIx) -> Option<AtIt> {
+        let open = self.operations[at.0].signed().is_none();
+        let last = self.operations[at.0].last.as_ref().filter(|_| open)?;
+        Some(AtIt { by: last.by.name.clone(), at: last.at })
     }
 
     fn member_view(&self, at: OperationIx) -> Option<MemberView> {

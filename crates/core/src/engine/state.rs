@@ -65,6 +65,8 @@ pub(super) struct Signature {
 pub(super) struct OperationState {
     /// When work began.
     pub started: Option<Stamp>,
+    /// The last entry that was made in it.
+    pub last: Option<Stamp>,
     /// Every signature under it; the last one stands unless it lapsed.
     pub signatures: Vec<Signature>,
 }
@@ -193,6 +195,9 @@ impl State {
         };
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
+        if let Some(at) = operation {
+            self.operations[at.0].last = Some(stamp.clone());
+        }
         let mut moved: Vec<OperationIx> = operation.into_iter().collect();
         let mut touched = thing;
         match (&event.fact, thing) {

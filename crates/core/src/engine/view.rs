@@ -5,6 +5,7 @@ use super::finding::view::FindingView;
 use super::inside::view::AidView;
 use super::matter::Matter;
 use super::record::{LubricantPolicy, Person, PlanRef};
+use super::route::{Left, RouteRow};
 use super::row::{BuildStatus, current};
 use super::standing::OperationView;
 use super::state::State;
@@ -42,6 +43,10 @@ pub struct BuildView {
     pub current: Option<String>,
     /// The line of work.
     pub operations: Vec<OperationView>,
+    /// The same as it is drawn, repeats folded.
+    pub route: Vec<RouteRow>,
+    /// How much of it is left.
+    pub left: Left,
     /// Everything open.
     pub matters: Vec<Matter>,
     /// Working times that run.
@@ -61,6 +66,7 @@ impl State {
     pub fn view(&self) -> BuildView {
         let (briefs, matters) = self.briefs();
         let statuses = self.statuses(&briefs);
+        let operations: Vec<_> = self.plan.line().map(|at| self.operation_view(at, &briefs)).collect();
         BuildView {
             seq: self.seq,
             name: self.begun.name.clone(),
@@ -73,7 +79,9 @@ impl State {
             begun_by: (*self.begun_by.by).clone(),
             begun_at: self.begun_by.at,
             current: current(&statuses).map(|at| self.plan[at].id.clone()),
-            operations: self.plan.line().map(|at| self.operation_view(at, &briefs)).collect(),
+            route: self.route(&operations),
+            left: Self::left(&operations),
+            operations,
             matters,
             clocks: self.clocks(),
             findings: self.findings(),

@@ -6,6 +6,7 @@ pub mod clamp_load;
 pub mod live;
 pub mod lubricants;
 pub mod parts;
+pub mod pictures;
 pub mod plans;
 pub mod practice;
 pub mod rig;

@@ -1,0 +1,48 @@
+//! Pictures that go with findings: kept by the hash of their bytes, and never changed.
+
+use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::extract::By;
+use crate::{App, Problem};
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{Path, State};
+use axum::http::{HeaderValue, header};
+use axum::response::{IntoResponse, Response};
+use rigore_core::engine::{Picture, Role};
+use rigore_store::media_of;
+
+/// The most bytes that a picture may have.
+pub const MOST: usize = 10_000_000;
+
+/// Keeps a picture, JPEG or PNG; the answer is what an entry refers to it by.
+#[utoipa::path(post, path = "/api/pictures", request_body(content = Vec<u8>, content_type = "image/*"),
+    responses((status = 200, body = Picture), WrongField, TooLarge, Who))]
+pub async fn add(
+    State(app): State<App>,
+    By(person): By,
+    bytes: Result<Bytes, BytesRejection>,
+) -> Result<Json<Picture>, Problem> {
+    if person.role == Role::Viewer {
+        return Err(Problem::not_allowed(format!("{} may look, not record", person.name)));
+    }
+    let bytes = bytes.map_err(|_| Problem::field("picture", "a picture of 10 MB at the most is needed"))?;
+    let media = media_of(&bytes)
+        .ok_or_else(|| Problem::field("picture", "neither JPEG nor PNG: take or choose another picture"))?;
+    Ok(Json(app.store.keep_picture(media, &bytes).await?))
+}
+
+/// A picture.
+#[utoipa::path(get, path = "/api/pictures/{hash}", params(("hash" = String, Path)),
+    responses((status = 200, content_type = "image/*", body = Vec<u8>), Looking))]
+pub async fn picture(State(app): State<App>, Path(hash): Path<String>) -> Result<Response, Problem> {
+    let kept = app.store.picture(&hash).await?;
+    let media = HeaderValue::from_str(&kept.media).map_err(|_| Problem::internal())?;
+    let headers = [
+        (header::CONTENT_TYPE, media),
+        (header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=31536000, immutable")),
+        (header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff")),
+        (header::CONTENT_SECURITY_POLICY, HeaderValue::from_static("default-src 'none'")),
+    ];
+    Ok((headers, kept.bytes).into_response())
+}
