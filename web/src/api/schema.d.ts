@@ -669,6 +669,16 @@ export interface components {
             /** @description What is said where no instrument shows a figure and the target was reached by eye. */
             by_eye?: string | null;
         };
+        /** @description Who is at an operation. */
+        AtIt: {
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When they recorded something last.
+             */
+            at: string;
+        };
         /** @description A target with how far off it may be, in the unit of the reading. */
         Band: {
             /**
@@ -750,6 +760,12 @@ export interface components {
             step: components["schemas"]["Step"];
             /** @description What comes after that. */
             then: components["schemas"]["Step"];
+            /** @description What something that is found here can be about; the operation itself comes first. */
+            concerns: components["schemas"]["ConcernView"][];
+            /** @description Other operations of its repeat that can be signed with it. */
+            sign_with: components["schemas"]["OperationName"][];
+            /** @description Whether its repeat is signed as one, and not all of that is done yet: it is gone on from as it is. */
+            goes_on: boolean;
             /** @description What the operation consists of. */
             work: components["schemas"]["BenchWork"];
         };
@@ -824,6 +840,10 @@ export interface components {
             current?: string | null;
             /** @description The line of work. */
             operations: components["schemas"]["OperationView"][];
+            /** @description The same as it is drawn, repeats folded. */
+            route: components["schemas"]["RouteRow"][];
+            /** @description How much of it is left. */
+            left: components["schemas"]["Left"];
             /** @description Everything open. */
             matters: components["schemas"]["Matter"][];
             /** @description Working times that run. */
@@ -1092,6 +1112,13 @@ export interface components {
             /** @enum {string} */
             kind: "operation";
         };
+        /** @description Something that a finding can be about. */
+        ConcernView: {
+            /** @description By its keys. */
+            about: components["schemas"]["Concern"];
+            /** @description In words. */
+            name: string;
+        };
         /**
          * @description In which condition a part is taken in.
          * @enum {string}
@@ -1327,7 +1354,7 @@ export interface components {
              */
             seq: number;
             /** @description What is done. */
-            decision: components["schemas"]["Decision"];
+            decision: components["schemas"]["FindingDecision"];
             /** @description Why, and how. */
             reason: string;
         };
@@ -1424,6 +1451,8 @@ export interface components {
             id: string;
             /** @description What is seen. */
             name: string;
+            /** @description Whether the engine lies along it, its front to the left. */
+            along: boolean;
             /** @description What it is drawn with. */
             shapes: components["schemas"]["Shape"][];
         };
@@ -1682,6 +1711,11 @@ export interface components {
             text: string;
             picture?: components["schemas"]["Picture"] | null;
         };
+        /**
+         * @description What is done about a finding.
+         * @enum {string}
+         */
+        FindingDecision: "mend" | "change" | "accept";
         /**
          * @description Where a finding stands.
          * @enum {string}
@@ -2030,6 +2064,13 @@ export interface components {
              * @description When that was recorded.
              */
             ended_at?: string | null;
+        };
+        /** @description How much of an engine is left. */
+        Left: {
+            /** @description Operations that are not signed. */
+            operations: number;
+            /** @description Steps in them that are not done. */
+            steps: number;
         };
         /** @description What one part, or one piece of a set, went through in one engine. */
         Life: {
@@ -2519,6 +2560,8 @@ export interface components {
             name: string;
             /** @description What it goes by: `cylinder`. */
             by: string;
+            /** @description What the step is called, whichever member it is of. */
+            step: string;
             /** @description Which member: `3` or `left`. */
             member: string;
             /** @description Its place among them, from 0. */
@@ -2557,6 +2600,13 @@ export interface components {
             identity?: string | null;
             lubricants?: components["schemas"]["LubricantPolicy"] | null;
         };
+        /** @description An operation by key and name. */
+        OperationName: {
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+        };
         /**
          * @description Where an operation stands.
          * @enum {string}
@@ -2575,6 +2625,7 @@ export interface components {
             status: components["schemas"]["OperationStatus"];
             /** @description Names of the operations it waits for. */
             waits_for: string[];
+            at_it?: components["schemas"]["AtIt"] | null;
             cure?: components["schemas"]["Cure"] | null;
             /** @description Steps done. */
             done: number;
@@ -3036,6 +3087,13 @@ export interface components {
              */
             count: number;
         };
+        /** @description A rail at one row. */
+        Rail: {
+            /** @description Which, from 0. */
+            rail: number;
+            /** @description Whether what it comes from is done. */
+            done: boolean;
+        };
         /** @description What an instrument showed on one pull. */
         Reading: {
             /**
@@ -3133,6 +3191,34 @@ export interface components {
          * @enum {string}
          */
         Role: "lead" | "bench" | "viewer";
+        /** @description One row of the line of work. */
+        RouteRow: {
+            /** @description Key of the operation, or of the repeat. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What a repeat goes by, where it is one: `cylinder`. */
+            by?: string | null;
+            /** @description Keys of its operations; one where it is no repeat. */
+            operations: string[];
+            /** @description Where it stands: a repeat as the operation of it that is to be done first. */
+            status: components["schemas"]["OperationStatus"];
+            /** @description Operations of it that are signed. */
+            signed: number;
+            /** @description Steps done. */
+            done: number;
+            /** @description Steps in all. */
+            total: number;
+            stand?: components["schemas"]["Stand"] | null;
+            /** @description The rail that it lies on, from 0. */
+            rail: number;
+            /** @description Rails that come to it from above. */
+            from: components["schemas"]["Rail"][];
+            /** @description Rails that go on from it below. */
+            to: components["schemas"]["Rail"][];
+            /** @description Rails that pass it by. */
+            past: components["schemas"]["Rail"][];
+        };
         /** @description The scale of a wrench. */
         Scale: {
             /** @description Symbol of its unit, such as `lbf·ft`. */
@@ -3517,6 +3603,11 @@ export interface components {
             state: components["schemas"]["StageState"];
             pattern?: components["schemas"]["Pattern"] | null;
         };
+        /**
+         * @description How an engine stands.
+         * @enum {string}
+         */
+        Stand: "upright" | "upside-down" | "front-up" | "on-its-side";
         /** @description Work on an operation starts. */
         Start: {
             /** @description The operation. */

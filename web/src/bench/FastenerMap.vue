@@ -38,7 +38,7 @@ const extent = (points: Point[]) => {
 }
 const turned = computed(() => {
   const { width, height } = extent(flat.value)
-  return narrow.value && width > height
+  return narrow.value && props.drawing.along && width > height
 })
 /** Units to a millimetre. */
 const scale = computed(() => Math.max(1, PART / Math.max(extent(flat.value).width, extent(flat.value).height)))
@@ -136,16 +136,17 @@ const describe = (mark: Mark) =>
         />
       </template>
       <path
+        v-if="drawing.along"
         :d="turned ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}` : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`"
         stroke-dasharray="14 4 2 4"
         stroke-width="0.7"
       />
     </g>
-    <g v-if="turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
+    <g v-if="drawing.along && turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
       <path d="M-7 0 0-14 7 0z" fill="var(--ink)" />
       <text x="12" y="-3" font-size="13" fill="var(--ink)">Front</text>
     </g>
-    <g v-else :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
+    <g v-else-if="drawing.along" :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
       <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
       <text x="-4" y="-14" font-size="11" text-anchor="middle" fill="var(--ink)" transform="rotate(-90 -4 -14) translate(26 4)">Front</text>
     </g>

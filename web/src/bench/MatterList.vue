@@ -12,14 +12,24 @@ type Remedy = Schemas['Remedy']
 defineProps<{ matters: Matter[] }>()
 const { act } = useHand()
 
-const words: Record<Remedy, { key: string; action: string; usual: string[] }> = {
+/** What is done about a finding stands with the finding. */
+type Here = Exclude<Remedy, 'decide' | 'look-again'>
+const words: Record<Here, { key: string; action: string; usual: string[] }> = {
   void: { key: 'Wrong entry', action: 'Void it', usual: ['Typed wrong', 'Wrong fastener'] },
   loosen: { key: 'Loosened', action: 'Record it loosened', usual: ['Over-pulled', 'Repeat in order'] },
   replace: { key: 'Replaced', action: 'Record it replaced', usual: ['Over-pulled'] },
   accept: { key: 'Accept', action: 'Accept it', usual: [] },
+  'take-out': { key: 'It is out', action: 'Record it taken out', usual: [] },
   further: { key: 'Pull further', action: 'Let it go up to yield', usual: ['Only this bolt is at hand', 'Its strength was measured'] },
 }
-const chosen = ref<{ matter: Matter; remedy: Remedy } | null>(null)
+const here = (remedies: Remedy[]) => remedies.filter((remedy): remedy is Here => remedy in words)
+const chosen = ref<{ matter: Matter; remedy: Here } | null>(null)
+
+/** What needs no reason is done at once. */
+function choose(matter: Matter, remedy: Here) {
+  if (remedy === 'take-out') void act({ type: remedy, operation: matter.operation, seq: matter.seq })
+  else chosen.value = { matter, remedy }
+}
 
 async function settle(reason: string) {
   if (!chosen.value) return
@@ -46,7 +56,7 @@ async function settle(reason: string) {
       <p class="text-lg">
         <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
       </p>
-      <button v-for="remedy in matter.remedies" :key="remedy" class="key min-h-11 py-1" @click="chosen = { matter, remedy }">
+      <button v-for="remedy in here(matter.remedies)" :key="remedy" class="key min-h-11 py-1" @click="choose(matter, remedy)">
         {{ words[remedy].key }}
       </button>
     </div>

@@ -1,18 +1,25 @@
 <script setup lang="ts">
 // What surrounds the work of every operation: its name and cautions, what is open, the signature.
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, toRef } from 'vue'
+import { computed, defineAsyncComponent, ref, toRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import type { Live } from '../api/live'
+import type { Do } from '../api/outbox'
+import AidList from '../ui/AidList.vue'
+import FindingList from '../ui/FindingList.vue'
 import { person } from '../ui/preferences'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import SealClock from '../ui/SealClock.vue'
+import { when } from '../ui/units'
 import BenchKeys from './BenchKeys.vue'
 import { benches } from './benches'
 import { provideHand, type Looks } from './hand'
 import MatterList from './MatterList.vue'
 import OperationSignature from './OperationSignature.vue'
 
+// It comes when it is opened.
+const FindingDialog = defineAsyncComponent(() => import('./FindingDialog.vue'))
 const props = defineProps<{
   build: string
   bench: Schemas['Bench']
@@ -30,8 +37,26 @@ const help = ref(false)
 const skipping = ref(false)
 const operation = computed(() => props.bench.operation)
 
+/** Findings that hold this operation, or were made at it. */
+const findings = computed(() =>
+  props.bench.findings.filter(
+    (finding) => finding.holds === operation.value.id || (finding.operation === operation.value.id && finding.standing !== 'settled'),
+  ),
+)
+const finding = ref(false)
+/** Records something; why it was refused, or nothing. */
+const record = async (what: Do) => ((await hand.act(what)) ? '' : hand.said.value)
+const waits = computed(() => Date.parse(operation.value.cure?.until ?? '') > Date.now())
+
+async function goOn() {
+  const next = props.bench.after
+  await router.push(next ? `/engines/${props.build}/bench/${next}` : `/engines/${props.build}`)
+}
+
 async function sign() {
-  if (!(await hand.act({ type: 'sign', operation: operation.value.id }))) return
+  if (props.bench.goes_on) return goOn()
+  const also = props.bench.sign_with.map((other) => other.id)
+  if (!(await hand.act({ type: 'sign', operation: operation.value.id, also }))) return
   const next = props.bench.after
   await router.push(next ? `/engines/${props.build}/bench/${next}` : `/engines/${props.build}/sheet`)
 }
@@ -73,17 +98,31 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     Waits for {{ operation.waits_for.join(' and ') }}.
     <template v-if="bench.work.work !== 'sign'">What is recorded now is kept; it can be signed when that is done.</template>
   </p>
+  <p v-if="waits" class="mt-3 text-lg" data-test="cures">
+    The sealant of {{ operation.cure?.name }} cures until {{ when(operation.cure?.until) }}.
+  </p>
+  <p v-for="why in operation.again" :key="why" class="mt-3 flex items-center gap-3 text-lg" data-test="again">
+    <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true"><path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" /></svg>
+    <span><span class="font-semibold">Once more:</span> {{ why }}.</span>
+  </p>
+  <SealClock v-for="clock in bench.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" :here="clock.operation === operation.id" />
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
   </p>
   <MatterList v-if="bench.matters.length" :matters="bench.matters" />
+  <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
 
   <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />
   <OperationSignature @sign="sign" />
 
-  <div v-if="!operation.signed_by && bench.work.work !== 'sign'" class="mt-auto pt-6">
-    <button class="quiet-key" @click="skipping = true">Leave this operation out</button>
+  <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
+    <div class="flex flex-wrap gap-x-8">
+      <button class="quiet-key py-1" data-test="found" @click="finding = true">Something was found</button>
+      <button v-if="!operation.signed_by && bench.work.work !== 'sign'" class="quiet-key py-1" @click="skipping = true">Leave this operation out</button>
+    </div>
+    <AidList :aids="bench.aids" :operation="operation.id" :act="record" />
   </div>
+  <FindingDialog v-if="finding" @close="finding = false" />
   <ReasonDialog
     :open="skipping"
     title="Leave this operation out"

@@ -15,7 +15,6 @@ import LoosenHand from './LoosenHand.vue'
 import OrderPictures from './OrderPictures.vue'
 import PullHand from './PullHand.vue'
 import PullList from './PullList.vue'
-import SealClock from './SealClock.vue'
 import StageLine from './StageLine.vue'
 import WhyThis from './WhyThis.vue'
 
@@ -136,7 +135,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </section>
 
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
-      <SealClock v-if="work.clock" :clock="work.clock" />
       <PullHand v-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
       <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" :selected="selected" :left="bench.operation.total - bench.operation.done" @done="selected = null" />

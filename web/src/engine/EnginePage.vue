@@ -2,37 +2,32 @@
 // One engine from its first operation to its last.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Schemas } from '../api/client'
 import { useLive } from '../api/live'
 import { useBuild } from '../api/queries'
+import AidList from '../ui/AidList.vue'
+import FindingList from '../ui/FindingList.vue'
+import SealClock from '../ui/SealClock.vue'
 import StateMark from '../ui/StateMark.vue'
+import { useRecord } from '../ui/useRecord'
 import ClearanceLines from './ClearanceLines.vue'
 import LubricantPolicy from './LubricantPolicy.vue'
 import { when } from '../ui/units'
+import WorkLine from './WorkLine.vue'
 
-type Operation = Schemas['OperationView']
 const route = useRoute()
 const build = computed(() => String(route.params.build))
 const { data: engine, error, refetch } = useBuild(build)
 useLive(build)
 
-function line(operation: Operation): string {
-  switch (operation.status) {
-    case 'waiting':
-      return `Waits for ${operation.waits_for.join(' and ')}`
-    case 'done':
-      if (operation.skipped) return `Left out by ${operation.signed_by?.name}: ${operation.skipped}`
-      return `Signed by ${operation.signed_by?.name}, ${when(operation.signed_at)}`
-    case 'held':
-      return `${operation.matters} open: mend or accept before signing`
-    case 'to-sign':
-      return 'All done: sign'
-    case 'ready':
-      return 'Can be started'
-    default:
-      return operation.next
-  }
-}
+const record = useRecord(
+  () => build.value,
+  () => engine.value?.seq ?? 0,
+  () => refetch(),
+)
+/** What can be done now: in hand, to be signed, or ready to be started. */
+const now = computed(() => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [])
+const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
+const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
 </script>
 
 <template>
@@ -54,6 +49,22 @@ function line(operation: Operation): string {
           </RouterLink>
         </div>
       </div>
+      <SealClock v-for="clock in engine.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" />
+      <section v-if="engine.left.operations" aria-label="What can be done now" class="mt-4" data-test="now">
+        <p class="text-lg">
+          <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> steps in <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations are left.
+          <span class="text-dim">{{ now.length > 1 ? 'Beside each other now:' : 'Now:' }}</span>
+        </p>
+        <div class="mt-2 flex flex-wrap gap-2">
+          <RouterLink v-for="operation in now" :key="operation.id" class="key" :to="`/engines/${build}/bench/${operation.id}`">
+            <StateMark :status="operation.status" />
+            {{ operation.name }}
+            <span v-if="operation.at_it && operation.done" class="font-normal text-dim">{{ operation.at_it.by }}</span>
+          </RouterLink>
+        </div>
+      </section>
+      <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
+      <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
       <section v-if="engine.matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
         <div v-for="matter in engine.matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
           <StateMark status="held" />
@@ -63,42 +74,17 @@ function line(operation: Operation): string {
         </div>
       </section>
       <div class="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
-      <ol aria-label="Order of work">
-        <li
-          v-for="(operation, at) in engine.operations"
-          :key="operation.id"
-          class="relative grid grid-cols-[2.5rem_1fr_auto] items-start gap-x-3 pb-5"
-          :data-test="operation.id"
-          :data-status="operation.status"
-        >
-          <span
-            v-if="at < engine.operations.length - 1"
-            class="absolute top-9 bottom-0 left-[1.05rem] border-l-2"
-            :class="operation.status === 'done' ? 'border-ink' : 'border-dashed border-rule'"
-            aria-hidden="true"
-          />
-          <StateMark :status="operation.status" class="mt-0.5 size-9" />
-          <div>
-            <RouterLink
-              :to="`/engines/${build}/bench/${operation.id}`"
-              class="text-xl underline-offset-4 hover:underline"
-              :class="operation.id === engine.current ? 'font-semibold' : operation.status === 'waiting' ? 'text-dim' : 'font-medium'"
-            >
-              {{ operation.name }}
-            </RouterLink>
-            <p :class="operation.status === 'held' ? 'text-wrong' : 'text-dim'">{{ line(operation) }}</p>
-          </div>
-          <span v-if="operation.total" class="text-lg" :class="operation.status === 'waiting' && 'text-dim'">
-            {{ operation.done }} / {{ operation.total }}
-          </span>
-        </li>
-      </ol>
+      <WorkLine :engine="engine" :build="build" />
       <div class="grid content-start gap-8">
         <section v-if="engine.clearances.length" aria-labelledby="clearances">
           <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
           <ClearanceLines :lines="engine.clearances" :build="build" />
         </section>
         <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
+        <section v-if="settled.length" aria-labelledby="findings">
+          <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>
+          <FindingList class="mt-2" :findings="settled" :act="record" />
+        </section>
         <section v-if="engine.parts.length" aria-labelledby="parts">
           <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
           <ul>

@@ -38,7 +38,7 @@ mod view;
 mod work;
 
 pub use asking::Context;
-pub use bench::Bench;
+pub use bench::{Bench, ConcernView, OperationName};
 pub use clock::{Clock, Cure};
 pub use decide::decide;
 pub use finding::view::{FindingStanding, FindingStep, FindingView};

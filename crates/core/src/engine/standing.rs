@@ -115,6 +115,8 @@ pub struct MemberView {
     pub name: String,
     /// What it goes by: `cylinder`.
     pub by: String,
+    /// What the step is called, whichever member it is of.
+    pub step: String,
     /// Which member: `3` or `left`.
     pub member: String,
     /// Its place among them, from 0.
@@ -336,6 +338,7 @@ impl State {
             repeat: repeat.id.clone(),
             name: repeat.name.clone(),
             by: repeat.by.clone(),
+            step: self.plan[at].name.replace(&format!(" {}", repeat.members[number]), ""),
             member: repeat.members[number].clone(),
             number,
             of: repeat.members.len(),

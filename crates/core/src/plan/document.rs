@@ -101,6 +101,8 @@ pub struct Drawing {
     pub id: String,
     /// What is seen.
     pub name: String,
+    /// Whether the engine lies along it, its front to the left.
+    pub along: bool,
     /// What it is drawn with.
     pub shapes: Vec<Shape>,
 }

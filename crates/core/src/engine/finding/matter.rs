@@ -2,7 +2,7 @@
 
 use super::state::{Finding, Standing};
 use crate::engine::matter::{Matter, Remedy};
-use crate::engine::record::Decision;
+use crate::engine::record::FindingDecision;
 use crate::engine::state::State;
 use crate::engine::thing::About;
 use crate::plan::OperationIx;
@@ -25,7 +25,9 @@ impl State {
         let (now, remedy) = match finding.standing(&self.ledger) {
             Standing::Settled => return None,
             Standing::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
-            Standing::ToDo(Decision::Change) => ("Change it, then look at it again", Remedy::LookAgain),
+            Standing::ToDo(FindingDecision::Change) => {
+                ("Change it, then look at it again", Remedy::LookAgain)
+            }
             Standing::ToDo(_) => ("Mend it, then look at it again", Remedy::LookAgain),
         };
         let (joint, fastener) = match finding.about {

@@ -1,7 +1,7 @@
 //! Every finding, with what was decided and seen of it since.
 
 use crate::engine::ledger::Ledger;
-use crate::engine::record::{Concern, DecideFinding, Decision, Find, LookAgain, Picture};
+use crate::engine::record::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
 use crate::engine::thing::{About, Thing};
 use crate::plan::Plan;
 
@@ -37,7 +37,7 @@ pub(in crate::engine) struct Step {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(in crate::engine) enum Done {
     /// A lead decided.
-    Decided(Decision),
+    Decided(FindingDecision),
     /// It was looked at again, and right or not.
     Looked(bool),
 }
@@ -48,7 +48,7 @@ pub(in crate::engine) enum Standing {
     /// A lead has to decide.
     Open,
     /// It is to be mended or changed, and looked at again.
-    ToDo(Decision),
+    ToDo(FindingDecision),
     /// It holds nothing any more.
     Settled,
 }
@@ -58,7 +58,7 @@ impl Finding {
     pub fn standing(&self, ledger: &Ledger) -> Standing {
         let counts = self.steps.iter().filter(|step| ledger.counts(step.seq));
         counts.fold(Standing::Open, |standing, step| match (step.what, standing) {
-            (Done::Decided(Decision::Accept), _) | (Done::Looked(true), Standing::ToDo(_)) => {
+            (Done::Decided(FindingDecision::Accept), _) | (Done::Looked(true), Standing::ToDo(_)) => {
                 Standing::Settled
             }
             (Done::Decided(decision), _) => Standing::ToDo(decision),

@@ -1,7 +1,7 @@
 //! Findings as screens and the sheet show them.
 
 use super::state::{Done, Finding, Standing};
-use crate::engine::record::{Concern, Decision, Person, Picture};
+use crate::engine::record::{Concern, FindingDecision, Person, Picture};
 use crate::engine::state::State;
 use crate::engine::thing::About;
 use serde::Serialize;
@@ -90,7 +90,7 @@ impl State {
         let operation = &self.plan[line.operation?];
         let standing = match finding.standing(&self.ledger) {
             Standing::Open => FindingStanding::Open,
-            Standing::ToDo(Decision::Change) => FindingStanding::Change,
+            Standing::ToDo(FindingDecision::Change) => FindingStanding::Change,
             Standing::ToDo(_) => FindingStanding::Mend,
             Standing::Settled => FindingStanding::Settled,
         };
@@ -102,9 +102,9 @@ impl State {
                 by: mark.stamp.by.name.clone(),
                 at: mark.stamp.at,
                 what: match step.what {
-                    Done::Decided(Decision::Mend) => "to be mended",
-                    Done::Decided(Decision::Change) => "to be changed",
-                    Done::Decided(Decision::Accept) => "accepted",
+                    Done::Decided(FindingDecision::Mend) => "to be mended",
+                    Done::Decided(FindingDecision::Change) => "to be changed",
+                    Done::Decided(FindingDecision::Accept) => "accepted",
                     Done::Looked(true) => "right again",
                     Done::Looked(false) => "not right yet",
                 },
@@ -131,7 +131,7 @@ impl State {
     }
 
     /// What a finding is about, by its keys.
-    fn concern(&self, about: About) -> Concern {
+    pub(in crate::engine) fn concern(&self, about: About) -> Concern {
         match about {
             About::Fastener(joint, fastener) => {
                 let of = &self.plan[joint];
@@ -144,7 +144,7 @@ impl State {
     }
 
     /// What a finding is about, in words.
-    pub(super) fn name_of(&self, about: About) -> String {
+    pub(in crate::engine) fn name_of(&self, about: About) -> String {
         match about {
             About::Fastener(joint, fastener) => {
                 let of = &self.plan[joint];

@@ -64,7 +64,7 @@ pub struct Find {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Decision {
+pub enum FindingDecision {
     /// It is mended, and looked at again.
     Mend,
     /// The part is changed, and looked at again.
@@ -81,7 +81,7 @@ pub struct DecideFinding {
     /// The finding's entry.
     pub seq: u64,
     /// What is done.
-    pub decision: Decision,
+    pub decision: FindingDecision,
     /// Why, and how.
     pub reason: String,
 }

@@ -23,7 +23,7 @@ mod turn;
 pub use command::{Command, Do, Refusal, RefusalKind};
 pub use count::Count;
 pub use event::{EVENT_FORMAT, Event, Fact};
-pub use finding::{Concern, DecideFinding, Decision, Find, LookAgain, Picture};
+pub use finding::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
 pub use inside::{PutIn, TakeOut};
 pub use instrument::{Instrument, Measures, Method, Scale};
 pub use items::Confirm;

@@ -277,16 +277,16 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     };
     let look =
         |right| Do::LookAgain(LookAgain { seq: found, right, text: "a bolt runs in".into(), picture: None });
-    assert_eq!(shop.give(decide(Decision::Mend)).unwrap_err().kind, RefusalKind::NotAllowed);
+    assert_eq!(shop.give(decide(FindingDecision::Mend)).unwrap_err().kind, RefusalKind::NotAllowed);
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::NotYet);
     shop.role = Role::Lead;
-    shop.give(decide(Decision::Mend)).unwrap();
+    shop.give(decide(FindingDecision::Mend)).unwrap();
     shop.role = Role::Bench;
     assert_eq!(shop.state.matters()[0].now, "Mend it, then look at it again");
     shop.give(look(false)).unwrap();
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::NotYet, "a lead decides again");
     shop.role = Role::Lead;
-    shop.give(decide(Decision::Mend)).unwrap();
+    shop.give(decide(FindingDecision::Mend)).unwrap();
     shop.give(look(true)).unwrap();
     assert_eq!((shop.status("head"), shop.whats().len()), (OperationStatus::Ready, 0));
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::Stale);
@@ -305,7 +305,7 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
         (OperationStatus::Held, OperationStatus::Done)
     );
     let seq = shop.state.seq;
-    let accept = DecideFinding { seq, decision: Decision::Accept, reason: "a mark of the die".into() };
+    let accept = DecideFinding { seq, decision: FindingDecision::Accept, reason: "a mark of the die".into() };
     shop.give(Do::DecideFinding(accept)).unwrap();
     assert_eq!(shop.status("rod-fit-1"), OperationStatus::ToSign);
 }

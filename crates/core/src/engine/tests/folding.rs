@@ -125,7 +125,8 @@ fn any_line() -> impl Strategy<Value = Fact> {
         ]
     };
     let seq = || 0u64..60;
-    let decision = prop::sample::select(vec![Decision::Mend, Decision::Change, Decision::Accept]);
+    let decision =
+        prop::sample::select(vec![FindingDecision::Mend, FindingDecision::Change, FindingDecision::Accept]);
     prop_oneof![
         2 => (operation(), about()).prop_map(|(operation, about)| {
             Fact::Found(Find { operation, about, text: "t".into(), picture: None })

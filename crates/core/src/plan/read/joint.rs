@@ -24,9 +24,14 @@ enum School {
 const SCHOOLS: [(&str, School); 2] =
     [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
 
+/// Where a drawing is seen from, and whether the engine lies along it then.
+const SEEN: [(&str, bool); 5] =
+    [("above", true), ("below", true), ("side", true), ("front", false), ("rear", false)];
+
 pub(super) fn drawing(table: &Table<'_>) -> Drawing {
     let shapes = table.tables("shape").iter().filter_map(shape).collect();
-    let drawing = Drawing { id: table.text("id"), name: table.text("name"), shapes };
+    let along = !table.has("seen") || table.choice("seen", &SEEN).unwrap_or(true);
+    let drawing = Drawing { id: table.text("id"), name: table.text("name"), along, shapes };
     table.finish();
     drawing
 }
@@ -139,6 +144,10 @@ fn group(table: &Table<'_>, [dx, dy]: [f64; 2], plan: &Plan, joint: &mut Joint) 
         positions.push(Position { id, x_mm: x_mm + dx, y_mm: y_mm + dy });
         place.finish();
     }
+    for row in table.tables("row") {
+        let of_row = in_a_row(&row).into_iter();
+        positions.extend(of_row.map(|at| Position { x_mm: at.x_mm + dx, y_mm: at.y_mm + dy, ..at }));
+    }
     let pattern = table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed);
     let listed = table.texts("order");
     if pattern == Pattern::Listed {
@@ -158,6 +167,23 @@ fn group(table: &Table<'_>, [dx, dy]: [f64; 2], plan: &Plan, joint: &mut Joint) 
     joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
     Group { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
+}
+
+/// Positions in a row, evenly from one end to the other; `*` in their key is their number.
+fn in_a_row(row: &Table<'_>) -> Vec<Position> {
+    let (id, from, to) = (row.text("id"), row.place("from"), row.place("to"));
+    let count = row.whole("count", 2..=200).unwrap_or(2);
+    let first = row.whole("first", 0..=200).unwrap_or(1);
+    if !row.has("count") || !id.contains('*') {
+        row.error_here("a row has a count, and a key with * for the number in it, such as \"L*\"");
+    }
+    row.finish();
+    let at = |number: u32| {
+        let share = f64::from(number) / f64::from(count - 1);
+        let [x_mm, y_mm] = [0, 1].map(|axis| from[axis] + share * (to[axis] - from[axis]));
+        Position { id: id.replace('*', &(first + number).to_string()), x_mm, y_mm }
+    };
+    (0..count).map(at).collect()
 }
 
 /// Tensile strength of what holes are cut into, `MPa`, where the plan gives no figure.

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+// Something that was found at the bench: what it is on, in words, with a picture (C-41).
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import PictureField from '../ui/PictureField.vue'
+import SheetDialog from '../ui/SheetDialog.vue'
+import { useHand } from './hand'
+
+const emit = defineEmits<{ close: [] }>()
+const { bench, busy, said, act } = useHand()
+const about = ref(0)
+const text = ref('')
+const picture = ref<Schemas['Picture'] | null>(null)
+const error = ref('')
+const concerns = computed(() => bench.value.concerns)
+
+async function give() {
+  const concern = concerns.value[about.value]
+  if (text.value.trim().length < 3) error.value = 'Say what was found, in a few words'
+  else if (concern) {
+    const operation = bench.value.operation.id
+    const done = await act({ type: 'find', operation, about: concern.about, text: text.value, picture: picture.value })
+    if (done) emit('close')
+    else error.value = said.value
+  }
+}
+</script>
+
+<template>
+  <SheetDialog open title="Something was found" @close="emit('close')">
+    <form class="mt-3 grid gap-4" @submit.prevent="give">
+      <label>
+        <span class="label-text">On what</span>
+        <select v-model="about" class="field mt-1" name="about">
+          <option v-for="(concern, at) in concerns" :key="concern.name" :value="at">{{ concern.name }}</option>
+        </select>
+      </label>
+      <label>
+        <span class="label-text">What</span>
+        <textarea v-model="text" class="field mt-1" name="text" rows="3" maxlength="500" placeholder="The thread comes out with the bolt" :aria-invalid="!!error" />
+      </label>
+      <PictureField v-model="picture" />
+      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p class="text-dim">It holds what it is on until a lead decides: mend, change, or accept.</p>
+      <div class="flex justify-end gap-3">
+        <button type="button" class="key" @click="emit('close')">Leave it</button>
+        <button type="submit" class="key key-main" :disabled="busy" data-test="give-finding">Record it</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+// What is in the engine for the work and has to come out again (C-43): rags, guides, protectors, stops.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+
+const props = defineProps<{
+  aids: Schemas['AidView'][]
+  /** The operation that is recorded at. */
+  operation: string
+  act: (what: Do) => Promise<string>
+}>()
+const inside = computed(() => props.aids.filter((aid) => !aid.out_at))
+const putting = ref(false)
+const what = ref('')
+const count = ref(1)
+const error = ref('')
+
+async function put() {
+  error.value = await props.act({ type: 'put-in', operation: props.operation, what: what.value, count: count.value })
+  if (error.value) return
+  putting.value = false
+  what.value = ''
+  count.value = 1
+}
+
+async function take(seq: number) {
+  error.value = await props.act({ type: 'take-out', operation: props.operation, seq })
+}
+</script>
+
+<template>
+  <section aria-label="In the engine for the work" data-test="aids">
+    <ul v-if="inside.length" class="grid gap-1">
+      <li v-for="aid in inside" :key="aid.seq" class="flex flex-wrap items-center gap-x-3">
+        <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true">
+          <path d="M4 9v11h16V9" fill="none" stroke="var(--ink)" stroke-width="1.5" />
+          <path d="M12 3v11m-4-4 4 4 4-4" fill="none" stroke="var(--layout)" stroke-width="2.5" />
+        </svg>
+        <span class="text-lg font-medium">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
+        <span class="text-dim">in since {{ aid.operation_name }}<template v-if="aid.until">, out at {{ aid.until }}</template></span>
+        <button class="key min-h-11 py-1" :data-test="`out-${aid.seq}`" @click="take(aid.seq)">It is out</button>
+      </li>
+    </ul>
+    <form v-if="putting" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="put">
+      <label class="grow basis-56"><span class="label-text">What, and where</span><input v-model="what" class="field mt-1" name="what" autocomplete="off" placeholder="Rag in the oil gallery" /></label>
+      <label class="w-24"><span class="label-text">How many</span><input v-model.number="count" class="field mt-1" name="how-many" type="number" min="1" /></label>
+      <button class="key key-main" data-test="put-in">It is in</button>
+      <button type="button" class="key" @click="putting = false">Leave it</button>
+    </form>
+    <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">Something goes in that has to come out</button>
+    <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+  </section>
+</template>

@@ -1,0 +1,59 @@
+<script setup lang="ts">
+// Findings with what became of them, and what is to be done next about each.
+import { computed, defineAsyncComponent, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Do } from '../api/outbox'
+import { useShop } from '../api/queries'
+import { pictureUrl } from './pictures'
+import { person } from './preferences'
+import StateMark from './StateMark.vue'
+import { dated, when } from './units'
+
+// They come when they are opened.
+const FindingStepDialog = defineAsyncComponent(() => import('./FindingStepDialog.vue'))
+const props = defineProps<{
+  findings: Schemas['FindingView'][]
+  /** Records something and gives why it was refused; left out where nothing can be recorded. */
+  act?: (what: Do) => Promise<string>
+}>()
+const { data: shop } = useShop()
+const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
+const chosen = ref<Schemas['FindingView'] | null>(null)
+const words = {
+  open: 'a lead has to decide',
+  mend: 'to be mended, then looked at again',
+  change: 'to be changed, then looked at again',
+  settled: 'settled',
+} as const
+const at = (iso: string) => (props.act ? when(iso) : dated(iso))
+</script>
+
+<template>
+  <ul class="grid gap-3">
+    <li v-for="finding in findings" :key="finding.seq" class="flex break-inside-avoid flex-wrap items-start gap-x-4 gap-y-2" :data-test="`finding-${finding.seq}`" :data-standing="finding.standing">
+      <StateMark :status="finding.standing === 'settled' ? 'done' : 'held'" class="mt-0.5" />
+      <div class="min-w-0 grow basis-64">
+        <p class="text-lg">
+          <span class="font-semibold" :class="finding.standing !== 'settled' && 'text-wrong'">{{ finding.name }}:</span> {{ finding.text }}
+        </p>
+        <p class="text-dim">
+          {{ finding.by.name }}, {{ at(finding.at) }}, {{ words[finding.standing] }}<template v-if="finding.holds_name">; holds {{ finding.holds_name }}</template>
+        </p>
+        <ol v-if="finding.steps.length" class="mt-1 border-l-2 border-rule pl-3">
+          <li v-for="step in finding.steps" :key="step.seq" :class="step.voided && 'line-through opacity-60'">
+            <span class="font-medium">{{ step.what }}</span>: {{ step.text }} <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
+            <a v-if="step.picture" :href="pictureUrl(step.picture)" target="_blank" class="ml-2 underline">picture</a>
+          </li>
+        </ol>
+        <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
+          <button v-if="finding.standing === 'open' && lead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
+          <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
+        </div>
+      </div>
+      <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">
+        <img :src="pictureUrl(finding.picture)" :alt="`Picture of ${finding.name}: ${finding.text}`" class="max-h-40 max-w-60 border border-rule" loading="lazy" />
+      </a>
+    </li>
+  </ul>
+  <FindingStepDialog v-if="chosen && act" :finding="chosen" :decides="chosen.standing === 'open'" :act="act" @close="chosen = null" />
+</template>
