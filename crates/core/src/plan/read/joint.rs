@@ -1,8 +1,8 @@
-//! Reading joints and the drawings they lie on.
+//! Reading joints.
 
 use super::members;
 use crate::document::Table;
-use crate::plan::document::{Drawing, FastenerSpec, Group, Hole, Joint, Plan, Shape, Stage, Walk};
+use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan, Stage, Walk};
 use crate::plan::index::{FastenerIx, GroupIx, SlotIx, SpecIx};
 use crate::quantity::{Dimension, mpa};
 use crate::tightening::adapter::Adapter;
@@ -23,45 +23,6 @@ enum School {
 /// The words for [`School`].
 const SCHOOLS: [(&str, School); 2] =
     [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
-
-/// Where a drawing is seen from, and whether the engine lies along it then.
-const SEEN: [(&str, bool); 5] =
-    [("above", true), ("below", true), ("side", true), ("front", false), ("rear", false)];
-
-pub(super) fn drawing(table: &Table<'_>) -> Drawing {
-    let shapes = table.tables("shape").iter().filter_map(shape).collect();
-    let along = !table.has("seen") || table.choice("seen", &SEEN).unwrap_or(true);
-    let drawing = Drawing { id: table.text("id"), name: table.text("name"), along, shapes };
-    table.finish();
-    drawing
-}
-
-fn shape(table: &Table<'_>) -> Option<Shape> {
-    #[derive(Clone, Copy)]
-    enum Kind {
-        Outline,
-        Line,
-        Circle,
-    }
-    let kinds = [("outline", Kind::Outline), ("line", Kind::Line), ("circle", Kind::Circle)];
-    let points = |least: usize| {
-        let points = table.places("points");
-        if points.len() < least {
-            table.error("points", format!("at least {least} points are needed"));
-        }
-        points
-    };
-    let shape = match table.choice("kind", &kinds)? {
-        Kind::Outline => Shape::Outline { points: points(3) },
-        Kind::Line => Shape::Line { points: points(2) },
-        Kind::Circle => {
-            let diameter = table.positive("diameter", Dimension::Length).unwrap_or(1.0);
-            Shape::Circle { at: table.place("at"), diameter }
-        }
-    };
-    table.finish();
-    Some(shape)
-}
 
 pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
     let (id, name) = (table.text("id"), table.text("name"));

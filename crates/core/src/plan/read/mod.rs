@@ -3,6 +3,7 @@
 
 mod again;
 mod clearance;
+mod drawing;
 mod fastener;
 mod joint;
 mod members;
@@ -42,7 +43,7 @@ fn read(top: &Table<'_>) -> Plan {
     for table in top.tables("fastener") {
         plan.specs.extend(fastener::spec(&table, &plan.lubricants));
     }
-    plan.drawings = top.tables("drawing").iter().map(joint::drawing).collect();
+    plan.drawings = top.tables("drawing").iter().map(drawing::drawing).collect();
     plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
     for (set, table) in top.tables("slot").iter().enumerate() {
         plan.slots.extend(parts::slots(table, set));
