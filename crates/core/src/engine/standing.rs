@@ -170,10 +170,32 @@ impl State {
         done == total && self.matters_of(at).is_empty()
     }
 
-    /// The requirements of an operation that are not signed.
+    /// What an operation waits for: what it needs that is not signed, and where that is, what that rests on in its
+    /// turn. Something that was opened again is done again before anybody goes on (C-40).
     pub fn open_needs(&self, at: OperationIx) -> Vec<OperationIx> {
-        let open = |need: &OperationIx| !self.met(*need, at);
-        self.plan[at].needs.iter().copied().filter(open).collect()
+        let mut open = Vec::new();
+        let mut seen = vec![false; self.plan.operations.len()];
+        let mut behind: Vec<(OperationIx, OperationIx)> = Vec::new();
+        let push = |behind: &mut Vec<_>, by: OperationIx| {
+            behind.extend(self.plan[by].needs.iter().rev().map(|need| (*need, by)));
+        };
+        push(&mut behind, at);
+        while let Some((need, by)) = behind.pop() {
+            if std::mem::replace(&mut seen[need.0], true) {
+                continue;
+            }
+            if !self.met(need, by) {
+                open.push(need);
+            } else if !self.is_left_out(need) {
+                push(&mut behind, need);
+            }
+        }
+        open
+    }
+
+    /// Whether an operation was left out: what it would have waited for holds nothing up behind it.
+    fn is_left_out(&self, at: OperationIx) -> bool {
+        self.operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
     }
 
     /// Whether an operation may be gone on from: it is signed; or all is done in it and right, where one
