@@ -100,6 +100,7 @@ impl Engine {
 }
 
 #[test]
+#[expect(clippy::too_many_lines, reason = "one engine, from its bare block to the last signature")]
 fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     let mut engine = Engine(Builder::begin(TARN, Some("street")));
 

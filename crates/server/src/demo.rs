@@ -3,9 +3,9 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Condition, Confirm, Count, Do, Fit, Instrument, Loosen,
-    LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Pull, Remedy, Role, Sign, State,
-    Step, Tools, Turn,
+    Act, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit, Given,
+    Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Pull, PullStep,
+    Remedy, Role, Sign, State, Step, Tools, Turn,
 };
 use rigore_core::friction::Entered;
 use rigore_core::plan::{Plan, Work};
@@ -96,6 +96,8 @@ const WRENCH: &str = "rig-wrench";
 const HAND: &str = "hand";
 /// The stretch gauge of the demonstration.
 const GAUGE: &str = "rig-gauge";
+/// What the height of a stud is read with.
+const HEIGHT_GAUGE: &str = "height-gauge";
 /// Turning torque of the demonstration's crankshafts, as it is typed.
 const TURNING: &str = "3.2";
 
@@ -154,7 +156,36 @@ struct Build {
     dry: Option<String>,
     /// A bolt that grows when it is stretched, as joint/fastener.
     grows: Option<String>,
+    /// When the last steps were made, where it matters.
+    minutes_ago: Option<i64>,
+    /// What somebody else does meanwhile.
+    beside: Option<Beside>,
+    /// What was found then.
+    found: Option<Found>,
 }
+
+/// Steps in an operation that somebody else is at.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Beside {
+    operation: String,
+    steps: usize,
+    by: String,
+}
+
+/// A finding on a fastener, with a picture of the demonstration.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Found {
+    operation: String,
+    joint: String,
+    fastener: String,
+    text: String,
+    picture: Option<String>,
+}
+
+/// Pictures of the demonstration, by name.
+const PICTURES: &[(&str, &[u8])] = &[("thread", include_bytes!("../../../plans/thread.jpg"))];
 
 impl Build {
     /// What its parts are numbered by: the digits of its name's end.
@@ -195,7 +226,7 @@ const DRY: f64 = 1.6;
 /// What is left of the stretch of one that grows.
 const GROWN: &str = "0.009";
 
-/// Whether a fastener is the one that is named as joint/fastener.
+/// Whether a fastener is the one that is named with its joint or operation: `rod-1/A`.
 fn is_it(named: Option<&String>, joint: &str, fastener: &str) -> bool {
     named.is_some_and(|named| *named == format!("{joint}/{fastener}"))
 }
@@ -262,15 +293,22 @@ struct Hand<'a> {
     state: State,
     at: OffsetDateTime,
     count: u64,
+    /// Who works at the bench; the first one there is where nobody is named.
+    by: Option<String>,
 }
 
 impl Hand<'_> {
     async fn give(&mut self, role: Role, what: Do) -> Result<()> {
         self.count += 1;
-        self.at += Duration::seconds(47 + (self.count.cast_signed() * 29) % 180);
+        // Where sealant is open nobody dawdles.
+        let dawdles =
+            if self.state.clocks().is_empty() { 47 + (self.count.cast_signed() * 29) % 180 } else { 4 };
+        self.at += Duration::seconds(dawdles);
         let id = Uuid::new_v5(&self.id, &self.count.to_be_bytes());
-        let by =
-            self.roster.people.iter().find(|person| person.role == role).context("a person of the role")?;
+        let named =
+            |person: &&Person| self.by.as_ref().is_none_or(|by| role != Role::Bench || *by == person.id);
+        let mut people = self.roster.people.iter().filter(|person| person.role == role);
+        let by = people.find(named).context("a person of the role")?;
         let command = Command { id, seen: u64::MAX >> 1, what };
         let recorded = self.store.record(self.id, by, self.roster, self.at, &command).await?;
         for event in &recorded.events()? {
@@ -292,8 +330,8 @@ impl Hand<'_> {
         let at = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
         // A bolt that was stretched too far is loosened and climbed again.
-        let loosened = |matter: &Matter| matter.operation == id && matter.remedies.contains(&Remedy::Loosen);
-        if let Some(matter) = state.matters().into_iter().find(loosened) {
+        let loosened = |matter: &Matter| matter.remedies.contains(&Remedy::Loosen);
+        if let Some(matter) = state.matters_of(at).into_iter().find(loosened) {
             let (joint, fastener) = (matter.joint, matter.fastener.context("a fastener")?);
             let reason = "stretched too far, to be pulled again".to_owned();
             return Ok(Some(Do::Loosen(Loosen { operation, joint, fastener, reason, ..Loosen::default() })));
@@ -331,9 +369,16 @@ impl Hand<'_> {
                 let (left, instrument) = (measured(if grows { GROWN } else { "0.000" }), measured(GAUGE));
                 Do::Loosen(Loosen { operation, joint, fastener, left, instrument, ..Loosen::default() })
             }
+            Step::Pull(step)
+                if step.asks.dimension == Dimension::Length
+                    && step.climb.is_none()
+                    && step.asks.plain.is_empty() =>
+            {
+                self.standing_out(operation, &step)
+            }
             Step::Pull(step) => {
                 let angle = step.target.dimension == Dimension::Angle;
-                let over = angle && Some(&step.fastener) == self.build.overpulled.as_ref();
+                let over = angle && is_it(self.build.overpulled.as_ref(), id, &step.fastener);
                 let wrench = self.roster.instrument(WRENCH).context("a wrench")?;
                 let pulled = rig::reading(state, id, wrench, if over { 1.3 } else { 1.0 });
                 let mut reading = pulled.context("something to pull")?;
@@ -363,13 +408,29 @@ impl Hand<'_> {
         }))
     }
 
+    /// How far a stud stands out, read with a gauge.
+    fn standing_out(&self, operation: String, step: &PullStep) -> Do {
+        let off = f64::from(u32::try_from(self.count * 7 % 41).unwrap_or_default()) / 100.0 - 0.2;
+        let text = format!("{:.2}", step.target.shown + off);
+        Do::Pull(Pull {
+            operation,
+            joint: Some(step.joint.clone()),
+            stage: step.stage,
+            fastener: step.fastener.clone(),
+            reading: Given { text: Some(text), ..Given::default() },
+            method: Method::Typed,
+            instrument: HEIGHT_GAUGE.to_owned(),
+            sure: false,
+        })
+    }
+
     /// The part that goes into a slot, with the number of the slot behind its serial number.
     fn fitting(&self, operation: String, slot: String) -> Result<Do> {
         let planned = self.state.plan.slots.iter().find(|planned| planned.id == slot).context("a slot")?;
         let of_it = |part: &&Part| part.plan == self.build.plan && part.slot == planned.family;
         let mut part = self.shop.part.iter().find(of_it).context("a demo part")?.note.clone();
         if !part.serial.is_empty() {
-            let number = slot.rsplit('-').next().filter(|end| end.parse::<u32>().is_ok()).unwrap_or_default();
+            let number = slot.strip_prefix(&format!("{}-", planned.family)).unwrap_or_default();
             part.serial = part.serial.replace("{n}", self.build.number()) + number;
         }
         if let Some(serial) = self.build.serials.get(&slot) {
@@ -418,6 +479,40 @@ impl Hand<'_> {
         }))
     }
 
+    /// Works an operation through and signs it.
+    async fn work(&mut self, operation: &str) -> Result<()> {
+        let at = self.state.plan.operation(operation).context("an operation of the plan")?;
+        let cure = self.state.view().operations[at.0].cure.clone();
+        self.at = cure.map_or(self.at, |cure| self.at.max(cure.until));
+        while self.step(operation).await? {}
+        self.sign(operation).await.with_context(|| operation.to_owned())
+    }
+
+    /// Makes some steps in an operation.
+    async fn steps(&mut self, operation: &str, steps: usize) -> Result<()> {
+        for _ in 0..steps {
+            self.step(operation).await?;
+        }
+        Ok(())
+    }
+
+    async fn find(&mut self, found: &Found) -> Result<()> {
+        let picture = match &found.picture {
+            Some(name) => {
+                let (_, bytes) = PICTURES
+                    .iter()
+                    .find(|(known, _)| known == name)
+                    .context("a picture of the demonstration")?;
+                let media = rigore_store::media_of(bytes).context("a picture")?;
+                Some(self.store.keep_picture(media, bytes).await?)
+            }
+            None => None,
+        };
+        let about = Concern::Fastener { joint: found.joint.clone(), fastener: found.fastener.clone() };
+        let (operation, text) = (found.operation.clone(), found.text.clone());
+        self.give(Role::Bench, Do::Find(Find { operation, about, text, picture })).await
+    }
+
     async fn sign(&mut self, operation: &str) -> Result<()> {
         let at = self.state.plan.operation(operation).context("an operation of the plan")?;
         let role = if matches!(self.state.plan[at].work, Work::Sign) { Role::Lead } else { Role::Bench };
@@ -441,22 +536,29 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     let begun = store.begin(id, lead, at, id, &wanted).await?;
     let state = State::fold(|_| Some(of), &begun.events()?)?;
-    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0 };
+    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, by: None };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
         None => 0,
     };
     for operation in &line[..done] {
-        while hand.step(operation).await? {}
-        hand.sign(operation).await.with_context(|| operation.clone())?;
+        hand.work(operation).await.with_context(|| operation.clone())?;
+    }
+    if let Some(beside) = &build.beside {
+        hand.by = Some(beside.by.clone());
+        hand.steps(&beside.operation, beside.steps).await?;
+        hand.by = None;
+    }
+    if let Some(minutes) = build.minutes_ago {
+        hand.at = OffsetDateTime::now_utc() - Duration::minutes(minutes);
     }
     if build.steps > 0 {
-        let Some(operation) = line.get(done) else { bail!("nothing is left to do") };
-        for _ in 0..build.steps {
-            hand.step(operation).await?;
-        }
+        hand.steps(line.get(done).context("nothing is left to do")?, build.steps).await?;
     }
-    Ok(())
+    match &build.found {
+        Some(found) => hand.find(found).await,
+        None => Ok(()),
+    }
 }
 
 #[cfg(test)]

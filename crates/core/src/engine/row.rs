@@ -6,7 +6,7 @@ use super::record::Event;
 use super::standing::{Brief, OperationStatus};
 use super::state::State;
 use super::thing::Thing;
-use crate::plan::OperationIx;
+use crate::plan::{OperationIx, Work};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
@@ -161,7 +161,15 @@ impl State {
 
     /// Where every operation stands.
     pub(super) fn statuses(&self, briefs: &[Brief]) -> Vec<OperationStatus> {
-        self.plan.line().map(|at| self.status(at, briefs)).collect()
+        let waiting = self.waiting(briefs);
+        let open = |at: OperationIx| self.operations[at.0].signed().is_none() || briefs[at.0].matters > 0;
+        let status = |at: OperationIx| {
+            let whole = matches!(self.plan[at].work, Work::Sign);
+            let waits =
+                if whole { self.plan.line().any(|other| other != at && open(other)) } else { waiting[at.0] };
+            self.status(at, &briefs[at.0], waits)
+        };
+        self.plan.line().map(status).collect()
     }
 
     pub(super) fn build_status(&self, statuses: &[OperationStatus]) -> BuildStatus {

@@ -127,6 +127,16 @@ pub struct MemberView {
     pub signed_once: bool,
 }
 
+/// How something that an operation needs stands.
+enum Behind {
+    /// It holds up what needs it.
+    Open,
+    /// It may be gone on from, where nothing behind it was opened again.
+    Met,
+    /// It was left out: what it would have waited for holds nothing up.
+    LeftOut,
+}
+
 /// How far an operation is, and what stands against its signature.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub(super) struct Brief {
@@ -184,27 +194,54 @@ impl State {
             if std::mem::replace(&mut seen[need.0], true) {
                 continue;
             }
-            if !self.met(need, by) {
-                open.push(need);
-            } else if !self.is_left_out(need) {
-                push(&mut behind, need);
+            match self.behind(need, by, &|at| self.is_done(at)) {
+                Behind::Open => open.push(need),
+                Behind::Met => push(&mut behind, need),
+                Behind::LeftOut => {}
             }
         }
         open
     }
 
-    /// Whether an operation was left out: what it would have waited for holds nothing up behind it.
-    fn is_left_out(&self, at: OperationIx) -> bool {
-        self.operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
-    }
-
-    /// Whether an operation may be gone on from: it is signed; or all is done in it and right, where one
-    /// signature covers all of their repeat.
-    fn met(&self, need: OperationIx, by: OperationIx) -> bool {
+    /// How something that an operation needs stands: it may be gone on from where it is signed; or where all is
+    /// done in it and right, and one signature covers all of their repeat.
+    fn behind(&self, need: OperationIx, by: OperationIx, done: &dyn Fn(OperationIx) -> bool) -> Behind {
         let of_one = |at: OperationIx| self.plan[at].member.map(|member| member.repeat);
         let goes_on =
             || self.plan.repeat(need).is_some_and(|repeat| repeat.signed_once) && of_one(need) == of_one(by);
-        self.operations[need.0].signed().is_some() || (goes_on() && self.is_done(need))
+        match self.operations[need.0].signed() {
+            Some(signature) if signature.left_out.is_some() => Behind::LeftOut,
+            Some(_) => Behind::Met,
+            None if goes_on() && done(need) => Behind::Met,
+            None => Behind::Open,
+        }
+    }
+
+    /// Which operations wait for others, all of them at once.
+    pub(super) fn waiting(&self, briefs: &[Brief]) -> Vec<bool> {
+        let mut known: Vec<Option<bool>> = vec![None; briefs.len()];
+        let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].matters == 0;
+        self.plan.line().map(|at| self.waits(at, &done, &mut known)).collect()
+    }
+
+    fn waits(
+        &self,
+        at: OperationIx,
+        done: &dyn Fn(OperationIx) -> bool,
+        known: &mut Vec<Option<bool>>,
+    ) -> bool {
+        if let Some(waits) = known[at.0] {
+            return waits;
+        }
+        // A plan has no circles; one that was never checked does not hang here.
+        known[at.0] = Some(false);
+        let waits = self.plan[at].needs.iter().any(|need| match self.behind(*need, at, done) {
+            Behind::Open => true,
+            Behind::Met => self.waits(*need, done, known),
+            Behind::LeftOut => false,
+        });
+        known[at.0] = Some(waits);
+        waits
     }
 
     /// Everything open, in the order of the plan.
@@ -279,13 +316,13 @@ impl State {
     }
 
     /// Where an operation stands.
-    pub(super) fn status(&self, at: OperationIx, briefs: &[Brief]) -> OperationStatus {
-        let (state, brief) = (&self.operations[at.0], &briefs[at.0]);
+    pub(super) fn status(&self, at: OperationIx, brief: &Brief, waits: bool) -> OperationStatus {
+        let state = &self.operations[at.0];
         if brief.matters > 0 {
             OperationStatus::Held
         } else if state.signed().is_some() {
             OperationStatus::Done
-        } else if !self.waits_for(at, briefs).is_empty() || !self.to_come_out(at).is_empty() {
+        } else if waits || !self.to_come_out(at).is_empty() {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign
@@ -300,13 +337,14 @@ impl State {
     pub(super) fn operation_view(&self, at: OperationIx, briefs: &[Brief]) -> OperationView {
         let (planned, brief) = (&self.plan[at], &briefs[at.0]);
         let signature = self.operations[at.0].signed();
-        let waits_for = self.waits_for(at, briefs).into_iter().map(|need| self.plan[need].name.clone());
+        let open = self.waits_for(at, briefs);
+        let waits_for = open.iter().map(|need| self.plan[*need].name.clone());
         OperationView {
             id: planned.id.clone(),
             name: planned.name.clone(),
             kind: planned.kind,
             member: self.member_view(at),
-            status: self.status(at, briefs),
+            status: self.status(at, brief, !open.is_empty()),
             waits_for: waits_for
                 .chain(self.to_come_out(at).into_iter().map(|what| format!("{what} to come out")))
                 .collect(),

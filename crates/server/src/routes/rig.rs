@@ -166,9 +166,9 @@ fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option
         _ => return None,
     };
     let spec = spec(&state.fastener_used(at, joint, stage)?);
-    let snug = joint.stages[..stage.0].iter().rev().find(|earlier| {
-        earlier.group == joint[stage].group && earlier.way.rules().dimension() == Some(Dimension::Torque)
-    });
+    let of_group = joint.stages[..stage.0].iter().rev().filter(|earlier| earlier.group == joint[stage].group);
+    let mut since = of_group.take_while(|earlier| !earlier.way.rules().loosens());
+    let snug = since.find(|earlier| earlier.way.rules().dimension() == Some(Dimension::Torque));
     let seed = seed(state, &step);
     let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
     let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
