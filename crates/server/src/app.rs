@@ -71,6 +71,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::builds::build))
         .routes(routes!(routes::builds::bench))
         .routes(routes!(routes::builds::sheet))
+        .routes(routes!(routes::builds::story))
         .routes(routes!(routes::builds::sheet_csv))
         .routes(routes!(routes::builds::readings_csv))
         .routes(routes!(routes::builds::command))

@@ -293,6 +293,8 @@ struct Hand<'a> {
     state: State,
     at: OffsetDateTime,
     count: u64,
+    /// Whether it happens as somebody looks.
+    now: bool,
     /// Who works at the bench; the first one there is where nobody is named.
     by: Option<String>,
 }
@@ -536,7 +538,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     let begun = store.begin(id, lead, at, id, &wanted).await?;
     let state = State::fold(|_| Some(of), &begun.events()?)?;
-    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, by: None };
+    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, now: false, by: None };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
         None => 0,
@@ -551,6 +553,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     }
     if let Some(minutes) = build.minutes_ago {
         hand.at = OffsetDateTime::now_utc() - Duration::minutes(minutes);
+        hand.now = true;
     }
     if build.steps > 0 {
         hand.steps(line.get(done).context("nothing is left to do")?, build.steps).await?;

@@ -76,6 +76,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build}/joints/{joint}/{fastener}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to one fastener, from its first entry to its last. */
+        get: operations["story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build}/operations/{operation}": {
         parameters: {
             query?: never;
@@ -1998,8 +2015,12 @@ export interface components {
         };
         /** @description Every fastener of a joint. */
         JointSection: {
+            /** @description Key of the joint. */
+            id: string;
             /** @description What the joint is called. */
             name: string;
+            /** @description Key of the drawing that its fasteners lie on. */
+            drawing: string;
             /** @description What it was tightened for this time. */
             purpose: components["schemas"]["Purpose"];
             /** @description Whether it was tightened or taken apart. */
@@ -3262,8 +3283,14 @@ export interface components {
             signed_at?: string | null;
             /** @description Why it was left out, where it was. */
             skipped?: string | null;
+            /** @description Other operations that the same signature covers, by name. */
+            signed_with: string[];
             /** @description Signatures that do not cover the work any more. */
             lapsed: components["schemas"]["LapsedSignature"][];
+            /** @description Whether anything in it is not as the plan has it, or had to be done twice. */
+            deviates: boolean;
+            /** @description What the repeat is called that it belongs to. */
+            repeat?: string | null;
         };
         /** @description What an operation consisted of, on the sheet. */
         SectionWork: {
@@ -3376,6 +3403,14 @@ export interface components {
             people: components["schemas"]["Person"][];
             /** @description Operations in the order of the plan. */
             sections: components["schemas"]["Section"][];
+            /** @description The drawings that joints lie on. */
+            drawings: components["schemas"]["Drawing"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, and when it came out. */
+            aids: components["schemas"]["AidView"][];
+            /** @description Working times that run. */
+            clocks: components["schemas"]["Clock"][];
             /** @description What is open. */
             matters: components["schemas"]["Matter"][];
         };
@@ -3387,6 +3422,8 @@ export interface components {
             number: number;
             /** @description Its name on the part. */
             fastener: string;
+            /** @description Where it is on the drawing, mm. */
+            at: number[];
             /** @description The pull that counts in each stage of its group, in the order of the columns. */
             pulls: (components["schemas"]["PullView"] | null)[];
         };
@@ -3644,6 +3681,40 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "sign";
+        };
+        /** @description Everything that happened to one fastener. */
+        Story: {
+            /** @description What it is called: `Main caps 3L`. */
+            name: string;
+            /** @description Its specification. */
+            fastener: string;
+            /** @description What happened, in the order it came. */
+            lines: components["schemas"]["StoryLine"][];
+        };
+        /** @description One thing that happened to a fastener. */
+        StoryLine: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What the operation is called. */
+            operation: string;
+            /** @description What it was. */
+            what: string;
+            /** @description With what, and how it came in. */
+            with: string;
+            /** @description Whether it was wrong. */
+            wrong: boolean;
+            /** @description Why it does not count, where it does not. */
+            voided?: string | null;
         };
         /** @description A stroke of the paint pen for one finished stage (C-14). */
         Stroke: {
@@ -4294,6 +4365,56 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+                joint: string;
+                fastener: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Story"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

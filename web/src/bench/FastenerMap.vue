@@ -52,7 +52,7 @@ const box = computed(() => extent(flat.value.map(([x, y]) => place(x, y))))
 const view = computed(() => {
   const heads = extent(props.fasteners.filter((f) => f.in_hand).map((f) => place(f.x_mm, f.y_mm)))
   const [left, top] = turned.value ? [0, FRONT] : [FRONT, 0]
-  const [wide, high] = turned.value ? [MARGIN + NAMES, MARGIN] : [MARGIN, MARGIN + NAMES]
+  const [wide, high] = turned.value ? [MARGIN + NAMES, MARGIN] : [MARGIN + 20, MARGIN + NAMES]
   const part = box.value
   const x = Math.min(part.x - MARGIN, heads.x - wide) - left
   const y = Math.min(part.y - MARGIN, heads.y - high) - top

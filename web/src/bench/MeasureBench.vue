@@ -212,17 +212,17 @@ onMounted(focus)
           <p v-if="tool?.fault" class="col-span-3 font-medium text-wrong" data-test="tool-fault">
             ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}. A reading with it needs a lead.
           </p>
-          <label>
+          <label v-if="units.length > 1">
             <span class="label-text">Reads in</span>
             <select v-model="unit" class="line-field w-full" name="gauge-unit" :disabled="units.length < 2">
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
           </label>
-          <label>
+          <label v-if="site.dimension === 'length'">
             <span class="label-text">Set master, {{ unit }}</span>
             <input v-model="master" name="master" class="line-field w-full" placeholder="none" autocomplete="off" />
           </label>
-          <label>
+          <label v-if="site.dimension === 'length'">
             <span class="label-text">Part at, °C</span>
             <input v-model="temperature" name="temperature" inputmode="decimal" class="line-field w-full" placeholder="20" autocomplete="off" />
           </label>

@@ -9,6 +9,7 @@ import type { Do } from '../api/outbox'
 import AidList from '../ui/AidList.vue'
 import FindingList from '../ui/FindingList.vue'
 import { person } from '../ui/preferences'
+import { besidesFindings } from '../ui/matters'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SealClock from '../ui/SealClock.vue'
 import { when } from '../ui/units'
@@ -44,6 +45,7 @@ const findings = computed(() =>
   ),
 )
 const finding = ref(false)
+const matters = computed(() => besidesFindings(props.bench.matters))
 /** Records something; why it was refused, or nothing. */
 const record = async (what: Do) => ((await hand.act(what)) ? '' : hand.said.value)
 const waits = computed(() => Date.parse(operation.value.cure?.until ?? '') > Date.now())
@@ -109,7 +111,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
   </p>
-  <MatterList v-if="bench.matters.length" :matters="bench.matters" />
+  <MatterList v-if="matters.length" :matters="matters" />
   <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
 
   <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />

@@ -2,6 +2,7 @@
 // Where on a site to measure: the plane along its axis, the direction across it.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
+import { unitOf } from '../ui/units'
 
 const props = defineProps<{ site: Schemas['SiteView']; at: number }>()
 const place = computed(() => props.site.places[props.at])
@@ -45,6 +46,22 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
       <template v-else-if="site.form === 'strip'">
         <path d="M24 92Q100 108 176 92" />
         <rect x="40" y="52" width="120" height="18" fill="var(--plate)" />
+      </template>
+      <template v-else-if="site.form === 'angle'">
+        <circle cx="100" cy="60" r="50" />
+        <circle cx="100" cy="60" r="38" stroke="var(--dim)" />
+        <line v-for="a in 36" :key="a" x1="100" y1="10" x2="100" :y2="a % 9 ? 16 : 22" :transform="`rotate(${a * 10} 100 60)`" />
+      </template>
+      <template v-else-if="site.form === 'count'">
+        <g v-for="link in 6" :key="link" :transform="`translate(${link * 28 - 4} 60)`">
+          <rect x="-16" y="-13" width="32" height="26" rx="13" :fill="link % 2 ? 'var(--face)' : 'var(--plate)'" />
+          <circle r="5" />
+        </g>
+      </template>
+      <template v-else-if="site.form === 'torque' || site.form === 'pressure' || site.form === 'temperature' || site.form === 'mass'">
+        <circle cx="100" cy="60" r="50" />
+        <line v-for="a in 9" :key="a" x1="100" y1="12" x2="100" y2="22" :transform="`rotate(${a * 30 - 150} 100 60)`" />
+        <path d="M92 110V118H108V110" />
       </template>
       <template v-else>
         <path d="M24 42H44V78H24ZM44 50H176V70H44M140 50V70M148 50V70M156 50V70M164 50V70" />
@@ -93,6 +110,21 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
         </g>
         <circle r="4" fill="var(--ink)" />
       </g>
+    </g>
+    <g v-else-if="site.form === 'angle'" stroke="var(--layout)" fill="var(--layout)">
+      <path d="M100 60V14" stroke-width="3.5" transform="rotate(40 100 60)" />
+      <path d="M100 8 94 20H106z" transform="rotate(40 100 60)" />
+      <path d="M150 118V104l-5 6m5-6 5 6" stroke-width="2" fill="none" />
+      <circle cx="100" cy="60" r="5" />
+    </g>
+    <g v-else-if="site.form === 'count'" stroke="var(--layout)" fill="none" stroke-width="3">
+      <path d="M24 84V100H164V84" />
+      <path d="M24 40V26M164 40V26" />
+    </g>
+    <g v-else-if="['torque', 'pressure', 'temperature', 'mass'].includes(site.form)" stroke="var(--layout)" fill="var(--layout)">
+      <path d="M100 60V20" stroke-width="3.5" transform="rotate(50 100 60)" />
+      <circle cx="100" cy="60" r="6" />
+      <text x="176" y="72" font-size="30" stroke="none">{{ unitOf(site.dimension) }}</text>
     </g>
     <template v-else-if="site.form === 'chamber'" />
     <g v-else-if="site.form === 'strip'" stroke="var(--layout)" fill="none" stroke-width="3.5">

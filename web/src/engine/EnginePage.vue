@@ -6,6 +6,7 @@ import { useLive } from '../api/live'
 import { useBuild } from '../api/queries'
 import AidList from '../ui/AidList.vue'
 import FindingList from '../ui/FindingList.vue'
+import { besidesFindings } from '../ui/matters'
 import SealClock from '../ui/SealClock.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useRecord } from '../ui/useRecord'
@@ -27,6 +28,7 @@ const record = useRecord(
 /** What can be done now: in hand, to be signed, or ready to be started. */
 const now = computed(() => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [])
 const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
+const matters = computed(() => besidesFindings(engine.value?.matters ?? []))
 const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
 </script>
 
@@ -65,8 +67,8 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
       </section>
       <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
       <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
-      <section v-if="engine.matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
-        <div v-for="matter in engine.matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
+      <section v-if="matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
+        <div v-for="matter in matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
             <span class="font-medium text-wrong">{{ matter.what }}.</span> {{ matter.now }}.

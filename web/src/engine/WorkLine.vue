@@ -30,6 +30,18 @@ function toggle(row: Row) {
   else opened.value.delete(row.id)
 }
 
+/** What is done at the beginning stands back, until somebody wants to see it. */
+const KEPT = 2
+const begun = computed(() => {
+  const first = props.engine.route.findIndex((row) => row.status !== 'done')
+  return Math.max(0, (first < 0 ? props.engine.route.length : first) - KEPT)
+})
+const all = ref(false)
+const folded = computed(() => (all.value || begun.value < 4 ? 0 : begun.value))
+const rows = computed(() => props.engine.route.slice(folded.value))
+/** Where the mark of a row stands, px from its top. */
+const mark = (row: Row) => MARK + (row.stand ? 28 : 0)
+
 const stands = { upright: 'upright', 'upside-down': 'crankcase up', 'front-up': 'front end up', 'on-its-side': 'on its side' } as const
 const of = (row: Row) => row.operations.map((id) => byId.value.get(id)!).filter(Boolean)
 /** The operations of a repeat, step by step, each with its members in order. */
@@ -72,26 +84,29 @@ const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operati
 </script>
 
 <template>
+  <button v-if="begun >= 4" class="quiet-key mb-3 py-1" :aria-expanded="!folded" data-test="show-done" @click="all = !all">
+    {{ folded ? `The first ${folded} steps of the line are done: show them` : 'Fold what is done at the beginning' }}
+  </button>
   <ol aria-label="Order of work">
     <li
-      v-for="row in engine.route"
+      v-for="row in rows"
       :key="row.id"
       class="relative pb-3"
       :style="{ paddingLeft: `${rails * RAIL + 24}px` }"
       :data-test="row.id"
       :data-status="row.status"
     >
-      <svg class="absolute top-0 left-0 overflow-visible" :width="rails * RAIL + 16" :height="BEND" aria-hidden="true" fill="none" stroke-width="2">
-        <path v-for="rail in row.from" :key="`f${rail.rail}`" :d="bend(rail.rail, row.rail, 0, MARK)" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
-        <path v-for="rail in row.to" :key="`t${rail.rail}`" :d="bend(row.rail, rail.rail, MARK, BEND)" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
+      <svg class="absolute top-0 left-0 overflow-visible" :width="rails * RAIL + 16" :height="mark(row) + BEND - MARK" aria-hidden="true" fill="none" stroke-width="2">
+        <path v-for="rail in row.from" :key="`f${rail.rail}`" :d="bend(rail.rail, row.rail, 0, mark(row))" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
+        <path v-for="rail in row.to" :key="`t${rail.rail}`" :d="bend(row.rail, rail.rail, mark(row), mark(row) + BEND - MARK)" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
       </svg>
       <span v-for="rail in row.past" :key="`p${rail.rail}`" class="absolute inset-y-0 border-l-2" :class="rail.done ? 'border-ink' : 'border-dashed border-rule'" :style="{ left: `${x(rail.rail) - 1}px` }" aria-hidden="true" />
-      <span v-for="rail in row.to" :key="`d${rail.rail}`" class="absolute bottom-0 border-l-2" :class="rail.done ? 'border-ink' : 'border-dashed border-rule'" :style="{ left: `${x(rail.rail) - 1}px`, top: `${BEND}px` }" aria-hidden="true" />
-      <span class="absolute flex size-8 items-center justify-center rounded-full bg-plate" :style="{ left: `${x(row.rail) - 16}px`, top: `${MARK - 16}px` }">
+      <span v-for="rail in row.to" :key="`d${rail.rail}`" class="absolute bottom-0 border-l-2" :class="rail.done ? 'border-ink' : 'border-dashed border-rule'" :style="{ left: `${x(rail.rail) - 1}px`, top: `${mark(row) + BEND - MARK}px` }" aria-hidden="true" />
+      <span class="absolute flex size-8 items-center justify-center rounded-full bg-plate" :style="{ left: `${x(row.rail) - 16}px`, top: `${mark(row) - 16}px` }">
         <StateMark :status="row.status" class="size-7" />
       </span>
 
-      <p v-if="row.stand" class="flex items-center gap-2 text-layout" data-test="stand">
+      <p v-if="row.stand" class="flex h-7 items-center gap-2 text-layout" data-test="stand">
         <svg viewBox="0 0 24 24" class="size-5" aria-hidden="true"><path d="M4 12a8 8 0 0 1 14-5m0-5v5h-5M20 12a8 8 0 0 1-14 5m0 5v-5h5" fill="none" stroke="currentColor" stroke-width="2" /></svg>
         On the stand: {{ stands[row.stand] }}
       </p>

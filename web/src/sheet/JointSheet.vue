@@ -5,9 +5,16 @@ import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { dated, figure } from '../ui/units'
 
-const props = defineProps<{ joint: Schemas['JointSection']; named: boolean }>()
+import JointPlace from './JointPlace.vue'
+
+const props = defineProps<{ joint: Schemas['JointSection']; named: boolean; drawing?: Schemas['Drawing']; only: boolean }>()
+const emit = defineEmits<{ story: [fastener: string] }>()
+/** Where only what deviates is wanted, fasteners that have a word against them. */
+const rows = computed(() =>
+  props.joint.rows.filter((row) => !props.only || row.pulls.some((pull) => pull && (pull.wrong || pull.verdict !== 'good' || pull.remarks.length))),
+)
 /** Each group has stages of its own. */
-const groups = computed(() => [...new Set(props.joint.rows.map((row) => row.group))])
+const groups = computed(() => [...new Set(rows.value.map((row) => row.group))])
 const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c', seen: 'e' } as const
 </script>
 
@@ -18,6 +25,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
   <p v-if="(joint.uses ?? 1) > 1" class="mt-2">Use no. {{ joint.uses }} of its fasteners</p>
+  <JointPlace v-if="drawing && joint.rows.length && !only" class="mt-3 break-inside-avoid" :drawing="drawing" :rows="joint.rows" @story="(fastener) => emit('story', fastener)" />
   <ScrollBox v-for="group in groups" :key="group" :label="`${joint.name}, ${group}`">
     <table class="mt-3 w-full border-collapse text-left">
       <thead>
@@ -34,9 +42,9 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in joint.rows.filter((r) => r.group === group)" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
+        <tr v-for="row in rows.filter((r) => r.group === group)" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
           <td class="border-b border-rule py-1 pr-3 text-dim">{{ row.number }}</td>
-          <td class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap">{{ row.fastener }} {{ row.group }}</td>
+          <td class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap"><button class="underline-offset-4 hover:underline" @click="emit('story', row.fastener)">{{ row.fastener }} {{ row.group }}</button></td>
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">
             <template v-if="pull">
               <span class="font-medium" :class="pull.wrong && 'text-wrong'">

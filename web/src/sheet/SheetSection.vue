@@ -9,15 +9,16 @@ import MeasureSheet from './MeasureSheet.vue'
 import PartSheet from './PartSheet.vue'
 import TurnSheet from './TurnSheet.vue'
 
-defineProps<{ section: Schemas['Section'] }>()
+defineProps<{ section: Schemas['Section']; drawings: Schemas['Drawing'][]; only: boolean }>()
+const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 </script>
 
 <template>
-  <section class="mt-7" :data-test="`section-${section.id}`">
+  <section :id="section.id" class="mt-7 scroll-mt-4" :data-test="`section-${section.id}`">
     <div class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-ink break-after-avoid">
       <h2 class="text-2xl font-semibold">{{ section.name }}</h2>
       <p :class="section.signed_by ? '' : 'text-dim'">
-        {{ section.signed_by ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}` : 'Not signed' }}
+        {{ section.signed_by ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}` : 'Not signed' }}<template v-if="section.signed_with.length">, as one with {{ section.signed_with.length }} others</template>
       </p>
     </div>
     <p v-if="section.skipped" class="mt-2 font-medium">Left out: {{ section.skipped }}</p>
@@ -30,7 +31,7 @@ defineProps<{ section: Schemas['Section'] }>()
     <TurnSheet v-else-if="section.work === 'turn'" :turns="section.turns" />
     <MeasureSheet v-else-if="section.work === 'measure' && section.readings.length" :section="section" />
     <template v-else-if="section.work === 'tighten'">
-      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" />
+      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" :drawing="drawings.find((d) => d.id === joint.drawing)" :only="only" @story="(fastener) => emit('story', joint.id, fastener)" />
     </template>
   </section>
 </template>

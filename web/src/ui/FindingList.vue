@@ -11,6 +11,7 @@ import { dated, when } from './units'
 
 // They come when they are opened.
 const FindingStepDialog = defineAsyncComponent(() => import('./FindingStepDialog.vue'))
+const ReasonDialog = defineAsyncComponent(() => import('./ReasonDialog.vue'))
 const props = defineProps<{
   findings: Schemas['FindingView'][]
   /** Records something and gives why it was refused; left out where nothing can be recorded. */
@@ -19,6 +20,12 @@ const props = defineProps<{
 const { data: shop } = useShop()
 const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
 const chosen = ref<Schemas['FindingView'] | null>(null)
+const wrong = ref<Schemas['FindingView'] | null>(null)
+async function voidIt(reason: string) {
+  const seq = wrong.value?.seq
+  wrong.value = null
+  if (seq && props.act) await props.act({ type: 'void', seq, reason })
+}
 const words = {
   open: 'a lead has to decide',
   mend: 'to be mended, then looked at again',
@@ -29,7 +36,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
 </script>
 
 <template>
-  <ul class="grid gap-3">
+  <ul class="grid gap-3" data-test="findings">
     <li v-for="finding in findings" :key="finding.seq" class="flex break-inside-avoid flex-wrap items-start gap-x-4 gap-y-2" :data-test="`finding-${finding.seq}`" :data-standing="finding.standing">
       <StateMark :status="finding.standing === 'settled' ? 'done' : 'held'" class="mt-0.5" />
       <div class="min-w-0 grow basis-64">
@@ -48,12 +55,14 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
           <button v-if="finding.standing === 'open' && lead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
           <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
+          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
         </div>
       </div>
       <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">
-        <img :src="pictureUrl(finding.picture)" :alt="`Picture of ${finding.name}: ${finding.text}`" class="max-h-40 max-w-60 border border-rule" loading="lazy" />
+        <img :src="pictureUrl(finding.picture)" :alt="`Picture of ${finding.name}: ${finding.text}`" class="max-h-32 max-w-52 border border-rule" loading="lazy" />
       </a>
     </li>
   </ul>
   <FindingStepDialog v-if="chosen && act" :finding="chosen" :decides="chosen.standing === 'open'" :act="act" @close="chosen = null" />
+  <ReasonDialog v-if="wrong" open title="A wrong entry" :about="`${wrong.name}: ${wrong.text}. It stays readable and no longer counts.`" action="Void it" :usual="['Entered by mistake', 'Another fastener']" @close="wrong = null" @reason="voidIt" />
 </template>

@@ -35,7 +35,11 @@ export const unitOf = (dimension: Dimension) => chosen(dimension)?.symbol ?? ''
 /** A figure in its base unit as digits in the unit it is shown in, without the symbol. */
 export function digits(value: number, dimension: Dimension, symbol?: string | null): string {
   const unit = shown(dimension, symbol)
-  return unit ? ((value - unit.offset) / unit.factor).toFixed(unit.decimals) : String(value)
+  if (!unit) return String(value)
+  const there = (value - unit.offset) / unit.factor
+  // Angles are whole degrees unless somebody read them finer.
+  const fine = dimension === 'angle' && Math.abs(there - Math.round(there)) > 0.04 ? 1 : unit.decimals
+  return there.toFixed(fine)
 }
 
 /** A figure in its base unit, with the symbol of the unit it is shown in. */

@@ -7,9 +7,12 @@ mod csv;
 
 pub use csv::{FrictionRow, friction_csv};
 
+use crate::clearance::Decision;
 use crate::engine::{
-    BuildStatus, LapsedSignature, Matter, OperationStatus, Person, PlanRef, SectionWork, State,
+    AidView, BuildStatus, ClearanceView, Clock, FindingView, LapsedSignature, Matter, OperationStatus,
+    Person, PlanRef, SectionWork, State,
 };
+use crate::plan::Drawing;
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -41,6 +44,14 @@ pub struct Sheet {
     pub people: Vec<Person>,
     /// Operations in the order of the plan.
     pub sections: Vec<Section>,
+    /// The drawings that joints lie on.
+    pub drawings: Vec<Drawing>,
+    /// What was found, the last one first.
+    pub findings: Vec<FindingView>,
+    /// What went in for the work, and when it came out.
+    pub aids: Vec<AidView>,
+    /// Working times that run.
+    pub clocks: Vec<Clock>,
     /// What is open.
     pub matters: Vec<Matter>,
 }
@@ -62,8 +73,14 @@ pub struct Section {
     pub signed_at: Option<OffsetDateTime>,
     /// Why it was left out, where it was.
     pub skipped: Option<String>,
+    /// Other operations that the same signature covers, by name.
+    pub signed_with: Vec<String>,
     /// Signatures that do not cover the work any more.
     pub lapsed: Vec<LapsedSignature>,
+    /// Whether anything in it is not as the plan has it, or had to be done twice.
+    pub deviates: bool,
+    /// What the repeat is called that it belongs to.
+    pub repeat: Option<String>,
     /// What was done.
     #[serde(flatten)]
     pub work: SectionWork,
@@ -80,9 +97,21 @@ impl Sheet {
             signed_by: operation.signed_by,
             signed_at: operation.signed_at,
             skipped: operation.skipped,
+            signed_with: operation.signed_with,
+            repeat: operation.member.map(|member| member.name),
             lapsed: state.lapsed(at),
+            deviates: false,
             work: state.section(at),
         });
+        let findings = state.findings();
+        let deviates = |section: &Section| {
+            !section.lapsed.is_empty()
+                || section.skipped.is_some()
+                || view.matters.iter().any(|matter| matter.operation == section.id)
+                || findings.iter().any(|finding| finding.operation == section.id)
+                || work_deviates(&section.work)
+        };
+        let sections = sections.map(|section| Section { deviates: deviates(&section), ..section }).collect();
         Self {
             name: view.name,
             plan: view.plan,
@@ -94,8 +123,30 @@ impl Sheet {
             begun_at: view.begun_at,
             touched: state.touched,
             people: state.people(),
-            sections: sections.collect(),
+            sections,
+            drawings: state.plan.drawings.clone(),
+            findings,
+            aids: state.aids(),
+            clocks: state.clocks(),
             matters: view.matters,
         }
+    }
+}
+
+/// Whether anything that was done is not as the plan has it, or was taken back.
+fn work_deviates(work: &SectionWork) -> bool {
+    match work {
+        SectionWork::Tighten { joints } => joints.iter().any(|joint| {
+            let pulls = || joint.rows.iter().flat_map(|row| row.pulls.iter().flatten());
+            !joint.notes.is_empty() || pulls().any(|pull| pull.wrong)
+        }),
+        SectionWork::Measure(measured) => {
+            let outside = |view: &ClearanceView| view.decision.is_some_and(|of| of != Decision::Inside);
+            measured.clearances.iter().any(outside)
+                || measured.readings.iter().any(|reading| reading.fault.is_some() || reading.voided.is_some())
+        }
+        SectionWork::Count { counts } => counts.iter().any(|count| count.difference.is_some()),
+        SectionWork::Turn { turns } => turns.iter().any(|turn| !turn.free) || turns.len() > 1,
+        SectionWork::Items { .. } | SectionWork::Parts { .. } | SectionWork::Sign => false,
     }
 }

@@ -8,7 +8,7 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use rigore_core::engine::{
-    self, Begin, Bench, BuildView, Command, Event, LubricantPolicy, Person, PlanRef, Tools,
+    self, Begin, Bench, BuildView, Command, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
 };
 use rigore_core::sheet::Sheet;
 use rigore_store::Recorded;
@@ -145,6 +145,26 @@ async fn look(app: &App, build: Uuid, operation: &str) -> Result<Option<Bench>, 
     responses((status = 200, body = Sheet), NotThere, Looking))]
 pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Sheet>, Problem> {
     Ok(Json(app.store.read(build, Sheet::of).await?))
+}
+
+/// A fastener of a build.
+#[derive(Debug, Deserialize)]
+pub struct FastenerPath {
+    joint: String,
+    fastener: String,
+}
+
+/// What happened to one fastener, from its first entry to its last.
+#[utoipa::path(get, path = "/api/builds/{build}/joints/{joint}/{fastener}",
+    params(("build" = Uuid, Path), ("joint" = String, Path), ("fastener" = String, Path)),
+    responses((status = 200, body = Story), NotThere, Looking))]
+pub async fn story(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Path(FastenerPath { joint, fastener }): Path<FastenerPath>,
+) -> Result<Json<Story>, Problem> {
+    let story = app.store.read(build, |state| state.story(&joint, &fastener)).await?;
+    story.map(Json).ok_or_else(|| Problem::not_there(&format!("fastener `{fastener}` of `{joint}`")))
 }
 
 /// Every pull of a build as CSV.

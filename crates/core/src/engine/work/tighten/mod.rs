@@ -6,7 +6,7 @@ pub mod climb;
 pub mod decide;
 pub mod fastened;
 pub mod film;
-mod hand;
+pub mod hand;
 pub mod lubricate;
 pub mod map;
 mod matter;

@@ -8,15 +8,19 @@ use crate::engine::series::Entry;
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
 use crate::quantity::{self, Dimension};
-use crate::tightening::{Had, Setup, Target};
+use crate::tightening::{Had, Position, Setup, Target};
 use serde::Serialize;
 
 /// Every fastener of a joint.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct JointSection {
+    /// Key of the joint.
+    pub id: String,
     /// What the joint is called.
     pub name: String,
+    /// Key of the drawing that its fasteners lie on.
+    pub drawing: String,
     /// What it was tightened for this time.
     pub purpose: Purpose,
     /// Whether it was tightened or taken apart.
@@ -65,6 +69,8 @@ pub struct SheetRow {
     pub number: usize,
     /// Its name on the part.
     pub fastener: String,
+    /// Where it is on the drawing, mm.
+    pub at: [f64; 2],
     /// The pull that counts in each stage of its group, in the order of the columns.
     pub pulls: Vec<Option<PullView>>,
 }
@@ -87,11 +93,15 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
             let fastener = hand.name(FastenerIx(at));
             let of_group = stages.iter().filter(|stage| stage.group == group.name);
             let pulls = of_group.map(|stage| counting(fastener, stage.stage)).collect();
-            SheetRow { group: group.name.clone(), number, fastener: fastener.to_owned(), pulls }
+            let Position { x_mm, y_mm, .. } = hand.joint[FastenerIx(at)];
+            let fastener = fastener.to_owned();
+            SheetRow { group: group.name.clone(), number, fastener, at: [x_mm, y_mm], pulls }
         })
     });
     JointSection {
+        id: hand.joint.id.clone(),
         name: hand.joint.name.clone(),
+        drawing: hand.state.plan.drawings.get(hand.joint.drawing).map(|of| of.id.clone()).unwrap_or_default(),
         purpose: hand.purpose,
         task: hand.task,
         fasteners: work.fasteners.clone(),

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+// Where the fasteners of a joint are: a small drawing, on paper too. A tap on one tells its whole story.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+
+const props = defineProps<{ drawing: Schemas['Drawing']; rows: Schemas['SheetRow'][] }>()
+const emit = defineEmits<{ story: [fastener: string] }>()
+const points = computed(() => [
+  ...props.rows.map((row) => row.at),
+  ...props.drawing.shapes.flatMap((shape) => ('points' in shape ? shape.points : [])),
+])
+const box = computed(() => {
+  const [xs, ys] = [points.value.map((p) => p[0]!), points.value.map((p) => p[1]!)]
+  const [x, y] = [Math.min(...xs), Math.min(...ys)]
+  const [width, height] = [Math.max(...xs) - x, Math.max(...ys) - y]
+  const margin = Math.max(width, height) * 0.05
+  return { x: x - margin, y: y - margin, width: width + 2 * margin, height: height + 2 * margin }
+})
+/** Fasteners are drawn as large as their neighbours let them. */
+const radius = computed(() => {
+  const all = props.rows.map((row) => row.at)
+  const ways = all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!)))
+  return Math.min(Math.min(...ways, Infinity) * 0.45, Math.max(box.value.width, box.value.height) * 0.03)
+})
+const wrong = (row: Schemas['SheetRow']) => row.pulls.some((pull) => pull?.wrong)
+const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
+</script>
+
+<template>
+  <svg :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`" class="block max-h-56 w-full max-w-xl" role="group" :aria-label="drawing.name">
+    <g fill="none" stroke="var(--dim)" stroke-width="1" vector-effect="non-scaling-stroke">
+      <template v-for="(shape, at) in drawing.shapes" :key="at">
+        <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" />
+        <polyline v-else-if="shape.kind === 'line'" :points="shape.points.map((p) => p.join(',')).join(' ')" />
+        <circle v-else :cx="shape.at[0]" :cy="shape.at[1]" :r="shape.diameter / 2" stroke-dasharray="5 3" />
+      </template>
+    </g>
+    <g
+      v-for="row in rows"
+      :key="row.fastener"
+      class="cursor-pointer"
+      role="button"
+      tabindex="0"
+      :transform="`translate(${row.at[0]} ${row.at[1]})`"
+      :aria-label="`The story of ${row.fastener}`"
+      :data-test="`story-${row.fastener}`"
+      @click="emit('story', row.fastener)"
+      @keydown.enter="emit('story', row.fastener)"
+    >
+      <circle :r="radius" :fill="wrong(row) ? 'var(--wrong)' : 'var(--face)'" :stroke="wrong(row) ? 'var(--wrong)' : 'var(--ink)'" :stroke-width="radius * 0.12" :stroke-dasharray="open(row) ? `${radius * 0.4} ${radius * 0.3}` : undefined" />
+      <line v-if="!open(row) && !wrong(row)" :x1="-radius * 0.6" :y1="radius * 0.6" :x2="radius * 0.6" :y2="-radius * 0.6" stroke="var(--paint)" :stroke-width="radius * 0.35" />
+      <text text-anchor="middle" dominant-baseline="central" :font-size="radius * (row.fastener.length > 2 ? 0.75 : 0.95)" font-weight="600" :fill="wrong(row) ? 'var(--on-wrong)' : 'var(--ink)'">{{ row.fastener }}</text>
+    </g>
+  </svg>
+</template>

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+// One fastener from its first entry to its last.
+import { useQuery } from '@tanstack/vue-query'
+import { api, take } from '../api/client'
+import SheetDialog from '../ui/SheetDialog.vue'
+import { dated } from '../ui/units'
+
+const props = defineProps<{ build: string; joint: string; fastener: string }>()
+const emit = defineEmits<{ close: [] }>()
+const { data: story, error } = useQuery({
+  queryKey: ['build', props.build, 'story', props.joint, props.fastener],
+  queryFn: async () =>
+    take(await api.GET('/api/builds/{build}/joints/{joint}/{fastener}', { params: { path: { build: props.build, joint: props.joint, fastener: props.fastener } } })),
+})
+</script>
+
+<template>
+  <SheetDialog open :title="story?.name ?? fastener" @close="emit('close')">
+    <p v-if="error" class="mt-2">{{ error.message }}</p>
+    <template v-if="story">
+      <p class="text-dim">{{ story.fastener }}</p>
+      <p v-if="!story.lines.length" class="mt-3">Nothing was done to it yet.</p>
+      <ol class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3" data-test="story">
+        <li v-for="line in story.lines" :key="line.seq" class="py-1" :class="line.voided && 'text-dim line-through'">
+          <span class="font-medium" :class="line.wrong && 'text-wrong'">{{ line.what }}</span>
+          <span class="block text-[0.9375rem] text-dim">{{ dated(line.at) }}, {{ line.by }}, {{ line.operation }}<template v-if="line.with">; {{ line.with }}</template>; entry {{ line.seq }}<template v-if="line.voided">; voided: {{ line.voided }}</template></span>
+        </li>
+      </ol>
+    </template>
+    <div class="mt-5 text-right"><button class="key" @click="emit('close')">Close</button></div>
+  </SheetDialog>
+</template>
