@@ -303,8 +303,11 @@ impl Hand<'_> {
     async fn give(&mut self, role: Role, what: Do) -> Result<()> {
         self.count += 1;
         // Where sealant is open nobody dawdles.
-        let dawdles =
-            if self.state.clocks().is_empty() { 47 + (self.count.cast_signed() * 29) % 180 } else { 4 };
+        let dawdles = if self.state.clocks().is_empty() && !self.now {
+            47 + (self.count.cast_signed() * 29) % 180
+        } else {
+            4
+        };
         self.at += Duration::seconds(dawdles);
         let id = Uuid::new_v5(&self.id, &self.count.to_be_bytes());
         let named =

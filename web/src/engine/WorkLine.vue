@@ -84,6 +84,7 @@ const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operati
 </script>
 
 <template>
+  <div class="min-w-0">
   <button v-if="begun >= 4" class="quiet-key mb-3 py-1" :aria-expanded="!folded" data-test="show-done" @click="all = !all">
     {{ folded ? `The first ${folded} steps of the line are done: show them` : 'Fold what is done at the beginning' }}
   </button>
@@ -147,4 +148,5 @@ const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operati
       </div>
     </li>
   </ol>
+  </div>
 </template>

@@ -115,10 +115,10 @@ async fn the_friction_of_the_shop_follows_its_record() {
     assert!(before["median"].as_f64().is_some_and(|k| k > 0.08 && k < 0.16), "{before}");
     let engine = "Tarn 5 no. 20";
     for text in ["0", "22", "0.118"] {
-        let step = server.bench(engine, "rod-1-tighten").await["step"].clone();
+        let step = server.bench(engine, "rod-tighten-1").await["step"].clone();
         let stretch = step["asks"]["dimension"] == "length";
         let instrument = if stretch { "rig-gauge" } else { "rig-wrench" };
-        let pull = json!({"type": "pull", "operation": "rod-1-tighten", "joint": step["joint"], "stage": step["stage"],
+        let pull = json!({"type": "pull", "operation": "rod-tighten-1", "joint": step["joint"], "stage": step["stage"],
             "fastener": step["fastener"], "reading": {"text": text}, "method": "typed", "instrument": instrument,
             "sure": true});
         let (status, answer) = server.give("bench-one", engine, pull).await;

@@ -57,7 +57,7 @@ async fn scrap_is_known_in_the_next_engine_and_a_lead_has_to_stand_for_it() {
     assert_eq!(server.give("lead", "Tarn 5 no. 14", accept).await.0, StatusCode::OK);
     assert_eq!(server.bench("Tarn 5 no. 14", "take-in").await["matters"], json!([]));
     // A new one in its place goes on as that piece, and the old one is out.
-    let replace = json!({"type": "loosen", "operation": "rod-2-tighten", "fastener": "B", "replaced": true,
+    let replace = json!({"type": "loosen", "operation": "rod-tighten-2", "fastener": "B", "replaced": true,
         "reason": "it had grown"});
     server.give("bench-one", "Tarn 5 no. 21", replace).await;
     let renewed = piece(&server.get("/api/parts/RB-21").await, 4);

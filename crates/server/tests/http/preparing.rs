@@ -264,7 +264,7 @@ async fn a_plan_of_the_whole_bottom_end_is_checked_with_every_fault_in_its_line(
     let broken = source
         .replacen("series = [-15, -10, -5, 0, 5, 10, 15, 20]", "series = [0, 0]", 1)
         .replacen("per_bore = \"cylinder\"", "per_bore = \"rod-bolt\"", 1)
-        .replacen("needs = [\"hardware-out\", \"cam-caps-tighten\"]", "needs = [\"sign-off\"]", 1);
+        .replacen("needs = [\"hardware-out\", \"long-turn\"]", "needs = [\"sign-off\"]", 1);
     let request = server.client.post(format!("{}/api/plans/check", server.base));
     let answer =
         request.header("x-rigore-person", "lead").body(broken.clone()).send().await.expect("an answer");
@@ -274,7 +274,7 @@ async fn a_plan_of_the_whole_bottom_end_is_checked_with_every_fault_in_its_line(
     for (says, near) in [
         ("three rising crank angles", "series = [0, 0]"),
         ("`rod-bolt` has 10 sites and `top-ring` has 5", "id = \"top-gap\""),
-        ("goes in a circle", "needs = [\"hardware-back\"]"),
+        ("goes in a circle", "needs = [\"hardware-back\", \"tight-measure\", \"damper-measure\"]"),
     ] {
         let fault = faults.iter().find(|f| f["message"].as_str().is_some_and(|m| m.contains(says)));
         let line = fault.unwrap_or_else(|| panic!("{says}: {faults:?}"))["line"].as_u64().expect("a line");
@@ -314,8 +314,5 @@ async fn an_engine_is_taken_in_with_who_owns_it_and_what_it_is() {
     let path = format!("/api/builds/{}/commands", answer["build"].as_str().expect("an id"));
     let (status, problem) = server.post(&path, &command).await;
     assert_eq!(status, StatusCode::CONFLICT);
-    assert_eq!(
-        problem["detail"],
-        "Lay the crankshaft in waits for Measure mains and big ends and Count the hardware out"
-    );
+    assert_eq!(problem["detail"], "Lay the crankshaft in waits for Swing the rods");
 }
