@@ -2035,6 +2035,8 @@ export interface components {
             rows: components["schemas"]["SheetRow"][];
             /** @description Actions between stages: what and by whom. */
             actions: string[];
+            /** @description Whether anything is not as the plan has it, or was taken back. */
+            deviates: boolean;
             /** @description Pulls that were voided, repeated, accepted, loosened or otherwise need a word. */
             notes: string[];
             /** @description What the fasteners turned on, group by group, and who said so. */

@@ -120,7 +120,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
     <div class="flex flex-wrap gap-x-8">
       <button class="quiet-key py-1" data-test="found" @click="finding = true">Something was found</button>
-      <button v-if="!operation.signed_by && bench.work.work !== 'sign'" class="quiet-key py-1" @click="skipping = true">Leave this operation out</button>
+      <button v-if="!operation.signed_by && bench.work.work !== 'sign'" class="quiet-key py-1" data-test="leave-out" @click="skipping = true">Leave this operation out</button>
     </div>
     <AidList :aids="bench.aids" :operation="operation.id" :act="record" />
   </div>

@@ -35,6 +35,9 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     bench_screen.see("[data-test='sign']:enabled").await?;
     bench_screen.line("").await?;
     bench_screen.read("h1", "Tighten the main caps").await?;
+    bench_screen.read("main", "Holes dry, inner").await?;
+    bench_screen.see("[data-test='acted']").await?;
+    bench_screen.line("").await?;
 
     let id = rigore.engine("Tarn 5 no. 12").await?;
     watching.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
@@ -285,7 +288,7 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     screen.see("[data-test='crank-in'][data-status='done']").await?;
 
     screen.click("[data-test='main-caps-prepare'] a").await?;
-    screen.click("main > div.mt-auto button").await?;
+    screen.click("[data-test='leave-out']").await?;
     screen.reason("no").await?;
     screen.read("[role='dialog'] [role='alert']", "Say why").await?;
     screen.reason(" tray was counted yesterday").await?;

@@ -16,7 +16,7 @@ const PLACES: &[(&str, &str, &str)] = &[
     ("Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
     ("Tarn 5 no. 17", "/bench/rings-file", "[data-test='file']"),
-    ("Tarn 5 no. 10", "/bench/top-measure", "[data-test='clearance-inlet-play']"),
+    ("Tarn 5 no. 10", "/bench/valves-measure", "[data-test='clearance-inlet-play']"),
     ("Tarn 5 no. 9", "/bench/main-caps-turn", "[data-test='turns']"),
     ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
     ("Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
@@ -227,8 +227,8 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     // All is measured; cylinder 2 is out. It is measured again with a gauge that reads inches.
     screen.see("[data-test='piston-play-2'][data-decision='outside']").await?;
     screen.click("[data-test='family-cylinder']").await?;
-    screen.click("[data-test='cylinder-2/0']").await?;
-    screen.read("[data-test='site']", "Cylinder 2").await?;
+    screen.click("[data-test='cylinder-right/0']").await?;
+    screen.read("[data-test='site']", "Cylinder right").await?;
     screen.click("select[name='instrument'] option[value='telescope']").await?;
     screen.click("select[name='gauge-unit'] option:nth-child(3)").await?;
     // Millimetres typed for inches are noticed.

@@ -28,7 +28,7 @@ async fn bench(rigore: &Rigore, build: &str, operation: &str) -> Result<Value> {
 }
 
 /// Does what is next in an operation so many times, as another person at another screen would.
-async fn advance(rigore: &Rigore, build: &str, operation: &str, steps: usize) -> Result<()> {
+pub(crate) async fn advance(rigore: &Rigore, build: &str, operation: &str, steps: usize) -> Result<()> {
     for _ in 0..steps {
         let bench = bench(rigore, build, operation).await?;
         let step = &bench["step"];
@@ -107,7 +107,10 @@ async fn outer_and_side_bolts_are_tightened_by_one_key_alone() -> Result<()> {
         }
         row(&screen, &rigore, &id, word).await?;
     }
-    // The bead starts the clock, and the side bolts follow.
+    // What has to be ready is asked first; the bead starts the clock, and the side bolts follow.
+    screen.read(".bench-hand", "twelve new sealing washers are laid out").await?;
+    screen.line("").await?;
+    screen.read(".bench-hand", "Thread sealant on the side bolts").await?;
     screen.read("[data-test='acted']", "Done").await?;
     screen.line("").await?;
     screen.read("[data-test='clock']", "left").await?;
@@ -186,7 +189,7 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     let id = rigore.engine("Ostra 11 no. 4").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rods-tighten"))).await?;
     // By feel, with the dial wrench, whose scale is in its own unit.
-    asked(&screen, "1A", "By feel").await?;
+    asked(&screen, "A", "By feel").await?;
     screen.read("[data-test='question']", "On until it rises no more").await?;
     screen.click("select[name='instrument'] option[value='wrench-4']").await?;
     screen.read("[data-test='target']", "40.0").await?;
@@ -201,10 +204,10 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     screen.read("[data-test='question']", "How far is the pin hole twisted?").await?;
     screen.line("6").await?;
     // The other one yields too early, and is turned back: said, and for a lead.
-    asked(&screen, "1B", "By feel").await?;
+    asked(&screen, "B", "By feel").await?;
     screen.line("31").await?;
-    screen.read("[data-test='matters']", "1B: 42.03 N·m, it stopped rising too early").await?;
-    asked(&screen, "1B", "By feel, slot").await?;
+    screen.read("[data-test='matters']", "B: 42.03 N·m, it stopped rising too early").await?;
+    asked(&screen, "B", "By feel, slot").await?;
     screen.line("-1").await?;
     screen.read("[data-test='asked']", "-1 is unlikely").await?;
     screen.see("[data-test='heard'][data-listens='true']").await?;
@@ -278,7 +281,7 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
     let id = rigore.engine("Tarn 5 no. 20").await?;
-    screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-1-tighten"))).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-tighten-1"))).await?;
     // 23.6 N·m gave 0.120 mm: its own friction says what comes next.
     screen.read("[data-test='fastener']", "A").await?;
     key(&screen, "It shows zero").await?;
@@ -318,7 +321,7 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     screen.read("[data-test='target']", "mm").await?;
     screen.line("0.149").await?;
     screen.click("[data-test='sign']:enabled").await?;
-    let work = bench(&rigore, &id, "rod-1-tighten").await?["work"].clone();
+    let work = bench(&rigore, &id, "rod-tighten-1").await?["work"].clone();
     let pulls = work["pulls"].as_array().context("pulls")?;
     let with = |tool: &str| pulls.iter().filter(|pull| pull["instrument"] == tool).count();
     assert_eq!((with("Angle wrench 2"), with("Bolt length gauge")), (5, 11));
@@ -332,7 +335,7 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
     let id = rigore.engine("Tarn 5 no. 21").await?;
-    screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-2-tighten"))).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-tighten-2"))).await?;
     screen
         .read(
             "[data-test='matters']",
@@ -359,6 +362,17 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
             key(&screen, "It shows zero").await?;
         }
     }
+    // With another bolt its bore is measured again, before anybody goes on.
+    screen.read("[data-test='waits']", "Waits for Measure the big ends").await?;
+    for (place, text) in [(0, "50.995"), (1, "50.996")] {
+        let what = json!({"type": "measure", "operation": "rods-measure", "site": "rod-housing-2", "place": place,
+            "text": text, "method": "typed", "instrument": "bore-gauge"});
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": what});
+        post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
+    }
+    let sign = json!({"type": "sign", "operation": "rods-measure"});
+    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": sign});
+    post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
     screen.click("[data-test='sign']:enabled").await?;
     // The old one stays in the record, and the place goes on with the new one.
     screen.go(&rigore.url("/parts/RB-21")).await?;

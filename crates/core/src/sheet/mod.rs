@@ -136,10 +136,7 @@ impl Sheet {
 /// Whether anything that was done is not as the plan has it, or was taken back.
 fn work_deviates(work: &SectionWork) -> bool {
     match work {
-        SectionWork::Tighten { joints } => joints.iter().any(|joint| {
-            let pulls = || joint.rows.iter().flat_map(|row| row.pulls.iter().flatten());
-            !joint.notes.is_empty() || pulls().any(|pull| pull.wrong)
-        }),
+        SectionWork::Tighten { joints } => joints.iter().any(|joint| joint.deviates),
         SectionWork::Measure(measured) => {
             let outside = |view: &ClearanceView| view.decision.is_some_and(|of| of != Decision::Inside);
             measured.clearances.iter().any(outside)

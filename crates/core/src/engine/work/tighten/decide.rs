@@ -242,7 +242,7 @@ pub(in crate::engine) fn allow_further(
 }
 
 /// Why a bolt is loosened between two steps of a climb.
-const BETWEEN: &str = "to be lubricated again between two steps";
+pub(super) const BETWEEN: &str = "to be lubricated again between two steps";
 /// The most that is ever left of a stretch, to either side, mm.
 const MOST_LEFT_MM: f64 = 1.0;
 

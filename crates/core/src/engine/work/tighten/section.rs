@@ -1,5 +1,6 @@
 //! A joint on the build sheet: every fastener with what it has in every stage.
 
+use super::decide::BETWEEN;
 use super::fastened::{Loosening, Pull};
 use super::hand::Hand;
 use super::pulls::PullView;
@@ -35,6 +36,8 @@ pub struct JointSection {
     pub rows: Vec<SheetRow>,
     /// Actions between stages: what and by whom.
     pub actions: Vec<String>,
+    /// Whether anything is not as the plan has it, or was taken back.
+    pub deviates: bool,
     /// Pulls that were voided, repeated, accepted, loosened or otherwise need a word.
     pub notes: Vec<String>,
     /// What the fasteners turned on, group by group, and who said so.
@@ -108,11 +111,25 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         uses: hand.uses(),
         rows: rows.collect(),
         actions: actions(hand),
+        deviates: deviates(hand, &pulls),
         notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).chain(allowances(hand)).collect(),
         lubricants: lubricants(hand),
         instruments: instruments(hand),
         stages,
     }
+}
+
+/// A fastener that is loosened where the plan does not ask for it, and pulls with a word against them.
+fn deviates(hand: &Hand<'_>, pulls: &[PullView]) -> bool {
+    let odd = |pull: &PullView| {
+        pull.wrong || pull.voided.is_some() || pull.accepted.is_some() || !pull.remarks.is_empty()
+    };
+    let unplanned = |of: &Loosening| {
+        hand.task == Task::Tighten
+            && (of.replaced || of.reason != BETWEEN)
+            && hand.state.ledger.counts(of.seq)
+    };
+    pulls.iter().any(odd) || hand.round.loosenings.iter().any(unplanned)
 }
 
 fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
