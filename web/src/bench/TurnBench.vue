@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Turning the crankshaft: free, binding, or the torque it takes, against the time before.
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { torqueUnit } from '../ui/preferences'
 import ScrollBox from '../ui/ScrollBox.vue'
@@ -19,6 +19,8 @@ const draft = useEntry<string, string>({
   empty: () => '',
 })
 const entry = draft.value
+const field = ref<HTMLInputElement>()
+onMounted(() => bench.value.step.kind === 'turn' && field.value?.focus({ preventScroll: true }))
 const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((t) => t.torque_nm ?? 0)) || 1)
 
 async function turned(free: boolean) {
@@ -46,7 +48,7 @@ function change(turn: Schemas['TurnView']): string {
         <span class="label-text">
           Turning torque in {{ torqueUnit }}, where it was measured<template v-if="work.most_nm != null">; {{ digits(work.most_nm, 'torque') }} at the most</template>
         </span>
-        <input v-model="entry" name="turning-torque" class="field mt-1 min-h-14 text-2xl" inputmode="decimal" autocomplete="off" :readonly="busy" />
+        <input ref="field" v-model="entry" name="turning-torque" class="field mt-1 min-h-14 text-2xl" inputmode="decimal" autocomplete="off" :readonly="busy" />
       </label>
       <div class="flex flex-wrap gap-4">
         <button type="submit" class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free">Turns freely</button>

@@ -6,3 +6,4 @@ mod measuring;
 mod places;
 mod shop;
 mod ways;
+mod whole;

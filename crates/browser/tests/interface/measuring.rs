@@ -193,7 +193,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
     screen.read("h1", "Close the oil galleries").await?;
 
     // All of it stands on the build sheet.
-    let sheet = screen.driver.current_url().await?.as_str().replace("/bench/rods-measure", "/sheet");
+    let sheet = screen.driver.current_url().await?.as_str().replace("/bench/plugs", "/sheet");
     screen.go(&sheet).await?;
     screen.read("article", "PT5-020").await?;
     screen.read("[data-test='part-block']", "decked 0.05").await?;
