@@ -51,7 +51,7 @@ pub fn measure(table: &mut Table) {
     let pull = Do::Pull(Pull {
         operation: OPERATION.into(),
         joint: None,
-        stage: 2,
+        stage: 3,
         fastener: "3L".into(),
         reading: Given { text: Some("50".into()), ..Given::default() },
         method: Method::Typed,
@@ -278,7 +278,7 @@ fn record() -> Vec<Event> {
     let pulls = fasteners.zip(0..ENTRIES - 2).map(|(fastener, n)| {
         Fact::Pulled(Pulled {
             operation: OPERATION.into(),
-            stage: 0,
+            stage: 1,
             fastener: fastener.id.clone(),
             joint: None,
             adapter: None,

@@ -78,7 +78,7 @@ impl Hand {
 
     /// Pulls a bolt, always the same.
     pub fn pull(&mut self) -> Result<()> {
-        self.give(&json!({"type": "pull", "operation": OPERATION, "stage": 0, "fastener": "3L",
+        self.give(&json!({"type": "pull", "operation": OPERATION, "stage": 1, "fastener": "3L",
             "reading": {"text": "30"}, "method": "typed", "instrument": "wrench-2"}))
     }
 }

@@ -7,6 +7,7 @@ mod pgbench;
 mod recording;
 mod shop;
 mod table;
+mod whole;
 
 use anyhow::Result;
 use rigore_browser::Rigore;
@@ -36,6 +37,7 @@ async fn main() -> Result<()> {
     let build = recording::readings(&mut table, &rigore).await?;
     pages::pulls(&mut table, &rigore).await?;
     pages::engine(&mut table, &rigore, &build).await?;
+    whole::measure(&mut table, &rigore).await?;
     shop::measure(&mut table, &rigore, &url).await?;
     table.row("memory after all that, MB", rigore.memory_mb()?, Aim::Told);
     table.end();
