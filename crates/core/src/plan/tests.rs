@@ -489,3 +489,96 @@ proptest::proptest! {
         let _ = Plan::judge("plan.toml", &format!("{}{junk}{}", &SMALL[..at], &SMALL[at..]));
     }
 }
+
+const LINE: &str = include_str!("../../tests/line-plan.toml");
+
+#[test]
+fn repeats_holes_and_what_is_done_again_are_refused_where_they_stand() {
+    for (old, new, path, says) in [
+        (
+            "engaged = \"20 mm\"",
+            "engaged = \"12 mm\"",
+            "hole",
+            "are needed so that the fastener breaks before",
+        ),
+        ("engaged = \"20 mm\"", "engaged = \"0 mm\"", "hole", "must be above zero"),
+        ("material = \"cast-iron\"", "material = \"cheese\"", "hole.material", "not one of aluminium"),
+        (
+            "by = \"cylinder\"\ncount = 2",
+            "by = \"cylinder\"\ncount = 1",
+            "operation[1].count",
+            "two members or more",
+        ),
+        (
+            "joint = \"rod\"\n\n  [[operation.step]]",
+            "joint = \"rods\"\n\n  [[operation.step]]",
+            "step[2].joint",
+            "no joint is called `rods`",
+        ),
+        ("again = [\"studs\"]", "again = [\"nuts\"]", "again", "no group is called `nuts`"),
+        (
+            "joint = \"rod\", when = \"replaced\" }, {",
+            "joint = \"rod\", when = \"lost\" }, {",
+            "again[0].when",
+            "not one of loosened",
+        ),
+        (
+            "joint = \"head\", when = \"apart\"",
+            "joint = \"head\", fasteners = [\"9\"], when = \"apart\"",
+            "again[0].fasteners",
+            "has no fastener `9`",
+        ),
+        (
+            "window = { street = [14, 14, 14] }",
+            "window = { street = [\"14 mm\"] }",
+            "window.street",
+            "three rising plain numbers",
+        ),
+        ("form = \"angle\"", "form = \"angle\"\nmaterial = \"steel\"", "material", "only a length"),
+        ("height = \"62 mm\"", "height = \"62 N·m\"", "height", "a length is needed"),
+    ] {
+        assert!(LINE.contains(old), "{old}");
+        let faults = match Plan::judge("plan.toml", &LINE.replacen(old, new, 1)) {
+            Ok((_, warnings)) => warnings,
+            Err(faults) => faults,
+        };
+        let said = faults.iter().any(|fault| fault.path.contains(path) && fault.message.contains(says));
+        assert!(said, "{path}: {says}: {faults:?}");
+        let once: std::collections::HashSet<String> = faults.iter().map(ToString::to_string).collect();
+        assert_eq!(once.len(), faults.len(), "what stands for several is told once: {faults:?}");
+    }
+}
+
+#[test]
+fn fasteners_in_a_row_and_shapes_by_rule_lie_where_they_should() {
+    let text = LINE
+        .replacen(
+            "position = [{ id = \"1\", at = [50, 0] }, { id = \"2\", at = [250, 0] }]",
+            "row = [{ id = \"L*\", count = 3, from = [0, 5], to = [100, 5], first = 4 }]",
+            1,
+        )
+        .replacen(
+            "shape = [",
+            "shape = [{ kind = \"gear\", at = [0, 0], diameter = 20, teeth = 8 }, { kind = \"rect\", from = [0, 0], \
+             to = [10, 4], round = 1, count = 2, every = [20, 0] }, ",
+            1,
+        );
+    let (plan, _) = Plan::judge("plan.toml", &text).expect("a plan");
+    let head = &plan[plan.joint("head").expect("the head")];
+    let mut places: Vec<(&str, f64)> =
+        head.fasteners[..3].iter().map(|at| (at.id.as_str(), at.x_mm)).collect();
+    places.sort_by(|a, b| a.0.cmp(b.0));
+    assert_eq!(places, [("L4", 0.0), ("L5", 50.0), ("L6", 100.0)]);
+    let outlines: Vec<&Vec<[f64; 2]>> = plan.drawings[0]
+        .shapes
+        .iter()
+        .filter_map(|shape| match shape {
+            crate::plan::Shape::Outline { points } => Some(points),
+            _ => None,
+        })
+        .collect();
+    let reach = |points: &[[f64; 2]]| points.iter().map(|[x, y]| x.hypot(*y)).fold(0.0, f64::max);
+    assert!((reach(outlines[0]) - 10.0).abs() < 1e-9);
+    let left = |points: &[[f64; 2]]| points.iter().map(|[x, _]| *x).fold(f64::MAX, f64::min);
+    assert!((left(outlines[1]) - 0.0).abs() < 1e-9 && (left(outlines[2]) - 20.0).abs() < 1e-9);
+}
