@@ -6,6 +6,7 @@ mod clearance;
 mod drawing;
 mod fastener;
 mod joint;
+mod line;
 mod members;
 mod operation;
 mod parts;
@@ -59,6 +60,6 @@ fn read(top: &Table<'_>) -> Plan {
         let clearance = clearance::clearance(&table, &plan);
         plan.clearances.push(clearance);
     }
-    operation::operations(top, &mut plan);
+    line::operations(top, &mut plan);
     plan
 }

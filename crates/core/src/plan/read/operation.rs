@@ -1,15 +1,13 @@
-//! Reading the line of work.
+//! Reading one operation.
 
 use super::again::again;
 use super::parts::{hardware, joints_among, sketch, slots_among, slots_of};
-use super::repeat;
 use crate::document::Table;
 use crate::plan::document::{
     Item, Joint, Kind, Operation, Plan, Purpose, PutsIn, Share, Stand, Task, Tightens, Work,
 };
 use crate::plan::index::{JointIx, OperationIx, SiteIx};
 use crate::plan::parts::{Counting, Hardware, Turning};
-use crate::plan::sites::Clearance;
 use crate::quantity::Dimension;
 use std::ops::Range;
 
@@ -33,49 +31,6 @@ const STANDS: [(&str, Stand); 4] = [
     ("on-its-side", Stand::OnItsSide),
 ];
 const PURPOSES: [(&str, Purpose); 2] = [("trial", Purpose::Trial), ("final", Purpose::Final)];
-
-pub(super) fn operations(top: &Table<'_>, plan: &mut Plan) {
-    let tables = top.tables("operation");
-    if tables.is_empty() {
-        top.error("operation", "a plan has at least one operation");
-    }
-    // The tables that say what an operation needs, with those that it needs besides.
-    let mut needing: Vec<(Table<'_>, Vec<OperationIx>)> = Vec::new();
-    for table in &tables {
-        if table.word("kind") == "repeat" {
-            needing.extend(repeat::repeat(table, plan));
-        } else if let Some(operation) = operation(table, plan) {
-            plan.operations.push(operation);
-            needing.push((table.clone(), Vec::new()));
-        }
-    }
-    let known = repeat::Known::of(plan);
-    for (at, (table, besides)) in needing.into_iter().enumerate() {
-        let named = known.needs(&table);
-        plan.operations[at].needs = named.into_iter().chain(besides).collect();
-        plan.operations[at].needs.dedup();
-    }
-    for table in &tables {
-        table.finish();
-    }
-    for at in 0..plan.clearances.len() {
-        plan.clearances[at].judged_in = judged_in(&plan.clearances[at], plan);
-    }
-}
-
-/// By member of a clearance: the last operation that measures something which it is computed from.
-fn judged_in(clearance: &Clearance, plan: &Plan) -> Vec<Option<OperationIx>> {
-    let last = |member: usize| {
-        let sites: Vec<SiteIx> =
-            clearance.families().filter_map(|family| plan.member(family, member)).collect();
-        let measures = |operation: &Operation| match &operation.work {
-            Work::Measure(measured) => measured.iter().any(|site| sites.contains(site)),
-            _ => false,
-        };
-        plan.operations.iter().rposition(measures).map(OperationIx)
-    };
-    (0..plan.members(clearance)).map(last).collect()
-}
 
 pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
     let (id, name, cautions) = (table.text("id"), table.text("name"), table.texts("cautions"));
