@@ -1,10 +1,10 @@
 //! Reading what makes something be done again.
 
-use super::parts::joints_among;
+use super::parts::{joints_among, slots_among};
 use crate::document::Table;
 use crate::plan::again::{Cause, When};
 use crate::plan::document::Plan;
-use crate::plan::index::{JointIx, SlotIx};
+use crate::plan::index::JointIx;
 
 const WHEN: [(&str, When); 3] =
     [("loosened", When::Loosened), ("replaced", When::Replaced), ("apart", When::Apart)];
@@ -16,9 +16,7 @@ pub(super) fn again(table: &Table<'_>, plan: &Plan) -> Vec<Cause> {
 
 fn causes(table: &Table<'_>, plan: &Plan) -> Vec<Cause> {
     let causes = if table.has("part") {
-        let known: Vec<_> = plan.slots.iter().map(|slot| (slot.id.as_str(), slot.family.as_str())).collect();
-        let slots = table.references_among("part", "slot", &known);
-        slots.into_iter().map(|slot| Cause::Part(SlotIx(slot))).collect()
+        slots_among(table, "part", plan).into_iter().map(Cause::Part).collect()
     } else {
         let when = table.choice("when", &WHEN).unwrap_or(When::Loosened);
         let fasteners = table.texts("fasteners");
