@@ -21,6 +21,6 @@ const compressed: Plugin = {
 
 // While developing, `rigore demo --port 8097` answers the API.
 export default defineConfig({
-  plugins: [vue(), tailwindcss(), compressed],
+  plugins: [vue({ features: { optionsAPI: false } }), tailwindcss(), compressed],
   server: { proxy: { '/api': 'http://127.0.0.1:8097' } },
 })

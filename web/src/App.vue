@@ -53,7 +53,7 @@ onMounted(async () => {
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
       <nav v-if="!bench" class="order-last flex w-full gap-x-5 sm:order-none sm:w-auto" aria-label="Places">
-        <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center border-b-4 border-transparent" active-class="border-layout! font-semibold">{{ place.name }}</RouterLink>
+        <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
       </nav>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">At work</span>
@@ -84,7 +84,7 @@ onMounted(async () => {
       v-if="away"
       role="status"
       data-test="away"
-      class="no-print flex items-center gap-3 bg-wrong px-4 py-2 font-medium text-on-wrong"
+      class="no-print flex items-center gap-3 bg-wrong px-4 py-2 font-semibold text-on-wrong"
     >
       <CloudOff class="size-5 shrink-0" />
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.

@@ -260,7 +260,10 @@ fn clear_dead(data: &Path) -> io::Result<()> {
 /// Whether a server answers on a port.
 fn answers(bin: &Path, port: u16) -> bool {
     let mut ready = Command::new(bin.join("pg_isready"));
-    ready.args(["-q", "-t", "2", "-h", "127.0.0.1", "-p"]).arg(port.to_string());
+    // Asked as somebody it knows, since it writes down everybody else.
+    ready
+        .args(["-q", "-t", "2", "-h", "127.0.0.1", "-U", NAME, "-d", "postgres", "-p"])
+        .arg(port.to_string());
     ready.stdin(Stdio::null()).status().is_ok_and(|status| status.success())
 }
 

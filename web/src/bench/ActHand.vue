@@ -54,7 +54,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-if="step.within_min" class="text-xl">Then everything has to be tight within {{ figure(step.within_min, 'time') }}.</p>
   <p v-if="left" class="text-2xl" data-test="rests">Leave it alone for <span class="font-semibold tabular-nums">{{ clock }}</span></p>
   <template v-if="step.of_group">
-    <p v-if="step.resisting.length && !resisting.length" class="font-medium text-wrong">
+    <p v-if="step.resisting.length && !resisting.length" class="font-semibold text-wrong">
       ▲ {{ step.resisting.join(', ') }} would not run down: clean and chase the thread, then run it down.
     </p>
     <p class="text-xl" data-test="resisting">
@@ -67,8 +67,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <option v-for="t in suiting" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
       </select>
     </label>
-    <p v-if="tool?.fault" class="font-medium text-wrong">▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: kept as a deviation.</p>
-    <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-medium">
+    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: kept as a deviation.</p>
+    <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-semibold">
       No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
     </p>
   </template>

@@ -108,7 +108,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
       </span>
       <span class="leading-tight">
         <template v-if="view.span">
-          <span class="font-medium">{{ figure(view.span[1]!) }}</span>
+          <span class="font-semibold">{{ figure(view.span[1]!) }}</span>
           <span
             class="ml-2"
             :class="view.to_file_mm != null ? 'font-semibold text-layout' : view.decision === 'outside' ? 'font-semibold text-wrong' : view.decision === 'too-close' ? 'font-semibold' : 'text-dim'"
@@ -155,7 +155,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
           </thead>
           <tbody>
             <tr v-for="view in details" :key="view.number" class="border-t border-rule">
-              <td class="py-0.5 pr-3 font-medium">{{ view.number }}</td>
+              <td class="py-0.5 pr-3 font-semibold">{{ view.number }}</td>
               <td class="pr-3">
                 <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap">
                   <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
@@ -164,7 +164,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
               <td class="pr-3 whitespace-nowrap">{{ form(view.plus_form) }}</td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.minus_form) }}</td>
               <td class="pr-3 whitespace-nowrap">±{{ length(view.uncertainty) }}</td>
-              <td v-if="view.second" class="whitespace-nowrap" :class="!view.second.agrees && 'font-medium text-wrong'">
+              <td v-if="view.second" class="whitespace-nowrap" :class="!view.second.agrees && 'font-semibold text-wrong'">
                 {{ view.second.agrees ? '' : '▲ ' }}{{ length(view.second.value_mm) }}, {{ length(view.second.taper_mm) }}
               </td>
             </tr>

@@ -69,13 +69,13 @@ const bounds: Record<Schemas['Bound'], string> = {
     </svg>
     <figcaption v-if="!quiet" class="flex flex-col gap-1">
       <p v-if="climb.free_mm != null" class="text-dim" data-test="free">Free length {{ figure(climb.free_mm, 'length') }}</p>
-      <p v-else-if="climb.free_missing" class="font-medium text-wrong" data-test="free">▲ Its free length was not measured: nobody will know whether it has grown.</p>
+      <p v-else-if="climb.free_missing" class="font-semibold text-wrong" data-test="free">▲ Its free length was not measured: nobody will know whether it has grown.</p>
       <p v-if="known" data-test="friction">
         K {{ climb.nut_factor!.toFixed(3) }}<template v-if="climb.error != null"> ± {{ climb.error.toFixed(3) }}</template>
         <span class="text-dim"> from {{ climb.points.length }} {{ climb.points.length === 1 ? 'pull' : 'pulls' }} of {{ fastener }}</span>
       </p>
       <p v-if="climb.on_nm == null" class="text-dim" data-test="bound">{{ figure(climb.next_nm, 'torque') }}: {{ bounds[climb.bound] }}.</p>
-      <p v-if="climb.says" class="font-medium text-wrong" data-test="climb-says">▲ {{ climb.says }}{{ climb.says.endsWith('?') ? '' : '.' }}</p>
+      <p v-if="climb.says" class="font-semibold text-wrong" data-test="climb-says">▲ {{ climb.says }}{{ climb.says.endsWith('?') ? '' : '.' }}</p>
     </figcaption>
   </figure>
 </template>

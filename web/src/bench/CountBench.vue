@@ -79,7 +79,7 @@ onMounted(focus)
           </td>
           <td class="pr-3" :class="line.id === here?.id && 'font-semibold'">
             {{ line.name }}
-            <span v-if="line.difference" class="block" :class="line.accepted ? 'text-dim' : 'font-medium text-wrong'">
+            <span v-if="line.difference" class="block" :class="line.accepted ? 'text-dim' : 'font-semibold text-wrong'">
               {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template>
             </span>
           </td>
@@ -112,7 +112,7 @@ onMounted(focus)
         <button class="key key-main mt-3 min-h-16 w-full text-2xl" :disabled="busy" data-test="as-planned" @click="asPlanned">
           {{ here.expected }}, as it should be
         </button>
-        <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-medium text-wrong">{{ draft.message.value }}</p>
+        <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-semibold text-wrong">{{ draft.message.value }}</p>
       </template>
       <p v-else class="headline" data-test="counting">
         {{ bench.matters.length ? 'All counted, not all there' : 'All counted' }}

@@ -117,10 +117,10 @@ async function give() {
           <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
         </div>
       </div>
-      <p v-if="other" class="font-medium">
+      <p v-if="other" class="font-semibold">
         {{ film.policy === 'convert' ? 'Torques are converted at equal clamp load.' : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.' }}
       </p>
-      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex justify-end gap-3 bg-face pt-2">
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main" :disabled="busy" data-test="film-give">{{ other ? 'This is used' : 'As the plan asks' }}</button>

@@ -16,7 +16,7 @@ const open = ref(false)
     <div class="flex items-baseline gap-x-3">
       <p class="grow">
         <span class="text-dim">{{ film.said ? 'Goes in with' : film.goes_dry ? 'Goes in' : 'To go in with' }}</span>
-        <span class="ml-2 font-medium" data-test="film-used">{{ film.used }}</span>
+        <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span>
         <span v-if="film.said?.converts" class="text-dim">, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span>
       </p>
       <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />

@@ -40,7 +40,7 @@ async function give() {
         <textarea v-model="text" class="field mt-1" name="text" rows="3" maxlength="500" placeholder="The thread comes out with the bolt" :aria-invalid="!!error" />
       </label>
       <PictureField v-model="picture" />
-      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <p class="text-dim">It holds what it is on until a lead decides: mend, change, or accept.</p>
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="emit('close')">Leave it</button>

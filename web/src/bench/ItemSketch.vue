@@ -96,7 +96,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           </g>
         </g>
       </svg>
-      <figcaption v-if="sides.length > 1" :class="wrong ? 'font-medium text-wrong' : 'text-dim'">{{ wrong ? '▲ Wrong' : 'Right' }}</figcaption>
+      <figcaption v-if="sides.length > 1" :class="wrong ? 'font-semibold text-wrong' : 'text-dim'">{{ wrong ? '▲ Wrong' : 'Right' }}</figcaption>
     </figure>
   </div>
 </template>

@@ -43,7 +43,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <template>
   <p class="text-xl text-dim">Loosen {{ step.group }}</p>
   <p class="far" data-test="fastener">{{ selected ?? step.fastener }}</p>
-  <p v-if="selected" class="font-medium text-wrong">{{ step.fastener }} is next. {{ selected }} is kept as out of order.</p>
+  <p v-if="selected" class="font-semibold text-wrong">{{ step.fastener }} is next. {{ selected }} is kept as out of order.</p>
   <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
     <p class="text-xl" data-test="again">Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.</p>
     <input

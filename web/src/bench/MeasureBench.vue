@@ -209,7 +209,7 @@ onMounted(focus)
           <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
             Reads to {{ figure(tool.resolution, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
           </p>
-          <p v-if="tool?.fault" class="col-span-3 font-medium text-wrong" data-test="tool-fault">
+          <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
             ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}. A reading with it needs a lead.
           </p>
           <label v-if="units.length > 1">
@@ -237,7 +237,7 @@ onMounted(focus)
             Take the proposed shells
           </button>
         </template>
-        <p v-else class="text-xl font-medium text-wrong">▲ The shells at hand do not go round. Count again, or get more.</p>
+        <p v-else class="text-xl font-semibold text-wrong">▲ The shells at hand do not go round. Count again, or get more.</p>
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">{{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}</p>

@@ -126,7 +126,7 @@ onMounted(focus)
             {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
             <span v-if="slot.lived" class="block" :data-test="`lived-${slot.id}`">
               <RouterLink :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`" class="underline underline-offset-4" @click.stop>Was in {{ slot.lived.engines.join(', ') }}</RouterLink>, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
-              <span v-for="why in slot.lived.scrap" :key="why" class="block font-medium text-wrong">▲ {{ why }}</span>
+              <span v-for="why in slot.lived.scrap" :key="why" class="block font-semibold text-wrong">▲ {{ why }}</span>
             </span>
             <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ summary(old) }}</span>
           </span>
@@ -170,9 +170,9 @@ onMounted(focus)
         </label>
         <p v-if="known" class="border-l-4 pl-3" :class="scrap.length ? 'border-wrong' : 'border-layout'" role="status" data-test="known">
           <span class="font-semibold">{{ serial.trim() }} has been here before:</span> in {{ known.engines }}.
-          <span v-for="piece in scrap" :key="piece.piece" class="block font-medium text-wrong">▲ {{ piece.name }}: {{ piece.why.join('; ') }}</span>
+          <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong">▲ {{ piece.name }}: {{ piece.why.join('; ') }}</span>
         </p>
-        <p v-if="wrong" role="alert" class="font-medium text-wrong">{{ wrong }}</p>
+        <p v-if="wrong" role="alert" class="font-semibold text-wrong">{{ wrong }}</p>
         <div class="flex items-center gap-4">
           <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">Enter it</button>
           <span class="text-dim">or Enter</span>

@@ -266,7 +266,7 @@ defineExpose({ simulate, aim, target })
   <p v-if="reached?.name && target.dimension === 'torque'" class="text-xl" data-test="adapter">
     Through <span class="font-semibold">{{ reached.name }}</span>
   </p>
-  <p v-if="off" class="font-medium text-wrong">{{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.</p>
+  <p v-if="off" class="font-semibold text-wrong">{{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.</p>
   <div class="flex items-baseline justify-between gap-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
       <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
@@ -329,7 +329,7 @@ defineExpose({ simulate, aim, target })
       <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
     </select>
   </label>
-  <p v-if="tool?.fault" class="font-medium text-wrong" data-test="tool-fault">
+  <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
     ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
   </p>
   <button v-if="simulated" class="quiet-key self-start py-1" :disabled="slow || pulling || off" data-test="simulate" @click="simulate">

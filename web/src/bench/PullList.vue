@@ -40,7 +40,7 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
           :class="pull.voided || pull.loosened ? 'text-dim line-through decoration-1' : ''"
         >
           <td class="min-w-12 py-1 pr-2 font-semibold whitespace-nowrap">{{ of(pull) }}{{ pull.fastener }}</td>
-          <td class="w-28 font-medium whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
+          <td class="w-28 font-semibold whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
           <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
           <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
           <td class="text-dim">

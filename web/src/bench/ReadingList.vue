@@ -38,7 +38,7 @@ async function voidIt(reason: string) {
         :class="(reading.voided || reading.superseded) && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="font-medium whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ figure(reading.value, reading.dimension) }}</td>
+        <td class="font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ figure(reading.value, reading.dimension) }}</td>
         <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ?? note(reading) }}</td>
         <td class="text-right">
           <button v-if="!reading.voided" class="quiet-key px-2 py-1" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>

@@ -101,7 +101,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <p v-if="bench.operation.status === 'waiting'" class="text-lg">What is pulled now is recorded as a deviation.</p>
-  <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-medium" data-test="trial">
+  <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-semibold" data-test="trial">
     For a trial, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
   </p>
   <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">Use no. {{ work.uses }} of these fasteners.</p>

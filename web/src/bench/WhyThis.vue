@@ -48,7 +48,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
   <div class="border-t border-rule pt-2">
     <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
       <span class="text-dim">Why this number</span>
-      <span v-if="why.forecast" class="font-medium">
+      <span v-if="why.forecast" class="font-semibold">
         {{ why.forecast.typical_kn.toFixed(1) }} kN,
         <template v-if="why.forecast.past_yield_deg > 0">{{ Math.round(why.forecast.past_yield_deg) }}° past yield</template>
         <template v-else>{{ percent(why.forecast.utilisation) }} of yield</template>

@@ -71,7 +71,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
         <div v-for="matter in matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
-            <span class="font-medium text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
+            <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
           </p>
         </div>
       </section>

@@ -34,7 +34,7 @@ async function change(reason: string) {
     <span class="text-dim">Where another lubricant is used:</span>
     {{ converts ? 'torques are converted' : 'only as specified' }}
     <button v-if="lead" class="quiet-key ml-2 py-1" data-test="change-policy" @click="open = true">{{ converts ? 'Only as specified' : 'Convert' }}</button>
-    <span v-if="error" role="alert" class="block font-medium text-wrong">{{ error }}</span>
+    <span v-if="error" role="alert" class="block font-semibold text-wrong">{{ error }}</span>
   </p>
   <ReasonDialog
     v-if="open"

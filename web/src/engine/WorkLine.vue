@@ -80,6 +80,12 @@ function line(row: Row): string {
       return which + (operation.again[0] ? `once more, ${operation.again[0]}` : operation.next)
   }
 }
+/** The bench at which one signature ends a repeat of which all is done. */
+function signedAt(row: Row): Operation | undefined {
+  const list = of(row)
+  const done = list.every((operation) => operation.status === 'to-sign' || operation.status === 'done')
+  return done && list[0]?.member?.signed_once ? list.findLast((operation) => operation.status === 'to-sign') : undefined
+}
 const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operation.at_it && operation.done > 0 ? [[operation.at_it.by, operation.at_it.at] as const] : []))).entries()]
 </script>
 
@@ -112,19 +118,22 @@ const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operati
         On the stand: {{ stands[row.stand] }}
       </p>
       <div class="flex min-h-11 flex-wrap items-baseline gap-x-4">
-        <button v-if="row.by" class="text-left text-xl underline-offset-4 hover:underline" :class="row.status === 'waiting' ? 'text-dim' : 'font-medium'" :aria-expanded="isOpen(row)" @click="toggle(row)">
+        <button v-if="row.by" class="text-left text-xl underline-offset-4 hover:underline" :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'" :aria-expanded="isOpen(row)" @click="toggle(row)">
           {{ row.name }} <span class="text-base font-normal text-dim">{{ members(row).length }} {{ row.by }}s <span aria-hidden="true">{{ isOpen(row) ? '−' : '+' }}</span></span>
         </button>
         <RouterLink
           v-else
           :to="`/engines/${build}/bench/${row.id}`"
           class="text-xl underline-offset-4 hover:underline"
-          :class="row.id === engine.current ? 'font-semibold' : row.status === 'waiting' ? 'text-dim' : 'font-medium'"
+          :class="row.id === engine.current ? 'font-semibold' : row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
         >{{ row.name }}</RouterLink>
         <span v-if="row.total" class="ml-auto text-lg" :class="row.status === 'waiting' && 'text-dim'">{{ row.done }} / {{ row.total }}</span>
         <p class="w-full" :class="row.status === 'held' ? 'text-wrong' : 'text-dim'">
-          {{ line(row) }}<template v-for="[by, at] in people(row)" :key="by">. <span class="font-medium">{{ by }}</span>, {{ when(at) }}</template>
+          {{ line(row) }}<template v-for="[by, at] in people(row)" :key="by">. <span class="font-semibold">{{ by }}</span>, {{ when(at) }}</template>
         </p>
+        <RouterLink v-if="signedAt(row)" :to="`/engines/${build}/bench/${signedAt(row)!.id}`" class="key my-2" :data-test="`sign-${row.id}`">
+          Sign {{ of(row).filter((operation) => operation.status === 'to-sign').length }} as one
+        </RouterLink>
       </div>
       <div v-if="isOpen(row)" class="mt-1 overflow-x-auto">
         <table class="border-separate border-spacing-x-2">

@@ -42,7 +42,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Friction</h1>
-    <p v-if="away" role="alert" class="mt-4 font-medium">Rigore does not answer; this is shown when it is back.</p>
+    <p v-if="away" role="alert" class="mt-4 font-semibold">Rigore does not answer; this is shown when it is back.</p>
 
     <section class="mt-6" aria-labelledby="measured">
       <div class="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -74,7 +74,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
           <span class="text-dim">{{ policy.says }}</span>
         </button>
       </div>
-      <p v-if="said" role="status" class="mt-2 font-medium">{{ said }}</p>
+      <p v-if="said" role="status" class="mt-2 font-semibold">{{ said }}</p>
       <p v-else-if="!lead" class="mt-2 text-dim">A lead decides that, and changes lubricants.</p>
     </section>
 

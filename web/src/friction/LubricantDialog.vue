@@ -57,7 +57,7 @@ async function keep(retired: boolean) {
       <label>
         <span class="label-text">Name</span>
         <input v-model="form.name" class="field mt-1" name="name" autocomplete="off" :aria-invalid="!!wrong.name" />
-        <span v-if="wrong.name" role="alert" class="font-medium text-wrong">{{ wrong.name }}</span>
+        <span v-if="wrong.name" role="alert" class="font-semibold text-wrong">{{ wrong.name }}</span>
       </label>
       <label>
         <span class="label-text">What it does</span>
@@ -73,13 +73,13 @@ async function keep(retired: boolean) {
             <input v-model="form[face][at]" class="field" :name="`${face}-${end}`" inputmode="decimal" autocomplete="off" :aria-invalid="!!wrong[face]" />
           </label>
         </div>
-        <span v-if="wrong[face]" role="alert" class="font-medium text-wrong">{{ wrong[face] }}</span>
+        <span v-if="wrong[face]" role="alert" class="font-semibold text-wrong">{{ wrong[face] }}</span>
       </fieldset>
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">{{ apart ? 'The same under the head' : 'Another under the head' }}</button>
       <label>
         <span class="label-text">Where the figures come from</span>
         <input v-model="form.source" class="field mt-1" name="source" autocomplete="off" placeholder="maker's sheet and page, supplier's card, own measuring" :aria-invalid="!!wrong.source" />
-        <span v-if="wrong.source" role="alert" class="font-medium text-wrong">{{ wrong.source }}</span>
+        <span v-if="wrong.source" role="alert" class="font-semibold text-wrong">{{ wrong.source }}</span>
       </label>
       <p v-if="was" class="text-dim">Keeping it makes version {{ (was.version ?? 0) + 1 }}. What was recorded with an earlier one keeps that one's figures.</p>
       <details v-if="versions && versions.length > 1">
@@ -88,7 +88,7 @@ async function keep(retired: boolean) {
           <li v-for="one in versions.slice(1)" :key="one.version">{{ one.version }}: {{ one.name }}, μ {{ one.low.thread }} – {{ one.typical.thread }} – {{ one.high.thread }}, {{ one.by }}, {{ when(one.at) }}</li>
         </ul>
       </details>
-      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">{{ was.retired ? 'Offer it again' : 'Retire it' }}</button>
         <button type="button" class="key" @click="emit('close')">Leave it</button>

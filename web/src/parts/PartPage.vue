@@ -48,7 +48,7 @@ const remarks = (history: Schemas['History']) =>
       </div>
       <ol class="mt-1">
         <li v-for="lived in whole(history)?.lived" :key="lived.build" class="border-b border-rule py-1">
-          <RouterLink :to="`/engines/${lived.build}`" class="font-medium underline-offset-4 hover:underline">{{ lived.engine }}</RouterLink><span class="text-dim">, taken in {{ when(lived.life.at) }}, {{ conditions[lived.life.condition] }}<template v-if="lived.life.uses_said">, said to have been in {{ lived.life.uses_said }} before</template><template v-if="lived.life.machining">; {{ lived.life.machining }}</template><template v-if="lived.life.batch">; batch {{ lived.life.batch }}</template>
+          <RouterLink :to="`/engines/${lived.build}`" class="font-semibold underline-offset-4 hover:underline">{{ lived.engine }}</RouterLink><span class="text-dim">, taken in {{ when(lived.life.at) }}, {{ conditions[lived.life.condition] }}<template v-if="lived.life.uses_said">, said to have been in {{ lived.life.uses_said }} before</template><template v-if="lived.life.machining">; {{ lived.life.machining }}</template><template v-if="lived.life.batch">; batch {{ lived.life.batch }}</template>
           </span>
         </li>
       </ol>
@@ -57,19 +57,19 @@ const remarks = (history: Schemas['History']) =>
           <caption class="sr-only">Each piece, and whether it may go on</caption>
           <thead>
             <tr class="border-b border-ink text-left align-bottom">
-              <th class="py-1 pr-3 font-medium">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
-              <th class="py-1 pr-3 font-medium">May it go on?</th>
-              <th class="py-1 pr-3 text-right font-medium">Uses</th>
+              <th class="py-1 pr-3 font-semibold">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
+              <th class="py-1 pr-3 font-semibold">May it go on?</th>
+              <th class="py-1 pr-3 text-right font-semibold">Uses</th>
               <template v-if="measured(history)">
-                <th class="py-1 pr-3 text-right font-medium max-sm:hidden">Free, {{ unitOf('length') }}</th>
-                <th class="py-1 pr-3 text-right font-medium">Grown</th>
-                <th class="py-1 text-right font-medium max-sm:hidden">Stretch</th>
+                <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">Free, {{ unitOf('length') }}</th>
+                <th class="py-1 pr-3 text-right font-semibold">Grown</th>
+                <th class="py-1 text-right font-semibold max-sm:hidden">Stretch</th>
               </template>
             </tr>
           </thead>
           <tbody>
             <tr v-for="piece in pieces(history)" :key="piece.piece" class="border-b border-rule align-baseline" :data-test="`piece-${piece.piece}`" :data-verdict="piece.verdict">
-              <th scope="row" class="py-1.5 pr-3 text-left font-medium whitespace-nowrap">
+              <th scope="row" class="py-1.5 pr-3 text-left font-semibold whitespace-nowrap">
                 <button class="text-left underline-offset-4 hover:underline" @click="remarking = { history, piece }">
                   <template v-if="piece.piece">{{ piece.piece }} <span class="font-normal text-dim">{{ piece.name }}</span></template>
                   <template v-else>{{ piece.name }}</template>
@@ -95,7 +95,7 @@ const remarks = (history: Schemas['History']) =>
       </div>
       <ul v-if="remarks(history).length" class="mt-5" aria-label="What was said of it">
         <li v-for="remark in remarks(history)" :key="`${remark.engine}${remark.seq}`" class="border-l-4 py-0.5 pl-3" :class="remark.kind === 'scrapped' ? 'border-wrong' : 'border-rule'">
-          <span class="font-medium">{{ remark.name ? `${remark.name}: ` : '' }}{{ kinds[remark.kind] }}, {{ remark.text }}</span>
+          <span class="font-semibold">{{ remark.name ? `${remark.name}: ` : '' }}{{ kinds[remark.kind] }}, {{ remark.text }}</span>
           <span class="text-dim"> {{ remark.by }}, {{ when(remark.at) }}, with {{ remark.engine }}</span>
         </li>
       </ul>

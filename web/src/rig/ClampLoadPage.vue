@@ -82,7 +82,7 @@ const times = ref(false)
       </div>
       <section aria-label="What is supposed" class="grid content-start gap-4">
         <p>
-          <span class="text-dim">Friction:</span> <span class="font-medium" data-test="source">{{ load.source }}</span>
+          <span class="text-dim">Friction:</span> <span class="font-semibold" data-test="source">{{ load.source }}</span>
           <span class="block text-dim">K {{ load.nut_factors[0]!.toFixed(3) }} to {{ load.nut_factors[2]!.toFixed(3) }}, usually {{ load.nut_factors[1]!.toFixed(3) }}</span>
         </p>
         <div class="flex flex-wrap gap-2">

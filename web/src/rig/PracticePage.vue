@@ -101,7 +101,7 @@ onMounted(fresh)
             </label>
             <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">Pull</button>
           </form>
-          <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+          <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
           <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">Loosen it</button>
           <button class="quiet-key self-start py-1" :aria-pressed="advice" data-test="advice" @click="advice = !advice">{{ advice ? 'Hide the advised step' : 'Show the advised step' }}</button>
         </template>

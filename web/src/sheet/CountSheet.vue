@@ -11,7 +11,7 @@ defineProps<{ counts: Schemas['CountView'][] }>()
     <li v-for="line in counts" :key="line.id" class="grid grid-cols-[1fr_auto_auto] gap-x-4 py-0.5 break-inside-avoid" :data-test="`count-${line.id}`">
       <span>
         {{ line.name }}
-        <span v-if="line.difference" class="block font-medium">▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span>
+        <span v-if="line.difference" class="block font-semibold">▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span>
       </span>
       <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.back ? ' back' : '' }}</span>
       <span class="text-dim">{{ line.by ? `${line.by}, ${dated(line.at)}` : '' }}</span>

@@ -20,8 +20,8 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
 
 <template>
   <h3 v-if="named" class="mt-4 text-xl font-semibold break-after-avoid">{{ joint.name }}</h3>
-  <p v-if="joint.task === 'loosen'" class="mt-2 font-medium">Taken apart</p>
-  <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-medium">
+  <p v-if="joint.task === 'loosen'" class="mt-2 font-semibold">Taken apart</p>
+  <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-semibold">
     Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
   <p v-if="(joint.uses ?? 1) > 1" class="mt-2">Use no. {{ joint.uses }} of its fasteners</p>
@@ -30,8 +30,8 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     <table class="mt-3 w-full border-collapse text-left">
       <thead>
         <tr class="align-bottom">
-          <th class="border-b border-ink py-1 pr-3 font-medium text-dim">No.</th>
-          <th class="border-b border-ink py-1 pr-3 font-medium text-dim">Fastener</th>
+          <th class="border-b border-ink py-1 pr-3 font-semibold text-dim">No.</th>
+          <th class="border-b border-ink py-1 pr-3 font-semibold text-dim">Fastener</th>
           <th v-for="stage in joint.stages.filter((s) => s.group === group)" :key="stage.stage" class="border-b border-ink py-1 pr-3">
             {{ stage.name }}{{ stage.target.dimension === 'count' ? '' : ` ${figure(stage.target.wanted, stage.target.dimension)}` }}
             <span class="block text-[0.9375rem] font-normal text-dim">
@@ -42,12 +42,12 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows.filter((r) => r.group === group)" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
+        <tr v-for="row in rows.filter((r) => r.group === group)" :key="row.fastener" :data-test="`row-${row.fastener}`">
           <td class="border-b border-rule py-1 pr-3 text-dim">{{ row.number }}</td>
-          <td class="border-b border-rule py-1 pr-3 font-medium whitespace-nowrap"><button class="underline-offset-4 hover:underline" @click="emit('story', row.fastener)">{{ row.fastener }} {{ row.group }}</button></td>
+          <td class="border-b border-rule py-1 pr-3 font-semibold whitespace-nowrap"><button class="underline-offset-4 hover:underline" @click="emit('story', row.fastener)">{{ row.fastener }} {{ row.group }}</button></td>
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">
             <template v-if="pull">
-              <span class="font-medium" :class="pull.wrong && 'text-wrong'">
+              <span class="font-semibold" :class="pull.wrong && 'text-wrong'">
                 {{ figure(pull.value, pull.dimension) }}{{ pull.verdict === 'good' ? '' : ` ${pull.says}` }}{{ pull.torque_nm ? `, ${figure(pull.torque_nm, 'torque')}` : '' }}
               </span>
               <span class="ml-2 text-[0.9375rem] text-dim">{{ pull.by }}, {{ dated(pull.at) }}, {{ methods[pull.method] }}</span>

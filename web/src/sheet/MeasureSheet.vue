@@ -24,7 +24,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
       <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
       <tbody>
         <tr v-for="[site, readings] in sites" :key="site" class="break-inside-avoid align-baseline">
-          <th scope="row" class="border-b border-rule py-1 pr-3 font-medium sm:whitespace-nowrap">{{ site }}</th>
+          <th scope="row" class="border-b border-rule py-1 pr-3 font-semibold sm:whitespace-nowrap">{{ site }}</th>
           <td class="border-b border-rule py-1">
             <span
               v-for="reading in readings"

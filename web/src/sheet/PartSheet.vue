@@ -23,7 +23,7 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
       </thead>
       <tbody>
         <tr v-for="slot in parts" :key="slot.id" class="break-inside-avoid border-b border-rule align-baseline" :data-test="`part-${slot.id}`">
-          <th scope="row" class="py-1 pr-3 font-medium whitespace-nowrap">{{ slot.name }}</th>
+          <th scope="row" class="py-1 pr-3 font-semibold whitespace-nowrap">{{ slot.name }}</th>
           <template v-if="slot.part">
             <td class="min-w-40 pr-3">
               {{ slot.part.reference }}<span v-if="slot.part.machining" class="block text-dim">{{ slot.part.machining }}</span>

@@ -47,7 +47,7 @@ const lines = computed(() => (props.by === 'order' ? ordered.value : jointed.val
           <span v-if="line.parts[0]!.deviates" class="ml-1 text-wrong" title="deviates">▲</span>
         </template>
         <template v-else>
-          <span class="font-medium">{{ line.name }}</span>
+          <span class="font-semibold">{{ line.name }}</span>
           <span v-for="of in line.parts" :key="of.id" class="block pl-4">
             <a :href="`#${of.id}`" class="underline-offset-4 hover:underline" :class="!of.signed && 'text-dim'">{{ of.name }}</a>
             <span v-if="of.deviates" class="ml-1 text-wrong" title="deviates">▲</span>

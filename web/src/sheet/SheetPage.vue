@@ -57,7 +57,7 @@ const sections = computed(() => {
           <h1 class="text-4xl font-semibold tracking-tight">{{ sheet.name }}</h1>
           <dl class="mt-3 grid grid-cols-[8rem_1fr] gap-y-0.5">
             <dt class="text-dim">Status</dt>
-            <dd class="font-medium">{{ words[sheet.status] }}</dd>
+            <dd class="font-semibold">{{ words[sheet.status] }}</dd>
             <dt class="text-dim">Plan</dt>
             <dd>
               {{ sheet.plan.name }}, <span class="break-all">version {{ sheet.plan.hash.slice(0, 12) }}</span>
@@ -91,7 +91,7 @@ const sections = computed(() => {
         <section v-if="sheet.aids.length" class="mt-6">
           <h2 class="border-b border-ink text-xl font-semibold">In for the work and out again</h2>
           <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5">
-            <span class="font-medium">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
+            <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
             <span class="text-dim">in {{ aid.by }}, {{ dated(aid.at) }}; {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span>
           </p>
         </section>

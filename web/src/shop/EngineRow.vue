@@ -15,12 +15,12 @@ const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', fini
     <StateMark :status="build.status" class="size-8" />
     <div>
       <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{ build.name }}</RouterLink>
-      <div :class="build.status === 'held' ? 'font-medium text-wrong' : 'text-dim'">
+      <div :class="build.status === 'held' ? 'font-semibold text-wrong' : 'text-dim'">
         {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
       </div>
     </div>
     <div class="col-span-2 md:col-span-1">
-      <div class="font-medium">{{ build.operation_name ?? 'Build sheet ready' }}</div>
+      <div class="font-semibold">{{ build.operation_name ?? 'Build sheet ready' }}</div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ build.now }}</div>
       <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
     </div>

@@ -88,7 +88,7 @@ async function takeIn() {
           <option value="convert">convert torques</option>
         </select>
       </label>
-      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main">Take it in</button>

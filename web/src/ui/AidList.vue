@@ -37,7 +37,7 @@ async function take(seq: number) {
           <path d="M4 9v11h16V9" fill="none" stroke="var(--ink)" stroke-width="1.5" />
           <path d="M12 3v11m-4-4 4 4 4-4" fill="none" stroke="var(--layout)" stroke-width="2.5" />
         </svg>
-        <span class="text-lg font-medium">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
+        <span class="text-lg font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
         <span class="text-dim">in since {{ aid.operation_name }}<template v-if="aid.until">, out at {{ aid.until }}</template></span>
         <button class="key min-h-11 py-1" :data-test="`out-${aid.seq}`" @click="take(aid.seq)">It is out</button>
       </li>
@@ -49,6 +49,6 @@ async function take(seq: number) {
       <button type="button" class="key" @click="putting = false">Leave it</button>
     </form>
     <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">Something goes in that has to come out</button>
-    <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+    <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
   </section>
 </template>

@@ -48,7 +48,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         </p>
         <ol v-if="finding.steps.length" class="mt-1 border-l-2 border-rule pl-3">
           <li v-for="step in finding.steps" :key="step.seq" :class="step.voided && 'line-through opacity-60'">
-            <span class="font-medium">{{ step.what }}</span>: {{ step.text }} <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
+            <span class="font-semibold">{{ step.what }}</span>: {{ step.text }} <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
             <a v-if="step.picture" :href="pictureUrl(step.picture)" target="_blank" class="ml-2 underline">picture</a>
           </li>
         </ol>

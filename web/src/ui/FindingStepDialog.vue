@@ -54,7 +54,7 @@ async function give() {
         <input v-model="text" class="field mt-1" name="text" autocomplete="off" :placeholder="hint" :aria-invalid="!!error" />
       </label>
       <PictureField v-if="!decides" v-model="picture" />
-      <p v-if="error" role="alert" class="font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main" :disabled="busy" data-test="give-step">{{ decides ? 'Decide' : 'Record it' }}</button>

@@ -34,7 +34,7 @@ async function take(file: File | undefined) {
       <input class="absolute inset-0 opacity-0" type="file" name="picture" accept="image/*" :disabled="busy" @change="take(($event.target as HTMLInputElement).files?.[0])" />
     </label>
     <button v-if="picture" type="button" class="quiet-key" @click="picture = null">Without</button>
-    <p v-if="error" role="alert" class="w-full font-medium text-wrong">
+    <p v-if="error" role="alert" class="w-full font-semibold text-wrong">
       {{ error }}. <button v-if="last" type="button" class="quiet-key" @click="take(last)">Try again</button>
     </p>
   </div>

@@ -30,7 +30,7 @@ watch(
     <form class="mt-4" @submit.prevent="give">
       <label class="label-text" for="reason">Reason</label>
       <input id="reason" v-model="reason" class="field mt-1" autocomplete="off" :aria-invalid="!!error" />
-      <p v-if="error" role="alert" class="mt-2 font-medium text-wrong">{{ error }}</p>
+      <p v-if="error" role="alert" class="mt-2 font-semibold text-wrong">{{ error }}</p>
       <div class="mt-3 flex flex-wrap gap-2">
         <button v-for="text in usual" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
       </div>

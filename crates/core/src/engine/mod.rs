@@ -9,6 +9,8 @@
 //! it is about; `work/*/state` is the data of each kind of work, and `state` folds events into all of
 //! them; `work/*` answer for their kind; `decide`, `bench`, `view` and `row` choose among them.
 
+mod accepting;
+mod again;
 mod asking;
 mod basis;
 mod bench;
@@ -29,6 +31,7 @@ mod record;
 mod route;
 mod row;
 mod series;
+mod signing;
 mod standing;
 mod state;
 mod story;

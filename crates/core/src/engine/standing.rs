@@ -6,8 +6,6 @@ use super::kinds::kind;
 use super::matter::{Matter, Remedy};
 use super::record::{Person, Role, Subject};
 use super::state::State;
-use super::thing::Thing;
-use super::unsettle::Unsettled;
 use crate::plan::{Kind, OperationIx, Work};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -364,30 +362,10 @@ impl State {
         }
     }
 
-    /// Why something in an operation is to be done again, where it is.
-    pub(super) fn again(&self, at: OperationIx) -> Vec<String> {
-        let here = |thing: Thing| match (thing, &self.plan[at].work) {
-            (Thing::Place(site, _), Work::Measure(sites)) => sites.contains(&site),
-            (Thing::Item(of, _) | Thing::Turn(of), _) => of == at,
-            _ => false,
-        };
-        let open = |of: &&Unsettled| {
-            let by = match of.thing {
-                Thing::Place(site, place) => self.sizes.readings.unsettled((site, place), &self.ledger),
-                Thing::Item(at, item) => self.confirmed.unsettled((at, item), &self.ledger),
-                Thing::Turn(at) => self.turns.unsettled(at, &self.ledger),
-                _ => None,
-            };
-            here(of.thing) && by == Some(of.by)
-        };
-        let mut why: Vec<String> = self.unsettled.iter().filter(open).map(|of| of.why.clone()).collect();
-        why.dedup();
-        why
-    }
-
     fn at_it(&self, at: OperationIx) -> Option<AtIt> {
         let open = self.operations[at.0].signed().is_none();
-        let last = self.operations[at.0].last.as_ref().filter(|_| open)?;
+        let last = self.operations[at.0].last.filter(|_| open)?;
+        let last = &self.ledger.mark(last)?.stamp;
         Some(AtIt { by: last.by.name.clone(), at: last.at })
     }
 
@@ -398,7 +376,7 @@ impl State {
             repeat: repeat.id.clone(),
             name: repeat.name.clone(),
             by: repeat.by.clone(),
-            step: self.plan[at].name.replace(&format!(" {}", repeat.members[number]), ""),
+            step: self.plan[at].step.clone(),
             member: repeat.members[number].clone(),
             number,
             of: repeat.members.len(),

@@ -3,16 +3,14 @@
 //! Any list of events that begins a build folds without a panic: what an event names and the plan
 //! does not have is passed over.
 
-use super::basis::Grounds;
 use super::cover::Cover;
 use super::finding::state::Findings;
 use super::inside::state::Inside;
 use super::ledger::Ledger;
 use super::record::{
-    Accept, Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Sign, Stamp,
-    Subject, ToolFault,
+    Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Stamp, Subject,
 };
-use super::thing::{About, Thing};
+use super::thing::Thing;
 use super::unsettle::{self, Unsettled};
 use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
@@ -66,7 +64,7 @@ pub(super) struct OperationState {
     /// When work began.
     pub started: Option<Stamp>,
     /// The last entry that was made in it.
-    pub last: Option<Stamp>,
+    pub last: Option<u64>,
     /// Every signature under it; the last one stands unless it lapsed.
     pub signatures: Vec<Signature>,
 }
@@ -107,8 +105,10 @@ pub struct State {
     /// What does not hold any more since something happened.
     pub(super) unsettled: Vec<Unsettled>,
     /// What a lead stands for, and the entries that it rested on.
-    accepted: HashMap<Subject, BTreeSet<u64>>,
-    cover: Cover,
+    pub(super) accepted: HashMap<Subject, BTreeSet<u64>>,
+    pub(super) cover: Cover,
+    /// The operation that the last entry was made in.
+    latest: Option<OperationIx>,
     commands: HashMap<Uuid, (u64, u64)>,
     /// People and instruments are few and named by every entry: each is kept once.
     people: Vec<Arc<Person>>,
@@ -174,6 +174,7 @@ impl State {
             unsettled: Vec::new(),
             accepted: HashMap::new(),
             cover: Cover::of(&plan),
+            latest: None,
             commands: HashMap::from([(event.command, (event.seq, event.seq))]),
             people: vec![by],
             instruments: Vec::new(),
@@ -184,11 +185,11 @@ impl State {
     /// The state after one more event; gives what that changed.
     pub fn apply(&mut self, event: &Event) -> Changed {
         let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
-        let stamp_of_it = stamp.clone();
         self.seq = event.seq;
         self.touched = event.at;
         self.commands.entry(event.command).or_insert((event.seq, event.seq)).1 = event.seq;
-        let operation = event.fact.operation().and_then(|id| self.plan.operation(id));
+        let operation = event.fact.operation().and_then(|id| self.operation(id));
+        self.latest = operation.or(self.latest);
         let before = match &event.fact {
             Fact::Fitted(fit) => self.plan.slot(&fit.slot).filter(|slot| self.parts.latest(*slot).is_some()),
             _ => None,
@@ -196,7 +197,7 @@ impl State {
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
         if let Some(at) = operation {
-            self.operations[at.0].last = Some(stamp.clone());
+            self.operations[at.0].last = Some(event.seq);
         }
         let mut moved: Vec<OperationIx> = operation.into_iter().collect();
         let mut touched = thing;
@@ -206,11 +207,12 @@ impl State {
                 touched = self.void(void.seq, voided, &mut moved);
             }
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
+            (Fact::Signed(sign), Some(thing)) => {
+                self.touch(thing, event.seq, operation, &mut moved);
+                self.sign_also(sign, &stamp, &mut moved);
+            }
             (_, Some(thing)) => self.touch(thing, event.seq, operation, &mut moved),
             (_, None) => {}
-        }
-        if let Fact::Signed(sign) = &event.fact {
-            self.sign_also(sign, &stamp_of_it, &mut moved);
         }
         if let Some(thing) = thing {
             let grounds = unsettle::Grounds { plan: &self.plan, cover: &self.cover, joints: &self.joints };
@@ -220,6 +222,11 @@ impl State {
         moved.sort_unstable();
         moved.dedup();
         Changed { moved, touched }
+    }
+
+    /// The place of an operation; mostly it is the one that the last entry was made in.
+    fn operation(&self, id: &str) -> Option<OperationIx> {
+        self.latest.filter(|at| self.plan[*at].id == id).or_else(|| self.plan.operation(id))
     }
 
     /// What a fact does to the kind of work it belongs to; gives what it is about.
@@ -302,97 +309,6 @@ impl State {
         Some(thing)
     }
 
-    fn sign(
-        &mut self,
-        at: OperationIx,
-        stamp: &Stamp,
-        left_out: Option<String>,
-        with: Vec<OperationIx>,
-    ) -> Thing {
-        let signature = Signature { stamp: stamp.clone(), left_out, with, lapsed: None };
-        self.operations[at.0].signatures.push(signature);
-        Thing::Signature(at)
-    }
-
-    /// The other operations that a signature covers.
-    fn also(&self, sign: &Sign) -> Vec<OperationIx> {
-        sign.also.iter().filter_map(|id| self.plan.operation(id)).collect()
-    }
-
-    /// Puts a signature under the other operations that it covers.
-    fn sign_also(&mut self, sign: &Sign, stamp: &Stamp, moved: &mut Vec<OperationIx>) {
-        let also = self.also(sign);
-        let all: Vec<OperationIx> =
-            self.plan.operation(&sign.operation).into_iter().chain(also.iter().copied()).collect();
-        for at in also {
-            let with = all.iter().copied().filter(|other| *other != at).collect();
-            let thing = self.sign(at, stamp, None, with);
-            moved.push(at);
-            self.touch(thing, stamp.seq, None, moved);
-        }
-    }
-
-    /// What rested on something that happened does not hold any more (C-40).
-    fn unsettle(&mut self, unsettled: Vec<Unsettled>, moved: &mut Vec<OperationIx>) {
-        for of in unsettled {
-            let held = match of.thing {
-                Thing::Place(site, place) => self.sizes.readings.unsettle(of.by, (site, place)),
-                Thing::Item(at, item) => self.confirmed.unsettle(of.by, (at, item)),
-                Thing::Turn(at) => self.turns.unsettle(of.by, at),
-                _ => false,
-            };
-            if held {
-                self.touch(of.thing, of.by, None, moved);
-            }
-            self.unsettled.push(of);
-        }
-    }
-
-    /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
-    fn touch(
-        &mut self,
-        thing: Thing,
-        seq: u64,
-        recorded_in: Option<OperationIx>,
-        moved: &mut Vec<OperationIx>,
-    ) {
-        for at in self.cover.resting_on(thing) {
-            moved.push(at);
-            self.lapse(at, seq, recorded_in == Some(at), moved);
-        }
-        if let Thing::Finding(about) = thing {
-            self.touch_found(about, seq, moved);
-        }
-        moved.extend(self.cover.seen_in(thing));
-    }
-
-    /// A finding holds the first operation on what it is about that is not signed; where all are, the signature
-    /// under the last one ends.
-    fn touch_found(&mut self, about: About, seq: u64, moved: &mut Vec<OperationIx>) {
-        let concerned = self.concerned(about);
-        let signed = |at: &OperationIx| self.operations[at.0].signed().is_some();
-        if let Some(last) = concerned.last().filter(|_| concerned.iter().all(signed)) {
-            self.lapse(*last, seq, true, moved);
-        }
-        moved.extend(concerned);
-    }
-
-    /// The operations on what a finding is about.
-    pub(super) fn concerned(&self, about: About) -> Vec<OperationIx> {
-        self.cover.concerned(about)
-    }
-
-    /// A signature does not cover what is recorded after it. The word that leaves an operation out
-    /// stands until the operation is worked on after all.
-    fn lapse(&mut self, at: OperationIx, seq: u64, worked_on: bool, moved: &mut Vec<OperationIx>) {
-        let standing =
-            self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
-        if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
-            signature.lapsed = Some(seq);
-            self.touch(Thing::Signature(at), seq, None, moved);
-        }
-    }
-
     /// An entry does not count any more; gives what it was about.
     fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) -> Option<Thing> {
         let by = voided.stamp.seq;
@@ -434,87 +350,6 @@ impl State {
             Thing::Turn(at) => self.turns.settle(at, ledger),
             Thing::Inside(aid) => self.inside.settle(aid, ledger),
         }
-    }
-
-    /// A signature is taken back, under everything that it covers.
-    fn take_back(&mut self, at: OperationIx, (seq, by): (u64, u64), moved: &mut Vec<OperationIx>) {
-        let signature = self.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
-        let also = signature.map(|signature| signature.with.clone()).unwrap_or_default();
-        for other in also.iter().chain([&at]) {
-            let mut signatures = self.operations[other.0].signatures.iter_mut();
-            if let Some(signature) = signatures.find(|signature| signature.stamp.seq == seq) {
-                signature.lapsed.get_or_insert(by);
-            }
-            moved.push(*other);
-        }
-        for other in also {
-            self.touch(Thing::Signature(other), by, None, moved);
-        }
-    }
-
-    fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
-        let seq = accept.seq;
-        let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
-        let moved = match &subject {
-            Some(Subject::Clearance { clearance, number }) => {
-                let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
-                clearance.and_then(|clearance| clearance.judged(number.checked_sub(1)?))
-            }
-            Some(
-                Subject::Instrument { operation, .. }
-                | Subject::Turning { operation }
-                | Subject::LeftOut { operation },
-            ) => self.plan.operation(operation),
-            Some(Subject::Written(_)) => None,
-            None => {
-                let line = self.ledger.line(seq);
-                let rest = line
-                    .and_then(|line| line.thing)
-                    .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
-                let recorded_in = line.and_then(|line| line.operation);
-                self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
-                return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
-            }
-        };
-        if let Some(subject) = subject {
-            let basis = self.basis(&subject);
-            self.accepted.insert(subject, basis);
-        }
-        moved.into_iter().collect()
-    }
-
-    /// A subject as it is known now, where the first edition wrote it as text: `turning/`, `left-out/`
-    /// and `instrument/` with a key, or a clearance and its number.
-    fn made_out(&self, subject: Subject, seq: u64) -> Option<Subject> {
-        let Subject::Written(text) = subject else { return Some(subject) };
-        let (head, tail) = text.rsplit_once('/')?;
-        Some(match head {
-            "turning" => Subject::Turning { operation: tail.to_owned() },
-            "left-out" => Subject::LeftOut { operation: tail.to_owned() },
-            "instrument" => {
-                let reading = self.sizes.readings.entries().find(|entry| entry.seq == seq)?;
-                Subject::Instrument {
-                    operation: self.plan[reading.value.operation].id.clone(),
-                    instrument: tail.to_owned(),
-                    fault: reading.value.unfit.as_ref().map_or(ToolFault::Kind, |unfit| unfit.fault),
-                }
-            }
-            clearance => Subject::Clearance { clearance: clearance.to_owned(), number: tail.parse().ok()? },
-        })
-    }
-
-    /// The entries that a subject rests on now.
-    pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
-        let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
-        grounds.basis(subject, |operation| {
-            let signature = self.operations[self.plan.operation(operation)?.0].signed()?;
-            signature.left_out.as_ref().map(|_| signature.stamp.seq)
-        })
-    }
-
-    /// Whether a lead stands for a subject as it is: nothing counts that was not there then.
-    pub(super) fn stands_for(&self, subject: &Subject) -> bool {
-        self.accepted.get(subject).is_some_and(|then| self.basis(subject).is_subset(then))
     }
 
     /// The first and last sequence number that a command led to, when it was recorded.

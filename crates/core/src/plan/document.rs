@@ -239,6 +239,8 @@ pub struct Operation {
     pub member: Option<Member>,
     /// What the builder calls it.
     pub name: String,
+    /// The same, whichever member of a repeat it is of.
+    pub step: String,
     /// The word for this kind of step.
     pub kind: Kind,
     /// Operations that must be signed before it starts.

@@ -49,6 +49,8 @@ impl Hand {
             }
             hand.give(&json!({"type": "skip", "operation": operation, "reason": "done elsewhere"}))?;
         }
+        // The holes are dry.
+        hand.give(&json!({"type": "act", "operation": OPERATION, "stage": 0}))?;
         Ok(hand)
     }
 

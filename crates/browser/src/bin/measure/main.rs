@@ -1,4 +1,5 @@
 //! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
+//! `measure PART` measures only one part of it: computing, recording, whole or shop.
 
 mod computing;
 mod load;
@@ -21,8 +22,12 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 #[tokio::main]
 async fn main() -> Result<()> {
+    let only = std::env::args().nth(1);
+    let wants = |part: &str| only.as_deref().is_none_or(|only| only == part);
     let mut table = Table::begin();
-    computing::measure(&mut table);
+    if wants("computing") {
+        computing::measure(&mut table);
+    }
 
     let folder = tempfile::Builder::new().prefix("rigore-measure").tempdir()?;
     let cluster = Cluster::start(folder.path())?;
@@ -33,12 +38,18 @@ async fn main() -> Result<()> {
     rigore.start_again().await?;
     table.row("ready on a warm database, ms", ms(start.elapsed()), Aim::AtMost(1000.0));
     table.row("memory with the demo shop, MB", rigore.memory_mb()?, Aim::AtMost(60.0));
-    recording::measure(&mut table, &rigore, &url, folder.path()).await?;
-    let build = recording::readings(&mut table, &rigore).await?;
-    pages::pulls(&mut table, &rigore).await?;
-    pages::engine(&mut table, &rigore, &build).await?;
-    whole::measure(&mut table, &rigore).await?;
-    shop::measure(&mut table, &rigore, &url).await?;
+    if wants("recording") {
+        recording::measure(&mut table, &rigore, &url, folder.path()).await?;
+        let build = recording::readings(&mut table, &rigore).await?;
+        pages::pulls(&mut table, &rigore).await?;
+        pages::engine(&mut table, &rigore, &build).await?;
+    }
+    if wants("whole") {
+        whole::measure(&mut table, &rigore).await?;
+    }
+    if wants("shop") {
+        shop::measure(&mut table, &rigore, &url).await?;
+    }
     table.row("memory after all that, MB", rigore.memory_mb()?, Aim::Told);
     table.end();
     Ok(())

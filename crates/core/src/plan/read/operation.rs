@@ -55,6 +55,7 @@ pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation>
         id,
         written: table.path().to_owned(),
         member: None,
+        step: name.clone(),
         name,
         kind,
         needs: Vec::new(),

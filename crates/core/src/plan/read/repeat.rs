@@ -44,7 +44,8 @@ pub(super) fn repeat<'a>(table: &Table<'a>, plan: &mut Plan) -> Vec<(Table<'a>, 
         for step in &steps {
             let own = step.of_member(key);
             let Some(read) = operation(&own, plan) else { continue };
-            let says_which = step.text("name").contains('#');
+            let written = step.text("name");
+            let says_which = written.contains('#');
             let (first, named) = (before.is_none(), own.has("needs"));
             // The first step needs what the repeat needs, and others the one before them where they say nothing.
             let needs = match (first, named) {
@@ -56,6 +57,7 @@ pub(super) fn repeat<'a>(table: &Table<'a>, plan: &mut Plan) -> Vec<(Table<'a>, 
             before = Some(OperationIx(plan.operations.len()));
             plan.operations.push(crate::plan::Operation {
                 id: members::of(&read.id, "-", key),
+                step: written.replace('#', "").split_whitespace().collect::<Vec<_>>().join(" "),
                 name: if says_which { read.name } else { members::of(&read.name, " ", key) },
                 family: read.family,
                 member: Some(Member { repeat: of, number }),

@@ -40,6 +40,8 @@ pub struct Round {
     fasteners: Vec<Fastened>,
     /// Pulls that are wrong or deviate, by place.
     suspects: BTreeSet<usize>,
+    /// Stages that were pulled in.
+    pulled: BTreeSet<StageIx>,
 }
 
 /// The working time of a sealant that runs.
@@ -65,6 +67,7 @@ impl Round {
             films: Series::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
+            pulled: BTreeSet::new(),
         }
     }
 
@@ -198,6 +201,7 @@ impl Round {
     /// Enters a pull.
     pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: Pull, ledger: &Ledger) {
         let (at, fastener, seq) = (self.pulls.len(), pull.fastener, pull.seq);
+        self.pulled.insert(pull.stage);
         self.pulls.push(pull);
         self.enter(plan, joint, fastener, Step::Pull(at), (seq, ledger));
     }
@@ -251,7 +255,7 @@ impl Round {
         let rests = |stage: &StageIx| joint[*stage].again.iter().any(|group| Some(*group) == touched);
         for stage in (0..joint.stages.len()).map(StageIx).filter(rests) {
             if let Some(group) = joint[stage].group
-                && self.pulls.iter().any(|pull| pull.stage == stage)
+                && self.pulled.contains(&stage)
             {
                 self.replay_group(plan, joint, group, counts);
             }
@@ -261,14 +265,14 @@ impl Round {
     /// Whether a pull holds no more because another group was touched after it.
     fn is_unsettled(&self, joint: &Joint, pull: &Pull, counts: &dyn Fn(u64) -> bool) -> bool {
         let again = &joint[pull.stage].again;
-        let bears = |fastener: FastenerIx, seq: u64| {
-            seq > pull.seq
-                && joint.group_ix(fastener).is_some_and(|group| again.contains(&group))
-                && counts(seq)
+        let bears = |(fastener, seq): (FastenerIx, u64)| {
+            joint.group_ix(fastener).is_some_and(|group| again.contains(&group)) && counts(seq)
         };
+        let pulls = self.pulls.iter().map(|other| (other.fastener, other.seq));
+        let loosenings = self.loosenings.iter().map(|other| (other.fastener, other.seq));
+        let later = |(_, seq): &(FastenerIx, u64)| *seq > pull.seq;
         !again.is_empty()
-            && (self.pulls.iter().rev().any(|other| bears(other.fastener, other.seq))
-                || self.loosenings.iter().any(|other| bears(other.fastener, other.seq)))
+            && (pulls.rev().take_while(later).any(bears) || loosenings.rev().take_while(later).any(bears))
     }
 
     /// Tells the fasteners of a group what the first of their kind has shown for all of them.

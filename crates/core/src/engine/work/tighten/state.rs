@@ -19,6 +19,9 @@ use time::OffsetDateTime;
 #[derive(Debug, Clone)]
 pub(in crate::engine) struct Joints {
     joints: Vec<Vec<Round>>,
+    /// Whether the first fasteners of a joint show something for others: hardly any does, and this is asked after
+    /// every pull.
+    qualifies: Vec<bool>,
 }
 
 /// Who records where: what an entry needs besides its fact.
@@ -59,7 +62,11 @@ impl Joints {
     /// Nothing done yet.
     pub fn fresh(plan: &Plan) -> Self {
         let rounds = |joint: &Joint| joint.rounds.iter().map(|_| Round::fresh(plan, joint)).collect();
-        Self { joints: plan.joints.iter().map(rounds).collect() }
+        let qualifies = |joint: &Joint| joint.stages.iter().any(|stage| stage.way.rules().qualifies());
+        Self {
+            joints: plan.joints.iter().map(rounds).collect(),
+            qualifies: plan.joints.iter().map(qualifies).collect(),
+        }
     }
 
     /// One round of a joint.
@@ -288,8 +295,7 @@ impl Joints {
     /// Where the first fastener of a kind shows the torque for all of them, and something was done to its joint, the
     /// others are told.
     fn qualify(&mut self, plan: &Plan, joint: JointIx, counts: &dyn Fn(u64) -> bool) {
-        // Hardly any joint does, and this is asked after every pull.
-        if !plan[joint].stages.iter().any(|stage| stage.way.rules().qualifies()) {
+        if !self.qualifies[joint.0] {
             return;
         }
         for group in plan[joint].qualifying() {

@@ -1,0 +1,75 @@
+//! What leads stand for, and what that rested on when they said so.
+
+use super::basis::Grounds;
+use super::record::{Accept, Reasoned, Stamp, Subject, ToolFault};
+use super::state::State;
+use crate::plan::OperationIx;
+use std::collections::BTreeSet;
+
+impl State {
+    /// A lead stands for an entry or a subject; gives the operations that may look different.
+    pub(super) fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
+        let seq = accept.seq;
+        let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
+        let moved = match &subject {
+            Some(Subject::Clearance { clearance, number }) => {
+                let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
+                clearance.and_then(|clearance| clearance.judged(number.checked_sub(1)?))
+            }
+            Some(
+                Subject::Instrument { operation, .. }
+                | Subject::Turning { operation }
+                | Subject::LeftOut { operation },
+            ) => self.plan.operation(operation),
+            Some(Subject::Written(_)) => None,
+            None => {
+                let line = self.ledger.line(seq);
+                let rest = line
+                    .and_then(|line| line.thing)
+                    .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
+                let recorded_in = line.and_then(|line| line.operation);
+                self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
+                return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
+            }
+        };
+        if let Some(subject) = subject {
+            let basis = self.basis(&subject);
+            self.accepted.insert(subject, basis);
+        }
+        moved.into_iter().collect()
+    }
+
+    /// A subject as it is known now, where the first edition wrote it as text: `turning/`, `left-out/`
+    /// and `instrument/` with a key, or a clearance and its number.
+    fn made_out(&self, subject: Subject, seq: u64) -> Option<Subject> {
+        let Subject::Written(text) = subject else { return Some(subject) };
+        let (head, tail) = text.rsplit_once('/')?;
+        Some(match head {
+            "turning" => Subject::Turning { operation: tail.to_owned() },
+            "left-out" => Subject::LeftOut { operation: tail.to_owned() },
+            "instrument" => {
+                let reading = self.sizes.readings.entries().find(|entry| entry.seq == seq)?;
+                Subject::Instrument {
+                    operation: self.plan[reading.value.operation].id.clone(),
+                    instrument: tail.to_owned(),
+                    fault: reading.value.unfit.as_ref().map_or(ToolFault::Kind, |unfit| unfit.fault),
+                }
+            }
+            clearance => Subject::Clearance { clearance: clearance.to_owned(), number: tail.parse().ok()? },
+        })
+    }
+
+    /// The entries that a subject rests on now.
+    pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
+        let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
+        grounds.basis(subject, |operation| {
+            let signature = self.operations[self.plan.operation(operation)?.0].signed()?;
+            signature.left_out.as_ref().map(|_| signature.stamp.seq)
+        })
+    }
+
+    /// Whether a lead stands for a subject as it is: nothing counts that was not there then.
+    pub(super) fn stands_for(&self, subject: &Subject) -> bool {
+        self.accepted.get(subject).is_some_and(|then| self.basis(subject).is_subset(then))
+    }
+}
