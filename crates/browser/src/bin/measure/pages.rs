@@ -30,8 +30,6 @@ pub async fn pulls(table: &mut Table, rigore: &Rigore) -> Result<()> {
         let build = Hand::begin(rigore).await?.build;
         let screen = watched_pulls(&browser).await?;
         screen.go(&rigore.url(&format!("/engines/{build}/bench/main-caps-tighten"))).await?;
-        screen.see("[data-test='acted']:enabled").await?;
-        screen.line("").await?;
         for figure in ["30", "50"] {
             for bolt in 0..BOLTS {
                 screen.read("[aria-current='step']", &format!("{bolt}/{BOLTS}")).await?;
