@@ -11,6 +11,7 @@ export const router = createRouter({
     { path: '/parts/:serial', name: 'part', component: () => import('./parts/PartPage.vue') },
     { path: '/friction', name: 'friction', component: () => import('./friction/FrictionPage.vue') },
     { path: '/clamp-load', name: 'clamp-load', component: () => import('./rig/ClampLoadPage.vue') },
+    { path: '/calculate/:name?', name: 'calculate', component: () => import('./calculate/CalculatePage.vue') },
     { path: '/practice', name: 'practice', component: () => import('./rig/PracticePage.vue') },
     { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
   ],

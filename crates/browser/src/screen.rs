@@ -5,6 +5,7 @@ use std::net::TcpListener;
 use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 use tempfile::TempDir;
+use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
 use thirtyfour::{ChromiumLikeCapabilities, Key};
 
@@ -196,6 +197,13 @@ impl Screen {
     /// # Errors
     /// Where nothing has the focus.
     pub async fn keys(&self, text: &str) -> Result<()> {
+        // What had the focus may have been put in place of by its like: no key was pressed then.
+        for _ in 0..3 {
+            match self.driver.active_element().await?.send_keys(text).await {
+                Err(error) if matches!(*error, WebDriverErrorInner::StaleElementReference(_)) => {}
+                sent => return Ok(sent?),
+            }
+        }
         Ok(self.driver.active_element().await?.send_keys(text).await?)
     }
 

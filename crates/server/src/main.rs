@@ -133,7 +133,7 @@ async fn main() -> Result<ExitCode> {
             demonstrate(database_url, &data, listen, fresh).await?;
         }
         Verb::Calc { list: true, .. } => {
-            say(serde_json::to_string_pretty(&calc::list().collect::<Vec<_>>())?);
+            say(serde_json::to_string_pretty(&calc::listed())?);
         }
         Verb::Calc { name, .. } => return calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return check(&files),

@@ -185,7 +185,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every calculation with its fields. */
+        /** Every calculation with its fields, its formula and an example. */
         get: operations["list"];
         put?: never;
         post?: never;

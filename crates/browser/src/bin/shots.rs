@@ -13,7 +13,6 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("bench-measure", "Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("clearances", "Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
     ("bench-valves", "Tarn 5 no. 10", "/bench/valves-measure", "[data-test='clearance-inlet-play']"),
-    ("bench-turn", "Tarn 5 no. 9", "/bench/main-caps-turn", "[data-test='turns']"),
     ("bench-torque", "Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
     ("bench-feel", "Ostra 11 no. 4", "/bench/rods-tighten", "[data-test='question']"),
@@ -24,6 +23,7 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("part", "", "/parts/RB-21", "[data-test='piece-4']"),
     ("friction", "", "/friction", "[data-test='measured']"),
     ("clamp-load", "", "/clamp-load", "[data-test='within-stretch']"),
+    ("calculate", "", "/calculate/procedure", "[data-test='canonical']"),
     ("practice", "", "/practice", "[data-test='pulls']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];

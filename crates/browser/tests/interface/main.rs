@@ -1,5 +1,6 @@
 //! The real interface in a real browser, against a real server and database.
 
+mod calculate;
 mod entries;
 mod main_caps;
 mod measuring;

@@ -36,7 +36,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     bench_screen.line("").await?;
     bench_screen.read("h1", "Tighten the main caps").await?;
     bench_screen.read("main", "Holes dry, inner").await?;
-    bench_screen.see("[data-test='acted']").await?;
+    bench_screen.see("[data-test='acted']:enabled").await?;
     bench_screen.line("").await?;
 
     let id = rigore.engine("Tarn 5 no. 12").await?;
@@ -61,7 +61,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     marked(&watching, 1, 12).await?;
 
     // Seat the thrust bearing, then the angle with the simulated wrench, on one key.
-    bench_screen.see("[data-test='acted']").await?;
+    bench_screen.see("[data-test='acted']:enabled").await?;
     bench_screen.line("").await?;
     for (done, fastener) in ORDER.iter().enumerate() {
         bench_screen.read("[data-test='fastener']", fastener).await?;

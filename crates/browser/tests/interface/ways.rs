@@ -60,6 +60,12 @@ async fn key(screen: &Screen, words: &str) -> Result<()> {
     screen.line("").await
 }
 
+/// The key that says that something was done by hand, once it can be pressed.
+async fn done(screen: &Screen) -> Result<()> {
+    screen.see("[data-test='acted']:enabled").await?;
+    screen.line("").await
+}
+
 async fn asked(screen: &Screen, fastener: &str, stage: &str) -> Result<()> {
     screen.read("[data-test='fastener']", fastener).await?;
     screen.read("[aria-current='step']", stage).await
@@ -93,7 +99,7 @@ async fn outer_and_side_bolts_are_tightened_by_one_key_alone() -> Result<()> {
     screen.click("[data-test='acted']").await?;
     screen.read("[data-test='resisting']", "Tap the one").await?;
     screen.read(".bench-hand", "3Lo would not run down").await?;
-    screen.line("").await?;
+    done(&screen).await?;
     // Twelve outer bolts in two steps, each set once and heard; then each is looked at again.
     for (setting, stage, word) in [
         ("20.0 N·m", "Outer 1 of 2", "It clicked"),
@@ -109,10 +115,10 @@ async fn outer_and_side_bolts_are_tightened_by_one_key_alone() -> Result<()> {
     }
     // What has to be ready is asked first; the bead starts the clock, and the side bolts follow.
     screen.read(".bench-hand", "twelve new sealing washers are laid out").await?;
-    screen.line("").await?;
+    done(&screen).await?;
     screen.read(".bench-hand", "Thread sealant on the side bolts").await?;
     screen.read("[data-test='acted']", "Done").await?;
-    screen.line("").await?;
+    done(&screen).await?;
     screen.read("[data-test='clock']", "left").await?;
     screen.read("[data-test='set-first']", "20.0 N·m").await?;
     key(&screen, "It is set").await?;

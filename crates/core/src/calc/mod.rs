@@ -7,10 +7,13 @@
 mod clearances;
 mod fields;
 mod joints;
+mod procedure;
 mod stretching;
+mod told;
 mod turning;
 
 pub use fields::{CalcError, Field, Input, Kind};
+pub use told::Told;
 
 use serde::Serialize;
 use serde_json::{Map, Value};
@@ -32,9 +35,36 @@ pub struct Calculation {
 
 /// Every calculation there is.
 pub fn list() -> impl Iterator<Item = &'static Calculation> {
-    [joints::CALCULATIONS, stretching::CALCULATIONS, turning::CALCULATIONS, clearances::CALCULATIONS]
-        .into_iter()
-        .flatten()
+    [
+        joints::CALCULATIONS,
+        stretching::CALCULATIONS,
+        turning::CALCULATIONS,
+        procedure::CALCULATIONS,
+        clearances::CALCULATIONS,
+    ]
+    .into_iter()
+    .flatten()
+}
+
+/// A calculation as it is listed: with its formula, and an input that shows what it does.
+#[derive(Debug, Clone, Serialize)]
+pub struct Listed {
+    /// The calculation.
+    #[serde(flatten)]
+    pub calculation: &'static Calculation,
+    /// Its formula, as it is written on paper.
+    pub formula: &'static str,
+    /// An input.
+    pub example: Value,
+}
+
+/// Every calculation as it is listed.
+pub fn listed() -> Vec<Listed> {
+    let told = |calculation: &'static Calculation| {
+        let Told { formula, example } = told::of(calculation.name)?;
+        Some(Listed { calculation, formula, example: serde_json::from_str(example).ok()? })
+    };
+    list().filter_map(told).collect()
 }
 
 /// Runs a calculation on a JSON text.

@@ -1,6 +1,6 @@
 //! Check values by name, and what is refused.
 
-use super::{list, run};
+use super::{list, listed, run};
 use serde_json::{Value, json};
 
 fn calc(name: &str, input: &Value) -> Value {
@@ -302,5 +302,55 @@ fn every_calculation_refuses_an_empty_object_by_a_field_it_lists() {
     for calculation in list() {
         let error = run(calculation.name, "{}").unwrap_err();
         assert!(calculation.input.iter().any(|field| field.name == error.field), "{}", calculation.name);
+    }
+}
+
+#[test]
+fn a_procedure_is_read_from_one_line() {
+    let stages = |text: &str| calc("procedure", &json!({ "text": text }))["stages"].clone();
+    assert_eq!(
+        stages("40 N·m, 70 N·m, then 90° twice"),
+        json!([
+            {"way": "torque", "torque_nm": 40.0}, {"way": "torque", "torque_nm": 70.0},
+            {"way": "angle", "angle_deg": 90.0}, {"way": "angle", "angle_deg": 90.0},
+        ])
+    );
+    assert_eq!(
+        stages("inner: 30 N·m, 60°; side: 23 N·m"),
+        json!([
+            {"way": "torque", "torque_nm": 30.0, "group": "inner"}, {"way": "angle", "angle_deg": 60.0, "group": "inner"},
+            {"way": "torque", "torque_nm": 23.0, "group": "side"},
+        ])
+    );
+    near(&stages("25 lbf·ft snug, 60°")[0], "torque_nm", 33.895, 5e-4);
+    let stretch = stages("stretch 0.0052 in, not over 58 lbf·ft");
+    near(&stretch[0], "stretch_mm", 0.13208, 1e-9);
+    near(&stretch[0], "limit_nm", 78.64, 5e-3);
+    for (text, way, low, high) in [
+        ("until it stops rising, 30 to 40 lbf·ft", "yield", 40.67, 54.23),
+        ("40-50 lbf·ft, forward to the next slot", "castellated", 54.23, 67.79),
+    ] {
+        let read = stages(text);
+        assert_eq!(read[0]["way"], way);
+        near(&read[0], "low_nm", low, 5e-3);
+        near(&read[0], "high_nm", high, 5e-3);
+    }
+    let thirds = calc("procedure", &json!({"text": "in 3 equal steps to 90 N·m, centre out"}));
+    assert_eq!(
+        (&thirds["canonical"], &thirds["order"]),
+        (&json!("30 N·m, 60 N·m, 90 N·m, centre out"), &json!("centre-out"))
+    );
+    let error = run("procedure", r#"{"text": "30"}"#).unwrap_err();
+    assert_eq!(error.field, "text");
+    assert!(error.message.starts_with("30 of what?"), "{error}");
+}
+
+#[test]
+fn every_calculation_is_told_with_an_example_that_runs() {
+    let listed = listed();
+    assert_eq!(listed.len(), list().count());
+    for of in listed {
+        let got = calc(of.calculation.name, &of.example);
+        assert!(!of.formula.is_empty() && got.as_object().is_some_and(|fields| !fields.is_empty()), "{got}");
     }
 }

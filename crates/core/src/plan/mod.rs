@@ -11,6 +11,7 @@ mod document;
 mod index;
 mod parts;
 mod read;
+pub mod shorthand;
 mod sites;
 
 pub use crate::document::{Fault, Severity};

@@ -8,10 +8,10 @@ use axum::extract::Path;
 use rigore_core::calc;
 use serde_json::Value;
 
-/// Every calculation with its fields.
+/// Every calculation with its fields, its formula and an example.
 #[utoipa::path(get, path = "/api/calc", responses((status = 200, body = Vec<Value>)))]
-pub async fn list() -> Json<Vec<&'static calc::Calculation>> {
-    Json(calc::list().collect())
+pub async fn list() -> Json<Vec<calc::Listed>> {
+    Json(calc::listed())
 }
 
 /// Runs a calculation: the same as `rigore calc NAME`.

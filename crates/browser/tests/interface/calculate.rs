@@ -1,0 +1,56 @@
+//! The calculations at a place of their own: no engine needed.
+
+use anyhow::{Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::Scratch;
+
+async fn type_into(screen: &Screen, field: &str, text: &str) -> Result<()> {
+    let field = screen.see(&format!("[name='{field}']")).await?;
+    field.click().await?;
+    screen.select_all().await?;
+    Ok(field.send_keys(text).await?)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_calculation_is_live_and_its_address_can_be_kept() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/calculate")).await?;
+    screen.click("a[href='/calculate/adapter']").await?;
+    screen.read("[data-test='setting_nm']", "82.691").await?;
+    type_into(&screen, "angle_deg", "180").await?;
+    screen.read("[data-test='setting_nm']", "102.857").await?;
+    // What cannot be is said at its field, and what was typed stays.
+    type_into(&screen, "adapter_mm", "fifty").await?;
+    screen.read("label:has([name='adapter_mm'])", "number").await?;
+    type_into(&screen, "adapter_mm", "40").await?;
+    screen.read("[data-test='setting_nm']", "100").await?;
+    let kept = screen.driver.current_url().await?.to_string();
+    screen.go(&rigore.url("/")).await?;
+    screen.go(&kept).await?;
+    screen.read("[data-test='setting_nm']", "100").await?;
+    // Rows are added; a list is typed with spaces.
+    screen.go(&rigore.url("/calculate/nut-factor")).await?;
+    screen.read("[data-test='torque_nm']", "62.7").await?;
+    ensure!(screen.driver.find_all(thirtyfour::By::Css("fieldset input")).await?.len() == 6, "three pairs");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_procedure_is_read_while_it_is_typed() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(390, 844).await?;
+    screen.go(&rigore.url("/calculate/procedure")).await?;
+    screen.read("[data-test='canonical']", "30 N·m, 60 N·m, 90 N·m, 60°, centre out").await?;
+    type_into(&screen, "text", "inner: 25 lbf·ft snug, then a quarter turn; side: 23 Nm").await?;
+    screen.read("[data-test='canonical']", "inner: 33.89545 N·m snug, 90°; side: 23 N·m").await?;
+    type_into(&screen, "text", "30,60 N·m").await?;
+    screen.read("label:has([name='text'])", "can be 30, then 60, or 30.6").await?;
+    type_into(&screen, "text", "30, 60 N·m").await?;
+    screen.read("[data-test='canonical']", "30 N·m, 60 N·m").await?;
+    screen.close().await
+}

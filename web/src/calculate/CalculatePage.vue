@@ -1,0 +1,126 @@
+<script setup lang="ts">
+// Every calculation by itself: what goes in, what comes out while it is typed, the formula. The address holds what went
+// in, so that it can be kept or sent.
+import { useQuery } from '@tanstack/vue-query'
+import { watchDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, Refused, take } from '../api/client'
+import FieldInput from './FieldInput.vue'
+import { givenAll, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
+
+const route = useRoute()
+const router = useRouter()
+const { data: list, error: away } = useQuery({
+  queryKey: ['calculations'],
+  queryFn: async () => take(await api.GET('/api/calc')) as Calculation[],
+  staleTime: Infinity,
+})
+const name = computed(() => String(route.params.name || list.value?.[1]?.name || ''))
+const calculation = computed(() => list.value?.find((of) => of.name === name.value))
+const values = ref<Values>({})
+const result = ref<Record<string, unknown>>()
+const fault = ref<{ field: string; message: string }>()
+
+/** What the address holds, or the example. */
+function begin() {
+  const of = calculation.value
+  if (!of) return
+  let input = of.example
+  try {
+    if (typeof route.query.with === 'string') input = JSON.parse(route.query.with) as Values
+  } catch {
+    // An address that was cut short begins with the example.
+  }
+  values.value = typedAll(of.input, input)
+  result.value = undefined
+  void compute()
+}
+watch(calculation, begin, { immediate: true })
+
+let asked = 0
+async function compute() {
+  const of = calculation.value
+  if (!of) return
+  const mine = ++asked
+  const input = givenAll(of.input, values.value)
+  void router.replace({ params: { name: of.name }, query: { with: JSON.stringify(input) } })
+  try {
+    const answer = take(await api.POST('/api/calc/{name}', { params: { path: { name: of.name } }, body: input as never }))
+    if (mine !== asked) return
+    result.value = answer as Record<string, unknown>
+    fault.value = undefined
+  } catch (caught) {
+    if (mine !== asked) return
+    const first = caught instanceof Refused ? caught.problem.errors[0] : undefined
+    fault.value = first ?? { field: '', message: caught instanceof Error ? caught.message : '' }
+  }
+}
+watchDebounced(values, compute, { deep: true, debounce: 150 })
+
+const lines = computed(() => Object.entries(result.value ?? {}))
+const isTable = (value: unknown): value is Record<string, unknown>[] => Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
+const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-6xl px-4 py-6">
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Calculations</h1>
+    <p v-if="away" class="said-wrong mt-4" role="alert">{{ away.message }}. What is typed stays here.</p>
+    <div v-if="list" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[15rem_minmax(0,1fr)]">
+      <label class="block lg:hidden">
+        <span class="label-text">What</span>
+        <select class="line-field min-h-11 w-full text-xl" :value="name" name="calculation" @change="router.push({ params: { name: ($event.target as HTMLSelectElement).value }, query: {} })">
+          <option v-for="of in list" :key="of.name" :value="of.name">{{ words(of.name) }}</option>
+        </select>
+      </label>
+      <nav class="hidden lg:block" aria-label="Calculations">
+        <RouterLink
+          v-for="of in list"
+          :key="of.name"
+          :to="{ name: 'calculate', params: { name: of.name } }"
+          class="block border-l-4 border-transparent py-1 pl-3 underline-offset-4 hover:underline"
+          :class="of.name === name && 'border-layout! font-semibold'"
+          :aria-current="of.name === name ? 'page' : undefined"
+        >{{ words(of.name) }}</RouterLink>
+      </nav>
+      <section v-if="calculation" class="min-w-0">
+        <h2 class="text-3xl font-semibold tracking-tight">{{ words(calculation.name) }}</h2>
+        <p class="text-lg text-dim">{{ calculation.about }}</p>
+        <p class="mt-3 border-y border-rule py-3 text-2xl break-words" data-test="formula">{{ calculation.formula }}</p>
+        <form class="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-6 gap-y-3" @submit.prevent="compute">
+          <FieldInput
+            v-for="field in calculation.input"
+            :key="`${calculation.name} ${field.name}`"
+            v-model="values[field.name]"
+            :class="field.kind === 'text' && calculation.input.length === 1 && 'col-span-full'"
+            :field="field"
+            :path="field.name"
+            :fault="fault"
+          />
+        </form>
+        <p v-if="fault && !(fault.field in values) && !fault.field.includes('[') && !fault.field.includes('.')" class="said-wrong mt-4" role="alert">{{ fault.message }}</p>
+        <dl class="mt-6 border-t-2 border-ink pt-3" :class="fault && 'opacity-40'" aria-live="polite" data-test="results">
+          <template v-for="[key, value] in lines" :key="key">
+            <div v-if="isTable(value)" class="overflow-x-auto py-2">
+              <dt class="label-text">{{ words(key) }}</dt>
+              <dd>
+                <table class="mt-1 border-collapse text-left text-xl">
+                  <thead><tr><th v-for="column in columns(value)" :key="column" class="border-b border-ink py-1 pr-6 text-base font-semibold text-dim">{{ words(column) }}<template v-if="unit(column)">, {{ unit(column) }}</template></th></tr></thead>
+                  <tbody>
+                    <tr v-for="(row, at) in value" :key="at"><td v-for="column in columns(value)" :key="column" class="border-b border-rule py-1 pr-6">{{ column in row ? shown(row[column]) : '' }}</td></tr>
+                  </tbody>
+                </table>
+              </dd>
+            </div>
+            <div v-else class="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-rule py-2">
+              <dt class="text-lg text-dim">{{ words(key) }}</dt>
+              <dd class="text-3xl font-semibold" :data-test="key">{{ shown(value) }}<span v-if="unit(key)" class="ml-2 text-xl font-normal text-dim">{{ unit(key) }}</span></dd>
+            </div>
+          </template>
+        </dl>
+      </section>
+      <p v-else class="text-xl">No calculation has this name. Choose one of the list.</p>
+    </div>
+  </main>
+</template>
