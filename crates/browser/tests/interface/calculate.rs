@@ -33,7 +33,7 @@ async fn a_calculation_is_live_and_its_address_can_be_kept() -> Result<()> {
     screen.read("[data-test='setting_nm']", "100").await?;
     // Rows are added; a list is typed with spaces.
     screen.go(&rigore.url("/calculate/nut-factor")).await?;
-    screen.read("[data-test='torque_nm']", "62.7").await?;
+    screen.read("[data-test='torque_nm']", "62.66").await?;
     ensure!(screen.driver.find_all(thirtyfour::By::Css("fieldset input")).await?.len() == 6, "three pairs");
     screen.close().await
 }
