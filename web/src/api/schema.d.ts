@@ -3232,6 +3232,8 @@ export interface components {
             done: number;
             /** @description Steps in all. */
             total: number;
+            /** @description Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done. */
+            signs: string[];
             stand?: components["schemas"]["Stand"] | null;
             /** @description The rail that it lies on, from 0. */
             rail: number;

@@ -16,7 +16,9 @@ const { data: list, error: away } = useQuery({
   queryFn: async () => take(await api.GET('/api/calc')) as Calculation[],
   staleTime: Infinity,
 })
-const name = computed(() => String(route.params.name || list.value?.[1]?.name || ''))
+/** Where none is named: what a torque gives, which is asked most. */
+const FIRST = 'preload-from-torque'
+const name = computed(() => String(route.params.name || FIRST))
 const calculation = computed(() => list.value?.find((of) => of.name === name.value))
 const values = ref<Values>({})
 const result = ref<Record<string, unknown>>()
@@ -26,9 +28,9 @@ const fault = ref<{ field: string; message: string }>()
 function begin() {
   const of = calculation.value
   if (!of) return
-  let input = of.example
+  let input: unknown = of.example
   try {
-    if (typeof route.query.with === 'string') input = JSON.parse(route.query.with) as Values
+    if (typeof route.query.with === 'string') input = JSON.parse(route.query.with)
   } catch {
     // An address that was cut short begins with the example.
   }

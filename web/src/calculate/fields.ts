@@ -76,17 +76,19 @@ export const givenAll = (fields: Field[], typed: Values): Values =>
     fields.map((field) => [field.name, given(field.kind, typed[field.name])] as const).filter(([, value]) => value !== undefined),
   )
 
-/** What stands in the fields for an input. */
-export function typed(kind: Kind, value: Value): Value {
-  if (value === undefined) return typeof kind === 'object' && 'records' in kind ? [] : typeof kind === 'object' && 'record' in kind ? {} : kind === 'flag' ? false : ''
-  if (typeof kind === 'object' && 'record' in kind) return typedAll(kind.record, value as Values)
-  if (typeof kind === 'object' && 'records' in kind) return (value as Values[]).map((row) => typedAll(kind.records, row))
-  if (kind === 'numbers') return (value as Value[]).join(' ')
-  return typeof value === 'number' ? String(value) : value
+/** What stands in the fields for an input. An address may hold anything: what does not fit its field is left out. */
+export function typed(kind: Kind, value: unknown): Value {
+  if (typeof kind === 'object' && 'record' in kind) return typedAll(kind.record, value)
+  if (typeof kind === 'object' && 'records' in kind) return (Array.isArray(value) && value.length ? value : [{}]).map((row) => typedAll(kind.records, row))
+  if (kind === 'flag') return value === true
+  if (kind === 'numbers' && Array.isArray(value)) return value.join(' ')
+  return typeof value === 'string' || typeof value === 'number' ? String(value) : ''
 }
 
-export const typedAll = (fields: Field[], values: Values): Values =>
-  Object.fromEntries(fields.map((field) => [field.name, typed(field.kind, values[field.name])]))
+export function typedAll(fields: Field[], values: unknown): Values {
+  const of = typeof values === 'object' && values !== null ? (values as Values) : {}
+  return Object.fromEntries(fields.map((field) => [field.name, typed(field.kind, of[field.name])]))
+}
 
 /** A result in words. */
 export function shown(value: unknown): string {

@@ -80,12 +80,6 @@ function line(row: Row): string {
       return which + (operation.again[0] ? `once more, ${operation.again[0]}` : operation.next)
   }
 }
-/** The bench at which one signature ends a repeat of which all is done. */
-function signedAt(row: Row): Operation | undefined {
-  const list = of(row)
-  const done = list.every((operation) => operation.status === 'to-sign' || operation.status === 'done')
-  return done && list[0]?.member?.signed_once ? list.findLast((operation) => operation.status === 'to-sign') : undefined
-}
 const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operation.at_it && operation.done > 0 ? [[operation.at_it.by, operation.at_it.at] as const] : []))).entries()]
 </script>
 
@@ -125,14 +119,14 @@ const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operati
           v-else
           :to="`/engines/${build}/bench/${row.id}`"
           class="text-xl underline-offset-4 hover:underline"
-          :class="row.id === engine.current ? 'font-semibold' : row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
+          :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
         >{{ row.name }}</RouterLink>
         <span v-if="row.total" class="ml-auto text-lg" :class="row.status === 'waiting' && 'text-dim'">{{ row.done }} / {{ row.total }}</span>
         <p class="w-full" :class="row.status === 'held' ? 'text-wrong' : 'text-dim'">
           {{ line(row) }}<template v-for="[by, at] in people(row)" :key="by">. <span class="font-semibold">{{ by }}</span>, {{ when(at) }}</template>
         </p>
-        <RouterLink v-if="signedAt(row)" :to="`/engines/${build}/bench/${signedAt(row)!.id}`" class="key my-2" :data-test="`sign-${row.id}`">
-          Sign {{ of(row).filter((operation) => operation.status === 'to-sign').length }} as one
+        <RouterLink v-if="row.signs.length" :to="`/engines/${build}/bench/${row.signs.at(-1)}`" class="key my-2" :data-test="`sign-${row.id}`">
+          Sign {{ row.signs.length }} as one
         </RouterLink>
       </div>
       <div v-if="isOpen(row)" class="mt-1 overflow-x-auto">

@@ -42,7 +42,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows.filter((r) => r.group === group)" :key="row.fastener" :data-test="`row-${row.fastener}`">
+        <tr v-for="row in rows.filter((r) => r.group === group)" :key="row.fastener" class="break-inside-avoid" :data-test="`row-${row.fastener}`">
           <td class="border-b border-rule py-1 pr-3 text-dim">{{ row.number }}</td>
           <td class="border-b border-rule py-1 pr-3 font-semibold whitespace-nowrap"><button class="underline-offset-4 hover:underline" @click="emit('story', row.fastener)">{{ row.fastener }} {{ row.group }}</button></td>
           <td v-for="(pull, at) in row.pulls" :key="at" class="border-b border-rule py-1 pr-3">

@@ -35,6 +35,11 @@ async fn a_calculation_is_live_and_its_address_can_be_kept() -> Result<()> {
     screen.go(&rigore.url("/calculate/nut-factor")).await?;
     screen.read("[data-test='torque_nm']", "62.66").await?;
     ensure!(screen.driver.find_all(thirtyfour::By::Css("fieldset input")).await?.len() == 6, "three pairs");
+    // An address that holds something else is no reason to show nothing.
+    for odd in ["null", "%7B%22pairs%22:5%7D", "%7B%22pairs%22:%5Bnull%5D%7D", "%7B"] {
+        screen.go(&rigore.url(&format!("/calculate/nut-factor?with={odd}"))).await?;
+        screen.see("fieldset [name='pairs[0].torque_nm']").await?;
+    }
     screen.close().await
 }
 

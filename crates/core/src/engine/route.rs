@@ -27,6 +27,8 @@ pub struct RouteRow {
     pub done: usize,
     /// Steps in all.
     pub total: usize,
+    /// Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done.
+    pub signs: Vec<String>,
     /// How the engine stands for it, where that changes here.
     pub stand: Option<Stand>,
     /// The rail that it lies on, from 0.
@@ -158,6 +160,11 @@ impl State {
                 signed: views.iter().filter(|view| view.signed_by.is_some()).count(),
                 done: views.iter().map(|view| view.done).sum(),
                 total: views.iter().map(|view| view.total).sum(),
+                signs: if repeat.is_some_and(|repeat| repeat.signed_once) {
+                    signs(&views)
+                } else {
+                    Vec::new()
+                },
                 stand,
                 rail: rails[at],
                 from: drawn.from,
@@ -191,6 +198,15 @@ fn put(list: &mut Vec<Rail>, rail: Rail) {
         Some(known) => known.done &= rail.done,
         None => list.push(rail),
     }
+}
+
+/// What is left to sign of operations of which all are done.
+fn signs(views: &[&OperationView]) -> Vec<String> {
+    use OperationStatus::{Done, ToSign};
+    if !views.iter().all(|view| matches!(view.status, Done | ToSign)) {
+        return Vec::new();
+    }
+    views.iter().filter(|view| view.status == ToSign).map(|view| view.id.clone()).collect()
 }
 
 /// Where a row stands: as what of it is to be done first.

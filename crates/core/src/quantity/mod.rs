@@ -8,6 +8,7 @@ mod text;
 mod units;
 
 pub use text::{ReadError, format, format_fine, read};
+pub(crate) use text::{is_between, spelled};
 pub(crate) use units::LBF_FT;
 pub use units::{Dimension, UNITS, Unit, unit};
 pub use uom::si::f64::{Angle, Force, Length, Pressure, Torque};

@@ -90,15 +90,21 @@ fn number_length(text: &str) -> usize {
     end
 }
 
+/// Whether a character may stand between the parts of a unit, where it says nothing.
+pub(crate) const fn is_between(c: char) -> bool {
+    matches!(c, ' ' | '\u{a0}' | '.' | '·' | '-' | '‑' | '*' | '⋅')
+}
+
+/// The unit of a dimension that is spelled so, in lower case and with nothing between its parts.
+pub(crate) fn spelled(key: &str, dimension: Dimension) -> Option<&'static Unit> {
+    UNITS.iter().find(|unit| unit.dimension == dimension && unit.spellings.contains(&key))
+}
+
 fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, ReadError> {
     if written.is_empty() {
         return Ok(*bare);
     }
-    let key: String = written
-        .to_lowercase()
-        .chars()
-        .filter(|c| !matches!(c, ' ' | '\u{a0}' | '.' | '·' | '-' | '‑' | '*' | '⋅'))
-        .collect();
+    let key: String = written.to_lowercase().chars().filter(|c| !is_between(*c)).collect();
     let known = |unit: &&Unit| unit.spellings.contains(&key.as_str());
     let allowed = || {
         let symbols = UNITS.iter().filter(|u| u.dimension == dimension).map(|u| u.symbol);
@@ -106,7 +112,7 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
             symbols.map(|symbol| if symbol.is_empty() { "no unit" } else { symbol }).collect();
         symbols.join(", ")
     };
-    if let Some(unit) = UNITS.iter().filter(|unit| unit.dimension == dimension).find(known) {
+    if let Some(unit) = spelled(&key, dimension) {
         return Ok(*unit);
     }
     Err(match UNITS.iter().find(known) {

@@ -10,7 +10,7 @@ mod shop;
 mod table;
 mod whole;
 
-use anyhow::Result;
+use anyhow::{Result, ensure};
 use rigore_browser::Rigore;
 use rigore_store::cluster::Cluster;
 use std::time::Instant;
@@ -20,9 +20,15 @@ use table::{Aim, Table, ms};
 #[global_allocator]
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
+/// What can be measured by itself.
+const PARTS: [&str; 4] = ["computing", "recording", "whole", "shop"];
+
 #[tokio::main]
 async fn main() -> Result<()> {
     let only = std::env::args().nth(1);
+    if let Some(only) = &only {
+        ensure!(PARTS.contains(&only.as_str()), "`{only}` is no part; there is {}", PARTS.join(", "));
+    }
     let wants = |part: &str| only.as_deref().is_none_or(|only| only == part);
     let mut table = Table::begin();
     if wants("computing") {

@@ -79,6 +79,12 @@ impl Shop {
         self.operation(operation).waits_for
     }
 
+    /// What of the rods one signature covers, by their row.
+    fn signs(&self) -> Vec<String> {
+        let route = self.state.view().route;
+        route.into_iter().find(|row| row.id == "rods").expect("the rods").signs
+    }
+
     fn status(&self, operation: &str) -> OperationStatus {
         self.operation(operation).status
     }
@@ -96,8 +102,11 @@ fn with_rods() -> Shop {
     let names =
         |number| ["rod-measure", "rod-fit", "rod-tighten", "rod-turn"].map(|s| format!("{s}-{number}"));
     let mut also: Vec<String> = names(1).into_iter().chain(names(2)).collect();
+    // The line of work says what one signature covers, once all of it is done.
+    assert_eq!(shop.signs(), also);
     let operation = also.remove(0);
     shop.give(Do::Sign(Sign { operation, also })).unwrap();
+    assert!(shop.signs().is_empty());
     shop
 }
 
@@ -123,6 +132,7 @@ fn what_is_written_once_comes_for_each_cylinder_one_after_the_other_and_is_signe
     shop.done("take-in");
     // What is done is gone on from without a signature, what is not right is not.
     shop.all("rod-measure-1");
+    assert!(shop.signs().is_empty(), "only one step is done");
     assert_eq!(shop.status("rod-fit-1"), OperationStatus::Ready);
     shop.all("rod-fit-1");
     shop.all("rod-tighten-1");

@@ -1,7 +1,7 @@
 //! A line in clauses: what stands between two marks that part stages.
 
 use super::Fault;
-use super::phrase::{Means, meaning};
+use super::phrase::{Means, NOUNS, meaning};
 use super::token::{Token, What};
 use crate::quantity::{Dimension, Unit};
 use std::ops::Range;
@@ -19,6 +19,18 @@ pub(super) struct Written {
     /// Whether it is what is not passed.
     pub limits: bool,
     pub at: Range<usize>,
+}
+
+impl Written {
+    /// How far off it may be; `40 ± 3 N·m` gives both in one unit.
+    fn bear(&mut self, within: Within, end: usize) {
+        self.at.end = end;
+        self.within = Some(within);
+        if let (Measure::Unsaid, Within::So(so, Some(unit))) = (self.unit, within) {
+            self.unit = Measure::In(unit);
+            self.within = Some(Within::So(so, None));
+        }
+    }
 }
 
 /// How far off a figure may be, in its own unit or of itself.
@@ -59,8 +71,6 @@ pub(super) struct Clause {
     pub figures: Vec<Written>,
     /// What its words say.
     pub marks: Vec<Means>,
-    /// A tolerance that stands by itself, for the figure before.
-    pub within: Option<Within>,
     /// Equal steps.
     pub steps: Option<u32>,
     /// Whether it comes after a "then" or the like, and not after a comma.
@@ -81,9 +91,12 @@ impl Clause {
     }
 
     fn is_empty(&self) -> bool {
-        self.figures.is_empty() && self.marks.is_empty() && self.within.is_none() && self.steps.is_none()
+        self.figures.is_empty() && self.marks.is_empty() && self.steps.is_none()
     }
 }
+
+/// The most words of a group's name, with its colon.
+const LONGEST_NAME: usize = 12;
 
 /// The most a stage may be repeated, and steps it may be parted into.
 const MOST_TIMES: u32 = 12;
@@ -96,6 +109,8 @@ pub(super) struct Clauses<'a> {
     list: Vec<Clause>,
     now: Clause,
     group: Option<String>,
+    /// The number of the last step that had one.
+    step: u32,
     /// The first token of the clause in hand.
     start: usize,
     at: usize,
@@ -110,6 +125,7 @@ impl<'a> Clauses<'a> {
             list: Vec::new(),
             now: Clause::default(),
             group: None,
+            step: 0,
             start: 0,
             at: 0,
         }
@@ -164,9 +180,13 @@ impl<'a> Clauses<'a> {
         match &token.what {
             What::Number(_) => self.number(),
             What::Dash if self.now.is_empty() => self.at += 1,
-            What::Comma | What::Semicolon | What::Line | What::Bracket | What::Dot | What::Dash => {
-                self.part(1, false);
-            }
+            What::Comma
+            | What::Semicolon
+            | What::Line
+            | What::Open
+            | What::Close
+            | What::Dot
+            | What::Dash => self.part(1, false),
             What::Plus => self.part(1, true),
             What::PlusMinus => self.lone_tolerance(1),
             What::Colon => self.at += 1,
@@ -186,36 +206,35 @@ impl<'a> Clauses<'a> {
         if self.at != self.start {
             return false;
         }
-        let ends = |what: &What| matches!(what, What::Comma | What::Semicolon | What::Line | What::Plus);
         let rest = &self.tokens[self.at..];
-        let Some(colon) =
-            rest.iter().take(12).position(|token| token.what == What::Colon || ends(&token.what))
-        else {
+        let Some(colon) = rest.iter().take(LONGEST_NAME).position(|token| token.what == What::Colon) else {
             return false;
         };
-        if rest[colon].what != What::Colon || colon == 0 {
+        let no_name = |token: &Token| {
+            use What::{Comma, Line, Percent, Plus, PlusMinus, Semicolon, Unit};
+            matches!(token.what, Comma | Semicolon | Line | Plus | PlusMinus | Percent | Unit(_))
+        };
+        if colon == 0 || rest[..colon].iter().any(no_name) {
             return false;
         }
-        // Whatever says something by itself is read as words, and the colon says nothing.
-        let mut at = self.at;
-        while at < self.at + colon {
-            match (&self.tokens[at].what, meaning(&self.tokens, at)) {
-                (_, Some((_, taken))) => at += taken,
-                (What::Number(_) | What::Unit(_) | What::Percent | What::Dot | What::Bracket, _)
-                    if at > self.at =>
-                {
-                    at += 1;
+        // What says something by itself is read as words, and the colon says nothing.
+        let (mut known, mut nouns, mut at) = (true, true, 0);
+        while at < colon {
+            let (means, taken) = match (&rest[at].what, meaning(rest, at)) {
+                (_, Some((Means::Then, _))) => return false,
+                (_, Some(of)) => of,
+                (What::Word(word), None) => {
+                    known &= ORDINALS.contains(&word.as_str());
+                    (Means::Step, 1)
                 }
-                (What::Number(_), _) => {
-                    at += 1;
-                }
-                (What::Word(word), _) if ORDINALS.contains(&word.as_str()) => {
-                    at += 1;
-                }
-                _ => break,
-            }
+                _ => (Means::Step, 1),
+            };
+            let noun = matches!(&rest[at].what, What::Word(word) if NOUNS.contains(&word.as_str()));
+            nouns &= noun || means == Means::Filler;
+            nouns &= at + taken < colon || noun;
+            at += taken;
         }
-        if at >= self.at + colon {
+        if known && !nouns {
             return false;
         }
         let name = self.text[self.tokens[self.at].at.start..self.tokens[self.at + colon - 1].at.end].trim();
@@ -271,30 +290,25 @@ impl<'a> Clauses<'a> {
             Means::And => self.part(taken, false),
             Means::Filler | Means::To | Means::Turn | Means::Flats => self.at += taken,
             Means::Within => self.lone_tolerance(taken),
-            Means::Step => {
-                // A numbered step begins a new stage; "step 2" has its number after it.
+            Means::Step | Means::Numbered => {
+                // A numbered step begins a new stage.
                 if self.at != self.start {
                     self.part(0, true);
                 }
                 self.at += taken;
-                let unit = matches!(
-                    self.what(1),
-                    Some(What::Unit(_) | What::Percent | What::Dash | What::PlusMinus)
-                );
-                if matches!(self.what(0), Some(What::Number(_))) && !unit {
-                    self.at += 1;
+                if means == Means::Numbered {
+                    self.step_number();
                 }
                 self.start = self.at;
             }
-            Means::Degrees(degrees) => {
-                let at = self.place(taken);
-                self.figure(degrees, None, Measure::Degrees, at, taken);
-            }
+            Means::Degrees(degrees) => self.degrees(degrees, taken),
             Means::Number(number) => match meaning(&self.tokens, self.at + taken) {
                 Some((Means::EqualSteps, more)) => self.steps(f64::from(number), taken + more),
-                Some((Means::Flats, more)) => self.flats(f64::from(number), taken + more),
-                _ => self.at += taken,
+                Some((Means::Flats, more)) => self.degrees(f64::from(number) * FLAT, taken + more),
+                Some((Means::Turn, more)) => self.degrees(f64::from(number) * TURN, taken + more),
+                _ => self.unknown(taken, "`{}` of what?"),
             },
+            Means::EqualSteps => self.unknown(taken, "how many? Say it as in `3 equal steps`"),
             means => self.mark(means, taken),
         }
     }
@@ -308,9 +322,42 @@ impl<'a> Clauses<'a> {
         self.at += taken;
     }
 
-    fn flats(&mut self, flats: f64, taken: usize) {
+    /// An angle that was said in words.
+    fn degrees(&mut self, degrees: f64, taken: usize) {
         let at = self.place(taken);
-        self.figure(flats * 60.0, None, Measure::Degrees, at, taken);
+        self.figure(degrees, None, Measure::Degrees, at, taken);
+    }
+
+    /// Goes past words that say nothing here; `{}` in the message stands for them.
+    fn unknown(&mut self, taken: usize, message: &str) {
+        let at = self.place(taken);
+        let message = message.replace("{}", &self.text[at.clone()]);
+        self.fault(at, message);
+        self.at += taken;
+    }
+
+    /// The number behind "step". A figure may stand there as well: it is the number where that is marked, or counts
+    /// up from the last one.
+    fn step_number(&mut self) {
+        if let Some((Means::Number(_), taken)) = meaning(&self.tokens, self.at) {
+            self.at += taken;
+            return;
+        }
+        let Some(number) = self.what(0).and_then(What::counted) else { return };
+        let marked = match self.what(1) {
+            Some(What::Colon | What::Dot | What::Close | What::Number(_)) => true,
+            Some(What::Word(_)) => {
+                let next = meaning(&self.tokens, self.at + 1).map(|(means, _)| means);
+                !matches!(next, Some(Means::To | Means::And | Means::EqualSteps | Means::Turn | Means::Flats))
+            }
+            _ => false,
+        };
+        let figure =
+            matches!(self.what(1), Some(What::Unit(_) | What::Percent | What::Dash | What::PlusMinus));
+        if marked || (!figure && number == self.step + 1) {
+            self.step = number;
+            self.at += 1;
+        }
     }
 
     /// A figure with all that belongs to it.
@@ -326,13 +373,7 @@ impl<'a> Clauses<'a> {
         if let Some(sign) = sign
             && let Some((within, taken)) = self.within(sign)
         {
-            written.at.end = self.tokens[self.at + taken - 1].at.end;
-            written.within = Some(within);
-            // `40 ± 3 N·m` gives both in one unit.
-            if let (Measure::Unsaid, Within::So(so, Some(unit))) = (written.unit, within) {
-                written.unit = Measure::In(unit);
-                written.within = Some(Within::So(so, None));
-            }
+            written.bear(within, self.tokens[self.at + taken - 1].at.end);
             self.at += taken;
         }
         self.now.figures.push(written);
@@ -348,14 +389,20 @@ impl<'a> Clauses<'a> {
         })
     }
 
+    /// A tolerance that does not stand right behind its figure.
     fn lone_tolerance(&mut self, sign: usize) {
-        if let Some((within, taken)) = self.within(sign) {
-            self.now.within = Some(within);
-            self.at += taken;
-        } else {
-            let at = self.place(sign);
-            self.fault(at, "say how much after it");
-            self.at += sign;
+        let Some((within, taken)) = self.within(sign) else {
+            return self.unknown(sign, "say how much after `{}`");
+        };
+        let before = self.list.last_mut().filter(|before| before.group == self.group);
+        let before = before.filter(|_| self.now.is_empty());
+        let figures = before.map_or(&mut self.now.figures, |before| &mut before.figures);
+        match figures.last_mut().filter(|figure| figure.within.is_none() && figure.high.is_none()) {
+            Some(figure) => {
+                figure.bear(within, self.tokens[self.at + taken - 1].at.end);
+                self.at += taken;
+            }
+            None => self.unknown(taken, "`{}` is how far off what may be? It stands behind its figure"),
         }
     }
 
@@ -368,16 +415,21 @@ impl<'a> Clauses<'a> {
             (first, taken) = joined;
         }
         let next = self.what(taken).cloned();
-        // `1.` or `2)` numbers a step.
+        // `1.`, `2:` or `3)` numbers a step.
+        let opened = self.at.checked_sub(1).is_some_and(|before| self.tokens[before].what == What::Open);
         let numbered = match next {
-            Some(What::Dot) => self.at == self.start,
-            Some(What::Bracket) => self.tokens[self.at + taken].tight,
+            Some(What::Dot | What::Colon) => self.at == self.start,
+            Some(What::Close) => self.tokens[self.at + taken].tight && !opened,
             _ => false,
         };
-        if numbered && whole(first).is_some() && self.what(taken + 1).is_some() {
+        if numbered
+            && let Some(number) = whole(first)
+            && self.what(taken + 1).is_some()
+        {
             if self.at != self.start {
                 self.part(0, true);
             }
+            self.step = number;
             self.at += taken + 1;
             self.start = self.at;
             return;
@@ -402,17 +454,12 @@ impl<'a> Clauses<'a> {
             && *second > 0.0
             && let Some((Means::Turn, more)) = meaning(&self.tokens, self.at + taken + 2)
         {
-            let (part, taken) = (first / second, taken + 2 + more);
-            let at = self.place(taken);
-            return self.figure(part * 360.0, None, Measure::Degrees, at, taken);
+            return self.degrees(first / second * TURN, taken + 2 + more);
         }
         match meaning(&self.tokens, self.at + taken) {
             Some((Means::EqualSteps, more)) => return self.steps(first, taken + more),
-            Some((Means::Flats, more)) => return self.flats(first, taken + more),
-            Some((Means::Turn, more)) => {
-                let at = self.place(taken + more);
-                return self.figure(first * 360.0, None, Measure::Degrees, at, taken + more);
-            }
+            Some((Means::Flats, more)) => return self.degrees(first * FLAT, taken + more),
+            Some((Means::Turn, more)) => return self.degrees(first * TURN, taken + more),
             _ => {}
         }
         self.measured(first, taken);
@@ -446,6 +493,11 @@ impl<'a> Clauses<'a> {
                 let at = self.place(taken + 3);
                 let said = self.text[at.clone()].to_owned();
                 self.fault(at, format!("`{said}` can be anything between the two, or one after the other: write `to` between them, or `then`"));
+            }
+            if same && dash && second < low {
+                let at = self.place(taken + 2 + usize::from(other.is_some()));
+                let said = self.text[at.clone()].to_owned();
+                self.fault(at, format!("`{said}` runs downwards: a range begins with its lower end"));
             }
             if same && second >= low {
                 high = Some(second);
@@ -517,6 +569,20 @@ impl<'a> Clauses<'a> {
 }
 
 const ORDINALS: [&str; 4] = ["st", "nd", "rd", "th"];
+
+/// One flat of a hexagon, and a whole turn, degrees.
+const FLAT: f64 = 60.0;
+const TURN: f64 = 360.0;
+
+impl What {
+    /// The number of a step or of times, where it can be one.
+    fn counted(&self) -> Option<u32> {
+        match self {
+            Self::Number(number) => whole(*number),
+            _ => None,
+        }
+    }
+}
 
 fn whole(number: f64) -> Option<u32> {
     (1..=MOST_TIMES).find(|n| (f64::from(*n) - number).abs() < f64::EPSILON)

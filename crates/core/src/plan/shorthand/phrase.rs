@@ -36,8 +36,10 @@ pub(super) enum Means {
     Turn,
     /// A number that was said as a word.
     Number(u32),
-    /// A numbered step.
+    /// Which step it is.
     Step,
+    /// A step whose number comes after.
+    Numbered,
     Order(Pattern),
     Lubricant(&'static str),
     /// Says nothing of its own.
@@ -45,8 +47,8 @@ pub(super) enum Means {
 }
 
 use Means::{
-    And, ByHand, Degrees, EqualSteps, Filler, Flats, Limit, Loosen, Lubricant, NextSlot, Number, Of, OnePull,
-    Order, Recheck, Snug, Step, Stretch, Then, Times, To, Turn, Within, Yield,
+    And, ByHand, Degrees, EqualSteps, Filler, Flats, Limit, Loosen, Lubricant, NextSlot, Number, Numbered,
+    Of, OnePull, Order, Recheck, Snug, Step, Stretch, Then, Times, To, Turn, Within, Yield,
 };
 
 /// Phrases, longest first where one begins another. Marks between words are left out.
@@ -156,10 +158,10 @@ const PHRASES: &[(&str, Means)] = &[
     ("four", Number(4)),
     ("five", Number(5)),
     ("six", Number(6)),
-    ("step", Step),
-    ("stage", Step),
-    ("pass", Step),
-    ("round", Step),
+    ("step", Numbered),
+    ("stage", Numbered),
+    ("pass", Numbered),
+    ("round", Numbered),
     ("first", Step),
     ("second", Step),
     ("third", Step),
@@ -257,6 +259,9 @@ const FILLERS: &[&str] = &[
     "under",
     "until",
 ];
+
+/// Fillers that name what is tightened: alone before a colon they are a group.
+pub(super) const NOUNS: &[&str] = &["bolts", "bolt", "nuts", "nut", "studs", "stud", "fasteners", "heads"];
 
 /// What the words from a place on mean, and how many tokens that takes; none where nothing is known of them.
 pub(super) fn meaning(tokens: &[Token], from: usize) -> Option<(Means, usize)> {

@@ -6,6 +6,8 @@ use super::token::tokens;
 use super::{Asked, Fault, Figure, MOST, Procedure, Said, Spread};
 use crate::quantity::{Dimension, Unit};
 
+/// The least figure: what is written again has so many decimals.
+const LEAST: f64 = 1e-5;
 /// The most stages that a line makes.
 const MOST_STAGES: usize = 200;
 
@@ -45,6 +47,8 @@ struct Reading<'a> {
     done: Procedure,
     /// What was said before its figure, and where.
     awaits: Vec<(Awaits, std::ops::Range<usize>)>,
+    /// Whether there are as many stages as there may be.
+    full: bool,
 }
 
 impl Reading<'_> {
@@ -133,17 +137,38 @@ impl Reading<'_> {
 
     fn clause(&mut self, clause: &Clause) {
         if self.done.stages.len() > MOST_STAGES {
+            if !self.full {
+                self.fault(
+                    clause.at.clone(),
+                    format!("{MOST_STAGES} stages at most: what comes from here on is left out"),
+                );
+            }
+            self.full = true;
             return;
         }
         let before = self.done.stages.len();
         for mark in &clause.marks {
-            match mark {
-                Means::Order(pattern) => self.done.order = Some(*pattern),
-                Means::Lubricant(key) => self.done.lubricant = Some(key),
-                _ => {}
+            let other = match mark {
+                Means::Order(pattern) => {
+                    self.done.order.replace(*pattern).is_some_and(|said| said != *pattern)
+                }
+                Means::Lubricant(key) => self.done.lubricant.replace(key).is_some_and(|said| said != *key),
+                _ => false,
+            };
+            if other {
+                self.fault(
+                    clause.at.clone(),
+                    "another one was said before: a line has one order and one lubricant",
+                );
             }
         }
         if clause.says(Means::Loosen) {
+            if !clause.figures.is_empty() {
+                self.fault(
+                    clause.at.clone(),
+                    "what is loosened is loosened all the way: say the next stage after a comma",
+                );
+            }
             self.stage(clause, Asked::Loosen);
         }
         let touched = matches!(self.done.stages.last(), Some(Said { asked: Asked::RunDown, .. }));
@@ -167,9 +192,6 @@ impl Reading<'_> {
     /// What a clause without a figure says of the stage before it, or of the one that comes.
     fn without_figure(&mut self, clause: &Clause) {
         let says = |means| clause.says(means);
-        if let Some(within) = clause.within {
-            self.loosened_tolerance(clause, within);
-        }
         if let Some(steps) = clause.steps {
             match self.last_of(clause) {
                 Some(Asked::Torque { nm, snug: false }) => {
@@ -233,7 +255,7 @@ impl Reading<'_> {
     fn with_figures(&mut self, clause: &Clause) {
         let (limits, figures): (Vec<_>, Vec<_>) = clause.figures.iter().partition(|figure| figure.limits);
         let mut read = Vec::new();
-        for written in figures {
+        for written in &figures {
             if let Some((dimension, figure)) = self.figure(written) {
                 read.push((dimension, figure));
             }
@@ -249,6 +271,9 @@ impl Reading<'_> {
             && clause.says(Means::OnePull)
         {
             return self.stage(clause, Asked::TorqueAngle { nm, deg });
+        }
+        if read.len() == figures.len() {
+            self.unmet(clause, &read, says);
         }
         for (dimension, figure) in read {
             let asked = match dimension {
@@ -281,6 +306,23 @@ impl Reading<'_> {
         }
     }
 
+    /// Words that ask for another figure than there is.
+    fn unmet(&mut self, clause: &Clause, read: &[(Dimension, Figure)], says: impl Fn(Means, Awaits) -> bool) {
+        let torque = [
+            (Means::Snug, Awaits::Snug),
+            (Means::Yield, Awaits::Yield),
+            (Means::NextSlot, Awaits::NextSlot),
+            (Means::Recheck, Awaits::Recheck),
+        ];
+        let has = |dimension| read.iter().any(|(of, _)| *of == dimension);
+        if !has(Dimension::Torque) && torque.into_iter().any(|(means, awaits)| says(means, awaits)) {
+            self.fault(clause.at.clone(), "a torque is needed for that, such as `40 N·m`");
+        }
+        if !has(Dimension::Length) && says(Means::Stretch, Awaits::Stretch) {
+            self.fault(clause.at.clone(), "stretched by how much? Say a length, such as `0.15 mm`");
+        }
+    }
+
     /// A figure in the base unit of what it measures.
     fn figure(&mut self, written: &Written) -> Option<(Dimension, Figure)> {
         let (dimension, factor) = written.unit.of()?;
@@ -298,8 +340,13 @@ impl Reading<'_> {
             Spread::Range(low, high) => f64::midpoint(low, high),
             _ => low,
         };
-        if target <= 0.0 {
-            self.fault(written.at.clone(), "more than zero is needed");
+        let least = match spread {
+            Spread::Within(so) => target - so,
+            Spread::Range(low, _) => low,
+            Spread::Unsaid => target,
+        };
+        if least < LEAST {
+            self.fault(written.at.clone(), "more than zero is needed, its tolerance taken off");
             return None;
         }
         Some((dimension, Figure { target, spread }))
@@ -317,24 +364,6 @@ impl Reading<'_> {
         Some(so * unit.factor)
     }
 
-    fn loosened_tolerance(&mut self, clause: &Clause, within: Within) {
-        let spread = |figure: Figure, factor: f64| match within {
-            Within::Percent(percent) => Spread::Within(figure.target * percent / 100.0),
-            Within::So(so, unit) => Spread::Within(so * unit.map_or(factor, |unit| unit.factor)),
-        };
-        let asked = match self.last_of(clause) {
-            Some(Asked::Torque { nm, snug }) => {
-                Asked::Torque { nm: Figure { spread: spread(nm, 1.0), ..nm }, snug }
-            }
-            Some(Asked::Angle(deg)) => Asked::Angle(Figure { spread: spread(deg, 1.0), ..deg }),
-            Some(Asked::Stretch { mm, limit_nm }) => {
-                Asked::Stretch { mm: Figure { spread: spread(mm, 1.0), ..mm }, limit_nm }
-            }
-            _ => return self.fault(clause.at.clone(), "a tolerance stands behind its figure"),
-        };
-        self.replace(clause, asked);
-    }
-
     fn band(&mut self, clause: &Clause, awaits: Awaits, figure: Figure) -> Option<Asked> {
         let asked = banded(awaits, figure);
         if asked.is_none() {
@@ -346,20 +375,16 @@ impl Reading<'_> {
     /// Torque goes up in equal parts; angles are parted.
     fn in_steps(&mut self, clause: &Clause, asked: Asked, steps: u32) {
         for step in 1..=steps {
-            let share = |figure: Figure, share: f64| {
-                let spread = if step == steps { figure.spread } else { Spread::Unsaid };
-                Figure { target: figure.target * share, spread }
-            };
+            let (step, steps) = (f64::from(step), f64::from(steps));
+            let last = step >= steps;
             let asked = match asked {
-                Asked::Torque { nm, snug } => {
-                    let up = f64::from(step) / f64::from(steps);
-                    Asked::Torque {
-                        nm: if step == steps { nm } else { share(nm, up) },
-                        snug: snug && step == steps,
-                    }
+                Asked::Torque { nm, snug } if last => Asked::Torque { nm, snug },
+                Asked::Torque { nm, .. } => {
+                    let up = Figure { target: nm.target * step / steps, spread: Spread::Unsaid };
+                    Asked::Torque { nm: up, snug: false }
                 }
                 Asked::Angle(deg) => {
-                    Asked::Angle(Figure { target: deg.target / f64::from(steps), spread: Spread::Unsaid })
+                    Asked::Angle(Figure { target: deg.target / steps, spread: parted(deg.spread, steps) })
                 }
                 _ => return self.fault(clause.at.clone(), "a torque or an angle can be parted into steps"),
             };
@@ -392,10 +417,12 @@ impl Reading<'_> {
     fn limit(&mut self, clause: &Clause, written: Option<&Written>) {
         let limit = written.and_then(|written| self.figure(written));
         match (limit, self.last_of(clause)) {
-            (Some((Dimension::Torque, limit)), Some(Asked::Stretch { mm, .. })) => {
+            (Some((Dimension::Torque, limit)), Some(Asked::Stretch { mm, .. }))
+                if limit.spread == Spread::Unsaid =>
+            {
                 self.replace(clause, Asked::Stretch { mm, limit_nm: Some(limit.target) });
             }
-            (Some((Dimension::Torque, _)), _) => {
+            (Some((Dimension::Torque, limit)), _) if limit.spread == Spread::Unsaid => {
                 self.fault(
                     clause.at.clone(),
                     "a torque is not passed while something is stretched: say the stretch before it",
@@ -448,6 +475,15 @@ impl Reading<'_> {
         if self.done.stages.is_empty() && self.done.faults.is_empty() {
             self.fault(0..self.text.len(), "nothing is asked yet: say it as in `40 N·m, 70 N·m, then 90°`");
         }
+    }
+}
+
+/// How far off each part of an angle may be, so that all of them together are no further off.
+fn parted(spread: Spread, steps: f64) -> Spread {
+    match spread {
+        Spread::Unsaid => Spread::Unsaid,
+        Spread::Within(so) => Spread::Within(so / steps),
+        Spread::Range(low, high) => Spread::Range(low / steps, high / steps),
     }
 }
 

@@ -1,6 +1,6 @@
 //! The words of a line: figures, units, signs and words, each with its place.
 
-use crate::quantity::{Dimension, UNITS, Unit};
+use crate::quantity::{Dimension, Unit, is_between, spelled};
 use std::ops::Range;
 
 /// One of them.
@@ -30,8 +30,8 @@ pub(super) enum What {
     Dash,
     Slash,
     Dot,
-    /// A bracket of either kind.
-    Bracket,
+    Open,
+    Close,
     /// Anything else.
     Odd,
 }
@@ -85,7 +85,8 @@ fn sign(c: char) -> What {
         '/' => What::Slash,
         '×' => What::Word("x".to_owned()),
         '.' => What::Dot,
-        '(' | ')' | '[' | ']' => What::Bracket,
+        '(' | '[' => What::Open,
+        ')' | ']' => What::Close,
         _ => What::Odd,
     }
 }
@@ -105,17 +106,15 @@ fn unit(text: &str, at: usize, after_figure: bool) -> Option<(&'static Unit, usi
     let mut key = String::new();
     let mut found = None;
     for (offset, c) in rest.char_indices().take(LONGEST_UNIT) {
-        let between = matches!(c, ' ' | '\u{a0}' | '.' | '·' | '-' | '‑' | '*' | '⋅');
         let end = offset + c.len_utf8();
-        if between {
+        if is_between(c) {
             if key.is_empty() {
                 break;
             }
         } else if c.is_alphabetic() || matches!(c, '°' | 'º' | '"' | '″') {
             key.extend(c.to_lowercase());
             let whole = !c.is_alphabetic() || !rest[end..].starts_with(char::is_alphanumeric);
-            let known = |unit: &&Unit| asked(unit) && unit.spellings.contains(&key.as_str());
-            if whole && let Some(unit) = UNITS.iter().find(known) {
+            if whole && let Some(unit) = ASKED.into_iter().find_map(|dimension| spelled(&key, dimension)) {
                 found = Some((unit, at + end));
             }
         } else {
@@ -136,7 +135,5 @@ fn unit(text: &str, at: usize, after_figure: bool) -> Option<(&'static Unit, usi
 const IN_WORDS: [&str; 12] =
     ["one", "a ", "two", "three", "four", "five", "six", "equal", "even", "steps", "stages", "sequence"];
 
-/// Whether something is tightened by it.
-fn asked(unit: &Unit) -> bool {
-    matches!(unit.dimension, Dimension::Torque | Dimension::Angle | Dimension::Length)
-}
+/// What something is tightened by.
+const ASKED: [Dimension; 3] = [Dimension::Torque, Dimension::Angle, Dimension::Length];
