@@ -86,8 +86,8 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
   const r = radius(mark)
   const up = { x: 0, y: -r - 14, anchor: 'middle' } as const
   const down = { x: 0, y: r + 21, anchor: 'middle' } as const
-  const left = { x: -r - 6, y: 4, anchor: 'end' } as const
-  const right = { x: r + 6, y: 4, anchor: 'start' } as const
+  const left = { x: -r - 12, y: 4, anchor: 'end' } as const
+  const right = { x: r + 12, y: 4, anchor: 'start' } as const
   const high = y < box.value.y + box.value.height / 2
   const places = turned.value
     ? x < box.value.x + box.value.width / 2
@@ -96,10 +96,10 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
     : high
       ? [up, right, left]
       : [down, right, left]
-  const others = props.fasteners.filter((f) => f.in_hand && f.id !== mark.id).map((f) => place(f.x_mm, f.y_mm))
+  const others = props.fasteners.filter((f) => f.id !== mark.id).map((f) => [...place(f.x_mm, f.y_mm), radius(f)] as const)
   const middle = (at: (typeof places)[number]) => ({ start: 12, end: -12, middle: 0 })[at.anchor] + at.x
   const free = (at: (typeof places)[number]) =>
-    others.every(([ox, oy]) => Math.hypot(ox - x - middle(at), oy - y - at.y + 4) > r + 8)
+    others.every(([ox, oy, head]) => Math.hypot(ox - x - middle(at), oy - y - at.y + 4) > head + 9)
   return places.find(free) ?? places[0]!
 }
 
@@ -201,7 +201,7 @@ const describe = (mark: Mark) =>
       >
         {{ mark.number }}
       </text>
-      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)">{{ mark.id }}</text>
+      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)" stroke="var(--face)" stroke-width="4" paint-order="stroke">{{ mark.id }}</text>
     </g>
   </svg>
 </template>
