@@ -14,6 +14,7 @@ useTheme()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
+  { to: '/plans', name: 'Plans' },
   { to: '/parts', name: 'Parts' },
   { to: '/friction', name: 'Friction' },
   { to: '/clamp-load', name: 'Clamp load' },
@@ -91,6 +92,6 @@ onMounted(async () => {
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
     <ReturnedList :people="shop?.people ?? []" />
-    <RouterView class="grow" />
+    <RouterView :key="route.name === 'draft' ? route.path : undefined" class="grow" />
   </div>
 </template>

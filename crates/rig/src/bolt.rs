@@ -132,6 +132,7 @@ mod tests {
             friction: [0.06, 0.08, 0.10].map(Friction::both),
             bolt: Some(5.061e-6),
             parts: None,
+            known: true,
             converted: 1.0,
         };
         StretchedBolt::new(&fastening, Friction::both(0.08), 0.0, 0.0, 1).expect("a bolt")

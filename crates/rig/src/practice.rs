@@ -87,6 +87,7 @@ pub fn practice_bolt() -> Option<Fastening> {
         friction: [0.06, 0.12, 0.20].map(Friction::both),
         bolt: Some(bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, mpa(205_000.0))),
         parts: None,
+        known: true,
         converted: 1.0,
     })
 }
@@ -98,6 +99,7 @@ pub fn advised(fastening: &Fastening) -> Climb<'_> {
         band: WINDOW,
         first_nm: None,
         step_nm: None,
+        most_nm: None,
         utilisation: UTILISATION,
         qualified: None,
     }

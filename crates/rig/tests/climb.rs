@@ -25,6 +25,7 @@ fn rod_bolt() -> Fastening {
         friction: [0.06, 0.12, 0.20].map(Friction::both),
         bolt: Some(bolt),
         parts: None,
+        known: true,
         converted: 1.0,
     }
 }
@@ -40,8 +41,15 @@ struct Went {
 fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
     let fastening = rod_bolt();
     let band = Band { target: 0.150, low: 0.145, high: 0.155 };
-    let way =
-        Climb { fastening: &fastening, band, first_nm: None, step_nm, qualified: None, utilisation: 0.9 };
+    let way = Climb {
+        fastening: &fastening,
+        band,
+        first_nm: None,
+        step_nm,
+        most_nm: None,
+        qualified: None,
+        utilisation: 0.9,
+    };
     let mut done = [0_u32; 8];
     let mut used: f64 = 0.0;
     for seed in 0..BOLTS {

@@ -88,10 +88,32 @@ fn api() -> OpenApiRouter<App> {
         .merge(pictures())
         .routes(routes!(routes::practice::practice))
         .routes(routes!(routes::plans::plans))
-        .routes(routes!(routes::plans::check))
+        .routes(routes!(routes::plans::plan))
+        .routes(routes!(routes::plans::text))
+        .routes(routes!(routes::plans::differs))
+        .routes(routes!(routes::drafts::draft, routes::drafts::put_draft_away))
+        .routes(routes!(routes::drafts::begin_shape))
+        .routes(routes!(routes::drafts::shape))
+        .routes(routes!(routes::drafts::keep_draft))
+        .routes(routes!(routes::drafts::try_procedure))
+        .merge(texts())
+        .routes(routes!(routes::moving::newest))
+        .routes(routes!(routes::moving::preview))
+        .routes(routes!(routes::moving::look_up))
         .routes(routes!(routes::clamp_load::clamp_load))
         .routes(routes!(routes::calc::list))
         .routes(routes!(routes::calc::run))
+}
+
+/// Texts of plans carry more than most.
+fn texts() -> OpenApiRouter<App> {
+    let texts = OpenApiRouter::new()
+        .routes(routes!(routes::plans::check))
+        .routes(routes!(routes::plans::compare))
+        .routes(routes!(routes::drafts::drafts, routes::drafts::begin_draft))
+        .routes(routes!(routes::drafts::save_draft))
+        .routes(routes!(routes::drafts::edit_draft));
+    texts.layer(DefaultBodyLimit::max(routes::plans::MOST_CARRIED))
 }
 
 /// Pictures carry more than anything else does.

@@ -540,7 +540,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     let begun = store.begin(id, lead, at, id, &wanted).await?;
-    let state = State::fold(|_| Some(of), &begun.events()?)?;
+    let state = State::fold(|_| Some(std::sync::Arc::clone(&of)), &begun.events()?)?;
     let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, now: false, by: None };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,

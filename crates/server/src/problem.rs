@@ -53,6 +53,24 @@ impl Problem {
         Self { errors: vec![FieldError { field, message }], ..problem }
     }
 
+    /// Several fields are wrong.
+    pub fn fields(errors: impl Iterator<Item = (String, String)>) -> Self {
+        let errors: Vec<FieldError> = errors.map(|(field, message)| FieldError { field, message }).collect();
+        let said =
+            errors.first().map(|first| format!("{}: {}", first.field, first.message)).unwrap_or_default();
+        let more = errors.len().saturating_sub(1);
+        let detail = if more > 0 { format!("{said} (and {more} more)") } else { said };
+        let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "Fields are wrong", detail);
+        Self { errors, ..problem }
+    }
+
+    /// The same, of one field that all of it came from.
+    #[must_use]
+    pub fn all_about(self, field: &str) -> Self {
+        let about = |error: FieldError| FieldError { field: field.to_owned(), ..error };
+        Self { errors: self.errors.into_iter().map(about).collect(), ..self }
+    }
+
     /// There is no such thing.
     pub fn not_there(what: &str) -> Self {
         Self::new(StatusCode::NOT_FOUND, "not-there", "Not there", format!("There is no {what}"))
@@ -60,7 +78,7 @@ impl Problem {
 
     /// More than a request may carry.
     pub fn too_large() -> Self {
-        let detail = "The request carries more than 1 MiB. Nothing was recorded";
+        let detail = "The request carries more than it may. Nothing was recorded";
         Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Too large", detail)
     }
 

@@ -7,6 +7,7 @@
 mod append;
 mod chain;
 pub mod cluster;
+mod drafts;
 mod error;
 mod list;
 mod lives;
@@ -21,12 +22,13 @@ mod store;
 mod upkeep;
 
 pub use chain::{Hash, link, root};
+pub use drafts::DraftRow;
 pub use error::StoreError;
 pub use list::{BuildRow, Counts, List, Wanted};
 pub use lives::PartRow;
 pub use lubricants::{BatchShown, KindShown, LubricantVersion, ShownRow};
 pub use pictures::{KeptPicture, media_of};
-pub use plans::{PlanRow, plan_hash};
+pub use plans::{NewVersion, PlanRow, plan_hash};
 pub use record::Recorded;
 pub use roster::Roster;
 pub use scratch::Scratch;

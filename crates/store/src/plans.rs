@@ -4,8 +4,9 @@ use crate::{Store, StoreError};
 use rigore_core::plan::Plan;
 use sha2::{Digest, Sha256};
 use std::sync::Arc;
+use time::OffsetDateTime;
 
-/// A stored plan in a list.
+/// A version of a plan that is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct PlanRow {
     /// Hash of its text.
@@ -14,6 +15,31 @@ pub struct PlanRow {
     pub id: String,
     /// Name of the engine.
     pub name: String,
+    /// Which version it is, from 1.
+    pub number: i32,
+    /// Who kept it; empty where it came with the program.
+    pub by_name: String,
+    /// A word about why.
+    pub why: String,
+    /// How many warnings it gave when it was kept.
+    pub warnings: i32,
+    /// When.
+    pub at: OffsetDateTime,
+}
+
+/// A version of a plan to be kept.
+#[derive(Debug, Clone, Copy)]
+pub struct NewVersion<'a> {
+    /// Its text.
+    pub source: &'a str,
+    /// The plan it was read to.
+    pub plan: &'a Plan,
+    /// Who keeps it.
+    pub by: &'a str,
+    /// A word about why.
+    pub why: &'a str,
+    /// How many warnings it gives.
+    pub warnings: usize,
 }
 
 /// The hash a plan's text is known by.
@@ -27,7 +53,17 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn add_plan(&self, source: &str, plan: &Plan) -> Result<PlanRow, StoreError> {
+        self.keep_version(NewVersion { source, plan, by: "", why: "", warnings: 0 }).await
+    }
+
+    /// Keeps the next version of a plan; where its last version has this very text, that is it.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_version(&self, version: NewVersion<'_>) -> Result<PlanRow, StoreError> {
+        let NewVersion { source, plan, by, why, warnings } = version;
         let hash = plan_hash(source);
+        let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO plans (hash, id, name, source) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
             hash,
@@ -35,18 +71,70 @@ impl Store {
             plan.name,
             source
         )
-        .execute(&self.pool)
+        .execute(&mut *transaction)
         .await?;
-        Ok(PlanRow { hash, id: plan.id.clone(), name: plan.name.clone() })
+        // Whoever keeps another version of the same plan waits.
+        sqlx::query!("SELECT pg_advisory_xact_lock(hashtextextended($1, 7))", plan.id)
+            .execute(&mut *transaction)
+            .await?;
+        sqlx::query!(
+            "INSERT INTO plan_versions (plan_id, number, hash, by_name, why, warnings, at)
+             SELECT $1, 1 + coalesce(max(number), 0), $2, $3, $4, $5, now() FROM plan_versions WHERE plan_id = $1
+             HAVING coalesce((array_agg(hash ORDER BY number DESC))[1], '') <> $2",
+            plan.id,
+            hash,
+            by,
+            why,
+            i32::try_from(warnings).unwrap_or(i32::MAX)
+        )
+        .execute(&mut *transaction)
+        .await?;
+        transaction.commit().await?;
+        let mut versions = self.plan_versions(&plan.id).await?;
+        versions.retain(|version| version.hash == hash);
+        versions.into_iter().next().ok_or_else(|| StoreError::NotThere(format!("plan {hash}")))
     }
 
-    /// Every plan, the newest version of each first.
+    /// The last version of every plan, by name.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn plans(&self) -> Result<Vec<PlanRow>, StoreError> {
-        let rows = sqlx::query_as!(PlanRow, "SELECT hash, id, name FROM plans ORDER BY name, added_at DESC");
+        let rows = sqlx::query_as!(
+            PlanRow,
+            "SELECT DISTINCT ON (plan_id) plans.hash, plan_id AS id, name, number, by_name, why, warnings, at
+             FROM plan_versions JOIN plans USING (hash) ORDER BY plan_id, number DESC"
+        );
+        let mut rows = rows.fetch_all(&self.pool).await?;
+        rows.sort_by_key(|row| row.name.to_lowercase());
+        Ok(rows)
+    }
+
+    /// Every version of a plan, the last one first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn plan_versions(&self, id: &str) -> Result<Vec<PlanRow>, StoreError> {
+        let rows = sqlx::query_as!(
+            PlanRow,
+            "SELECT plans.hash, plan_id AS id, name, number, by_name, why, warnings, at
+             FROM plan_versions JOIN plans USING (hash) WHERE plan_id = $1 ORDER BY number DESC",
+            id
+        );
         Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    /// How many engines go by each version, finished or not, by its hash.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn engines_by_plan(&self) -> Result<Vec<(String, usize)>, StoreError> {
+        let rows = sqlx::query!(r#"SELECT plan_hash, count(*) AS "engines!" FROM builds GROUP BY plan_hash"#);
+        let rows = rows.fetch_all(&self.pool).await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| (row.plan_hash, usize::try_from(row.engines).unwrap_or_default()))
+            .collect())
     }
 
     /// The text of a plan.

@@ -5,10 +5,11 @@ use crate::chain::{link, root};
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
 use rigore_core::engine::{
-    Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Person, PlanRef, Refusal, RefusalKind,
-    State, begin, decide,
+    Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Moving, Person, PlanRef, Preview, Refusal,
+    RefusalKind, State, begin, decide,
 };
 use rigore_core::plan::Plan;
+use std::collections::HashMap;
 use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -64,7 +65,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         build,
         before,
         seq: kept.state().seq,
-        plan: kept.state().begun.plan.hash.clone(),
+        plan: kept.state().plan_ref.hash.clone(),
         status: summary.status.word().to_owned(),
         summary: written(&summary)?,
         touched: kept.state().touched,
@@ -132,7 +133,7 @@ impl Store {
         let context = Context::new(by.clone(), to_microseconds(at));
         let fact = begin(&plan, &context, wanted)?;
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
-        let state = State::fold(|_| Some(plan), [&event]).map_err(unreadable)?;
+        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(unreadable)?;
         let kept = Kept::new(state);
         let body = written(&event)?;
         opened.hash = link(&root(build), &body);
@@ -181,8 +182,13 @@ impl Store {
             }
             _ => Vec::new(),
         };
+        let moving = match &command.what {
+            Do::MoveTo(to) => self.moving(build, &to.plan).await?.map(|(moving, _)| moving),
+            _ => None,
+        };
         let context = Context {
             lived,
+            moving,
             instrument,
             set_to_nm,
             lubricants,
@@ -269,7 +275,11 @@ impl Store {
             hash = link(&hash, &body);
             lines.push(Line { seq: event.seq, body, hash: hash.to_vec() });
             found_anew |= matches!(event.fact, Fact::Fitted(_) | Fact::Voided(_));
-            kept.apply(event);
+            if matches!(event.fact, Fact::Moved(_)) {
+                kept = self.moved(build, event).await?;
+            } else {
+                kept.apply(event);
+            }
         }
         let seq = kept.state().seq;
         let texts = lines.iter().map(|line| line.body.clone()).collect();
@@ -283,6 +293,15 @@ impl Store {
         opened.kept = Some(kept);
         opened.hash = hash;
         Ok(Some(Recorded { build, seq, texts, repeated: false }))
+    }
+
+    /// A build as it goes on by another version of its plan: that is folded anew from its first entry.
+    async fn moved(&self, build: Uuid, event: &Event) -> Result<Kept, StoreError> {
+        let texts = self.events_after(build, 0).await?;
+        let mut events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
+        events.retain(|other| other.seq < event.seq);
+        events.push(event.clone());
+        Ok(Kept::moved(self.fold(&events).await?))
     }
 
     /// Brings a build in memory up to what is stored.
@@ -304,7 +323,15 @@ impl Store {
             let damaged = |_| StoreError::Unreadable("a hash is not 32 bytes".into());
             opened.hash = last.hash.as_slice().try_into().map_err(damaged)?;
         }
+        let moved = events.iter().any(|event| matches!(event.fact, Fact::Moved(_)));
         let kept = match opened.kept.take() {
+            Some(_) if moved => {
+                let texts = self.events_after(build, 0).await?;
+                let all = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
+                let last = events.last().map_or(0, |event| event.seq);
+                let all: Vec<Event> = all.into_iter().filter(|event: &Event| event.seq <= last).collect();
+                Kept::new(self.fold(&all).await?)
+            }
             Some(mut kept) => {
                 for event in &events {
                     kept.apply(event);
@@ -321,15 +348,44 @@ impl Store {
 
     /// The state after events, with the plans that they name.
     pub(crate) async fn fold(&self, events: &[Event]) -> Result<State, StoreError> {
-        let named: Option<&PlanRef> = events.iter().find_map(|event| match &event.fact {
+        let plans = self.plans_of(events).await?;
+        State::fold(|named| plans.get(&named.hash).cloned(), events).map_err(unreadable)
+    }
+
+    /// The plans that events name, by hash.
+    async fn plans_of(&self, events: &[Event]) -> Result<HashMap<String, Arc<Plan>>, StoreError> {
+        let named = events.iter().filter_map(|event| match &event.fact {
             Fact::Begun(begun) => Some(&begun.plan),
+            Fact::Moved(moved) => Some(&moved.plan),
             _ => None,
         });
-        let plan: Option<Arc<Plan>> = match named {
-            Some(named) => Some(self.plan(&named.hash).await?),
-            None => None,
+        let mut plans = HashMap::new();
+        for named in named {
+            plans.insert(named.hash.clone(), self.plan(&named.hash).await?);
+        }
+        Ok(plans)
+    }
+
+    /// What moving a build to another version of its plan does; `None` where that version is not kept.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such build.
+    pub async fn moving(&self, build: Uuid, hash: &str) -> Result<Option<(Moving, Preview)>, StoreError> {
+        let plan = match self.plan(hash).await {
+            Ok(plan) => plan,
+            Err(StoreError::NotThere(_)) => return Ok(None),
+            Err(error) => return Err(error),
         };
-        State::fold(|_| plan, events).map_err(unreadable)
+        let named = PlanRef { hash: hash.to_owned(), id: plan.id.clone(), name: plan.name.clone() };
+        let texts = self.events_after(build, 0).await?;
+        let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
+        let plans = self.plans_of(&events).await?;
+        self.read(build, |state| {
+            let moving = Moving::of(state, &events, (&named, &plan), |of| plans.get(&of.hash).cloned());
+            let preview = moving.preview(state);
+            Some((moving, preview))
+        })
+        .await
     }
 }
 

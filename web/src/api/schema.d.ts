@@ -76,6 +76,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
+         *     it.
+         */
+        post: operations["look_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build}/joints/{joint}/{fastener}": {
         parameters: {
             query?: never;
@@ -85,6 +105,23 @@ export interface paths {
         };
         /** What happened to one fastener, from its first entry to its last. */
         get: operations["story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What moving an engine to another version of its plan means for what is recorded. */
+        get: operations["preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -178,6 +215,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build}/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is a newer version of the plan of an engine. */
+        get: operations["newest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc": {
         parameters: {
             query?: never;
@@ -206,6 +260,114 @@ export interface paths {
         put?: never;
         /** Runs a calculation: the same as `rigore calc NAME`. */
         post: operations["run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every draft. */
+        get: operations["drafts"];
+        put?: never;
+        /** Begins a draft. */
+        post: operations["begin_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begins a draft with the shape of an engine: drawings, joints with their fasteners, parts, sizes and the line of
+         *     work. Its figures are to be looked up.
+         */
+        post: operations["begin_shape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A draft. */
+        get: operations["draft"];
+        /** Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed. */
+        put: operations["save_draft"];
+        post?: never;
+        /** Puts a draft away. Its text stays where it is, and saving it again brings it back. */
+        delete: operations["put_draft_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes a draft where it stands: what is not touched keeps its comments and its order. */
+        post: operations["edit_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a draft as the next version of its plan. A fault stops that; the draft stays as it is then. */
+        post: operations["keep_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/procedure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a procedure in one line would do to a joint of a draft; nothing is changed. */
+        post: operations["try_procedure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -378,6 +540,91 @@ export interface paths {
         put?: never;
         /** Checks the TOML text of a plan; every fault at once, with its line. */
         post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How two texts of plans differ, by meaning. */
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the shape of an engine comes to; nothing is kept. */
+        post: operations["shape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version of a plan as it is read. */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a version differs from an earlier one, by meaning. */
+        get: operations["differs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a plan, as one file that holds all of it. */
+        get: operations["text"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -836,6 +1083,10 @@ export interface components {
             name: string;
             /** @description The plan it is built to. */
             plan: components["schemas"]["PlanRef"];
+            /** @description The versions of the plan that it went by, the one it was begun by first. */
+            versions: components["schemas"]["VersionView"][];
+            /** @description Figures of the plan that nobody has looked up yet. */
+            wanted: components["schemas"]["WantedFigure"][];
             /** @description Where it stands. */
             status: components["schemas"]["BuildStatus"];
             /** @description What the engine is for, where it was said. */
@@ -874,6 +1125,16 @@ export interface components {
             /** @description How its clearances stand. */
             clearances: components["schemas"]["ClearanceLine"][];
         };
+        /**
+         * @description Where camshafts are.
+         * @enum {string}
+         */
+        Cams: "block" | "single" | "twin";
+        /**
+         * @description How main caps are held.
+         * @enum {string}
+         */
+        Caps: "single" | "girdle" | "ladder";
         /** @description What came of checking a plan. */
         Checked: {
             /** @description Whether the plan can be used. */
@@ -948,6 +1209,25 @@ export interface components {
             operation?: string | null;
             /** @description What may be said of each member, by number; none while it is open. */
             members: (components["schemas"]["Decision"] | null)[];
+        };
+        /** @description A clearance with its windows. */
+        ClearancePage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How it follows from what is measured. */
+            rule: string;
+            /** @description How many of it there are. */
+            members: number;
+            /** @description What it is read in; a ratio where its window goes by the bore. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description Its windows by use. */
+            windows: components["schemas"]["WindowPage"][];
+            /** @description Where its figures come from. */
+            source: string;
         };
         /** @description One member of a clearance. */
         ClearanceView: {
@@ -1340,6 +1620,14 @@ export interface components {
              */
             seq?: number | null;
         };
+        /** @description Something that there are several of. */
+        Counted: {
+            /** @description What it is called. */
+            name: string;
+            /** @description How many. */
+            count: number;
+            form?: components["schemas"]["SiteForm"] | null;
+        };
         /** @description Sealant that cures. */
         Cure: {
             /** @description The operation that laid it, by name. */
@@ -1380,6 +1668,21 @@ export interface components {
          * @enum {string}
          */
         Decision: "inside" | "outside" | "too-close";
+        /** @description One way in which two versions differ. */
+        Difference: {
+            /** @description Key of the joint that it is about, where it is about one. */
+            joint?: string | null;
+            /** @description What differs: `Main caps, final`. */
+            what: string;
+            /** @description How it was; none where it is new. */
+            was?: string | null;
+            /** @description How it is; none where it is gone. */
+            now?: string | null;
+            /** @description The clamp load it was forecast to give, and gives, kN, where that differs. */
+            load_kn?: number[] | null;
+            /** @description Whether nobody had looked it up before. */
+            was_open: boolean;
+        };
         /**
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
@@ -1461,7 +1764,68 @@ export interface components {
         }) | (components["schemas"]["Sign"] & {
             /** @enum {string} */
             type: "sign";
+        }) | (components["schemas"]["MoveTo"] & {
+            /** @enum {string} */
+            type: "move-to";
         });
+        /** @description A draft with its text. */
+        Draft: components["schemas"]["Saved"] & {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Hash of the version that it was begun from, where it was from one. */
+            base?: string | null;
+            /** @description Its text. */
+            source: string;
+        };
+        /** @description Changes that a form makes. */
+        DraftEdits: {
+            /**
+             * Format: int32
+             * @description The revision that whoever makes them had seen.
+             */
+            seen: number;
+            /** @description The changes, in order; all of them or none. */
+            edits: components["schemas"]["Edit"][];
+        };
+        /** @description A draft in the list. */
+        DraftListed: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What the plan is called in it. */
+            name: string;
+            /** @description Who saved it last. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description A text to save. */
+        DraftText: {
+            /**
+             * Format: int32
+             * @description The revision that whoever saves it had seen.
+             */
+            seen: number;
+            /** @description The text. */
+            source: string;
+        };
+        /** @description A draft as far as it can be read, and what is wrong with it. */
+        Drafted: {
+            /** @description What can be read of it. */
+            page: components["schemas"]["PlanPage"];
+            /** @description Every fault and warning, by line. */
+            faults: components["schemas"]["Fault"][];
+            /** @description Whether it can be kept as a version. */
+            usable: boolean;
+        };
         /** @description A drawing in true proportions, in mm; x along the engine from the front, y across it. */
         Drawing: {
             /** @description Key in the plan. */
@@ -1472,6 +1836,138 @@ export interface components {
             along: boolean;
             /** @description What it is drawn with. */
             shapes: components["schemas"]["Shape"][];
+        };
+        /** @description A drawing. */
+        DrawingPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is drawn. */
+            drawing: components["schemas"]["Drawing"];
+        };
+        /** @description One change. */
+        Edit: {
+            /** @description Where, such as `joint[3].stage[1].torque`. */
+            path: string;
+            /** @description What: a text, a number, yes or no, a list of those, or a table of them. */
+            value: unknown;
+            /** @enum {string} */
+            type: "set";
+        } | {
+            /** @description Where. */
+            path: string;
+            /** @enum {string} */
+            type: "remove";
+        } | {
+            /** @description Their text. */
+            text: string;
+            /** @description The table inside of which they stand, such as `joint[3]`; the plan itself where it is empty. */
+            within?: string;
+            /** @enum {string} */
+            type: "add";
+        } | {
+            /** @description Which, such as `joint[3].stage[1]`. */
+            path: string;
+            /** @description Towards the beginning. */
+            up: boolean;
+            /** @enum {string} */
+            type: "shift";
+        };
+        /** @description The shape of an engine. */
+        Engine: {
+            /**
+             * @description What it is called.
+             * @default My engine
+             */
+            name: string;
+            /**
+             * @description What it is, in a sentence.
+             * @default
+             */
+            about: string;
+            /**
+             * @description How its cylinders stand.
+             * @default inline
+             */
+            layout: components["schemas"]["Layout"];
+            /**
+             * Format: int32
+             * @description How many cylinders, 1 to 12.
+             * @default 4
+             */
+            cylinders: number;
+            /**
+             * Format: double
+             * @description Angle between the banks of a V, degrees.
+             * @default 90
+             */
+            v_angle_deg: number;
+            /**
+             * @description How rods of two banks share the crankshaft.
+             * @default shared
+             */
+            pins: components["schemas"]["Pins"];
+            /**
+             * Format: double
+             * @description Bore, mm.
+             * @default 86
+             */
+            bore_mm: number;
+            /**
+             * Format: double
+             * @description From bore to bore, mm.
+             * @default 94
+             */
+            spacing_mm: number;
+            /**
+             * Format: int32
+             * @description Bolts of a main cap, two or four.
+             * @default 2
+             */
+            main_bolts: number;
+            /**
+             * @description Whether main caps are held by studs with nuts.
+             * @default false
+             */
+            main_studs: boolean;
+            /**
+             * @description How main caps are held together.
+             * @default single
+             */
+            caps: components["schemas"]["Caps"];
+            /**
+             * @description How rod caps are held.
+             * @default bolts
+             */
+            rods: components["schemas"]["Rods"];
+            /**
+             * Format: int32
+             * @description Rows of head bolts, two to four.
+             * @default 2
+             */
+            head_rows: number;
+            /**
+             * @description Whether heads are held by studs with nuts.
+             * @default false
+             */
+            head_studs: boolean;
+            /**
+             * @description Where the camshafts are.
+             * @default twin
+             */
+            cams: components["schemas"]["Cams"];
+            /**
+             * @description What else it has.
+             * @default [
+             *       "pan",
+             *       "timing-cover",
+             *       "rear-cover",
+             *       "intake",
+             *       "water-pump",
+             *       "damper",
+             *       "flywheel"
+             *     ]
+             */
+            has: components["schemas"]["Extra"][];
         };
         /** @description A lubricant as it is entered. */
         Entered: {
@@ -1513,10 +2009,18 @@ export interface components {
             /** @description What happened. */
             fact: components["schemas"]["Fact"];
         };
+        /**
+         * @description What an engine may have besides.
+         * @enum {string}
+         */
+        Extra: "cross-bolts" | "small-head-bolts" | "tray" | "pan" | "timing-cover" | "rear-cover" | "intake" | "water-pump" | "damper" | "flywheel";
         /** @description What happened. */
         Fact: (components["schemas"]["Begin"] & {
             /** @enum {string} */
             type: "begun";
+        }) | (components["schemas"]["Moved"] & {
+            /** @enum {string} */
+            type: "moved";
         }) | (components["schemas"]["Measured"] & {
             /** @enum {string} */
             type: "measured";
@@ -1640,6 +2144,33 @@ export interface components {
             state: components["schemas"]["FastenerState"];
             /** @description Its paint marks. */
             strokes: components["schemas"]["Stroke"][];
+        };
+        /** @description A kind of fastener. */
+        FastenerPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its thread. */
+            thread: string;
+            /** @description Its strength in words; empty where it is not known. */
+            strength: string;
+            /** @description What it turns on. */
+            lubricant: string;
+            /** @description Whether its stretch and what an angle gives can be computed. */
+            elastic: boolean;
+            /** @description Whether it goes past yield, or is used once. */
+            policy: string;
+            /** @description Where its figures come from. */
+            source: string;
+            /** @description Names of the joints that have it. */
+            joints: string[];
+            /** @description What is written of it, by field: `thread`, `bolt.head`, `bolt.segment[0].length`. */
+            written: {
+                [key: string]: string;
+            };
         };
         /**
          * @description How a fastener stands in the stage in hand.
@@ -1933,6 +2464,23 @@ export interface components {
             /** @description Symbol of the unit that a bare figure of that torque is in; N·m when left out. */
             torque_unit?: string | null;
         };
+        /** @description Fasteners of a joint that share their figures. */
+        GroupPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Key of its kind of fastener. */
+            fastener: string;
+            /** @description The same in words. */
+            title: string;
+            /** @description The order they are walked in. */
+            pattern: components["schemas"]["Pattern"];
+            /** @description Its fasteners in that order. */
+            fasteners: components["schemas"]["Placed"][];
+        };
         /** @description The life of everything with one serial, mark or set number, of one kind. */
         History: {
             /** @description Its serial, mark or set number. */
@@ -2013,6 +2561,29 @@ export interface components {
              */
             seq?: number | null;
         };
+        /** @description A joint, as it is written. */
+        JointPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called; of several that are alike, what the first is called. */
+            name: string;
+            /** @description Names of all that are alike; one where it is alone. */
+            members: string[];
+            /** @description The part it lies on. */
+            drawing: components["schemas"]["Drawing"];
+            /** @description Its fasteners in their groups. */
+            groups: components["schemas"]["GroupPage"][];
+            /** @description Its procedure in one line, where it can be said in one. */
+            procedure?: string | null;
+            /** @description Whether it is written in one line. */
+            in_one_line: boolean;
+            /** @description Its stages. */
+            stages: components["schemas"]["StagePage"][];
+            /** @description Where its figures come from. */
+            source: string;
+        };
         /** @description Every fastener of a joint. */
         JointSection: {
             /** @description Key of the joint. */
@@ -2061,6 +2632,16 @@ export interface components {
             /** @description The orders that the group in hand could be walked in. */
             orders: components["schemas"]["OrderView"][];
         };
+        /** @description A draft becomes a version. */
+        KeepDraft: {
+            /**
+             * Format: int32
+             * @description The revision that whoever keeps it had seen.
+             */
+            seen: number;
+            /** @description A word about why. */
+            why?: string;
+        };
         /**
          * @description The word for a kind of operation.
          * @enum {string}
@@ -2088,6 +2669,11 @@ export interface components {
              */
             ended_at?: string | null;
         };
+        /**
+         * @description How cylinders stand.
+         * @enum {string}
+         */
+        Layout: "inline" | "v" | "flat";
         /** @description How much of an engine is left. */
         Left: {
             /** @description Operations that are not signed. */
@@ -2190,6 +2776,29 @@ export interface components {
             /** @description What. */
             text: string;
         };
+        /** @description A row of the line of work. */
+        LineRow: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            kind?: components["schemas"]["Kind"] | null;
+            repeat?: components["schemas"]["Repeated"] | null;
+            /** @description What is done in it, each in a line. */
+            steps: string[];
+            /** @description Cautions to show where the work is. */
+            cautions: string[];
+            /** @description The rail that it lies on, from 0. */
+            rail: number;
+            /** @description Rails that come to it from above. */
+            from: number[];
+            /** @description Rails that go on from it below. */
+            to: number[];
+            /** @description Rails that pass it by. */
+            past: number[];
+        };
         /** @description One engine that a part was in. */
         Lived: {
             /**
@@ -2214,6 +2823,25 @@ export interface components {
             /** @description What is seen. */
             text: string;
             picture?: components["schemas"]["Picture"] | null;
+        };
+        /** @description A figure that somebody looked up. */
+        LookUp: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice is answered the same.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The last entry the client had seen.
+             */
+            seen: number;
+            /** @description Where in the plan it is wanted. */
+            path: string;
+            /** @description What it is, such as `45 N·m`; how far off it may be behind `±`, or a procedure in one line. */
+            text: string;
+            /** @description Where it was found. */
+            source?: string;
         };
         /** @description Record that a fastener was loosened. */
         Loosen: {
@@ -2599,6 +3227,22 @@ export interface components {
          * @enum {string}
          */
         Method: "typed" | "device" | "imported" | "simulated" | "clicked" | "seen";
+        /** @description Go on by another version of the plan. */
+        MoveTo: {
+            /** @description Hash of the version's text. */
+            plan: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description An engine goes on by another version of its plan (C-48). */
+        Moved: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description Why. */
+            reason: string;
+            /** @description What was looked up, where that is all that it changes. */
+            looked_up?: string[];
+        };
         /**
          * @description What an instrument is.
          * @enum {string}
@@ -2622,6 +3266,48 @@ export interface components {
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
             lubricants?: components["schemas"]["LubricantPolicy"] | null;
+        };
+        /** @description A draft to begin: from a version, from a text, or from nothing. */
+        NewDraft: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice begins one draft.
+             */
+            id: string;
+            /** @description Hash of the version to begin from. */
+            base?: string | null;
+            /** @description The text to begin from. */
+            source?: string | null;
+        };
+        /** @description A draft to begin with the shape of an engine. */
+        NewShape: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice begins one draft.
+             */
+            id: string;
+            /** @description The shape. */
+            engine: components["schemas"]["Engine"];
+        };
+        /** @description The last version of the plan of an engine. */
+        Newest: {
+            /**
+             * Format: int32
+             * @description Which version the engine goes by, from 1.
+             */
+            number: number;
+            newer?: components["schemas"]["PlanVersion"] | null;
+        };
+        /** @description A figure that nobody has looked up yet. */
+        OpenPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is wanted. */
+            what: string;
+            /** @description Where it is to be found, where that is said. */
+            note: string;
+            /** @description Names of the operations that wait for it. */
+            operations: string[];
         };
         /** @description An operation by key and name. */
         OperationName: {
@@ -2821,6 +3507,11 @@ export interface components {
             /** @description Engine by engine, the first one first. */
             lived: components["schemas"]["Lived"][];
         };
+        /**
+         * @description How rods of two banks share the crankshaft.
+         * @enum {string}
+         */
+        Pins: "shared" | "own";
         /** @description Where on a site a reading is taken. */
         Place: {
             /** @description What the builder calls it, such as `front 90°`. */
@@ -2850,6 +3541,28 @@ export interface components {
             /** @description Whether it is still to be measured, or filed and measured again. */
             open: boolean;
         };
+        /** @description A fastener in its place. */
+        Placed: {
+            /** @description Its name on the part. */
+            id: string;
+            /**
+             * Format: double
+             * @description Along the engine from the front, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Across the engine, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description Nominal diameter, mm.
+             */
+            diameter_mm: number;
+            /** @description Where in the plan it stands, where it is written for itself and can be moved. */
+            path?: string | null;
+        };
         /** @description An answer that needs no figure to be typed. */
         Plain: {
             /** @description What somebody says: `It holds`. */
@@ -2860,7 +3573,7 @@ export interface components {
              */
             figure: number;
         };
-        /** @description A plan in the list. */
+        /** @description A plan in the list: its last version. */
         PlanListed: {
             /** @description Hash of its text. */
             hash: string;
@@ -2870,12 +3583,64 @@ export interface components {
             name: string;
             /** @description What it is. */
             about: string;
+            /** @description The version. */
+            version: components["schemas"]["PlanVersion"];
             /** @description How many operations it has. */
             operations: number;
+            /** @description How many joints, those that are alike counted once. */
+            joints: number;
+            /** @description How many fasteners in all. */
+            fastened: number;
+            /** @description How many figures nobody has looked up yet. */
+            open: number;
+            /** @description How many engines go by this version. */
+            engines: number;
+            /** @description How many go by an earlier one. */
+            engines_before: number;
             /** @description Uses that its clearances have windows for. */
             uses: string[];
             /** @description Fasteners that are brought to a clamp load. */
             fasteners: components["schemas"]["FastenerListed"][];
+        };
+        /** @description A plan as it is read. */
+        PlanPage: {
+            /** @description Key of the plan. */
+            id: string;
+            /** @description Name of the engine. */
+            name: string;
+            /** @description What it is. */
+            about: string;
+            /** @description Uses that its clearances have windows for. */
+            uses: string[];
+            /** @description Its fasteners. */
+            fasteners: components["schemas"]["FastenerPage"][];
+            /** @description Its drawings, with where each stands in the plan. */
+            drawings: components["schemas"]["DrawingPage"][];
+            /** @description Its joints, those that are alike once. */
+            joints: components["schemas"]["JointPage"][];
+            /** @description Its clearances. */
+            clearances: components["schemas"]["ClearancePage"][];
+            /** @description Its parts. */
+            slots: components["schemas"]["Counted"][];
+            /** @description What is measured. */
+            sites: components["schemas"]["Counted"][];
+            /** @description The line of work. */
+            line: components["schemas"]["LineRow"][];
+            /** @description Figures that nobody has looked up yet. */
+            open: components["schemas"]["OpenPage"][];
+        };
+        /** @description A version of a plan as it is read. */
+        PlanRead: {
+            /** @description The version. */
+            version: components["schemas"]["PlanVersion"];
+            /** @description Every version of the plan, the last one first. */
+            versions: components["schemas"]["PlanVersion"][];
+            /** @description What it says. */
+            page: components["schemas"]["PlanPage"];
+            /** @description What was to be told about it when it was kept, as it would be today. */
+            warnings: components["schemas"]["Fault"][];
+            /** @description How many engines go by it. */
+            engines: number;
         };
         /** @description The plan a build is built to. */
         PlanRef: {
@@ -2885,6 +3650,30 @@ export interface components {
             id: string;
             /** @description Name of the engine. */
             name: string;
+        };
+        /** @description A version of a plan. */
+        PlanVersion: {
+            /** @description Hash of its text. */
+            hash: string;
+            /**
+             * Format: int32
+             * @description Which, from 1.
+             */
+            number: number;
+            /** @description Who kept it; empty where it came with the program. */
+            by: string;
+            /** @description A word about why. */
+            why: string;
+            /**
+             * Format: int32
+             * @description How many warnings it gave when it was kept.
+             */
+            warnings: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
         };
         /** @description A game: its number, and what was done in it so far. */
         Playing: {
@@ -2952,6 +3741,19 @@ export interface components {
              * @description How much longer it is for good, mm; told once the game is over.
              */
             set_mm?: number | null;
+        };
+        /** @description What moving an engine to another version means, before it is done. */
+        Preview: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description What it changes. */
+            differences: components["schemas"]["Difference"][];
+            /** @description What is recorded and has no place in it: the engine cannot go on by it then. */
+            lost: string[];
+            /** @description What a lead will have to decide on besides what is open already. */
+            matters: string[];
+            /** @description Operations whose signature ends. */
+            lapses: string[];
         };
         /** @description What went wrong (RFC 9457). */
         Problem: {
@@ -3110,6 +3912,13 @@ export interface components {
              */
             count: number;
         };
+        /** @description A question about words of the line. */
+        Question: {
+            /** @description Where the words are, in UTF-16. */
+            at: number[];
+            /** @description What is asked. */
+            message: string;
+        };
         /** @description A rail at one row. */
         Rail: {
             /** @description Which, from 0. */
@@ -3177,6 +3986,13 @@ export interface components {
          * @enum {string}
          */
         Remedy: "void" | "loosen" | "replace" | "accept" | "further" | "decide" | "look-again" | "take-out";
+        /** @description That a row is a repeat. */
+        Repeated: {
+            /** @description What it goes by: `cylinder`. */
+            by: string;
+            /** @description How often it is done. */
+            times: number;
+        };
         /** @description A pull to simulate. */
         RigPull: {
             /**
@@ -3209,6 +4025,11 @@ export interface components {
              */
             at_deg: number;
         };
+        /**
+         * @description How rod caps are held.
+         * @enum {string}
+         */
+        Rods: "bolts" | "nuts" | "castellated";
         /**
          * @description What a person may decide.
          * @enum {string}
@@ -3243,6 +4064,23 @@ export interface components {
             to: components["schemas"]["Rail"][];
             /** @description Rails that pass it by. */
             past: components["schemas"]["Rail"][];
+        };
+        /** @description How a draft stands after it was saved. */
+        Saved: components["schemas"]["Drafted"] & {
+            /**
+             * Format: int32
+             * @description How often it was saved.
+             */
+            revision: number;
+            /** @description Who saved it last. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What became of it, once it is no draft any more. */
+            ended?: string | null;
         };
         /** @description The scale of a wrench. */
         Scale: {
@@ -3380,6 +4218,8 @@ export interface components {
             name: string;
             /** @description The plan it was built to, with the hash of its text. */
             plan: components["schemas"]["PlanRef"];
+            /** @description The versions of the plan that it went by, the one it was begun by first. */
+            versions: components["schemas"]["VersionView"][];
             /** @description What the engine is for, where it was said. */
             use_for?: string | null;
             /** @description Whose engine it is, where it was said. */
@@ -3621,6 +4461,22 @@ export interface components {
              */
             spread: number;
         };
+        /** @description A stage of a procedure. */
+        StagePage: {
+            /** @description Where in the plan its figure stands. */
+            path: string;
+            /** @description What is written there. */
+            written: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its group; empty where it is done to no fastener in particular. */
+            group: string;
+            /** @description What is wanted, and how far off it may be. */
+            words: string;
+            forecast?: components["schemas"]["Forecast"] | null;
+            /** @description Whether nobody has looked its figure up yet. */
+            open: boolean;
+        };
         /**
          * @description Where a stage stands.
          * @enum {string}
@@ -3760,6 +4616,15 @@ export interface components {
             /** @enum {string} */
             kind: "left-out";
         } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The stage. */
+            stage: string;
+            /** @enum {string} */
+            kind: "otherwise";
+        } | {
             /** @enum {string} */
             kind: "written";
         };
@@ -3896,6 +4761,25 @@ export interface components {
             /** @description Why it should not be used, if it should not. */
             fault?: string | null;
         };
+        /** @description What came of trying a line. */
+        Tried: {
+            /** @description The words of each stage that was understood, by their places in the line, in UTF-16. */
+            understood: number[][];
+            /** @description What was not understood, or can be read in two ways. */
+            asks: components["schemas"]["Question"][];
+            /** @description The same line as everybody can read it; empty where something was not understood. */
+            canonical: string;
+            joint?: components["schemas"]["JointPage"] | null;
+            /** @description Faults and warnings about it. */
+            faults: components["schemas"]["Fault"][];
+        };
+        /** @description A procedure in one line, to be tried on a joint. */
+        TryLine: {
+            /** @description Where the joint stands in the plan, such as `joint[3]`. */
+            joint: string;
+            /** @description The line. */
+            line: string;
+        };
         /** @description Record a turn of the crankshaft. */
         Turn: {
             /** @description The operation. */
@@ -3966,6 +4850,13 @@ export interface components {
             /** @description What a person typed, to the letter. */
             entered?: string | null;
         };
+        /** @description Two texts of plans. */
+        TwoTexts: {
+            /** @description The earlier one. */
+            old: string;
+            /** @description The later one. */
+            new: string;
+        };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {
             /** @description How it is written: `lbf·ft`. */
@@ -4008,6 +4899,20 @@ export interface components {
          * @enum {string}
          */
         Verdict: "low" | "good" | "over";
+        /** @description A version of the plan that an engine went on by. */
+        VersionView: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description Who said so; of the first one, who began the engine. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Why; empty of the first one. */
+            reason: string;
+        };
         /** @description An entry is wrong and does not count. */
         Void: {
             /**
@@ -4017,6 +4922,17 @@ export interface components {
             seq: number;
             /** @description Why. */
             reason: string;
+        };
+        /** @description A figure that nobody has looked up yet. */
+        WantedFigure: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is wanted. */
+            what: string;
+            /** @description Where it is to be found, where that is said. */
+            note: string;
+            /** @description Keys of the operations that wait for it. */
+            operations: string[];
         };
         /** @description A bolt by one way. */
         WayLoad: {
@@ -4075,6 +4991,13 @@ export interface components {
              * @description What is best.
              */
             target: number;
+        };
+        /** @description A window of a clearance. */
+        WindowPage: {
+            /** @description The use. */
+            name: string;
+            /** @description The least, what is aimed at, and the most, in the base unit. */
+            window: number[];
         };
         /**
          * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
@@ -4396,6 +5319,103 @@ export interface operations {
             };
         };
     };
+    look_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookUp"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     story: {
         parameters: {
             query?: never;
@@ -4419,6 +5439,66 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query: {
+                /** @description Hash of its text. */
+                to: string;
+            };
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4736,6 +5816,54 @@ export interface operations {
             };
         };
     };
+    newest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newest"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list: {
         parameters: {
             query?: never;
@@ -4789,6 +5917,706 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftListed"][];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_draft_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftEdits"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanVersion"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_procedure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryLine"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5406,6 +7234,307 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoTexts"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Engine"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRead"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    differs: {
+        parameters: {
+            query: {
+                /** @description Hash of the earlier one. */
+                since: string;
+            };
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/toml": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,4 +7,4 @@ mod report;
 mod table;
 
 pub use report::{Fault, Report, Severity};
-pub use table::{Table, read};
+pub use table::{Table, asked, read};

@@ -59,6 +59,51 @@ impl<'a> Table<'a> {
         self.member.as_ref().map_or_else(|| text.to_owned(), |member| text.replace('#', member))
     }
 
+    /// Reads a text that stands for what is not written out in the document; what is wrong in it is told at the
+    /// field of this table that it comes from.
+    pub fn reads<T>(&self, key: &str, text: &str, read: impl FnOnce(&Table<'_>) -> T) -> T {
+        let (document, syntax) = DeTable::parse_recoverable(text);
+        for error in &syntax {
+            self.error(key, error.message());
+        }
+        let table = Table {
+            member: self.member.clone(),
+            ..Table::new(&self.report, self.join(key), document.get_ref())
+        };
+        read(&table)
+    }
+
+    /// Whether nobody has looked the figure of a field up yet (C-47).
+    pub fn is_open(&self, key: &str) -> bool {
+        self.map.get(key).is_some_and(|value| value.get_ref().as_str().and_then(asked).is_some())
+    }
+
+    /// Those of some fields that nobody has looked up yet, with where to find them; they count as read.
+    pub fn open_of(&self, keys: &[&'static str]) -> Vec<(&'static str, String)> {
+        let note =
+            |key: &&'static str| Some((*key, asked(self.map.get(*key)?.get_ref().as_str()?)?.to_owned()));
+        let open: Vec<(&'static str, String)> = keys.iter().filter_map(note).collect();
+        self.taken.borrow_mut().extend(open.iter().map(|(key, _)| *key));
+        open
+    }
+
+    /// Its figures that nobody has looked up yet (C-47), with where to find them: `"?"`, or `"? page 12"`. Where
+    /// there is one, the rest of the table waits for it and is left unread.
+    pub fn open(&self) -> Vec<(&'a str, String)> {
+        let note = |value: &DeValue<'_>| value.as_str().and_then(asked).map(str::to_owned);
+        let open = |value: &DeValue<'_>| {
+            note(value).or_else(|| value.as_array()?.iter().find_map(|item| note(item.get_ref())))
+        };
+        let fields = self.map.iter();
+        let open: Vec<(&str, String)> = fields
+            .filter_map(|(key, value)| Some((key.get_ref().as_ref(), open(value.get_ref())?)))
+            .collect();
+        if !open.is_empty() {
+            self.taken.borrow_mut().push(ALL);
+        }
+        open
+    }
+
     /// Where in the document it stands.
     pub fn path(&self) -> &str {
         &self.path
@@ -356,6 +401,9 @@ impl<'a> Table<'a> {
     /// Records every field that was not taken as unknown.
     pub fn finish(&self) {
         let taken = self.taken.borrow();
+        if taken.contains(&ALL) {
+            return;
+        }
         for (key, _) in self.map {
             let name = key.get_ref().as_ref();
             if !taken.contains(&name) {
@@ -365,6 +413,14 @@ impl<'a> Table<'a> {
             }
         }
     }
+}
+
+/// What stands for every field of a table that is left unread.
+const ALL: &str = "*";
+
+/// Where a figure is to be found that nobody has looked up yet; `None` where a text is a figure.
+pub fn asked(text: &str) -> Option<&str> {
+    text.trim().strip_prefix('?').map(str::trim)
 }
 
 fn number(value: &DeValue<'_>) -> Option<f64> {

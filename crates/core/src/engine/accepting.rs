@@ -19,7 +19,8 @@ impl State {
             Some(
                 Subject::Instrument { operation, .. }
                 | Subject::Turning { operation }
-                | Subject::LeftOut { operation },
+                | Subject::LeftOut { operation }
+                | Subject::Otherwise { operation, .. },
             ) => self.plan.operation(operation),
             Some(Subject::Written(_)) => None,
             None => {
@@ -61,6 +62,9 @@ impl State {
 
     /// The entries that a subject rests on now.
     pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
+        if let Subject::Otherwise { operation, joint, stage } = subject {
+            return self.judged_otherwise(operation, joint, stage);
+        }
         let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
         grounds.basis(subject, |operation| {
             let signature = self.operations[self.plan.operation(operation)?.0].signed()?;

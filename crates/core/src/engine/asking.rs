@@ -1,6 +1,7 @@
 //! What decisions of every kind have in common: who asks, and how words are made out.
 
 use super::history::Lived;
+use super::moving::Moving;
 use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
 use super::state::State;
 use crate::friction::{Lubricant, Measured};
@@ -25,6 +26,8 @@ pub struct Context {
     pub measured: Vec<Measured>,
     /// Where a part was before that the command enters, by its serial and slot.
     pub lived: Vec<Lived>,
+    /// What moving to another version of the plan would do, where the command is about that.
+    pub moving: Option<Moving>,
     /// The last entry the client had seen.
     pub seen: u64,
 }
@@ -40,6 +43,7 @@ impl Context {
             lubricants: Vec::new(),
             measured: Vec::new(),
             lived: Vec::new(),
+            moving: None,
             seen: 0,
         }
     }
@@ -110,8 +114,7 @@ fn minutes(time: time::Duration) -> f64 {
 /// That an operation has to wait for others that are open.
 pub(super) fn waits_for(state: &State, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
     let needs = open.iter().map(|need| state.plan[*need].name.clone());
-    let inside = state.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
-    let names: Vec<String> = needs.chain(inside).collect();
+    let names: Vec<String> = needs.chain(state.waits_besides(at)).collect();
     (!names.is_empty()).then(|| {
         let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
         Refusal::of(RefusalKind::NotYet, message)

@@ -8,7 +8,7 @@ use super::asking::Context;
 use super::record::{Do, Fact, Refusal, RefusalKind, Role};
 use super::state::State;
 use super::work::{count, items, measure, parts, tighten, turn};
-use super::{finding, inside, line};
+use super::{finding, inside, line, moving};
 
 /// Decides a command on the state as it is: the facts to record, at least one.
 ///
@@ -17,6 +17,7 @@ use super::{finding, inside, line};
 pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, Refusal> {
     may_record(context)?;
     match what {
+        Do::MoveTo(to) => moving::move_to(state, context, to),
         Do::Start(start) => line::start(state, context, start),
         Do::Skip(skip) => line::skip(state, skip),
         Do::Sign(sign) => line::sign(state, context, sign),

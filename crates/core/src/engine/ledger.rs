@@ -44,6 +44,11 @@ impl Ledger {
         self.lines[at] = Some(Line { mark: Mark { stamp, voided: None, accepted: None }, thing, operation });
     }
 
+    /// Everything that entries are about.
+    pub fn things(&self) -> impl Iterator<Item = Thing> {
+        self.lines.iter().flatten().filter_map(|line| line.thing)
+    }
+
     /// The entry with a number.
     pub fn line(&self, seq: u64) -> Option<&Line> {
         self.lines.get(place(seq)?)?.as_ref()

@@ -84,6 +84,12 @@ impl Kept {
         Self { briefs: state.briefs().0, state, touched: Vec::new() }
     }
 
+    /// A build that goes on by another version of its plan: everything beside the record may have changed.
+    pub fn moved(state: State) -> Self {
+        let touched = state.ledger.things().collect();
+        Self { touched, ..Self::new(state) }
+    }
+
     /// The build.
     pub fn state(&self) -> &State {
         &self.state

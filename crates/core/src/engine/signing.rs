@@ -1,6 +1,6 @@
 //! Signatures: what they cover, what ends them, and how they are taken back.
 
-use super::record::{Sign, Stamp};
+use super::record::{Moved, Sign, Stamp};
 use super::state::{Signature, State};
 use super::thing::{About, Thing};
 use crate::plan::OperationIx;
@@ -69,6 +69,22 @@ impl State {
     /// The operations on what a finding is about.
     pub(super) fn concerned(&self, about: About) -> Vec<OperationIx> {
         self.cover.concerned(about)
+    }
+
+    /// The engine goes on by another version of its plan: a signature does not cover what that asks for besides.
+    pub(super) fn go_on_by(&mut self, fact: &Moved, stamp: Stamp, moved: &mut Vec<OperationIx>) {
+        let seq = stamp.seq;
+        self.plan_ref = fact.plan.clone();
+        self.moves.push((stamp, fact.clone()));
+        let incomplete = |at: &OperationIx| {
+            let (done, total) = self.progress(*at);
+            self.operations[at.0].signed().is_some_and(|of| of.left_out.is_none()) && done < total
+        };
+        let lapse: Vec<OperationIx> = self.plan.line().filter(incomplete).collect();
+        for at in lapse {
+            self.lapse(at, seq, true, moved);
+            moved.push(at);
+        }
     }
 
     /// A signature does not cover what is recorded after it. The word that leaves an operation out

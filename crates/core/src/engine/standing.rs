@@ -253,6 +253,7 @@ impl State {
         matters.extend(self.matters_of_findings(at));
         matters.extend(self.matters_of_inside(at));
         matters.extend(self.matter_of_leaving_out(at));
+        matters.extend(self.matters_of_versions(at));
         matters
     }
 
@@ -313,6 +314,12 @@ impl State {
         self.plan.line().filter(open).collect()
     }
 
+    /// What else an operation waits for: what has to come out of the engine, and figures that nobody has looked up.
+    pub(super) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
+        let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
+        inside.chain(self.plan.wanted(at).map(|figure| format!("spec wanted: {}", figure.what))).collect()
+    }
+
     /// Where an operation stands.
     pub(super) fn status(&self, at: OperationIx, brief: &Brief, waits: bool) -> OperationStatus {
         let state = &self.operations[at.0];
@@ -320,7 +327,7 @@ impl State {
             OperationStatus::Held
         } else if state.signed().is_some() {
             OperationStatus::Done
-        } else if waits || !self.to_come_out(at).is_empty() {
+        } else if waits || !self.waits_besides(at).is_empty() {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign
@@ -343,9 +350,7 @@ impl State {
             kind: planned.kind,
             member: self.member_view(at),
             status: self.status(at, brief, !open.is_empty()),
-            waits_for: waits_for
-                .chain(self.to_come_out(at).into_iter().map(|what| format!("{what} to come out")))
-                .collect(),
+            waits_for: waits_for.chain(self.waits_besides(at)).collect(),
             at_it: self.at_it(at),
             cure: self.waits_for_cure(at),
             done: brief.done,

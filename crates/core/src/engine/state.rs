@@ -8,10 +8,12 @@ use super::finding::state::Findings;
 use super::inside::state::Inside;
 use super::ledger::Ledger;
 use super::record::{
-    Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Person, PlanRef, Reasoned, Stamp, Subject,
+    Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Moved, Person, PlanRef, Reasoned, Stamp,
+    Subject,
 };
 use super::thing::Thing;
 use super::unsettle::{self, Unsettled};
+use super::versions::Versions;
 use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
 use super::work::measure::state::Sizes;
@@ -81,6 +83,10 @@ impl OperationState {
 pub struct State {
     /// The plan it is built to.
     pub plan: Arc<Plan>,
+    /// What the plan is called, and its hash.
+    pub plan_ref: PlanRef,
+    /// The versions of the plan that it went on by, with who said so and why; none where it was never moved.
+    pub moves: Vec<(Stamp, Moved)>,
     /// What was said when it was begun.
     pub begun: Begin,
     /// Who began it, and when.
@@ -131,19 +137,21 @@ impl State {
     /// # Errors
     /// [`FoldError`] where the first event begins no build, or a plan is missing.
     pub fn fold<'a>(
-        plans: impl FnOnce(&PlanRef) -> Option<Arc<Plan>>,
+        plans: impl Fn(&PlanRef) -> Option<Arc<Plan>>,
         events: impl IntoIterator<Item = &'a Event>,
     ) -> Result<Self, FoldError> {
-        let mut events = events.into_iter();
-        let first = events.next().ok_or(FoldError::NotBegun)?;
+        let events: Vec<&Event> = events.into_iter().collect();
+        let (first, rest) = events.split_first().ok_or(FoldError::NotBegun)?;
         let Fact::Begun(begun) = &first.fact else { return Err(FoldError::NotBegun) };
-        let plan = plans(&begun.plan).ok_or_else(|| FoldError::NoPlan(begun.plan.hash.clone()))?;
-        let mut state = Self::begun(plan, begun, first);
-        let more = events.size_hint().0;
-        state.ledger.expect(more);
-        state.commands.reserve(more);
-        for event in events {
-            state.apply(event);
+        let versions = Versions::of(&plans, begun, rest)?;
+        let mut state = Self::begun(versions.plan(), begun, first);
+        state.ledger.expect(rest.len());
+        state.commands.reserve(rest.len());
+        for event in rest {
+            match versions.translated(event) {
+                Some(translated) => state.apply(&translated),
+                None => state.apply(event),
+            };
         }
         Ok(state)
     }
@@ -155,6 +163,8 @@ impl State {
         let mut ledger = Ledger::default();
         ledger.enter(stamp.clone(), None, None);
         Self {
+            plan_ref: begun.plan.clone(),
+            moves: Vec::new(),
             policy: begun.lubricants.unwrap_or_default(),
             begun: begun.clone(),
             begun_by: stamp,
@@ -182,7 +192,8 @@ impl State {
         }
     }
 
-    /// The state after one more event; gives what that changed.
+    /// The state after one more event; gives what that changed. An engine that goes on by another version of its plan
+    /// is folded anew from its first entry: see [`Fact::Moved`].
     pub fn apply(&mut self, event: &Event) -> Changed {
         let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
         self.seq = event.seq;
@@ -207,6 +218,7 @@ impl State {
                 touched = self.void(void.seq, voided, &mut moved);
             }
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
+            (Fact::Moved(fact), _) => self.go_on_by(fact, stamp, &mut moved),
             (Fact::Signed(sign), Some(thing)) => {
                 self.touch(thing, event.seq, operation, &mut moved);
                 self.sign_also(sign, &stamp, &mut moved);
@@ -235,7 +247,9 @@ impl State {
         let seq = stamp.seq;
         match fact {
             // What a wrench is set to belongs to the wrench, not to the engine.
-            Fact::Begun(_) | Fact::Voided(_) | Fact::Accepted(_) | Fact::WrenchSet(_) => None,
+            Fact::Begun(_) | Fact::Moved(_) | Fact::Voided(_) | Fact::Accepted(_) | Fact::WrenchSet(_) => {
+                None
+            }
             Fact::Started(_) => {
                 self.operations[operation?.0].started.get_or_insert_with(|| stamp.clone());
                 None

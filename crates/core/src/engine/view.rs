@@ -4,11 +4,13 @@ use super::clock::Clock;
 use super::finding::view::FindingView;
 use super::inside::view::AidView;
 use super::matter::Matter;
+use super::moving::VersionView;
 use super::record::{LubricantPolicy, Person, PlanRef};
 use super::route::{Left, RouteRow};
 use super::row::{BuildStatus, current};
 use super::standing::OperationView;
 use super::state::State;
+use super::wanted::WantedFigure;
 use super::work::measure::clearances::ClearanceLine;
 use super::work::parts::bench::SlotView;
 use serde::Serialize;
@@ -24,6 +26,10 @@ pub struct BuildView {
     pub name: String,
     /// The plan it is built to.
     pub plan: PlanRef,
+    /// The versions of the plan that it went by, the one it was begun by first.
+    pub versions: Vec<VersionView>,
+    /// Figures of the plan that nobody has looked up yet.
+    pub wanted: Vec<WantedFigure>,
     /// Where it stands.
     pub status: BuildStatus,
     /// What the engine is for, where it was said.
@@ -70,7 +76,9 @@ impl State {
         BuildView {
             seq: self.seq,
             name: self.begun.name.clone(),
-            plan: self.begun.plan.clone(),
+            plan: self.plan_ref.clone(),
+            versions: self.versions(),
+            wanted: self.wanted_figures(),
             status: self.build_status(&statuses),
             use_for: self.begun.use_for.clone(),
             owner: self.begun.owner.clone(),

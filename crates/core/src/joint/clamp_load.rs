@@ -227,6 +227,7 @@ mod tests {
             friction: [0.08, 0.12, 0.16].map(Friction::both),
             bolt: Some(4.718e-6),
             parts: Some(1.225e-6),
+            known: true,
             converted: 1.0,
         }
     }

@@ -28,6 +28,8 @@ pub struct Fastening {
     pub bolt: Option<f64>,
     /// Elastic resilience of the parts that it clamps, mm/N, where it is known.
     pub parts: Option<f64>,
+    /// Whether all of it is known. Where it is not, figures stand in its place and no clamp load is computed.
+    pub known: bool,
     /// What a torque of the plan is multiplied by where it is converted to another lubricant, at equal preload
     /// (M-9); 1 where it is not.
     pub converted: f64,
@@ -196,6 +198,7 @@ mod tests {
             neck: Neck::of(&Thread::parse("M10x1.25").unwrap(), []),
             bolt: Some(4.718e-6),
             parts: Some(1.225e-6),
+            known: true,
             converted: 1.0,
         }
     }

@@ -4,6 +4,7 @@ use super::again::Cause;
 use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
+use super::open::OpenFigure;
 use super::parts::{Counting, Sketch, Slot, Turning};
 use super::sites::{Clearance, Family, Site};
 use crate::friction::{Lubricant, Lubrication};
@@ -48,6 +49,8 @@ pub struct Plan {
     pub operations: Vec<Operation>,
     /// Steps that are written once and repeated (C-38).
     pub repeats: Vec<Repeat>,
+    /// Figures that nobody has looked up yet.
+    pub open: Vec<OpenFigure>,
 }
 
 /// Steps that are written once and repeated by cylinder, cap or side (C-38).
@@ -91,6 +94,8 @@ pub struct FastenerSpec {
     pub to_yield: bool,
     /// To be replaced once it was loosened.
     pub single_use: bool,
+    /// Where its figures come from.
+    pub source: String,
 }
 
 /// A drawing in true proportions, in mm; x along the engine from the front, y across it.
@@ -154,6 +159,19 @@ pub struct Joint {
     pub stages: Vec<Stage>,
     /// The times it is tightened, in the order of the line of work (C-36).
     pub rounds: Vec<Purpose>,
+    /// Where its figures come from.
+    pub source: String,
+    /// Its ways as earlier versions of the plan had them, oldest first.
+    pub was: Vec<Was>,
+}
+
+/// The ways of a joint as an earlier version of the plan had them (C-48).
+#[derive(Debug, Clone, PartialEq)]
+pub struct Was {
+    /// The last entry that was made under that version.
+    pub until: u64,
+    /// By stage as it is now: the way it was, where it was another.
+    pub ways: Vec<Option<Way>>,
 }
 
 /// What a joint is tightened for.
@@ -210,8 +228,10 @@ pub struct Stage {
     pub again: Vec<GroupIx>,
     /// How one fastener is tightened.
     pub way: Way,
-    /// Which table of the joint's stages in the plan it comes from, from 0.
-    pub written: usize,
+    /// Where in the plan it is written: `joint[3].stage[1]`, or `joint[3].procedure`.
+    pub path: String,
+    /// Where its figure comes from, where that is said of it alone.
+    pub source: String,
     /// What that table calls it.
     pub heading: String,
 }
@@ -611,6 +631,12 @@ impl Joint {
             self.stages.iter().any(|stage| stage.group == Some(*group) && stage.way.rules().qualifies())
         };
         (0..self.groups.len()).map(GroupIx).filter(shows).collect()
+    }
+
+    /// The way of a stage as it was when an entry was made: versions of a plan may differ in it (C-48).
+    pub fn way_at(&self, stage: StageIx, seq: u64) -> &Way {
+        let was = self.was.iter().find(|was| seq <= was.until);
+        was.and_then(|was| was.ways.get(stage.0)?.as_ref()).unwrap_or(&self[stage].way)
     }
 
     /// The group of a stage.

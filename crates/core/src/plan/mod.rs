@@ -7,23 +7,34 @@
 
 mod again;
 mod check;
+mod differ;
 mod document;
+pub mod edit;
 mod index;
+mod open;
+mod page;
 mod parts;
+mod rails;
 mod read;
+pub mod shape;
 pub mod shorthand;
 mod sites;
+pub mod trying;
 
 pub use crate::document::{Fault, Severity};
 pub use again::{Cause, When};
+pub use differ::{Difference, differences, same_stage};
 pub use document::{
     Drawing, FastenerSpec, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose, PutsIn, Repeat,
-    Shape, Share, Stage, Stand, Task, Tightens, Walk, Work,
+    Shape, Share, Stage, Stand, Task, Tightens, Walk, Was, Work,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
+pub use open::OpenFigure;
+pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
+pub use rails::{Link, RailRow};
 pub use sites::{Clearance, Cylinder, Family, Place, Rule, Site, SiteForm, Size, UseWindow};
 
 impl Plan {

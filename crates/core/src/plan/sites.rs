@@ -147,6 +147,10 @@ pub struct Clearance {
     pub per_bore: Option<FamilyIx>,
     /// Whether it is opened by filing until it is inside.
     pub filed: bool,
+    /// Where its figures come from.
+    pub source: String,
+    /// Where in the plan windows of it are wanted that nobody has looked up yet.
+    pub opens: Vec<String>,
     /// By member: the operation that measures the last of it, where one does.
     pub judged_in: Vec<Option<OperationIx>>,
 }

@@ -10,7 +10,7 @@ pub use csv::{FrictionRow, friction_csv};
 use crate::clearance::Decision;
 use crate::engine::{
     AidView, BuildStatus, ClearanceView, Clock, FindingView, LapsedSignature, Matter, OperationStatus,
-    Person, PlanRef, SectionWork, State,
+    Person, PlanRef, SectionWork, State, VersionView,
 };
 use crate::plan::Drawing;
 use serde::Serialize;
@@ -24,6 +24,8 @@ pub struct Sheet {
     pub name: String,
     /// The plan it was built to, with the hash of its text.
     pub plan: PlanRef,
+    /// The versions of the plan that it went by, the one it was begun by first.
+    pub versions: Vec<VersionView>,
     /// What the engine is for, where it was said.
     pub use_for: Option<String>,
     /// Whose engine it is, where it was said.
@@ -115,6 +117,7 @@ impl Sheet {
         Self {
             name: view.name,
             plan: view.plan,
+            versions: view.versions,
             use_for: view.use_for,
             owner: view.owner,
             identity: view.identity,

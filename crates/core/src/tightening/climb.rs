@@ -34,6 +34,8 @@ pub struct Climb<'a> {
     pub step_nm: Option<f64>,
     /// The most utilisation of yield.
     pub utilisation: f64,
+    /// A torque that is never passed, N·m, where the plan gives one.
+    pub most_nm: Option<f64>,
     /// What another bolt has shown for this one, too.
     pub qualified: Option<Qualified>,
 }
@@ -51,7 +53,7 @@ pub enum Bound {
     Wanted,
     /// The step before it may not be larger.
     Step,
-    /// The bolt may not be used further.
+    /// The bolt may not be used or pulled further.
     Utilisation,
 }
 
@@ -87,11 +89,17 @@ impl Climb<'_> {
     /// The same with another limit, where one is allowed.
     #[must_use]
     pub fn within(self, allowed: Option<f64>) -> Self {
-        Self { utilisation: allowed.unwrap_or(self.utilisation), ..self }
+        let most_nm = self.most_nm.filter(|_| allowed.is_none());
+        Self { utilisation: allowed.unwrap_or(self.utilisation), most_nm, ..self }
     }
 
     fn bearing(&self) -> Bearing {
         Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
+    }
+
+    /// The most that a bolt with this friction is pulled to, N·m: by its yield, or by what the plan never passes.
+    fn limit_nm(&self, friction: NutFactor) -> f64 {
+        self.torque_at(self.utilisation, friction).min(self.most_nm.unwrap_or(f64::INFINITY))
     }
 
     /// The torque, N·m, that uses so much of the yield of a bolt with this friction.
@@ -109,13 +117,13 @@ impl Climb<'_> {
         let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
             if let Some(Qualified { torque_nm, friction }) = self.qualified {
-                let limit_nm = self.torque_at(self.utilisation, friction);
+                let limit_nm = self.limit_nm(friction);
                 let (torque_nm, bound) = (torque_nm.min(limit_nm), Bound::Qualified);
                 return Some(Advice { torque_nm, bound, friction: None, wanted_nm: None, limit_nm });
             }
             let least =
                 Tightening { thread: *thread, bearing: self.bearing(), friction: self.fastening.friction[0] };
-            let limit_nm = self.torque_at(self.utilisation, NutFactor { k: least.nut_factor(), error: None });
+            let limit_nm = self.limit_nm(NutFactor { k: least.nut_factor(), error: None });
             let safe_nm = in_nm(least.torque(preload(self.band.low), nm(0.0)));
             let torque_nm = self.first_nm.unwrap_or(safe_nm).min(limit_nm);
             return Some(Advice {
@@ -126,7 +134,7 @@ impl Climb<'_> {
                 limit_nm,
             });
         };
-        let limit_nm = self.torque_at(self.utilisation, friction);
+        let limit_nm = self.limit_nm(friction);
         let wanted_nm = friction.torque_nm(thread, preload(self.band.target));
         let last_nm = pairs.last().map_or(0.0, |pair| pair.torque_nm);
         let step_nm = self.step_nm.map_or(f64::INFINITY, |step| last_nm + step);
@@ -171,13 +179,22 @@ mod tests {
             friction: [0.06, 0.08, 0.10].map(Friction::both),
             bolt: Some(5.061e-6),
             parts: None,
+            known: true,
             converted: 1.0,
         }
     }
 
     fn climb(fastening: &Fastening) -> Climb<'_> {
         let band = Band { target: 0.150, low: 0.145, high: 0.155 };
-        Climb { fastening, band, first_nm: None, step_nm: None, utilisation: 0.9, qualified: None }
+        Climb {
+            fastening,
+            band,
+            first_nm: None,
+            step_nm: None,
+            utilisation: 0.9,
+            most_nm: None,
+            qualified: None,
+        }
     }
 
     fn pairs(of: &[(f64, f64)]) -> Vec<Pair> {

@@ -65,7 +65,8 @@ impl Builder {
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("begun");
         let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact };
-        let state = State::fold(|_| Some(Arc::new(plan)), [&event]).expect("begun");
+        let plan = Arc::new(plan);
+        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).expect("begun");
         Self { state, sizes, counts: BTreeMap::new(), now: at }
     }
 

@@ -11,7 +11,7 @@ use rigore_core::engine::{
     self, Begin, Bench, BuildView, Command, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
 };
 use rigore_core::sheet::Sheet;
-use rigore_store::Recorded;
+use rigore_store::{Recorded, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
 use time::OffsetDateTime;
@@ -79,13 +79,15 @@ pub async fn begin(
     By(by): By,
     Body(new): Body<NewBuild>,
 ) -> Result<Json<Answer>, Problem> {
-    let plans = app.store.plans().await?;
-    let plan = plans.into_iter().find(|plan| plan.hash == new.plan);
-    let plan =
-        plan.ok_or_else(|| Problem::field("plan", "no plan has this hash; choose one of /api/plans"))?;
+    let plan = match app.store.plan(&new.plan).await {
+        Err(StoreError::NotThere(_)) => {
+            return Err(Problem::field("plan", "no plan has this hash; choose one of /api/plans"));
+        }
+        plan => plan?,
+    };
     let wanted = Begin {
         name: new.name,
-        plan: PlanRef { hash: plan.hash, id: plan.id, name: plan.name },
+        plan: PlanRef { hash: new.plan, id: plan.id.clone(), name: plan.name.clone() },
         use_for: new.use_for,
         owner: new.owner,
         identity: new.identity,

@@ -3,8 +3,10 @@
 pub mod builds;
 pub mod calc;
 pub mod clamp_load;
+pub mod drafts;
 pub mod live;
 pub mod lubricants;
+pub mod moving;
 pub mod parts;
 pub mod pictures;
 pub mod plans;

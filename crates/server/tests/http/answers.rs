@@ -246,11 +246,16 @@ async fn too_much_is_a_problem_and_so_is_text_that_is_none() {
     let server = Server::start().await;
     let url = format!("{}/api/plans/check", server.base);
     let send = |body: Vec<u8>| server.client.post(&url).header("x-rigore-person", "lead").body(body).send();
-    let large = send(vec![b'#'; (1 << 20) + 1]).await.expect("an answer");
+    let large = send(vec![b'#'; (5 << 20) + 1]).await.expect("an answer");
     assert_eq!(
         (large.status().as_u16(), &large.headers()["content-type"]),
         (413, &"application/problem+json".parse().expect("a type"))
     );
+    // A plan may be larger than most, up to a limit that it is told.
+    let plan = send(vec![b'#'; 2_000_001]).await.expect("an answer");
+    assert_eq!(plan.status(), StatusCode::UNPROCESSABLE_ENTITY);
+    let problem: Value = plan.json().await.expect("JSON");
+    assert!(problem["detail"].as_str().expect("words").contains("2000000 bytes at most"), "{problem}");
     let odd = send(vec![0xff, 0xfe]).await.expect("an answer");
     assert_eq!(odd.status(), StatusCode::UNPROCESSABLE_ENTITY);
 }

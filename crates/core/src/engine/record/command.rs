@@ -5,7 +5,7 @@ use super::finding::{DecideFinding, Find, LookAgain, Picture};
 use super::inside::{PutIn, TakeOut};
 use super::instrument::Method;
 use super::items::Confirm;
-use super::line::{Accept, Sign, Skip, Start, Void};
+use super::line::{Accept, MoveTo, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricate, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measure};
 use super::parts::{Fit, RemarkPart};
@@ -84,6 +84,8 @@ pub enum Do {
     Accept(Accept),
     /// Sign an operation.
     Sign(Sign),
+    /// Go on by another version of the plan.
+    MoveTo(MoveTo),
 }
 
 impl Do {

@@ -4,7 +4,7 @@ use super::count::Count;
 use super::finding::{DecideFinding, Find, LookAgain};
 use super::inside::{PutIn, TakeOut};
 use super::items::Confirm;
-use super::line::{Accept, Begin, Sign, Skip, Start, Void};
+use super::line::{Accept, Begin, Moved, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricated, SetPolicy};
 use super::measure::{ChooseShells, CountShells, Measured};
 use super::parts::{Fit, RemarkPart};
@@ -44,6 +44,8 @@ pub struct Event {
 pub enum Fact {
     /// A build was begun.
     Begun(Begin),
+    /// It goes on by another version of its plan.
+    Moved(Moved),
     /// Something was measured.
     Measured(Measured),
     /// Shells were chosen for one bore.
@@ -121,6 +123,7 @@ impl Fact {
             Self::PutIn(fact) => &fact.operation,
             Self::TakenOut(fact) => &fact.operation,
             Self::Begun(_)
+            | Self::Moved(_)
             | Self::Voided(_)
             | Self::Accepted(_)
             | Self::PolicySet(_)

@@ -39,6 +39,30 @@ pub struct Begin {
     pub lubricants: Option<LubricantPolicy>,
 }
 
+/// An engine goes on by another version of its plan (C-48).
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Moved {
+    /// The version.
+    pub plan: PlanRef,
+    /// Why.
+    pub reason: String,
+    /// What was looked up, where that is all that it changes.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub looked_up: Vec<String>,
+}
+
+/// Go on by another version of the plan.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct MoveTo {
+    /// Hash of the version's text.
+    pub plan: String,
+    /// Why.
+    pub reason: String,
+}
+
 /// Work on an operation starts.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -27,7 +27,7 @@ pub use finding::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Pict
 pub use inside::{PutIn, TakeOut};
 pub use instrument::{Instrument, Measures, Method, Scale};
 pub use items::Confirm;
-pub use line::{Accept, Begin, PlanRef, Sign, Skip, Start, Void};
+pub use line::{Accept, Begin, MoveTo, Moved, PlanRef, Sign, Skip, Start, Void};
 pub use lubricate::{LubricantPolicy, Lubricate, Lubricated, SetPolicy};
 pub use mark::{Mark, Reasoned, Stamp};
 pub use measure::{ChooseShells, CountShells, Measure, Measured};

@@ -33,6 +33,15 @@ pub enum Subject {
         /// Key of the operation.
         operation: String,
     },
+    /// What was done in a stage under an earlier version of the plan, and would be judged otherwise now (C-48).
+    Otherwise {
+        /// Key of the operation.
+        operation: String,
+        /// Key of the joint.
+        joint: String,
+        /// The stage.
+        stage: String,
+    },
     /// A subject as the first edition wrote it; it is made out when the entry is applied.
     #[serde(untagged)]
     Written(String),

@@ -88,7 +88,7 @@ impl Shop {
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
         let events = vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact }];
-        let state = State::fold(|_| Some(plan), &events).expect("it was begun");
+        let state = State::fold(|_| Some(Arc::clone(&plan)), &events).expect("it was begun");
         Self { state, events, instrument, settings: BTreeMap::new(), measured: Vec::new(), role: Role::Lead }
     }
 

@@ -34,9 +34,9 @@ pub(super) fn check(plan: &Plan, report: &Report) {
                 check_hole(plan, joint, (GroupIx(at), hole), &format!("{path}.group[{at}].hole"), report);
             }
         }
-        check_rest(joint, &path, report);
+        check_rest(joint, report);
         for stage in (0..joint.stages.len()).map(StageIx) {
-            check_stage(plan, joint, stage, &format!("{path}.stage[{}]", joint[stage].written), report);
+            check_stage(plan, joint, stage, &joint[stage].path.clone(), report);
         }
     }
 }
@@ -67,10 +67,10 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
 }
 
 /// Sealant has something to be tightened behind it, and a wait has something to wait for.
-fn check_rest(joint: &Joint, path: &str, report: &Report) {
+fn check_rest(joint: &Joint, report: &Report) {
     for (at, stage) in joint.stages.iter().enumerate() {
         let rules = stage.way.rules();
-        let path = format!("{path}.stage[{}].{}", stage.written, rules.key());
+        let path = format!("{}.{}", stage.path, rules.key());
         if rules.within_min().is_some() && joint.stages[at + 1..].iter().all(|later| later.group.is_none()) {
             report.error(&path, "sealant sets a time for the stages after it, and there is none");
         }

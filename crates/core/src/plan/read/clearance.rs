@@ -4,13 +4,15 @@ use crate::clearance::{ShellGrade, Window};
 use crate::document::Table;
 use crate::plan::document::Plan;
 use crate::plan::index::FamilyIx;
+use crate::plan::open::OpenFigure;
 use crate::plan::sites::{Clearance, Cylinder, Rule, Size, UseWindow};
 use crate::quantity::Dimension;
 
 /// Uses that a plan may give windows for.
 const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
 
-pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> Clearance {
+/// A clearance, with what of its windows nobody has looked up yet.
+pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> (Clearance, Vec<OpenFigure>) {
     let rule = rule(table, plan);
     let other = |key: &'static str| table.has(key).then(|| family(table, key, plan));
     let (second, per_bore) = (other("second"), other("per_bore"));
@@ -18,22 +20,26 @@ pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> Clearance {
     // A window that goes by the bore is multiplied by it.
     let plain = per_bore.map_or(dimension, |_| Dimension::Ratio);
     let trusts = [("first", false), ("second", true)];
+    let name = table.text("name");
+    let (windows, opens) = windows(table, plain, &name);
     let clearance = Clearance {
         id: table.text("id"),
-        name: table.text("name"),
+        name,
+        source: table.text_or("source", ""),
+        opens: opens.iter().map(|figure| figure.path.clone()).collect(),
         rule,
         dimension,
         second,
         trust_second: table.has("trust") && table.choice("trust", &trusts).unwrap_or(false),
         shells: shells(table),
-        windows: windows(table, plain),
+        windows,
         per_bore,
         filed: table.flag("filed"),
         judged_in: Vec::new(),
     };
     check_members(table, plan, &clearance);
     table.finish();
-    clearance
+    (clearance, opens)
 }
 
 fn family(table: &Table<'_>, key: &'static str, plan: &Plan) -> FamilyIx {
@@ -114,12 +120,23 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
 }
 
 /// Windows by use: quantities, or plain numbers where the figure is a ratio or a number of something.
-fn windows(table: &Table<'_>, dimension: Dimension) -> Vec<UseWindow> {
+fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> (Vec<UseWindow>, Vec<OpenFigure>) {
     let mut windows = Vec::new();
+    let mut opens: Vec<OpenFigure> = Vec::new();
+    let mut ask = |path: String, of: &str, note: String| {
+        opens.push(OpenFigure { path, what: format!("{name}{of}: window"), note, operations: Vec::new() });
+    };
+    if let [(_, note)] = &table.open_of(&["window"])[..] {
+        ask(format!("{}.window", table.path()), "", note.clone());
+        return (windows, opens);
+    }
     let plain = matches!(dimension, Dimension::Ratio | Dimension::Count);
     let kind = if plain { "plain numbers".to_owned() } else { format!("{}s", dimension.word()) };
     if let Some(by_use) = table.table("window") {
-        for name in USES.into_iter().filter(|name| by_use.has(name)) {
+        for (name, note) in by_use.open_of(&USES) {
+            ask(format!("{}.{name}", by_use.path()), &format!(", {name}"), note);
+        }
+        for name in USES.into_iter().filter(|name| by_use.has(name) && !by_use.is_open(name)) {
             let figures = if plain { by_use.numbers(name) } else { by_use.quantities(name, dimension) };
             match figures[..] {
                 [low, target, high] if low <= target && target <= high => {
@@ -130,10 +147,10 @@ fn windows(table: &Table<'_>, dimension: Dimension) -> Vec<UseWindow> {
         }
         by_use.finish();
     }
-    if windows.is_empty() {
+    if windows.is_empty() && opens.is_empty() {
         table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));
     }
-    windows
+    (windows, opens)
 }
 
 /// Every family of a clearance has the same number of members.

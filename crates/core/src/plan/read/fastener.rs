@@ -7,8 +7,11 @@ use crate::joint::{
     BoltEnd, BoltHead, Fastening, Neck, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
 };
 use crate::plan::document::FastenerSpec;
+use crate::plan::open::OpenFigure;
 use crate::quantity::{Dimension, in_mm, mm, mpa};
 
+/// Mean bearing diameter of an ordinary head, in nominal diameters.
+const USUAL_BEARING: f64 = 1.3;
 /// Young's modulus of steel, `MPa`.
 const STEEL_MPA: f64 = 205_000.0;
 
@@ -43,7 +46,11 @@ pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
     lubricant
 }
 
-pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<FastenerSpec> {
+pub(super) fn spec(
+    table: &Table<'_>,
+    lubricants: &[Lubricant],
+    opens: &mut Vec<OpenFigure>,
+) -> Option<FastenerSpec> {
     let (id, name, designation) = (table.text("id"), table.text("name"), table.text("thread"));
     let thread = Thread::parse(&designation)
         .map_err(|error| {
@@ -52,8 +59,19 @@ pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<Fasten
             }
         })
         .ok();
-    let strength = strength(table, thread);
-    let bearing = table.positive("bearing_diameter", Dimension::Length);
+    // What nobody has looked up yet has something stand in for it, and no clamp load is computed.
+    let open = table.open_of(&["strength", "yield", "tensile", "bearing_diameter"]);
+    let strength = strength(table, thread).or_else(|| {
+        let nominal_mm = thread.map_or(10.0, |thread| thread.nominal_mm());
+        Strength::class("8.8", nominal_mm)
+            .ok()
+            .filter(|_| open.iter().any(|(key, _)| *key != "bearing_diameter"))
+    });
+    let bearing = if table.is_open("bearing_diameter") {
+        thread.map(|thread| USUAL_BEARING * thread.nominal_mm())
+    } else {
+        table.positive("bearing_diameter", Dimension::Length)
+    };
     if let (Some(thread), Some(db)) = (thread, bearing)
         && !(thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&db)
     {
@@ -70,7 +88,10 @@ pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<Fasten
     let bolt = table.table("bolt").and_then(|table| bolt(&table, thread));
     let parts = table.table("parts").and_then(|table| parts(&table));
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
+    let source = table.text_or("source", "");
     table.finish();
+    let known = open.is_empty();
+    opens.extend(open.into_iter().map(|(key, note)| OpenFigure::of_fastener(table.path(), key, &name, note)));
     Some(FastenerSpec {
         id,
         name,
@@ -83,15 +104,22 @@ pub(super) fn spec(table: &Table<'_>, lubricants: &[Lubricant]) -> Option<Fasten
             neck: Neck::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
             bolt: bolt.map(|bolt| bolt.mm_per_n),
             parts,
+            known,
             converted: 1.0,
         },
         lubrication,
         to_yield,
         single_use,
+        source,
     })
 }
 
 fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
+    if ["strength", "yield", "tensile"].iter().any(|key| table.is_open(key)) {
+        table.text_or("strength", "");
+        let _ = (table.word("yield"), table.word("tensile"));
+        return None;
+    }
     if table.has("yield") || table.has("tensile") {
         let proof = table.positive("yield", Dimension::Pressure);
         let tensile = table.positive("tensile", Dimension::Pressure);

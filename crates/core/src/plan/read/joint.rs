@@ -1,28 +1,14 @@
 //! Reading joints.
 
-use super::members;
+use super::{members, procedure, stage};
 use crate::document::Table;
-use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan, Stage, Walk};
-use crate::plan::index::{FastenerIx, GroupIx, SlotIx, SpecIx};
+use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan};
+use crate::plan::index::{FastenerIx, SlotIx, SpecIx};
+use crate::plan::open::OpenFigure;
 use crate::quantity::{Dimension, mpa};
 use crate::tightening::adapter::Adapter;
-use crate::tightening::way::{Action, READERS};
-use crate::tightening::{Pattern, Position, Way, order};
-use std::collections::{BTreeMap, BTreeSet};
-
-/// The words for [`Walk`].
-const WALKS: [(&str, Walk); 2] = [("round", Walk::Round), ("each", Walk::Each)];
-
-/// In which order groups of one joint get their stages.
-#[derive(Clone, Copy)]
-enum School {
-    FinishEachGroup,
-    AllGroupsTogether,
-}
-
-/// The words for [`School`].
-const SCHOOLS: [(&str, School); 2] =
-    [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
+use crate::tightening::{Pattern, Position, order};
+use std::collections::BTreeSet;
 
 pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
     let (id, name) = (table.text("id"), table.text("name"));
@@ -41,19 +27,30 @@ pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
 }
 
 /// One `[[joint]]`, which stands for as many joints as it counts.
-pub(super) fn joints(table: &Table<'_>, written: usize, plan: &Plan) -> Vec<Joint> {
+pub(super) fn joints(
+    table: &Table<'_>,
+    written: usize,
+    plan: &Plan,
+    opens: &mut Vec<OpenFigure>,
+) -> Vec<Joint> {
     let offset = if table.has("offset") { table.place("offset") } else { [0.0, 0.0] };
-    let member = |(at, key): (usize, &String)| {
+    let mut member = |(at, key): (usize, &String)| {
         let at = u32::try_from(at).map_or(0.0, f64::from);
         let own = if key.is_empty() { None } else { Some(table.of_member(key)) };
-        joint(own.as_ref().unwrap_or(table), (written, key), offset.map(|step| step * at), plan)
+        joint(own.as_ref().unwrap_or(table), (written, key), offset.map(|step| step * at), plan, opens)
     };
-    let joints = members::keys(table).iter().enumerate().map(member).collect();
+    let joints = members::keys(table).iter().enumerate().map(&mut member).collect();
     table.finish();
     joints
 }
 
-fn joint(table: &Table<'_>, (written, member): (usize, &str), offset: [f64; 2], plan: &Plan) -> Joint {
+fn joint(
+    table: &Table<'_>,
+    (written, member): (usize, &str),
+    offset: [f64; 2],
+    plan: &Plan,
+    opens: &mut Vec<OpenFigure>,
+) -> Joint {
     let (family, name) = (table.text("id"), table.text("name"));
     let mut joint = Joint {
         id: members::of(&family, "-", member),
@@ -66,28 +63,29 @@ fn joint(table: &Table<'_>, (written, member): (usize, &str), offset: [f64; 2], 
         adapted: Vec::new(),
         stages: Vec::new(),
         rounds: Vec::new(),
+        source: String::new(),
+        was: Vec::new(),
     };
+    let said = procedure::order(table);
     for table in table.tables("group") {
-        let group = group(&table, offset, plan, &mut joint);
+        let group = group(&table, offset, said, plan, &mut joint);
         joint.groups.push(group);
     }
     if joint.groups.is_empty() {
         table.error("group", "a joint has at least one group of fasteners");
     }
-    for (written, table) in table.tables("stage").iter().enumerate() {
-        let stages = stages(table, &joint, written);
-        joint.stages.extend(stages.unwrap_or_default());
-    }
-    if table.has("school")
-        && let Some(school) = table.choice("school", &SCHOOLS)
-    {
-        joint.stages = in_order(std::mem::take(&mut joint.stages), school);
-    }
-    joint.stages = with_dry_holes(joint.stages, &joint.groups);
+    joint.stages = stage::of_joint(table, &joint, opens);
+    joint.source = table.text_or("source", "");
     joint
 }
 
-fn group(table: &Table<'_>, [dx, dy]: [f64; 2], plan: &Plan, joint: &mut Joint) -> Group {
+fn group(
+    table: &Table<'_>,
+    [dx, dy]: [f64; 2],
+    said: Option<Pattern>,
+    plan: &Plan,
+    joint: &mut Joint,
+) -> Group {
     let (id, name) = (table.text("id"), table.text("name"));
     let spec = SpecIx(table.reference("fastener", "fastener", plan.specs.iter().map(|s| s.id.as_str())));
     let parts = table
@@ -109,7 +107,12 @@ fn group(table: &Table<'_>, [dx, dy]: [f64; 2], plan: &Plan, joint: &mut Joint) 
         let of_row = in_a_row(&row).into_iter();
         positions.extend(of_row.map(|at| Position { x_mm: at.x_mm + dx, y_mm: at.y_mm + dy, ..at }));
     }
-    let pattern = table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed);
+    let pattern = match said {
+        // What the line of the procedure says goes for every group that does not say otherwise.
+        _ if table.has("pattern") => table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed),
+        Some(pattern) => pattern,
+        None => Pattern::CentreOut,
+    };
     let listed = table.texts("order");
     if pattern == Pattern::Listed {
         positions = in_listed_order(table, positions, &listed);
@@ -167,33 +170,6 @@ fn read_hole(table: &Table<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
     Some(Hole { tensile: mpa(tensile?), engaged_mm, blind })
 }
 
-/// Dry holes are looked at before the first fastener of a group goes in (C-5).
-fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
-    let mut seen = BTreeSet::new();
-    let mut all = Vec::with_capacity(stages.len());
-    for stage in stages {
-        let group = stage.group.filter(|group| seen.insert(group.0)).and_then(|group| groups.get(group.0));
-        if let Some(group) = group.filter(|group| group.hole.as_ref().is_some_and(|hole| hole.blind)) {
-            let text = format!(
-                "A pipe cleaner comes out dry of each of the {} blind holes, {}: what is left in one cracks it.",
-                group.fasteners.len(),
-                group.name
-            );
-            all.push(Stage {
-                name: format!("Holes dry, {}", group.name),
-                group: None,
-                walk: Walk::Round,
-                again: Vec::new(),
-                way: Way::Action(Action::ready("", text)),
-                written: stage.written,
-                heading: stage.heading.clone(),
-            });
-        }
-        all.push(stage);
-    }
-    all
-}
-
 /// Positions in the order a plan lists; says which are missed, doubled or unknown.
 fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[String]) -> Vec<Position> {
     let mut faults = Vec::new();
@@ -216,85 +192,4 @@ fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[St
         table.error("order", faults.join("; "));
     }
     positions
-}
-
-/// The stages that one table stands for: a torque may be reached in steps, and a castellated nut is
-/// finished by more than one figure.
-fn stages(table: &Table<'_>, joint: &Joint, written: usize) -> Option<Vec<Stage>> {
-    let heading = table.text("name");
-    let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { Walk::Round };
-    let mut chosen = READERS.iter().filter(|reader| table.has(reader.key));
-    let (Some(reader), None) = (chosen.next(), chosen.next()) else {
-        let keys: Vec<&str> = READERS.iter().map(|reader| reader.key).collect();
-        table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
-        return None;
-    };
-    let ways = (reader.read)(table)?;
-    let groups = || joint.groups.iter().map(|group| group.id.as_str());
-    let of_group = ways.iter().any(|way| way.rules().of_group());
-    let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
-    let again = table.references("again", "group", groups()).into_iter().map(GroupIx).collect::<Vec<_>>();
-    if !again.is_empty() && (!of_group || ways.iter().any(|way| way.rules().once())) {
-        table.error("again", "only what may be done twice is done again: a torque, or a recheck");
-    }
-    table.finish();
-    let names = names(&heading, &ways);
-    let walk_of = |at: usize| if at > 0 && reader.together { Walk::Each } else { walk };
-    let stage = |(at, (name, way))| Stage {
-        name,
-        group,
-        walk: walk_of(at),
-        again: again.clone(),
-        way,
-        written,
-        heading: heading.clone(),
-    };
-    Some(names.into_iter().zip(ways).enumerate().map(stage).collect())
-}
-
-/// What each stage of a table is called: alike ones by number, others by what they do.
-fn names(heading: &str, ways: &[Way]) -> Vec<String> {
-    if ways.len() == 1 {
-        return vec![heading.to_owned()];
-    }
-    let key = |way: &Way| way.rules().key();
-    let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
-    let plain = |way: &Way| !way.rules().zeroes() && way.rules().title().is_none();
-    let first = ways.iter().position(plain).unwrap_or_default();
-    let name = |(at, way): (usize, &Way)| match alike(way) {
-        _ if way.rules().title().is_some() => way.rules().title().unwrap_or_default().to_owned(),
-        // Only the first of what a stage does carries its name alone.
-        1 if at == first => heading.to_owned(),
-        1 => format!("{heading}, {}", key(way)),
-        count => format!("{heading} {} of {count}", at + 1),
-    };
-    ways.iter().enumerate().map(name).collect()
-}
-
-/// Brings stages into the order of a school: group by group or stage by stage; what has no group goes with
-/// the stage before it.
-fn in_order(stages: Vec<Stage>, school: School) -> Vec<Stage> {
-    let mut blocks: Vec<((usize, usize), Vec<Stage>)> = Vec::new();
-    let mut counts: BTreeMap<usize, usize> = BTreeMap::new();
-    for stage in stages {
-        let goes_with_last = |block: &[Stage]| {
-            let last = block.last();
-            stage.group.is_none()
-                || (stage.walk == Walk::Each && last.is_some_and(|before| before.group == stage.group))
-        };
-        if let Some((_, block)) = blocks.last_mut().filter(|(_, block)| goes_with_last(block)) {
-            block.push(stage);
-            continue;
-        }
-        let group = stage.group.map_or(0, |group| group.0);
-        let number = counts.entry(group).or_default();
-        let key = match school {
-            School::FinishEachGroup => (group, *number),
-            School::AllGroupsTogether => (*number, group),
-        };
-        *number += 1;
-        blocks.push((key, vec![stage]));
-    }
-    blocks.sort_by_key(|(key, _)| *key);
-    blocks.into_iter().flat_map(|(_, block)| block).collect()
 }

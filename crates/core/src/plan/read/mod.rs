@@ -10,8 +10,10 @@ mod line;
 mod members;
 mod operation;
 mod parts;
+mod procedure;
 mod repeat;
 mod site;
+mod stage;
 
 use super::document::Plan;
 use crate::document::{self, Report, Table};
@@ -42,7 +44,8 @@ fn read(top: &Table<'_>) -> Plan {
         plan.lubricants.push(lubricant);
     }
     for table in top.tables("fastener") {
-        plan.specs.extend(fastener::spec(&table, &plan.lubricants));
+        let spec = fastener::spec(&table, &plan.lubricants, &mut plan.open);
+        plan.specs.extend(spec);
     }
     plan.drawings = top.tables("drawing").iter().map(drawing::drawing).collect();
     plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
@@ -50,16 +53,20 @@ fn read(top: &Table<'_>) -> Plan {
         plan.slots.extend(parts::slots(table, set));
     }
     for (written, table) in top.tables("joint").iter().enumerate() {
-        let joints = joint::joints(table, written, &plan);
+        let mut opens = Vec::new();
+        let joints = joint::joints(table, written, &plan, &mut opens);
         plan.joints.extend(joints);
+        plan.ask(opens);
     }
     for table in top.tables("site") {
         site::family(&table, &mut plan);
     }
     for table in top.tables("clearance") {
-        let clearance = clearance::clearance(&table, &plan);
+        let (clearance, opens) = clearance::clearance(&table, &plan);
         plan.clearances.push(clearance);
+        plan.ask(opens);
     }
     line::operations(top, &mut plan);
+    plan.find_waiting();
     plan
 }

@@ -7,10 +7,12 @@
 mod clause;
 mod phrase;
 mod read;
+mod stages;
 mod token;
 mod write;
 
 pub use read::read;
+pub use stages::{Usual, asked};
 
 use crate::tightening::Pattern;
 use std::ops::Range;

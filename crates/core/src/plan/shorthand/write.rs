@@ -78,7 +78,7 @@ fn figure(figure: Figure, unit: &str) -> String {
 }
 
 /// Up to five decimals, and no more than there are.
-fn number(value: f64) -> String {
+pub(super) fn number(value: f64) -> String {
     let text = format!("{value:.5}");
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }

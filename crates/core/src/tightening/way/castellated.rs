@@ -28,9 +28,12 @@ pub(super) fn advance(stage: &Table<'_>) -> Option<Vec<Way>> {
         return None;
     }
     let slots = stage.whole("slots", 3..=12)?;
+    let slot = Way::Slot(Slot { slots, band: Band { target: 1.0, low: 0.0, high: 1.0 } });
+    if !stage.has("twist") {
+        return Some(vec![slot]);
+    }
     let twist = stage.positive("twist", Dimension::Angle)?;
-    let slot = Slot { slots, band: Band { target: 1.0, low: 0.0, high: 1.0 } };
-    Some(vec![Way::Slot(slot), Way::Twist(Twist { band: up_to(twist) })])
+    Some(vec![slot, Way::Twist(Twist { band: up_to(twist) })])
 }
 
 /// Forward to the next slot.

@@ -74,7 +74,7 @@ impl Rules for Feel {
 
     /// Where yielding begins, whatever the torque was.
     fn load(&self, fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
-        Some(fastening.at_yield())
+        fastening.known.then(|| fastening.at_yield())
     }
 
     fn ability(&self, _had: Had) -> Option<Ability> {

@@ -9,6 +9,7 @@ mod angle;
 mod castellated;
 mod feel;
 mod loosen;
+mod open;
 mod recheck;
 mod rules;
 mod run_down;
@@ -21,6 +22,7 @@ pub use angle::Angle;
 pub use castellated::{Slot, Twist};
 pub use feel::Feel;
 pub use loosen::Loosen;
+pub use open::Open;
 pub use recheck::Recheck;
 pub use rules::{Ability, Asks, Expected, Had, Plain, Rules, Shown, Shows};
 pub use run_down::RunDown;
@@ -63,6 +65,8 @@ pub enum Way {
     Height(Height),
     /// Something done by hand, to no fastener in particular.
     Action(Action),
+    /// Something whose figure nobody has looked up yet.
+    Open(Open),
 }
 
 /// What reads one way of tightening out of a stage of a plan.
@@ -118,6 +122,7 @@ impl Way {
             Self::Stud(stud) => stud,
             Self::Height(height) => height,
             Self::Action(action) => action,
+            Self::Open(open) => open,
         }
     }
 

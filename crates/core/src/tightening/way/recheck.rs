@@ -96,7 +96,7 @@ impl Rules for Recheck {
 
     /// A pull at less than what clamps already changes nothing.
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
-        let pulled = fastening.by_planned_torque(self.torque.target);
+        let pulled = fastening.known.then(|| fastening.by_planned_torque(self.torque.target))?;
         before.filter(|before| before.typical_kn >= pulled.typical_kn).or(Some(pulled))
     }
 

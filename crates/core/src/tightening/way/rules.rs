@@ -197,6 +197,11 @@ pub trait Rules {
         None
     }
 
+    /// Where in the plan its figure is wanted, where nobody has looked that up yet: it cannot be done (C-47).
+    fn wanted(&self) -> Option<&str> {
+        None
+    }
+
     /// Whether it is done to the fasteners of a group.
     fn of_group(&self) -> bool {
         self.dimension().is_some()

@@ -29,6 +29,8 @@ pub const HIGH_FRICTION: f64 = 1.25;
 struct Steps {
     first_nm: Option<f64>,
     step_nm: Option<f64>,
+    /// A torque that is never passed.
+    most_nm: Option<f64>,
     utilisation: f64,
     /// Whether a bolt that is short is loosened before it is pulled on.
     between: bool,
@@ -40,13 +42,13 @@ struct Steps {
 
 impl Steps {
     fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
-        let Self { first_nm, step_nm, utilisation, .. } = *self;
-        Climb { fastening, band, first_nm, step_nm, utilisation, qualified: None }
+        let Self { first_nm, step_nm, most_nm, utilisation, .. } = *self;
+        Climb { fastening, band, first_nm, step_nm, most_nm, utilisation, qualified: None }
     }
 }
 
 /// Reads `stretch = "0.150 mm"` with its `tolerance` or `range`: a climb, with `first`, `step` and
-/// `utilisation` where the plan has them, loosened between the steps where `loosen_between` says so, or with
+/// `utilisation` where the plan has them, and a `limit` of torque that is never passed, loosened between the steps where `loosen_between` says so, or with
 /// `proof = true` a reading alone. `set` is the most that may stay of it for good. `pulls = 2`: each torque is
 /// pulled twice before the stretch is read; `qualify = true`: what the first bolt of the group needs is where the
 /// others begin; `zero = true`: the gauge is zeroed on each bolt first.
@@ -59,7 +61,7 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         return Some(vec![Way::Stretch(Stretch { band: band?, steps: None, set_mm })]);
     }
     let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
-    let (first_nm, step_nm) = (torque("first"), torque("step"));
+    let (first_nm, step_nm, most_nm) = (torque("first"), torque("step"), torque("limit"));
     let utilisation = stage.number_if("utilisation").unwrap_or(USUAL_UTILISATION);
     if !(0.2..=1.0).contains(&utilisation) {
         stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
@@ -67,7 +69,7 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     }
     let (between, qualify) = (stage.flag("loosen_between"), stage.flag("qualify"));
     let pulls = stage.whole("pulls", 1..=3).unwrap_or(1);
-    let (band, steps) = (band?, Steps { first_nm, step_nm, utilisation, between, pulls, qualify });
+    let (band, steps) = (band?, Steps { first_nm, step_nm, most_nm, utilisation, between, pulls, qualify });
     let any = Band { target: 0.0, low: 0.0, high: MOST_NM };
     let climb = [
         Way::Climbing(Climbing { steps, stretch: band, any }),
@@ -296,6 +298,13 @@ pub struct Stretch {
     set_mm: Option<f64>,
 }
 
+impl Stretch {
+    /// The torque that is never passed on the way, N·m, where the plan gives one.
+    pub fn most_nm(&self) -> Option<f64> {
+        self.steps.and_then(|steps| steps.most_nm)
+    }
+}
+
 impl Rules for Stretch {
     fn key(&self) -> &'static str {
         "stretch"
@@ -402,7 +411,7 @@ impl Rules for Stretch {
     }
 
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
-        fastening.by_stretch(figure).or(before)
+        fastening.by_stretch(figure).filter(|_| fastening.known).or(before)
     }
 
     fn ability(&self, _had: Had) -> Option<Ability> {

@@ -121,7 +121,7 @@ impl Rules for Torque {
 
     /// The last torque counts, whatever was before it.
     fn load(&self, fastening: &Fastening, _before: Option<Forecast>, figure: f64) -> Option<Forecast> {
-        Some(fastening.by_torque(figure))
+        fastening.known.then(|| fastening.by_torque(figure))
     }
 
     fn ability(&self, _had: Had) -> Option<Ability> {

@@ -280,7 +280,7 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     Some(Why {
-        plan: hand.state.begun.plan.hash.clone(),
+        plan: hand.state.plan_ref.hash.clone(),
         spec: used.spec.id.clone(),
         fastener: used.spec.title(),
         lubricant: used.spec.lubrication.in_full(),

@@ -188,6 +188,10 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
     let by_hand = |stage: &StageIx| place.joint[*stage].way.rules().by_hand().is_some();
     let stage = place.stage(act.stage).filter(by_hand);
     let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is no action"))?;
+    if place.joint[stage].way.rules().wanted().is_some() {
+        let message = "nobody has looked its figure up yet: fill it in first, then it can be done";
+        return Err(Refusal::of(RefusalKind::NotYet, message));
+    }
     if place.round.acted(stage) {
         return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
     }

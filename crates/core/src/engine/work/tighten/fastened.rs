@@ -241,11 +241,11 @@ impl Fastened {
     /// Takes a pull.
     pub(super) fn pull(&mut self, joint: &Joint, used: &Used<'_>, pull: &mut Pull, counts: bool) {
         let spec = &*used.spec;
-        let converted = used.factor(&joint[pull.stage].way);
+        let converted = used.factor(joint.way_at(pull.stage, pull.seq));
         if counts && let Some(seq) = self.apart_at {
             self.start_again(joint, spec, seq, false);
         }
-        let rules = joint[pull.stage].way.rules();
+        let rules = joint.way_at(pull.stage, pull.seq).rules();
         let before = self.had[pull.stage.0];
         // What does not count is judged as if it stood alone.
         let had = rules.add(if counts { before } else { Had::default() }, pull.figure / converted);
@@ -259,7 +259,7 @@ impl Fastened {
             Judged { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent, converted };
         if counts {
             self.had[pull.stage.0] = had;
-            self.finished[pull.stage.0] = joint[pull.stage].way.finished(had) || stuck;
+            self.finished[pull.stage.0] = joint.way_at(pull.stage, pull.seq).finished(had) || stuck;
             self.show(joint, spec, pull);
             self.last[pull.stage.0] = pull.seq;
             self.load = load;
@@ -270,7 +270,7 @@ impl Fastened {
     /// Whether a bolt that is short cannot be pulled on without using more of its yield than the plan allows.
     fn at_its_limit(&self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) -> bool {
         let (Some(torque_nm), Some(climb)) =
-            (self.torque_nm, joint[pull.stage].way.rules().climb(&spec.fastening))
+            (self.torque_nm, joint.way_at(pull.stage, pull.seq).rules().climb(&spec.fastening))
         else {
             return false;
         };
@@ -283,7 +283,7 @@ impl Fastened {
 
     /// What a pull that counts shows of the friction, and what it opens again.
     fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) {
-        let rules = joint[pull.stage].way.rules();
+        let rules = joint.way_at(pull.stage, pull.seq).rules();
         match rules.shows() {
             Some(Shows::Torque) => {
                 self.torque_nm = Some(pull.figure);

@@ -77,12 +77,13 @@ fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
         return None;
     }
     let (name, stage) = (hand.name(pull.fastener), &hand.joint[pull.stage]);
-    let rules = stage.way.rules();
-    let value = stage.way.print(pull.judged.value);
+    let way = hand.joint.way_at(pull.stage, pull.seq);
+    let rules = way.rules();
+    let value = way.print(pull.judged.value);
     let what = if let Some(why) = rules.wrong(pull.judged.verdict) {
         format!("{name}: {value}, {why}")
     } else {
-        let most = stage.way.print(rules.band()?.high);
+        let most = way.print(rules.band()?.high);
         format!("{name}: {value}, and {most} is the most for {}", stage.name)
     };
     let (now, remedy) = if pull.judged.spent {

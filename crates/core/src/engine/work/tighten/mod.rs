@@ -10,6 +10,7 @@ pub mod hand;
 pub mod lubricate;
 pub mod map;
 mod matter;
+pub mod otherwise;
 pub mod pulls;
 mod remark;
 mod round;

@@ -163,7 +163,7 @@ impl Joints {
     ) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
         let (plan, stage) = (entering.plan, StageIx(fact.stage));
-        let way = &joint.stages.get(stage.0)?.way;
+        let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         let fastener = joint.fastener(&fact.fastener)?;
         let read = way.rules().figure(&fact.reading)?;
         let round = self.round(share.at());
@@ -273,7 +273,7 @@ impl Joints {
     ) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
         let stage = StageIx(fact.stage);
-        let way = &joint.stages.get(stage.0)?.way;
+        let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         way.rules().by_hand()?;
         let round = self.round(share.at());
         let mut remarks = self.order(entering, share, About::Act(stage));

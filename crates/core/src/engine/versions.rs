@@ -1,0 +1,76 @@
+//! The versions of a plan that an engine was built by, one after the other (C-48).
+//!
+//! An engine that goes on by another version is folded anew by it, from the first entry: what was done stays judged
+//! by the ways of the version it was done under, which the joints of the plan carry ([`Was`]).
+
+use super::record::{Begin, Event, Fact, PlanRef};
+use super::state::FoldError;
+use crate::plan::{Joint, Plan, StageIx, Was, same_stage};
+use std::sync::Arc;
+
+/// The plan of an engine as it is now, with how earlier versions had it.
+pub(super) struct Versions {
+    plan: Arc<Plan>,
+    /// Earlier versions with the last entry that was made under each.
+    before: Vec<(Arc<Plan>, u64)>,
+}
+
+impl Versions {
+    /// The versions that events go by.
+    pub fn of(
+        plans: &impl Fn(&PlanRef) -> Option<Arc<Plan>>,
+        begun: &Begin,
+        rest: &[&Event],
+    ) -> Result<Self, FoldError> {
+        let find = |named: &PlanRef| plans(named).ok_or_else(|| FoldError::NoPlan(named.hash.clone()));
+        let mut plan = find(&begun.plan)?;
+        let mut before = Vec::new();
+        for event in rest {
+            if let Fact::Moved(moved) = &event.fact {
+                before.push((std::mem::replace(&mut plan, find(&moved.plan)?), event.seq - 1));
+            }
+        }
+        if before.is_empty() {
+            return Ok(Self { plan, before });
+        }
+        let mut whole = (*plan).clone();
+        for joint in &mut whole.joints {
+            joint.was = before.iter().filter_map(|(old, until)| was(joint, old, *until)).collect();
+        }
+        Ok(Self { plan: Arc::new(whole), before })
+    }
+
+    /// The plan, with the ways that stages had before.
+    pub fn plan(&self) -> Arc<Plan> {
+        Arc::clone(&self.plan)
+    }
+
+    /// An entry in the words of the version that goes now, where they are others: entries name stages by number.
+    pub fn translated(&self, event: &Event) -> Option<Event> {
+        let (old, _) = self.before.iter().find(|(_, until)| event.seq <= *until)?;
+        let mut event = event.clone();
+        let (operation, named, stage) = match &mut event.fact {
+            Fact::Pulled(fact) => (&fact.operation, &fact.joint, &mut fact.stage),
+            Fact::Acted(fact) => (&fact.operation, &fact.joint, &mut fact.stage),
+            _ => return None,
+        };
+        let share = old.tightens(old.operation(operation)?)?.share(old, named.as_deref())?;
+        let was = &old[share.joint];
+        let now = &self.plan[self.plan.joint(&was.id)?];
+        let place = if *stage < was.stages.len() { same_stage(was, StageIx(*stage), now) } else { None };
+        // One that is not there any more is passed over.
+        *stage = place.map_or(usize::MAX, |at| at.0);
+        Some(event)
+    }
+}
+
+/// The ways that a joint had in an earlier version, where they were others.
+fn was(joint: &Joint, old: &Plan, until: u64) -> Option<Was> {
+    let of_old = &old[old.joint(&joint.id)?];
+    let way = |at: usize| {
+        let was = &of_old[same_stage(joint, StageIx(at), of_old)?].way;
+        (*was != joint.stages[at].way).then(|| was.clone())
+    };
+    let ways: Vec<_> = (0..joint.stages.len()).map(way).collect();
+    ways.iter().any(Option::is_some).then_some(Was { until, ways })
+}

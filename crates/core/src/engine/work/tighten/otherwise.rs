@@ -1,0 +1,71 @@
+//! What was done under an earlier version of the plan and would be judged otherwise by the one that goes now (C-48).
+
+use super::hand::Tightening;
+use crate::engine::record::Subject;
+use crate::engine::state::State;
+use crate::plan::{FastenerIx, OperationIx, StageIx};
+use crate::tightening::Verdict;
+use std::collections::BTreeSet;
+
+/// A stage whose pulls would be judged otherwise.
+pub(in crate::engine) struct Otherwise {
+    /// What it is.
+    pub subject: Subject,
+    /// Key of the joint.
+    pub joint: String,
+    /// Which pulls.
+    pub pulls: BTreeSet<u64>,
+    /// The same in words.
+    pub what: String,
+}
+
+/// Those of an operation.
+pub(in crate::engine) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
+    let Some(work) = state.plan.tightens(at) else { return Vec::new() };
+    let tightening = Tightening { state, at, work };
+    let mut all = Vec::new();
+    for hand in tightening.hands() {
+        for stage in hand.stages().filter(|_| !hand.joint.was.is_empty()) {
+            let Some(group) = hand.joint.group_of(stage) else { continue };
+            let otherwise = |fastener: &usize| otherwise(&hand, stage, FastenerIx(*fastener));
+            let pulls: Vec<(u64, String)> = group.fasteners.clone().filter_map(|at| otherwise(&at)).collect();
+            let Some(band) = hand.joint[stage].way.rules().band().filter(|_| !pulls.is_empty()) else {
+                continue;
+            };
+            let way = &hand.joint[stage].way;
+            let words: Vec<&str> = pulls.iter().map(|(_, words)| words.as_str()).collect();
+            let what = format!(
+                "{}, {}: done by an earlier version of the plan, and by this one {} to {} is right: {}",
+                hand.joint.name,
+                hand.joint[stage].name,
+                way.print(band.low),
+                way.print(band.high),
+                words.join(", ")
+            );
+            all.push(Otherwise {
+                subject: Subject::Otherwise {
+                    operation: state.plan[at].id.clone(),
+                    joint: hand.joint.id.clone(),
+                    stage: hand.joint[stage].name.clone(),
+                },
+                joint: hand.joint.id.clone(),
+                pulls: pulls.into_iter().map(|(seq, _)| seq).collect(),
+                what,
+            });
+        }
+    }
+    all
+}
+
+/// The last pull of a fastener in a stage, where it was right then and would not be now.
+fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<(u64, String)> {
+    let fastened = hand.round.fastened(fastener);
+    let last = fastened.last(stage);
+    let (was, now) = (hand.joint.way_at(stage, last), &hand.joint[stage].way);
+    if last == 0 || was == now || now.rules().band().is_none() {
+        return None;
+    }
+    let had = fastened.had(stage);
+    let right = |way: &crate::tightening::Way| way.verdict(had) == Some(Verdict::Good);
+    (right(was) && !right(now)).then(|| (last, format!("{} {}", hand.name(fastener), now.print(had.value))))
+}

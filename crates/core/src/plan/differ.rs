@@ -1,0 +1,395 @@
+//! How two versions of a plan differ, told by meaning (C-48): "outer main caps, final: 45 N·m → 50 N·m".
+
+use super::document::{FastenerSpec, Group, Item, Joint, Operation, Plan, Stage, Work};
+use super::index::StageIx;
+use super::sites::Clearance;
+use crate::quantity::{self, Dimension};
+use crate::tightening::{Had, Way};
+use serde::Serialize;
+
+/// One way in which two versions differ.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Difference {
+    /// Key of the joint that it is about, where it is about one.
+    pub joint: Option<String>,
+    /// What differs: `Main caps, final`.
+    pub what: String,
+    /// How it was; none where it is new.
+    pub was: Option<String>,
+    /// How it is; none where it is gone.
+    pub now: Option<String>,
+    /// The clamp load it was forecast to give, and gives, kN, where that differs.
+    pub load_kn: Option<[f64; 2]>,
+    /// Whether nobody had looked it up before.
+    pub was_open: bool,
+}
+
+/// How a plan differs from an earlier version of it, in the order of the plan.
+pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
+    let mut all = Differences { joint: None, all: Vec::new() };
+    all.text("Name", &old.name, &new.name);
+    all.text("What it is", &old.about, &new.about);
+    let lubricant = |of: &crate::friction::Lubricant| {
+        let ends = [of.low, of.typical, of.high].map(|end| format!("{}/{}", end.thread, end.bearing));
+        format!("{}, {}", of.name, ends.join(" – "))
+    };
+    all.each(
+        &old.lubricants,
+        &new.lubricants,
+        |of| &of.id,
+        |of| of.name.clone(),
+        |all, old, new| {
+            all.text(&new.name, &lubricant(old), &lubricant(new));
+        },
+    );
+    all.each(&old.specs, &new.specs, |of| &of.id, |of| of.name.clone(), fastener);
+    all.each(
+        &old.drawings,
+        &new.drawings,
+        |of| &of.id,
+        |of| of.name.clone(),
+        |all, old, new| {
+            if old != new {
+                all.put(&new.name, "the drawing as it was", "another drawing");
+            }
+        },
+    );
+    let (was, is) = (written(old), written(new));
+    for joint in &is {
+        all.joint = Some(joint.id.clone());
+        match was.iter().find(|other| other.family == joint.family) {
+            Some(other) => self::joint(&mut all, (old, other), (new, joint)),
+            None => all.added(&joint.name),
+        }
+    }
+    all.joint = None;
+    for joint in was.iter().filter(|joint| is.iter().all(|other| other.family != joint.family)) {
+        all.gone(&joint.name);
+    }
+    all.each(
+        &old.slots,
+        &new.slots,
+        |of| &of.id,
+        |of| of.name.clone(),
+        |all, old, new| {
+            let limit = |of: Option<u32>| {
+                of.map_or_else(|| "as often as it likes".to_owned(), |most| most.to_string())
+            };
+            all.text(
+                &format!("{}, uses allowed", new.name),
+                &limit(old.uses_allowed),
+                &limit(new.uses_allowed),
+            );
+        },
+    );
+    all.each(
+        &old.sites,
+        &new.sites,
+        |of| &of.id,
+        |of| of.name.clone(),
+        |all, old, new| {
+            if (old.form, old.dimension, old.places.len()) != (new.form, new.dimension, new.places.len()) {
+                all.put(&new.name, "measured at its places", "measured otherwise");
+            }
+            let words = |[low, high]: [f64; 2]| between(low, high, new.dimension);
+            all.text(&format!("{}, plausible", new.name), &words(old.plausible), &words(new.plausible));
+        },
+    );
+    all.each(&old.clearances, &new.clearances, |of| &of.id, |of| of.name.clone(), clearance);
+    all.each(
+        &old.operations,
+        &new.operations,
+        |of| &of.id,
+        |of| of.name.clone(),
+        |all, old_of, new_of| {
+            operation(all, (old, old_of), (new, new_of));
+        },
+    );
+    all.all
+}
+
+/// The joints as they are written: the first of each family.
+fn written(plan: &Plan) -> Vec<&Joint> {
+    let first = |at: &usize| plan.joints[..*at].iter().all(|other| other.family != plan.joints[*at].family);
+    (0..plan.joints.len()).filter(first).map(|at| &plan.joints[at]).collect()
+}
+
+struct Differences {
+    joint: Option<String>,
+    all: Vec<Difference>,
+}
+
+impl Differences {
+    fn push(&mut self, what: &str, was: Option<String>, now: Option<String>) -> &mut Difference {
+        let joint = self.joint.clone();
+        let at = self.all.len();
+        self.all.push(Difference { joint, what: what.to_owned(), was, now, load_kn: None, was_open: false });
+        &mut self.all[at]
+    }
+
+    fn put(&mut self, what: &str, was: &str, now: &str) {
+        self.push(what, Some(was.to_owned()), Some(now.to_owned()));
+    }
+
+    fn text(&mut self, what: &str, was: &str, now: &str) {
+        if was != now {
+            self.put(what, was, now);
+        }
+    }
+
+    fn added(&mut self, what: &str) {
+        self.push(what, None, Some("is new".to_owned()));
+    }
+
+    fn gone(&mut self, what: &str) {
+        self.push(what, Some("was there".to_owned()), None);
+    }
+
+    /// What is keyed: new ones, those that are gone, and how the others differ.
+    fn each<T>(
+        &mut self,
+        old: &[T],
+        new: &[T],
+        key: impl Fn(&T) -> &String,
+        name: impl Fn(&T) -> String,
+        differ: impl Fn(&mut Self, &T, &T),
+    ) {
+        for item in new {
+            match old.iter().find(|other| key(other) == key(item)) {
+                Some(other) => differ(self, other, item),
+                None => self.added(&name(item)),
+            }
+        }
+        for item in old.iter().filter(|item| new.iter().all(|other| key(other) != key(item))) {
+            self.gone(&name(item));
+        }
+    }
+}
+
+fn between(low: f64, high: f64, dimension: Dimension) -> String {
+    let text = |value| quantity::format_fine(value, dimension.base());
+    format!("{} to {}", text(low), text(high))
+}
+
+fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
+    let name = &new.name;
+    all.text(&format!("{name}, thread"), &old.designation, &new.designation);
+    let known = |of: &FastenerSpec, value: f64, unit: Dimension| {
+        if of.fastening.known { quantity::format_fine(value, unit.base()) } else { "?".to_owned() }
+    };
+    let mpa = |of: &FastenerSpec| {
+        known(of, crate::quantity::in_mpa(of.fastening.strength.proof), Dimension::Pressure)
+    };
+    let bearing = |of: &FastenerSpec| known(of, of.fastening.bearing_diameter_mm, Dimension::Length);
+    let before = all.all.len();
+    all.text(&format!("{name}, yield"), &mpa(old), &mpa(new));
+    all.text(&format!("{name}, bearing diameter"), &bearing(old), &bearing(new));
+    for difference in &mut all.all[before..] {
+        difference.was_open = !old.fastening.known;
+    }
+    all.text(&format!("{name}, lubricant"), &old.lubrication.words(), &new.lubrication.words());
+    let resilience = |of: &FastenerSpec| {
+        let part = |value: Option<f64>| {
+            value.map_or("unknown".to_owned(), |value| format!("{:.3}e-6 mm/N", value * 1e6))
+        };
+        format!("bolt {}, parts {}", part(of.fastening.bolt), part(of.fastening.parts))
+    };
+    all.text(&format!("{name}, resilience"), &resilience(old), &resilience(new));
+    let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
+        (true, _) => "goes past yield, single use",
+        (false, true) => "single use",
+        (false, false) => "used again",
+    };
+    all.text(name, policy(old), policy(new));
+}
+
+fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Plan, &Joint)) {
+    all.text("Name of a joint", &was.name, &joint.name);
+    all.each(
+        &was.groups,
+        &joint.groups,
+        |of| &of.id,
+        |of| format!("{}, {}", joint.name, of.name),
+        |all, from, to| {
+            group(all, (old, was, from), (new, joint, to));
+        },
+    );
+    let title = |stage: &Stage, of: &Joint| {
+        let group = stage.group.filter(|_| of.groups.len() > 1).map(|group| &of[group].name);
+        let named = group.filter(|name| !stage.name.to_lowercase().contains(&name.to_lowercase()));
+        let group = named.map(|name| format!(" ({name})")).unwrap_or_default();
+        format!("{}, {}{group}", joint.name, stage.name.to_lowercase())
+    };
+    for at in (0..joint.stages.len()).map(StageIx) {
+        let stage = &joint[at];
+        let Some(from) = same_stage(joint, at, was) else {
+            all.added(&title(stage, joint));
+            continue;
+        };
+        if was[from].way == stage.way {
+            continue;
+        }
+        let words = |way: &Way| match way.rules().wanted() {
+            Some(_) => "?".to_owned(),
+            None => words(way),
+        };
+        let load = |plan: &Plan, joint: &Joint, at| plan.forecast(joint, at).map(|load| load.typical_kn);
+        let load_kn = load(old, was, from).zip(load(new, joint, at)).map(|(a, b)| [a, b]);
+        let difference = all.push(&title(stage, joint), Some(words(&was[from].way)), Some(words(&stage.way)));
+        difference.load_kn = load_kn.filter(|[a, b]| (a - b).abs() > 0.05);
+        difference.was_open = was[from].way.rules().wanted().is_some();
+    }
+    let still = |at: &StageIx| same_stage(was, *at, joint).is_some();
+    for at in (0..was.stages.len()).map(StageIx).filter(|at| !still(at)) {
+        let open = was[at].way.rules().wanted().is_some();
+        all.gone(&title(&was[at], was));
+        if open && let Some(last) = all.all.last_mut() {
+            last.was_open = true;
+        }
+    }
+    // A procedure that nobody had looked up is one stage, and becomes others.
+    if was.stages.iter().any(|stage| stage.way.rules().wanted().is_some()) {
+        let of_joint = |of: &&mut Difference| of.joint.as_deref() == Some(&joint.id) && of.was.is_none();
+        all.all.iter_mut().filter(of_joint).for_each(|of| of.was_open = true);
+    }
+}
+
+/// A way with how far off it may be.
+fn words(way: &Way) -> String {
+    let rules = way.rules();
+    match rules.band() {
+        Some(band) if rules.aim(Had::default()).is_some() => {
+            format!("{} ({} to {})", way.print(band.target), way.print(band.low), way.print(band.high))
+        }
+        _ => rules.words(Had::default()),
+    }
+}
+
+fn group(
+    all: &mut Differences,
+    (old, was, from): (&Plan, &Joint, &Group),
+    (new, joint, to): (&Plan, &Joint, &Group),
+) {
+    let name = format!("{}, {}", joint.name, to.name);
+    all.text(&format!("{name}, fastener"), &old[from.spec].title(), &new[to.spec].title());
+    let order = |joint: &Joint, group: &Group| {
+        let ids: Vec<&str> =
+            joint.fasteners[group.fasteners.clone()].iter().map(|at| at.id.as_str()).collect();
+        ids.join(" ")
+    };
+    all.text(&format!("{name}, order"), &order(was, from), &order(joint, to));
+    let place =
+        |joint: &Joint, id: &str| joint.fasteners.iter().find(|at| at.id == id).map(|at| [at.x_mm, at.y_mm]);
+    let moved = joint.fasteners[to.fasteners.clone()]
+        .iter()
+        .filter(|at| place(was, &at.id).is_some_and(|[x, y]| (x - at.x_mm).hypot(y - at.y_mm) > 1e-6));
+    let moved: Vec<&str> = moved.map(|at| at.id.as_str()).collect();
+    if !moved.is_empty() {
+        all.put(&format!("{name}, place of {}", moved.join(", ")), "where it was", "somewhere else");
+    }
+    let hole = |of: &Group| {
+        of.hole.as_ref().map_or("not said".to_owned(), |hole| format!("{:.1} mm engaged", hole.engaged_mm))
+    };
+    all.text(&format!("{name}, hole"), &hole(from), &hole(to));
+}
+
+fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
+    all.text("Name of a clearance", &old.name, &new.name);
+    let words = |of: &Clearance, name: &str| {
+        let window = of.windows.iter().find(|window| window.name == name)?;
+        let text = |value| quantity::format_fine(value, of.dimension.base());
+        let [low, target, high] = [window.window.low, window.window.target, window.window.high].map(text);
+        Some(format!("{low} – {target} – {high}"))
+    };
+    let mut uses: Vec<&str> =
+        old.windows.iter().chain(&new.windows).map(|window| window.name.as_str()).collect();
+    uses.sort_unstable();
+    uses.dedup();
+    for name in uses {
+        let (was, now) = (words(old, name), words(new, name));
+        if was != now {
+            let open = was.is_none() && !old.opens.is_empty();
+            let was = was.or_else(|| open.then(|| "?".to_owned()));
+            all.push(&format!("{}, {name}", new.name), was, now).was_open = open;
+        }
+    }
+    if (&old.rule, old.second, old.per_bore, old.filed) != (&new.rule, new.second, new.per_bore, new.filed) {
+        all.put(&new.name, "as it followed", "follows otherwise");
+    }
+}
+
+fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now): (&Plan, &Operation)) {
+    all.text("Name of an operation", &was.name, &now.name);
+    let needs = |plan: &Plan, of: &Operation| {
+        let names: Vec<&str> = of.needs.iter().map(|at| plan[*at].name.as_str()).collect();
+        if names.is_empty() { "nothing".to_owned() } else { names.join(", ") }
+    };
+    all.text(&format!("{}, needs", now.name), &needs(old, was), &needs(new, now));
+    all.text(&format!("{}, cautions", now.name), &was.cautions.join(" "), &now.cautions.join(" "));
+    match (&was.work, &now.work) {
+        (Work::Items(from), Work::Items(to)) => {
+            let title = |item: &Item| format!("{}, {}", now.name, item.text);
+            all.each(
+                from,
+                to,
+                |item| &item.id,
+                title,
+                |all, from, to| {
+                    let words = |item: &Item| format!("{} ({}; not: {})", item.text, item.right, item.wrong);
+                    all.text(&now.name, &words(from), &words(to));
+                },
+            );
+        }
+        (Work::Turn(from), Work::Turn(to)) => {
+            let words = |most: Option<f64>| {
+                most.map_or("no limit".to_owned(), |nm| quantity::format(nm, Dimension::Torque.base()))
+            };
+            all.text(&format!("{}, most", now.name), &words(from.most_nm), &words(to.most_nm));
+            all.text(&format!("{}, rise", now.name), &words(from.rise_nm), &words(to.rise_nm));
+        }
+        (Work::Measure(from), Work::Measure(to)) => {
+            let names = |plan: &Plan, sites: &[super::index::SiteIx]| {
+                let names: Vec<&str> = sites.iter().map(|at| plan[*at].name.as_str()).collect();
+                names.join(", ")
+            };
+            all.text(&format!("{}, measures", now.name), &names(old, from), &names(new, to));
+        }
+        (Work::Tighten(from), Work::Tighten(to)) => {
+            let words = |plan: &Plan, of: &super::document::Tightens| {
+                let shares: Vec<String> = of
+                    .shares
+                    .iter()
+                    .map(|share| {
+                        let joint = &plan[share.joint];
+                        let stages: Vec<&str> = joint.stages[share.stages.clone()]
+                            .iter()
+                            .map(|stage| stage.name.as_str())
+                            .collect();
+                        // Stages that are new or gone are told at the joint.
+                        if stages.len() == joint.stages.len() {
+                            joint.name.clone()
+                        } else {
+                            format!("{}: {}", joint.name, stages.join(", "))
+                        }
+                    })
+                    .collect();
+                shares.join("; ")
+            };
+            all.text(&format!("{}, works on", now.name), &words(old, from), &words(new, to));
+        }
+        (Work::Count(_), Work::Count(_)) | (Work::Parts(_), Work::Parts(_)) | (Work::Sign, Work::Sign) => {}
+        _ => all.put(&now.name, "another kind of work", "this kind of work"),
+    }
+}
+
+/// The stage of the same name and group, the same one of those that are called alike.
+pub fn same_stage(joint: &Joint, at: StageIx, other: &Joint) -> Option<StageIx> {
+    let key = |joint: &Joint, stage: usize| {
+        let of = &joint.stages[stage];
+        (of.name.clone(), of.group.map(|group| joint[group].id.clone()))
+    };
+    let wanted = key(joint, at.0);
+    let number = (0..at.0).filter(|stage| key(joint, *stage) == wanted).count();
+    (0..other.stages.len()).filter(|stage| key(other, *stage) == wanted).nth(number).map(StageIx)
+}

@@ -1,0 +1,99 @@
+//! Parts that come with the engine, what is measured, and the clearances that follow. Their windows are to be looked up.
+
+use super::Frame;
+use super::text::{Text, mm};
+
+/// Slots for parts.
+pub(super) fn slots(frame: &Frame<'_>, text: &mut Text) {
+    text.heading("parts");
+    let cylinders = frame.each_cylinder();
+    let banks = frame.members();
+    let all: [(&str, &str, &str); 12] = [
+        ("block", "Block", ""),
+        ("crankshaft", "Crankshaft", ""),
+        ("rod", "Rod and cap", &cylinders),
+        ("piston", "Piston", &cylinders),
+        ("main-shells", "Main bearing shells", ""),
+        ("rod-shells", "Rod bearing shells", ""),
+        ("rings", "Piston rings", ""),
+        ("rod-bolts", "Rod bolts", ""),
+        ("camshaft", if frame.overhead() { "Camshafts" } else { "Camshaft and lifters" }, ""),
+        ("head-part", "Cylinder head", &banks),
+        ("head-gasket", "Head gasket", &banks),
+        ("gaskets", "Gaskets and seals", ""),
+    ];
+    for (id, name, besides) in all {
+        text.table("slot", id, name);
+        text.raw(besides);
+    }
+}
+
+/// What is measured.
+pub(super) fn sites(frame: &Frame<'_>, text: &mut Text) {
+    text.heading("what is measured; a reading outside of what is plausible is asked about");
+    let bore = frame.engine.bore_mm;
+    let (mains, cylinders) = (frame.mains, frame.engine.cylinders);
+    let mut put = |id: &str,
+                   name: &str,
+                   count: u32,
+                   form: &str,
+                   places: &str,
+                   [low, high]: [f64; 2],
+                   material: &str| {
+        text.table("site", id, name);
+        if count > 1 {
+            text.line(&format!("count = {count}"));
+        }
+        text.field("form", form);
+        text.raw(places);
+        text.line(&format!("plausible = [\"{} mm\", \"{} mm\"]", mm(low), mm(high)));
+        if !material.is_empty() {
+            text.field("material", material);
+        }
+    };
+    let round = "planes = [\"front\", \"rear\"]\nangles = [0, 90]\n";
+    let journal = [bore * 0.4, bore * 1.0];
+    put("main-bore", "Main bearing bore, shells in", mains, "bore", round, journal, "steel");
+    put("main-journal", "Main journal", mains, "journal", round, journal, "steel");
+    let pin = [bore * 0.35, bore * 0.9];
+    put("rod-bore", "Rod bearing bore, shells in", cylinders, "bore", "angles = [0, 90]\n", pin, "steel");
+    put("rod-journal", "Rod journal", cylinders, "journal", "angles = [0, 90]\n", pin, "steel");
+    let cylinder = [bore * 0.97, bore * 1.03];
+    put(
+        "cylinder",
+        "Cylinder",
+        cylinders,
+        "bore",
+        "planes = [\"top\", \"middle\", \"bottom\"]\nangles = [0, 90]\n",
+        cylinder,
+        "cast-iron",
+    );
+    put("piston-skirt", "Piston at the gauge point", cylinders, "journal", "", cylinder, "aluminium");
+    put("top-ring", "Top ring", cylinders, "ring", "", [0.1, 1.5], "");
+    put("second-ring", "Second ring", cylinders, "ring", "", [0.1, 2.0], "");
+    put("end-play", "Crankshaft end play", 1, "gap", "", [0.1, 1.0], "");
+    put("rod-side", "Rod side clearance", frame.side_clearances(), "gap", "", [0.1, 1.0], "");
+    put("deck-height", "Piston below the deck", cylinders, "deck", "", [0.1, 3.0], "");
+    text.table("site", "cam-timing", "Intake opens before top");
+    text.field("form", "angle");
+    text.line("plausible = [\"0°\", \"90°\"]");
+}
+
+/// What follows from that.
+pub(super) fn clearances(_: &Frame<'_>, text: &mut Text) {
+    text.heading("clearances: a window is three rising figures, such as street = [\"0.040 mm\", \"0.050 mm\", \"0.065 mm\"]");
+    let mut put = |id: &str, name: &str, follows: &str| {
+        text.table("clearance", id, name);
+        text.raw(follows);
+        text.line("window = { street = \"?\" }");
+    };
+    put("main-oil", "Main bearing oil clearance", "plus = \"main-bore\"\nminus = \"main-journal\"\n");
+    put("rod-oil", "Rod bearing oil clearance", "plus = \"rod-bore\"\nminus = \"rod-journal\"\n");
+    put("piston-play", "Piston to bore", "plus = \"cylinder\"\nminus = \"piston-skirt\"\n");
+    put("top-gap", "Top ring gap", "plus = \"top-ring\"\nfiled = true\n");
+    put("second-gap", "Second ring gap", "plus = \"second-ring\"\nfiled = true\n");
+    put("crank-end-play", "Crankshaft end play", "plus = \"end-play\"\n");
+    put("rod-side-play", "Rod side clearance", "plus = \"rod-side\"\n");
+    put("deck", "Piston below the deck", "plus = \"deck-height\"\n");
+    put("valve-timing", "Intake opens before top", "plus = \"cam-timing\"\n");
+}

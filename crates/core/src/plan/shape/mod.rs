@@ -1,0 +1,354 @@
+//! From nothing to an engine's shape: a few choices make the text of a plan, with drawings in true proportions, joints
+//! with their fasteners in true places, parts, sizes, clearances and the line of work in the order of the craft.
+//!
+//! Everything it makes is plain plan text, to be changed freely. Figures that nobody has looked up yet are questions in
+//! it (C-47): the shape of an engine says nothing about its torques.
+
+mod drawings;
+mod joints;
+mod line;
+mod measured;
+mod text;
+
+use serde::{Deserialize, Serialize};
+use text::Text;
+
+/// How cylinders stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Layout {
+    /// One behind the other.
+    Inline,
+    /// In two banks at an angle.
+    V,
+    /// In two banks that lie opposite each other.
+    Flat,
+}
+
+/// How rods of two banks share the crankshaft.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Pins {
+    /// Two rods on one pin.
+    Shared,
+    /// Each rod on a pin of its own.
+    Own,
+}
+
+/// How main caps are held.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Caps {
+    /// Each cap by itself.
+    Single,
+    /// Caps tied together by a girdle.
+    Girdle,
+    /// All caps in one ladder.
+    Ladder,
+}
+
+/// How rod caps are held.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Rods {
+    /// By bolts into the rod.
+    Bolts,
+    /// By bolts with nuts.
+    Nuts,
+    /// By bolts with castellated nuts and split pins.
+    Castellated,
+}
+
+/// Where camshafts are.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Cams {
+    /// In the block, with pushrods and rockers.
+    Block,
+    /// One on each head.
+    Single,
+    /// Two on each head.
+    Twin,
+}
+
+/// The shape of an engine.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields, default)]
+pub struct Engine {
+    /// What it is called.
+    pub name: String,
+    /// What it is, in a sentence.
+    pub about: String,
+    /// How its cylinders stand.
+    pub layout: Layout,
+    /// How many cylinders, 1 to 12.
+    pub cylinders: u32,
+    /// Angle between the banks of a V, degrees.
+    pub v_angle_deg: f64,
+    /// How rods of two banks share the crankshaft.
+    pub pins: Pins,
+    /// Bore, mm.
+    pub bore_mm: f64,
+    /// From bore to bore, mm.
+    pub spacing_mm: f64,
+    /// Bolts of a main cap, two or four.
+    pub main_bolts: u32,
+    /// Whether main caps are held by studs with nuts.
+    pub main_studs: bool,
+    /// How main caps are held together.
+    pub caps: Caps,
+    /// How rod caps are held.
+    pub rods: Rods,
+    /// Rows of head bolts, two to four.
+    pub head_rows: u32,
+    /// Whether heads are held by studs with nuts.
+    pub head_studs: bool,
+    /// Where the camshafts are.
+    pub cams: Cams,
+    /// What else it has.
+    pub has: Vec<Extra>,
+}
+
+/// What an engine may have besides.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Extra {
+    /// Bolts into the main caps from the sides.
+    CrossBolts,
+    /// A row of smaller bolts along the edge of a head.
+    SmallHeadBolts,
+    /// A windage tray.
+    Tray,
+    /// A pan.
+    Pan,
+    /// A timing cover.
+    TimingCover,
+    /// A rear cover with its seal.
+    RearCover,
+    /// An intake.
+    Intake,
+    /// A water pump.
+    WaterPump,
+    /// A damper.
+    Damper,
+    /// A flywheel.
+    Flywheel,
+}
+
+impl Extra {
+    /// All of them.
+    pub const ALL: [Self; 10] = [
+        Self::CrossBolts,
+        Self::SmallHeadBolts,
+        Self::Tray,
+        Self::Pan,
+        Self::TimingCover,
+        Self::RearCover,
+        Self::Intake,
+        Self::WaterPump,
+        Self::Damper,
+        Self::Flywheel,
+    ];
+}
+
+impl Default for Engine {
+    fn default() -> Self {
+        Self {
+            name: "My engine".to_owned(),
+            about: String::new(),
+            layout: Layout::Inline,
+            cylinders: 4,
+            v_angle_deg: 90.0,
+            pins: Pins::Shared,
+            bore_mm: 86.0,
+            spacing_mm: 94.0,
+            main_bolts: 2,
+            main_studs: false,
+            caps: Caps::Single,
+            rods: Rods::Bolts,
+            head_rows: 2,
+            head_studs: false,
+            cams: Cams::Twin,
+            has: Extra::ALL[3..].to_vec(),
+        }
+    }
+}
+
+/// A choice that makes no engine.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct ShapeError {
+    /// The field.
+    pub field: &'static str,
+    /// What is wrong and what is allowed.
+    pub message: String,
+}
+
+/// The longest name of an engine.
+const NAME: usize = 80;
+
+impl Engine {
+    /// The text of a plan for this engine.
+    ///
+    /// # Errors
+    /// The first choice that makes no engine, and what would.
+    pub fn plan(&self) -> Result<String, ShapeError> {
+        self.check()?;
+        let frame = Frame::of(self);
+        let mut text = Text::default();
+        let about = if self.about.trim().is_empty() { frame.about() } else { self.about.trim().to_owned() };
+        text.line("format = 1");
+        text.field("id", &frame.key());
+        text.field("name", self.name.trim());
+        text.field("about", &about);
+        joints::fasteners(&frame, &mut text);
+        measured::slots(&frame, &mut text);
+        drawings::all(&frame, &mut text);
+        joints::all(&frame, &mut text);
+        measured::sites(&frame, &mut text);
+        measured::clearances(&frame, &mut text);
+        line::all(&frame, &mut text);
+        Ok(text.done())
+    }
+
+    fn check(&self) -> Result<(), ShapeError> {
+        let wrong = |field, message: &str| Err(ShapeError { field, message: message.to_owned() });
+        let name = self.name.trim();
+        if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
+            return wrong("name", "a name of 1 to 80 characters is needed");
+        }
+        if self.about.chars().count() > 300 || self.about.chars().any(char::is_control) {
+            return wrong("about", "a sentence of at most 300 characters");
+        }
+        if !(1..=12).contains(&self.cylinders) {
+            return wrong("cylinders", "1 to 12 cylinders");
+        }
+        if self.layout != Layout::Inline && self.cylinders % 2 == 1 {
+            return wrong("cylinders", "two banks have the same number of cylinders: an even number");
+        }
+        if !(15.0..=170.0).contains(&self.v_angle_deg) {
+            return wrong("v_angle_deg", "15° to 170°");
+        }
+        if !(20.0..=300.0).contains(&self.bore_mm) {
+            return wrong("bore_mm", "20 to 300 mm");
+        }
+        if !(self.bore_mm * 1.02..=self.bore_mm * 3.0).contains(&self.spacing_mm) {
+            return wrong("spacing_mm", "more than the bore, and at most three times as much");
+        }
+        if ![2, 4].contains(&self.main_bolts) {
+            return wrong("main_bolts", "two or four bolts a cap");
+        }
+        if !(2..=4).contains(&self.head_rows) {
+            return wrong("head_rows", "two to four rows");
+        }
+        Ok(())
+    }
+}
+
+/// The measures that follow from the choices, mm: x along the engine from its front, y across it.
+struct Frame<'a> {
+    engine: &'a Engine,
+    /// Cylinders of one bank.
+    per_bank: u32,
+    /// Main bearings.
+    mains: u32,
+    /// Banks: `left` and `right`, or one without a name.
+    banks: Vec<&'static str>,
+    /// Where the first main bearing stands.
+    first: f64,
+    /// Half of the width of the block.
+    half: f64,
+    /// How long the block is.
+    long: f64,
+}
+
+impl<'a> Frame<'a> {
+    fn of(engine: &'a Engine) -> Self {
+        let two = engine.layout != Layout::Inline;
+        let per_bank = if two { engine.cylinders / 2 } else { engine.cylinders };
+        let mains = per_bank + 1;
+        let first = engine.spacing_mm * 0.42;
+        Self {
+            engine,
+            per_bank,
+            mains,
+            banks: if two { vec!["left", "right"] } else { vec![] },
+            first,
+            half: engine.bore_mm * 1.42,
+            long: 2.0 * first + engine.spacing_mm * f64::from(mains - 1),
+        }
+    }
+
+    /// Where main bearings stand along the engine.
+    fn main_x(&self) -> Vec<f64> {
+        (0..self.mains).map(|at| self.first + self.engine.spacing_mm * f64::from(at)).collect()
+    }
+
+    /// Where the cylinders of a bank stand along the engine.
+    fn bore_x(&self) -> Vec<f64> {
+        (0..self.per_bank).map(|at| self.first + self.engine.spacing_mm * (f64::from(at) + 0.5)).collect()
+    }
+
+    fn has(&self, extra: Extra) -> bool {
+        self.engine.has.contains(&extra)
+    }
+
+    /// How often the side clearance of rods is measured: two rods on one pin have it together.
+    fn side_clearances(&self) -> u32 {
+        if self.two_banks() && self.engine.pins == Pins::Shared {
+            self.per_bank
+        } else {
+            self.engine.cylinders
+        }
+    }
+
+    fn two_banks(&self) -> bool {
+        !self.banks.is_empty()
+    }
+
+    /// `members = ["left", "right"]` where there are two banks.
+    fn members(&self) -> String {
+        if self.two_banks() { "members = [\"left\", \"right\"]\n".to_owned() } else { String::new() }
+    }
+
+    /// `count = 4` where there are several cylinders.
+    fn each_cylinder(&self) -> String {
+        if self.engine.cylinders > 1 { format!("count = {}\n", self.engine.cylinders) } else { String::new() }
+    }
+
+    fn overhead(&self) -> bool {
+        self.engine.cams != Cams::Block
+    }
+
+    fn key(&self) -> String {
+        let plain = self.engine.name.trim().to_lowercase();
+        let plain: String = plain.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+        let parts: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
+        if parts.is_empty() { "engine".to_owned() } else { parts.join("-") }
+    }
+
+    fn about(&self) -> String {
+        let Engine { layout, cylinders, bore_mm, v_angle_deg, .. } = self.engine;
+        let stands = match layout {
+            Layout::Inline if *cylinders == 1 => "Single".to_owned(),
+            Layout::Inline => format!("Inline {cylinders}"),
+            Layout::V => format!("{v_angle_deg}° V{cylinders}"),
+            Layout::Flat => format!("Flat {cylinders}"),
+        };
+        let cams = match self.engine.cams {
+            Cams::Block => "camshaft in the block",
+            Cams::Single => "one camshaft a head",
+            Cams::Twin => "twin cam",
+        };
+        format!("{stands}, {bore_mm} mm bore, {cams}, {} main bearings.", self.mains)
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,51 @@
+//! Writing plan text.
+
+use std::fmt::Write;
+
+/// The text that is being written.
+#[derive(Debug, Default)]
+pub(super) struct Text(String);
+
+/// A figure as a plan has it: to a tenth of a millimetre.
+pub(super) fn mm(value: f64) -> String {
+    let text = format!("{value:.1}");
+    let text = text.strip_suffix(".0").unwrap_or(&text);
+    if text == "-0" { "0".to_owned() } else { text.to_owned() }
+}
+
+/// A place.
+pub(super) fn at([x, y]: [f64; 2]) -> String {
+    format!("[{}, {}]", mm(x), mm(y))
+}
+
+impl Text {
+    pub fn line(&mut self, line: &str) {
+        self.0 += line;
+        self.0.push('\n');
+    }
+
+    pub fn field(&mut self, key: &str, text: &str) {
+        let _ = writeln!(self.0, "{key} = {}", toml::Value::String(text.to_owned()));
+    }
+
+    /// A heading, as a comment.
+    pub fn heading(&mut self, words: &str) {
+        let _ = writeln!(self.0, "\n# ---- {words}");
+    }
+
+    /// A table with its key and name.
+    pub fn table(&mut self, list: &str, id: &str, name: &str) {
+        let _ = writeln!(self.0, "\n[[{list}]]");
+        self.field("id", id);
+        self.field("name", name);
+    }
+
+    /// Lines as they are.
+    pub fn raw(&mut self, lines: &str) {
+        self.0 += lines;
+    }
+
+    pub fn done(self) -> String {
+        self.0
+    }
+}

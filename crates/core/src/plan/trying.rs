@@ -1,0 +1,72 @@
+//! A procedure in one line, tried on a joint of a draft while it is typed: what was understood, and what it does.
+
+use super::edit::{Edit, Written, edit};
+use super::page::JointPage;
+use super::{Plan, shorthand};
+use crate::document::{Fault, asked};
+use serde::Serialize;
+
+/// What came of trying a line.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Tried {
+    /// The words of each stage that was understood, by their places in the line, in UTF-16.
+    pub understood: Vec<[usize; 2]>,
+    /// What was not understood, or can be read in two ways.
+    pub asks: Vec<Question>,
+    /// The same line as everybody can read it; empty where something was not understood.
+    pub canonical: String,
+    /// The joint with its stages; none where it cannot be read.
+    pub joint: Option<JointPage>,
+    /// Faults and warnings about it.
+    pub faults: Vec<Fault>,
+}
+
+/// A question about words of the line.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Question {
+    /// Where the words are, in UTF-16.
+    pub at: [usize; 2],
+    /// What is asked.
+    pub message: String,
+}
+
+/// What makes a line the procedure of a joint: stages that are written out go.
+pub fn edits(written: &Written, joint: &str, line: &str) -> Vec<Edit> {
+    let mut edits = Vec::new();
+    if !written.ids(&format!("{joint}.stage")).is_empty() {
+        edits.push(Edit::Remove { path: format!("{joint}.stage") });
+    }
+    edits.push(Edit::Set { path: format!("{joint}.procedure"), value: line.into() });
+    edits
+}
+
+/// Tries a line on the joint at a path, such as `joint[3]`.
+pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
+    let said = if asked(line).is_some() { shorthand::Procedure::default() } else { shorthand::read(line) };
+    let wide = |at: usize| line[..at].encode_utf16().count();
+    let place = |at: &std::ops::Range<usize>| [wide(at.start), wide(at.end)];
+    let asks =
+        said.faults.iter().map(|fault| Question { at: place(&fault.at), message: fault.message.clone() });
+    let mut tried = Tried {
+        understood: said.stages.iter().map(|stage| place(&stage.at)).collect(),
+        asks: asks.collect(),
+        canonical: if said.faults.is_empty() { said.line() } else { String::new() },
+        joint: None,
+        faults: Vec::new(),
+    };
+    if let Ok(text) = edit(source, &edits(&Written::of(source), joint, line)) {
+        let drafted = Plan::draft("plan", &text);
+        tried.faults = drafted.faults;
+        tried.faults.retain(|fault| {
+            fault.path == joint || fault.path.strip_prefix(joint).is_some_and(|rest| rest.starts_with('.'))
+        });
+        // What was not understood is asked under its words.
+        if !tried.asks.is_empty() {
+            tried.faults.retain(|fault| !fault.path.ends_with(".procedure"));
+        }
+        tried.joint = drafted.page.joints.into_iter().find(|of| of.path == joint);
+    }
+    tried
+}

@@ -1,0 +1,359 @@
+//! Drafts of plans: saved while they are typed, changed by forms or as text, and kept as a version once they are right.
+
+use super::plans::{PlanVersion, blocking, within_limits};
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, By};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use rigore_core::engine::{Person, Role};
+use rigore_core::plan::edit::{Edit, edit};
+use rigore_core::plan::shape::Engine;
+use rigore_core::plan::trying::{Tried, try_line};
+use rigore_core::plan::{Drafted, Plan, PlanPage, Severity, shorthand};
+use rigore_store::{DraftRow, NewVersion};
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// The longest word about why a version was made.
+const WHY: usize = 200;
+/// What a draft is called that has no name yet.
+const UNNAMED: &str = "Without a name";
+
+/// A draft in the list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DraftListed {
+    /// Its id.
+    pub id: Uuid,
+    /// What the plan is called in it.
+    pub name: String,
+    /// Who saved it last.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+/// A draft with its text.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Draft {
+    /// Its id.
+    pub id: Uuid,
+    /// Hash of the version that it was begun from, where it was from one.
+    pub base: Option<String>,
+    /// Its text.
+    pub source: String,
+    /// How it stands.
+    #[serde(flatten)]
+    pub saved: Saved,
+}
+
+/// How a draft stands after it was saved.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Saved {
+    /// How often it was saved.
+    pub revision: i32,
+    /// Who saved it last.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// What became of it, once it is no draft any more.
+    pub ended: Option<String>,
+    /// What can be read of it, and what is wrong with it.
+    #[serde(flatten)]
+    pub drafted: Drafted,
+}
+
+/// A draft to begin: from a version, from a text, or from nothing.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewDraft {
+    /// Made by the client: the same id twice begins one draft.
+    pub id: Uuid,
+    /// Hash of the version to begin from.
+    #[serde(default)]
+    pub base: Option<String>,
+    /// The text to begin from.
+    #[serde(default)]
+    pub source: Option<String>,
+}
+
+/// A draft to begin with the shape of an engine.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewShape {
+    /// Made by the client: the same id twice begins one draft.
+    pub id: Uuid,
+    /// The shape.
+    pub engine: Engine,
+}
+
+/// A text to save.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DraftText {
+    /// The revision that whoever saves it had seen.
+    pub seen: i32,
+    /// The text.
+    pub source: String,
+}
+
+/// Changes that a form makes.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DraftEdits {
+    /// The revision that whoever makes them had seen.
+    pub seen: i32,
+    /// The changes, in order; all of them or none.
+    pub edits: Vec<Edit>,
+}
+
+/// A procedure in one line, to be tried on a joint.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TryLine {
+    /// Where the joint stands in the plan, such as `joint[3]`.
+    pub joint: String,
+    /// The line.
+    pub line: String,
+}
+
+/// A draft becomes a version.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KeepDraft {
+    /// The revision that whoever keeps it had seen.
+    pub seen: i32,
+    /// A word about why.
+    #[serde(default)]
+    pub why: String,
+}
+
+/// Every draft.
+#[utoipa::path(get, path = "/api/drafts", responses((status = 200, body = Vec<DraftListed>), Looking))]
+pub async fn drafts(State(app): State<App>) -> Result<Json<Vec<DraftListed>>, Problem> {
+    let listed = |row: DraftRow| DraftListed { id: row.id, name: row.name, by: row.by_name, at: row.at };
+    Ok(Json(app.store.drafts().await?.into_iter().map(listed).collect()))
+}
+
+/// Begins a draft with the shape of an engine: drawings, joints with their fasteners, parts, sizes and the line of
+/// work. Its figures are to be looked up.
+#[utoipa::path(post, path = "/api/drafts/shape", request_body = NewShape,
+    responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn begin_shape(
+    State(app): State<App>,
+    By(by): By,
+    Body(new): Body<NewShape>,
+) -> Result<Json<Draft>, Problem> {
+    may_write(&by)?;
+    let source = new.engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
+    let (name, source, _) = read(source).await?;
+    let row = app.store.begin_draft(new.id, None, (&name, &source), &by.name).await?;
+    whole(row).await
+}
+
+/// What the shape of an engine comes to; nothing is kept.
+#[utoipa::path(post, path = "/api/plans/shape", request_body = Engine,
+    responses((status = 200, body = PlanPage), WrongField, TooLarge, Who, Looking))]
+pub async fn shape(_by: By, Body(engine): Body<Engine>) -> Result<Json<PlanPage>, Problem> {
+    let source = engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
+    Ok(Json(read(source).await?.2.page))
+}
+
+/// Begins a draft.
+#[utoipa::path(post, path = "/api/drafts", request_body = NewDraft,
+    responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn begin_draft(
+    State(app): State<App>,
+    By(by): By,
+    Body(new): Body<NewDraft>,
+) -> Result<Json<Draft>, Problem> {
+    may_write(&by)?;
+    let source = match (&new.source, &new.base) {
+        (Some(text), _) => text.clone(),
+        (None, Some(base)) => app.store.plan_source(base).await?,
+        (None, None) => "format = 1\nid = \"\"\nname = \"\"\n".to_owned(),
+    };
+    within_limits("source", &source)?;
+    let (name, source, _) = read(source).await?;
+    let row = app.store.begin_draft(new.id, new.base.as_deref(), (&name, &source), &by.name).await?;
+    whole(row).await
+}
+
+/// A draft.
+#[utoipa::path(get, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)),
+    responses((status = 200, body = Draft), NotThere, Looking))]
+pub async fn draft(State(app): State<App>, Path(id): Path<String>) -> Result<Json<Draft>, Problem> {
+    whole(find(&app, &id).await?).await
+}
+
+/// Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed.
+#[utoipa::path(put, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)), request_body = DraftText,
+    responses((status = 200, body = Saved), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn save_draft(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    By(by): By,
+    Body(text): Body<DraftText>,
+) -> Result<Json<Saved>, Problem> {
+    may_write(&by)?;
+    within_limits("source", &text.source)?;
+    let row = find(&app, &id).await?;
+    let (saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
+    Ok(Json(saved))
+}
+
+/// Changes a draft where it stands: what is not touched keeps its comments and its order.
+#[utoipa::path(post, path = "/api/drafts/{draft}/edits", params(("draft" = Uuid, Path)), request_body = DraftEdits,
+    responses((status = 200, body = Draft), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn edit_draft(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    By(by): By,
+    Body(edits): Body<DraftEdits>,
+) -> Result<Json<Draft>, Problem> {
+    may_write(&by)?;
+    let row = find(&app, &id).await?;
+    if row.revision != edits.seen {
+        return Err(changed(&row));
+    }
+    let text = row.source;
+    let edited = blocking(move || edit(&text, &edits.edits)).await?;
+    let source = edited.map_err(|fault| Problem::field(fault.path, fault.message))?;
+    within_limits("edits", &source)?;
+    let (saved, source) = keep_text(&app, row.id, edits.seen, source, &by).await?;
+    Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
+}
+
+/// What a procedure in one line would do to a joint of a draft; nothing is changed.
+#[utoipa::path(post, path = "/api/drafts/{draft}/procedure", params(("draft" = Uuid, Path)), request_body = TryLine,
+    responses((status = 200, body = Tried), NotThere, WrongField, TooLarge, Who, Looking))]
+pub async fn try_procedure(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    _by: By,
+    Body(tried): Body<TryLine>,
+) -> Result<Json<Tried>, Problem> {
+    if tried.line.len() > shorthand::MOST {
+        return Err(Problem::field("line", format!("a line has {} characters at most", shorthand::MOST)));
+    }
+    let row = find(&app, &id).await?;
+    Ok(Json(blocking(move || try_line(&row.source, &tried.joint, &tried.line)).await?))
+}
+
+/// Keeps a draft as the next version of its plan. A fault stops that; the draft stays as it is then.
+#[utoipa::path(post, path = "/api/drafts/{draft}/keep", params(("draft" = Uuid, Path)), request_body = KeepDraft,
+    responses((status = 200, body = PlanVersion), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn keep_draft(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    By(by): By,
+    Body(keep): Body<KeepDraft>,
+) -> Result<Json<PlanVersion>, Problem> {
+    may_write(&by)?;
+    let row = find(&app, &id).await?;
+    if row.revision != keep.seen {
+        return Err(changed(&row));
+    }
+    let why = keep.why.trim();
+    if why.chars().count() > WHY {
+        return Err(Problem::field("why", format!("at most {WHY} characters")));
+    }
+    let version = keep_version(&app, row.source, &by, why).await?;
+    app.store.end_draft(row.id, "kept").await?;
+    Ok(Json(version))
+}
+
+/// Puts a draft away. Its text stays where it is, and saving it again brings it back.
+#[utoipa::path(delete, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)),
+    responses((status = 204), NotThere, Who, Refused, Looking))]
+pub async fn put_draft_away(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    By(by): By,
+) -> Result<axum::http::StatusCode, Problem> {
+    may_write(&by)?;
+    let row = find(&app, &id).await?;
+    app.store.end_draft(row.id, "put-away").await?;
+    Ok(axum::http::StatusCode::NO_CONTENT)
+}
+
+fn may_write(by: &Person) -> Result<(), Problem> {
+    if by.role == Role::Viewer {
+        return Err(Problem::not_allowed(format!("{} may look, not write", by.name)));
+    }
+    Ok(())
+}
+
+async fn find(app: &App, id: &str) -> Result<DraftRow, Problem> {
+    let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("draft `{id}`")))?;
+    Ok(app.store.draft(id).await?)
+}
+
+fn changed(row: &DraftRow) -> Problem {
+    Problem::changed(format!(
+        "{} saved this draft meanwhile: look at it first. What you typed is still yours",
+        row.by_name
+    ))
+}
+
+/// What a text is called, itself, and what can be read of it.
+async fn read(source: String) -> Result<(String, String, Drafted), Problem> {
+    blocking(move || {
+        let drafted = Plan::draft("plan", &source);
+        let name = drafted.page.name.trim();
+        let name = if name.is_empty() { UNNAMED } else { name };
+        (name.chars().take(80).collect(), source, drafted)
+    })
+    .await
+}
+
+async fn whole(row: DraftRow) -> Result<Json<Draft>, Problem> {
+    let DraftRow { id, base, source, revision, by_name: by, at, ended, .. } = row;
+    let (_, source, drafted) = read(source).await?;
+    Ok(Json(Draft { id, base, source, saved: Saved { revision, by, at, ended, drafted } }))
+}
+
+async fn keep_text(
+    app: &App,
+    id: Uuid,
+    seen: i32,
+    source: String,
+    by: &Person,
+) -> Result<(Saved, String), Problem> {
+    if source.contains('\0') {
+        return Err(Problem::field(
+            "source",
+            "the character U+0000 is in it, which no text can hold; take it out",
+        ));
+    }
+    let (name, source, drafted) = read(source).await?;
+    if !app.store.save_draft(id, seen, (&name, &source), &by.name).await? {
+        return Err(changed(&app.store.draft(id).await?));
+    }
+    let (revision, at) = (seen + 1, OffsetDateTime::now_utc());
+    Ok((Saved { revision, by: by.name.clone(), at, ended: None, drafted }, source))
+}
+
+/// Keeps a text as a version of its plan; every fault is a field of the answer.
+pub(super) async fn keep_version(
+    app: &App,
+    source: String,
+    by: &Person,
+    why: &str,
+) -> Result<PlanVersion, Problem> {
+    let (source, judged) = blocking(move || {
+        let judged = Plan::judge("plan", &source);
+        (source, judged)
+    })
+    .await?;
+    let (plan, warnings) = judged.map_err(|faults| {
+        let errors = faults.into_iter().filter(|fault| fault.severity == Severity::Error);
+        Problem::fields(errors.map(|fault| (fault.path, format!("line {}: {}", fault.line, fault.message))))
+    })?;
+    let version = NewVersion { source: &source, plan: &plan, by: &by.name, why, warnings: warnings.len() };
+    Ok(app.store.keep_version(version).await?.into())
+}

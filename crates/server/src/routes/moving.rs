@@ -1,0 +1,156 @@
+//! An engine goes on by another version of its plan, and figures are looked up where they are wanted.
+
+use super::builds::{Answer, record};
+use super::drafts::keep_version;
+use super::plans::blocking;
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Asked, Body, BuildId, By};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use rigore_core::engine::{Command, Do, MoveTo, Preview, Role};
+use rigore_core::plan::edit::{Edit, edit};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// The longest text of a figure.
+const FIGURE: usize = 400;
+
+/// The version that an engine would go on by.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct To {
+    /// Hash of its text.
+    to: String,
+}
+
+/// The last version of the plan of an engine.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Newest {
+    /// Which version the engine goes by, from 1.
+    pub number: i32,
+    /// The last one, where that is another.
+    pub newer: Option<super::plans::PlanVersion>,
+}
+
+/// Whether there is a newer version of the plan of an engine.
+#[utoipa::path(get, path = "/api/builds/{build}/version", params(("build" = Uuid, Path)),
+    responses((status = 200, body = Newest), NotThere, Looking))]
+pub async fn newest(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Newest>, Problem> {
+    let (id, hash) =
+        app.store.read(build, |state| (state.plan_ref.id.clone(), state.plan_ref.hash.clone())).await?;
+    let versions = app.store.plan_versions(&id).await?;
+    let number = versions.iter().find(|version| version.hash == hash).map_or(0, |version| version.number);
+    let newer = versions.into_iter().next().filter(|last| last.hash != hash).map(Into::into);
+    Ok(Json(Newest { number, newer }))
+}
+
+/// What moving an engine to another version of its plan means for what is recorded.
+#[utoipa::path(get, path = "/api/builds/{build}/move", params(("build" = Uuid, Path), To),
+    responses((status = 200, body = Preview), NotThere, WrongField, Looking))]
+pub async fn preview(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Asked(To { to }): Asked<To>,
+) -> Result<Json<Preview>, Problem> {
+    let moving = app.store.moving(build, &to).await?;
+    let (_, preview) =
+        moving.ok_or_else(|| Problem::field("to", "no version with this hash is kept here"))?;
+    Ok(Json(preview))
+}
+
+/// A figure that somebody looked up.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LookUp {
+    /// Made by the client: the same id twice is answered the same.
+    pub id: Uuid,
+    /// The last entry the client had seen.
+    pub seen: u64,
+    /// Where in the plan it is wanted.
+    pub path: String,
+    /// What it is, such as `45 N·m`; how far off it may be behind `±`, or a procedure in one line.
+    pub text: String,
+    /// Where it was found.
+    #[serde(default)]
+    pub source: String,
+}
+
+/// Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
+/// it.
+#[utoipa::path(post, path = "/api/builds/{build}/figures", params(("build" = Uuid, Path)), request_body = LookUp,
+    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn look_up(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    By(by): By,
+    Body(look): Body<LookUp>,
+) -> Result<Json<Answer>, Problem> {
+    if by.role == Role::Viewer {
+        return Err(Problem::not_allowed(format!("{} may look, not record", by.name)));
+    }
+    let known = app
+        .store
+        .read(build, |state| (state.plan_ref.hash.clone(), state.answered(look.id), state.plan.open.clone()))
+        .await?;
+    let (hash, answered, open) = known;
+    let text = look.text.trim();
+    if text.is_empty() || text.chars().count() > FIGURE || text.starts_with('?') {
+        return Err(Problem::field(
+            "text",
+            format!("what was looked up is needed, in up to {FIGURE} characters"),
+        ));
+    }
+    let figure = open.into_iter().find(|figure| figure.path == look.path);
+    let plan = match (figure, answered) {
+        (_, Some(_)) => hash,
+        (None, None) => return Err(Problem::changed("That was filled in meanwhile. Nothing was changed")),
+        (Some(figure), None) => {
+            let source = app.store.plan_source(&hash).await?;
+            let edits = figure_edits(&look.path, text, &look.source);
+            let edited = blocking(move || edit(&source, &edits)).await?;
+            let source = edited.map_err(|fault| Problem::field("text", fault.message))?;
+            let why = format!("Looked up: {}", figure.what);
+            let why: String = why.chars().take(200).collect();
+            let version = keep_version(&app, source, &by, &why).await;
+            version.map_err(|problem| problem.all_about("text"))?.hash
+        }
+    };
+    let found = look.source.trim();
+    let reason =
+        if found.is_empty() { format!("Looked up: {text}") } else { format!("Looked up: {text}, {found}") };
+    let what = Do::MoveTo(MoveTo { plan, reason: reason.chars().take(400).collect() });
+    let answer = record(&app, build, &by, &Command { id: look.id, seen: look.seen, what }).await?;
+    Ok(Json(answer))
+}
+
+/// What is written into the plan: the figure, how far off it may be where that is said beside it, and where it was
+/// found.
+fn figure_edits(path: &str, text: &str, source: &str) -> Vec<Edit> {
+    let (table, key) = path.rsplit_once('.').unwrap_or(("", path));
+    let set = |path: String, value: serde_json::Value| Edit::Set { path, value };
+    let mut edits = Vec::new();
+    let is_window = table.contains("clearance");
+    if key == "procedure" || !(text.contains('±') || text.contains("+-") || is_window) {
+        edits.push(set(path.to_owned(), text.into()));
+    } else if is_window {
+        // Three figures, from the least to the most.
+        let parts: Vec<&str> =
+            text.split([',', ';', '–']).map(str::trim).filter(|part| !part.is_empty()).collect();
+        let plain = parts.iter().map(|part| part.parse::<f64>()).collect::<Result<Vec<_>, _>>();
+        let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
+        // Where no use was said, it is the one of the street.
+        let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
+        edits.push(set(path.to_owned(), window));
+    } else {
+        let (figure, off) = text.split_once('±').or_else(|| text.split_once("+-")).unwrap_or((text, ""));
+        edits.push(set(path.to_owned(), figure.trim().into()));
+        edits.push(set(format!("{table}.tolerance"), off.trim().into()));
+    }
+    if !source.trim().is_empty() {
+        let table = table.strip_suffix(".window").unwrap_or(table);
+        edits.push(set(format!("{table}.source"), source.trim().into()));
+    }
+    edits
+}

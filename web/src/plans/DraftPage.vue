@@ -1,0 +1,167 @@
+<script setup lang="ts">
+// A plan while it is written: as the document that it becomes, as text beside it, and what it changes. Both are views of
+// one text; what is typed is saved as it is typed, and becomes a version once it is right.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, defineAsyncComponent, nextTick, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, Refused, take, type Schemas } from '../api/client'
+import { keys } from '../api/queries'
+import NothingHere from '../ui/NothingHere.vue'
+import SheetDialog from '../ui/SheetDialog.vue'
+import DifferenceList from './DifferenceList.vue'
+import FaultList from './FaultList.vue'
+import PlanDocument from './PlanDocument.vue'
+import { useDraft, type Edit } from './useDraft'
+
+const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
+const route = useRoute()
+const router = useRouter()
+const client = useQueryClient()
+const id = String(route.params.draft)
+const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(id)
+const views = { page: 'As a document', text: 'As text', changes: 'What it changes' } as const
+type View = keyof typeof views
+const view = computed<View>(() => (route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page'))
+const editor = ref<{ go: (line: number) => void }>()
+const line = ref<number>()
+async function go(to: number) {
+  line.value = to
+  if (view.value !== 'text') await router.replace({ query: { view: 'text' } })
+  await nextTick()
+  editor.value?.go(to)
+}
+const faults = computed(() => draft.value?.faults.filter((of) => of.severity === 'error') ?? [])
+const warnings = computed(() => draft.value?.faults.filter((of) => of.severity === 'warning') ?? [])
+const showFaults = ref(false)
+const says = { saved: 'Saved', saving: 'Saving…', away: 'Kept in this browser', twice: 'Saved twice' }
+
+/** What was there before changes by a form, so that they can be taken back. */
+const before = ref<string[]>([])
+async function changed(edits: Edit[]) {
+  const text = source.value
+  const wrong = await change(edits)
+  if (!wrong) before.value = [...before.value.slice(-50), text]
+  return wrong
+}
+function undo() {
+  const text = before.value.pop()
+  if (text !== undefined) type(text)
+}
+
+const compared = ref('')
+const base = computed(() => draft.value?.base ?? '')
+const { data: differences, error: uncompared } = useQuery({
+  queryKey: ['draft', id, 'differences', base, compared, source],
+  enabled: () => view.value === 'changes' && (!!base.value || !!compared.value) && !!draft.value?.usable,
+  queryFn: async (): Promise<Schemas['Difference'][]> => {
+    const old = compared.value || (await fetch(`/api/plans/${base.value}/text`).then((answer) => answer.text()))
+    return take(await api.POST('/api/plans/compare', { body: { old, new: source.value } }))
+  },
+  retry: false,
+})
+async function compareWith(event: Event) {
+  compared.value = (await (event.target as HTMLInputElement).files?.[0]?.text()) ?? ''
+}
+
+const keeping = ref(false)
+const why = ref('')
+const refused = ref('')
+async function keep() {
+  await flush()
+  if (!draft.value || state.value !== 'saved') return void (refused.value = 'It is not saved yet. Try again in a moment.')
+  try {
+    const version = take(await api.POST('/api/drafts/{draft}/keep', { params: { path: { draft: id } }, body: { seen: draft.value.revision, why: why.value } }))
+    await client.invalidateQueries({ queryKey: keys.plans })
+    void client.invalidateQueries({ queryKey: ['drafts'] })
+    void router.push(`/plans/${version.hash}`)
+  } catch (caught) {
+    refused.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Nothing is lost; try again in a moment.'
+  }
+}
+async function putAway() {
+  try {
+    await api.DELETE('/api/drafts/{draft}', { params: { path: { draft: id } } })
+    void client.invalidateQueries({ queryKey: ['drafts'] })
+    void router.push('/plans')
+  } catch {
+    refused.value = 'Rigore does not answer.'
+  }
+}
+function download() {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([source.value], { type: 'application/toml' }))
+  link.download = `${draft.value?.page.id || 'plan'}.toml`
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+</script>
+
+<template>
+  <NothingHere v-if="gone" />
+  <main v-else class="mx-auto w-full max-w-6xl px-4 py-4" @keydown.ctrl.z="view === 'page' && !(($event.target as HTMLElement).tagName === 'INPUT') && undo()">
+    <div class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
+      <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
+      <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
+        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page.name || 'A plan without a name' }}</h1>
+        <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
+          <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
+          <button v-if="before.length && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">Take the last change back</button>
+          <button v-if="faults.length || warnings.length" class="min-h-11 font-semibold underline underline-offset-4" :class="faults.length ? 'text-wrong' : undefined" :aria-expanded="showFaults" data-test="show-faults" @click="showFaults = !showFaults">
+            <template v-if="faults.length">{{ faults.length === 1 ? 'One fault' : `${faults.length} faults` }}</template><template v-if="faults.length && warnings.length">, </template><template v-if="warnings.length">{{ warnings.length === 1 ? 'one warning' : `${warnings.length} warnings` }}</template>
+          </button>
+          <button class="key key-main" data-test="keep-version" @click="keeping = true">Keep as a version</button>
+        </div>
+      </div>
+      <nav class="-mb-2 flex flex-wrap gap-x-5" aria-label="Views of the plan">
+        <RouterLink v-for="(name, key) in views" :key="key" replace :to="{ query: key === 'page' ? {} : { view: key } }" class="flex min-h-11 items-center border-b-4" :class="key === view ? 'border-layout font-semibold' : 'border-transparent'" :data-test="`view-${key}`">{{ name }}</RouterLink>
+      </nav>
+    </div>
+    <p v-if="error" class="mt-3 font-semibold text-wrong" role="alert">{{ error }}</p>
+    <section v-if="theirs" class="mt-3 border-2 border-wrong p-4" role="alert" data-test="twice">
+      <p class="text-xl font-semibold">{{ theirs.by }} saved this draft while you typed. Both texts are here; nothing is lost.</p>
+      <div class="mt-2 flex flex-wrap gap-3">
+        <button class="key" data-test="take-theirs" @click="settle('theirs')">Go on from theirs</button>
+        <button class="key" data-test="take-mine" @click="settle('mine')">Put mine in its place</button>
+        <button class="quiet-key min-h-11" @click="download">Keep mine as a file</button>
+      </div>
+    </section>
+    <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
+    <p v-if="!draft && !error" class="py-8 text-dim">Looking…</p>
+    <template v-if="draft">
+      <PlanDocument v-if="view === 'page'" class="mt-5" :page="draft.page" :draft="id" :change="changed" />
+      <div v-else-if="view === 'text'" class="mt-4">
+        <TextEditor ref="editor" :text="source" :faults="draft.faults" :line="line" @type="type" />
+        <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
+      </div>
+      <section v-else class="mt-4">
+        <p v-if="!base && !compared">It was not begun from a version. Compare it with a file:</p>
+        <p v-else-if="!draft.usable" class="font-semibold">It can be compared once it has no fault.</p>
+        <DifferenceList v-else-if="differences" :differences="differences" />
+        <p v-if="uncompared" class="font-semibold text-wrong" role="alert">{{ uncompared.message }}</p>
+        <label class="quiet-key mt-3 flex min-h-11 cursor-pointer items-center">Compare with a file<input type="file" class="sr-only" accept=".toml,text/plain" @change="compareWith" /></label>
+      </section>
+      <div class="mt-8 flex flex-wrap gap-x-6 border-t border-rule pt-2">
+        <button class="quiet-key min-h-11" @click="download">Take the text as a file</button>
+        <button class="quiet-key min-h-11" data-test="put-away" @click="putAway">Put this draft away</button>
+      </div>
+    </template>
+    <SheetDialog v-if="keeping" open title="Keep as a version" @close="keeping = false">
+      <form class="mt-3 grid gap-3" @submit.prevent="keep">
+        <template v-if="faults.length">
+          <p class="font-semibold">First its faults; it stays a draft until then.</p>
+          <FaultList :faults="faults" lines @go="(to) => { keeping = false; void go(to) }" />
+        </template>
+        <template v-else>
+          <p v-if="draft?.page.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
+          <FaultList :faults="warnings" lines />
+          <label><span class="label-text">A word about why</span><input v-model="why" class="field mt-1" name="why" autocomplete="off" :placeholder="base ? 'what was corrected' : 'the first version'" /></label>
+        </template>
+        <p v-if="refused" class="font-semibold text-wrong" role="alert">{{ refused }}</p>
+        <div class="flex justify-end gap-3">
+          <button type="button" class="key" @click="keeping = false">Not yet</button>
+          <button v-if="!faults.length" class="key key-main" data-test="keep-it">Keep it</button>
+        </div>
+      </form>
+    </SheetDialog>
+  </main>
+</template>

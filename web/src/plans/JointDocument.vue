@@ -1,0 +1,129 @@
+<script setup lang="ts">
+// One joint of a plan: its part with its fasteners, its procedure in one line and as stages. In a draft all of it can be
+// changed where it stands.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import PartDrawing from './PartDrawing.vue'
+import ProcedureField from './ProcedureField.vue'
+import StageTable from './StageTable.vue'
+import type { Edit } from './useDraft'
+
+type Joint = Schemas['JointPage']
+const props = defineProps<{ joint: Joint; fasteners: Schemas['FastenerPage'][]; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
+const patterns: Record<Schemas['Pattern'], string> = {
+  'centre-out': 'centre out', 'outside-in': 'outside in', 'criss-cross': 'criss-cross', diagonal: 'diagonally', clockwise: 'clockwise', line: 'in line', listed: 'as listed',
+}
+const error = ref('')
+const selected = ref<string[]>([])
+const grid = ref(1)
+const all = computed(() => props.joint.groups.flatMap((group) => group.fasteners))
+const one = computed(() => (selected.value.length === 1 ? all.value.find((of) => of.id === selected.value[0]) : undefined))
+const round = (value: number) => Math.round(value * 1000) / 1000
+
+async function give(edits: Edit[]) {
+  if (!edits.length || !props.change) return ''
+  error.value = await props.change(edits)
+  return error.value
+}
+const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
+const put = (path: string) => (event: Event) => give([set(path, (event.target as HTMLInputElement).value)])
+/** Fasteners go to other places, all of them at once. */
+const moved = (ids: string[], to: (x: number, y: number) => [number, number]) =>
+  all.value.filter((of) => ids.includes(of.id) && of.path).map((of) => set(`${of.path}.at`, to(of.x_mm, of.y_mm).map(round)))
+const move = (by: [number, number], ids: string[]) => give(moved(ids, (x, y) => [x + by[0], y + by[1]]))
+const middle = computed(() => {
+  const xs = props.joint.drawing.shapes.flatMap((shape) => ('points' in shape ? shape.points.map((p) => p[0]!) : []))
+  return xs.length ? (Math.min(...xs) + Math.max(...xs)) / 2 : 0
+})
+const groupOf = (id: string) => props.joint.groups.find((group) => group.fasteners.some((of) => of.id === id))!
+/** A name that is free: the next number, with what stands before it. */
+function nextName(like: string, taken: Set<string>): string {
+  const [, head = '', number = '0'] = /^(.*?)(\d*)$/.exec(like) ?? []
+  for (let n = Number(number) + 1; ; n++) if (!taken.has(head + n)) return head + n
+}
+function more(places: { like: string; at: [number, number] }[]) {
+  const taken = new Set(all.value.map((of) => of.id))
+  const counts = new Map<string, number>()
+  const edits = places.map(({ like, at }) => {
+    const group = groupOf(like)
+    const id = nextName(like, taken)
+    taken.add(id)
+    const written = group.fasteners.filter((of) => of.path).length + (counts.get(group.path) ?? 0)
+    counts.set(group.path, (counts.get(group.path) ?? 0) + 1)
+    return set(`${group.path}.position[${written}]`, { id, at: at.map(round) })
+  })
+  return give(edits)
+}
+const chosen = computed(() => all.value.filter((of) => selected.value.includes(of.id)))
+const mirror = (across: 'x' | 'y') => more(chosen.value.map((of) => ({ like: of.id, at: across === 'y' ? [of.x_mm, -of.y_mm] : [2 * middle.value - of.x_mm, of.y_mm] })))
+const step = ref('100, 0')
+const times = ref(1)
+function repeat() {
+  const [dx = NaN, dy = 0] = step.value.split(/[,;]\s*/).map(Number)
+  if (!Number.isFinite(dx) || !Number.isFinite(dy)) return void (error.value = 'How far apart: two figures in mm such as 92, 0')
+  return more(chosen.value.flatMap((of) => Array.from({ length: times.value }, (_, n) => ({ like: of.id, at: [of.x_mm + dx * (n + 1), of.y_mm + dy * (n + 1)] as [number, number] }))))
+}
+function takeOut() {
+  const paths = chosen.value.filter((of) => of.path).map((of) => of.path!)
+  // From the last to the first: places of a list move up.
+  const number = (path: string) => Number(/\[(\d+)\]$/.exec(path)?.[1])
+  selected.value = []
+  return give(paths.sort((a, b) => number(b) - number(a)).map((path) => ({ type: 'remove', path })))
+}
+const keepLine = async (line: string) =>
+  give([...(props.joint.in_one_line || props.joint.stages.every((stage) => stage.path.endsWith('.procedure')) ? [] : [{ type: 'remove', path: `${props.joint.path}.stage` } as Edit]), set(`${props.joint.path}.procedure`, line)])
+</script>
+
+<template>
+  <section class="break-inside-avoid border-t-2 border-ink pt-3" :data-test="`joint-${joint.id}`">
+    <div class="flex flex-wrap items-baseline gap-x-4">
+      <h3 class="text-2xl font-semibold">
+        <input v-if="change" class="line-field max-w-full" :value="joint.name" :aria-label="`Name of ${joint.name}`" @change="put(`${joint.path}.name`)($event)" />
+        <template v-else>{{ joint.name }}</template>
+      </h3>
+      <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
+    </div>
+    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2">
+      <div class="min-w-0">
+        <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="!!change" :selected="selected" :grid="grid" @move="move" @select="selected = $event" />
+        <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">
+          <label class="label-text">Grid, mm <select v-model="grid" class="line-field"><option v-for="step in [0.1, 0.5, 1, 5]" :key="step" :value="step">{{ step }}</option></select></label>
+          <template v-if="one">
+            <label class="label-text">Name <input class="line-field w-16" :value="one.id" :disabled="!one.path" @change="put(`${one.path}.id`)($event)" /></label>
+            <label class="label-text">Along <input class="line-field w-20" inputmode="decimal" :value="one.x_mm" :disabled="!one.path" name="along" @change="give(moved([one.id], (_, y) => [Number(($event.target as HTMLInputElement).value), y]))" /></label>
+            <label class="label-text">Across <input class="line-field w-20" inputmode="decimal" :value="one.y_mm" :disabled="!one.path" name="across" @change="give(moved([one.id], (x) => [x, Number(($event.target as HTMLInputElement).value)]))" /></label>
+          </template>
+          <template v-if="selected.length">
+            <button class="quiet-key min-h-11" @click="mirror('y')">Mirror across the axis</button>
+            <button class="quiet-key min-h-11" @click="mirror('x')">Mirror end to end</button>
+            <label class="label-text">Repeat <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" /> by <input v-model="step" class="line-field w-24" aria-label="How far apart, mm" /></label>
+            <button class="quiet-key min-h-11" @click="repeat">Repeat</button>
+            <button class="quiet-key min-h-11" @click="takeOut">Take out</button>
+          </template>
+          <span v-else class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
+        </div>
+      </div>
+      <div class="min-w-0">
+        <ul class="grid gap-1">
+          <li v-for="group in joint.groups" :key="group.id" class="flex flex-wrap items-baseline gap-x-2">
+            <span class="font-semibold">{{ group.fasteners.length }} {{ group.name }}<template v-if="joint.groups.length > 1 && group.id !== group.name"> ({{ group.id }})</template></span>
+            <template v-if="change">
+              <select class="line-field" :value="group.fastener" :aria-label="`Fastener of ${group.name}`" @change="put(`${group.path}.fastener`)($event)">
+                <option v-for="of in fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
+              </select>
+              <select class="line-field" :value="group.pattern" :aria-label="`Order of ${group.name}`" @change="put(`${group.path}.pattern`)($event)">
+                <option v-for="(name, key) in patterns" :key="key" :value="key">{{ name }}</option>
+              </select>
+            </template>
+            <span v-else class="text-dim">{{ group.title }}, {{ patterns[group.pattern] }}</span>
+          </li>
+        </ul>
+        <ProcedureField v-if="change && draft" class="mt-3" :draft="draft" :joint="joint" :keep="keepLine" />
+        <p v-else-if="joint.procedure" class="mt-2 text-xl" data-test="line">{{ joint.procedure }}</p>
+        <p v-if="joint.source" class="mt-1 text-dim">From {{ joint.source }}</p>
+      </div>
+    </div>
+    <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
+    <StageTable class="mt-3" :stages="joint.stages" :change="change && ((path: string, text: string) => give([set(path, text)]))" />
+  </section>
+</template>

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+// A part with its fasteners in their true places. Where they may be moved: by dragging on a grid, by arrow keys.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+
+type Placed = Schemas['Placed'] & { number: number }
+const props = defineProps<{ drawing: Schemas['Drawing']; groups: Schemas['GroupPage'][]; movable?: boolean; selected?: string[]; grid?: number }>()
+const emit = defineEmits<{ move: [by: [number, number], ids: string[]]; select: [ids: string[]] }>()
+const svg = ref<SVGSVGElement>()
+const placed = computed<(Placed & { group: number })[]>(() => props.groups.flatMap((group, at) => group.fasteners.map((one, number) => ({ ...one, number: number + 1, group: at }))))
+/** What is being dragged goes with the hand, and is written when it is let go. */
+const drag = ref<{ ids: Set<string>; from: DOMPoint; by: [number, number] }>()
+const box = computed(() => {
+  const points = [
+    ...placed.value.map((p) => [p.x_mm, p.y_mm]),
+    ...props.drawing.shapes.flatMap((shape) => {
+      if ('points' in shape) return shape.points
+      const [x, y, r] = [shape.at[0]!, shape.at[1]!, shape.diameter / 2]
+      return [[x - r, y - r], [x + r, y + r]]
+    }),
+  ]
+  const [xs, ys] = [points.map((p) => p[0]!), points.map((p) => p[1]!)]
+  const [x, y] = [Math.min(0, ...xs), Math.min(0, ...ys)]
+  const [width, height] = [Math.max(1, ...xs) - x, Math.max(1, ...ys) - y]
+  const margin = Math.max(width, height) * 0.06
+  return { x: x - margin, y: y - margin, width: width + 2 * margin, height: height + 2 * margin }
+})
+/** Heads are as large as their neighbours let them be. */
+const radius = computed(() => {
+  let nearest = Infinity
+  const sorted = [...placed.value].sort((a, b) => a.x_mm - b.x_mm)
+  for (let i = 0; i < sorted.length; i++)
+    for (let k = i + 1; k < sorted.length && sorted[k]!.x_mm - sorted[i]!.x_mm < nearest; k++) {
+      const way = Math.hypot(sorted[i]!.x_mm - sorted[k]!.x_mm, sorted[i]!.y_mm - sorted[k]!.y_mm)
+      if (way > 0.01) nearest = Math.min(nearest, way)
+    }
+  return Math.max(box.value.width / 260, Math.min(nearest * 0.44, Math.max(box.value.width, box.value.height) * 0.028))
+})
+const at = (p: Placed) => {
+  const by = drag.value?.ids.has(p.id) ? drag.value.by : [0, 0]
+  return `translate(${p.x_mm + by[0]!} ${p.y_mm + by[1]!})`
+}
+const hand = (event: PointerEvent) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
+const snap = (value: number) => {
+  const grid = props.grid || 0.1
+  return Math.round(Math.round(value / grid) * grid * 1000) / 1000
+}
+function take(event: PointerEvent, one: Placed) {
+  const chosen = props.selected ?? []
+  const ids = event.shiftKey ? (chosen.includes(one.id) ? chosen.filter((id) => id !== one.id) : [...chosen, one.id]) : chosen.includes(one.id) ? chosen : [one.id]
+  emit('select', ids)
+  if (!props.movable || !one.path) return
+  drag.value = { ids: new Set(ids), from: hand(event), by: [0, 0] }
+  svg.value!.setPointerCapture(event.pointerId)
+}
+function move(event: PointerEvent) {
+  if (!drag.value) return
+  const now = hand(event)
+  drag.value.by = [snap(now.x - drag.value.from.x), snap(now.y - drag.value.from.y)]
+}
+function drop() {
+  const dragged = drag.value
+  drag.value = undefined
+  if (dragged && (dragged.by[0] || dragged.by[1])) emit('move', dragged.by, [...dragged.ids])
+}
+const ways: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+function key(event: KeyboardEvent, one: Placed) {
+  const way = ways[event.key]
+  if (event.key === 'Enter' || event.key === ' ') {
+    event.preventDefault()
+    emit('select', [one.id])
+  } else if (way && props.movable && one.path) {
+    event.preventDefault()
+    const step = (props.grid || 1) * (event.shiftKey ? 5 : 1)
+    const ids = props.selected?.includes(one.id) ? props.selected : [one.id]
+    emit('move', [way[0] * step, way[1] * step], ids)
+  }
+}
+</script>
+
+<template>
+  <svg
+    ref="svg"
+    :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`"
+    class="block max-h-80 w-full"
+    :class="movable && 'touch-none'"
+    role="group"
+    :aria-label="drawing.name"
+    data-test="drawing"
+    @pointermove="move"
+    @pointerup="drop"
+    @pointercancel="drag = undefined"
+  >
+    <g fill="none" stroke="var(--dim)" stroke-width="1.1">
+      <template v-for="(shape, number) in drawing.shapes" :key="number">
+        <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" fill="var(--face)" vector-effect="non-scaling-stroke" />
+        <polyline v-else-if="shape.kind === 'line'" :points="shape.points.map((p) => p.join(',')).join(' ')" vector-effect="non-scaling-stroke" />
+        <circle v-else :cx="shape.at[0]" :cy="shape.at[1]" :r="shape.diameter / 2" stroke-dasharray="7 3 1.5 3" vector-effect="non-scaling-stroke" />
+      </template>
+    </g>
+    <text v-if="drawing.along" :x="box.x + box.width * 0.004" :y="box.y + box.height / 2" :font-size="box.width * 0.016" fill="var(--dim)" :transform="`rotate(-90 ${box.x + box.width * 0.018} ${box.y + box.height / 2})`" text-anchor="middle">Front</text>
+    <g
+      v-for="one in placed"
+      :key="`${one.group} ${one.id}`"
+      :transform="at(one)"
+      :role="movable ? 'button' : 'img'"
+      :tabindex="movable ? 0 : undefined"
+      :class="movable && one.path ? 'cursor-grab' : movable && 'cursor-pointer'"
+      :aria-label="`${one.id}, ${one.number} of ${groups[one.group]!.name}, at ${one.x_mm} ${one.y_mm}`"
+      :data-test="`bolt-${one.id}`"
+      @pointerdown="take($event, one)"
+      @keydown="key($event, one)"
+    >
+      <circle v-if="selected?.includes(one.id)" :r="radius * 1.35" fill="none" stroke="var(--layout)" :stroke-width="radius * 0.25" />
+      <circle v-if="one.group % 2 === 0" :r="radius" fill="var(--plate)" stroke="var(--ink)" :stroke-width="radius * 0.12" />
+      <rect v-else :x="-radius * 0.9" :y="-radius * 0.9" :width="radius * 1.8" :height="radius * 1.8" fill="var(--plate)" stroke="var(--ink)" :stroke-width="radius * 0.12" />
+      <text text-anchor="middle" dominant-baseline="central" :font-size="radius" font-weight="600" fill="var(--ink)">{{ one.number }}</text>
+    </g>
+  </svg>
+</template>

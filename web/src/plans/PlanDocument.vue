@@ -1,0 +1,133 @@
+<script setup lang="ts">
+// A plan as it is read: like a page of a good manual. A draft is changed where it stands.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../api/client'
+import { figure } from '../ui/units'
+import FastenerDialog from './FastenerDialog.vue'
+import JointDocument from './JointDocument.vue'
+import LineOfWork from './LineOfWork.vue'
+import type { Edit } from './useDraft'
+
+const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
+const error = ref('')
+const editing = ref<Schemas['FastenerPage'] | 'new'>()
+const looked = ref<Record<string, string>>({})
+const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
+async function give(edits: Edit[]) {
+  error.value = props.change ? await props.change(edits) : ''
+  return error.value
+}
+const put = (path: string) => (event: Event) => give([set(path, (event.target as HTMLInputElement).value)])
+const uses = computed(() => [...new Set(props.page.clearances.flatMap((of) => of.windows.map((window) => window.name)))])
+const shown = (of: Schemas['ClearancePage'], name: string) => {
+  const window = of.windows.find((window) => window.name === name)?.window
+  if (!window) return props.page.open.some((open) => open.path.startsWith(`${of.path}.window`)) ? '?' : ''
+  if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
+  return window.map((value) => figure(value, of.dimension)).join(' – ')
+}
+const typedWindow = (of: Schemas['ClearancePage'], name: string) => (event: Event) => {
+  const text = (event.target as HTMLInputElement).value
+  const parts = text.split(/–|;|, | to /).map((part) => part.trim()).filter(Boolean)
+  const value = text.trim().startsWith('?') ? text : parts.every((part) => Number.isFinite(Number(part))) ? parts.map(Number) : parts
+  return give([set(`${of.path}.window.${name}`, value)])
+}
+const fillIn = (path: string) => give([set(path, looked.value[path])])
+const sources = computed(() => [
+  ...props.page.fasteners.map((of) => [of.name, of.source] as const),
+  ...props.page.joints.map((of) => [of.name, of.source] as const),
+  ...props.page.clearances.map((of) => [of.name, of.source] as const),
+].filter(([, source]) => source))
+</script>
+
+<template>
+  <div class="grid gap-8">
+    <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
+      <label><span class="label-text">Name of the engine</span><input class="field mt-1 text-xl" name="plan-name" :value="page.name" autocomplete="off" @change="put('name')($event)" /></label>
+      <label><span class="label-text">Key, which stays the same over all versions</span><input class="field mt-1" name="plan-id" :value="page.id" autocomplete="off" @change="put('id')($event)" /></label>
+      <label class="sm:col-span-2"><span class="label-text">What it is</span><input class="field mt-1" name="plan-about" :value="page.about" autocomplete="off" @change="put('about')($event)" /></label>
+    </section>
+    <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+
+    <section v-if="page.open.length" data-test="open-figures">
+      <h2 class="text-2xl font-semibold">Open figures</h2>
+      <ul class="mt-1 grid gap-2">
+        <li v-for="open in page.open" :key="open.path" class="border-b border-rule pb-2">
+          <span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span>
+          <span v-if="open.operations.length" class="text-dim">; {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }} for it</span>
+          <form v-if="change" class="mt-1 flex flex-wrap gap-2" @submit.prevent="fillIn(open.path)">
+            <input v-model="looked[open.path]" class="line-field w-64 max-w-full" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" />
+            <button class="quiet-key min-h-11">Fill it in</button>
+          </form>
+        </li>
+      </ul>
+    </section>
+
+    <section>
+      <div class="flex flex-wrap items-baseline gap-x-6">
+        <h2 class="text-2xl font-semibold">Fasteners</h2>
+        <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">Add one</button>
+      </div>
+      <div class="overflow-x-auto">
+        <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
+          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Name</th><th class="pr-3 font-normal">Thread</th><th class="pr-3 font-normal">Strength</th><th class="pr-3 font-normal">Turns on</th><th class="font-normal">In</th></tr></thead>
+          <tbody>
+            <tr v-for="of in page.fasteners" :key="of.id" class="border-b border-rule align-baseline">
+              <td class="py-1 pr-3"><button v-if="change" class="font-semibold underline underline-offset-4" :data-test="`fastener-${of.id}`" @click="editing = of">{{ of.name }}</button><b v-else>{{ of.name }}</b></td>
+              <td class="pr-3 whitespace-nowrap">{{ of.thread }}</td>
+              <td class="pr-3">{{ of.strength || '?' }}<template v-if="of.policy">, {{ of.policy }}</template><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span></td>
+              <td class="pr-3">{{ of.lubricant }}</td>
+              <td class="text-dim">{{ of.joints.join(', ') || 'no joint' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+
+    <section class="grid gap-6">
+      <h2 class="-mb-3 text-2xl font-semibold">Joints</h2>
+      <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :change="change" />
+      <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
+    </section>
+
+    <section v-if="page.clearances.length">
+      <h2 class="text-2xl font-semibold">Clearances</h2>
+      <div class="overflow-x-auto">
+        <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
+          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}: least – target – most</th></tr></thead>
+          <tbody>
+            <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
+              <td class="py-1 pr-3"><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
+              <td v-for="name in uses" :key="name" class="pr-3">
+                <input v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" autocomplete="off" @change="typedWindow(of, name)($event)" />
+                <template v-else>{{ shown(of, name) }}</template>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+
+    <section class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_18rem]">
+      <div class="min-w-0">
+        <h2 class="mb-2 text-2xl font-semibold">Line of work</h2>
+        <LineOfWork :line="page.line" />
+        <p v-if="!page.line.length" class="text-dim">It cannot be read yet.</p>
+      </div>
+      <div class="grid content-start gap-6">
+        <div v-if="page.slots.length">
+          <h2 class="text-xl font-semibold">Parts</h2>
+          <p>{{ page.slots.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
+        </div>
+        <div v-if="page.sites.length">
+          <h2 class="text-xl font-semibold">Measured</h2>
+          <p>{{ page.sites.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
+        </div>
+        <div v-if="sources.length">
+          <h2 class="text-xl font-semibold">Where figures come from</h2>
+          <ul><li v-for="([name, source], at) in sources" :key="at">{{ name }}: {{ source }}</li></ul>
+        </div>
+      </div>
+    </section>
+    <FastenerDialog v-if="editing && change" :fastener="editing" :taken="page.fasteners.map((of) => of.id)" :change="change" :draft="draft!" @close="editing = undefined" />
+  </div>
+</template>

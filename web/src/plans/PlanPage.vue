@@ -1,0 +1,85 @@
+<script setup lang="ts">
+// A version of a plan as it is read: the manual page a shop never had.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { v7 } from 'uuid'
+import { api, Refused, take } from '../api/client'
+import NothingHere from '../ui/NothingHere.vue'
+import { when } from '../ui/units'
+import DifferenceList from './DifferenceList.vue'
+import FaultList from './FaultList.vue'
+import PlanDocument from './PlanDocument.vue'
+
+const route = useRoute()
+const router = useRouter()
+const hash = computed(() => String(route.params.hash))
+const { data: plan, error: away } = useQuery({
+  queryKey: ['plan', hash],
+  queryFn: async () => take(await api.GET('/api/plans/{hash}', { params: { path: { hash: hash.value } } })),
+  retry: false,
+})
+const error = ref('')
+const since = ref('')
+watch(hash, () => (since.value = ''))
+const { data: differences } = useQuery({
+  queryKey: ['plan', hash, 'since', since],
+  enabled: () => !!since.value,
+  queryFn: async () => take(await api.GET('/api/plans/{hash}/differences', { params: { path: { hash: hash.value }, query: { since: since.value } } })),
+})
+const newest = computed(() => plan.value?.versions[0]?.hash === hash.value)
+async function change() {
+  try {
+    const draft = take(await api.POST('/api/drafts', { body: { id: v7(), base: hash.value } }))
+    void router.push(`/plans/drafts/${draft.id}`)
+  } catch (caught) {
+    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+  }
+}
+const print = () => window.print()
+</script>
+
+<template>
+  <NothingHere v-if="away instanceof Refused" />
+  <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
+    <RouterLink class="way-back no-print hover:underline" to="/plans">Plans</RouterLink>
+    <p v-if="away" class="font-semibold text-wrong" role="alert">Rigore does not answer.</p>
+    <p v-else-if="!plan" class="py-8 text-dim">Looking…</p>
+    <template v-else>
+      <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
+        <div>
+          <h1 class="text-4xl font-semibold tracking-tight">{{ plan.page.name }}</h1>
+          <p class="text-lg">{{ plan.page.about }}</p>
+        </div>
+        <div class="no-print flex flex-wrap items-center gap-x-4 gap-y-2">
+          <a class="quiet-key flex min-h-11 items-center" :href="`/api/plans/${hash}/text`" download data-test="text-file">As one file</a>
+          <button class="quiet-key min-h-11" @click="print">Print</button>
+          <button class="key key-main" data-test="change-plan" @click="change">Change it</button>
+        </div>
+      </div>
+      <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-rule py-2">
+        <label class="flex items-baseline gap-2">
+          <span class="label-text">Version</span>
+          <select class="line-field min-h-11" :value="hash" name="version" @change="router.push(`/plans/${($event.target as HTMLSelectElement).value}`)">
+            <option v-for="of in plan.versions" :key="of.number" :value="of.hash">{{ of.number }}<template v-if="of.why">: {{ of.why }}</template></option>
+          </select>
+        </label>
+        <span class="text-dim">{{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span>
+        <span v-if="!newest" class="font-semibold">There is a newer one.</span>
+        <span>{{ plan.engines === 1 ? 'One engine goes by it' : `${plan.engines} engines go by it` }}</span>
+        <label v-if="plan.versions.length > 1" class="no-print flex items-baseline gap-2">
+          <span class="label-text">What it changes since</span>
+          <select v-model="since" class="line-field min-h-11" name="since">
+            <option value="">–</option>
+            <option v-for="of in plan.versions.filter((of) => of.hash !== hash)" :key="of.number" :value="of.hash">version {{ of.number }}</option>
+          </select>
+        </label>
+        <code class="text-dim" :title="hash">{{ hash.slice(0, 12) }}</code>
+      </div>
+      <DifferenceList v-if="since && differences" class="mt-3" :differences="differences" />
+      <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
+      <FaultList class="mt-3" :faults="plan.warnings" lines />
+      <PlanDocument class="mt-5" :page="plan.page" />
+    </template>
+  </main>
+</template>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+// The stages of a procedure with the clamp load that each gives, and how much of the fastener's yield that is.
+import { ref } from 'vue'
+import type { Schemas } from '../api/client'
+
+type Stage = Schemas['StagePage']
+defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
+const wrong = ref<Record<string, string>>({})
+const kn = (value: number) => value.toFixed(1)
+const share = (forecast: Schemas['Forecast']) => Math.min(1.2, Math.max(0, forecast.utilisation))
+/** A procedure in one line is changed as the line that it is. */
+const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
+</script>
+
+<template>
+  <div class="overflow-x-auto">
+    <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
+      <thead>
+        <tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Stage</th><th class="pr-3 font-normal">Wanted</th><th class="pr-3 font-normal">Clamp load, kN</th><th class="w-40 font-normal">Of yield</th></tr>
+      </thead>
+      <tbody>
+        <tr v-for="(stage, at) in stages" :key="at" class="border-b border-rule align-top" :data-test="`stage-${at}`">
+          <td class="py-1 pr-3">{{ stage.name }}<span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span></td>
+          <td class="py-1 pr-3">
+            <template v-if="change && stage.written && !inLine(stage)">
+              <input
+                class="line-field w-36"
+                :value="stage.written"
+                :aria-label="`${stage.name}: what is wanted`"
+                :name="stage.path"
+                autocomplete="off"
+                @change="async (event) => { wrong[stage.path] = (await change!(stage.path, (event.target as HTMLInputElement).value)) }"
+              />
+              <span class="ml-2 text-dim">{{ stage.words }}</span>
+              <span v-if="wrong[stage.path]" class="block font-semibold text-wrong" role="alert">{{ wrong[stage.path] }}</span>
+            </template>
+            <template v-else>{{ stage.words }}</template>
+          </td>
+          <td class="py-1 pr-3 whitespace-nowrap">
+            <template v-if="stage.forecast">{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> – {{ kn(stage.forecast.high_kn) }}</template>
+            <span v-else class="text-dim">{{ stage.open ? 'spec wanted' : '–' }}</span>
+          </td>
+          <td class="py-1">
+            <span v-if="stage.forecast" class="flex items-center gap-2">
+              <svg viewBox="0 0 120 10" class="h-3 w-24 shrink-0" aria-hidden="true">
+                <rect width="120" height="10" fill="none" stroke="var(--rule)" />
+                <rect :width="share(stage.forecast) * 100" height="10" :fill="stage.forecast.utilisation > 1.0001 ? 'var(--wrong)' : 'var(--layout)'" />
+                <line x1="100" x2="100" y2="10" stroke="var(--ink)" stroke-width="2" />
+              </svg>
+              {{ Math.round(stage.forecast.utilisation * 100) }} %
+            </span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>

@@ -1,0 +1,138 @@
+// A draft of a plan: what is typed is kept in this browser until the server has it, saved while it is typed, and never
+// put over what somebody else saved unseen.
+import { useIntervalFn, useLocalStorage } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { api, Refused, take, type Schemas } from '../api/client'
+
+type Draft = Schemas['Draft']
+export type Edit = Schemas['Edit']
+/** How long nobody types before what was typed is sent, ms. */
+const PAUSE = 120
+/** How often it is looked whether somebody else saved it, ms. */
+const LOOK = 5000
+
+/** What was typed and is not saved yet, with the revision it was typed on. */
+interface Unsaved {
+  revision: number
+  source: string
+}
+
+export function useDraft(id: string) {
+  const draft = ref<Draft>()
+  const source = ref('')
+  const unsaved = useLocalStorage<Unsaved | null>(`rigore-draft-${id}`, null, { serializer: { read: JSON.parse, write: JSON.stringify } })
+  const error = ref('')
+  /** What somebody else saved while this was typed. */
+  const theirs = ref<Draft>()
+  const busy = ref(0)
+  const gone = ref(false)
+  const at = { params: { path: { draft: id } } }
+
+  function show(now: Draft) {
+    draft.value = now
+    source.value = now.source
+  }
+  async function load() {
+    try {
+      const now = take(await api.GET('/api/drafts/{draft}', at))
+      error.value = ''
+      if (unsaved.value && unsaved.value.source !== now.source) {
+        show({ ...now, source: unsaved.value.source })
+        if (unsaved.value.revision === now.revision) await send()
+        else theirs.value = now
+      } else {
+        unsaved.value = null
+        show(now)
+      }
+    } catch (caught) {
+      gone.value = caught instanceof Refused && caught.is('not-there')
+      error.value = caught instanceof Error ? caught.message : ''
+    }
+  }
+
+  /** Sends what was typed; what is typed meanwhile is sent after it. */
+  let sending: Promise<void> | undefined
+  async function send(): Promise<void> {
+    if (sending) return sending
+    sending = (async () => {
+      while (unsaved.value && draft.value && !theirs.value) {
+        const { revision, source: text } = unsaved.value
+        busy.value++
+        try {
+          const saved = take(await api.PUT('/api/drafts/{draft}', { ...at, body: { seen: revision, source: text } }))
+          error.value = ''
+          draft.value = { ...draft.value, ...saved, source: text }
+          unsaved.value = unsaved.value.source === text ? null : { revision: saved.revision, source: unsaved.value.source }
+        } catch (caught) {
+          if (caught instanceof Refused && caught.is('stale')) theirs.value = take(await api.GET('/api/drafts/{draft}', at))
+          else error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is kept in this browser and saved when it is back'
+          return
+        } finally {
+          busy.value--
+        }
+      }
+    })().finally(() => (sending = undefined))
+    return sending
+  }
+  let timer: ReturnType<typeof setTimeout> | undefined
+  function type(text: string) {
+    if (!draft.value || text === source.value) return
+    source.value = text
+    unsaved.value = { revision: unsaved.value?.revision ?? draft.value.revision, source: text }
+    clearTimeout(timer)
+    timer = setTimeout(() => void send(), PAUSE)
+  }
+
+  /** Changes where the text stands, by a form; one after the other. */
+  let queue: Promise<unknown> = Promise.resolve()
+  function change(edits: Edit[]): Promise<string> {
+    const mine = async () => {
+      await send()
+      if (!draft.value || theirs.value) return 'Decide first what is kept of what was typed twice.'
+      busy.value++
+      try {
+        const now = take(await api.POST('/api/drafts/{draft}/edits', { ...at, body: { seen: draft.value.revision, edits } }))
+        show(now)
+        error.value = ''
+        return ''
+      } catch (caught) {
+        if (caught instanceof Refused && caught.is('stale')) {
+          const now = take(await api.GET('/api/drafts/{draft}', at))
+          show(now)
+          return `${now.by} saved this draft meanwhile. It is shown as it is now: look at it, and change it again.`
+        }
+        return caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+      } finally {
+        busy.value--
+      }
+    }
+    const answer = queue.then(mine, mine)
+    queue = answer
+    return answer
+  }
+
+  /** Of what was typed twice, one is kept; the other goes on being shown where it was. */
+  async function settle(keep: 'mine' | 'theirs') {
+    const other = theirs.value
+    if (!other) return
+    theirs.value = undefined
+    if (keep === 'theirs') {
+      unsaved.value = null
+      show(other)
+    } else {
+      unsaved.value = { revision: other.revision, source: source.value }
+      await send()
+    }
+  }
+
+  useIntervalFn(async () => {
+    if (unsaved.value) return void send()
+    if (busy.value || !draft.value || document.hidden || theirs.value) return
+    const now = await api.GET('/api/drafts/{draft}', at).then(take, () => undefined)
+    if (now && now.revision > draft.value.revision && !unsaved.value && !busy.value) show(now)
+  }, LOOK)
+  watch(() => draft.value?.id, () => undefined)
+  void load()
+  const state = computed(() => (theirs.value ? 'twice' : error.value ? 'away' : unsaved.value || busy.value ? 'saving' : 'saved'))
+  return { draft, source, state, error, theirs, gone, type, change, settle, flush: send }
+}
