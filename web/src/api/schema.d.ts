@@ -1016,6 +1016,8 @@ export interface components {
             matters: components["schemas"]["Matter"][];
             /** @description Working times that run on the engine. */
             clocks: components["schemas"]["Clock"][];
+            /** @description Figures of the plan that it waits for, which nobody has looked up yet. */
+            wanted: components["schemas"]["WantedFigure"][];
             /** @description What was found, the last one first. */
             findings: components["schemas"]["FindingView"][];
             /** @description What went in for the work, what is in still first. */
@@ -1853,6 +1855,15 @@ export interface components {
             /** @enum {string} */
             type: "set";
         } | {
+            /** @description Where it was wanted. */
+            path: string;
+            /** @description What was found: `45 N·m ± 2 N·m`, `0.040 mm, 0.050 mm, 0.065 mm`, a procedure in one line. */
+            text: string;
+            /** @description Where. */
+            source?: string;
+            /** @enum {string} */
+            type: "look-up";
+        } | {
             /** @description Where. */
             path: string;
             /** @enum {string} */
@@ -2013,7 +2024,7 @@ export interface components {
          * @description What an engine may have besides.
          * @enum {string}
          */
-        Extra: "cross-bolts" | "small-head-bolts" | "tray" | "pan" | "timing-cover" | "rear-cover" | "intake" | "water-pump" | "damper" | "flywheel";
+        Extra: "cross-bolts" | "small-head-bolts" | "tray" | "pan" | "timing-cover" | "rear-cover" | "valley-cover" | "intake" | "water-pump" | "damper" | "flywheel";
         /** @description What happened. */
         Fact: (components["schemas"]["Begin"] & {
             /** @enum {string} */
@@ -2567,7 +2578,7 @@ export interface components {
             path: string;
             /** @description Its key. */
             id: string;
-            /** @description What it is called; of several that are alike, what the first is called. */
+            /** @description What it is called; of several that are alike, without their numbers. */
             name: string;
             /** @description Names of all that are alike; one where it is alone. */
             members: string[];
@@ -4648,6 +4659,8 @@ export interface components {
             operations: number;
             /** @description Open matters. */
             matters: number;
+            /** @description Figures of its plan that operations wait for and nobody has looked up yet. */
+            wanted?: number;
             /**
              * Format: date-time
              * @description When something was last recorded.

@@ -12,6 +12,7 @@ import { person } from '../ui/preferences'
 import { besidesFindings } from '../ui/matters'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SealClock from '../ui/SealClock.vue'
+import WantedList from '../ui/WantedList.vue'
 import { when } from '../ui/units'
 import BenchKeys from './BenchKeys.vue'
 import { benches } from './benches'
@@ -100,6 +101,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     Waits for {{ operation.waits_for.join(' and ') }}.
     <template v-if="bench.work.work !== 'sign'">What is recorded now is kept; it can be signed when that is done.</template>
   </p>
+  <WantedList v-if="bench.wanted.length" class="mt-3" :wanted="bench.wanted" :build="build" :seq="bench.seq" />
   <p v-if="waits" class="mt-3 text-lg" data-test="cures">
     The sealant of {{ operation.cure?.name }} cures until {{ when(operation.cure?.until) }}.
   </p>

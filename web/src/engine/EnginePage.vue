@@ -12,6 +12,8 @@ import StateMark from '../ui/StateMark.vue'
 import { useRecord } from '../ui/useRecord'
 import ClearanceLines from './ClearanceLines.vue'
 import LubricantPolicy from './LubricantPolicy.vue'
+import PlanVersion from './PlanVersion.vue'
+import WantedList from '../ui/WantedList.vue'
 import { when } from '../ui/units'
 import WorkLine from './WorkLine.vue'
 
@@ -29,6 +31,11 @@ const record = useRecord(
 const now = computed(() => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [])
 const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
 const matters = computed(() => besidesFindings(engine.value?.matters ?? []))
+/** Figures that something waits for which could be done else; the others are in the plan. */
+const wanted = computed(() => {
+  const waits = new Set(engine.value?.operations.filter((of) => of.status === 'waiting' && of.waits_for.every((what) => what.startsWith('spec wanted'))).map((of) => of.id))
+  return engine.value?.wanted.filter((one) => one.operations.some((id) => waits.has(id))) ?? []
+})
 const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
 </script>
 
@@ -65,6 +72,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           </RouterLink>
         </div>
       </section>
+      <WantedList v-if="wanted.length" class="mt-5" :wanted="wanted" :build="build" :seq="engine.seq" />
       <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
       <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
       <section v-if="matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
@@ -82,6 +90,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
           <ClearanceLines :lines="engine.clearances" :build="build" />
         </section>
+        <PlanVersion :build="build" :engine="engine" :act="record" />
         <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
         <section v-if="settled.length" aria-labelledby="findings">
           <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>

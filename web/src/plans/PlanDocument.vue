@@ -18,20 +18,26 @@ async function give(edits: Edit[]) {
   return error.value
 }
 const put = (path: string) => (event: Event) => give([set(path, (event.target as HTMLInputElement).value)])
-const uses = computed(() => [...new Set(props.page.clearances.flatMap((of) => of.windows.map((window) => window.name)))])
+const uses = computed(() => {
+  const open = props.page.open.map((of) => /\.window\.(\w+)$/.exec(of.path)?.[1]).filter((name) => name !== undefined)
+  const all = [...new Set([...props.page.clearances.flatMap((of) => of.windows.map((window) => window.name)), ...open])]
+  return all.length ? all : ['street']
+})
 const shown = (of: Schemas['ClearancePage'], name: string) => {
   const window = of.windows.find((window) => window.name === name)?.window
   if (!window) return props.page.open.some((open) => open.path.startsWith(`${of.path}.window`)) ? '?' : ''
   if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
   return window.map((value) => figure(value, of.dimension)).join(' – ')
 }
-const typedWindow = (of: Schemas['ClearancePage'], name: string) => (event: Event) => {
-  const text = (event.target as HTMLInputElement).value
-  const parts = text.split(/–|;|, | to /).map((part) => part.trim()).filter(Boolean)
-  const value = text.trim().startsWith('?') ? text : parts.every((part) => Number.isFinite(Number(part))) ? parts.map(Number) : parts
-  return give([set(`${of.path}.window.${name}`, value)])
+const typedWindow = (of: Schemas['ClearancePage'], name: string) => (event: Event) =>
+  give([{ type: 'look-up', path: `${of.path}.window.${name}`, text: (event.target as HTMLInputElement).value }])
+async function fillIn(path: string) {
+  if (!looked.value[path]?.trim()) return
+  if (!(await give([{ type: 'look-up', path, text: looked.value[path] }]))) delete looked.value[path]
 }
-const fillIn = (path: string) => give([set(path, looked.value[path])])
+/** Procedures are asked for at their joints, where what they do is seen. */
+const asked = computed(() => props.page.open.filter((open) => !props.change || !open.path.endsWith('.procedure')))
+const procedures = computed(() => props.page.open.length - asked.value.length)
 const sources = computed(() => [
   ...props.page.fasteners.map((of) => [of.name, of.source] as const),
   ...props.page.joints.map((of) => [of.name, of.source] as const),
@@ -50,13 +56,13 @@ const sources = computed(() => [
 
     <section v-if="page.open.length" data-test="open-figures">
       <h2 class="text-2xl font-semibold">Open figures</h2>
-      <ul class="mt-1 grid gap-2">
-        <li v-for="open in page.open" :key="open.path" class="border-b border-rule pb-2">
-          <span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span>
-          <span v-if="open.operations.length" class="text-dim">; {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }} for it</span>
-          <form v-if="change" class="mt-1 flex flex-wrap gap-2" @submit.prevent="fillIn(open.path)">
-            <input v-model="looked[open.path]" class="line-field w-64 max-w-full" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" />
-            <button class="quiet-key min-h-11">Fill it in</button>
+      <p v-if="procedures">{{ procedures === 1 ? 'One procedure is' : `${procedures} procedures are` }} asked for at {{ procedures === 1 ? 'its joint' : 'their joints' }} below.</p>
+      <ul class="mt-1 grid gap-x-8" :class="change && 'lg:grid-cols-2'">
+        <li v-for="open in asked" :key="open.path" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
+          <span class="grow"><span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span><span v-if="open.operations.length" class="text-dim">: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span></span>
+          <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path)">
+            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'least, target, most' : '?'" />
+            <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
           </form>
         </li>
       </ul>

@@ -21,8 +21,10 @@ const caps = { single: 'each by itself', girdle: 'tied by a girdle', ladder: 'al
 const rods = { bolts: 'bolts', nuts: 'bolts with nuts', castellated: 'castellated nuts' } as const
 const cams = { block: 'in the block', single: 'one on each head', twin: 'two on each head' } as const
 const extras: Record<Schemas['Extra'], string> = {
-  'cross-bolts': 'cross bolts through the skirt', 'small-head-bolts': 'small bolts along the head', tray: 'windage tray', pan: 'pan', 'timing-cover': 'timing cover', 'rear-cover': 'rear seal cover', intake: 'intake', 'water-pump': 'water pump', damper: 'damper', flywheel: 'flywheel',
+  'cross-bolts': 'cross bolts through the skirt', 'small-head-bolts': 'small bolts along the head', tray: 'windage tray', pan: 'pan', 'timing-cover': 'timing cover', 'rear-cover': 'rear seal cover', 'valley-cover': 'valley cover', intake: 'intake', 'water-pump': 'water pump', damper: 'damper', flywheel: 'flywheel',
 }
+/** A valley is between two banks. */
+const shownExtras = computed(() => Object.fromEntries(Object.entries(extras).filter(([key]) => key !== 'valley-cover' || engine.value.layout !== 'inline')) as typeof extras)
 const page = ref<Schemas['PlanPage']>()
 const wrong = ref<Record<string, string>>({})
 const error = ref('')
@@ -111,7 +113,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           <div class="grid grid-cols-2 gap-x-3">
             <label class="flex min-h-11 items-center gap-2"><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" /> studs in the mains</label>
             <label class="flex min-h-11 items-center gap-2"><input v-model="engine.head_studs" type="checkbox" class="size-5" name="head_studs" /> studs in the heads</label>
-            <label v-for="(name, key) in extras" :key="key" class="flex min-h-11 items-center gap-2"><input type="checkbox" class="size-5" :name="key" :checked="engine.has.includes(key)" @change="toggle(key)" /> {{ name }}</label>
+            <label v-for="(name, key) in shownExtras" :key="key" class="flex min-h-11 items-center gap-2"><input type="checkbox" class="size-5" :name="key" :checked="engine.has.includes(key)" @change="toggle(key)" /> {{ name }}</label>
           </div>
         </fieldset>
         <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>

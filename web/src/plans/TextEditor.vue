@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // A plan as text, with what is wrong at its lines as it is typed.
 import { autocompletion, type CompletionContext } from '@codemirror/autocomplete'
-import { StreamLanguage } from '@codemirror/language'
+import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language'
 import { toml } from '@codemirror/legacy-modes/mode/toml'
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
-import { EditorState } from '@codemirror/state'
+import { EditorState, Prec } from '@codemirror/state'
 import { EditorView } from '@codemirror/view'
+import { tags } from '@lezer/highlight'
 import { basicSetup } from 'codemirror'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
@@ -38,6 +39,13 @@ const look = EditorView.theme({
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { background: 'color-mix(in srgb, var(--layout) 30%, transparent) !important' },
   '.cm-tooltip': { background: 'var(--face)', color: 'var(--ink)', border: '1px solid var(--ink)' },
 })
+/** The inks of a drawing, light or dark as the page is. */
+const inks = HighlightStyle.define([
+  { tag: tags.comment, color: 'var(--dim)', fontStyle: 'italic' },
+  { tag: [tags.atom, tags.keyword, tags.typeName], color: 'var(--layout)', fontWeight: '600' },
+  { tag: [tags.string, tags.number], color: 'var(--layout)' },
+  { tag: tags.propertyName, color: 'var(--ink)' },
+])
 
 function mark() {
   if (!view) return
@@ -54,7 +62,7 @@ onMounted(() => {
   const told = EditorView.updateListener.of((update) => {
     if (update.docChanged && !update.transactions.some((of) => of.isUserEvent('from.outside'))) emit('type', update.state.doc.toString())
   })
-  const extensions = [basicSetup, StreamLanguage.define(toml), lintGutter(), autocompletion({ override: [complete] }), look, told, EditorView.contentAttributes.of({ 'aria-label': 'Text of the plan' })]
+  const extensions = [Prec.high(syntaxHighlighting(inks)), basicSetup, StreamLanguage.define(toml), lintGutter(), autocompletion({ override: [complete] }), look, told, EditorView.contentAttributes.of({ 'aria-label': 'Text of the plan' })]
   view = new EditorView({ state: EditorState.create({ doc: props.text, extensions }), parent: home.value! })
   mark()
   if (props.line) go(props.line)

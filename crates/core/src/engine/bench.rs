@@ -9,6 +9,7 @@ use super::matter::Matter;
 use super::record::Concern;
 use super::standing::{Brief, OperationView};
 use super::state::State;
+use super::wanted::WantedFigure;
 use super::thing::About;
 use super::tools::Tools;
 use crate::plan::{FastenerIx, OperationIx, Work};
@@ -30,6 +31,8 @@ pub struct Bench {
     pub matters: Vec<Matter>,
     /// Working times that run on the engine.
     pub clocks: Vec<Clock>,
+    /// Figures of the plan that it waits for, which nobody has looked up yet.
+    pub wanted: Vec<WantedFigure>,
     /// What was found, the last one first.
     pub findings: Vec<FindingView>,
     /// What went in for the work, what is in still first.
@@ -91,6 +94,7 @@ impl State {
             after: after.map(|other| self.plan[other].id.clone()),
             matters: self.matters_of(at),
             clocks: self.clocks(),
+            wanted: self.wanted_at(at),
             findings: self.findings(),
             aids: self.aids(),
             step,

@@ -64,6 +64,9 @@ pub struct Summary {
     pub operations: usize,
     /// Open matters.
     pub matters: usize,
+    /// Figures of its plan that operations wait for and nobody has looked up yet.
+    #[serde(default)]
+    pub wanted: usize,
     /// When something was last recorded.
     #[serde(with = "time::serde::rfc3339::option")]
     pub touched: Option<OffsetDateTime>,
@@ -149,7 +152,10 @@ impl State {
             }
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
             (Some(at), None) => self.plan[at].name.clone(),
-            (None, None) => "Finished".to_owned(),
+            (None, None) => match self.wanted_first() {
+                Some(figure) => format!("Spec wanted: {}", figure.what),
+                None => "Finished".to_owned(),
+            },
         };
         Summary {
             name: self.begun.name.clone(),
@@ -161,6 +167,7 @@ impl State {
             signed: statuses.iter().filter(|status| **status == OperationStatus::Done).count(),
             operations: statuses.len(),
             matters: briefs.iter().map(|brief| brief.matters).sum(),
+            wanted: self.plan.open.iter().filter(|figure| !figure.operations.is_empty()).count(),
             touched: Some(self.touched),
         }
     }

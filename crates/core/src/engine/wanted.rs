@@ -1,7 +1,7 @@
 //! Figures of the plan that an engine waits for (C-47).
 
 use super::state::State;
-use crate::plan::OpenFigure;
+use crate::plan::{OpenFigure, OperationIx};
 use serde::Serialize;
 
 /// A figure that nobody has looked up yet.
@@ -21,12 +21,28 @@ pub struct WantedFigure {
 impl State {
     /// Every figure of its plan that nobody has looked up yet.
     pub(super) fn wanted_figures(&self) -> Vec<WantedFigure> {
-        let figure = |figure: &OpenFigure| WantedFigure {
+        self.plan.open.iter().map(|figure| self.wanted(figure)).collect()
+    }
+
+    /// Those of them that an operation waits for.
+    pub(super) fn wanted_at(&self, at: OperationIx) -> Vec<WantedFigure> {
+        self.plan.wanted(at).map(|figure| self.wanted(figure)).collect()
+    }
+
+    fn wanted(&self, figure: &OpenFigure) -> WantedFigure {
+        WantedFigure {
             path: figure.path.clone(),
             what: figure.what.clone(),
             note: figure.note.clone(),
             operations: figure.operations.iter().map(|at| self.plan[*at].id.clone()).collect(),
+        }
+    }
+
+    /// What is wanted first: of an operation that waits for nothing else.
+    pub(super) fn wanted_first(&self) -> Option<&OpenFigure> {
+        let next = |at: &OperationIx| {
+            self.operations[at.0].signed().is_none() && self.open_needs(*at).is_empty()
         };
-        self.plan.open.iter().map(figure).collect()
+        self.plan.line().filter(next).find_map(|at| self.plan.wanted(at).next())
     }
 }

@@ -19,6 +19,17 @@ pub enum Edit {
         /// What: a text, a number, yes or no, a list of those, or a table of them.
         value: serde_json::Value,
     },
+    /// A figure is looked up: it stands at its path from now on, how far off it may be beside it where that is said
+    /// behind `±`, and where it was found.
+    LookUp {
+        /// Where it was wanted.
+        path: String,
+        /// What was found: `45 N·m ± 2 N·m`, `0.040 mm, 0.050 mm, 0.065 mm`, a procedure in one line.
+        text: String,
+        /// Where.
+        #[serde(default)]
+        source: String,
+    },
     /// What stands at a path goes: a field, or one of a list.
     Remove {
         /// Where.
@@ -77,12 +88,14 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
     for edit in edits {
         match edit {
             Edit::Set { path, value } => set(&mut document, path, value),
+            Edit::LookUp { path, text, source } => look_up(&mut document, path, text, source),
             Edit::Remove { path } => remove(&mut document, path),
             Edit::Add { text, within } => add(&mut document, within, text),
             Edit::Shift { path, up } => shift(&mut document, path, *up),
         }
         .map_err(|message| {
             let (Edit::Set { path, .. }
+            | Edit::LookUp { path, .. }
             | Edit::Remove { path }
             | Edit::Shift { path, .. }
             | Edit::Add { within: path, .. }) = edit;
@@ -298,6 +311,33 @@ fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Value) -> Res
         _ => return Err("nothing can be put here".to_owned()),
     }
     Ok(())
+}
+
+/// What was looked up, as a plan has it.
+fn look_up(document: &mut DocumentMut, path: &str, text: &str, source: &str) -> Result<(), String> {
+    let (table, key) = path.rsplit_once('.').ok_or("a path such as joint[0].procedure is needed")?;
+    let text = text.trim();
+    let of_clearance = table.contains("clearance[");
+    let of_line = key == "procedure" || text.starts_with('?');
+    if of_clearance && !of_line {
+        // Three figures, from the least to the most; where no use was said, they are those of the street.
+        let parts = text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
+        let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
+        let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
+        let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
+        let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
+        set(document, path, &window)?;
+    } else if let Some((figure, off)) = text.split_once('±').or_else(|| text.split_once("+-")).filter(|_| !of_line) {
+        set(document, path, &figure.trim().into())?;
+        set(document, &format!("{table}.tolerance"), &off.trim().into())?;
+    } else {
+        set(document, path, &text.into())?;
+    }
+    if source.trim().is_empty() {
+        return Ok(());
+    }
+    let table = table.strip_suffix(".window").unwrap_or(table);
+    set(document, &format!("{table}.source"), &source.trim().into())
 }
 
 fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, String> {

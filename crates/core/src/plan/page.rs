@@ -104,7 +104,7 @@ pub struct JointPage {
     pub path: String,
     /// Its key.
     pub id: String,
-    /// What it is called; of several that are alike, what the first is called.
+    /// What it is called; of several that are alike, without their numbers.
     pub name: String,
     /// Names of all that are alike; one where it is alone.
     pub members: Vec<String>,
@@ -405,7 +405,7 @@ impl Page<'_> {
         let stages = (0..joint.stages.len()).map(StageIx).map(|stage| self.stage(joint, stage));
         JointPage {
             id: joint.family.clone(),
-            name: joint.name.clone(),
+            name: self.written.at(&format!("{path}.name")).unwrap_or_else(|| joint.name.clone()),
             members: members.map(|joint| joint.name.clone()).collect(),
             drawing: plan.drawings[joint.drawing].clone(),
             groups: groups.collect(),
@@ -558,7 +558,10 @@ fn alike<'a>(all: impl Iterator<Item = (&'a str, &'a str, Option<SiteForm>)>) ->
         match counted.last_mut().filter(|(last, _)| *last == family) {
             Some((_, of)) => {
                 of.count += 1;
-                of.name = of.name.trim_end_matches(" 1").to_owned();
+                // What all of them are called, without what tells them apart.
+                let same = of.name.chars().zip(name.chars()).take_while(|(a, b)| a == b).map(|(a, _)| a);
+                let same: String = same.collect();
+                of.name.truncate(same.trim_end().len());
             }
             None => counted.push((family, Counted { name: name.to_owned(), count: 1, form })),
         }

@@ -108,7 +108,8 @@ pub async fn look_up(
         (None, None) => return Err(Problem::changed("That was filled in meanwhile. Nothing was changed")),
         (Some(figure), None) => {
             let source = app.store.plan_source(&hash).await?;
-            let edits = figure_edits(&look.path, text, &look.source);
+            let (path, text) = (look.path.clone(), text.to_owned());
+            let edits = [Edit::LookUp { path, text, source: look.source.clone() }];
             let edited = blocking(move || edit(&source, &edits)).await?;
             let source = edited.map_err(|fault| Problem::field("text", fault.message))?;
             let why = format!("Looked up: {}", figure.what);
@@ -123,34 +124,4 @@ pub async fn look_up(
     let what = Do::MoveTo(MoveTo { plan, reason: reason.chars().take(400).collect() });
     let answer = record(&app, build, &by, &Command { id: look.id, seen: look.seen, what }).await?;
     Ok(Json(answer))
-}
-
-/// What is written into the plan: the figure, how far off it may be where that is said beside it, and where it was
-/// found.
-fn figure_edits(path: &str, text: &str, source: &str) -> Vec<Edit> {
-    let (table, key) = path.rsplit_once('.').unwrap_or(("", path));
-    let set = |path: String, value: serde_json::Value| Edit::Set { path, value };
-    let mut edits = Vec::new();
-    let is_window = table.contains("clearance");
-    if key == "procedure" || !(text.contains('±') || text.contains("+-") || is_window) {
-        edits.push(set(path.to_owned(), text.into()));
-    } else if is_window {
-        // Three figures, from the least to the most.
-        let parts: Vec<&str> =
-            text.split([',', ';', '–']).map(str::trim).filter(|part| !part.is_empty()).collect();
-        let plain = parts.iter().map(|part| part.parse::<f64>()).collect::<Result<Vec<_>, _>>();
-        let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
-        // Where no use was said, it is the one of the street.
-        let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
-        edits.push(set(path.to_owned(), window));
-    } else {
-        let (figure, off) = text.split_once('±').or_else(|| text.split_once("+-")).unwrap_or((text, ""));
-        edits.push(set(path.to_owned(), figure.trim().into()));
-        edits.push(set(format!("{table}.tolerance"), off.trim().into()));
-    }
-    if !source.trim().is_empty() {
-        let table = table.strip_suffix(".window").unwrap_or(table);
-        edits.push(set(format!("{table}.source"), source.trim().into()));
-    }
-    edits
 }

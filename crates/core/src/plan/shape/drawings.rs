@@ -65,6 +65,9 @@ pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
     if frame.has(Extra::Intake) {
         intake(frame).put(text, "intake-above", "Intake from above", "above");
     }
+    if frame.has(Extra::ValleyCover) {
+        valley(frame).put(text, "valley-above", "Valley from above", "above");
+    }
     if frame.has(Extra::Flywheel) || frame.has(Extra::RearCover) {
         rear(frame).put(text, "rear", "Rear of the engine", "rear");
     }
@@ -353,6 +356,22 @@ fn intake(frame: &Frame<'_>) -> Shapes {
         shapes.again(frame.per_bank, pitch);
     }
     shapes.disc([long * 0.5, f64::midpoint(plenum[0], plenum[1])], (plenum[1] - plenum[0]) * 0.8);
+    shapes
+}
+
+/// The valley between two banks, lifters along both of its sides.
+fn valley(frame: &Frame<'_>) -> Shapes {
+    let (engine, long, bore) = (frame.engine, frame.long, frame.engine.bore_mm);
+    let half = intake_half(frame) * 0.5;
+    let mut shapes = Shapes::default();
+    shapes.rect([bore * 0.15, -half], [long - bore * 0.15, half], bore * 0.12);
+    for side in [-1.0, 1.0] {
+        for dx in [-0.16, 0.16] {
+            shapes.disc([frame.bore_x()[0] + dx * bore, side * half * 0.6], bore * 0.22);
+            shapes.again(frame.per_bank, [engine.spacing_mm, 0.0]);
+        }
+    }
+    shapes.path("line", &[[bore * 0.2, 0.0], [long - bore * 0.2, 0.0]]);
     shapes
 }
 

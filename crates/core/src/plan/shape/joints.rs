@@ -370,6 +370,11 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
             around([bore * 0.08, -half], [long - bore * 0.08, half], engine.spacing_mm * 1.4),
         );
     }
+    if frame.has(Extra::ValleyCover) {
+        let half = intake_half(frame) * 0.45;
+        let head = ("valley-cover", "Valley cover", "valley-above");
+        put(head, "", "cover-bolt", "centre-out", around([bore * 0.3, -half], [long - bore * 0.3, half], engine.spacing_mm));
+    }
     if frame.has(Extra::Intake) {
         let half = intake_half(frame) * 0.9;
         let sides: &[f64] = if frame.two_banks() { &[-1.0, 1.0] } else { &[-1.0] };

@@ -413,10 +413,15 @@ fn outside(frame: &Frame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
     if frame.has(Extra::Pan) {
         put(step, "pan-tighten", "Close the pan", "pan", &front, true);
     }
-    if frame.has(Extra::Intake) {
-        put(step, "intake-tighten", "Tighten the intake", "intake", top, true);
+    let mut over: Vec<&str> = top.to_vec();
+    if frame.has(Extra::ValleyCover) {
+        put(step, "valley-cover-tighten", "Close the valley", "valley-cover", top, true);
+        over = vec!["valley-cover-tighten"];
     }
-    let over: Vec<&str> = if frame.has(Extra::Intake) { vec!["intake-tighten"] } else { top.to_vec() };
+    if frame.has(Extra::Intake) {
+        put(step, "intake-tighten", "Tighten the intake", "intake", &over, true);
+        over = vec!["intake-tighten"];
+    }
     if frame.overhead() {
         put(step, "cam-cover-tighten", "Close the cam covers", "cam-cover", &over, true);
     } else {

@@ -132,6 +132,8 @@ pub enum Extra {
     TimingCover,
     /// A rear cover with its seal.
     RearCover,
+    /// A cover over the valley between two banks.
+    ValleyCover,
     /// An intake.
     Intake,
     /// A water pump.
@@ -144,13 +146,14 @@ pub enum Extra {
 
 impl Extra {
     /// All of them.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::CrossBolts,
         Self::SmallHeadBolts,
         Self::Tray,
         Self::Pan,
         Self::TimingCover,
         Self::RearCover,
+        Self::ValleyCover,
         Self::Intake,
         Self::WaterPump,
         Self::Damper,
@@ -176,7 +179,15 @@ impl Default for Engine {
             head_rows: 2,
             head_studs: false,
             cams: Cams::Twin,
-            has: Extra::ALL[3..].to_vec(),
+            has: vec![
+                Extra::Pan,
+                Extra::TimingCover,
+                Extra::RearCover,
+                Extra::Intake,
+                Extra::WaterPump,
+                Extra::Damper,
+                Extra::Flywheel,
+            ],
         }
     }
 }
@@ -296,7 +307,8 @@ impl<'a> Frame<'a> {
     }
 
     fn has(&self, extra: Extra) -> bool {
-        self.engine.has.contains(&extra)
+        // A valley is between two banks.
+        self.engine.has.contains(&extra) && (extra != Extra::ValleyCover || self.two_banks())
     }
 
     /// How often the side clearance of rods is measured: two rods on one pin have it together.

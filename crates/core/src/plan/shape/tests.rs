@@ -7,21 +7,21 @@ fn any_engine() -> impl Strategy<Value = Engine> {
     let caps = prop_oneof![Just(Caps::Single), Just(Caps::Girdle), Just(Caps::Ladder)];
     let rods = prop_oneof![Just(Rods::Bolts), Just(Rods::Nuts), Just(Rods::Castellated)];
     let cams = prop_oneof![Just(Cams::Block), Just(Cams::Single), Just(Cams::Twin)];
-    let flags = proptest::collection::vec(any::<bool>(), 12);
+    let flags = proptest::collection::vec(any::<bool>(), 13);
     (stands, 1..=6_u32, 30.0..200.0_f64, 1.05..2.0_f64, caps, rods, cams, 2..=4_u32, flags).prop_map(
         |(layout, some, bore_mm, apart, caps, rods, cams, head_rows, flags)| Engine {
             name: "Engine under test".to_owned(),
             layout,
             cylinders: if layout == Layout::Inline { some } else { 2 * some },
-            pins: if flags[10] { Pins::Own } else { Pins::Shared },
+            pins: if flags[11] { Pins::Own } else { Pins::Shared },
             bore_mm,
             spacing_mm: bore_mm * apart,
-            main_bolts: if flags[10] { 4 } else { 2 },
-            main_studs: flags[11],
+            main_bolts: if flags[11] { 4 } else { 2 },
+            main_studs: flags[12],
             caps,
             rods,
             head_rows,
-            head_studs: flags[11],
+            head_studs: flags[12],
             cams,
             has: Extra::ALL
                 .into_iter()

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+// Figures that nobody has looked up yet and that work waits for: filled in where they are wanted.
+import { useQueryClient } from '@tanstack/vue-query'
+import { reactive, ref } from 'vue'
+import { v7 } from 'uuid'
+import { api, Refused, take, type Schemas } from '../api/client'
+
+const props = defineProps<{ wanted: Schemas['WantedFigure'][]; build: string; seq: number }>()
+const client = useQueryClient()
+const typed = reactive<Record<string, { text: string; source: string; id: string }>>({})
+const of = (path: string) => (typed[path] ??= { text: '', source: '', id: v7() })
+const wrong = ref<Record<string, string>>({})
+const busy = ref('')
+async function fillIn(path: string) {
+  const { text, source, id } = of(path)
+  busy.value = path
+  try {
+    take(await api.POST('/api/builds/{build}/figures', { params: { path: { build: props.build } }, body: { id, seen: props.seq, path, text, source } }))
+    delete wrong.value[path]
+    delete typed[path]
+    await client.invalidateQueries({ queryKey: ['build', props.build] })
+  } catch (caught) {
+    wrong.value[path] = caught instanceof Refused ? caught.problem.errors.map((one) => one.message).join('; ') || caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+    // Asked anew, it is another try.
+    if (caught instanceof Refused) of(path).id = v7()
+  } finally {
+    busy.value = ''
+  }
+}
+const like = (what: string) => (what.endsWith('window') ? '0.040 mm, 0.050 mm, 0.065 mm' : what.endsWith('procedure') ? '40 N·m, 70 N·m, then 90°' : '45 N·m ± 2 N·m')
+</script>
+
+<template>
+  <ul class="grid gap-3" data-test="wanted">
+    <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
+      <p class="text-lg"><span class="font-semibold">Spec wanted: {{ one.what }}</span><span v-if="one.note" class="text-dim">, {{ one.note }}</span></p>
+      <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
+        <label class="min-w-64 grow"><span class="label-text">What it says</span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="like(one.what)" :aria-invalid="!!wrong[one.path]" @keydown.stop /></label>
+        <label class="min-w-48 grow"><span class="label-text">Where it was found</span><input v-model="of(one.path).source" class="field mt-1" autocomplete="off" placeholder="manual, page 12" @keydown.stop /></label>
+        <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
+      </form>
+      <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>
+    </li>
+  </ul>
+</template>
