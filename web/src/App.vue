@@ -54,7 +54,7 @@ onMounted(async () => {
       <RouterLink to="/" class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight">
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
-      <nav v-if="!bench" class="order-last flex w-full flex-wrap gap-x-3 sm:order-none sm:gap-x-5 sm:w-auto" aria-label="Places">
+      <nav v-if="!bench" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
         <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
       </nav>
       <label class="flex items-center gap-2">

@@ -20,6 +20,7 @@ use uuid::Uuid;
 pub const PLANS: &[(&str, &str)] = &[
     ("plans/tarn-5.toml", include_str!("../../../plans/tarn-5.toml")),
     ("plans/ostra-11.toml", include_str!("../../../plans/ostra-11.toml")),
+    ("plans/skerry-8.toml", include_str!("../../../plans/skerry-8.toml")),
 ];
 /// Plans that are another one but for some lines: file name, the plan that it is made of, and what is put in place
 /// of what.

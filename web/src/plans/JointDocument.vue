@@ -3,6 +3,7 @@
 // changed where it stands.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import KeptField from './KeptField.vue'
 import PartDrawing from './PartDrawing.vue'
 import ProcedureField from './ProcedureField.vue'
 import StageTable from './StageTable.vue'
@@ -27,6 +28,13 @@ async function give(edits: Edit[]) {
 }
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
 const put = (path: string) => (event: Event) => give([set(path, (event.target as HTMLInputElement).value)])
+const kept = (path: string) => (text: string) => give([set(path, text)])
+/** A fastener goes to a place that is typed. */
+function place(text: string, to: (typed: number, x: number, y: number) => [number, number]) {
+  const typed = Number(text.replace(',', '.'))
+  if (!text.trim() || !Number.isFinite(typed)) return 'A figure in mm is needed'
+  return give(moved([one.value!.id], (x, y) => to(typed, x, y)))
+}
 /** Fasteners go to other places, all of them at once. */
 const moved = (ids: string[], to: (x: number, y: number) => [number, number]) =>
   all.value.filter((of) => ids.includes(of.id) && of.path).map((of) => set(`${of.path}.at`, to(of.x_mm, of.y_mm).map(round)))
@@ -78,20 +86,20 @@ const keepLine = async (line: string) =>
   <section class="break-inside-avoid border-t-2 border-ink pt-3" :data-test="`joint-${joint.id}`">
     <div class="flex flex-wrap items-baseline gap-x-4">
       <h3 class="text-2xl font-semibold">
-        <input v-if="change" class="line-field max-w-full" :value="joint.name" :aria-label="`Name of ${joint.name}`" @change="put(`${joint.path}.name`)($event)" />
+        <KeptField v-if="change" class="line-field max-w-full" :value="joint.name" :aria-label="`Name of ${joint.name}`" :keep="kept(`${joint.path}.name`)" />
         <template v-else>{{ joint.name }}</template>
       </h3>
       <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
     </div>
-    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2">
+    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 [&>*]:min-w-0">
       <div class="min-w-0">
         <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="!!change" :selected="selected" :grid="grid" @move="move" @select="selected = $event" />
         <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">
           <label class="label-text">Grid, mm <select v-model="grid" class="line-field"><option v-for="step in [0.1, 0.5, 1, 5]" :key="step" :value="step">{{ step }}</option></select></label>
           <template v-if="one">
-            <label class="label-text">Name <input class="line-field w-16" :value="one.id" :disabled="!one.path" @change="put(`${one.path}.id`)($event)" /></label>
-            <label class="label-text">Along <input class="line-field w-20" inputmode="decimal" :value="one.x_mm" :disabled="!one.path" name="along" @change="give(moved([one.id], (_, y) => [Number(($event.target as HTMLInputElement).value), y]))" /></label>
-            <label class="label-text">Across <input class="line-field w-20" inputmode="decimal" :value="one.y_mm" :disabled="!one.path" name="across" @change="give(moved([one.id], (x) => [x, Number(($event.target as HTMLInputElement).value)]))" /></label>
+            <label class="label-text">Name <KeptField class="line-field w-16" :value="one.id" :disabled="!one.path" :keep="kept(`${one.path}.id`)" /></label>
+            <label class="label-text">Along <KeptField class="line-field w-20" inputmode="decimal" :value="one.x_mm" :disabled="!one.path" name="along" :keep="(text) => place(text, (to, _, y) => [to, y])" /></label>
+            <label class="label-text">Across <KeptField class="line-field w-20" inputmode="decimal" :value="one.y_mm" :disabled="!one.path" name="across" :keep="(text) => place(text, (to, x) => [x, to])" /></label>
           </template>
           <template v-if="selected.length">
             <button class="quiet-key min-h-11" @click="mirror('y')">Mirror across the axis</button>

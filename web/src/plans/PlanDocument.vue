@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
 import FastenerDialog from './FastenerDialog.vue'
+import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
 import LineOfWork from './LineOfWork.vue'
 import type { Edit } from './useDraft'
@@ -17,7 +18,7 @@ async function give(edits: Edit[]) {
   error.value = props.change ? await props.change(edits) : ''
   return error.value
 }
-const put = (path: string) => (event: Event) => give([set(path, (event.target as HTMLInputElement).value)])
+const kept = (path: string) => (text: string) => give([set(path, text)])
 const uses = computed(() => {
   const open = props.page.open.map((of) => /\.window\.(\w+)$/.exec(of.path)?.[1]).filter((name) => name !== undefined)
   const all = [...new Set([...props.page.clearances.flatMap((of) => of.windows.map((window) => window.name)), ...open])]
@@ -29,8 +30,6 @@ const shown = (of: Schemas['ClearancePage'], name: string) => {
   if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
   return window.map((value) => figure(value, of.dimension)).join(' – ')
 }
-const typedWindow = (of: Schemas['ClearancePage'], name: string) => (event: Event) =>
-  give([{ type: 'look-up', path: `${of.path}.window.${name}`, text: (event.target as HTMLInputElement).value }])
 async function fillIn(path: string) {
   if (!looked.value[path]?.trim()) return
   if (!(await give([{ type: 'look-up', path, text: looked.value[path] }]))) delete looked.value[path]
@@ -46,11 +45,11 @@ const sources = computed(() => [
 </script>
 
 <template>
-  <div class="grid gap-8">
+  <div class="grid gap-8 [&>*]:min-w-0">
     <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-      <label><span class="label-text">Name of the engine</span><input class="field mt-1 text-xl" name="plan-name" :value="page.name" autocomplete="off" @change="put('name')($event)" /></label>
-      <label><span class="label-text">Key, which stays the same over all versions</span><input class="field mt-1" name="plan-id" :value="page.id" autocomplete="off" @change="put('id')($event)" /></label>
-      <label class="sm:col-span-2"><span class="label-text">What it is</span><input class="field mt-1" name="plan-about" :value="page.about" autocomplete="off" @change="put('about')($event)" /></label>
+      <label><span class="label-text">Name of the engine</span><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')" /></label>
+      <label><span class="label-text">Key, which stays the same over all versions</span><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')" /></label>
+      <label class="sm:col-span-2"><span class="label-text">What it is</span><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')" /></label>
     </section>
     <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
 
@@ -89,7 +88,7 @@ const sources = computed(() => [
       </div>
     </section>
 
-    <section class="grid gap-6">
+    <section class="grid gap-6 [&>*]:min-w-0">
       <h2 class="-mb-3 text-2xl font-semibold">Joints</h2>
       <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :change="change" />
       <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
@@ -104,7 +103,7 @@ const sources = computed(() => [
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
               <td class="py-1 pr-3"><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
               <td v-for="name in uses" :key="name" class="pr-3">
-                <input v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" autocomplete="off" @change="typedWindow(of, name)($event)" />
+                <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([{ type: 'look-up', path: `${of.path}.window.${name}`, text }])" />
                 <template v-else>{{ shown(of, name) }}</template>
               </td>
             </tr>

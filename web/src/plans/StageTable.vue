@@ -1,11 +1,10 @@
 <script setup lang="ts">
 // The stages of a procedure with the clamp load that each gives, and how much of the fastener's yield that is.
-import { ref } from 'vue'
 import type { Schemas } from '../api/client'
+import KeptField from './KeptField.vue'
 
 type Stage = Schemas['StagePage']
 defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
-const wrong = ref<Record<string, string>>({})
 const kn = (value: number) => value.toFixed(1)
 const share = (forecast: Schemas['Forecast']) => Math.min(1.2, Math.max(0, forecast.utilisation))
 /** A procedure in one line is changed as the line that it is. */
@@ -23,16 +22,8 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
           <td class="py-1 pr-3">{{ stage.name }}<span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span></td>
           <td class="py-1 pr-3">
             <template v-if="change && stage.written && !inLine(stage)">
-              <input
-                class="line-field w-36"
-                :value="stage.written"
-                :aria-label="`${stage.name}: what is wanted`"
-                :name="stage.path"
-                autocomplete="off"
-                @change="async (event) => { wrong[stage.path] = (await change!(stage.path, (event.target as HTMLInputElement).value)) }"
-              />
+              <KeptField class="line-field w-36" :value="stage.written" :aria-label="`${stage.name}: what is wanted`" :name="stage.path" :keep="(text) => change!(stage.path, text)" />
               <span class="ml-2 text-dim">{{ stage.words }}</span>
-              <span v-if="wrong[stage.path]" class="block font-semibold text-wrong" role="alert">{{ wrong[stage.path] }}</span>
             </template>
             <template v-else>{{ stage.words }}</template>
           </td>
