@@ -97,6 +97,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::drafts::keep_draft))
         .routes(routes!(routes::drafts::try_procedure))
         .merge(texts())
+        .routes(routes!(routes::pieces::library, routes::pieces::keep_piece))
+        .routes(routes!(routes::pieces::retire_piece))
         .routes(routes!(routes::moving::newest))
         .routes(routes!(routes::moving::preview))
         .routes(routes!(routes::moving::look_up))

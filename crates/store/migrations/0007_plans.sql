@@ -24,3 +24,14 @@ CREATE TABLE plan_drafts (
     at       timestamptz NOT NULL,
     ended    text
 );
+
+-- Pieces of plans that the shop keeps to use again.
+CREATE TABLE plan_pieces (
+    id      uuid        PRIMARY KEY,
+    kind    text        NOT NULL,
+    name    text        NOT NULL,
+    body    text        NOT NULL,
+    by_name text        NOT NULL,
+    at      timestamptz NOT NULL,
+    retired boolean     NOT NULL DEFAULT false
+);

@@ -61,6 +61,9 @@ const sections = computed(() => {
             <dt class="text-dim">Plan</dt>
             <dd>
               {{ sheet.plan.name }}, <span class="break-all">version {{ sheet.plan.hash.slice(0, 12) }}</span>
+              <ul v-if="sheet.versions.length > 1" data-test="versions">
+                <li v-for="(of, at) in sheet.versions" :key="at"><template v-if="at">then {{ of.plan.hash.slice(0, 12) }}: {{ of.reason }}</template><template v-else>begun by {{ of.plan.hash.slice(0, 12) }}</template>, {{ of.by }}, {{ dated(of.at) }}</li>
+              </ul>
             </dd>
             <template v-if="sheet.identity">
               <dt class="text-dim">Engine</dt>

@@ -20,13 +20,15 @@ const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', fini
       </div>
     </div>
     <div class="col-span-2 md:col-span-1">
-      <div class="font-semibold">{{ build.operation_name ?? 'Build sheet ready' }}</div>
+      <div class="font-semibold">{{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}</div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ build.now }}</div>
+      <div v-if="build.wanted && !build.now.startsWith('Spec wanted')" class="text-dim">{{ build.wanted === 1 ? 'One spec wanted' : `${build.wanted} specs wanted` }}</div>
       <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
     </div>
     <RouterLink v-if="build.operation" class="key key-main col-span-2 md:col-span-1" :to="`/engines/${build.id}/bench/${build.operation}`">
       To the bench
     </RouterLink>
+    <RouterLink v-else-if="build.status !== 'finished'" class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}`">To the engine</RouterLink>
     <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">Build sheet</RouterLink>
   </li>
 </template>

@@ -48,7 +48,10 @@ const CARDS: [(&str, &str, &str); 11] = [
 
 /// Its procedures as its manual says them.
 const PROCEDURES: [(&str, &str); 15] = [
-    ("main-caps", "inner: 3 equal steps to 90 N·m ± 4; outer: 3 equal steps to 84 N·m ± 4; cross: 20 N·m ± 2, centre out"),
+    (
+        "main-caps",
+        "inner: 3 equal steps to 90 N·m ± 4; outer: 3 equal steps to 84 N·m ± 4; cross: 20 N·m ± 2, centre out",
+    ),
     ("rod", "20, 40, 58 N·m, in line"),
     ("head", "30 N·m, 60 N·m, 90 N·m ± 4, centre out"),
     ("rockers", "12 N·m, then 22 N·m, from the middle outwards"),
@@ -134,13 +137,23 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
     screen.click("[data-test='keep-it']").await?;
     screen.see("[data-test='change-plan']").await?;
     println!("from an empty plan to a version in {} s", begun.elapsed().as_secs());
-    let hash = screen.driver.current_url().await?.path_segments().and_then(Iterator::last).map(str::to_owned).context("a hash")?;
+    let hash = screen
+        .driver
+        .current_url()
+        .await?
+        .path_segments()
+        .and_then(Iterator::last)
+        .map(str::to_owned)
+        .context("a hash")?;
     let text = reqwest::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
     let kept = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../plans/skerry-8.toml");
     if std::env::var_os("RIGORE_KEEP_SKERRY").is_some() {
         std::fs::write(&kept, &text)?;
     }
-    ensure!(text == std::fs::read_to_string(&kept)?, "plans/skerry-8.toml is not what came out of the browser");
+    ensure!(
+        text == std::fs::read_to_string(&kept)?,
+        "plans/skerry-8.toml is not what came out of the browser"
+    );
     first_joint(&rigore, &screen, &hash).await?;
     screen.close().await
 }
@@ -279,7 +292,8 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     // The figure was read off the wrong row: it is corrected in the plan, where its comments stay.
     screen.driver.execute("localStorage.setItem('rigore.person', 'lead')", Vec::new()).await?;
     let listed = reqwest::get(rigore.url("/api/plans")).await?.json::<Value>().await?;
-    let plan = listed.as_array().and_then(|all| all.iter().find(|of| of["id"] == "small")).context("the plan")?;
+    let plan =
+        listed.as_array().and_then(|all| all.iter().find(|of| of["id"] == "small")).context("the plan")?;
     let filled = plan["hash"].as_str().context("a hash")?.to_owned();
     screen.go(&rigore.url(&format!("/plans/{filled}"))).await?;
     screen.click("[data-test='change-plan']").await?;
@@ -310,7 +324,8 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.count("[data-test='preview']", 0).await?;
     screen.read("main", "done by an earlier version of the plan").await?;
     // What was done stays as it was judged; what comes is pulled to the new figure.
-    let bench: Value = reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
+    let bench: Value =
+        reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
     ensure!(bench["operation"]["done"] == 2 && bench["step"]["fastener"] == "3", "{}", bench["step"]);
     ensure!(bench["step"]["target"]["wanted"] == 60.0, "{}", bench["step"]["target"]);
     let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{build}/sheet"))).await?.json().await?;
@@ -320,7 +335,8 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     let accept = json!({ "type": "accept", "seq": matter["seq"], "subject": matter["subject"], "reason": "loosened after the trial run" });
     let command = json!({ "id": Uuid::now_v7(), "seen": 999, "do": accept });
     post(&rigore, &format!("/api/builds/{build}/commands"), &command).await?;
-    let bench: Value = reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
+    let bench: Value =
+        reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
     ensure!(bench["matters"] == json!([]), "{}", bench["matters"]);
     screen.close().await
 }

@@ -9,9 +9,9 @@ use super::matter::Matter;
 use super::record::Concern;
 use super::standing::{Brief, OperationView};
 use super::state::State;
-use super::wanted::WantedFigure;
 use super::thing::About;
 use super::tools::Tools;
+use super::wanted::WantedFigure;
 use crate::plan::{FastenerIx, OperationIx, Work};
 use serde::Serialize;
 

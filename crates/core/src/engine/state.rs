@@ -18,6 +18,8 @@ use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
 use super::work::measure::state::Sizes;
 use super::work::parts::state::{self as parts, PartRemarks, Parts};
+use super::work::tighten::otherwise;
+use super::work::tighten::remark::Earlier;
 use super::work::tighten::state::{Entering, Joints};
 use super::work::turn::state::{self as turn, Turns};
 use crate::plan::{OperationIx, Plan, Work};
@@ -113,6 +115,8 @@ pub struct State {
     /// What a lead stands for, and the entries that it rested on.
     pub(super) accepted: HashMap<Subject, BTreeSet<u64>>,
     pub(super) cover: Cover,
+    /// What was to be known about entries that were made under earlier versions of the plan.
+    earlier: Earlier,
     /// The operation that the last entry was made in.
     latest: Option<OperationIx>,
     commands: HashMap<Uuid, (u64, u64)>,
@@ -145,6 +149,12 @@ impl State {
         let Fact::Begun(begun) = &first.fact else { return Err(FoldError::NotBegun) };
         let versions = Versions::of(&plans, begun, rest)?;
         let mut state = Self::begun(versions.plan(), begun, first);
+        // What was to be known under the version before stays as it was said then.
+        if let Some(last) = events.iter().rposition(|event| matches!(event.fact, Fact::Moved(_))) {
+            let before =
+                Self::fold(&plans as &dyn Fn(&PlanRef) -> Option<Arc<Plan>>, events[..last].iter().copied())?;
+            state.earlier = otherwise::remarks(&before);
+        }
         state.ledger.expect(rest.len());
         state.commands.reserve(rest.len());
         for event in rest {
@@ -184,6 +194,7 @@ impl State {
             unsettled: Vec::new(),
             accepted: HashMap::new(),
             cover: Cover::of(&plan),
+            earlier: Earlier::default(),
             latest: None,
             commands: HashMap::from([(event.command, (event.seq, event.seq))]),
             people: vec![by],
@@ -287,7 +298,9 @@ impl State {
                 let left_out = &|at: OperationIx| {
                     operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
                 };
-                let entering = Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started };
+                let earlier = &self.earlier;
+                let entering =
+                    Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started, earlier };
                 match fact {
                     Fact::Allowed(fact) => self.joints.allow(&entering, fact),
                     Fact::Lubricated(fact) => self.joints.lubricate(&entering, fact),

@@ -40,9 +40,8 @@ impl State {
 
     /// What is wanted first: of an operation that waits for nothing else.
     pub(super) fn wanted_first(&self) -> Option<&OpenFigure> {
-        let next = |at: &OperationIx| {
-            self.operations[at.0].signed().is_none() && self.open_needs(*at).is_empty()
-        };
+        let next =
+            |at: &OperationIx| self.operations[at.0].signed().is_none() && self.open_needs(*at).is_empty();
         self.plan.line().filter(next).find_map(|at| self.plan.wanted(at).next())
     }
 }

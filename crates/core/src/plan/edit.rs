@@ -43,6 +43,11 @@ pub enum Edit {
         #[serde(default)]
         within: String,
     },
+    /// A piece of a plan is taken in, with all that it needs and is not there yet.
+    Take {
+        /// Its text.
+        text: String,
+    },
     /// One of a list changes places with its neighbour.
     Shift {
         /// Which, such as `joint[3].stage[1]`.
@@ -91,15 +96,17 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
             Edit::LookUp { path, text, source } => look_up(&mut document, path, text, source),
             Edit::Remove { path } => remove(&mut document, path),
             Edit::Add { text, within } => add(&mut document, within, text),
+            Edit::Take { text } => take(&mut document, text),
             Edit::Shift { path, up } => shift(&mut document, path, *up),
         }
         .map_err(|message| {
-            let (Edit::Set { path, .. }
+            let (Edit::Take { text: path }
+            | Edit::Set { path, .. }
             | Edit::LookUp { path, .. }
             | Edit::Remove { path }
             | Edit::Shift { path, .. }
             | Edit::Add { within: path, .. }) = edit;
-            fault(path, message)
+            fault(if matches!(edit, Edit::Take { .. }) { "piece" } else { path }, message)
         })?;
     }
     Ok(document.to_string())
@@ -321,13 +328,16 @@ fn look_up(document: &mut DocumentMut, path: &str, text: &str, source: &str) -> 
     let of_line = key == "procedure" || text.starts_with('?');
     if of_clearance && !of_line {
         // Three figures, from the least to the most; where no use was said, they are those of the street.
-        let parts = text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
+        let parts =
+            text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
         let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
         let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
         let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
         let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
         set(document, path, &window)?;
-    } else if let Some((figure, off)) = text.split_once('±').or_else(|| text.split_once("+-")).filter(|_| !of_line) {
+    } else if let Some((figure, off)) =
+        text.split_once('±').or_else(|| text.split_once("+-")).filter(|_| !of_line)
+    {
         set(document, path, &figure.trim().into())?;
         set(document, &format!("{table}.tolerance"), &off.trim().into())?;
     } else {
@@ -418,6 +428,11 @@ fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), Strin
         }
     }
     Ok(())
+}
+
+fn take(document: &mut DocumentMut, piece: &str) -> Result<(), String> {
+    let missing = super::library::to_add(&document.to_string(), piece)?;
+    add(document, "", &missing)
 }
 
 /// The largest position of a table, by which tables are written in their order.

@@ -11,6 +11,7 @@ mod differ;
 mod document;
 pub mod edit;
 mod index;
+pub mod library;
 mod open;
 mod page;
 mod parts;

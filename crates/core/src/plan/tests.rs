@@ -582,3 +582,132 @@ fn fasteners_in_a_row_and_shapes_by_rule_lie_where_they_should() {
     let left = |points: &[[f64; 2]]| points.iter().map(|[x, _]| *x).fold(f64::MAX, f64::min);
     assert!((left(outlines[1]) - 0.0).abs() < 1e-9 && (left(outlines[2]) - 20.0).abs() < 1e-9);
 }
+
+/// A joint whose procedure is one line.
+fn with_line(line: &str, besides: &str) -> String {
+    format!(
+        r#"
+format = 1
+id = "p"
+name = "P"
+[[fastener]]
+id = "bolt"
+name = "Bolt"
+thread = "M10x1.25"
+strength = "10.9"
+bearing_diameter = "13.5 mm"
+thread_lubricant = "engine-oil"
+bearing_lubricant = "engine-oil"
+[[drawing]]
+id = "plate"
+name = "Plate"
+shape = []
+[[joint]]
+id = "caps"
+name = "Caps"
+drawing = "plate"
+procedure = "{line}"
+{besides}
+[[joint.group]]
+id = "inner"
+name = "inner bolts"
+fastener = "bolt"
+position = [{{ id = "1", at = [0, 0] }}, {{ id = "2", at = [10, 0] }}]
+[[joint.group]]
+id = "outer"
+name = "outer bolts"
+fastener = "bolt"
+pattern = "line"
+position = [{{ id = "3", at = [0, 9] }}, {{ id = "4", at = [10, 9] }}]
+[[operation]]
+id = "t"
+name = "T"
+kind = "tighten"
+joint = "caps"
+"#
+    )
+}
+
+#[test]
+fn a_line_stands_for_stages_that_are_written_out() {
+    let (plan, _) = Plan::judge(
+        "plan.toml",
+        &with_line(
+            "inner: 20 N·m, 45 ± 2 N·m; outer bolts: 30-36 N·m twice; inner: check 45 N·m, outside in",
+            "tolerance = \"3 %\"",
+        ),
+    )
+    .unwrap();
+    let joint = &plan.joints[0];
+    let stages: Vec<(&str, &str, f64, f64)> = joint
+        .stages
+        .iter()
+        .map(|stage| {
+            let band = stage.way.rules().band().copied().unwrap();
+            (stage.name.as_str(), joint[stage.group.unwrap()].id.as_str(), band.target, band.high)
+        })
+        .collect();
+    let wanted = [
+        ("Torque, inner bolts 1", "inner", 20.0, 20.6),
+        ("Torque, inner bolts 2", "inner", 45.0, 47.0),
+        ("Torque, outer bolts 1", "outer", 33.0, 36.0),
+        ("Torque, outer bolts 2", "outer", 33.0, 36.0),
+    ];
+    for (stage, wanted) in stages.iter().zip(wanted) {
+        assert_eq!((stage.0, stage.1, stage.2), (wanted.0, wanted.1, wanted.2));
+        assert!((stage.3 - wanted.3).abs() < 1e-9, "{stage:?}");
+    }
+    assert_eq!(joint.stages.len(), 5);
+    // What the line says of the order goes where a group says nothing.
+    assert_eq!(joint.groups[0].pattern, crate::tightening::Pattern::OutsideIn);
+    assert_eq!(joint.groups[1].pattern, crate::tightening::Pattern::Line);
+    // Written again in one line and read, it is the same.
+    let line = crate::plan::shorthand::Procedure::of(joint).unwrap().line();
+    let (again, _) = Plan::judge("plan.toml", &with_line(&line, "tolerance = \"3 %\"")).unwrap();
+    let ways = |plan: &Plan| {
+        plan.joints[0].stages.iter().map(|stage| (stage.group, stage.way.clone())).collect::<Vec<_>>()
+    };
+    assert_eq!(ways(&again).len(), ways(&plan).len(), "{line}");
+}
+
+#[test]
+fn what_a_line_does_not_say_is_told_at_its_line() {
+    let faults = |line: &str| -> Vec<String> {
+        let faults = Plan::judge("plan.toml", &with_line(line, "")).err().unwrap_or_default();
+        faults.into_iter().map(|fault| format!("{}: {}: {}", fault.line, fault.path, fault.message)).collect()
+    };
+    assert_eq!(
+        faults("30"),
+        ["21: joint[0].procedure: `30`: 30 of what? Its unit is missing, such as N·m, lbf·ft or °"]
+    );
+    assert_eq!(
+        faults("side: 20 N·m"),
+        ["21: joint[0].procedure: no group is called `side`; there is inner, outer"]
+    );
+    assert!(
+        faults("400 N·m").iter().all(|fault| fault.starts_with("21: joint[0].procedure")
+            && fault.contains("past the fastener's limit")),
+        "{:?}",
+        faults("400 N·m")
+    );
+    let open = with_line("? page 7", "");
+    let (plan, warnings) = Plan::judge("plan.toml", &open).unwrap();
+    assert_eq!(warnings, []);
+    assert_eq!(
+        (plan.open.len(), plan.open[0].what.as_str(), plan.open[0].note.as_str()),
+        (1, "Caps: procedure", "page 7")
+    );
+    assert_eq!(plan.wanted(crate::plan::OperationIx(0)).count(), 1);
+}
+
+#[test]
+fn what_nobody_looked_up_has_no_forecast_and_is_asked_for() {
+    let text = with_line("45 N·m", "").replace("strength = \"10.9\"", "strength = \"? the head\"");
+    let (plan, warnings) = Plan::judge("plan.toml", &text).unwrap();
+    assert_eq!(warnings, []);
+    assert_eq!(plan.open[0].what, "Bolt: strength");
+    assert_eq!(plan.forecast(&plan.joints[0], crate::plan::StageIx(0)), None);
+    // A question mark is no figure where one has to be.
+    let odd = with_line("45 N·m", "").replace("M10x1.25", "?");
+    assert!(Plan::judge("plan.toml", &odd).is_err());
+}

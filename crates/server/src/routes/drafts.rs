@@ -281,14 +281,14 @@ pub async fn put_draft_away(
     Ok(axum::http::StatusCode::NO_CONTENT)
 }
 
-fn may_write(by: &Person) -> Result<(), Problem> {
+pub(super) fn may_write(by: &Person) -> Result<(), Problem> {
     if by.role == Role::Viewer {
         return Err(Problem::not_allowed(format!("{} may look, not write", by.name)));
     }
     Ok(())
 }
 
-async fn find(app: &App, id: &str) -> Result<DraftRow, Problem> {
+pub(super) async fn find(app: &App, id: &str) -> Result<DraftRow, Problem> {
     let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("draft `{id}`")))?;
     Ok(app.store.draft(id).await?)
 }

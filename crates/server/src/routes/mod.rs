@@ -9,6 +9,7 @@ pub mod lubricants;
 pub mod moving;
 pub mod parts;
 pub mod pictures;
+pub mod pieces;
 pub mod plans;
 pub mod practice;
 pub mod rig;

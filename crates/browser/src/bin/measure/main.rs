@@ -1,10 +1,11 @@
 //! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
-//! `measure PART` measures only one part of it: computing, recording, whole or shop.
+//! `measure PART` measures only one part of it: computing, recording, whole, plans or shop.
 
 mod computing;
 mod load;
 mod pages;
 mod pgbench;
+mod plans;
 mod recording;
 mod shop;
 mod table;
@@ -21,7 +22,7 @@ use table::{Aim, Table, ms};
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// What can be measured by itself.
-const PARTS: [&str; 4] = ["computing", "recording", "whole", "shop"];
+const PARTS: [&str; 5] = ["computing", "recording", "whole", "plans", "shop"];
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -52,6 +53,9 @@ async fn main() -> Result<()> {
     }
     if wants("whole") {
         whole::measure(&mut table, &rigore).await?;
+    }
+    if wants("plans") {
+        plans::measure(&mut table, &rigore).await?;
     }
     if wants("shop") {
         shop::measure(&mut table, &rigore, &url).await?;

@@ -17,6 +17,7 @@ mod sheet;
 mod signatures;
 mod stretch;
 mod tightening;
+mod versions;
 mod ways;
 
 fn plan(text: &str) -> Arc<Plan> {

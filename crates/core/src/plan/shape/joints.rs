@@ -373,7 +373,13 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
     if frame.has(Extra::ValleyCover) {
         let half = intake_half(frame) * 0.45;
         let head = ("valley-cover", "Valley cover", "valley-above");
-        put(head, "", "cover-bolt", "centre-out", around([bore * 0.3, -half], [long - bore * 0.3, half], engine.spacing_mm));
+        put(
+            head,
+            "",
+            "cover-bolt",
+            "centre-out",
+            around([bore * 0.3, -half], [long - bore * 0.3, half], engine.spacing_mm),
+        );
     }
     if frame.has(Extra::Intake) {
         let half = intake_half(frame) * 0.9;

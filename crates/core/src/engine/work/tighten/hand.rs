@@ -156,6 +156,7 @@ impl<'a> Hand<'a> {
                 format!("{after} after the sealant, which stays open for {within}")
             }
             Remark::Soon { left_min } => format!("{} too soon", minutes(left_min.ceil())),
+            Remark::Then { words, .. } => words.clone(),
             Remark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
                 format!("would not run down: {}", names.join(", "))

@@ -12,7 +12,7 @@ pub mod map;
 mod matter;
 pub mod otherwise;
 pub mod pulls;
-mod remark;
+pub mod remark;
 mod round;
 pub mod section;
 pub mod state;

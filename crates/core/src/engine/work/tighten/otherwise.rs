@@ -1,6 +1,7 @@
 //! What was done under an earlier version of the plan and would be judged otherwise by the one that goes now (C-48).
 
 use super::hand::Tightening;
+use super::remark::{Earlier, Remark};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
 use crate::plan::{FastenerIx, OperationIx, StageIx};
@@ -55,6 +56,25 @@ pub(in crate::engine) fn of_operation(state: &State, at: OperationIx) -> Vec<Oth
         }
     }
     all
+}
+
+/// What is to be known about every entry on joints, in words, for the version of the plan that comes after.
+pub(in crate::engine) fn remarks(state: &State) -> Earlier {
+    let mut earlier = Earlier { until: state.seq, ..Earlier::default() };
+    for at in state.plan.line() {
+        let Some(work) = state.plan.tightens(at) else { continue };
+        for hand in (Tightening { state, at, work }).hands() {
+            let then =
+                |remark: &Remark| Remark::Then { words: hand.remark(remark), deviates: remark.deviates() };
+            let pulls = hand.round.pulls.iter().map(|pull| (pull.seq, &pull.remarks));
+            let actions = hand.round.actions.entries().map(|act| (act.seq, &act.value.remarks));
+            let loosenings = hand.round.loosenings.iter().map(|of| (of.seq, &of.remarks));
+            for (seq, remarks) in pulls.chain(actions).chain(loosenings) {
+                earlier.remarks.insert(seq, remarks.iter().map(then).collect());
+            }
+        }
+    }
+    earlier
 }
 
 /// The last pull of a fastener in a stage, where it was right then and would not be now.

@@ -1,6 +1,7 @@
 //! What is to be known about a pull, an action or a loosening besides its verdict; what is left to do.
 
 use crate::plan::{FastenerIx, JointIx, StageIx};
+use std::collections::HashMap;
 
 /// A joint in one of its rounds.
 pub type At = (JointIx, usize);
@@ -62,6 +63,22 @@ impl Open {
     }
 }
 
+/// What was to be known about the entries that were made under earlier versions of the plan.
+#[derive(Debug, Clone, Default)]
+pub struct Earlier {
+    /// The last of them.
+    pub until: u64,
+    /// By entry, as it was then.
+    pub remarks: HashMap<u64, Vec<Remark>>,
+}
+
+impl Earlier {
+    /// What is to be known about an entry: as it was then, where it was made under an earlier version.
+    pub fn or(&self, seq: u64, now: Vec<Remark>) -> Vec<Remark> {
+        if seq > self.until { now } else { self.remarks.get(&seq).cloned().unwrap_or_default() }
+    }
+}
+
 /// Something to be known about an entry besides its verdict.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Remark {
@@ -101,6 +118,13 @@ pub enum Remark {
         /// How much of the time was missing, minutes.
         left_min: f64,
     },
+    /// What was to be known under an earlier version of the plan, as it was said then (C-48).
+    Then {
+        /// In words.
+        words: String,
+        /// Whether it deviated from the plan.
+        deviates: bool,
+    },
     /// Fasteners would not run down by hand.
     Resists {
         /// Which.
@@ -111,6 +135,9 @@ pub enum Remark {
 impl Remark {
     /// Whether it deviates from the plan and somebody has to stand for it (C-4).
     pub fn deviates(&self) -> bool {
-        !matches!(self, Self::Repeated | Self::After { .. } | Self::Resists { .. })
+        match self {
+            Self::Then { deviates, .. } => *deviates,
+            _ => !matches!(self, Self::Repeated | Self::After { .. } | Self::Resists { .. }),
+        }
     }
 }

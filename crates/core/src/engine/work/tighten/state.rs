@@ -2,7 +2,7 @@
 
 use super::fastened::{Allowance, Judged, Loosening, Pull};
 use super::film::Said;
-use super::remark::{At, Open, Remark};
+use super::remark::{At, Earlier, Open, Remark};
 use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, Pulled};
@@ -36,6 +36,8 @@ pub(in crate::engine) struct Entering<'a> {
     pub time: OffsetDateTime,
     /// Whether the operation was started.
     pub started: bool,
+    /// What was to be known about entries that were made under earlier versions of the plan.
+    pub earlier: &'a Earlier,
 }
 
 impl<'a> Entering<'a> {
@@ -194,7 +196,7 @@ impl Joints {
             instrument,
             read,
             figure,
-            remarks,
+            remarks: entering.earlier.or(entering.seq, remarks),
             judged,
         };
         self.round_mut(share.at()).pull(plan, joint, pull, entering.ledger);
@@ -213,6 +215,7 @@ impl Joints {
         let fastener = joint.fastener(&fact.fastener)?;
         let apart = entering.work.task == Task::Loosen;
         let remarks = if apart { self.order(entering, share, About::Loosen(fastener)) } else { Vec::new() };
+        let remarks = entering.earlier.or(entering.seq, remarks);
         let loosening = Loosening {
             seq: entering.seq,
             fastener,
@@ -287,7 +290,7 @@ impl Joints {
         if !except.is_empty() {
             remarks.push(Remark::Resists { fasteners: except.clone() });
         }
-        let done = Done { remarks, except, instrument };
+        let done = Done { remarks: entering.earlier.or(entering.seq, remarks), except, instrument };
         self.round_mut(share.at()).actions.push(entering.seq, stage, done);
         Some(Thing::Action(share.joint, share.round, stage))
     }

@@ -1,0 +1,248 @@
+//! A plan is corrected in the middle of an engine, and figures are looked up (C-47, C-48).
+
+use super::*;
+use crate::plan::edit::{Edit, edit};
+use crate::plan::{Plan, differences};
+
+const PLAN: &str = r#"
+format = 1
+id = "press"
+name = "Press"
+
+[[fastener]]
+id = "bolt"
+name = "Cap bolt"
+thread = "M10x1.25"
+strength = "10.9"
+bearing_diameter = "13.5 mm"
+thread_lubricant = "engine-oil"
+bearing_lubricant = "engine-oil"
+
+[[drawing]]
+id = "plate"
+name = "Plate"
+shape = [{ kind = "rect", from = [0, -40], to = [200, 40] }]
+
+[[joint]]
+id = "caps"
+name = "Caps"
+drawing = "plate"
+
+  [[joint.group]]
+  id = "bolts"
+  name = "bolt"
+  fastener = "bolt"
+  pattern = "line"
+  position = [{ id = "1", at = [0, 0] }, { id = "2", at = [10, 0] }]
+
+  [[joint.stage]]
+  name = "First"
+  group = "bolts"
+  torque = "20 N·m"
+  tolerance = "2 N·m"
+
+  [[joint.stage]]
+  name = "Final"
+  group = "bolts"
+  torque = "45 N·m"
+  tolerance = "2 N·m"
+
+[[operation]]
+id = "tighten"
+name = "Tighten the caps"
+kind = "tighten"
+joint = "caps"
+
+[[operation]]
+id = "sign-off"
+name = "Sign off"
+kind = "sign"
+needs = ["tighten"]
+"#;
+
+fn set(path: &str, value: impl Into<serde_json::Value>) -> Edit {
+    Edit::Set { path: path.into(), value: value.into() }
+}
+
+fn changed(edits: &[Edit]) -> String {
+    edit(PLAN, edits).expect("a change")
+}
+
+fn named(hash: &str) -> PlanRef {
+    PlanRef { hash: hash.into(), id: "press".into(), name: "Press".into() }
+}
+
+/// What moving to a text means.
+fn moving(shop: &Shop, text: &str) -> Moving {
+    let (old, new) = (Arc::clone(&shop.state.plan), plan(text));
+    Moving::of(&shop.state, &shop.events, (&named("h2"), &new), |_| Some(Arc::clone(&old)))
+}
+
+/// Goes on by a text, as somebody of this role.
+fn go_on(shop: &mut Shop, text: &str, role: Role) -> Result<(), Refusal> {
+    let old = Arc::clone(&shop.state.plan);
+    let moving = moving(shop, text);
+    let at = shop.state.touched;
+    let context = Context { moving: Some(moving), ..Context::new(person(role), at) };
+    let what = Do::MoveTo(MoveTo { plan: "h2".into(), reason: "off the wrong row".into() });
+    let facts = decide(&shop.state, &context, &what)?;
+    let seq = shop.state.seq + 1;
+    let command = Uuid::from_u128(seq.into());
+    shop.events.extend(facts.into_iter().map(|fact| Event {
+        v: EVENT_FORMAT,
+        seq,
+        at,
+        by: person(role),
+        command,
+        fact,
+    }));
+    let new = plan(text);
+    let find = |of: &PlanRef| Some(Arc::clone(if of.hash == "h2" { &new } else { &old }));
+    shop.state = State::fold(find, &shop.events).expect("folded");
+    Ok(())
+}
+
+/// Both bolts to the end by the plan as it was.
+fn tightened() -> Shop {
+    let mut shop = Shop::begun(PLAN, None, wrench());
+    for (stage, text) in [(0, "20 N·m"), (1, "45 N·m")] {
+        for bolt in ["1", "2"] {
+            shop.give(pull(stage, bolt, text)).expect("pulled");
+        }
+    }
+    shop
+}
+
+fn matters(shop: &Shop) -> Vec<String> {
+    shop.state.matters().into_iter().map(|matter| matter.what).collect()
+}
+
+#[test]
+fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_otherwise() {
+    let mut shop = tightened();
+    shop.give(Do::Sign(Sign::one("tighten"))).expect("signed");
+    let text = changed(&[set("joint[0].stage[1].torque", "60 N·m")]);
+    let preview = moving(&shop, &text).preview(&shop.state);
+    assert_eq!((preview.lost.len(), preview.lapses.len(), preview.matters.len()), (0, 0, 1), "{preview:?}");
+    assert_eq!(preview.differences.len(), 1);
+    assert_eq!(preview.differences[0].what, "Caps, final");
+    let [was, now] = preview.differences[0].load_kn.expect("a clamp load");
+    assert!((now / was - 60.0 / 45.0).abs() < 1e-9);
+    let refused = go_on(&mut shop, &text, Role::Bench).expect_err("for a lead");
+    assert_eq!(refused.kind, RefusalKind::NotAllowed);
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    // Nothing is open again, and the signature stands.
+    let at = shop.state.plan.operation("tighten").expect("there");
+    assert_eq!(shop.state.progress(at), (4, 4));
+    assert!(shop.state.operations[at.0].signed().is_some());
+    assert!(
+        matters(&shop)[0].contains("58.0 N·m to 62.0 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
+        "{:?}",
+        matters(&shop)
+    );
+    let matter = shop.state.matters().remove(0);
+    let accept = Accept { seq: matter.seq, subject: matter.subject, reason: "as it was".into() };
+    shop.give(Do::Accept(accept)).expect("accepted");
+    assert_eq!(matters(&shop), Vec::<String>::new());
+    // What is pulled now is judged by the version that goes now.
+    shop.give(Do::Loosen(Loosen {
+        operation: "tighten".into(),
+        fastener: "1".into(),
+        reason: "again".into(),
+        ..Loosen::default()
+    }))
+    .expect("loosened");
+    shop.give(pull(0, "1", "20 N·m")).expect("pulled");
+    shop.give(pull(1, "1", "57 N·m")).expect("pulled");
+    assert_eq!(shop.state.progress(at), (3, 4), "57 N·m is low by it");
+    shop.give(pull(1, "1", "60 N·m")).expect("pulled");
+    assert_eq!(shop.state.progress(at), (4, 4));
+    assert_eq!(shop.state.versions().len(), 2);
+}
+
+#[test]
+fn a_stage_that_comes_in_moves_entries_to_their_own_and_ends_the_signature_above_it() {
+    let mut shop = tightened();
+    shop.give(Do::Sign(Sign::one("tighten"))).expect("signed");
+    let stage = "  [[joint.stage]]\n  name = \"Middle\"\n  group = \"bolts\"\n  torque = \"32 N·m\"\n  tolerance = \"2 N·m\"\n\n  [[joint.stage]]\n  name = \"Final\"";
+    let text = PLAN.replace("  [[joint.stage]]\n  name = \"Final\"", stage);
+    let preview = moving(&shop, &text).preview(&shop.state);
+    assert_eq!((preview.lapses, preview.lost.len()), (vec!["Tighten the caps".to_owned()], 0));
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    let at = shop.state.plan.operation("tighten").expect("there");
+    assert_eq!(shop.state.progress(at), (4, 6), "first and final are what they were");
+    assert!(shop.state.operations[at.0].signed().is_none());
+    assert_eq!(matters(&shop), Vec::<String>::new());
+}
+
+#[test]
+fn nothing_recorded_is_lost_by_a_move() {
+    let mut shop = tightened();
+    let without = changed(&[Edit::Remove { path: "joint[0].stage[0]".into() }]);
+    let refused = go_on(&mut shop, &without, Role::Lead).expect_err("two pulls have no place");
+    assert_eq!(refused.kind, RefusalKind::NotYet);
+    assert!(refused.message.contains("has no place in it"), "{}", refused.message);
+    let other = changed(&[set("joint[0].group[0].position[1].id", "9")]);
+    assert!(!moving(&shop, &other).lost.is_empty(), "bolt 2 is not there");
+    assert_eq!(moving(&shop, PLAN).lost, Vec::<String>::new());
+}
+
+#[test]
+fn a_figure_that_nobody_looked_up_holds_what_needs_it_and_anybody_may_fill_it_in() {
+    let open = changed(&[set("joint[0].stage[1].torque", "? page 12")]);
+    let mut shop = Shop::begun(&open, None, wrench());
+    let at = shop.state.plan.operation("tighten").expect("there");
+    assert_eq!(shop.state.view().operations[at.0].waits_for, ["spec wanted: Caps, final: torque"]);
+    assert_eq!(shop.state.summary().now, "Spec wanted: Caps, final: torque");
+    let start = Do::Start(Start { operation: "tighten".into() });
+    assert_eq!(shop.give(start.clone()).expect_err("held").kind, RefusalKind::NotYet);
+    // What is done all the same is kept; what has no figure cannot be done.
+    shop.give(pull(0, "1", "20 N·m")).expect("a fact");
+    assert!(shop.give(pull(1, "1", "45 N·m")).is_err());
+    let act = Act { operation: "tighten".into(), stage: 1, ..Act::default() };
+    assert_eq!(shop.give(Do::Act(act)).expect_err("no figure").kind, RefusalKind::NotYet);
+    go_on(&mut shop, PLAN, Role::Bench).expect("looking up is for anybody");
+    assert_eq!(shop.state.view().versions[1].reason, "off the wrong row");
+    assert!(shop.state.view().operations[at.0].waits_for.is_empty());
+    assert_eq!(shop.state.progress(at), (1, 4));
+    shop.give(start).expect("started");
+}
+
+#[test]
+fn differences_are_told_by_meaning() {
+    let told = |edits: &[Edit]| -> Vec<String> {
+        let (old, new) = (plan(PLAN), Plan::read("new", &changed(edits)).expect("a plan"));
+        let words = |of: crate::plan::Difference| {
+            format!("{}: {} -> {}", of.what, of.was.unwrap_or_default(), of.now.unwrap_or_default())
+        };
+        differences(&old, &new).into_iter().map(words).collect()
+    };
+    assert_eq!(told(&[]), Vec::<String>::new());
+    assert_eq!(told(&[set("joint[0].source", "the card"), set("about", "x")]), ["What it is:  -> x"]);
+    assert_eq!(told(&[set("fastener[0].strength", "12.9")]), ["Cap bolt, yield: 940 MPa -> 1100 MPa"]);
+    assert_eq!(
+        told(&[set("joint[0].group[0].position[1].at", serde_json::json!([12, 0]))]),
+        ["Caps, bolt, place of 2: where it was -> somewhere else"]
+    );
+    assert_eq!(told(&[set("operation[1].name", "The end")]), ["Name of an operation: Sign off -> The end"]);
+    let more = Edit::Add {
+        within: "joint[0]".into(),
+        text: "[[stage]]\nname = \"Angle\"\ngroup = \"bolts\"\nangle = \"30°\"\ntolerance = \"3°\"\n".into(),
+    };
+    assert_eq!(told(&[more]), ["Caps, angle:  -> is new"]);
+}
+
+#[test]
+fn versions_fold_the_same_however_often_they_are_gone_through() {
+    let mut shop = tightened();
+    let text = changed(&[set("joint[0].stage[1].torque", "60 N·m")]);
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    let (old, new) = (plan(PLAN), plan(&text));
+    let find = |of: &PlanRef| Some(Arc::clone(if of.hash == "h2" { &new } else { &old }));
+    let again = State::fold(find, &shop.events).expect("folded");
+    assert_eq!(again.view(), shop.state.view());
+    assert_eq!(again.summary(), shop.state.summary());
+    assert!(
+        matches!(State::fold(|of: &PlanRef| (of.hash != "h2").then(|| Arc::clone(&old)), &shop.events), Err(FoldError::NoPlan(hash)) if hash == "h2")
+    );
+}
