@@ -105,6 +105,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::clamp_load::clamp_load))
         .routes(routes!(routes::calc::list))
         .routes(routes!(routes::calc::run))
+        .routes(routes!(routes::calc::sensitivity))
 }
 
 /// Texts of plans carry more than most.

@@ -2,12 +2,13 @@
 // Every calculation by itself: what goes in, what comes out while it is typed, the formula. The address holds what went
 // in, so that it can be kept or sent.
 import { useQuery } from '@tanstack/vue-query'
-import { watchDebounced } from '@vueuse/core'
+import { useLocalStorage, watchDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, Refused, take } from '../api/client'
+import { api, Refused, take, type Schemas } from '../api/client'
+import CalculationPicture from './CalculationPicture.vue'
 import FieldInput from './FieldInput.vue'
-import { givenAll, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
+import { chosen, givenAll, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
 
 const route = useRoute()
 const router = useRouter()
@@ -40,6 +41,21 @@ function begin() {
 }
 watch(calculation, begin, { immediate: true })
 
+/** Another unit: what was typed means the same in it. */
+function useUnit(dimension: string, symbol: string) {
+  const of = calculation.value
+  if (!of) return
+  const input = givenAll(of.input, values.value)
+  chosen.value = { ...chosen.value, [dimension]: symbol }
+  values.value = typedAll(of.input, input)
+}
+
+/** What the results are sensitive to: what one percent more of each figure does. */
+const sensitive = ref<Schemas['Sensitive'][]>([])
+/** A result that is taken into a plan's field. */
+const taken = useLocalStorage('rigore.taken', '')
+const figure = (key: string, value: unknown) => `${shown(value, key)}${unit(key) ? ` ${unit(key)}` : ''}`
+
 let asked = 0
 async function compute() {
   const of = calculation.value
@@ -52,6 +68,8 @@ async function compute() {
     if (mine !== asked) return
     result.value = answer as Record<string, unknown>
     fault.value = undefined
+    const more = await api.POST('/api/calc/{name}/sensitivity', { params: { path: { name: of.name } }, body: input as never }).then(take, () => [])
+    if (mine === asked) sensitive.value = more
   } catch (caught) {
     if (mine !== asked) return
     const first = caught instanceof Refused ? caught.problem.errors[0] : undefined
@@ -99,8 +117,10 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
             :field="field"
             :path="field.name"
             :fault="fault"
+            @unit="useUnit"
           />
         </form>
+        <CalculationPicture class="mt-4" :name="calculation.name" :input="givenAll(calculation.input, values)" />
         <p v-if="fault && !(fault.field in values) && !fault.field.includes('[') && !fault.field.includes('.')" class="said-wrong mt-4" role="alert">{{ fault.message }}</p>
         <dl class="mt-6 border-t-2 border-ink pt-3" :class="fault && 'opacity-40'" aria-live="polite" data-test="results">
           <template v-for="[key, value] in lines" :key="key">
@@ -110,17 +130,28 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
                 <table class="mt-1 border-collapse text-left text-xl">
                   <thead><tr><th v-for="column in columns(value)" :key="column" class="border-b border-ink py-1 pr-6 text-base font-semibold text-dim">{{ words(column) }}<template v-if="unit(column)">, {{ unit(column) }}</template></th></tr></thead>
                   <tbody>
-                    <tr v-for="(row, at) in value" :key="at"><td v-for="column in columns(value)" :key="column" class="border-b border-rule py-1 pr-6">{{ column in row ? shown(row[column]) : '' }}</td></tr>
+                    <tr v-for="(row, at) in value" :key="at"><td v-for="column in columns(value)" :key="column" class="border-b border-rule py-1 pr-6">{{ column in row ? shown(row[column], column) : '' }}</td></tr>
                   </tbody>
                 </table>
               </dd>
             </div>
             <div v-else class="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-rule py-2">
               <dt class="text-lg text-dim">{{ words(key) }}</dt>
-              <dd class="text-3xl font-semibold" :data-test="key">{{ shown(value) }}<span v-if="unit(key)" class="ml-2 text-xl font-normal text-dim">{{ unit(key) }}</span></dd>
+              <dd class="text-3xl font-semibold" :data-test="key">{{ shown(value, key) }}<span v-if="unit(key)" class="ml-2 text-xl font-normal text-dim">{{ unit(key) }}</span>
+                <button v-if="typeof value === 'number' || key === 'canonical'" type="button" class="quiet-key ml-4 min-h-11 text-base font-normal" :aria-label="`Take ${words(key)} into a plan`" @click="taken = figure(key, value)">{{ taken === figure(key, value) ? 'Taken: put it where a plan is written' : 'Take it' }}</button>
+              </dd>
             </div>
           </template>
         </dl>
+        <section v-if="sensitive.length && !fault" class="mt-6" data-test="sensitivity">
+          <h3 class="text-xl font-semibold">What it is sensitive to</h3>
+          <ul>
+            <li v-for="one in sensitive" :key="one.input" class="grid grid-cols-[12rem_1fr] items-center gap-x-4 border-b border-rule py-1">
+              <span>1 % more {{ words(one.input).toLowerCase() }}</span>
+              <span class="flex items-center gap-3"><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0" aria-hidden="true"><line x1="0" x2="0" y2="10" stroke="var(--ink)" /><rect :x="Math.max(-60, Math.min(0, one.percent * 20))" :width="Math.min(60, Math.abs(one.percent * 20))" height="10" fill="var(--layout)" /></svg> {{ one.percent > 0 ? '+' : '−' }}{{ Math.abs(one.percent).toFixed(2) }} % {{ words(one.output).toLowerCase() }}</span>
+            </li>
+          </ul>
+        </section>
       </section>
       <p v-else class="text-xl">No calculation has this name. Choose one of the list.</p>
     </div>

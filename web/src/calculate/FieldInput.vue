@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // One field of a calculation, with its unit; several where it holds a list.
 import { computed } from 'vue'
-import { typedAll, unit, words, type Field, type Value, type Values } from './fields'
+import { typedAll, unit, unitsFor, words, type Field, type Value, type Values } from './fields'
 
 const props = defineProps<{ field: Field; path: string; fault?: { field: string; message: string } }>()
 const value = defineModel<Value>({ required: true })
+const emit = defineEmits<{ unit: [dimension: string, symbol: string] }>()
 const kind = computed(() => props.field.kind)
 const record = computed(() => (typeof kind.value === 'object' && 'record' in kind.value ? kind.value.record : null))
 const records = computed(() => (typeof kind.value === 'object' && 'records' in kind.value ? kind.value.records : null))
@@ -30,6 +31,7 @@ function add() {
         :fault="fault"
         :model-value="row[one.name]"
         @update:model-value="set(row, one.name, $event)"
+        @unit="(dimension, symbol) => emit('unit', dimension, symbol)"
       />
       <button type="button" class="quiet-key min-h-11" :disabled="rows.length < 2" :aria-label="`Take row ${at + 1} out`" @click="value = rows.filter((_, other) => other !== at)">Out</button>
     </div>
@@ -37,7 +39,7 @@ function add() {
   </fieldset>
   <fieldset v-else-if="record" class="grid grid-cols-2 gap-3">
     <legend class="label-text">{{ words(field.name) }}</legend>
-    <FieldInput v-for="one in record" :key="one.name" :field="one" :path="`${path}.${one.name}`" :fault="fault" :model-value="(value as Values)[one.name]" @update:model-value="set(value as Values, one.name, $event)" />
+    <FieldInput v-for="one in record" :key="one.name" :field="one" :path="`${path}.${one.name}`" :fault="fault" :model-value="(value as Values)[one.name]" @update:model-value="set(value as Values, one.name, $event)" @unit="(dimension, symbol) => emit('unit', dimension, symbol)" />
   </fieldset>
   <label v-else-if="kind === 'flag'" class="flex min-h-11 items-center gap-3">
     <input v-model="value" type="checkbox" class="size-6" :name="path" /> {{ words(field.name) }}
@@ -49,7 +51,10 @@ function add() {
         <option v-for="word in choice" :key="word" :value="word">{{ words(word) }}</option>
       </select>
       <input v-else v-model="value" class="line-field min-h-11 w-full text-xl" :name="path" :inputmode="kind === 'text' ? 'text' : 'decimal'" autocomplete="off" :aria-invalid="wrong" />
-      <span v-if="unit(field.name)" class="text-dim">{{ unit(field.name) }}</span>
+      <select v-if="unitsFor(field.name).length" class="line-field min-h-11 text-dim" :value="unit(field.name)" :aria-label="`Unit of ${words(field.name)}`" :name="`${path} unit`" @change="emit('unit', unitsFor(field.name)[0]!.dimension, ($event.target as HTMLSelectElement).value)">
+        <option v-for="of in unitsFor(field.name)" :key="of.symbol">{{ of.symbol }}</option>
+      </select>
+      <span v-else-if="unit(field.name)" class="text-dim">{{ unit(field.name) }}</span>
     </span>
     <span v-if="wrong" class="text-wrong" role="alert">▲ {{ fault?.message }}</span>
   </label>

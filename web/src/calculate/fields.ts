@@ -1,4 +1,6 @@
 // The fields of a calculation, as the list of calculations describes them, and what is typed into them.
+import { useLocalStorage } from '@vueuse/core'
+import { unitOfSymbol, unitsOf } from '../ui/units'
 
 export type Kind =
   | 'positive'
@@ -46,7 +48,32 @@ const UNITS: [end: string, unit: string][] = [
 ]
 const end = (name: string) => UNITS.find(([end]) => name.endsWith(end))
 
-export const unit = (name: string) => end(name)?.[1] ?? ''
+/** The unit that the calculation takes a field in. */
+const own = (name: string) => end(name)?.[1] ?? ''
+
+/** The units that somebody chose here, by what they measure. */
+export const chosen = useLocalStorage<Record<string, string>>('rigore.calculation-units', {})
+
+/** The units that a field can be given in; none where there is one only. */
+export function unitsFor(name: string): { symbol: string; factor: number; dimension: string }[] {
+  const base = unitOfSymbol(own(name))
+  if (!base || base.offset) return []
+  const all = unitsOf(base.dimension)
+  return all.length > 1 ? all.map(({ symbol, factor, dimension }) => ({ symbol, dimension, factor: factor / base.factor })) : []
+}
+
+/** The unit that a field is given in here. */
+export function unit(name: string): string {
+  const all = unitsFor(name)
+  const wanted = all.length ? chosen.value[all[0]!.dimension] : undefined
+  return all.find((of) => of.symbol === wanted)?.symbol ?? own(name)
+}
+
+/** What a figure of a field is multiplied by to be in the unit of the calculation. */
+const factor = (name: string) => unitsFor(name).find((of) => of.symbol === unit(name))?.factor ?? 1
+
+/** A figure in the unit that it is shown in here. */
+const fine = (value: number) => Number(value.toPrecision(9))
 
 /** A name in words: `bearing_diameter_mm` is a bearing diameter. */
 export function words(name: string): string {
@@ -61,39 +88,47 @@ function number(typed: string): Value {
 }
 
 /** What was typed into a field, as the calculation takes it; nothing where nothing was typed. */
-export function given(kind: Kind, typed: Value): Value {
+export function given(kind: Kind, typed: Value, name = ''): Value {
   if (typed === undefined || typed === '' || typeof typed === 'boolean') return typed === '' ? undefined : typed
   if (typeof kind === 'object' && 'record' in kind) return givenAll(kind.record, typed as Values)
   if (typeof kind === 'object' && 'records' in kind) return (typed as Values[]).map((row) => givenAll(kind.records, row))
-  if (kind === 'numbers') return String(typed).split(/[;\s]+|,\s+/).filter(Boolean).map(number)
+  if (kind === 'numbers') return String(typed).split(/[;\s]+|,\s+/).filter(Boolean).map((part) => scaled(part, name))
   if (kind === 'text' || (typeof kind === 'object' && 'choice' in kind)) return typed
   if (typeof kind === 'object' && 'positive-or' in kind && typed === kind['positive-or']) return typed
-  return number(String(typed))
+  return scaled(String(typed), name)
+}
+
+function scaled(text: string, name: string): Value {
+  const figure = number(text)
+  return typeof figure === 'number' ? fine(figure * factor(name)) : figure
 }
 
 export const givenAll = (fields: Field[], typed: Values): Values =>
   Object.fromEntries(
-    fields.map((field) => [field.name, given(field.kind, typed[field.name])] as const).filter(([, value]) => value !== undefined),
+    fields.map((field) => [field.name, given(field.kind, typed[field.name], field.name)] as const).filter(([, value]) => value !== undefined),
   )
 
 /** What stands in the fields for an input. An address may hold anything: what does not fit its field is left out. */
-export function typed(kind: Kind, value: unknown): Value {
+export function typed(kind: Kind, value: unknown, name = ''): Value {
   if (typeof kind === 'object' && 'record' in kind) return typedAll(kind.record, value)
   if (typeof kind === 'object' && 'records' in kind) return (Array.isArray(value) && value.length ? value : [{}]).map((row) => typedAll(kind.records, row))
   if (kind === 'flag') return value === true
-  if (kind === 'numbers' && Array.isArray(value)) return value.join(' ')
-  return typeof value === 'string' || typeof value === 'number' ? String(value) : ''
+  const here = (value: unknown) => (typeof value === 'number' && name ? fine(value / factor(name)) : value)
+  if (kind === 'numbers' && Array.isArray(value)) return value.map(here).join(' ')
+  return typeof value === 'string' || typeof value === 'number' ? String(here(value)) : ''
 }
 
 export function typedAll(fields: Field[], values: unknown): Values {
   const of = typeof values === 'object' && values !== null ? (values as Values) : {}
-  return Object.fromEntries(fields.map((field) => [field.name, typed(field.kind, of[field.name])]))
+  return Object.fromEntries(fields.map((field) => [field.name, typed(field.kind, of[field.name], field.name)]))
 }
 
 /** A result in words. */
-export function shown(value: unknown): string {
+export function shown(value: unknown, name = ''): string {
+  if (typeof value === 'number' && name && factor(name) !== 1) return shown(value / factor(name))
+  if (Array.isArray(value) && name) return value.map((one) => shown(one, name)).join(', ')
   if (typeof value === 'number') return Math.abs(value) < 1e-3 && value !== 0 ? value.toPrecision(4) : String(Number(value.toPrecision(6)))
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (Array.isArray(value)) return value.map(shown).join(', ')
+  if (Array.isArray(value)) return value.map((one) => shown(one)).join(', ')
   return String(value)
 }

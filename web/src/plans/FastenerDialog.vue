@@ -6,6 +6,7 @@ import { computed, reactive, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import BoltPicture from './BoltPicture.vue'
+import KeepPiece from './KeepPiece.vue'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: (edits: Edit[]) => Promise<string> }>()
@@ -147,6 +148,7 @@ async function keep() {
       </div>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+        <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main" data-test="keep-fastener">Keep it</button>
       </div>

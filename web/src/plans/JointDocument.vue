@@ -3,6 +3,7 @@
 // changed where it stands.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
 import PartDrawing from './PartDrawing.vue'
 import ProcedureField from './ProcedureField.vue'
@@ -90,6 +91,7 @@ const keepLine = async (line: string) =>
         <template v-else>{{ joint.name }}</template>
       </h3>
       <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
+      <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
     <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 [&>*]:min-w-0">
       <div class="min-w-0">

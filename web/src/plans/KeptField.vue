@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A field that keeps what is typed when it is left. What comes from elsewhere meanwhile does not go over what is being
 // typed, and what was refused stays, with why.
+import { useLocalStorage } from '@vueuse/core'
 import { ref, watch } from 'vue'
 
 defineOptions({ inheritAttrs: false })
@@ -26,6 +27,13 @@ function leave() {
   at.value = false
   if (!sending && !error.value) typed.value = String(props.value)
 }
+/** A result that was taken from a calculation. */
+const taken = useLocalStorage('rigore.taken', '')
+function put() {
+  typed.value = taken.value
+  taken.value = ''
+  void give()
+}
 function restore() {
   typed.value = String(props.value)
   error.value = ''
@@ -34,5 +42,6 @@ function restore() {
 
 <template>
   <input v-model="typed" v-bind="$attrs" autocomplete="off" :aria-invalid="!!error" @focus="at = true" @change="give" @blur="leave" @keydown.esc="restore" />
+  <button v-if="taken && at && taken !== typed" type="button" class="quiet-key ml-2" @mousedown.prevent="put">Put {{ taken }}</button>
   <span v-if="error" class="block font-semibold text-wrong" role="alert">{{ error }}</span>
 </template>

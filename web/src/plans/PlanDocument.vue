@@ -6,11 +6,13 @@ import { figure } from '../ui/units'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
+import LibraryDialog from './LibraryDialog.vue'
 import LineOfWork from './LineOfWork.vue'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
 const error = ref('')
+const library = ref(false)
 const editing = ref<Schemas['FastenerPage'] | 'new'>()
 const looked = ref<Record<string, string>>({})
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
@@ -71,6 +73,7 @@ const sources = computed(() => [
       <div class="flex flex-wrap items-baseline gap-x-6">
         <h2 class="text-2xl font-semibold">Fasteners</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">Add one</button>
+        <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">Take from the library</button>
       </div>
       <div class="overflow-x-auto">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
@@ -133,6 +136,7 @@ const sources = computed(() => [
         </div>
       </div>
     </section>
+    <LibraryDialog v-if="library && change" :change="change" @close="library = false" />
     <FastenerDialog v-if="editing && change" :fastener="editing" :taken="page.fasteners.map((of) => of.id)" :change="change" :draft="draft!" @close="editing = undefined" />
   </div>
 </template>

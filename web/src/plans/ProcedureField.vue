@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // A procedure in one line, in the words of the manual it is copied from: answered while it is typed by what was
 // understood, stages, clamp loads and what is doubtful. It is kept by Enter, once all of it was understood.
+import { useQuery } from '@tanstack/vue-query'
 import { useLocalStorage, watchDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
+import KeepPiece from './KeepPiece.vue'
 import FaultList from './FaultList.vue'
 import StageTable from './StageTable.vue'
 
@@ -14,7 +16,12 @@ const kept = computed(() => (props.joint.in_one_line || props.joint.stages.some(
 const typed = useLocalStorage<string | null>(`rigore-line-${props.draft}-${props.joint.path}`, null, { serializer: { read: JSON.parse, write: JSON.stringify } })
 const line = computed({ get: () => typed.value ?? kept.value, set: (text) => (typed.value = text === kept.value ? null : text) })
 const tried = ref<Schemas['Tried']>()
+/** Procedures that the shop keeps. */
+const { data: library } = useQuery({ queryKey: ['library'], queryFn: async () => take(await api.GET('/api/library')) })
+const lines = computed(() => library.value?.filter((of) => of.kind === 'procedure') ?? [])
 const error = ref('')
+/** A result that was taken from a calculation. */
+const taken = useLocalStorage('rigore.taken', '')
 const sent = ref(false)
 
 let asked = 0
@@ -85,9 +92,12 @@ function leave() {
         spellcheck="false"
         placeholder="40 N·m, 70 N·m, then 90° twice, centre out — or ? where to find it"
         :aria-invalid="!!tried?.asks.length"
+        :list="`lines-${joint.id}`"
         @keydown.esc="leave"
       />
+      <datalist :id="`lines-${joint.id}`"><option v-for="of in lines" :key="of.id" :value="of.text">{{ of.name }}</option></datalist>
     </label>
+    <button v-if="taken" type="button" class="quiet-key min-h-11" @click="line = line && !line.startsWith('?') ? `${line}, ${taken}` : taken; taken = ''">Put {{ taken }}, which was taken from a calculation</button>
     <div v-if="typed !== null" class="mt-1" data-test="tried" aria-live="polite">
       <p v-if="pieces.length" class="text-lg break-words">
         <span v-for="(piece, at) in pieces" :key="at" :class="{ 'border-b-2 border-layout': piece.as === 'understood', 'underline decoration-wavy decoration-wrong decoration-2 underline-offset-4': piece.as === 'asks', 'text-dim': !piece.as }">{{ piece.text }}</span>
@@ -105,6 +115,7 @@ function leave() {
         <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert">First what is asked about.</span>
       </div>
     </div>
+    <KeepPiece v-if="typed === null && joint.in_one_line" :draft="draft" :path="`${joint.path}.procedure`" :what="`the procedure of ${joint.name}`" />
     <p v-if="error" class="mt-1 font-semibold text-wrong" role="alert">{{ error }}</p>
   </form>
 </template>

@@ -7,7 +7,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 type Draft = Schemas['Draft']
 export type Edit = Schemas['Edit']
 /** How long nobody types before what was typed is sent, ms. */
-const PAUSE = 120
+const PAUSE = 40
 /** How often it is looked whether somebody else saved it, ms. */
 const LOOK = 5000
 

@@ -13,6 +13,9 @@ export async function loadUnits(): Promise<void> {
 export const unitsOf = (dimension: Schemas['Dimension']) =>
   units.value.filter((unit) => unit.dimension === dimension)
 
+/** A unit by its symbol. */
+export const unitOfSymbol = (symbol: string) => find(symbol)
+
 function find(symbol: string): Unit | undefined {
   return units.value.find((unit) => unit.symbol === symbol)
 }

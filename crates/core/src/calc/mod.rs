@@ -8,11 +8,13 @@ mod clearances;
 mod fields;
 mod joints;
 mod procedure;
+mod sensitive;
 mod stretching;
 mod told;
 mod turning;
 
 pub use fields::{CalcError, Field, Input, Kind};
+pub use sensitive::{Sensitive, sensitivity};
 pub use told::Told;
 
 use serde::Serialize;

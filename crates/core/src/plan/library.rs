@@ -22,7 +22,8 @@ pub fn piece(source: &str, path: &str) -> Option<(String, String)> {
     let table = tables(&document, list)?.get(at.parse().ok()?)?;
     let list = *LISTS.iter().find(|known| **known == list && *known != &"drawing")?;
     let name = text(table, "name")?;
-    let mut wanted: BTreeMap<&str, BTreeSet<String>> = BTreeMap::from([(list, BTreeSet::from([text(table, "id")?]))]);
+    let mut wanted: BTreeMap<&str, BTreeSet<String>> =
+        BTreeMap::from([(list, BTreeSet::from([text(table, "id")?]))]);
     // From what refers to what it refers to.
     for list in LISTS.iter().rev() {
         let ids = wanted.get(list).cloned().unwrap_or_default();
@@ -60,8 +61,10 @@ pub fn piece(source: &str, path: &str) -> Option<(String, String)> {
 /// # Errors
 /// Where the piece is none.
 pub fn to_add(source: &str, piece: &str) -> Result<String, String> {
-    let plan: DocumentMut = source.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
-    let mut piece: DocumentMut = piece.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
+    let plan: DocumentMut =
+        source.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
+    let mut piece: DocumentMut =
+        piece.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
     if let Some((other, _)) = piece.iter().find(|(key, _)| !LISTS.contains(key)) {
         return Err(format!("`{other}` is no part of a piece; there is {}", LISTS.join(", ")));
     }
@@ -80,8 +83,7 @@ pub fn to_add(source: &str, piece: &str) -> Result<String, String> {
             match known {
                 Some(known) if list != "joint" && plain(known) == plain(table) => same.push(at),
                 Some(_) => {
-                    let free = (2..).map(|number| format!("{id}-{number}")).find(|free| !taken.contains(free));
-                    let free = free.unwrap_or_else(|| id.clone());
+                    let free = free_key(&id, &taken);
                     table.insert("id", toml_edit::value(free.as_str()));
                     taken.insert(free.clone());
                     renamed.insert((list, id), free);
@@ -107,6 +109,18 @@ fn tables<'a>(document: &'a DocumentMut, list: &str) -> Option<&'a ArrayOfTables
 
 fn text(table: &Table, key: &str) -> Option<String> {
     table.get(key)?.as_str().map(str::to_owned)
+}
+
+/// A key like this one that nothing has yet.
+fn free_key(id: &str, taken: &BTreeSet<String>) -> String {
+    let mut free = format!("{id}-2");
+    for number in 3..=taken.len() + 3 {
+        if !taken.contains(&free) {
+            break;
+        }
+        free = format!("{id}-{number}");
+    }
+    free
 }
 
 /// What a table refers to, by list and key.
@@ -153,7 +167,8 @@ fn plain_item(item: &Item) -> Json {
 }
 
 fn plain_value(value: &Value) -> Json {
-    let inline = |table: &InlineTable| table.iter().map(|(key, value)| (key.to_owned(), plain_value(value))).collect();
+    let inline =
+        |table: &InlineTable| table.iter().map(|(key, value)| (key.to_owned(), plain_value(value))).collect();
     match value {
         Value::String(text) => Json::String(text.value().clone()),
         Value::Array(items) => items.iter().map(plain_value).collect(),
@@ -175,7 +190,10 @@ mod tests {
     fn a_joint_goes_from_one_plan_to_another_with_all_that_it_needs() {
         let (name, head) = piece(SKERRY, "joint[2]").expect("a joint");
         assert_eq!(name, "Head");
-        assert!(head.contains("[[fastener]]") && head.contains("[[drawing]]") && head.contains("procedure"), "{head}");
+        assert!(
+            head.contains("[[fastener]]") && head.contains("[[drawing]]") && head.contains("procedure"),
+            "{head}"
+        );
         let there = edit(TARN, &[Edit::Take { text: head.clone() }]).expect("taken");
         let (was, plan) = (Plan::read("was", TARN).unwrap(), Plan::read("plan", &there).unwrap());
         assert_eq!(plan.joints.len(), was.joints.len() + 2, "both heads");

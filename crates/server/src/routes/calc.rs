@@ -20,3 +20,10 @@ pub async fn list() -> Json<Vec<calc::Listed>> {
 pub async fn run(Path(name): Path<String>, Text(body): Text) -> Result<Json<Value>, Problem> {
     Ok(Json(calc::run(&name, &body)?))
 }
+
+/// What a calculation is sensitive to: what one percent more of each figure does to its first result.
+#[utoipa::path(post, path = "/api/calc/{name}/sensitivity", params(("name" = String, Path)), request_body = Value,
+    responses((status = 200, body = Vec<calc::Sensitive>), TooLarge))]
+pub async fn sensitivity(Path(name): Path<String>, Text(body): Text) -> Json<Vec<calc::Sensitive>> {
+    Json(calc::sensitivity(&name, &body))
+}

@@ -68,14 +68,20 @@ pub async fn keep_piece(
 ) -> Result<Json<Piece>, Problem> {
     may_write(&by)?;
     let source = find(&app, &keep.draft.to_string()).await?.source;
-    let nothing = || Problem::field("path", "nothing that can be kept stands there: a fastener, a lubricant, a joint, or its procedure");
+    let nothing = || {
+        Problem::field(
+            "path",
+            "nothing that can be kept stands there: a fastener, a lubricant, a joint, or its procedure",
+        )
+    };
     let (kind, name, body) = if let Some(joint) = keep.path.strip_suffix(".procedure") {
         let written = Written::of(&source);
         let line = written.at(&keep.path).ok_or_else(nothing)?;
         ("procedure", written.at(&format!("{joint}.name")).unwrap_or_default(), line)
     } else {
         let kinds = ["fastener", "lubricant", "joint"];
-        let kind = kinds.into_iter().find(|kind| keep.path.starts_with(&format!("{kind}["))).ok_or_else(nothing)?;
+        let kind =
+            kinds.into_iter().find(|kind| keep.path.starts_with(&format!("{kind}["))).ok_or_else(nothing)?;
         let (name, body) = library::piece(&source, &keep.path).ok_or_else(nothing)?;
         (kind, name, body)
     };
@@ -88,7 +94,11 @@ pub async fn keep_piece(
 /// Offers a piece no more; plans that took it in keep it.
 #[utoipa::path(delete, path = "/api/library/{piece}", params(("piece" = Uuid, Path)),
     responses((status = 204), NotThere, Who, Refused, Looking))]
-pub async fn retire_piece(State(app): State<App>, Path(id): Path<String>, By(by): By) -> Result<StatusCode, Problem> {
+pub async fn retire_piece(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    By(by): By,
+) -> Result<StatusCode, Problem> {
     may_write(&by)?;
     let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("piece `{id}`")))?;
     app.store.retire_piece(id).await?;

@@ -32,7 +32,11 @@ pub async fn measure(table: &mut Table, rigore: &Rigore) -> Result<()> {
     table.row(&row, percentile(&mut shown, 95), Aim::AtMost(150.0));
     table.row("  its median", percentile(&mut shown, 50), Aim::Told);
     let mut frames = drag(&screen, rigore).await?;
-    table.row("the worst frame of a bolt dragged among 200, ms", percentile(&mut frames, 100), Aim::AtMost(33.0));
+    table.row(
+        "the worst frame of a bolt dragged among 200, ms",
+        percentile(&mut frames, 100),
+        Aim::AtMost(33.0),
+    );
     table.row("  its median", percentile(&mut frames, 50), Aim::Told);
     screen.close().await
 }
@@ -52,7 +56,11 @@ fn computing(table: &mut Table) {
     for _ in 0..2000 {
         black_box(shorthand::read(black_box(LINE)).stages.len());
     }
-    table.row("reading a procedure in one line, us", ms(start.elapsed()) * 1000.0 / 2000.0, Aim::AtMost(50.0));
+    table.row(
+        "reading a procedure in one line, us",
+        ms(start.elapsed()) * 1000.0 / 2000.0,
+        Aim::AtMost(50.0),
+    );
 }
 
 /// A plan of as many lines as the aims are given for: the Tarn 5 up to the end of one of its operations.
