@@ -1871,15 +1871,6 @@ export interface components {
             /** @description The text. */
             source: string;
         };
-        /** @description A draft as far as it can be read, and what is wrong with it. */
-        Drafted: {
-            /** @description What can be read of it. */
-            page: components["schemas"]["PlanPage"];
-            /** @description Every fault and warning, by line. */
-            faults: components["schemas"]["Fault"][];
-            /** @description Whether it can be kept as a version. */
-            usable: boolean;
-        };
         /** @description A drawing in true proportions, in mm; x along the engine from the front, y across it. */
         Drawing: {
             /** @description Key in the plan. */
@@ -4170,7 +4161,7 @@ export interface components {
             past: components["schemas"]["Rail"][];
         };
         /** @description How a draft stands after it was saved. */
-        Saved: components["schemas"]["Drafted"] & {
+        Saved: {
             /**
              * Format: int32
              * @description How often it was saved.
@@ -4185,6 +4176,11 @@ export interface components {
             at: string;
             /** @description What became of it, once it is no draft any more. */
             ended?: string | null;
+            page?: components["schemas"]["PlanPage"] | null;
+            /** @description Every fault and warning, by line. */
+            faults: components["schemas"]["Fault"][];
+            /** @description Whether it can be kept as a version. */
+            usable: boolean;
         };
         /** @description The scale of a wrench. */
         Scale: {
@@ -6337,7 +6333,10 @@ export interface operations {
     };
     save_draft: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only what is wrong with it, while it is typed as text. */
+                faults_only?: boolean;
+            };
             header?: never;
             path: {
                 draft: string;

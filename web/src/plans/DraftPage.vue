@@ -18,10 +18,10 @@ const route = useRoute()
 const router = useRouter()
 const client = useQueryClient()
 const id = String(route.params.draft)
-const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(id)
 const views = { page: 'As a document', text: 'As text', changes: 'What it changes' } as const
 type View = keyof typeof views
 const view = computed<View>(() => (route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page'))
+const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(id, () => view.value === 'text')
 const editor = ref<{ go: (line: number) => void }>()
 const line = ref<number>()
 async function go(to: number) {
@@ -90,7 +90,7 @@ async function putAway() {
 function download() {
   const link = document.createElement('a')
   link.href = URL.createObjectURL(new Blob([source.value], { type: 'application/toml' }))
-  link.download = `${draft.value?.page.id || 'plan'}.toml`
+  link.download = `${draft.value?.page?.id || 'plan'}.toml`
   link.click()
   URL.revokeObjectURL(link.href)
 }
@@ -102,7 +102,7 @@ function download() {
     <div class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
       <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
       <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
-        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page.name || 'A plan without a name' }}</h1>
+        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'A plan without a name' }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
           <button v-if="before.length && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">Take the last change back</button>
@@ -128,7 +128,7 @@ function download() {
     <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
     <p v-if="!draft && !error" class="py-8 text-dim">Looking…</p>
     <template v-if="draft">
-      <PlanDocument v-if="view === 'page'" class="mt-5" :page="draft.page" :draft="id" :change="changed" />
+      <PlanDocument v-if="view === 'page' && draft.page" class="mt-5" :page="draft.page" :draft="id" :change="changed" />
       <div v-else-if="view === 'text'" class="mt-4">
         <TextEditor ref="editor" :text="source" :faults="draft.faults" :line="line" @type="type" />
         <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
@@ -152,7 +152,7 @@ function download() {
           <FaultList :faults="faults" lines @go="(to) => { keeping = false; void go(to) }" />
         </template>
         <template v-else>
-          <p v-if="draft?.page.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
+          <p v-if="draft?.page?.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
           <FaultList :faults="warnings" lines />
           <label><span class="label-text">A word about why</span><input v-model="why" class="field mt-1" name="why" autocomplete="off" :placeholder="base ? 'what was corrected' : 'the first version'" /></label>
         </template>

@@ -17,7 +17,7 @@ interface Unsaved {
   source: string
 }
 
-export function useDraft(id: string) {
+export function useDraft(id: string, faultsOnly: () => boolean) {
   const draft = ref<Draft>()
   const source = ref('')
   const unsaved = useLocalStorage<Unsaved | null>(`rigore-draft-${id}`, null, { serializer: { read: JSON.parse, write: JSON.stringify } })
@@ -50,6 +50,12 @@ export function useDraft(id: string) {
     }
   }
 
+  /** Whether the page that is shown is of an earlier text. */
+  let stale = false
+  watch(faultsOnly, (only) => {
+    if (!only && stale) void load().then(() => (stale = false))
+  })
+
   /** Sends what was typed; what is typed meanwhile is sent after it. */
   let sending: Promise<void> | undefined
   async function send(): Promise<void> {
@@ -59,9 +65,10 @@ export function useDraft(id: string) {
         const { revision, source: text } = unsaved.value
         busy.value++
         try {
-          const saved = take(await api.PUT('/api/drafts/{draft}', { ...at, body: { seen: revision, source: text } }))
+          const saved = take(await api.PUT('/api/drafts/{draft}', { params: { ...at.params, query: { faults_only: faultsOnly() } }, body: { seen: revision, source: text } }))
           error.value = ''
-          draft.value = { ...draft.value, ...saved, source: text }
+          draft.value = { ...draft.value, ...saved, page: saved.page ?? draft.value.page, source: text }
+          stale = !saved.page
           unsaved.value = unsaved.value.source === text ? null : { revision: saved.revision, source: unsaved.value.source }
         } catch (caught) {
           if (caught instanceof Refused && caught.is('stale')) theirs.value = take(await api.GET('/api/drafts/{draft}', at))
@@ -131,7 +138,6 @@ export function useDraft(id: string) {
     const now = await api.GET('/api/drafts/{draft}', at).then(take, () => undefined)
     if (now && now.revision > draft.value.revision && !unsaved.value && !busy.value) show(now)
   }, LOOK)
-  watch(() => draft.value?.id, () => undefined)
   void load()
   const state = computed(() => (theirs.value ? 'twice' : error.value ? 'away' : unsaved.value || busy.value ? 'saving' : 'saved'))
   return { draft, source, state, error, theirs, gone, type, change, settle, flush: send }

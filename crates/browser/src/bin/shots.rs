@@ -9,22 +9,19 @@ use std::path::{Path, PathBuf};
 const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("shop", "", "/", "[data-test='Tarn 5 no. 12']"),
     ("engine", "Tarn 5 no. 23", "", "[data-test='sign-off']"),
-    ("bench-check", "Tarn 5 no. 12", "/bench/main-caps-prepare", "[data-test='confirm']"),
     ("bench-measure", "Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("clearances", "Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
-    ("bench-valves", "Tarn 5 no. 10", "/bench/valves-measure", "[data-test='clearance-inlet-play']"),
     ("bench-torque", "Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
-    ("bench-feel", "Ostra 11 no. 4", "/bench/rods-tighten", "[data-test='question']"),
     ("bench-stretch", "Tarn 5 no. 20", "/bench/rod-tighten-1", "[data-test='climb']"),
     ("bench-seal", "Tarn 5 no. 23", "/bench/pan-seal", "[data-test='clock']"),
-    ("bench-timing", "Tarn 5 no. 25", "/bench/timing-degrees", "input[name='reading']"),
     ("finding", "Tarn 5 no. 24", "/bench/head-studs", "[data-standing='open']"),
+    ("plans", "", "/plans", "[data-test='plan-skerry-8']"),
+    ("shape", "", "/plans/new", "[data-test='shape'] [data-test='drawing']"),
     ("part", "", "/parts/RB-21", "[data-test='piece-4']"),
     ("friction", "", "/friction", "[data-test='measured']"),
     ("clamp-load", "", "/clamp-load", "[data-test='within-stretch']"),
-    ("calculate", "", "/calculate/procedure", "[data-test='canonical']"),
-    ("practice", "", "/practice", "[data-test='pulls']"),
+    ("calculate", "", "/calculate/bolt-resilience", "[data-test='sensitivity']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];
 
@@ -52,7 +49,55 @@ async fn main() -> Result<()> {
         take(&screen, &rigore, (engine, place, wanted), &file).await.with_context(|| (*name).to_owned())?;
         println!("{}", file.display());
     }
+    plan_pictures(&screen, &rigore, &folder, &only).await?;
     screen.close().await
+}
+
+/// A plan as it is read and while it is written.
+async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[&str]) -> Result<()> {
+    let wanted = |name: &str| only.is_empty() || only.contains(&name);
+    let plans: serde_json::Value = reqwest::get(rigore.url("/api/plans")).await?.json().await?;
+    let tarn = plans.as_array().and_then(|all| all.iter().find(|plan| plan["id"] == "tarn-5"));
+    let hash = tarn.and_then(|plan| plan["hash"].as_str()).context("the Tarn 5")?;
+    let show = "document.querySelector(arguments[0]).scrollIntoView(); window.scrollBy(0, -140)";
+    let shot = async |name: &str, joint: &str| -> Result<()> {
+        screen.see(joint).await?;
+        screen.driver.execute(show, vec![joint.into()]).await?;
+        tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        let file = folder.join(format!("{name}.png"));
+        screen.picture(&file).await?;
+        println!("{}", file.display());
+        Ok(())
+    };
+    if wanted("plan") {
+        screen.go(&rigore.url(&format!("/plans/{hash}"))).await?;
+        shot("plan", "[data-test='joint-main-caps']").await?;
+    }
+    if !wanted("procedure") && !wanted("plan-text") {
+        return Ok(());
+    }
+    let id = uuid::Uuid::now_v7();
+    let client = reqwest::Client::new();
+    let begin = client.post(rigore.url("/api/drafts")).header("x-rigore-person", "lead");
+    begin.json(&serde_json::json!({ "id": id, "base": hash })).send().await?.error_for_status()?;
+    if wanted("procedure") {
+        screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+        let field = screen.see("[name='procedure-head']").await?;
+        field.click().await?;
+        screen.select_all().await?;
+        field.send_keys("nuts: 40 N·m, 70 N·m, then 90 twice; small: 20-24 N·m, centre out").await?;
+        screen.see("[data-test='joint-head'] [data-test='tried']").await?;
+        shot("procedure", "[data-test='joint-head']").await?;
+    }
+    if wanted("plan-text") {
+        screen.go(&rigore.url(&format!("/plans/drafts/{id}?view=text"))).await?;
+        screen.click(".cm-content").await?;
+        screen.keys("x").await?;
+        screen.see("[data-test='faults']").await?;
+        shot("plan-text", "h1").await?;
+        screen.keys("\u{e003}").await?;
+    }
+    Ok(())
 }
 
 async fn take(

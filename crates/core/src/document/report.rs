@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use std::cell::RefCell;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::fmt;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
@@ -49,8 +49,21 @@ impl fmt::Display for Fault {
 pub struct Report {
     file: String,
     lines: HashMap<String, usize>,
-    faults: RefCell<Vec<Fault>>,
+    faults: RefCell<Faults>,
 }
+
+/// What was found so far.
+#[derive(Debug, Default)]
+struct Faults {
+    all: Vec<Fault>,
+    /// The same by path and words: what is written once and stands for several is read as often.
+    known: HashSet<(String, String)>,
+    /// Whether there is an error among them, or among those that were too many to tell.
+    errors: bool,
+}
+
+/// The most faults that are told of one document.
+const MOST: usize = 500;
 
 impl Report {
     /// The report of a document, with the faults of its syntax.
@@ -79,10 +92,10 @@ impl Report {
     }
 
     fn put(&self, severity: Severity, line: usize, path: String, message: String) {
-        let fault = Fault { severity, file: self.file.clone(), line, path, message };
-        // What is written once and stands for several is read as often.
-        if !self.faults.borrow().contains(&fault) {
-            self.faults.borrow_mut().push(fault);
+        let mut faults = self.faults.borrow_mut();
+        faults.errors |= severity == Severity::Error;
+        if faults.all.len() < MOST && faults.known.insert((path.clone(), message.clone())) {
+            faults.all.push(Fault { severity, file: self.file.clone(), line, path, message });
         }
     }
 
@@ -102,7 +115,7 @@ impl Report {
 
     /// Whether anything is refused.
     pub fn has_errors(&self) -> bool {
-        self.faults.borrow().iter().any(|fault| fault.severity == Severity::Error)
+        self.faults.borrow().errors
     }
 
     /// Whether no error stands at a path or inside it.
@@ -111,7 +124,7 @@ impl Report {
             let rest = fault.path.strip_prefix(path);
             rest.is_some_and(|rest| rest.is_empty() || rest.starts_with(['.', '[']))
         };
-        !self.faults.borrow().iter().any(|fault| fault.severity == Severity::Error && inside(fault))
+        !self.faults.borrow().all.iter().any(|fault| fault.severity == Severity::Error && inside(fault))
     }
 
     /// Whether the document has so many items in a list, and no more.
@@ -122,7 +135,7 @@ impl Report {
 
     /// Every fault, by line.
     pub fn into_faults(self) -> Vec<Fault> {
-        let mut faults = self.faults.into_inner();
+        let mut faults = self.faults.into_inner().all;
         faults.sort_by_key(|fault| fault.line);
         faults
     }
@@ -151,10 +164,13 @@ fn walk(
     match value.get_ref() {
         DeValue::Table(table) => walk_table(path, table, line, lines),
         DeValue::Array(items) => {
+            // Figures and texts of a list stand where the list does.
             for (index, item) in items.iter().enumerate() {
-                let path = format!("{path}[{index}]");
-                lines.insert(path.clone(), line(item.span().start));
-                walk(&path, item, line, lines);
+                if matches!(item.get_ref(), DeValue::Table(_)) {
+                    let path = format!("{path}[{index}]");
+                    lines.insert(path.clone(), line(item.span().start));
+                    walk(&path, item, line, lines);
+                }
             }
         }
         _ => {}

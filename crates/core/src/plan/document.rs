@@ -498,13 +498,15 @@ impl Plan {
 
     /// The site of a family that belongs to a member, counted from 0.
     pub fn member(&self, family: FamilyIx, member: usize) -> Option<SiteIx> {
-        let sites = &self[family].sites;
+        // Of a text with a fault nothing may be there that a name stands for.
+        let sites = &self.families.get(family.0)?.sites;
         (member < sites.len()).then(|| SiteIx(sites.start + member))
     }
 
     /// How many members a clearance has.
     pub fn members(&self, clearance: &Clearance) -> usize {
-        clearance.families().next().map_or(0, |family| self[family].sites.len())
+        let first = clearance.families().next();
+        first.and_then(|family| self.families.get(family.0)).map_or(0, |family| family.sites.len())
     }
 
     /// Where something that goes in comes out again.

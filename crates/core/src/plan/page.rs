@@ -312,7 +312,9 @@ impl Page<'_> {
         let mut joints: Vec<JointPage> = Vec::new();
         if specs && !plan.specs.is_empty() && !plan.drawings.is_empty() {
             let first = |at: &usize| *at == 0 || plan.joints[*at - 1].written != plan.joints[*at].written;
-            joints.extend((0..plan.joints.len()).filter(first).map(|at| self.joint(JointIx(at))));
+            let drawn = |at: &usize| self.is_drawn(&plan.joints[*at]);
+            joints
+                .extend((0..plan.joints.len()).filter(first).filter(drawn).map(|at| self.joint(JointIx(at))));
         }
         let numbered = |list: &str, at: usize| format!("{list}[{at}]");
         let drawings = plan.drawings.iter().enumerate();
@@ -340,6 +342,13 @@ impl Page<'_> {
             line: self.line(),
             open: plan.open.iter().map(|figure| self.open(figure)).collect(),
         }
+    }
+
+    /// Whether everything that a joint names is there.
+    fn is_drawn(&self, joint: &Joint) -> bool {
+        joint.groups.iter().all(|group| group.spec.0 < self.plan.specs.len())
+            && joint.stages.iter().filter_map(|stage| stage.group).all(|group| group.0 < joint.groups.len())
+            && joint.drawing < self.plan.drawings.len()
     }
 
     fn open(&self, figure: &OpenFigure) -> OpenPage {

@@ -711,3 +711,25 @@ fn what_nobody_looked_up_has_no_forecast_and_is_asked_for() {
     let odd = with_line("45 N·m", "").replace("M10x1.25", "?");
     assert!(Plan::judge("plan.toml", &odd).is_err());
 }
+
+proptest::proptest! {
+    #[test]
+    fn no_draft_makes_reading_or_its_page_panic(
+        which in 0..3usize,
+        from in 0.0..1.0f64,
+        long in 0..60usize,
+        junk in proptest::collection::vec(proptest::prelude::any::<u8>(), 0..24),
+    ) {
+        const PLANS: [&str; 3] = [LINE, SMALL, include_str!("../../../../plans/skerry-8.toml")];
+        let whole = PLANS[which].as_bytes();
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, clippy::cast_precision_loss, reason = "a place in the text")]
+        let at = (from * whole.len() as f64) as usize;
+        let bytes = [&whole[..at], &junk, &whole[(at + long).min(whole.len())..]].concat();
+        let text = String::from_utf8_lossy(&bytes);
+        let drafted = Plan::draft("plan", &text);
+        proptest::prop_assert_eq!(drafted.usable, Plan::judge("plan", &text).is_ok());
+        if let Ok(same) = super::edit::edit(&text, &[]) {
+            proptest::prop_assert_eq!(&same, text.as_ref());
+        }
+    }
+}

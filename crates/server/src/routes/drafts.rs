@@ -2,7 +2,7 @@
 
 use super::plans::{PlanVersion, blocking, within_limits};
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, By};
+use crate::extract::{Asked, Body, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -10,11 +10,11 @@ use rigore_core::engine::{Person, Role};
 use rigore_core::plan::edit::{Edit, edit};
 use rigore_core::plan::shape::Engine;
 use rigore_core::plan::trying::{Tried, try_line};
-use rigore_core::plan::{Drafted, Plan, PlanPage, Severity, shorthand};
+use rigore_core::plan::{Drafted, Fault, Plan, PlanPage, Severity, shorthand};
 use rigore_store::{DraftRow, NewVersion};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 /// The longest word about why a version was made.
@@ -62,9 +62,29 @@ pub struct Saved {
     pub at: OffsetDateTime,
     /// What became of it, once it is no draft any more.
     pub ended: Option<String>,
-    /// What can be read of it, and what is wrong with it.
-    #[serde(flatten)]
-    pub drafted: Drafted,
+    /// What can be read of it; left out where only its faults were asked for.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub page: Option<PlanPage>,
+    /// Every fault and warning, by line.
+    pub faults: Vec<Fault>,
+    /// Whether it can be kept as a version.
+    pub usable: bool,
+}
+
+impl Saved {
+    fn of(revision: i32, by: String, at: OffsetDateTime, ended: Option<String>, drafted: Drafted) -> Self {
+        let Drafted { page, faults, usable } = drafted;
+        Self { revision, by, at, ended, page: Some(page), faults, usable }
+    }
+}
+
+/// What of a draft is answered.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Answered {
+    /// Only what is wrong with it, while it is typed as text.
+    #[serde(default)]
+    faults_only: bool,
 }
 
 /// A draft to begin: from a version, from a text, or from nothing.
@@ -191,18 +211,20 @@ pub async fn draft(State(app): State<App>, Path(id): Path<String>) -> Result<Jso
 }
 
 /// Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed.
-#[utoipa::path(put, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)), request_body = DraftText,
+#[utoipa::path(put, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path), Answered), request_body = DraftText,
     responses((status = 200, body = Saved), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn save_draft(
     State(app): State<App>,
     Path(id): Path<String>,
+    Asked(answered): Asked<Answered>,
     By(by): By,
     Body(text): Body<DraftText>,
 ) -> Result<Json<Saved>, Problem> {
     may_write(&by)?;
     within_limits("source", &text.source)?;
     let row = find(&app, &id).await?;
-    let (saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
+    let (mut saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
+    saved.page = saved.page.filter(|_| !answered.faults_only);
     Ok(Json(saved))
 }
 
@@ -314,7 +336,7 @@ async fn read(source: String) -> Result<(String, String, Drafted), Problem> {
 async fn whole(row: DraftRow) -> Result<Json<Draft>, Problem> {
     let DraftRow { id, base, source, revision, by_name: by, at, ended, .. } = row;
     let (_, source, drafted) = read(source).await?;
-    Ok(Json(Draft { id, base, source, saved: Saved { revision, by, at, ended, drafted } }))
+    Ok(Json(Draft { id, base, source, saved: Saved::of(revision, by, at, ended, drafted) }))
 }
 
 async fn keep_text(
@@ -335,7 +357,7 @@ async fn keep_text(
         return Err(changed(&app.store.draft(id).await?));
     }
     let (revision, at) = (seen + 1, OffsetDateTime::now_utc());
-    Ok((Saved { revision, by: by.name.clone(), at, ended: None, drafted }, source))
+    Ok((Saved::of(revision, by.name.clone(), at, None, drafted), source))
 }
 
 /// Keeps a text as a version of its plan; every fault is a field of the answer.

@@ -5,5 +5,6 @@ mod findings;
 mod harness;
 mod lubricants;
 mod parts;
+mod plans;
 mod preparing;
 mod rig;

@@ -273,7 +273,8 @@ pub(super) const NOUNS: &[&str] = &["bolts", "bolt", "nuts", "nut", "studs", "st
 /// What the words from a place on mean, and how many tokens that takes; none where nothing is known of them.
 pub(super) fn meaning(tokens: &[Token], from: usize) -> Option<(Means, usize)> {
     let What::Word(first) = &tokens.get(from)?.what else { return None };
-    let phrase = PHRASES.iter().filter_map(|(phrase, means)| {
+    let begins = PHRASES.iter().filter(|(phrase, _)| phrase.starts_with(first.as_str()));
+    let phrase = begins.filter_map(|(phrase, means)| {
         let taken = taken(tokens, from, phrase)?;
         Some((*means, taken))
     });
