@@ -222,6 +222,7 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
     let summaries: Vec<&str> = rows().map(|row| row.summary.as_str()).collect();
     let statuses: Vec<&str> = rows().map(|row| row.status.as_str()).collect();
     let touched: Vec<OffsetDateTime> = rows().map(|row| row.touched).collect();
+    let plans: Vec<&str> = rows().map(|row| row.plan.as_str()).collect();
     let of: Vec<Uuid> = lines().map(|(build, _)| build).collect();
     let numbers: Vec<i64> = lines().map(|(_, line)| line.seq.cast_signed()).collect();
     let bodies: Vec<&str> = lines().map(|(_, line)| line.body.as_str()).collect();
@@ -229,14 +230,15 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
     let stored = sqlx::query_scalar!(
         r#"WITH went_on AS (
              UPDATE builds SET seq = given.seq, summary = given.summary::jsonb, status = given.status,
-                 touched = given.touched, edition = $11
-             FROM unnest($1::uuid[], $2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::timestamptz[])
-                 AS given (id, before, seq, summary, status, touched)
+                 touched = given.touched, plan_hash = given.plan, edition = $12
+             FROM unnest($1::uuid[], $2::bigint[], $3::bigint[], $4::text[], $5::text[], $6::timestamptz[],
+                     $7::text[])
+                 AS given (id, before, seq, summary, status, touched, plan)
              WHERE builds.id = given.id AND builds.seq = given.before RETURNING builds.id
          ), written AS (
              INSERT INTO events (build_id, seq, body, hash)
              SELECT line.build_id, line.seq, line.body, line.hash
-             FROM unnest($7::uuid[], $8::bigint[], $9::text[], $10::bytea[]) AS line (build_id, seq, body, hash)
+             FROM unnest($8::uuid[], $9::bigint[], $10::text[], $11::bytea[]) AS line (build_id, seq, body, hash)
                  JOIN went_on ON went_on.id = line.build_id
          )
          SELECT id AS "id!" FROM went_on"#,
@@ -246,6 +248,7 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
         &summaries as &[&str],
         &statuses as &[&str],
         &touched,
+        &plans as &[&str],
         &of,
         &numbers,
         &bodies as &[&str],

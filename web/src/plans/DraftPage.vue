@@ -165,3 +165,10 @@ function download() {
     </SheetDialog>
   </main>
 </template>
+
+<style>
+/* What is gone to stands below the head of the page, which stays. */
+:root:has([data-test='draft-state']) {
+  scroll-padding-top: 10rem;
+}
+</style>

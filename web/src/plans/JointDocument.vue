@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
+import { outline } from './outline'
 import PartDrawing from './PartDrawing.vue'
 import ProcedureField from './ProcedureField.vue'
 import StageTable from './StageTable.vue'
@@ -79,6 +80,13 @@ function takeOut() {
   selected.value = []
   return give(paths.sort((a, b) => number(b) - number(a)).map((path) => ({ type: 'remove', path })))
 }
+/** The part is drawn anew around its fasteners; what was drawn of it for other joints stays. */
+function outlined() {
+  const id = `${props.joint.id}-outline`
+  const text = `[[drawing]]\nid = "${id}"\nname = ${JSON.stringify(props.joint.name)}\nshape = [${outline(all.value.map((of) => [of.x_mm, of.y_mm]))}]\n`
+  const there = props.joint.drawing.id === id
+  return give(there ? [] : [{ type: 'add', within: '', text }, set(`${props.joint.path}.drawing`, id)])
+}
 const keepLine = async (line: string) =>
   give([...(props.joint.in_one_line || props.joint.stages.every((stage) => stage.path.endsWith('.procedure')) ? [] : [{ type: 'remove', path: `${props.joint.path}.stage` } as Edit]), set(`${props.joint.path}.procedure`, line)])
 </script>
@@ -110,7 +118,8 @@ const keepLine = async (line: string) =>
             <button class="quiet-key min-h-11" @click="repeat">Repeat</button>
             <button class="quiet-key min-h-11" @click="takeOut">Take out</button>
           </template>
-          <span v-else class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
+          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">Outline the part around them</button>
+          <span v-if="!selected.length" class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
         </div>
       </div>
       <div class="min-w-0">

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
+import AddJoint from './AddJoint.vue'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
@@ -13,6 +14,7 @@ import type { Edit } from './useDraft'
 const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
 const error = ref('')
 const library = ref(false)
+const adding = ref(false)
 const editing = ref<Schemas['FastenerPage'] | 'new'>()
 const looked = ref<Record<string, string>>({})
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
@@ -92,7 +94,10 @@ const sources = computed(() => [
     </section>
 
     <section class="grid gap-6 [&>*]:min-w-0">
-      <h2 class="-mb-3 text-2xl font-semibold">Joints</h2>
+      <div class="-mb-3 flex flex-wrap items-baseline gap-x-6">
+        <h2 class="text-2xl font-semibold">Joints</h2>
+        <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add one</button>
+      </div>
       <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :change="change" />
       <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
     </section>
@@ -136,6 +141,7 @@ const sources = computed(() => [
         </div>
       </div>
     </section>
+    <AddJoint v-if="adding && change" :page="page" :change="change" @close="adding = false" />
     <LibraryDialog v-if="library && change" :change="change" @close="library = false" />
     <FastenerDialog v-if="editing && change" :fastener="editing" :taken="page.fasteners.map((of) => of.id)" :change="change" :draft="draft!" @close="editing = undefined" />
   </div>

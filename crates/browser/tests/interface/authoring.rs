@@ -25,6 +25,14 @@ async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
     Ok(())
 }
 
+/// Brings something to the middle of the window, clear of the head of the page.
+async fn reach(screen: &Screen, css: &str) -> Result<()> {
+    screen.see(css).await?;
+    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
+    screen.driver.execute(script, vec![css.into()]).await?;
+    Ok(())
+}
+
 /// A box that is ticked.
 async fn tick(screen: &Screen, css: &str) -> Result<()> {
     screen.see(css).await?.scroll_into_view().await?;
@@ -406,4 +414,89 @@ async fn every_plan_that_ships_comes_in_and_goes_out_the_same() -> Result<()> {
         ensure!(out == text, "{name}");
     }
     Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the_library() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = Uuid::now_v7();
+    post(&rigore, "/api/drafts", &json!({ "id": id, "source": SMALL })).await?;
+    let source = async || -> Result<String> {
+        let draft: Value = reqwest::get(rigore.url(&format!("/api/drafts/{id}"))).await?.json().await?;
+        Ok(draft["source"].as_str().context("a text")?.to_owned())
+    };
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    // By arrow keys on the grid, and back again.
+    let bolt = screen.see("[data-test='bolt-2']").await?;
+    bolt.scroll_into_view().await?;
+    bolt.click().await?;
+    screen.driver.execute("document.querySelector(\"[data-test='bolt-2']\").focus()", Vec::new()).await?;
+    screen.keys(&char::from(Key::Right).to_string()).await?;
+    screen.see("[data-test='bolt-2'][aria-label*='at 81 0']").await?;
+    ensure!(source().await?.contains("{ id = \"2\", at = [81, 0] },"), "{}", source().await?);
+    ensure!(source().await?.contains("# the front"), "comments stay");
+    screen.click("[data-test='undo']").await?;
+    screen.see("[data-test='bolt-2'][aria-label*='at 80 0']").await?;
+    ensure!(source().await? == SMALL);
+    // By typed figures; what is none is said at its field and stays.
+    fill(&screen, "[name='across']", "ten").await?;
+    screen.keys(&char::from(Key::Tab).to_string()).await?;
+    screen.read("[data-test='places'] [role='alert']", "A figure in mm").await?;
+    fill(&screen, "[name='across']", "12.5").await?;
+    screen.keys(&char::from(Key::Tab).to_string()).await?;
+    screen.see("[data-test='bolt-2'][aria-label*='at 80 12.5']").await?;
+    // A mirrored one is one more, under the next free name.
+    let mirror = "[...document.querySelectorAll('[data-test=places] button')].find((of) => of.textContent.includes('across the axis')).click()";
+    screen.driver.execute(mirror, Vec::new()).await?;
+    screen.see("[data-test='bolt-5'][aria-label*='at 80 -12.5']").await?;
+    // A joint more, with a step that tightens it.
+    reach(&screen, "[data-test='add-joint']").await?;
+    screen.click("[data-test='add-joint']").await?;
+    fill(&screen, "[name='joint-name']", "Oil pump").await?;
+    choose(&screen, "[name='joint-lie']", "circle").await?;
+    fill(&screen, "[name='joint-count']", "6").await?;
+    screen.click("[data-test='keep-joint']").await?;
+    screen.see("[data-test='joint-oil-pump'] [data-test='bolt-6']").await?;
+    screen.see("[data-test='line-oil-pump-tighten']").await?;
+    screen.count("[data-test='show-faults']", 0).await?;
+    // It is kept, and taken into another plan with its fastener.
+    reach(&screen, "[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
+    screen.click("[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
+    screen.read("[data-test='joint-oil-pump'] [data-test='keep-piece']", "It is in the library").await?;
+    let other = Uuid::now_v7();
+    let bare = "format = 1\nid = \"other\"\nname = \"Other\"\n";
+    post(&rigore, "/api/drafts", &json!({ "id": other, "source": bare })).await?;
+    screen.go(&rigore.url(&format!("/plans/drafts/{other}"))).await?;
+    screen.click("[data-test='open-library']").await?;
+    screen.click("[aria-label='Take Oil pump in']").await?;
+    screen.see("[data-test='joint-oil-pump']").await?;
+    screen.read("[data-test='fasteners']", "Cap bolt").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_result_goes_from_a_calculation_into_a_plan() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/calculate/assembly-preload")).await?;
+    screen.read("[data-test='sensitivity']", "1 % more yield").await?;
+    // Another unit means the same figure.
+    let before = screen.see("[data-test='torque_nm']").await?.text().await?;
+    choose(&screen, "[name='bearing_diameter_mm unit']", "in").await?;
+    choose(&screen, "[name='yield_mpa unit']", "ksi").await?;
+    screen.read("[data-test='torque_nm']", before.split(' ').next().context("a figure")?).await?;
+    screen.click("[aria-label='Take Torque into a plan']").await?;
+    let id = Uuid::now_v7();
+    post(&rigore, "/api/drafts", &json!({ "id": id, "source": SMALL })).await?;
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    let put = "[...document.querySelectorAll('button')].find((of) => of.textContent.includes('taken from a calculation')).click()";
+    screen.see("[name='procedure-caps']").await?;
+    screen.driver.execute(put, Vec::new()).await?;
+    screen.read("[data-test='joint-caps'] [data-test='canonical']", "N·m").await?;
+    screen.close().await
 }

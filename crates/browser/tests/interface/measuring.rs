@@ -19,7 +19,7 @@ async fn take_in(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.see("input[name='name']").await?.send_keys("Tarn 5 no. 20").await?;
     screen.see("input[name='owner']").await?.send_keys("North pier").await?;
     screen.see("input[name='identity']").await?.send_keys("PT5-020").await?;
-    screen.click("select[name='plan'] option:nth-child(2)").await?;
+    screen.click("select[name='plan'] option:nth-child(3)").await?;
     screen.click("select[name='use'] option:nth-child(1)").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.read("h1", "Tarn 5 no. 20").await?;

@@ -31,6 +31,12 @@ async fn a_database_of_the_first_edition_is_read_whole() {
     let (_scratch, store) = first_edition().await;
     let (builds, entries, broken) = store.verify().await.expect("walked");
     assert_eq!((builds, entries, broken), (10, 1702, vec![]));
+    // Its plans are first versions.
+    let plans = store.plans().await.expect("plans");
+    assert!(
+        !plans.is_empty() && plans.iter().all(|plan| plan.number >= 1 && plan.by_name.is_empty()),
+        "{plans:?}"
+    );
     let list = store.list(&Wanted { limit: 100, ..Wanted::default() }).await.expect("listed");
     let shown: BTreeMap<String, Value> = serde_json::from_str(SHOWN).expect("JSON");
     let (mut engines, mut differ) = (0, Vec::new());

@@ -4,3 +4,4 @@ mod cluster;
 mod editions;
 mod friction;
 mod record;
+mod versions;

@@ -2,7 +2,7 @@
 
 use rigore_core::engine::{
     Begin, ChooseShells, Command, Do, Fit, Given, Instrument, Measure, Method, PartNote, Person, PlanRef,
-    Pull, Refusal, RefusalKind, Role, SetWrench, Sign, Void,
+    Pull, Refusal, RefusalKind, Role, SetWrench, Sign, State, Void,
 };
 use rigore_core::plan::Plan;
 use rigore_store::cluster::Cluster;
@@ -45,6 +45,16 @@ impl Bench {
         let plan = PlanRef { hash: row.hash, id: row.id, name: row.name };
         bench.begin("Test", plan).await.expect("begun");
         bench
+    }
+
+    /// Somebody else at the same build, in another process.
+    pub fn beside(of: &Self, store: Store) -> Self {
+        Self { store, build: of.build, roster: of.roster.clone(), by: of.by.clone() }
+    }
+
+    /// The build as it is now.
+    pub async fn state(&self) -> State {
+        self.store.read(self.build, State::clone).await.expect("read")
     }
 
     async fn begin(&self, name: &str, plan: PlanRef) -> Result<Recorded, StoreError> {
