@@ -33,7 +33,7 @@ const cylinder = computed(() => {
   const [bore, stroke, deck, gasket] = [n('bore_mm', 86), n('stroke_mm', 86), n('deck_mm', 0), n('gasket_mm', 1)]
   return { bore, stroke, deck, gasket, chamber: Math.min(bore * 0.5, (n('chamber_cc', 48) * 1000) / (0.6 * bore * bore)) }
 })
-const line = { fill: 'none', stroke: 'var(--ink)', 'vector-effect': 'non-scaling-stroke' }
+const line = { fill: 'none', stroke: 'var(--ink)' }
 </script>
 
 <template>
@@ -69,3 +69,10 @@ const line = { fill: 'none', stroke: 'var(--ink)', 'vector-effect': 'non-scaling
     <rect :x="-cylinder.bore / 2" :y="cylinder.stroke + cylinder.deck + cylinder.gasket" :width="cylinder.bore" :height="cylinder.stroke * 0.25" stroke-dasharray="5 4" />
   </svg>
 </template>
+
+<style scoped>
+/* Lines are as thin on a large part as on a small one. */
+svg * {
+  vector-effect: non-scaling-stroke;
+}
+</style>

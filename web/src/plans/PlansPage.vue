@@ -38,7 +38,7 @@ async function fromFile(event: Event) {
   if (file) await begin({ source: await file.text() })
   input.value = ''
 }
-const engines = (count: number) => (count === 1 ? 'one engine' : `${count} engines`)
+const engines = (count: number, first = true) => (count === 1 ? (first ? 'One engine' : 'one engine') : `${count} engines`)
 </script>
 
 <template>
@@ -75,7 +75,7 @@ const engines = (count: number) => (count === 1 ? 'one engine' : `${count} engin
         <div>
           <p>Version {{ plan.version.number }}<span class="text-dim">, {{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span></p>
           <p v-if="plan.version.why" class="text-dim">{{ plan.version.why }}</p>
-          <p><template v-if="plan.engines">{{ engines(plan.engines) }} on it</template><template v-if="plan.engines_before">{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before) }} on an earlier one</template><template v-if="!plan.engines && !plan.engines_before">No engine on it yet</template></p>
+          <p><template v-if="plan.engines">{{ engines(plan.engines) }} on it</template><template v-if="plan.engines_before">{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before, !plan.engines) }} on an earlier one</template><template v-if="!plan.engines && !plan.engines_before">No engine on it yet</template></p>
           <p v-if="plan.open" class="font-semibold">{{ plan.open === 1 ? 'One open figure' : `${plan.open} open figures` }}</p>
           <p v-if="plan.version.warnings" class="font-semibold">{{ plan.version.warnings === 1 ? 'One warning' : `${plan.version.warnings} warnings` }}</p>
         </div>

@@ -22,7 +22,7 @@ function complete(context: CompletionContext) {
   const quoted = context.matchBefore(/"[\w-]*/)
   if (quoted) {
     // Keys that the plan gives to its parts.
-    const ids = [...new Set([...context.state.doc.toString().matchAll(/^\s*(?:\{\s*)?id = "([\w#*-]+)"/gm)].map((found) => found[1]!))]
+    const ids = [...new Set([...context.state.doc.toString().matchAll(/^\s*(?:\{\s*)?id = "([\w#*-]+)"/mg)].map((found) => found[1]!))]
     return { from: quoted.from + 1, options: ids.map((label) => ({ label, type: 'variable' })) }
   }
   const word = context.matchBefore(/^\s*[\w-]+/)

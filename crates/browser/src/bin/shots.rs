@@ -21,7 +21,7 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("part", "", "/parts/RB-21", "[data-test='piece-4']"),
     ("friction", "", "/friction", "[data-test='measured']"),
     ("clamp-load", "", "/clamp-load", "[data-test='within-stretch']"),
-    ("calculate", "", "/calculate/bolt-resilience", "[data-test='sensitivity']"),
+    ("calculate", "", "/calculate/part-resilience", "[data-test='sensitivity']"),
     ("sheet", "Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];
 
