@@ -1919,6 +1919,13 @@ export interface components {
             /** @enum {string} */
             type: "add";
         } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @description The line. */
+            line: string;
+            /** @enum {string} */
+            type: "procedure";
+        } | {
             /** @description Its text. */
             text: string;
             /** @enum {string} */
@@ -5087,6 +5094,8 @@ export interface components {
             /** @description The lubricants in words. */
             lubricant: string;
             forecast?: components["schemas"]["Forecast"] | null;
+            /** @description Where the figure comes from, where the plan says so (C-47). */
+            source?: string | null;
         };
         /** @description Where a figure has to lie: a clearance in mm, or a plain ratio. */
         Window: {
@@ -5112,6 +5121,8 @@ export interface components {
             name: string;
             /** @description The least, what is aimed at, and the most, in the base unit. */
             window: number[];
+            /** @description The same as it is written. */
+            written: string;
         };
         /**
          * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine

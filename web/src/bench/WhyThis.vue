@@ -78,6 +78,10 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
           {{ percent(why.forecast.bearing_share) }} head; K {{ why.forecast.nut_factor.toFixed(3) }}
         </dd>
       </template>
+      <template v-if="why.source">
+        <dt class="text-dim">From</dt>
+        <dd data-test="source">{{ why.source }}</dd>
+      </template>
       <dt class="text-dim">Note</dt>
       <dd class="text-dim">Computed figures are estimates. The maker's figures come first.</dd>
     </dl>

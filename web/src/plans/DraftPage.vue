@@ -35,17 +35,20 @@ const warnings = computed(() => draft.value?.faults.filter((of) => of.severity =
 const showFaults = ref(false)
 const says = { saved: 'Saved', saving: 'Saving…', away: 'Kept in this browser', twice: 'Saved twice' }
 
-/** What was there before changes by a form, so that they can be taken back. */
-const before = ref<string[]>([])
+/** Changes by a form, so that they can be taken back as long as nothing came after them from elsewhere. */
+const changes = ref<{ before: string; after: string }[]>([])
 async function changed(edits: Edit[]) {
-  const text = source.value
+  const before = source.value
   const wrong = await change(edits)
-  if (!wrong) before.value = [...before.value.slice(-50), text]
+  if (!wrong) changes.value = [...changes.value.slice(-50), { before, after: source.value }]
   return wrong
 }
+const last = computed(() => changes.value.at(-1))
+const undoable = computed(() => last.value?.after === source.value)
 function undo() {
-  const text = before.value.pop()
-  if (text !== undefined) type(text)
+  if (!last.value || !undoable.value) return
+  type(last.value.before)
+  changes.value = changes.value.slice(0, -1)
 }
 
 const compared = ref('')
@@ -105,7 +108,7 @@ function download() {
         <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'A plan without a name' }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
-          <button v-if="before.length && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">Take the last change back</button>
+          <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">Take the last change back</button>
           <button v-if="faults.length || warnings.length" class="min-h-11 font-semibold underline underline-offset-4" :class="faults.length ? 'text-wrong' : undefined" :aria-expanded="showFaults" data-test="show-faults" @click="showFaults = !showFaults">
             <template v-if="faults.length">{{ faults.length === 1 ? 'One fault' : `${faults.length} faults` }}</template><template v-if="faults.length && warnings.length">, </template><template v-if="warnings.length">{{ warnings.length === 1 ? 'one warning' : `${warnings.length} warnings` }}</template>
           </button>

@@ -87,8 +87,7 @@ function outlined() {
   const there = props.joint.drawing.id === id
   return give(there ? [] : [{ type: 'add', within: '', text }, set(`${props.joint.path}.drawing`, id)])
 }
-const keepLine = async (line: string) =>
-  give([...(props.joint.in_one_line || props.joint.stages.every((stage) => stage.path.endsWith('.procedure')) ? [] : [{ type: 'remove', path: `${props.joint.path}.stage` } as Edit]), set(`${props.joint.path}.procedure`, line)])
+const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint.path, line }])
 </script>
 
 <template>

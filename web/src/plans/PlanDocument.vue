@@ -29,7 +29,10 @@ const uses = computed(() => {
   return all.length ? all : ['street']
 })
 const shown = (of: Schemas['ClearancePage'], name: string) => {
-  const window = of.windows.find((window) => window.name === name)?.window
+  const known = of.windows.find((window) => window.name === name)
+  // What is changed is shown as it is written: no figure is rounded by changing another.
+  if (props.change && known) return known.written
+  const window = known?.window
   if (!window) return props.page.open.some((open) => open.path.startsWith(`${of.path}.window`)) ? '?' : ''
   if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
   return window.map((value) => figure(value, of.dimension)).join(' – ')

@@ -87,14 +87,14 @@ impl<'a> Table<'a> {
         open
     }
 
-    /// Its figures that nobody has looked up yet (C-47), with where to find them: `"?"`, or `"? page 12"`. Where
+    /// Its figures that nobody has looked up yet (C-47), with where to find them: `"?"`, or `"? page 12"`; those `but` are words. Where
     /// there is one, the rest of the table waits for it and is left unread.
-    pub fn open(&self) -> Vec<(&'a str, String)> {
+    pub fn open(&self, but: &[&str]) -> Vec<(&'a str, String)> {
         let note = |value: &DeValue<'_>| value.as_str().and_then(asked).map(str::to_owned);
         let open = |value: &DeValue<'_>| {
             note(value).or_else(|| value.as_array()?.iter().find_map(|item| note(item.get_ref())))
         };
-        let fields = self.map.iter();
+        let fields = self.map.iter().filter(|(key, _)| !but.contains(&key.get_ref().as_ref()));
         let open: Vec<(&str, String)> = fields
             .filter_map(|(key, value)| Some((key.get_ref().as_ref(), open(value.get_ref())?)))
             .collect();

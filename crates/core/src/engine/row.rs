@@ -167,7 +167,7 @@ impl State {
             signed: statuses.iter().filter(|status| **status == OperationStatus::Done).count(),
             operations: statuses.len(),
             matters: briefs.iter().map(|brief| brief.matters).sum(),
-            wanted: self.plan.open.iter().filter(|figure| !figure.operations.is_empty()).count(),
+            wanted: self.wanted_by_any(),
             touched: Some(self.touched),
         }
     }

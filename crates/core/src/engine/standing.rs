@@ -317,7 +317,7 @@ impl State {
     /// What else an operation waits for: what has to come out of the engine, and figures that nobody has looked up.
     pub(super) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
         let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
-        inside.chain(self.plan.wanted(at).map(|figure| format!("spec wanted: {}", figure.what))).collect()
+        inside.chain(self.wanted(at).map(|figure| format!("spec wanted: {}", figure.what))).collect()
     }
 
     /// Where an operation stands.

@@ -45,23 +45,54 @@ impl Versions {
         Arc::clone(&self.plan)
     }
 
-    /// An entry in the words of the version that goes now, where they are others: entries name stages by number.
+    /// An entry in the words of the version that goes now, where they are others: entries leave out the joint where
+    /// their operation has one only, and name stages and places by number. What is not there any more is passed over.
     pub fn translated(&self, event: &Event) -> Option<Event> {
         let (old, _) = self.before.iter().find(|(_, until)| event.seq <= *until)?;
         let mut event = event.clone();
-        let (operation, named, stage) = match &mut event.fact {
-            Fact::Pulled(fact) => (&fact.operation, &fact.joint, &mut fact.stage),
-            Fact::Acted(fact) => (&fact.operation, &fact.joint, &mut fact.stage),
+        match &mut event.fact {
+            Fact::Pulled(fact) => {
+                let was = meant(old, &fact.operation, &mut fact.joint)?;
+                fact.stage = self.stage_now(was, fact.stage);
+            }
+            Fact::Acted(fact) => {
+                let was = meant(old, &fact.operation, &mut fact.joint)?;
+                fact.stage = self.stage_now(was, fact.stage);
+            }
+            Fact::Loosened(fact) => {
+                meant(old, &fact.operation, &mut fact.joint)?;
+            }
+            Fact::Allowed(fact) => {
+                meant(old, &fact.operation, &mut fact.joint)?;
+            }
+            Fact::Lubricated(fact) => {
+                meant(old, &fact.operation, &mut fact.joint)?;
+            }
+            Fact::Measured(fact) => {
+                let was = &old[old.site(&fact.site)?].places.get(fact.place)?.name;
+                let now = self.plan.site(&fact.site).map(|at| &self.plan[at].places);
+                let place = now.and_then(|now| now.iter().position(|place| place.name == *was));
+                fact.place = place.unwrap_or(usize::MAX);
+            }
             _ => return None,
-        };
-        let share = old.tightens(old.operation(operation)?)?.share(old, named.as_deref())?;
-        let was = &old[share.joint];
-        let now = &self.plan[self.plan.joint(&was.id)?];
-        let place = if *stage < was.stages.len() { same_stage(was, StageIx(*stage), now) } else { None };
-        // One that is not there any more is passed over.
-        *stage = place.map_or(usize::MAX, |at| at.0);
+        }
         Some(event)
     }
+
+    /// The number that a stage of a joint has now.
+    fn stage_now(&self, was: &Joint, stage: usize) -> usize {
+        let now = self.plan.joint(&was.id).filter(|_| stage < was.stages.len());
+        let place = now.and_then(|now| same_stage(was, StageIx(stage), &self.plan[now]));
+        place.map_or(usize::MAX, |at| at.0)
+    }
+}
+
+/// The joint that an entry of an operation means, which it names from now on.
+fn meant<'a>(old: &'a Plan, operation: &str, named: &mut Option<String>) -> Option<&'a Joint> {
+    let share = old.tightens(old.operation(operation)?)?.share(old, named.as_deref())?;
+    let joint = &old[share.joint];
+    *named = Some(joint.id.clone());
+    Some(joint)
 }
 
 /// The ways that a joint had in an earlier version, where they were others.

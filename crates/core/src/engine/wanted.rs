@@ -3,6 +3,7 @@
 use super::state::State;
 use crate::plan::{OpenFigure, OperationIx};
 use serde::Serialize;
+use std::collections::BTreeSet;
 
 /// A figure that nobody has looked up yet.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -21,15 +22,20 @@ pub struct WantedFigure {
 impl State {
     /// Every figure of its plan that nobody has looked up yet.
     pub(super) fn wanted_figures(&self) -> Vec<WantedFigure> {
-        self.plan.open.iter().map(|figure| self.wanted(figure)).collect()
+        self.plan.open.iter().map(|figure| self.wanted_view(figure)).collect()
     }
 
     /// Those of them that an operation waits for.
     pub(super) fn wanted_at(&self, at: OperationIx) -> Vec<WantedFigure> {
-        self.plan.wanted(at).map(|figure| self.wanted(figure)).collect()
+        self.wanted(at).map(|figure| self.wanted_view(figure)).collect()
     }
 
-    fn wanted(&self, figure: &OpenFigure) -> WantedFigure {
+    /// What of the plan an operation waits for on this engine.
+    pub(super) fn wanted(&self, at: OperationIx) -> impl Iterator<Item = &OpenFigure> {
+        self.plan.wanted(at, self.begun.use_for.as_deref())
+    }
+
+    fn wanted_view(&self, figure: &OpenFigure) -> WantedFigure {
         WantedFigure {
             path: figure.path.clone(),
             what: figure.what.clone(),
@@ -38,10 +44,20 @@ impl State {
         }
     }
 
+    /// How many figures any operation of this engine waits for.
+    pub(super) fn wanted_by_any(&self) -> usize {
+        if self.plan.open.is_empty() {
+            return 0;
+        }
+        let paths: BTreeSet<&str> =
+            self.plan.line().flat_map(|at| self.wanted(at)).map(|figure| figure.path.as_str()).collect();
+        paths.len()
+    }
+
     /// What is wanted first: of an operation that waits for nothing else.
     pub(super) fn wanted_first(&self) -> Option<&OpenFigure> {
         let next =
             |at: &OperationIx| self.operations[at.0].signed().is_none() && self.open_needs(*at).is_empty();
-        self.plan.line().filter(next).find_map(|at| self.plan.wanted(at).next())
+        self.plan.line().filter(next).find_map(|at| self.wanted(at).next())
     }
 }

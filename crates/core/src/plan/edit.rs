@@ -43,6 +43,13 @@ pub enum Edit {
         #[serde(default)]
         within: String,
     },
+    /// A joint has a procedure in one line from now on; stages that were written out go.
+    Procedure {
+        /// The joint, such as `joint[3]`.
+        joint: String,
+        /// The line.
+        line: String,
+    },
     /// A piece of a plan is taken in, with all that it needs and is not there yet.
     Take {
         /// Its text.
@@ -96,11 +103,13 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
             Edit::LookUp { path, text, source } => look_up(&mut document, path, text, source),
             Edit::Remove { path } => remove(&mut document, path),
             Edit::Add { text, within } => add(&mut document, within, text),
+            Edit::Procedure { joint, line } => procedure(&mut document, joint, line),
             Edit::Take { text } => take(&mut document, text),
             Edit::Shift { path, up } => shift(&mut document, path, *up),
         }
         .map_err(|message| {
-            let (Edit::Take { text: path }
+            let (Edit::Procedure { joint: path, .. }
+            | Edit::Take { text: path }
             | Edit::Set { path, .. }
             | Edit::LookUp { path, .. }
             | Edit::Remove { path }
@@ -428,6 +437,13 @@ fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), Strin
         }
     }
     Ok(())
+}
+
+fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), String> {
+    if let Place::Table(table) = walk(document, &steps(joint)?)? {
+        table.remove("stage");
+    }
+    set(document, &format!("{joint}.procedure"), &line.into())
 }
 
 fn take(document: &mut DocumentMut, piece: &str) -> Result<(), String> {

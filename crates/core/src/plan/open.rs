@@ -13,6 +13,8 @@ pub struct OpenFigure {
     pub what: String,
     /// Where it is to be found, where that is said.
     pub note: String,
+    /// The use that it is for, where it is the window of one.
+    pub use_for: Option<String>,
     /// The operations that wait for it.
     pub operations: Vec<OperationIx>,
 }
@@ -21,7 +23,7 @@ impl OpenFigure {
     /// A figure of a fastener. Nothing waits for it: what depends on it is left out.
     pub(super) fn of_fastener(path: &str, key: &str, name: &str, note: String) -> Self {
         let what = format!("{name}: {}", key.replace('_', " "));
-        Self { path: format!("{path}.{key}"), what, note, operations: Vec::new() }
+        Self { path: format!("{path}.{key}"), what, note, use_for: None, operations: Vec::new() }
     }
 }
 
@@ -35,9 +37,10 @@ impl Plan {
         }
     }
 
-    /// What an operation waits for that nobody has looked up yet.
-    pub fn wanted(&self, at: OperationIx) -> impl Iterator<Item = &OpenFigure> {
-        self.open.iter().filter(move |figure| figure.operations.contains(&at))
+    /// What an operation waits for that nobody has looked up yet, on an engine for such a use.
+    pub fn wanted(&self, at: OperationIx, use_for: Option<&str>) -> impl Iterator<Item = &OpenFigure> {
+        let of_use = move |of: &OpenFigure| of.use_for.is_none() || of.use_for.as_deref() == use_for;
+        self.open.iter().filter(move |figure| figure.operations.contains(&at) && of_use(figure))
     }
 
     /// Finds which operations wait for what: those that run a stage, and those that judge a clearance.

@@ -2,14 +2,14 @@
 //!
 //! A draft is shown as far as it can be read: what a fault stands in is left out.
 
-use super::document::{Drawing, FastenerSpec, Joint, Kind, Plan, Work};
+use super::document::{Drawing, FastenerSpec, Joint, Kind, Plan, Stage, Work};
 use super::edit::Written;
 use super::index::{GroupIx, JointIx, OperationIx, SpecIx, StageIx};
 use super::open::OpenFigure;
-use super::shorthand::{self, Procedure};
+use super::shorthand::{self, Procedure, Usual};
 use super::sites::{Clearance, Rule, SiteForm};
 use super::{check, read};
-use crate::document::{Fault, Report, Severity};
+use crate::document::{self, Fault, Report, Severity};
 use crate::joint::Forecast;
 use crate::quantity::{self, Dimension, in_mpa};
 use crate::tightening::{Had, Pattern};
@@ -208,6 +208,8 @@ pub struct WindowPage {
     pub name: String,
     /// The least, what is aimed at, and the most, in the base unit.
     pub window: [f64; 3],
+    /// The same as it is written.
+    pub written: String,
 }
 
 /// Something that there are several of.
@@ -418,7 +420,7 @@ impl Page<'_> {
             members: members.map(|joint| joint.name.clone()).collect(),
             drawing: plan.drawings[joint.drawing].clone(),
             groups: groups.collect(),
-            procedure: Procedure::of(joint).map(|said| said.line()),
+            procedure: Procedure::of(joint).filter(|said| says_all(said, joint)).map(|said| said.line()),
             in_one_line: joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")),
             stages: stages.collect(),
             source: joint.source.clone(),
@@ -472,8 +474,14 @@ impl Page<'_> {
             Rule::Least { of } => format!("the least of {}", name(*of)),
             Rule::Compression(_) => "compression ratio".to_owned(),
         };
+        let written = |name: &str| {
+            let figures =
+                (0..3).filter_map(|n| self.written.at(&format!("clearance[{at}].window.{name}[{n}]")));
+            figures.collect::<Vec<_>>().join(" – ")
+        };
         let windows = clearance.windows.iter().map(|of| WindowPage {
             name: of.name.clone(),
+            written: written(&of.name),
             window: [of.window.low, of.window.target, of.window.high],
         });
         ClearancePage {
@@ -547,6 +555,24 @@ impl Page<'_> {
             Work::Parts(_) | Work::Count(_) | Work::Turn(_) | Work::Sign => Vec::new(),
         }
     }
+}
+
+/// Whether a line says all that a joint does: reading it gives the same stages.
+fn says_all(said: &Procedure, joint: &Joint) -> bool {
+    let groups: Vec<(&str, &str)> =
+        joint.groups.iter().map(|group| (group.id.as_str(), group.name.as_str())).collect();
+    // What was written in one line may have tolerances of its joint.
+    if joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")) {
+        return true;
+    }
+    let again = shorthand::read(&said.line());
+    let Ok(text) = again.tables(&groups, &Usual::default()) else { return false };
+    let (stages, _) = document::read("line", &text, |table| read::written(table, joint));
+    let of = |stages: &[Stage]| -> Vec<_> {
+        let real = stages.iter().filter(|stage| !stage.name.starts_with("Holes dry"));
+        real.map(|stage| (stage.group, stage.walk, stage.again.clone(), stage.way.clone())).collect()
+    };
+    of(&stages) == of(&joint.stages)
 }
 
 /// The yield of a fastener in words; a question mark where nobody has looked it up.

@@ -231,6 +231,12 @@ impl Clearance {
 
     /// The window for a use, or the usual one where the use has none of its own.
     pub fn window_for(&self, wanted: Option<&str>) -> Option<&Window> {
+        // Where that of the use itself is still to be looked up, no other stands in for it.
+        let is_open =
+            |wanted: &str| self.opens.iter().any(|path| path.ends_with(&format!(".window.{wanted}")));
+        if wanted.is_some_and(is_open) {
+            return None;
+        }
         let chosen = self.windows.iter().find(|window| Some(window.name.as_str()) == wanted);
         chosen.or_else(|| self.windows.first()).map(|window| &window.window)
     }

@@ -697,7 +697,7 @@ fn what_a_line_does_not_say_is_told_at_its_line() {
         (plan.open.len(), plan.open[0].what.as_str(), plan.open[0].note.as_str()),
         (1, "Caps: procedure", "page 7")
     );
-    assert_eq!(plan.wanted(crate::plan::OperationIx(0)).count(), 1);
+    assert_eq!(plan.wanted(crate::plan::OperationIx(0), None).count(), 1);
 }
 
 #[test]
@@ -732,4 +732,19 @@ proptest::proptest! {
             proptest::prop_assert_eq!(&same, text.as_ref());
         }
     }
+}
+
+#[test]
+fn a_joint_is_said_in_one_line_only_where_the_line_says_all_of_it() {
+    const TARN: &str = include_str!("../../../../plans/tarn-5.toml");
+    let page = Plan::read("tarn", TARN).unwrap().page(TARN);
+    let line = |id: &str| page.joints.iter().find(|joint| joint.id == id).unwrap().procedure.clone();
+    assert_eq!(line("rod"), None, "zeroed, in steps, with what may stay for good");
+    assert_eq!(line("main-caps"), None, "the crankshaft is shocked between its stages");
+    let said: Vec<&str> =
+        page.joints.iter().filter(|joint| joint.procedure.is_some()).map(|joint| joint.id.as_str()).collect();
+    assert!(said.len() > 3, "{said:?}");
+    // What is changed in a form is shown as it is written.
+    let oil = page.clearances.iter().find(|of| of.id == "main-oil").unwrap();
+    assert!(oil.windows[0].written.contains(" – "), "{}", oil.windows[0].written);
 }

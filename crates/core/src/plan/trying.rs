@@ -1,6 +1,6 @@
 //! A procedure in one line, tried on a joint of a draft while it is typed: what was understood, and what it does.
 
-use super::edit::{Edit, Written, edit};
+use super::edit::{Edit, edit};
 use super::page::JointPage;
 use super::{Plan, shorthand};
 use crate::document::{Fault, asked};
@@ -32,16 +32,6 @@ pub struct Question {
     pub message: String,
 }
 
-/// What makes a line the procedure of a joint: stages that are written out go.
-pub fn edits(written: &Written, joint: &str, line: &str) -> Vec<Edit> {
-    let mut edits = Vec::new();
-    if !written.ids(&format!("{joint}.stage")).is_empty() {
-        edits.push(Edit::Remove { path: format!("{joint}.stage") });
-    }
-    edits.push(Edit::Set { path: format!("{joint}.procedure"), value: line.into() });
-    edits
-}
-
 /// Tries a line on the joint at a path, such as `joint[3]`.
 pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
     let said = if asked(line).is_some() { shorthand::Procedure::default() } else { shorthand::read(line) };
@@ -56,7 +46,8 @@ pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
         joint: None,
         faults: Vec::new(),
     };
-    if let Ok(text) = edit(source, &edits(&Written::of(source), joint, line)) {
+    let made = Edit::Procedure { joint: joint.to_owned(), line: line.to_owned() };
+    if let Ok(text) = edit(source, &[made]) {
         let drafted = Plan::draft("plan", &text);
         tried.faults = drafted.faults;
         tried.faults.retain(|fault| {

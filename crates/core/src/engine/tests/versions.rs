@@ -246,3 +246,39 @@ fn versions_fold_the_same_however_often_they_are_gone_through() {
         matches!(State::fold(|of: &PlanRef| (of.hash != "h2").then(|| Arc::clone(&old)), &shop.events), Err(FoldError::NoPlan(hash)) if hash == "h2")
     );
 }
+
+#[test]
+fn an_entry_stays_with_the_joint_that_its_operation_had_then() {
+    let mut shop = tightened();
+    // Another joint with the same names comes in place of the one that was pulled.
+    let (from, to) =
+        (PLAN.find("[[joint]]").expect("a joint"), PLAN.find("[[operation]]").expect("an operation"));
+    let other = PLAN[from..to].replace("id = \"caps\"", "id = \"pan\"");
+    let text = PLAN.replace("joint = \"caps\"", "joint = \"pan\"").replacen(
+        "[[operation]]",
+        &format!("{other}[[operation]]"),
+        1,
+    );
+    let moving = moving(&shop, &text);
+    assert_eq!(moving.lost.len(), 4, "{:?}", moving.lost);
+    assert_eq!(go_on(&mut shop, &text, Role::Lead).expect_err("lost").kind, RefusalKind::NotYet);
+}
+
+#[test]
+fn only_the_window_of_its_own_use_holds_an_engine() {
+    let site = "[[site]]\nid = \"gap\"\nname = \"Gap\"\nform = \"gap\"\nplausible = [\"0.1 mm\", \"1 mm\"]\n[[clearance]]\nid = \"play\"\nname = \"Play\"\nplus = \"gap\"\nwindow = { street = [\"0.1 mm\", \"0.2 mm\", \"0.3 mm\"], endurance = \"?\" }\n[[operation]]\nid = \"measure\"\nname = \"Measure\"\nkind = \"measure\"\nsites = [\"gap\"]\n";
+    let text = PLAN.replacen("[[operation]]", &format!("{site}[[operation]]"), 1);
+    let waits = |use_for: Option<&str>| {
+        let mut state = Shop::begun(&text, None, wrench()).state;
+        state.begun.use_for = use_for.map(str::to_owned);
+        let at = state.plan.operation("measure").expect("there");
+        (state.view().operations[at.0].waits_for.clone(), state.summary().wanted)
+    };
+    assert_eq!(waits(None), (vec![], 0));
+    assert_eq!(waits(Some("street")), (vec![], 0));
+    assert_eq!(waits(Some("endurance")), (vec!["spec wanted: Play, endurance: window".to_owned()], 1));
+    // And no other window stands in for it.
+    let plan = plan(&text);
+    assert!(plan.clearances[0].window_for(Some("endurance")).is_none());
+    assert!(plan.clearances[0].window_for(None).is_some());
+}

@@ -123,18 +123,19 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
 fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> (Vec<UseWindow>, Vec<OpenFigure>) {
     let mut windows = Vec::new();
     let mut opens: Vec<OpenFigure> = Vec::new();
-    let mut ask = |path: String, of: &str, note: String| {
-        opens.push(OpenFigure { path, what: format!("{name}{of}: window"), note, operations: Vec::new() });
+    let mut ask = |path: String, of: Option<&str>, note: String| {
+        let what = of.map_or_else(|| format!("{name}: window"), |of| format!("{name}, {of}: window"));
+        opens.push(OpenFigure { path, what, note, use_for: of.map(str::to_owned), operations: Vec::new() });
     };
     if let [(_, note)] = &table.open_of(&["window"])[..] {
-        ask(format!("{}.window", table.path()), "", note.clone());
+        ask(format!("{}.window", table.path()), None, note.clone());
         return (windows, opens);
     }
     let plain = matches!(dimension, Dimension::Ratio | Dimension::Count);
     let kind = if plain { "plain numbers".to_owned() } else { format!("{}s", dimension.word()) };
     if let Some(by_use) = table.table("window") {
         for (name, note) in by_use.open_of(&USES) {
-            ask(format!("{}.{name}", by_use.path()), &format!(", {name}"), note);
+            ask(format!("{}.{name}", by_use.path()), Some(name), note);
         }
         for name in USES.into_iter().filter(|name| by_use.has(name) && !by_use.is_open(name)) {
             let figures = if plain { by_use.numbers(name) } else { by_use.quantities(name, dimension) };
@@ -146,6 +147,12 @@ fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> (Vec<UseWindo
             }
         }
         by_use.finish();
+    }
+    // Without any window, whatever the engine is for waits for the one that is asked for.
+    if windows.is_empty() {
+        for figure in &mut opens {
+            figure.use_for = None;
+        }
     }
     if windows.is_empty() && opens.is_empty() {
         table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));

@@ -39,8 +39,15 @@ pub(super) fn joints(
         let own = if key.is_empty() { None } else { Some(table.of_member(key)) };
         joint(own.as_ref().unwrap_or(table), (written, key), offset.map(|step| step * at), plan, opens)
     };
-    let joints = members::keys(table).iter().enumerate().map(&mut member).collect();
+    let joints: Vec<Joint> = members::keys(table).iter().enumerate().map(&mut member).collect();
     table.finish();
+    // What is written once is asked for once, by the name that all of them have.
+    if let Some(first) = joints.first().filter(|_| joints.len() > 1) {
+        let name = table.word("name").replace('#', "").trim().to_owned();
+        for figure in opens {
+            figure.what = figure.what.replacen(&first.name, &name, 1);
+        }
+    }
     joints
 }
 

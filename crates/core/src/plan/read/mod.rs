@@ -22,6 +22,11 @@ use crate::friction;
 /// The only version of the format so far.
 const FORMAT: f64 = 1.0;
 
+/// The stages that a text writes out for a joint.
+pub(super) fn written(table: &Table<'_>, joint: &super::document::Joint) -> Vec<super::document::Stage> {
+    stage::written(table, joint, &mut Vec::new())
+}
+
 /// What a text says, and what is wrong with it.
 pub(super) fn plan(file: &str, source: &str) -> (Plan, Report) {
     document::read(file, source, read)

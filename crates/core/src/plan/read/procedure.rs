@@ -77,7 +77,13 @@ fn usual(table: &Table<'_>) -> Usual {
 fn wanted(table: &Table<'_>, joint: &Joint, note: &str, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
     let path = format!("{}.procedure", table.path());
     let what = format!("{}: procedure", joint.name);
-    opens.push(OpenFigure { path: path.clone(), what, note: note.to_owned(), operations: Vec::new() });
+    opens.push(OpenFigure {
+        path: path.clone(),
+        what,
+        note: note.to_owned(),
+        use_for: None,
+        operations: Vec::new(),
+    });
     let groups = (0..joint.groups.len()).map(crate::plan::index::GroupIx);
     let stage = |group| Stage {
         name: "Procedure".to_owned(),

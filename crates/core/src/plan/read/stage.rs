@@ -87,12 +87,12 @@ fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Opti
         table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
         return None;
     };
-    let open = table.open();
+    let open = table.open(&["name", "group", "again", "source", "walk"]);
     let ways = if let Some((key, note)) = open.first() {
         let path = format!("{}.{key}", table.path());
         let way = Way::Open(Open::new(path.clone(), note));
         let what = format!("{}, {}: {}", joint.name, heading.to_lowercase(), key.replace('_', " "));
-        opens.push(OpenFigure { path, what, note: note.clone(), operations: Vec::new() });
+        opens.push(OpenFigure { path, what, note: note.clone(), use_for: None, operations: Vec::new() });
         vec![way]
     } else {
         (reader.read)(table)?

@@ -151,6 +151,8 @@ pub struct Why {
     pub lubricant: String,
     /// The clamp load to expect, where it can be computed.
     pub forecast: Option<Forecast>,
+    /// Where the figure comes from, where the plan says so (C-47).
+    pub source: Option<String>,
 }
 
 pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
@@ -285,5 +287,9 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
         fastener: used.spec.title(),
         lubricant: used.spec.lubrication.in_full(),
         forecast: hand.joint.forecast(&used.spec.fastening, wanted),
+        source: [&hand.joint[stage].source, &hand.joint.source]
+            .into_iter()
+            .find(|of| !of.is_empty())
+            .cloned(),
     })
 }
