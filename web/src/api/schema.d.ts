@@ -1919,6 +1919,18 @@ export interface components {
             /** @enum {string} */
             type: "add";
         } | {
+            /** @description Its text: one `[[operation]]`, and what else it brings, such as what it measures. */
+            text: string;
+            /** @description The step that it comes behind, such as `operation[3]`. */
+            after: string;
+            /** @enum {string} */
+            type: "insert";
+        } | {
+            /** @description Which, such as `clearance[2]`. */
+            path: string;
+            /** @enum {string} */
+            type: "take-out";
+        } | {
             /** @description The joint, such as `joint[3]`. */
             joint: string;
             /** @description The line. */
@@ -1950,6 +1962,11 @@ export interface components {
              * @default
              */
             about: string;
+            /**
+             * @description What it is for.
+             * @default street
+             */
+            used_for: components["schemas"]["UsedFor"];
             /**
              * @description How its cylinders stand.
              * @default inline
@@ -2871,6 +2888,10 @@ export interface components {
             steps: string[];
             /** @description Cautions to show where the work is. */
             cautions: string[];
+            /** @description What is written of it, by field: `item[0].text`; of a draft only. */
+            written: {
+                [key: string]: string;
+            };
             /** @description The rail that it lies on, from 0. */
             rail: number;
             /** @description Rails that come to it from above. */
@@ -5000,6 +5021,11 @@ export interface components {
              */
             decimals: number;
         };
+        /**
+         * @description What an engine is for: its clearances have their windows under it (C-32).
+         * @enum {string}
+         */
+        UsedFor: "street" | "vintage" | "endurance" | "boost";
         /** @description How much clamp load scatters by a method (VDI 2230-1, table A8). */
         UsualScatter: {
             /** @description The method. */

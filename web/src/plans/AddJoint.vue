@@ -4,6 +4,7 @@
 import { reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
+import { freeKey } from './keys'
 import { outline } from './outline'
 import type { Edit } from './useDraft'
 
@@ -28,10 +29,8 @@ async function add() {
   if (!form.name.trim()) return void (error.value = 'What is it called?')
   if (!form.fastener) return void (error.value = 'Add its fastener first.')
   if (!(form.count >= 1 && form.count <= 200 && form.apart > 0)) return void (error.value = '1 to 200 fasteners, some way apart')
-  const plain = form.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'joint'
-  const taken = new Set([...props.page.joints.map((of) => of.id), ...props.page.drawings.map((of) => of.drawing.id), ...props.page.line.map((of) => of.id)])
-  let id = plain
-  for (let n = 2; taken.has(id) || taken.has(`${id}-part`) || taken.has(`${id}-tighten`); n++) id = `${plain}-${n}`
+  const taken = [...props.page.joints.map((of) => of.id), ...props.page.drawings.map((of) => of.drawing.id), ...props.page.line.map((of) => of.id)]
+  const id = freeKey(form.name, taken.flatMap((of) => [of, of.replace(/-(part|tighten)$/, '')]))
   const at = places()
   const lines = at.map(([x, y], number) => `  { id = "${number + 1}", at = [${x}, ${y}] },`).join('\n')
   const pattern = form.lie === 'circle' && form.count > 2 ? 'criss-cross' : 'centre-out'

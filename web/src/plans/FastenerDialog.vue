@@ -4,9 +4,11 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
+import { lengthUnit } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 import BoltPicture from './BoltPicture.vue'
 import KeepPiece from './KeepPiece.vue'
+import { freeKey } from './keys'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: (edits: Edit[]) => Promise<string> }>()
@@ -40,14 +42,9 @@ const form = reactive({
   modulus: w('parts.modulus') || '205000 MPa',
 })
 const error = ref('')
-const length = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim().replace(',', '.')} mm` : text.trim())
-const orAsk = (text: string) => (text.trim() ? length(text) : '?')
-const key = computed(() => {
-  const plain = form.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'fastener'
-  let free = plain
-  for (let n = 2; props.taken.includes(free); n++) free = `${plain}-${n}`
-  return free
-})
+/** A bare number is of the unit that lengths are shown in. */
+const length = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim().replace(',', '.')} ${lengthUnit.value === 'in' || lengthUnit.value === 'thou' ? 'in' : 'mm'}` : text.trim())
+const key = computed(() => freeKey(form.name || 'fastener', props.taken))
 
 /** The fields as a plan has them. */
 function fields(): [string, unknown][] {
@@ -56,7 +53,7 @@ function fields(): [string, unknown][] {
     ['name', form.name.trim()],
     ['thread', form.thread.trim()],
     ...strength,
-    ['bearing_diameter', orAsk(form.bearing_diameter)],
+    ...(form.bearing_diameter.trim() ? [['bearing_diameter', length(form.bearing_diameter)] as [string, unknown]] : []),
     ['thread_lubricant', form.thread_lubricant],
     ['bearing_lubricant', form.bearing_lubricant],
     ...(form.use ? [['single_use', true] as [string, unknown]] : []),
@@ -76,7 +73,7 @@ async function keep() {
   let path: string
   if (was) {
     path = was.path
-    const gone = ['strength', 'yield', 'tensile', 'single_use', 'to_yield', 'source', 'bolt', 'parts'].filter((of) => Object.keys(was.written).some((key) => key === of || key.startsWith(`${of}.`)))
+    const gone = ['strength', 'yield', 'tensile', 'bearing_diameter', 'single_use', 'to_yield', 'source', 'bolt', 'parts'].filter((of) => Object.keys(was.written).some((key) => key === of || key.startsWith(`${of}.`)))
     const given = new Map(fields())
     // Tables of their own are put in anew; single fields are changed where they stand.
     for (const of of gone) if (!given.has(of) || of === 'bolt' || of === 'parts') edits.push({ type: 'remove', path: `${path}.${of}` })
@@ -112,7 +109,7 @@ async function keep() {
             <option value="?">not known yet</option>
           </select>
         </label>
-        <label><span class="label-text">Mean bearing diameter</span><input v-model="form.bearing_diameter" class="field mt-1" name="bearing_diameter" autocomplete="off" placeholder="not known yet" /></label>
+        <label><span class="label-text">Mean bearing diameter</span><input v-model="form.bearing_diameter" class="field mt-1" name="bearing_diameter" autocomplete="off" placeholder="of an ordinary head" /></label>
         <template v-if="form.strength === 'card'">
           <label><span class="label-text">Yields at</span><input v-model="form.yield" class="field mt-1" name="yield" autocomplete="off" placeholder="1100 MPa" /></label>
           <label><span class="label-text">Breaks at</span><input v-model="form.tensile" class="field mt-1" name="tensile" autocomplete="off" placeholder="1200 MPa" /></label>

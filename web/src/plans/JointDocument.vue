@@ -98,6 +98,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         <template v-else>{{ joint.name }}</template>
       </h3>
       <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
+      <button v-if="change" class="quiet-key min-h-11" :data-test="`take-out-${joint.id}`" @click="give([{ type: 'take-out', path: joint.path }])">Take it out</button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
     <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 [&>*]:min-w-0">

@@ -3,7 +3,8 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
-const props = defineProps<{ line: Schemas['LineRow'][] }>()
+const props = defineProps<{ line: Schemas['LineRow'][]; changeable?: boolean }>()
+const emit = defineEmits<{ change: [row: Schemas['LineRow']] }>()
 const RAIL = 22
 const HIGH = 34
 const x = (rail: number) => rail * RAIL + 12
@@ -26,7 +27,8 @@ const bend = (from: number, to: number, top: number, end: number) =>
         <circle :cx="x(row.rail)" cy="16" r="5.5" fill="var(--face)" />
       </svg>
       <div class="flex flex-wrap items-baseline gap-x-3 py-1">
-        <span class="font-semibold">{{ row.name }}</span>
+        <button v-if="changeable" class="min-h-6 text-left font-semibold underline underline-offset-4" :data-test="`step-${row.id}`" @click="emit('change', row)">{{ row.name }}</button>
+        <span v-else class="font-semibold">{{ row.name }}</span>
         <span class="text-dim"><template v-if="row.kind">{{ kinds[row.kind] }}</template><template v-if="row.repeat">by {{ row.repeat.by }}, {{ row.repeat.times }} times</template></span>
         <span v-if="row.steps.length" class="basis-full text-dim">{{ row.steps.join(' · ') }}</span>
       </div>

@@ -9,12 +9,14 @@ import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
 import LibraryDialog from './LibraryDialog.vue'
 import LineOfWork from './LineOfWork.vue'
+import StepDialog from './StepDialog.vue'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)
+const step = ref<Schemas['LineRow']>()
 const editing = ref<Schemas['FastenerPage'] | 'new'>()
 const looked = ref<Record<string, string>>({})
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
@@ -112,7 +114,7 @@ const sources = computed(() => [
           <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}: least – target – most</th></tr></thead>
           <tbody>
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
-              <td class="py-1 pr-3"><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
+              <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
               <td v-for="name in uses" :key="name" class="pr-3">
                 <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([{ type: 'look-up', path: `${of.path}.window.${name}`, text }])" />
                 <template v-else>{{ shown(of, name) }}</template>
@@ -126,7 +128,8 @@ const sources = computed(() => [
     <section class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
         <h2 class="mb-2 text-2xl font-semibold">Line of work</h2>
-        <LineOfWork :line="page.line" />
+        <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to change it, to take it out, or to put one in behind it.</p>
+        <LineOfWork :line="page.line" :changeable="!!change" @change="step = $event" />
         <p v-if="!page.line.length" class="text-dim">It cannot be read yet.</p>
       </div>
       <div class="grid content-start gap-6">
@@ -144,6 +147,7 @@ const sources = computed(() => [
         </div>
       </div>
     </section>
+    <StepDialog v-if="step && change" :row="step" :page="page" :uses="uses" :change="change" @close="step = undefined" />
     <AddJoint v-if="adding && change" :page="page" :change="change" @close="adding = false" />
     <LibraryDialog v-if="library && change" :change="change" @close="library = false" />
     <FastenerDialog v-if="editing && change" :fastener="editing" :taken="page.fasteners.map((of) => of.id)" :change="change" :draft="draft!" @close="editing = undefined" />

@@ -12,9 +12,11 @@ type Engine = Required<Schemas['Engine']>
 const router = useRouter()
 /** What is chosen survives a reload until a draft is begun with it. */
 const engine = useLocalStorage<Engine>('rigore-shape', {
-  name: '', about: '', layout: 'inline', cylinders: 4, v_angle_deg: 90, pins: 'shared', bore_mm: 86, spacing_mm: 94, main_bolts: 2, main_studs: false, caps: 'single', rods: 'bolts', head_rows: 2, head_studs: false, cams: 'twin',
+ 
+  name: '', about: '', used_for: 'street', layout: 'inline', cylinders: 4, v_angle_deg: 90, pins: 'shared', bore_mm: 86, spacing_mm: 94, main_bolts: 2, main_studs: false, caps: 'single', rods: 'bolts', head_rows: 2, head_studs: false, cams: 'twin',
   has: ['pan', 'timing-cover', 'rear-cover', 'intake', 'water-pump', 'damper', 'flywheel'],
 })
+const uses = { street: 'the street', endurance: 'endurance', boost: 'boost', vintage: 'vintage' } as const
 const layouts = { inline: 'Inline', v: 'V', flat: 'Flat' } as const
 const counts = computed(() => Array.from({ length: 12 }, (_, at) => at + 1).filter((count) => engine.value.layout === 'inline' || count % 2 === 0))
 const caps = { single: 'each by itself', girdle: 'tied by a girdle', ladder: 'all in one ladder' } as const
@@ -84,7 +86,10 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
     <div class="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
       <form class="grid content-start gap-4" @submit.prevent="begin">
         <label><span class="label-text">What it is called</span><input v-model="engine.name" class="field mt-1 text-xl" name="name" autocomplete="off" placeholder="My engine" :aria-invalid="!!wrong.name" /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label>
-        <label><span class="label-text">What it is, in a sentence, if you like</span><input v-model="engine.about" class="field mt-1" name="about" autocomplete="off" /></label>
+        <div class="grid gap-3 sm:grid-cols-[1fr_9rem]">
+          <label><span class="label-text">What it is, in a sentence, if you like</span><input v-model="engine.about" class="field mt-1" name="about" autocomplete="off" /></label>
+          <label><span class="label-text">Windows for</span><select v-model="engine.used_for" class="field mt-1" name="used_for"><option v-for="(name, key) in uses" :key="key" :value="key">{{ name }}</option></select></label>
+        </div>
         <fieldset>
           <legend class="label-text">How its cylinders stand</legend>
           <div class="mt-1 grid grid-cols-3 gap-2">

@@ -242,6 +242,8 @@ pub struct LineRow {
     pub steps: Vec<String>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
+    /// What is written of it, by field: `item[0].text`; of a draft only.
+    pub written: BTreeMap<String, String>,
     /// The rail that it lies on, from 0.
     pub rail: usize,
     /// Rails that come to it from above.
@@ -519,8 +521,14 @@ impl Page<'_> {
                     Some(_) => steps.map(|at| plan[*at].step.clone()).collect(),
                     None => self.steps(row.operations[0]),
                 };
+                let path = match repeat {
+                    // What is written of a repeat stands around its steps.
+                    Some(_) => first.written.split(".step").next().unwrap_or_default().to_owned(),
+                    None => first.written.clone(),
+                };
                 LineRow {
-                    path: first.written.clone(),
+                    written: if self.report.is_some() { self.written.all(&path) } else { BTreeMap::new() },
+                    path,
                     id: repeat.map_or(&first.id, |repeat| &repeat.id).clone(),
                     name: repeat.map_or(&first.name, |repeat| &repeat.name).clone(),
                     kind: repeat.is_none().then_some(first.kind),

@@ -105,6 +105,24 @@ impl SiteForm {
     }
 }
 
+impl SiteForm {
+    /// What any engine lies inside of, in the base unit: where a plan does not say what is plausible.
+    pub fn plausible(self) -> [f64; 2] {
+        match self {
+            Self::Gap | Self::Ring | Self::Strip => [0.0, 5.0],
+            Self::Deck => [-5.0, 10.0],
+            Self::Valve => [-10.0, 50.0],
+            Self::Journal | Self::Bore | Self::Length | Self::Torque => [0.0, 1_000.0],
+            Self::Chamber => [0.0, 2_000.0],
+            Self::Angle => [-360.0, 720.0],
+            Self::Count => [0.0, 10_000.0],
+            Self::Pressure => [-1.0, 50.0],
+            Self::Temperature => [-30.0, 250.0],
+            Self::Mass => [0.0, 100_000.0],
+        }
+    }
+}
+
 /// Where on a site a reading is taken.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -10,7 +10,7 @@ use crate::plan::document::FastenerSpec;
 use crate::plan::open::OpenFigure;
 use crate::quantity::{Dimension, in_mm, mm, mpa};
 
-/// Mean bearing diameter of an ordinary head, in nominal diameters.
+/// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
 const USUAL_BEARING: f64 = 1.3;
 /// Young's modulus of steel, `MPa`.
 const STEEL_MPA: f64 = 205_000.0;
@@ -67,10 +67,10 @@ pub(super) fn spec(
             .ok()
             .filter(|_| open.iter().any(|(key, _)| *key != "bearing_diameter"))
     });
-    let bearing = if table.is_open("bearing_diameter") {
-        thread.map(|thread| USUAL_BEARING * thread.nominal_mm())
-    } else {
+    let bearing = if table.has("bearing_diameter") && !table.is_open("bearing_diameter") {
         table.positive("bearing_diameter", Dimension::Length)
+    } else {
+        thread.map(|thread| USUAL_BEARING * thread.nominal_mm())
     };
     if let (Some(thread), Some(db)) = (thread, bearing)
         && !(thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&db)

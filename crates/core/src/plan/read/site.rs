@@ -34,7 +34,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     let form = table.choice("form", &FORMS).unwrap_or(SiteForm::Length);
     let dimension = form.dimension();
     let places = places(table, form);
-    let plausible = plausible(table, dimension);
+    let plausible = if table.has("plausible") { plausible(table, dimension) } else { form.plausible() };
     if table.has("material") && dimension != Dimension::Length {
         table.error("material", "only a length is brought to 20 °C");
     }

@@ -33,7 +33,6 @@ pub(super) fn fasteners(frame: &Frame<'_>, text: &mut Text) {
         text.table("fastener", id, name);
         text.field("thread", thread);
         text.field("strength", "?");
-        text.field("bearing_diameter", "?");
         text.field("thread_lubricant", lubricant);
         text.field("bearing_lubricant", lubricant);
     };

@@ -80,12 +80,15 @@ pub(super) fn sites(frame: &Frame<'_>, text: &mut Text) {
 }
 
 /// What follows from that.
-pub(super) fn clearances(_: &Frame<'_>, text: &mut Text) {
-    text.heading("clearances: a window is three rising figures, such as street = [\"0.040 mm\", \"0.050 mm\", \"0.065 mm\"]");
+pub(super) fn clearances(frame: &Frame<'_>, text: &mut Text) {
+    let used_for = frame.engine.used_for.key();
+    text.heading(&format!(
+        "clearances: a window is three rising figures, such as {used_for} = [\"0.040 mm\", \"0.050 mm\", \"0.065 mm\"]"
+    ));
     let mut put = |id: &str, name: &str, follows: &str| {
         text.table("clearance", id, name);
         text.raw(follows);
-        text.line("window = { street = \"?\" }");
+        text.line(&format!("window = {{ {used_for} = \"?\" }}"));
     };
     put("main-oil", "Main bearing oil clearance", "plus = \"main-bore\"\nminus = \"main-journal\"\n");
     put("rod-oil", "Rod bearing oil clearance", "plus = \"rod-bore\"\nminus = \"rod-journal\"\n");

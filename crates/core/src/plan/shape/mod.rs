@@ -76,6 +76,32 @@ pub enum Cams {
     Twin,
 }
 
+/// What an engine is for: its clearances have their windows under it (C-32).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum UsedFor {
+    /// The road.
+    Street,
+    /// As it was built.
+    Vintage,
+    /// Long runs at full load.
+    Endurance,
+    /// A charger.
+    Boost,
+}
+
+impl UsedFor {
+    fn key(self) -> &'static str {
+        match self {
+            Self::Street => "street",
+            Self::Vintage => "vintage",
+            Self::Endurance => "endurance",
+            Self::Boost => "boost",
+        }
+    }
+}
+
 /// The shape of an engine.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -85,6 +111,8 @@ pub struct Engine {
     pub name: String,
     /// What it is, in a sentence.
     pub about: String,
+    /// What it is for.
+    pub used_for: UsedFor,
     /// How its cylinders stand.
     pub layout: Layout,
     /// How many cylinders, 1 to 12.
@@ -166,6 +194,7 @@ impl Default for Engine {
         Self {
             name: "My engine".to_owned(),
             about: String::new(),
+            used_for: UsedFor::Street,
             layout: Layout::Inline,
             cylinders: 4,
             v_angle_deg: 90.0,

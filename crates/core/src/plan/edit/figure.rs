@@ -1,0 +1,130 @@
+//! One field: what stands there from now on.
+
+use super::path::{DEEP, Place, Step, split, walk};
+use toml_edit::{Array, DocumentMut, InlineTable, Item, Value};
+
+pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Value) -> Result<(), String> {
+    let (way, last) = split(path)?;
+    let mut value = toml_value(value, 0)?;
+    match (walk(document, &way)?, last) {
+        (Place::Table(table), Step::Key(key)) => match table.get_mut(&key) {
+            Some(Item::Value(there)) => {
+                *value.decor_mut() = there.decor().clone();
+                *there = value;
+            }
+            Some(Item::Table(_) | Item::ArrayOfTables(_)) => return Err("a table stands here".to_owned()),
+            Some(Item::None) | None => {
+                table.insert(&key, Item::Value(value));
+            }
+        },
+        (Place::Inline(table), Step::Key(key)) => match table.get_mut(&key) {
+            Some(there) => {
+                *value.decor_mut() = there.decor().clone();
+                *there = value;
+            }
+            None => {
+                table.insert(&key, value);
+            }
+        },
+        (Place::Array(array), Step::At(at)) if at < array.len() => {
+            if let Some(there) = array.get(at) {
+                *value.decor_mut() = there.decor().clone();
+            }
+            array.replace_formatted(at, value);
+        }
+        (Place::Array(array), Step::At(at)) if at == array.len() => {
+            // One more stands on its line as the one before it does.
+            if let Some(before) = at.checked_sub(1).and_then(|before| array.get(before)) {
+                *value.decor_mut() = before.decor().clone();
+            }
+            array.push_formatted(value);
+        }
+        _ => return Err("nothing can be put here".to_owned()),
+    }
+    Ok(())
+}
+
+/// What was looked up, as a plan has it.
+pub(super) fn look_up(
+    document: &mut DocumentMut,
+    path: &str,
+    text: &str,
+    source: &str,
+) -> Result<(), String> {
+    let (table, key) = path.rsplit_once('.').ok_or("a path such as joint[0].procedure is needed")?;
+    let text = text.trim();
+    let of_clearance = table.contains("clearance[");
+    let of_line = key == "procedure" || text.starts_with('?');
+    if of_clearance && !of_line {
+        // Three figures, from the least to the most; where no use was said, they are those of the street.
+        let parts =
+            text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
+        let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
+        let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
+        let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
+        let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
+        set(document, path, &window)?;
+    } else if let Some((figure, off)) =
+        text.split_once('±').or_else(|| text.split_once("+-")).filter(|_| !of_line)
+    {
+        set(document, path, &figure.trim().into())?;
+        set(document, &format!("{table}.tolerance"), &off.trim().into())?;
+    } else {
+        set(document, path, &text.into())?;
+    }
+    if source.trim().is_empty() {
+        return Ok(());
+    }
+    let table = table.strip_suffix(".window").unwrap_or(table);
+    set(document, &format!("{table}.source"), &source.trim().into())
+}
+
+fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, String> {
+    use serde_json::Value as Json;
+    if deep > DEEP {
+        return Err("it goes too deep".to_owned());
+    }
+    Ok(match value {
+        Json::Bool(flag) => Value::from(*flag),
+        Json::Number(number) => match number.as_i64() {
+            Some(whole) => Value::from(whole),
+            None => Value::from(number.as_f64().ok_or("a number is needed")?),
+        },
+        Json::String(text) => Value::from(text.as_str()),
+        Json::Array(items) => {
+            let items = items.iter().map(|item| toml_value(item, deep + 1));
+            Value::Array(items.collect::<Result<Array, String>>()?)
+        }
+        Json::Object(fields) => {
+            let mut table = InlineTable::new();
+            for (key, value) in fields {
+                table.insert(key, toml_value(value, deep + 1)?);
+            }
+            Value::InlineTable(table)
+        }
+        Json::Null => return Err("a value is needed; take it out instead".to_owned()),
+    })
+}
+
+pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), String> {
+    let (way, last) = split(path)?;
+    match (walk(document, &way)?, last) {
+        (Place::Table(table), Step::Key(key)) => {
+            table.remove(&key);
+        }
+        (Place::Inline(table), Step::Key(key)) => {
+            table.remove(&key);
+        }
+        (Place::Tables(tables), Step::At(at)) if at < tables.len() => {
+            tables.remove(at);
+            if tables.is_empty() {
+                remove(document, path.rsplit_once('[').map_or(path, |(list, _)| list))?;
+            }
+        }
+        (Place::Array(array), Step::At(at)) if at < array.len() => {
+            array.remove(at);
+        }
+        _ => return Err("there is nothing at this path".to_owned()),
+    }
+    Ok(())
+}

@@ -1,0 +1,258 @@
+//! Taking something out of a plan with all that is there for it alone.
+//!
+//! A step of the work goes, and those that needed it need what it needed. A clearance goes with what is measured for it
+//! alone, a joint with its drawing and the steps that tighten it, a part with its places in the steps.
+
+use super::path::{Place, Step, split, walk};
+use std::collections::VecDeque;
+use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, Value};
+
+/// Keys of an operation, or of a step of a repeat, that name others.
+const LISTS: [(&str, &[&str]); 4] = [
+    ("joint", &["joint", "joints"]),
+    ("site", &["sites"]),
+    ("slot", &["slots", "parts"]),
+    ("operation", &["needs"]),
+];
+/// Keys without which a step has nothing to do, by its kind.
+const DOES: [(&str, &[&str]); 4] = [
+    ("tighten", &["joint", "joints"]),
+    ("loosen", &["joint", "joints"]),
+    ("measure", &["sites"]),
+    ("take-in", &["slots"]),
+];
+/// Keys of a clearance that name no site.
+const WORDS: [&str; 4] = ["id", "name", "source", "trust"];
+
+/// Takes out what stands at a path, and what is there for it alone.
+pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), String> {
+    let (way, last) = split(path)?;
+    let (Some(Step::Key(list)), Step::At(at)) = (way.last().cloned(), last) else {
+        return Err("one of a list is needed, such as operation[3]".to_owned());
+    };
+    let Place::Tables(tables) = walk(document, &way)? else {
+        return Err("it is written inside of a line: take it out of the text".to_owned());
+    };
+    let gone = tables.get(at).ok_or("there is nothing at this path")?;
+    let id = text(gone, "id").ok_or("it has no key by which others name it: take it out of the text")?;
+    let list = if list == "step" { "operation".to_owned() } else { list };
+    if !["operation", "joint", "site", "slot", "clearance"].contains(&list.as_str()) {
+        return Err(format!("a {list} is taken out of the text"));
+    }
+    let mut all = VecDeque::from([(list, id)]);
+    while let Some((list, id)) = all.pop_front() {
+        let gone = remove(document, &list, &id);
+        let Some(gone) = gone else { continue };
+        let after = needed(&gone);
+        for_each_operation(document, &mut |operation| {
+            let had = does(operation);
+            forget(operation, &list, &id, &after);
+            if had
+                && !does(operation)
+                && let Some(id) = text(operation, "id")
+            {
+                all.push_back(("operation".to_owned(), id));
+            }
+        });
+        match list.as_str() {
+            "clearance" => {
+                let sites = alone(document, &gone).into_iter();
+                all.extend(sites.map(|site| ("site".to_owned(), site)));
+            }
+            "site" => {
+                let of_it = |clearance: &&Table| sites(clearance).contains(&id);
+                let clearances =
+                    tables_of(document, "clearance").filter(of_it).filter_map(|of| text(of, "id"));
+                all.extend(clearances.map(|id| ("clearance".to_owned(), id)));
+            }
+            "slot" => for_each(document, "site", &mut |site| {
+                if text(site, "slot").as_deref() == Some(&id) {
+                    site.remove("slot");
+                }
+            }),
+            "joint" => undraw(document, &gone),
+            "operation" => all.extend(stays_together(document, &gone).map(|id| ("operation".to_owned(), id))),
+            _ => {}
+        }
+        for list in ["site", "operation"] {
+            for_each(document, list, &mut |table| no_cause(table, &gone, &id));
+        }
+        empty_repeats(document, &mut all);
+    }
+    Ok(())
+}
+
+fn text(table: &Table, key: &str) -> Option<String> {
+    table.get(key)?.as_str().map(str::to_owned)
+}
+
+fn texts(item: &Item) -> Vec<String> {
+    let of = |value: &Value| value.as_str().map(str::to_owned);
+    match item {
+        Item::Value(Value::Array(array)) => array.iter().filter_map(of).collect(),
+        Item::Value(value) => of(value).into_iter().collect(),
+        _ => Vec::new(),
+    }
+}
+
+fn tables_of<'a>(document: &'a DocumentMut, list: &str) -> impl Iterator<Item = &'a Table> {
+    document.get(list).and_then(Item::as_array_of_tables).into_iter().flatten()
+}
+
+fn for_each(document: &mut DocumentMut, list: &str, change: &mut dyn FnMut(&mut Table)) {
+    if list == "operation" {
+        return for_each_operation(document, change);
+    }
+    if let Some(tables) = document.get_mut(list).and_then(Item::as_array_of_tables_mut) {
+        tables.iter_mut().for_each(change);
+    }
+}
+
+/// Operations and the steps of those that are repeated.
+fn for_each_operation(document: &mut DocumentMut, change: &mut dyn FnMut(&mut Table)) {
+    let Some(operations) = document.get_mut("operation").and_then(Item::as_array_of_tables_mut) else {
+        return;
+    };
+    for operation in operations.iter_mut() {
+        change(operation);
+        if let Some(steps) = operation.get_mut("step").and_then(Item::as_array_of_tables_mut) {
+            steps.iter_mut().for_each(&mut *change);
+        }
+    }
+}
+
+/// Takes one out of its list by its key.
+fn remove(document: &mut DocumentMut, list: &str, id: &str) -> Option<Table> {
+    let tables = document.get_mut(list)?.as_array_of_tables_mut()?;
+    let mut gone = one_of(tables, id);
+    if gone.is_none() && list == "operation" {
+        let repeats = tables.iter_mut().filter_map(|repeat| repeat.get_mut("step")?.as_array_of_tables_mut());
+        gone = repeats.into_iter().find_map(|steps| one_of(steps, id));
+    }
+    if tables.is_empty() {
+        document.remove(list);
+    }
+    gone
+}
+
+fn one_of(tables: &mut ArrayOfTables, id: &str) -> Option<Table> {
+    let at = tables.iter().position(|table| text(table, "id").as_deref() == Some(id))?;
+    let gone = tables.get(at).cloned();
+    tables.remove(at);
+    gone
+}
+
+/// A repeat without a step goes as well.
+fn empty_repeats(document: &DocumentMut, all: &mut VecDeque<(String, String)>) {
+    let empty = |operation: &&Table| {
+        text(operation, "kind").as_deref() == Some("repeat")
+            && operation.get("step").and_then(Item::as_array_of_tables).is_none_or(ArrayOfTables::is_empty)
+    };
+    let ids = tables_of(document, "operation").filter(empty).filter_map(|operation| text(operation, "id"));
+    all.extend(ids.map(|id| ("operation".to_owned(), id)));
+}
+
+fn needed(table: &Table) -> Vec<String> {
+    table.get("needs").map(texts).unwrap_or_default()
+}
+
+/// Whether a step has something to do: what its kind needs is there.
+fn does(operation: &Table) -> bool {
+    let kind = text(operation, "kind").unwrap_or_default();
+    let needs = DOES.iter().find(|(of, _)| *of == kind);
+    needs.is_none_or(|(_, keys)| {
+        keys.iter().any(|key| operation.get(key).is_some_and(|item| !texts(item).is_empty()))
+    })
+}
+
+/// What names the one that is gone names it no more; who needed it needs what came before it.
+fn forget(operation: &mut Table, list: &str, id: &str, before: &[String]) {
+    let keys = LISTS.iter().find(|(of, _)| *of == list).map_or(&[][..], |(_, keys)| keys);
+    for key in keys {
+        let Some(item) = operation.get_mut(key) else { continue };
+        let Item::Value(Value::Array(array)) = item else {
+            if texts(item).iter().any(|of| of == id) {
+                operation.remove(key);
+            }
+            continue;
+        };
+        let Some(at) = array.iter().position(|of| of.as_str() == Some(id)) else { continue };
+        array.remove(at);
+        if list == "operation" {
+            put(array, at, before);
+        }
+        if array.is_empty() {
+            operation.remove(key);
+        }
+    }
+}
+
+fn put(array: &mut Array, at: usize, ids: &[String]) {
+    let new: Vec<&String> = ids.iter().filter(|id| !array.iter().any(|of| of.as_str() == Some(id))).collect();
+    for (more, id) in new.into_iter().enumerate() {
+        array.insert(at + more, id.as_str());
+    }
+    // What stood first stands without a space before it.
+    if let Some(first) = array.get_mut(0) {
+        first.decor_mut().set_prefix("");
+    }
+}
+
+/// What made something be measured again is gone.
+fn no_cause(table: &mut Table, gone: &Table, id: &str) {
+    let Some(Item::Value(Value::Array(causes))) = table.get_mut("again") else { return };
+    let kind = if gone.contains_key("drawing") { "joint" } else { "part" };
+    causes.retain(|cause| {
+        cause.as_inline_table().and_then(|cause| cause.get(kind)).and_then(Value::as_str) != Some(id)
+    });
+    if causes.is_empty() {
+        table.remove("again");
+    }
+}
+
+/// What takes joints apart that a step had put together goes with it, unless another one does.
+fn stays_together(document: &DocumentMut, gone: &Table) -> std::vec::IntoIter<String> {
+    let round = |of: &Table| -> Vec<(String, String)> {
+        let purpose = text(of, "purpose").unwrap_or_else(|| "final".to_owned());
+        let joints = ["joint", "joints"].into_iter().filter_map(|key| of.get(key)).flat_map(texts);
+        joints.map(|joint| (joint, purpose.clone())).collect()
+    };
+    let is = |of: &Table, kind: &str| text(of, "kind").as_deref() == Some(kind);
+    if !is(gone, "tighten") {
+        return Vec::new().into_iter();
+    }
+    let left: Vec<_> =
+        tables_of(document, "operation").filter(|of| is(of, "tighten")).flat_map(round).collect();
+    let lost: Vec<_> = round(gone).into_iter().filter(|of| !left.contains(of)).collect();
+    let apart = |of: &&Table| is(of, "loosen") && round(of).iter().any(|of| lost.contains(of));
+    let apart = tables_of(document, "operation").filter(apart).filter_map(|of| text(of, "id"));
+    apart.collect::<Vec<_>>().into_iter()
+}
+
+/// The sites that a clearance follows from.
+fn sites(clearance: &Table) -> Vec<String> {
+    let named = clearance.iter().filter(|(key, _)| !WORDS.contains(key));
+    let of = |item: &Item| match item {
+        Item::Value(Value::InlineTable(inner)) => {
+            inner.iter().filter_map(|(_, value)| value.as_str().map(str::to_owned)).collect()
+        }
+        Item::Table(inner) => inner.iter().flat_map(|(_, item)| texts(item)).collect(),
+        item => texts(item),
+    };
+    named.flat_map(|(_, item)| of(item)).collect()
+}
+
+/// The sites that only this clearance follows from.
+fn alone(document: &DocumentMut, clearance: &Table) -> Vec<String> {
+    let others: Vec<String> = tables_of(document, "clearance").flat_map(sites).collect();
+    let known: Vec<String> = tables_of(document, "site").filter_map(|site| text(site, "id")).collect();
+    sites(clearance).into_iter().filter(|site| known.contains(site) && !others.contains(site)).collect()
+}
+
+/// The drawing of a joint goes with the last joint on it.
+fn undraw(document: &mut DocumentMut, joint: &Table) {
+    let Some(drawing) = text(joint, "drawing") else { return };
+    if !tables_of(document, "joint").any(|other| text(other, "drawing").as_deref() == Some(&drawing)) {
+        remove(document, "drawing", &drawing);
+    }
+}
