@@ -8,7 +8,7 @@ use rigore_core::engine::{
     Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Moving, Person, PlanRef, Preview, Refusal,
     RefusalKind, State, begin, decide,
 };
-use rigore_core::plan::Plan;
+use rigore_core::plan::{Plan, only_looked_up};
 use std::collections::HashMap;
 use std::sync::Arc;
 use time::OffsetDateTime;
@@ -380,8 +380,11 @@ impl Store {
         let texts = self.events_after(build, 0).await?;
         let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
         let plans = self.plans_of(&events).await?;
+        let now = self.read(build, |state| state.plan_ref.hash.clone()).await?;
+        let looked_up = only_looked_up(&self.plan_source(&now).await?, &self.plan_source(hash).await?);
         self.read(build, |state| {
-            let moving = Moving::of(state, &events, (&named, &plan), |of| plans.get(&of.hash).cloned());
+            let to = (&named, &plan, looked_up && state.plan_ref.hash == now);
+            let moving = Moving::of(state, &events, to, |of| plans.get(&of.hash).cloned());
             let preview = moving.preview(state);
             Some((moving, preview))
         })

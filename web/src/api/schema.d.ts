@@ -1724,7 +1724,7 @@ export interface components {
         Decision: "inside" | "outside" | "too-close";
         /** @description One way in which two versions differ. */
         Difference: {
-            /** @description Key of the joint that it is about, where it is about one. */
+            /** @description Name of the joint that it is about, where it is about one. */
             joint?: string | null;
             /** @description What differs: `Main caps, final`. */
             what: string;
@@ -1734,8 +1734,6 @@ export interface components {
             now?: string | null;
             /** @description The clamp load it was forecast to give, and gives, kN, where that differs. */
             load_kn?: number[] | null;
-            /** @description Whether nobody had looked it up before. */
-            was_open: boolean;
         };
         /**
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.

@@ -4,7 +4,7 @@
 import { reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
-import { freeKey } from './keys'
+import { freeKey } from './written'
 import { outline } from './outline'
 import type { Edit } from './useDraft'
 

@@ -1,15 +1,20 @@
 <script setup lang="ts">
 // How two versions differ, by meaning: in whole, or of one joint.
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 
-defineProps<{ differences: Schemas['Difference'][] }>()
+const props = defineProps<{ differences: Schemas['Difference'][] }>()
+const joints = computed(() => [...new Set(props.differences.flatMap((of) => of.joint ?? []))])
+const joint = ref('')
+const shown = computed(() => (joints.value.includes(joint.value) ? props.differences.filter((of) => of.joint === joint.value) : props.differences))
 const kn = (value: number) => value.toFixed(1)
 </script>
 
 <template>
   <p v-if="!differences.length" data-test="no-difference">They mean the same.</p>
-  <ul v-else class="grid gap-1" data-test="differences">
-    <li v-for="(one, at) in differences" :key="at" class="border-b border-rule pb-1">
+  <label v-if="joints.length > 1" class="label-text mb-2 block">Of <select v-model="joint" class="line-field" name="differences-of"><option value="">the whole plan</option><option v-for="of in joints" :key="of" :value="of">{{ of }}</option></select></label>
+  <ul v-if="differences.length" class="grid gap-1" data-test="differences">
+    <li v-for="(one, at) in shown" :key="at" class="border-b border-rule pb-1">
       <span class="font-semibold">{{ one.what }}</span>:
       <template v-if="one.was === null || one.was === undefined">{{ one.now }}</template>
       <template v-else-if="one.now === null || one.now === undefined">is gone</template>

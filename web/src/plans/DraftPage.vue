@@ -102,7 +102,7 @@ function download() {
 <template>
   <NothingHere v-if="gone" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-4" @keydown.ctrl.z="view === 'page' && !(($event.target as HTMLElement).tagName === 'INPUT') && undo()">
-    <div class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
+    <div data-sticky-head class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
       <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
       <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'A plan without a name' }}</h1>

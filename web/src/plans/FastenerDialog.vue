@@ -8,7 +8,7 @@ import { lengthUnit } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 import BoltPicture from './BoltPicture.vue'
 import KeepPiece from './KeepPiece.vue'
-import { freeKey } from './keys'
+import { freeKey } from './written'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: (edits: Edit[]) => Promise<string> }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A plan as it is read: like a page of a good manual. A draft is changed where it stands.
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
 import AddJoint from './AddJoint.vue'
@@ -11,6 +11,7 @@ import LibraryDialog from './LibraryDialog.vue'
 import LineOfWork from './LineOfWork.vue'
 import StepDialog from './StepDialog.vue'
 import type { Edit } from './useDraft'
+import { windowText } from './written'
 
 const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
 const error = ref('')
@@ -39,9 +40,19 @@ const shown = (of: Schemas['ClearancePage'], name: string) => {
   if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
   return window.map((value) => figure(value, of.dimension)).join(' – ')
 }
-async function fillIn(path: string) {
+const lookUp = (path: string, text: string): Edit => {
+  const of = props.page.clearances.find((of) => path.startsWith(`${of.path}.`))
+  return { type: 'look-up', path, text: windowText(text, of?.dimension) }
+}
+async function fillIn(path: string, form: HTMLFormElement) {
   if (!looked.value[path]?.trim()) return
-  if (!(await give([{ type: 'look-up', path, text: looked.value[path] }]))) delete looked.value[path]
+  const next = form.closest('li')?.nextElementSibling?.querySelector('input')?.name
+  if (await give([lookUp(path, looked.value[path])])) return
+  delete looked.value[path]
+  // On to the next figure, and behind the last to the first procedure that is asked for.
+  await nextTick()
+  const to = next && document.getElementsByName(next)[0]
+  ;(to || document.querySelector<HTMLInputElement>('[data-asked=true]'))?.focus()
 }
 /** Procedures are asked for at their joints, where what they do is seen. */
 const asked = computed(() => props.page.open.filter((open) => !props.change || !open.path.endsWith('.procedure')))
@@ -68,7 +79,7 @@ const sources = computed(() => [
       <ul class="mt-1 grid gap-x-8" :class="change && 'lg:grid-cols-2'">
         <li v-for="open in asked" :key="open.path" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
           <span class="grow"><span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span><span v-if="open.operations.length" class="text-dim">: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span></span>
-          <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path)">
+          <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path, $event.currentTarget as HTMLFormElement)">
             <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'least, target, most' : '?'" />
             <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
           </form>
@@ -116,7 +127,7 @@ const sources = computed(() => [
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
               <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
               <td v-for="name in uses" :key="name" class="pr-3">
-                <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([{ type: 'look-up', path: `${of.path}.window.${name}`, text }])" />
+                <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([lookUp(`${of.path}.window.${name}`, text)])" />
                 <template v-else>{{ shown(of, name) }}</template>
               </td>
             </tr>

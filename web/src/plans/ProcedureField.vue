@@ -3,7 +3,7 @@
 // understood, stages, clamp loads and what is doubtful. It is kept by Enter, once all of it was understood.
 import { useQuery } from '@tanstack/vue-query'
 import { useLocalStorage, watchDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import KeepPiece from './KeepPiece.vue'
 import FaultList from './FaultList.vue'
@@ -23,6 +23,7 @@ const error = ref('')
 /** A result that was taken from a calculation. */
 const taken = useLocalStorage('rigore.taken', '')
 const sent = ref(false)
+const input = ref<HTMLInputElement>()
 
 let asked = 0
 async function tryIt() {
@@ -71,6 +72,10 @@ async function keepIt() {
     typed.value = null
     tried.value = undefined
     sent.value = false
+    await nextTick()
+    const all = [...document.querySelectorAll<HTMLInputElement>('[data-procedure]')]
+    const here = all.findIndex((of) => of === input.value)
+    all.find((of, at) => at > here && of.dataset.asked === 'true')?.focus()
   }
 }
 function leave() {
@@ -85,7 +90,10 @@ function leave() {
     <label class="block">
       <span class="label-text">Procedure, as the manual says it</span>
       <input
+        ref="input"
         v-model="line"
+        data-procedure
+        :data-asked="joint.stages.some((stage) => stage.open)"
         class="field mt-1 text-xl"
         :name="`procedure-${joint.id}`"
         autocomplete="off"
@@ -94,6 +102,7 @@ function leave() {
         :aria-invalid="!!tried?.asks.length"
         :list="`lines-${joint.id}`"
         @keydown.esc="leave"
+        @focus="typed === null && input?.select()"
       />
       <datalist :id="`lines-${joint.id}`"><option v-for="of in lines" :key="of.id" :value="of.text">{{ of.name }}</option></datalist>
     </label>

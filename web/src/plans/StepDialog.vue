@@ -5,7 +5,7 @@ import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import KeptField from './KeptField.vue'
-import { freeKey } from './keys'
+import { freeKey, windowText } from './written'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ row: Schemas['LineRow']; page: Schemas['PlanPage']; uses: string[]; change: (edits: Edit[]) => Promise<string> }>()
@@ -56,7 +56,7 @@ async function add() {
     },
   }[form.kind]()
   const edits: Edit[] = [{ type: 'insert', after: props.row.path.replace(/\.step\[\d+\]$/, ''), text }]
-  if (form.kind === 'measure' && form.window.trim()) edits.push({ type: 'look-up', path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`, text: form.window, source: '' })
+  if (form.kind === 'measure' && form.window.trim()) edits.push({ type: 'look-up', path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`, text: windowText(form.window, form.of in example ? undefined : 'length') })
   await give(edits, true)
 }
 </script>
@@ -92,10 +92,10 @@ async function add() {
       <button v-if="items.length" type="button" class="quiet-key min-h-11 justify-self-start" data-test="more-item" @click="moreItem">One more thing to look at</button>
       <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="flex flex-wrap justify-end gap-3">
+      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button v-if="row.kind !== 'sign'" type="button" class="key mr-auto" data-test="take-step-out" @click="give([{ type: 'take-out', path: row.path }], true)">Take the step out</button>
         <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">Put one in behind it</button>
-        <button type="button" class="key key-main" @click="emit('close')">Done</button>
+        <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">Done</button>
       </div>
     </div>
   </SheetDialog>

@@ -499,3 +499,60 @@ async fn a_result_goes_from_a_calculation_into_a_plan() -> Result<()> {
     screen.read("[data-test='joint-caps'] [data-test='canonical']", "N·m").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let enter = char::from(Key::Enter).to_string();
+    let engine = json!({ "name": "Fell 4", "layout": "inline", "cylinders": 4 });
+    let id = Uuid::now_v7();
+    post(&rigore, "/api/drafts/shape", &json!({ "id": id, "engine": engine })).await?;
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    // From figure to figure by Enter alone.
+    fill(&screen, "[name='open-fastener[0].strength']", "10.9").await?;
+    screen.keys(&enter).await?;
+    screen.see("[name='open-fastener[1].strength']:focus").await?;
+    // A step that measures, with its window in one unit.
+    screen.click("[data-test='step-crank-in']").await?;
+    screen.click("[data-test='step-after']").await?;
+    screen.click("[data-test='step-measure']").await?;
+    screen.click("[data-test='keep-step']").await?;
+    screen.read("[role='dialog'] [role='alert']", "What is the step called?").await?;
+    fill(&screen, "[name='step-what']", "Crankshaft runout").await?;
+    fill(&screen, "[name='step-window']", "0, 0.01, 0.03").await?;
+    screen.click("[data-test='keep-step']").await?;
+    screen.see("[data-test='step-measure-crankshaft-runout']").await?;
+    screen.count("[data-test='show-faults']", 0).await?;
+    let window = "return document.querySelector('[name=crankshaft-runout-street]').value";
+    let value = screen.driver.execute(window, Vec::new()).await?;
+    ensure!(value.json() == "0 mm – 0.01 mm – 0.03 mm", "{:?}", value.json());
+    // What is looked at in a step is said anew, and more is put to it.
+    screen.click("[data-test='step-crank-in']").await?;
+    fill(&screen, "[name='item[2].text']", "Lower the crankshaft by the hoist").await?;
+    screen.keys(&char::from(Key::Tab).to_string()).await?;
+    screen.click("[data-test='more-item']").await?;
+    screen.see("[name='item[3].text']").await?;
+    screen.click("[data-test='step-done']").await?;
+    screen.read("[data-test='line-crank-in']", "Lower the crankshaft by the hoist").await?;
+    // A clearance, a joint and a step go with all that is there for them, and come back.
+    reach(&screen, "[data-test='take-out-rod-side-play']").await?;
+    screen.click("[data-test='take-out-rod-side-play']").await?;
+    screen.count("[data-test='line-rods-side']", 0).await?;
+    reach(&screen, "[data-test='take-out-water-pump']").await?;
+    screen.click("[data-test='take-out-water-pump']").await?;
+    screen.count("[data-test='line-water-pump-tighten']", 0).await?;
+    reach(&screen, "[data-test='step-measure-crankshaft-runout']").await?;
+    screen.click("[data-test='step-measure-crankshaft-runout']").await?;
+    screen.click("[data-test='take-step-out']").await?;
+    screen.count("[data-test='line-measure-crankshaft-runout']", 0).await?;
+    screen.count("[data-test='show-faults']", 1).await?;
+    screen.read("[data-test='show-faults']", "warning").await?;
+    screen.click("[data-test='undo']").await?;
+    screen.see("[data-test='line-measure-crankshaft-runout']").await?;
+    screen.click("[data-test='undo']").await?;
+    screen.see("[data-test='line-water-pump-tighten']").await?;
+    screen.close().await
+}

@@ -16,6 +16,8 @@ use time::OffsetDateTime;
 pub struct Moving {
     /// The version.
     pub plan: PlanRef,
+    /// Whether it answers what nobody had looked up, and changes nothing else.
+    only_looked_up: bool,
     /// The last entry that was looked at.
     seq: u64,
     /// What it changes.
@@ -58,14 +60,15 @@ pub struct VersionView {
 }
 
 impl Moving {
-    /// What moving does to an engine of these events.
+    /// What moving does to an engine of these events: to a version, and whether its text is
+    /// [only looked up](crate::plan::only_looked_up).
     pub fn of(
         state: &State,
         events: &[Event],
-        to: (&PlanRef, &Arc<Plan>),
+        to: (&PlanRef, &Arc<Plan>, bool),
         plans: impl Fn(&PlanRef) -> Option<Arc<Plan>>,
     ) -> Self {
-        let (named, plan) = to;
+        let (named, plan, only_looked_up) = to;
         let moved = Fact::Moved(Moved { plan: named.clone(), reason: String::new(), looked_up: Vec::new() });
         let mut all: Vec<Event> = events.to_vec();
         if let Some(last) = events.last() {
@@ -88,6 +91,7 @@ impl Moving {
         }
         Self {
             plan: named.clone(),
+            only_looked_up,
             seq: events.last().map_or(0, |event| event.seq),
             differences: differences(&state.plan, plan),
             lost: lost.into_iter().collect(),
@@ -134,8 +138,7 @@ pub(super) fn move_to(state: &State, context: &Context, to: &MoveTo) -> Result<V
             "something was recorded meanwhile: look again what the move means",
         ));
     }
-    let all_open = !moving.differences.is_empty() && moving.differences.iter().all(|of| of.was_open);
-    if context.by.role != Role::Lead && !all_open {
+    if context.by.role != Role::Lead && !moving.only_looked_up {
         let message = "another version of the plan is for a lead to decide";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
@@ -143,7 +146,8 @@ pub(super) fn move_to(state: &State, context: &Context, to: &MoveTo) -> Result<V
         let message = format!("nothing recorded is lost by a move, and {}", moving.lost.join("; "));
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
-    let looked_up = moving.differences.iter().filter(|_| all_open).map(|of| of.what.clone()).collect();
+    let looked_up =
+        moving.differences.iter().filter(|_| moving.only_looked_up).map(|of| of.what.clone()).collect();
     Ok(vec![Fact::Moved(Moved { plan: moving.plan.clone(), reason: reason(&to.reason)?, looked_up })])
 }
 

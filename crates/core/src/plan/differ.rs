@@ -11,7 +11,7 @@ use serde::Serialize;
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Difference {
-    /// Key of the joint that it is about, where it is about one.
+    /// Name of the joint that it is about, where it is about one.
     pub joint: Option<String>,
     /// What differs: `Main caps, final`.
     pub what: String,
@@ -21,8 +21,6 @@ pub struct Difference {
     pub now: Option<String>,
     /// The clamp load it was forecast to give, and gives, kN, where that differs.
     pub load_kn: Option<[f64; 2]>,
-    /// Whether nobody had looked it up before.
-    pub was_open: bool,
 }
 
 /// How a plan differs from an earlier version of it, in the order of the plan.
@@ -57,7 +55,7 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
     );
     let (was, is) = (written(old), written(new));
     for joint in &is {
-        all.joint = Some(joint.id.clone());
+        all.joint = Some(joint.name.clone());
         match was.iter().find(|other| other.family == joint.family) {
             Some(other) => self::joint(&mut all, (old, other), (new, joint)),
             None => all.added(&joint.name),
@@ -124,7 +122,7 @@ impl Differences {
     fn push(&mut self, what: &str, was: Option<String>, now: Option<String>) -> &mut Difference {
         let joint = self.joint.clone();
         let at = self.all.len();
-        self.all.push(Difference { joint, what: what.to_owned(), was, now, load_kn: None, was_open: false });
+        self.all.push(Difference { joint, what: what.to_owned(), was, now, load_kn: None });
         &mut self.all[at]
     }
 
@@ -182,12 +180,8 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
         known(of, crate::quantity::in_mpa(of.fastening.strength.proof), Dimension::Pressure)
     };
     let bearing = |of: &FastenerSpec| known(of, of.fastening.bearing_diameter_mm, Dimension::Length);
-    let before = all.all.len();
     all.text(&format!("{name}, yield"), &mpa(old), &mpa(new));
     all.text(&format!("{name}, bearing diameter"), &bearing(old), &bearing(new));
-    for difference in &mut all.all[before..] {
-        difference.was_open = !old.fastening.known;
-    }
     all.text(&format!("{name}, lubricant"), &old.lubrication.words(), &new.lubrication.words());
     let resilience = |of: &FastenerSpec| {
         let part = |value: Option<f64>| {
@@ -238,20 +232,10 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
         let load_kn = load(old, was, from).zip(load(new, joint, at)).map(|(a, b)| [a, b]);
         let difference = all.push(&title(stage, joint), Some(words(&was[from].way)), Some(words(&stage.way)));
         difference.load_kn = load_kn.filter(|[a, b]| (a - b).abs() > 0.05);
-        difference.was_open = was[from].way.rules().wanted().is_some();
     }
     let still = |at: &StageIx| same_stage(was, *at, joint).is_some();
     for at in (0..was.stages.len()).map(StageIx).filter(|at| !still(at)) {
-        let open = was[at].way.rules().wanted().is_some();
         all.gone(&title(&was[at], was));
-        if open && let Some(last) = all.all.last_mut() {
-            last.was_open = true;
-        }
-    }
-    // A procedure that nobody had looked up is one stage, and becomes others.
-    if was.stages.iter().any(|stage| stage.way.rules().wanted().is_some()) {
-        let of_joint = |of: &&mut Difference| of.joint.as_deref() == Some(&joint.id) && of.was.is_none();
-        all.all.iter_mut().filter(of_joint).for_each(|of| of.was_open = true);
     }
 }
 
@@ -311,7 +295,7 @@ fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
         if was != now {
             let open = was.is_none() && !old.opens.is_empty();
             let was = was.or_else(|| open.then(|| "?".to_owned()));
-            all.push(&format!("{}, {name}", new.name), was, now).was_open = open;
+            all.push(&format!("{}, {name}", new.name), was, now);
         }
     }
     if (&old.rule, old.second, old.per_bore, old.filed) != (&new.rule, new.second, new.per_bore, new.filed) {

@@ -32,7 +32,7 @@ pub use document::{
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
-pub use open::OpenFigure;
+pub use open::{OpenFigure, only_looked_up};
 pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
 pub use rails::{Link, RailRow};

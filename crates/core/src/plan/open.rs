@@ -3,6 +3,7 @@
 
 use super::document::{Plan, Work};
 use super::index::OperationIx;
+use toml::{Table, Value};
 
 /// A figure that nobody has looked up yet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -24,6 +25,32 @@ impl OpenFigure {
     pub(super) fn of_fastener(path: &str, key: &str, name: &str, note: String) -> Self {
         let what = format!("{name}: {}", key.replace('_', " "));
         Self { path: format!("{path}.{key}"), what, note, use_for: None, operations: Vec::new() }
+    }
+}
+
+/// Whether a plan's text is another one with open figures looked up, and nothing else: what was a question has an
+/// answer, how far off it may be, and a source.
+pub fn only_looked_up(old: &str, new: &str) -> bool {
+    let (Ok(old), Ok(new)) = (old.parse::<Table>(), new.parse::<Table>()) else { return false };
+    tables_looked_up(&old, &new)
+}
+
+fn tables_looked_up(old: &Table, new: &Table) -> bool {
+    let open = |value: &Value| value.as_str().is_some_and(|text| text.starts_with('?'));
+    let was_open = old.values().any(open);
+    let kept = old.iter().all(|(key, was)| new.get(key).is_some_and(|now| looked_up(was, now)));
+    let more = new.keys().filter(|key| !old.contains_key(*key));
+    kept && more.into_iter().all(|key| key == "source" || (key == "tolerance" && was_open))
+}
+
+fn looked_up(was: &Value, now: &Value) -> bool {
+    match (was, now) {
+        (Value::Table(was), Value::Table(now)) => tables_looked_up(was, now),
+        (Value::Array(was), Value::Array(now)) => {
+            was.len() == now.len() && was.iter().zip(now).all(|(was, now)| looked_up(was, now))
+        }
+        (Value::String(was), _) if was.starts_with('?') => true,
+        _ => was == now,
     }
 }
 
@@ -60,5 +87,32 @@ impl Plan {
             figure.operations = self.line().filter(waits).collect();
         }
         self.open = open;
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::only_looked_up;
+
+    #[test]
+    fn only_an_answer_to_a_question_is_looked_up() {
+        let old = "a = 1\n[[joint]]\nid = \"x\"\n[[joint.stage]]\ntorque = \"? page 3\"\n[[clearance]]\nwindow = \"?\"\n[[item]]\nhole = \"blind\"\n";
+        let change = |from: &str, to: &str| old.replacen(from, to, 1);
+        let answered = change("\"? page 3\"", "\"45 N·m\"\ntolerance = \"2 N·m\"\nsource = \"page 3\"");
+        for (new, looked_up) in [
+            (old.to_owned(), true),
+            (answered.clone(), true),
+            (change("\"?\"", "{ street = [1, 2, 3] }"), true),
+            (answered.replace("blind", "through"), false),
+            (change("a = 1", "a = 2"), false),
+            (change("a = 1", "a = 1\ntolerance = 2"), false),
+            (change("\"? page 3\"", "\"45 N·m\"\nagain = true"), false),
+            (change("torque", "angle"), false),
+            (change("id = \"x\"\n", ""), false),
+            ("a = ".to_owned(), false),
+        ] {
+            assert_eq!(only_looked_up(old, &new), looked_up, "{new}");
+        }
+        assert!(!only_looked_up(&answered, old));
     }
 }

@@ -1,8 +1,9 @@
 //! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
-//! `measure PART` measures only one part of it: computing, recording, whole, plans or shop.
+//! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans or shop.
 
 mod computing;
 mod load;
+mod mangled;
 mod pages;
 mod pgbench;
 mod plans;
@@ -22,7 +23,7 @@ use table::{Aim, Table, ms};
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// What can be measured by itself.
-const PARTS: [&str; 5] = ["computing", "recording", "whole", "plans", "shop"];
+const PARTS: [&str; 6] = ["computing", "mangled", "recording", "whole", "plans", "shop"];
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -34,6 +35,13 @@ async fn main() -> Result<()> {
     let mut table = Table::begin();
     if wants("computing") {
         computing::measure(&mut table);
+    }
+    if wants("mangled") {
+        mangled::measure(&mut table, std::env::args().nth(2).map_or(Ok(20_000), |cases| cases.parse())?);
+    }
+    if matches!(only.as_deref(), Some("computing" | "mangled")) {
+        table.end();
+        return Ok(());
     }
 
     let folder = tempfile::Builder::new().prefix("rigore-measure").tempdir()?;

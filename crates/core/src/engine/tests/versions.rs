@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::plan::edit::{Edit, edit};
-use crate::plan::{Plan, differences};
+use crate::plan::{Plan, differences, only_looked_up};
 
 const PLAN: &str = r#"
 format = 1
@@ -74,14 +74,23 @@ fn named(hash: &str) -> PlanRef {
 
 /// What moving to a text means.
 fn moving(shop: &Shop, text: &str) -> Moving {
+    moving_from(shop, PLAN, text)
+}
+
+fn moving_from(shop: &Shop, source: &str, text: &str) -> Moving {
     let (old, new) = (Arc::clone(&shop.state.plan), plan(text));
-    Moving::of(&shop.state, &shop.events, (&named("h2"), &new), |_| Some(Arc::clone(&old)))
+    let looked_up = only_looked_up(source, text);
+    Moving::of(&shop.state, &shop.events, (&named("h2"), &new, looked_up), |_| Some(Arc::clone(&old)))
 }
 
 /// Goes on by a text, as somebody of this role.
 fn go_on(shop: &mut Shop, text: &str, role: Role) -> Result<(), Refusal> {
+    go_on_from(shop, PLAN, text, role)
+}
+
+fn go_on_from(shop: &mut Shop, source: &str, text: &str, role: Role) -> Result<(), Refusal> {
     let old = Arc::clone(&shop.state.plan);
-    let moving = moving(shop, text);
+    let moving = moving_from(shop, source, text);
     let at = shop.state.touched;
     let context = Context { moving: Some(moving), ..Context::new(person(role), at) };
     let what = Do::MoveTo(MoveTo { plan: "h2".into(), reason: "off the wrong row".into() });
@@ -201,7 +210,7 @@ fn a_figure_that_nobody_looked_up_holds_what_needs_it_and_anybody_may_fill_it_in
     assert!(shop.give(pull(1, "1", "45 N·m")).is_err());
     let act = Act { operation: "tighten".into(), stage: 1, ..Act::default() };
     assert_eq!(shop.give(Do::Act(act)).expect_err("no figure").kind, RefusalKind::NotYet);
-    go_on(&mut shop, PLAN, Role::Bench).expect("looking up is for anybody");
+    go_on_from(&mut shop, &open, PLAN, Role::Bench).expect("looking up is for anybody");
     assert_eq!(shop.state.view().versions[1].reason, "off the wrong row");
     assert!(shop.state.view().operations[at.0].waits_for.is_empty());
     assert_eq!(shop.state.progress(at), (1, 4));

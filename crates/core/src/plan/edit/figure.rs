@@ -44,6 +44,15 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
     Ok(())
 }
 
+/// A unit that is given once, at the end, is that of all figures.
+fn in_one_unit(parts: &[&str]) -> Vec<String> {
+    let last = parts.last().copied().unwrap_or_default();
+    let unit = last.trim_start_matches(|c: char| c.is_ascii_digit() || "+-.,".contains(c)).trim_start();
+    let is_bare = |part: &str| part.chars().all(|c| c.is_ascii_digit() || "+-.,".contains(c));
+    let one = |part: &&str| if is_bare(part) { format!("{part} {unit}") } else { (*part).to_owned() };
+    parts.iter().map(one).collect()
+}
+
 /// What was looked up, as a plan has it.
 pub(super) fn look_up(
     document: &mut DocumentMut,
@@ -61,7 +70,8 @@ pub(super) fn look_up(
             text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
         let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
         let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
-        let window = plain.map_or_else(|_| serde_json::json!(parts), |numbers| serde_json::json!(numbers));
+        let window = plain
+            .map_or_else(|_| serde_json::json!(in_one_unit(&parts)), |numbers| serde_json::json!(numbers));
         let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
         set(document, path, &window)?;
     } else if let Some((figure, off)) =

@@ -156,3 +156,22 @@ fn a_step_comes_between_another_and_what_needed_it() {
     let read = |text: &str| text.parse::<toml::Table>().unwrap();
     assert_eq!(read(&back), read(&usual()));
 }
+
+#[test]
+fn a_unit_at_the_end_of_a_window_is_that_of_all_its_figures() {
+    let path = path_of(&shaped(&[]).unwrap(), "main-oil");
+    let look_up = |text: &str| Edit::LookUp {
+        path: format!("{path}.window.street"),
+        text: text.to_owned(),
+        source: String::new(),
+    };
+    for text in
+        ["0.04, 0.05, 0.065 mm", "0.04 mm – 0.05 mm – 0.065 mm", "40 to 50 to 65 µm", "0,04; 0,05; 0,065 mm"]
+    {
+        let drafted = shaped(&[look_up(text)]).unwrap();
+        let page = &drafted.page;
+        let clearance = page.clearances.iter().find(|of| of.id == "main-oil").unwrap();
+        let window = clearance.windows.first().map(|of| of.window.map(|value| (value * 1e6).round()));
+        assert_eq!(window, Some([40_000.0, 50_000.0, 65_000.0]), "{text}: {:?}", drafted.faults);
+    }
+}
