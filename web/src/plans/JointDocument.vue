@@ -101,7 +101,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
       <button v-if="change" class="quiet-key min-h-11" :data-test="`take-out-${joint.id}`" @click="give([{ type: 'take-out', path: joint.path }])">Take it out</button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
-    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 [&>*]:min-w-0">
+    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 print:grid-cols-2 [&>*]:min-w-0">
       <div class="min-w-0">
         <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="!!change" :selected="selected" :grid="grid" @move="move" @select="selected = $event" />
         <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">

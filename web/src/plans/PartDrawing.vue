@@ -82,7 +82,7 @@ function key(event: KeyboardEvent, one: Placed) {
   <svg
     ref="svg"
     :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`"
-    class="block max-h-80 w-full"
+    class="print:max-h-[4.5cm] block max-h-80 w-full"
     :class="movable && 'touch-none'"
     role="group"
     :aria-label="drawing.name"

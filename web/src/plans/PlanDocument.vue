@@ -65,7 +65,7 @@ const sources = computed(() => [
 </script>
 
 <template>
-  <div class="grid gap-8 [&>*]:min-w-0">
+  <div class="grid gap-8 print:block print:space-y-6 [&>*]:min-w-0">
     <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <label><span class="label-text">Name of the engine</span><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')" /></label>
       <label><span class="label-text">Key, which stays the same over all versions</span><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')" /></label>
@@ -109,8 +109,8 @@ const sources = computed(() => [
       </div>
     </section>
 
-    <section class="grid gap-6 [&>*]:min-w-0">
-      <div class="-mb-3 flex flex-wrap items-baseline gap-x-6">
+    <section class="grid gap-6 print:block print:space-y-4 [&>*]:min-w-0">
+      <div class="-mb-3 flex flex-wrap items-baseline gap-x-6 print:mb-0">
         <h2 class="text-2xl font-semibold">Joints</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add one</button>
       </div>
@@ -136,14 +136,14 @@ const sources = computed(() => [
       </div>
     </section>
 
-    <section class="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_18rem]">
+    <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
         <h2 class="mb-2 text-2xl font-semibold">Line of work</h2>
         <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to change it, to take it out, or to put one in behind it.</p>
         <LineOfWork :line="page.line" :changeable="!!change" @change="step = $event" />
         <p v-if="!page.line.length" class="text-dim">It cannot be read yet.</p>
       </div>
-      <div class="grid content-start gap-6">
+      <div class="grid content-start gap-6 print:block print:space-y-3">
         <div v-if="page.slots.length">
           <h2 class="text-xl font-semibold">Parts</h2>
           <p>{{ page.slots.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
