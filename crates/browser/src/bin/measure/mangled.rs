@@ -91,7 +91,18 @@ pub fn measure(table: &mut Table, cases: u64) {
         black_box(Plan::draft("plan", &text).usable);
         plan = plan.max(ms(start.elapsed()));
         if let Ok(same) = edit(&text, &[]) {
-            assert!(same == text, "case {case}: an edit of nothing changed the text");
+            let (same, text) = (same.replace("\r\n", "\n"), text.replace("\r\n", "\n"));
+            let at = same.bytes().zip(text.bytes()).take_while(|(a, b)| a == b).count();
+            let around = |of: &str| {
+                String::from_utf8_lossy(&of.as_bytes()[at.saturating_sub(30)..(at + 30).min(of.len())])
+                    .into_owned()
+            };
+            assert!(
+                same == text,
+                "case {case}: an edit of nothing made {:?} of {:?}",
+                around(&same),
+                around(&text)
+            );
         }
     }
     table.row(&format!("the slowest of {cases} mangled lines read, ms"), line, Aim::AtMost(50.0));

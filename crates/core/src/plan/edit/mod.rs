@@ -137,7 +137,14 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
             fault(if matches!(edit, Edit::Take { .. }) { "piece" } else { path }, message)
         })?;
     }
-    Ok(document.to_string())
+    let mut edited = document.to_string();
+    // A text that ends without a line break goes on to.
+    if !text.ends_with('\n') && edited.ends_with('\n') {
+        edited.pop();
+    }
+    // Where every line ends as another system ends them, every line still does.
+    let ends = text.matches("\r\n").count();
+    Ok(if ends > 0 && ends == text.matches('\n').count() { edited.replace('\n', "\r\n") } else { edited })
 }
 
 fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), String> {
