@@ -54,3 +54,18 @@ build_web() {
   fi
   flock -u 9
 }
+
+# A folder of this checkout that a private PostgreSQL can live in: started by root, it runs as its own user, who has to
+# be able to enter the folder. Prints the folder.
+own_folder() {
+  local data=$PWD/$1
+  if [ "$(id -u)" -eq 0 ] && [ -z "${DATABASE_URL:-}" ]; then
+    mkdir -p "$data" && chmod a+x "$data"
+    if ! runuser -u postgres -- test -x "$data"; then
+      data=/var/lib/rigore/$(printf %s "$data" | sha256sum | cut -c1-12)
+      mkdir -p "$data"
+      say "this folder is closed to the database's user; data is kept in $data" >&2
+    fi
+  fi
+  printf %s "$data"
+}

@@ -1,16 +1,24 @@
 <script setup lang="ts">
 // The frame of every place: who is at work, units, light or dark; and whether the server answers.
 import { CloudOff, Moon, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
-import { computed, onMounted, watch } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { connected } from './api/live'
-import { onTheWay, resume } from './api/outbox'
+import { onTheWay } from './api/outbox'
 import { useShop } from './api/queries'
-import { lengthUnit, person, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import { asking, loadSession, onArrival, session } from './api/session'
+import SignIn from './people/SignIn.vue'
+import { lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
+import SheetDialog from './ui/SheetDialog.vue'
 import { loadUnits, unitsOf } from './ui/units'
 
+const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
+const PersonDialog = defineAsyncComponent(() => import('./people/PersonDialog.vue'))
+const ConfirmDialog = defineAsyncComponent(() => import('./people/ConfirmDialog.vue'))
 useTheme()
+const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
@@ -29,20 +37,25 @@ const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
   dark: { next: 'auto', icon: Moon, label: 'Dark' },
 }
 
-/** Somebody of this shop is at work: where nobody is yet, the first who works at a bench. */
-watch(
-  () => shop.value?.people,
-  (people) => {
-    if (!people?.length || people.some((p) => p.id === person.value)) return
-    person.value = (people.find((p) => p.role === 'bench') ?? people[0])!.id
-  },
-  { immediate: true },
-)
-
-onMounted(async () => {
-  resume()
-  await loadUnits().catch(() => undefined)
+/** Whether somebody was signed in since the page was opened: what is on it stays while another comes in. */
+const was = ref(false)
+const changing = ref(false)
+onArrival(() => {
+  was.value = true
+  changing.value = false
+  void client.invalidateQueries()
+  if (!unitsOf('torque').length) void loadUnits().catch(() => undefined)
 })
+async function ask() {
+  for (;;) {
+    try {
+      return await loadSession()
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, 1000))
+    }
+  }
+}
+onMounted(ask)
 </script>
 
 <template>
@@ -57,12 +70,9 @@ onMounted(async () => {
       <nav v-if="!bench" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
         <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
       </nav>
-      <label class="flex items-center gap-2">
-        <span class="label-text max-sm:sr-only">At work</span>
-        <select v-model="person" class="line-field min-h-11 px-1" name="person">
-          <option v-for="p in shop?.people" :key="p.id" :value="p.id">{{ p.name }}</option>
-        </select>
-      </label>
+      <button v-if="session?.person" class="line-field flex min-h-11 items-center gap-2 px-1" data-test="at-work" :data-person="session.person.id" @click="changing = true">
+        <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
+      </button>
       <label class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">Torque in</span>
         <select v-model="torqueUnit" class="line-field min-h-11 px-1" name="torque-unit">
@@ -92,6 +102,12 @@ onMounted(async () => {
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
     <ReturnedList :people="shop?.people ?? []" />
-    <RouterView :key="route.name === 'draft' ? route.path : undefined" class="grow" />
+    <p v-if="!session" class="p-6 text-dim" role="status">Asking who is here…</p>
+    <FirstRun v-else-if="session.first_run && !session.demonstration" />
+    <SignIn v-else-if="!session.person && !was" class="grow" />
+    <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
+    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn /></SheetDialog>
+    <PersonDialog v-if="changing" @close="changing = false" />
+    <ConfirmDialog v-if="asking" />
   </div>
 </template>

@@ -6,5 +6,21 @@
 mod rigore;
 mod screen;
 
+use reqwest::header::{COOKIE, HeaderMap, HeaderValue};
+
+/// A client that is in the demonstration as its lead, unless a request says otherwise.
+pub fn client() -> reqwest::Client {
+    let cookie = HeaderMap::from_iter([(COOKIE, HeaderValue::from_static("rigore=demonstration.lead"))]);
+    reqwest::Client::builder().default_headers(cookie).build().unwrap_or_default()
+}
+
+/// What such a client gets.
+///
+/// # Errors
+/// Where nobody answers.
+pub async fn get(url: impl reqwest::IntoUrl) -> reqwest::Result<reqwest::Response> {
+    client().get(url).send().await
+}
+
 pub use rigore::Rigore;
 pub use screen::{Browser, Screen};

@@ -53,7 +53,7 @@ impl Rigore {
     /// Where there is none of that name.
     pub async fn engine(&self, name: &str) -> Result<String> {
         let find = self.url(&format!("/api/shop?find={}", name.replace(' ', "%20")));
-        let shop: serde_json::Value = reqwest::get(find).await?.json().await?;
+        let shop: serde_json::Value = crate::get(find).await?.json().await?;
         let builds = shop["builds"].as_array().context("builds")?;
         let build = builds.iter().find(|build| build["name"] == name).with_context(|| name.to_owned())?;
         Ok(build["id"].as_str().unwrap_or_default().to_owned())

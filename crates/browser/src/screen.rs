@@ -3,6 +3,8 @@
 use anyhow::{Context, Result, bail};
 use std::net::TcpListener;
 use std::process::{Child, Command, Stdio};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
 use tempfile::TempDir;
 use thirtyfour::error::WebDriverErrorInner;
@@ -73,8 +75,18 @@ impl Browser {
             options.add_arg(argument)?;
         }
         let driver = WebDriver::new(self.url(), options).await.context("starting chromium")?;
-        let screen = Screen { driver };
+        let screen = Screen { driver, enters: Arc::new(AtomicBool::new(true)) };
         screen.size(width, height).await?;
+        Ok(screen)
+    }
+
+    /// The same, of somebody who is not in the demonstration.
+    ///
+    /// # Errors
+    /// Where Chromium does not start.
+    pub async fn stranger(&self, width: u32, height: u32) -> Result<Screen> {
+        let screen = self.window(width, height).await?;
+        screen.enters.store(false, Ordering::Relaxed);
         Ok(screen)
     }
 }
@@ -88,7 +100,7 @@ impl Drop for Browser {
 }
 
 fn unique() -> String {
-    use std::sync::atomic::{AtomicU32, Ordering};
+    use std::sync::atomic::AtomicU32;
     static NEXT: AtomicU32 = AtomicU32::new(0);
     NEXT.fetch_add(1, Ordering::Relaxed).to_string()
 }
@@ -98,6 +110,8 @@ fn unique() -> String {
 pub struct Screen {
     /// The session behind it.
     pub driver: WebDriver,
+    /// Whether it enters the demonstration where it goes next.
+    enters: Arc<AtomicBool>,
 }
 
 impl Screen {
@@ -113,12 +127,37 @@ impl Screen {
         Ok(())
     }
 
-    /// Goes to an address.
+    /// Goes to an address; the first time, as bench one of the demonstration.
     ///
     /// # Errors
     /// Where the browser is gone.
     pub async fn go(&self, url: &str) -> Result<()> {
+        if self.enters.swap(false, Ordering::Relaxed) {
+            self.sign_over(url, "bench-one").await?;
+        }
         Ok(self.driver.goto(url).await?)
+    }
+
+    /// Somebody else of the demonstration is signed in in this browser, and the page has not heard of it.
+    ///
+    /// # Errors
+    /// Where the browser is gone.
+    pub async fn sign_over(&self, url: &str, person: &str) -> Result<()> {
+        let value = format!("demonstration.{person}");
+        let cookie = serde_json::json!({ "name": "rigore", "value": value, "url": url, "httpOnly": true });
+        self.driver.cdp().send_raw("Network.setCookie", cookie).await?;
+        Ok(())
+    }
+
+    /// Has somebody else of the demonstration at work.
+    ///
+    /// # Errors
+    /// Where the page has no such person.
+    pub async fn enter_as(&self, person: &str) -> Result<()> {
+        self.click("[data-test='at-work']").await?;
+        self.click(&format!("[data-test='person-{person}']")).await?;
+        self.see(&format!("[data-test='at-work'][data-person='{person}']")).await?;
+        self.count("[role='dialog']", 0).await
     }
 
     /// The first element that matches, once it is there.

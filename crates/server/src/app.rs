@@ -1,14 +1,17 @@
 //! The application: what handlers share, the table of routes, and the life of the server.
 
 use crate::routes;
+use crate::session::{self, Known};
 use crate::web;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
 use axum::middleware::Next;
-use rigore_store::{Roster, Store};
+use rigore_store::{Roster, Store, StoreError};
 use std::io;
+use std::net::SocketAddr;
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::net::TcpListener;
 use tokio::sync::{broadcast, watch};
 use tower_http::catch_panic::CatchPanicLayer;
@@ -24,6 +27,8 @@ use utoipa_axum::routes;
 const BODY_LIMIT: usize = 1 << 20;
 /// Answers below so many bytes fit one packet as they are.
 const WORTH_COMPRESSING: u64 = 1400;
+/// How long to wait before reading again what could not be read.
+const AGAIN: Duration = Duration::from_millis(500);
 const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 
 /// What every handler shares.
@@ -31,22 +36,77 @@ const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 pub struct App {
     /// Where builds are kept.
     pub store: Store,
-    /// The people and instruments of the shop.
-    pub roster: Arc<Roster>,
+    /// What is known of the shop without asking the database each time.
+    pub known: Arc<Known>,
+    /// What it was started as.
+    pub settings: Arc<Settings>,
     /// What simulated instruments show while they pull.
     pub live: broadcast::Sender<routes::live::Live>,
     /// Turns true when the server is asked to end.
     pub ending: watch::Sender<bool>,
 }
 
+/// What a server was started as.
+#[derive(Debug, Clone, Default)]
+pub struct Settings {
+    /// Whether it is the demonstration, whose door asks for no password.
+    pub demonstration: bool,
+    /// Whether browsers come by TLS.
+    pub secure: bool,
+    /// The code that founds an empty shop.
+    pub code: Option<String>,
+}
+
 impl App {
-    /// The application over a store, with the roster as it is now.
+    /// The application over a store, with the people and instruments as they are now.
     ///
     /// # Errors
     /// Where the store cannot be read.
-    pub async fn new(store: Store) -> Result<Self, rigore_store::StoreError> {
-        let roster = Arc::new(store.roster().await?);
-        Ok(Self { store, roster, live: broadcast::channel(256).0, ending: watch::channel(false).0 })
+    pub async fn new(store: Store, settings: Settings) -> Result<Self, StoreError> {
+        let app = Self {
+            store,
+            known: Arc::default(),
+            settings: Arc::new(settings),
+            live: broadcast::channel(256).0,
+            ending: watch::channel(false).0,
+        };
+        app.renew().await?;
+        tokio::spawn(app.clone().keep_up());
+        Ok(app)
+    }
+
+    /// The people and instruments of the shop.
+    pub fn roster(&self) -> Arc<Roster> {
+        self.known.roster()
+    }
+
+    /// Reads the people and instruments again.
+    ///
+    /// # Errors
+    /// Where the store cannot be read.
+    pub async fn renew(&self) -> Result<(), StoreError> {
+        self.known.renew(self.store.roster().await?);
+        Ok(())
+    }
+
+    /// Reads them again whenever another process says that they are others.
+    async fn keep_up(self) {
+        let (mut changes, mut ending) = (self.store.shop_changes(), self.ending.subscribe());
+        loop {
+            tokio::select! {
+                changed = changes.changed() => if changed.is_err() { break },
+                _ = ending.changed() => break,
+            }
+            // Nobody goes by a session that may have ended, whatever the database says now.
+            self.known.forget();
+            while let Err(error) = self.renew().await {
+                tracing::warn!(%error, "reading people and instruments again in a moment");
+                tokio::time::sleep(AGAIN).await;
+                if *ending.borrow() {
+                    return;
+                }
+            }
+        }
     }
 }
 
@@ -65,6 +125,20 @@ struct Document;
 fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Document::openapi())
         .routes(routes!(routes::shop::healthz))
+        .routes(routes!(routes::session::session_view, routes::session::sign_in, routes::session::sign_out))
+        .routes(routes!(routes::session::tap_in))
+        .routes(routes!(routes::session::enter))
+        .routes(routes!(routes::session::confirm))
+        .routes(routes!(routes::session::own_secrets))
+        .routes(routes!(routes::session::sign_out_everywhere))
+        .routes(routes!(routes::session::first_run))
+        .routes(routes!(routes::people::people, routes::people::add_person))
+        .routes(routes!(routes::people::change_person))
+        .routes(routes!(routes::people::doings))
+        .routes(routes!(routes::people::benches, routes::people::enrol_bench))
+        .routes(routes!(routes::people::retire_bench))
+        .routes(routes!(routes::instruments::instruments, routes::instruments::add_instrument))
+        .routes(routes!(routes::instruments::change_instrument))
         .routes(routes!(routes::shop::shop))
         .routes(routes!(routes::shop::units))
         .routes(routes!(routes::builds::begin))
@@ -157,6 +231,8 @@ pub fn router(app: App) -> Router {
         whole,
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
+        axum::middleware::from_fn(session::headers),
+        axum::middleware::from_fn_with_state(app.clone(), session::guard),
     );
     api.route("/api/openapi.json", document).fallback(web::asset).with_state(app).layer(layers)
 }
@@ -171,11 +247,12 @@ pub async fn serve(
     end: impl Future<Output = ()> + Send + 'static,
 ) -> io::Result<()> {
     let (ending, store) = (app.ending.clone(), app.store.clone());
-    let served = axum::serve(listener, router(app)).with_graceful_shutdown(async move {
-        end.await;
-        tracing::info!("ending");
-        ending.send_replace(true);
-    });
+    let served = axum::serve(listener, router(app).into_make_service_with_connect_info::<SocketAddr>())
+        .with_graceful_shutdown(async move {
+            end.await;
+            tracing::info!("ending");
+            ending.send_replace(true);
+        });
     served.await?;
     store.close().await;
     Ok(())

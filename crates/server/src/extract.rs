@@ -1,5 +1,6 @@
 //! What handlers take from a request: who asks, and a body whose faults name their field.
 
+use crate::session::Session;
 use crate::{App, Problem};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
@@ -9,16 +10,15 @@ use rigore_core::engine::{Person, Role};
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
-/// The person who asks. Until there is a sign-in, people say who they are.
+/// The person who asks, as their session says.
 pub struct By(pub Person);
 
 impl FromRequestParts<App> for By {
     type Rejection = Problem;
 
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let id = parts.headers.get("x-rigore-person").and_then(|value| value.to_str().ok());
-        let person = id.and_then(|id| app.roster.person(id));
-        person.cloned().map(Self).ok_or_else(Problem::who)
+    async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Problem> {
+        let session = parts.extensions.get::<Session>();
+        session.map(|session| Self(session.person.clone())).ok_or_else(Problem::who)
     }
 }
 

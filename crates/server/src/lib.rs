@@ -9,7 +9,9 @@ pub mod demo;
 mod extract;
 mod problem;
 mod routes;
+pub mod secrets;
+mod session;
 mod web;
 
-pub use app::{App, openapi, router, serve};
+pub use app::{App, Settings, openapi, router, serve};
 pub use problem::Problem;

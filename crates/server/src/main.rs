@@ -4,9 +4,9 @@ use anyhow::{Context, Result};
 use clap::{Parser, Subcommand, ValueEnum};
 use rigore_core::calc;
 use rigore_core::plan::Plan;
-use rigore_server::{App, demo, openapi, serve};
-use rigore_store::Store;
+use rigore_server::{App, Settings, demo, openapi, secrets, serve};
 use rigore_store::cluster::Cluster;
+use rigore_store::{Member, MemberChange, Store};
 use std::fmt::Display;
 use std::fs;
 use std::io::{Read, Write};
@@ -42,10 +42,20 @@ enum LogFormat {
 
 #[derive(Subcommand)]
 enum Verb {
-    /// Serve the shop of a database
+    /// Serve a shop, on a private PostgreSQL unless a database is given
     Serve {
-        #[command(flatten)]
-        database: Database,
+        /// Database to use instead of a private one
+        #[arg(long, env = "DATABASE_URL")]
+        database_url: Option<String>,
+        /// Connections to it
+        #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
+        connections: u32,
+        /// Folder the private PostgreSQL lives in
+        #[arg(long, env = "RIGORE_DATA", default_value = "data")]
+        data: PathBuf,
+        /// Browsers come by TLS, which something in front of this server ends: cookies go by TLS only
+        #[arg(long, env = "RIGORE_BEHIND_TLS")]
+        behind_tls: bool,
         /// Address to listen on
         #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
         listen: SocketAddr,
@@ -79,6 +89,13 @@ enum Verb {
         /// Plan files
         #[arg(required = true)]
         files: Vec<PathBuf>,
+    },
+    /// Give somebody of the shop a password, read from standard input: for a lead who forgot theirs
+    Password {
+        #[command(flatten)]
+        database: Database,
+        /// Name or key of the person
+        person: String,
     },
     /// Walk every build's chain and name the first broken link
     Verify {
@@ -124,10 +141,17 @@ async fn main() -> Result<ExitCode> {
     let args = Args::parse();
     log(args.log_format, &args.log)?;
     match args.command {
-        Verb::Serve { database, listen } => {
-            let store = database.open().await?;
-            run(store, listen).await?;
+        Verb::Serve { database_url, connections, data, behind_tls, listen } => {
+            let watched = match database_url {
+                Some(_) => None,
+                None => Some(Watched::start(&data)?),
+            };
+            let url =
+                database_url.or_else(|| watched.as_ref().map(|own| own.cluster.url())).unwrap_or_default();
+            let store = Store::connect(&url, connections).await.context("opening the database")?;
+            run(store, listen, Settings { secure: behind_tls, ..Settings::default() }).await?;
         }
+        Verb::Password { database, person } => return password(&database.open().await?, &person).await,
         Verb::Demo { database_url, data, port, fresh } => {
             let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
             demonstrate(database_url, &data, listen, fresh).await?;
@@ -201,12 +225,34 @@ impl Drop for Watched {
     }
 }
 
-async fn run(store: Store, listen: SocketAddr) -> Result<()> {
+async fn run(store: Store, listen: SocketAddr, mut settings: Settings) -> Result<()> {
     let end = asked_to_end()?;
+    if !settings.demonstration && store.members().await?.is_empty() {
+        settings.code = Some(secrets::code().map_err(|problem| anyhow::anyhow!(problem.detail))?);
+    }
     let listener = TcpListener::bind(listen).await.with_context(|| format!("listening on {listen}"))?;
     say(format_args!("Rigore is at http://{}", listener.local_addr()?));
-    serve(listener, App::new(store).await?, end).await?;
+    if let Some(code) = &settings.code {
+        say(format_args!("This shop is empty. Open that address and found it with the code {code}"));
+    }
+    serve(listener, App::new(store, settings).await?, end).await?;
     Ok(())
+}
+
+/// Gives somebody the password that stands in a line of standard input.
+async fn password(store: &Store, named: &str) -> Result<ExitCode> {
+    let members = store.members().await?;
+    let is_it = |of: &&Member| of.person.id == named || of.person.name == named;
+    let member = members.iter().find(is_it).with_context(|| format!("nobody here is called {named}"))?;
+    eprintln!("The password of {} from now on:", member.person.name);
+    let mut line = String::new();
+    std::io::stdin().read_line(&mut line)?;
+    let hashed = secrets::password("password", line.trim_end_matches(['\r', '\n'])).await;
+    let hashed = hashed.map_err(|problem| anyhow::anyhow!(problem.detail))?;
+    let change = MemberChange { password: Some(hashed), active: Some(true), ..MemberChange::default() };
+    store.change_member(&member.person, &member.person.id, &change).await?;
+    say(format_args!("{} signs in by it now", member.person.name));
+    Ok(ExitCode::SUCCESS)
 }
 
 async fn demonstrate(url: Option<String>, data: &Path, listen: SocketAddr, fresh: bool) -> Result<()> {
@@ -223,7 +269,7 @@ async fn demonstrate(url: Option<String>, data: &Path, listen: SocketAddr, fresh
     if made > 0 {
         say(format_args!("{made} demo builds made"));
     }
-    run(store, listen).await
+    run(store, listen, Settings { demonstration: true, ..Settings::default() }).await
 }
 
 fn calculate(name: &str) -> Result<ExitCode> {

@@ -84,8 +84,38 @@ impl Problem {
 
     /// Nobody said who they are.
     pub fn who() -> Self {
-        let detail = "Say who you are: header x-rigore-person with the key of a person of this shop";
+        let detail = "Nobody is signed in here. What you typed is kept; sign in and go on";
         Self::new(StatusCode::UNAUTHORIZED, "who", "Who are you?", detail)
+    }
+
+    /// A secret is not the right one.
+    pub fn secret(detail: &str) -> Self {
+        Self::new(StatusCode::UNAUTHORIZED, "secret", "That is not it", detail)
+    }
+
+    /// Too many guesses came before.
+    pub fn wait(seconds: i64) -> Self {
+        let detail = format!("Too many guesses came before: wait {seconds} s and try again");
+        Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", "Wait a moment", detail)
+    }
+
+    /// A page shows another person as at work than the one who is signed in.
+    pub fn somebody_else(name: &str) -> Self {
+        let detail = format!("{name} is signed in here now. Nothing was recorded in their name");
+        Self::new(StatusCode::CONFLICT, "somebody-else", "Somebody else is here", detail)
+    }
+
+    /// A signature asks for the signer's own PIN or password.
+    pub fn confirm() -> Self {
+        let detail = "A signature asks for your PIN or password";
+        Self::new(StatusCode::FORBIDDEN, "confirm", "Is it you?", detail)
+    }
+
+    /// The same, about a field.
+    #[must_use]
+    pub fn at(self, field: &str) -> Self {
+        let message = self.detail.clone();
+        Self { errors: vec![FieldError { field: field.to_owned(), message }], ..self }
     }
 
     /// The person may not do this.

@@ -1,5 +1,6 @@
 //! The people and instruments of the shop.
 
+use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_core::engine::{Instrument, Person};
 use std::collections::BTreeMap;
@@ -7,7 +8,7 @@ use std::collections::BTreeMap;
 /// The people and instruments of the shop, in the order they are shown.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Roster {
-    /// People by name and role.
+    /// People by name and role, those who work here no more among them.
     pub people: Vec<Person>,
     /// Instruments with range and calibration.
     pub instruments: Vec<Instrument>,
@@ -44,9 +45,10 @@ impl Store {
         let unreadable = |error: serde_json::Error| StoreError::Unreadable(error.to_string());
         let people =
             sqlx::query_scalar!("SELECT body FROM people ORDER BY position").fetch_all(&self.pool).await?;
-        let instruments = sqlx::query_scalar!("SELECT body FROM instruments ORDER BY position")
-            .fetch_all(&self.pool)
-            .await?;
+        let instruments =
+            sqlx::query_scalar!("SELECT body FROM instruments WHERE active ORDER BY position, id")
+                .fetch_all(&self.pool)
+                .await?;
         let people = people.into_iter().map(serde_json::from_value).collect::<Result<_, _>>();
         let instruments = instruments.into_iter().map(serde_json::from_value).collect::<Result<Vec<_>, _>>();
         let mut instruments: Vec<Instrument> = instruments.map_err(unreadable)?;
@@ -54,6 +56,49 @@ impl Store {
         instruments.retain(|instrument| instrument.id != Instrument::hand().id);
         instruments.push(Instrument::hand());
         Ok(Roster { people: people.map_err(unreadable)?, instruments })
+    }
+
+    /// Every instrument that the shop has or had, with whether it is in use.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn register(&self) -> Result<Vec<(Instrument, bool)>, StoreError> {
+        let rows = sqlx::query!("SELECT body, active FROM instruments ORDER BY position, id");
+        let rows = rows.fetch_all(&self.pool).await?;
+        let of =
+            |body| serde_json::from_value(body).map_err(|error| StoreError::Unreadable(error.to_string()));
+        rows.into_iter().map(|row| Ok((of(row.body)?, row.active))).collect()
+    }
+
+    /// Keeps an instrument as it is from now on: a new one, or one that is known. What was done with it before stays
+    /// as it was then.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_instrument(
+        &self,
+        by: &Person,
+        instrument: &Instrument,
+        active: bool,
+        what: &str,
+    ) -> Result<(), StoreError> {
+        let body =
+            serde_json::to_value(instrument).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+        let mut transaction = self.pool.begin().await?;
+        sqlx::query!(
+            "INSERT INTO instruments (id, position, body, active)
+             VALUES ($1, (SELECT coalesce(max(position), -1) + 1 FROM instruments), $2, $3)
+             ON CONFLICT (id) DO UPDATE SET body = excluded.body, active = excluded.active",
+            instrument.id,
+            body,
+            active
+        )
+        .execute(&mut *transaction)
+        .await?;
+        note(&mut transaction, by, what).await?;
+        transaction.commit().await?;
+        self.tell_shop().await;
+        Ok(())
     }
 
     /// Adds or replaces the people and instruments of a roster.
@@ -86,6 +131,7 @@ impl Store {
             .execute(&self.pool)
             .await?;
         }
+        self.tell_shop().await;
         Ok(())
     }
 }

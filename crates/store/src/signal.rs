@@ -9,10 +9,12 @@ use sqlx::PgPool;
 use sqlx::postgres::PgListener;
 use std::collections::HashSet;
 use std::time::Duration;
-use tokio::sync::{broadcast, mpsc};
+use tokio::sync::{broadcast, mpsc, watch};
 use uuid::Uuid;
 
 const CHANNEL: &str = "rigore_builds";
+/// What is told of people, benches, instruments: that something of it is another.
+const SHOP: &str = "rigore_shop";
 /// How long to wait before listening again after the database went away.
 const PAUSE: Duration = Duration::from_millis(500);
 
@@ -31,6 +33,7 @@ pub struct Signal {
 pub(crate) struct Signals {
     heard: broadcast::Sender<Signal>,
     outbox: mpsc::UnboundedSender<Uuid>,
+    shop: watch::Sender<u64>,
 }
 
 impl Signals {
@@ -39,9 +42,23 @@ impl Signals {
         let (heard, _) = broadcast::channel(256);
         let (outbox, inbox) = mpsc::unbounded_channel();
         let own = Uuid::now_v7();
+        let shop = watch::channel(0).0;
         tokio::spawn(send(pool.clone(), own, inbox));
-        tokio::spawn(listen(pool, own, heard.clone()));
-        Self { heard, outbox }
+        tokio::spawn(listen(pool, own, heard.clone(), shop.clone()));
+        Self { heard, outbox, shop }
+    }
+
+    /// Tells this process, and others through the database, that people, benches or instruments are others.
+    pub(crate) async fn tell_shop(&self, pool: &PgPool) {
+        self.shop.send_modify(|count| *count += 1);
+        if let Err(error) = sqlx::query("SELECT pg_notify($1, '')").bind(SHOP).execute(pool).await {
+            tracing::warn!(%error, "other processes were not told");
+        }
+    }
+
+    /// Changes whenever people, benches or instruments may be others.
+    pub(crate) fn shop(&self) -> watch::Receiver<u64> {
+        self.shop.subscribe()
     }
 
     /// Tells this process and the others.
@@ -77,9 +94,9 @@ async fn send(pool: PgPool, own: Uuid, mut inbox: mpsc::UnboundedReceiver<Uuid>)
     }
 }
 
-async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>) {
+async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>, shop: watch::Sender<u64>) {
     while !pool.is_closed() {
-        if let Err(error) = listen_once(&pool, own, &heard).await
+        if let Err(error) = listen_once(&pool, own, &heard, &shop).await
             && !pool.is_closed()
         {
             tracing::warn!(%error, "listening again in a moment");
@@ -88,11 +105,22 @@ async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>) {
     }
 }
 
-async fn listen_once(pool: &PgPool, own: Uuid, heard: &broadcast::Sender<Signal>) -> Result<(), sqlx::Error> {
+async fn listen_once(
+    pool: &PgPool,
+    own: Uuid,
+    heard: &broadcast::Sender<Signal>,
+    shop: &watch::Sender<u64>,
+) -> Result<(), sqlx::Error> {
     let mut listener = PgListener::connect_with(pool).await?;
-    listener.listen(CHANNEL).await?;
+    listener.listen_all([CHANNEL, SHOP]).await?;
+    // What was told while nobody listened.
+    shop.send_modify(|count| *count += 1);
     loop {
         let told = listener.recv().await?;
+        if told.channel() == SHOP {
+            shop.send_modify(|count| *count += 1);
+            continue;
+        }
         if let Some((by, build)) = told.payload().split_once(' ')
             && by.parse() != Ok(own)
             && let Ok(build) = build.parse()

@@ -12,7 +12,7 @@ use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::Arc;
-use tokio::sync::{Mutex, broadcast};
+use tokio::sync::{Mutex, broadcast, watch};
 use uuid::Uuid;
 
 /// Builds kept folded in memory.
@@ -87,6 +87,16 @@ impl Store {
     /// Hears of every build that goes on, in any process.
     pub fn subscribe(&self) -> broadcast::Receiver<Signal> {
         self.signals.subscribe()
+    }
+
+    /// Changes whenever people, benches or instruments may be others, in any process.
+    pub fn shop_changes(&self) -> watch::Receiver<u64> {
+        self.signals.shop()
+    }
+
+    /// Tells every process that people, benches or instruments are others.
+    pub(crate) async fn tell_shop(&self) {
+        self.signals.tell_shop(&self.pool).await;
     }
 
     /// A build in memory, which may not be read yet.

@@ -1,4 +1,4 @@
-// The typed client of Rigore's API. Who asks goes with every request.
+// The typed client of Rigore's API.
 import createClient, { type Middleware } from 'openapi-fetch'
 import { person } from '../ui/preferences'
 import type { components, paths } from './schema'
@@ -6,15 +6,26 @@ import type { components, paths } from './schema'
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
 
-const who: Middleware = {
+const nobody: (() => void)[] = []
+/** Tells when the server says that nobody is signed in here any more. */
+export const onNobody = (heard: () => void) => void nobody.push(heard)
+
+/** Whom this page shows as at work: the server refuses to record in another name. Who asks it knows by itself. */
+const shown: Middleware = {
   onRequest({ request }) {
-    if (!request.headers.has('x-rigore-person')) request.headers.set('x-rigore-person', person.value)
+    if (person.value && !request.headers.has('x-rigore-as')) request.headers.set('x-rigore-as', person.value)
     return request
+  },
+  async onResponse({ request, response }) {
+    const signing = new URL(request.url).pathname.startsWith('/api/session')
+    const another = response.status === 409 && ((await response.clone().json()) as Problem).type === '/problems/somebody-else'
+    if ((response.status === 401 && !signing) || another) nobody.forEach((heard) => heard())
+    return response
   },
 }
 
 export const api = createClient<paths>({ baseUrl: '/' })
-api.use(who)
+api.use(shown)
 
 /** A refusal by the server, with the fields at fault. */
 export class Refused extends Error {

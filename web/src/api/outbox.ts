@@ -7,6 +7,7 @@ import { v7 } from 'uuid'
 import { computed } from 'vue'
 import { person } from '../ui/preferences'
 import { api, Refused, take, type Schemas } from './client'
+import { confirmed, loadSession, onArrival } from './session'
 
 type Command = Schemas['Command']
 export type Do = Command['do']
@@ -62,16 +63,24 @@ export const onTheWay = computed(() => waiting.value.length)
 
 const pause = () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
 
-/** Sends one command until it is answered: recorded, or refused for good. */
-async function deliver({ build, person, command, show }: Waiting): Promise<Answer> {
+/** Sends one command until it is answered: recorded, or refused for good; nothing where another person is at work. */
+async function deliver({ build, person, command, show }: Waiting): Promise<Answer | undefined> {
   for (let stumbles = 0; ; ) {
     try {
       const answer = await api.POST('/api/builds/{build}/commands', {
         params: { path: { build }, query: { show } },
         body: command,
-        headers: { 'x-rigore-person': person },
+        headers: { 'x-rigore-as': person },
       })
       const status = answer.response.status
+      // Nobody is signed in, or somebody else: it waits for who typed it.
+      const kind = (answer.error as { type?: string } | undefined)?.type
+      if (status === 401 || kind === '/problems/somebody-else') {
+        await loadSession().catch(() => undefined)
+        return undefined
+      }
+      // A signature asks for its signer.
+      if (kind === '/problems/confirm' && (await confirmed())) continue
       if (status >= 500 && status !== 503 && ++stumbles >= STUMBLES) throw new Refused(answer.error!)
       return take(answer)
     } catch (error) {
@@ -86,11 +95,12 @@ async function pump(build: string) {
   if (pumping.has(build)) return
   pumping.add(build)
   for (;;) {
-    const item = waiting.value.find((other) => other.build === build)
+    const item = waiting.value.find((other) => other.build === build && other.person === person.value)
     if (!item) break
     const listener = listeners.get(item.command.id)
     try {
       const answer = await deliver(item)
+      if (!answer) continue
       if (listener) told.set(build, answer.seq)
       listener?.answered(answer)
     } catch (caught) {
@@ -129,6 +139,16 @@ export function send(
 /** Sends again what was on its way when the page was closed. */
 export function resume(): void {
   for (const build of new Set(waiting.value.map((item) => item.build))) void pump(build)
+}
+
+onArrival(resume)
+
+/** What was typed by somebody who is not signed in here now. */
+export const held = computed(() => waiting.value.filter((item) => item.person !== person.value))
+
+/** What somebody typed is not to be sent any more. */
+export function throwAway(id: string): void {
+  waiting.value = waiting.value.filter((item) => item.command.id !== id)
 }
 
 /** Somebody has seen that a command was not recorded. */

@@ -2,6 +2,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, take, type Schemas } from './client'
+import { person } from '../ui/preferences'
 import { isLatest } from './outbox'
 
 export const keys = {
@@ -28,6 +29,7 @@ export const useEngines = (wanted: Ref<ShopWanted>) =>
       return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, limit } } }))
     },
     refetchInterval: SHOP_MS,
+    enabled: () => !!person.value,
     placeholderData: keepPreviousData,
   })
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What was typed and could not be recorded, where nobody was there to hear it: shown until it was seen.
 import type { Schemas } from '../api/client'
-import { dismiss, returned, type Do } from '../api/outbox'
+import { dismiss, held, returned, throwAway, type Do } from '../api/outbox'
 
 const props = defineProps<{ people: Schemas['Person'][] }>()
 const name = (id: string) => props.people.find((p) => p.id === id)?.name ?? id
@@ -21,6 +21,13 @@ function words(what: Do): string {
       {{ item.message }}
       <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">To the engine</RouterLink>
       <button class="quiet-key px-2 py-1" @click="dismiss(item.command.id)">Seen</button>
+    </p>
+  </section>
+  <section v-if="held.length" role="status" aria-label="Waits for who typed it" class="no-print grid gap-1 border-b-4 border-paint px-4 py-2" data-test="held">
+    <p v-for="item in held" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
+      <span class="font-semibold">{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.do) }}.</span>
+      It is sent once they are.
+      <button class="quiet-key px-2 py-1" @click="throwAway(item.command.id)">Throw it away</button>
     </p>
   </section>
 </template>

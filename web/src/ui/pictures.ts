@@ -27,7 +27,7 @@ async function scaled(file: File): Promise<Blob> {
 /** Keeps a picture; what it is referred to by. */
 export async function keepPicture(file: File): Promise<Schemas['Picture']> {
   const body = await scaled(file)
-  const headers = { 'content-type': body.type, 'x-rigore-person': person.value }
+  const headers = { 'content-type': body.type, 'x-rigore-as': person.value }
   const response = await fetch('/api/pictures', { method: 'POST', body, headers }).catch(() => null)
   if (!response || response.status >= 500) throw new Error('Rigore does not answer: the picture is not kept yet')
   if (!response.ok) throw new Refused((await response.json()) as Problem)

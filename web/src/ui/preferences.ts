@@ -1,15 +1,17 @@
 // What a person chose: who they are, units, light or dark, sound. Kept in this browser.
 import { useLocalStorage, usePreferredDark } from '@vueuse/core'
-import { computed, watchEffect } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 
-/** Who is at work at this screen, by key; empty until the shop is known. */
-export const person = useLocalStorage('rigore.person', '')
+/** Who is at work at this screen, by key, as the server says; empty where nobody is signed in. */
+export const person = ref('')
+/** The units of the shop, for who chose none. */
+export const firstUnits = ref({ torque: 'N·m', length: 'mm' })
 
 /** Torque unit by person. */
 const torqueUnits = useLocalStorage<Record<string, string>>('rigore.torque-unit', {})
 
 export const torqueUnit = computed({
-  get: () => torqueUnits.value[person.value] ?? 'N·m',
+  get: () => torqueUnits.value[person.value] ?? firstUnits.value.torque,
   set: (unit: string) => {
     torqueUnits.value = { ...torqueUnits.value, [person.value]: unit }
   },
@@ -26,7 +28,8 @@ export const wrench = computed({
 })
 
 /** The unit lengths are shown in at this bench. */
-export const lengthUnit = useLocalStorage('rigore.length-unit', 'mm')
+const lengths = useLocalStorage('rigore.length-unit', '')
+export const lengthUnit = computed({ get: () => lengths.value || firstUnits.value.length, set: (unit: string) => (lengths.value = unit) })
 /** The gauge taken for each kind of site, and the unit each gauge reads in. */
 export const gauges = useLocalStorage<Record<string, string>>('rigore.gauges', {})
 export const gaugeUnits = useLocalStorage<Record<string, string>>('rigore.gauge-units', {})

@@ -56,7 +56,7 @@ async fn main() -> Result<()> {
 /// A plan as it is read and while it is written.
 async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[&str]) -> Result<()> {
     let wanted = |name: &str| only.is_empty() || only.contains(&name);
-    let plans: serde_json::Value = reqwest::get(rigore.url("/api/plans")).await?.json().await?;
+    let plans: serde_json::Value = rigore_browser::get(rigore.url("/api/plans")).await?.json().await?;
     let tarn = plans.as_array().and_then(|all| all.iter().find(|plan| plan["id"] == "tarn-5"));
     let hash = tarn.and_then(|plan| plan["hash"].as_str()).context("the Tarn 5")?;
     let show = "document.querySelector(arguments[0]).scrollIntoView(); window.scrollBy(0, -140)";
@@ -77,8 +77,8 @@ async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[
         return Ok(());
     }
     let id = uuid::Uuid::now_v7();
-    let client = reqwest::Client::new();
-    let begin = client.post(rigore.url("/api/drafts")).header("x-rigore-person", "lead");
+    let client = rigore_browser::client();
+    let begin = client.post(rigore.url("/api/drafts")).header("cookie", "rigore=demonstration.lead");
     begin.json(&serde_json::json!({ "id": id, "base": hash })).send().await?.error_for_status()?;
     if wanted("procedure") {
         screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;

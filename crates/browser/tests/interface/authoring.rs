@@ -152,7 +152,7 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
         .and_then(Iterator::last)
         .map(str::to_owned)
         .context("a hash")?;
-    let text = reqwest::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
+    let text = rigore_browser::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
     let kept = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../plans/skerry-8.toml");
     if std::env::var_os("RIGORE_KEEP_SKERRY").is_some() {
         std::fs::write(&kept, &text)?;
@@ -244,8 +244,8 @@ needs = ["tighten"]
 "#;
 
 async fn post(rigore: &Rigore, path: &str, body: &Value) -> Result<Value> {
-    let client = reqwest::Client::new();
-    let request = client.post(rigore.url(path)).header("x-rigore-person", "lead").json(body);
+    let client = rigore_browser::client();
+    let request = client.post(rigore.url(path)).header("cookie", "rigore=demonstration.lead").json(body);
     let answer = request.send().await?;
     let status = answer.status();
     let text = answer.text().await?;
@@ -297,8 +297,8 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     pull(&rigore, &build, "2", "44.9 N·m").await?;
 
     // The figure was read off the wrong row: it is corrected in the plan, where its comments stay.
-    screen.driver.execute("localStorage.setItem('rigore.person', 'lead')", Vec::new()).await?;
-    let listed = reqwest::get(rigore.url("/api/plans")).await?.json::<Value>().await?;
+    screen.enter_as("lead").await?;
+    let listed = rigore_browser::get(rigore.url("/api/plans")).await?.json::<Value>().await?;
     let plan =
         listed.as_array().and_then(|all| all.iter().find(|of| of["id"] == "small")).context("the plan")?;
     let filled = plan["hash"].as_str().context("a hash")?.to_owned();
@@ -317,7 +317,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.see("[data-test='change-plan']").await?;
     let url = screen.driver.current_url().await?;
     let hash = url.path_segments().and_then(Iterator::last).context("a hash")?;
-    let text = reqwest::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
+    let text = rigore_browser::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
     let expected = SMALL.replace("\"? page 12\"", "\"60 N·m\"");
     ensure!(text == expected, "comments and order stay:\n{text}");
 
@@ -331,19 +331,24 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.count("[data-test='preview']", 0).await?;
     screen.read("main", "done by an earlier version of the plan").await?;
     // What was done stays as it was judged; what comes is pulled to the new figure.
-    let bench: Value =
-        reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
+    let bench: Value = rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/tighten")))
+        .await?
+        .json()
+        .await?;
     ensure!(bench["operation"]["done"] == 2 && bench["step"]["fastener"] == "3", "{}", bench["step"]);
     ensure!(bench["step"]["target"]["wanted"] == 60.0, "{}", bench["step"]["target"]);
-    let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{build}/sheet"))).await?.json().await?;
+    let sheet: Value =
+        rigore_browser::get(rigore.url(&format!("/api/builds/{build}/sheet"))).await?.json().await?;
     ensure!(sheet["versions"].as_array().map(Vec::len) == Some(3), "{}", sheet["versions"]);
     // A lead stands for the two; then nothing is open any more.
     let matter = &bench["matters"][0];
     let accept = json!({ "type": "accept", "seq": matter["seq"], "subject": matter["subject"], "reason": "loosened after the trial run" });
     let command = json!({ "id": Uuid::now_v7(), "seen": 999, "do": accept });
     post(&rigore, &format!("/api/builds/{build}/commands"), &command).await?;
-    let bench: Value =
-        reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/tighten"))).await?.json().await?;
+    let bench: Value = rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/tighten")))
+        .await?
+        .json()
+        .await?;
     ensure!(bench["matters"] == json!([]), "{}", bench["matters"]);
     screen.close().await
 }
@@ -379,14 +384,14 @@ async fn what_is_typed_is_never_lost_and_two_people_do_not_overwrite_each_other_
     screen.go(&rigore.url(&format!("/plans/drafts/{draft}?view=text"))).await?;
     screen.see("[data-test='draft-state'][data-state='saved']").await?;
     // Somebody else saves it: both texts are here, and one decides.
-    let saved: Value = reqwest::get(rigore.url(&format!("/api/drafts/{draft}"))).await?.json().await?;
+    let saved: Value = rigore_browser::get(rigore.url(&format!("/api/drafts/{draft}"))).await?.json().await?;
     let source = saved["source"].as_str().context("a text")?;
     ensure!(source.ends_with("# typed while it was away"), "{source}");
     let theirs = format!("# theirs\n{SMALL}");
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let answer = client
         .put(rigore.url(&format!("/api/drafts/{draft}")))
-        .header("x-rigore-person", "bench-two")
+        .header("cookie", "rigore=demonstration.bench-two")
         .json(&json!({ "seen": saved["revision"], "source": theirs }))
         .send()
         .await?;
@@ -409,7 +414,7 @@ async fn every_plan_that_ships_comes_in_and_goes_out_the_same() -> Result<()> {
         let text = std::fs::read_to_string(file)?;
         let (_, hash) = engine_on(&rigore, &text).await?;
         ensure!(hash == rigore_store::plan_hash(&text), "{name}");
-        let out = reqwest::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
+        let out = rigore_browser::get(rigore.url(&format!("/api/plans/{hash}/text"))).await?.text().await?;
         ensure!(out == text, "{name}");
     }
     Ok(())
@@ -424,7 +429,8 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     let id = Uuid::now_v7();
     post(&rigore, "/api/drafts", &json!({ "id": id, "source": SMALL })).await?;
     let source = async || -> Result<String> {
-        let draft: Value = reqwest::get(rigore.url(&format!("/api/drafts/{id}"))).await?.json().await?;
+        let draft: Value =
+            rigore_browser::get(rigore.url(&format!("/api/drafts/{id}"))).await?.json().await?;
         Ok(draft["source"].as_str().context("a text")?.to_owned())
     };
     screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;

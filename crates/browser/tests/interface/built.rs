@@ -9,7 +9,7 @@ use std::path::PathBuf;
 use std::time::Duration;
 
 async fn get(rigore: &Rigore, path: &str) -> Result<Value> {
-    Ok(reqwest::get(rigore.url(path)).await?.error_for_status()?.json().await?)
+    Ok(rigore_browser::get(rigore.url(path)).await?.error_for_status()?.json().await?)
 }
 
 async fn bench(rigore: &Rigore, build: &str, operation: &str) -> Result<Value> {
@@ -229,8 +229,9 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     let found = bench(&rigore, &id, "head-tighten").await?;
     ensure!(found["operation"]["status"] == "held", "{:#}", found["operation"]);
     let kept = &found["findings"][0]["picture"];
-    let bytes =
-        reqwest::get(rigore.url(&format!("/api/pictures/{}", kept["hash"].as_str().context("a hash")?)));
+    let bytes = rigore_browser::get(
+        rigore.url(&format!("/api/pictures/{}", kept["hash"].as_str().context("a hash")?)),
+    );
     let bytes = bytes.await?.error_for_status()?.bytes().await?;
     ensure!(kept["bytes"].as_u64() == Some(bytes.len() as u64), "{kept}");
 
@@ -238,7 +239,7 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     lead.go(&rigore.url(&format!("/engines/{id}"))).await?;
     lead.read("[data-standing='open']", "The washer of 4I has turned").await?;
     lead.count("[data-test='decide']", 0).await?;
-    lead.click("select[name='person'] option[value='lead']").await?;
+    lead.enter_as("lead").await?;
     lead.click("[data-test='decide']").await?;
     lead.click("[data-test='decide-change']").await?;
     lead.see("[role='dialog'] input[name='text']").await?.send_keys("A new washer, chamfer up").await?;
@@ -271,10 +272,12 @@ async fn an_ostra_11_is_built_by_keyboard_to_its_last_signature() -> Result<()> 
     let hash = Store::connect(&scratch.url, 1).await?.add_plan(&source, &plan).await?.hash;
     let id = uuid::Uuid::now_v7().to_string();
     let begin = json!({"id": id, "name": "Ostra by keyboard", "plan": hash, "use": "vintage"});
-    let request = reqwest::Client::new().post(rigore.url("/api/builds")).header("x-rigore-person", "lead");
+    let request = rigore_browser::client()
+        .post(rigore.url("/api/builds"))
+        .header("cookie", "rigore=demonstration.lead");
     request.json(&begin).send().await?.error_for_status()?;
     screen.go(&rigore.url("/")).await?;
-    screen.click("select[name='person'] option[value='lead']").await?;
+    screen.enter_as("lead").await?;
     let line = get(&rigore, &format!("/api/builds/{id}")).await?["operations"].clone();
     for operation in line.as_array().context("operations")? {
         let key = operation["id"].as_str().context("a key")?;

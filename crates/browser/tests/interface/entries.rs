@@ -11,7 +11,7 @@ use uuid::Uuid;
 const TIGHTEN: &str = "main-caps-tighten";
 
 async fn get(rigore: &Rigore, path: &str) -> Result<Value> {
-    Ok(reqwest::get(rigore.url(path)).await?.json().await?)
+    Ok(rigore_browser::get(rigore.url(path)).await?.json().await?)
 }
 
 /// How many pulls an operation has, and the last of them.
@@ -36,7 +36,7 @@ async fn pulled(rigore: &Rigore, build: &str, wanted: u64) -> Result<Value> {
 }
 
 async fn at_work(screen: &Screen, person: &str) -> Result<()> {
-    screen.click(&format!("select[name='person'] option[value='{person}']")).await
+    screen.enter_as(person).await
 }
 
 /// Puts commands on their way, as a page that was closed left them.
@@ -69,10 +69,14 @@ async fn a_pull_that_waits_for_the_server_stays_its_own_persons() -> Result<()> 
     screen.see("[data-test='away']").await?;
     screen.see("input[name='reading']").await?.send_keys("30").await?;
     screen.line("").await?;
-    // Somebody else takes over at this screen before the server is back.
-    at_work(&screen, "bench-one").await?;
-    tokio::time::sleep(Duration::from_millis(900)).await;
+    // Somebody else is signed in in this browser before the server is back: what waits is not sent in their name.
+    screen.sign_over(&rigore.url("/"), "bench-one").await?;
     rigore.start_again().await?;
+    screen.read("[data-test='held']", "Bench two typed this and is not signed in here").await?;
+    screen.see("[data-test='at-work'][data-person='bench-one']").await?;
+    ensure!(pulls(&rigore, &build, TIGHTEN).await?.0 == before, "sent in the wrong name");
+    at_work(&screen, "bench-two").await?;
+    screen.count("[data-test='held']", 0).await?;
     let last = pulled(&rigore, &build, before + 1).await?;
     ensure!(last["by"] == "Bench two", "{last:#}");
     screen.close().await
@@ -94,14 +98,20 @@ async fn what_cannot_be_recorded_comes_back_to_be_seen_and_holds_nothing_up() ->
         pull(&build, "bench-two", "3L", "30.2"),
     ]);
     left_behind(&screen, &rigore, &waiting).await?;
+    // Two are of nobody who is here: one is thrown away, the other one waits for who typed it.
+    screen.count("[data-test='held'] p", 2).await?;
+    screen.click("[data-test='held'] button").await?;
+    screen.count("[data-test='held'] p", 1).await?;
+    at_work(&screen, "bench-two").await?;
     let last = pulled(&rigore, &build, before + 1).await?;
     ensure!(last["by"] == "Bench two", "{last:#}");
-    screen.count("[data-test='returned'] p", 3).await?;
+    screen.count("[data-test='held']", 0).await?;
+    screen.count("[data-test='returned'] p", 2).await?;
     screen.read("[data-test='returned']", "pull 3L thirty in main-caps-tighten, by Bench one").await?;
     // It stays until somebody has seen it, also after a reload.
     screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
-    screen.count("[data-test='returned'] p", 3).await?;
-    for left in [2, 1, 0] {
+    screen.count("[data-test='returned'] p", 2).await?;
+    for left in [1, 0] {
         screen.click("[data-test='returned'] button").await?;
         screen.count("[data-test='returned'] p", left).await?;
     }
@@ -117,9 +127,9 @@ async fn twice_tightened(rigore: &Rigore) -> Result<String> {
     let tarn = plans.as_array().and_then(|plans| plans.iter().find(|plan| plan["id"] == "tarn-5"));
     let build = Uuid::now_v7();
     let begin = json!({"id": build, "name": "Twice", "plan": tarn.context("the plan")?["hash"]});
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let post = |url: String, body: Value| {
-        let request = client.post(url).header("x-rigore-person", "lead").json(&body);
+        let request = client.post(url).header("cookie", "rigore=demonstration.lead").json(&body);
         async move { request.send().await?.error_for_status().map(drop) }
     };
     post(rigore.url("/api/builds"), begin).await?;
@@ -183,7 +193,8 @@ async fn a_screen_that_was_away_goes_on_after_the_last_entry_it_saw() -> Result<
     // Recorded elsewhere before this screen is connected again, or a moment after: it is seen either way.
     let command = &pull(&build, "bench-two", &next, "30")["command"];
     let url = rigore.url(&format!("/api/builds/{build}/commands"));
-    let request = reqwest::Client::new().post(url).header("x-rigore-person", "bench-two").json(command);
+    let request =
+        rigore_browser::client().post(url).header("cookie", "rigore=demonstration.bench-two").json(command);
     request.send().await?.error_for_status()?;
     screen.read("[data-test='verdict']", &next).await?;
     let streams = screen.driver.execute("return window.streams", vec![]).await?.json().clone();

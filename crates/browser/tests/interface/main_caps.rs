@@ -9,7 +9,10 @@ const TIGHTEN: &str = "main-caps-tighten";
 const ORDER: [&str; 12] = ["3L", "4R", "3R", "4L", "2R", "5L", "2L", "5R", "1L", "6R", "1R", "6L"];
 
 async fn bench(rigore: &Rigore, build: &str) -> Result<Value> {
-    Ok(reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/{TIGHTEN}"))).await?.json().await?)
+    Ok(rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/{TIGHTEN}")))
+        .await?
+        .json()
+        .await?)
 }
 
 /// Fasteners on the map that carry at least one paint mark.
@@ -120,9 +123,9 @@ async fn a_click_wrench_is_set_once_and_heard_bolt_by_bolt_on_one_key() -> Resul
     let other = rigore.engine("Tarn 5 no. 12").await?;
     let what = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": {"type": "set-wrench",
         "operation": TIGHTEN, "instrument": "wrench-1", "text": "44"}});
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let set = client.post(rigore.url(&format!("/api/builds/{other}/commands")));
-    set.header("x-rigore-person", "bench-two").json(&what).send().await?.error_for_status()?;
+    set.header("cookie", "rigore=demonstration.bench-two").json(&what).send().await?.error_for_status()?;
     bounce().await;
     screen.line("").await?;
     screen.read("[data-test='refusal']", "was set to 44.0 N·m meanwhile").await?;
@@ -235,7 +238,7 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
     other.read("[data-test='fastener']", "5R").await?;
 
     // A viewer is refused, and what was typed stays.
-    other.click("select[name='person'] option[value='viewer']").await?;
+    other.enter_as("viewer").await?;
     other.line("30").await?;
     other.read("[data-test='refusal']", "may look, not record").await?;
     assert_eq!(other.see("input[name='reading']").await?.value().await?.as_deref(), Some("30"));
@@ -295,7 +298,7 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     // Bench one may, but it deviates from the plan until the lead stands for it.
     screen.read("main", "Left out by Bench one").await?;
     screen.read("[data-test='matters']", "Prepare the main cap bolts was left out").await?;
-    screen.click("select[name='person'] option[value='lead']").await?;
+    screen.enter_as("lead").await?;
     screen.click("[data-test='matters'] button").await?;
     screen.reason("seen on the tray").await?;
     screen.count("[data-test='matters']", 0).await?;

@@ -14,7 +14,7 @@ async fn open(screen: &Screen, rigore: &Rigore, engine: &str, operation: &str) -
 async fn take_in(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.go(&rigore.url("/")).await?;
     screen.see("[data-test='Tarn 5 no. 12']").await?;
-    screen.click("select[name='person'] option[value='lead']").await?;
+    screen.enter_as("lead").await?;
     screen.click("main button.key").await?;
     screen.see("input[name='name']").await?.send_keys("Tarn 5 no. 20").await?;
     screen.see("input[name='owner']").await?.send_keys("North pier").await?;

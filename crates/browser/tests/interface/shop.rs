@@ -30,7 +30,7 @@ async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stay
     screen.count("[data-status='ready']", 1).await?;
 
     // A viewer looks, and records nothing.
-    screen.click("select[name='person'] option[value='viewer']").await?;
+    screen.enter_as("viewer").await?;
     screen.click("[data-test='take-in'] a").await?;
     screen.see("input[name='reference']").await?.send_keys("Case").await?;
     screen.line("").await?;
@@ -73,11 +73,13 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
     ensure!(wide.json().as_i64().is_some_and(|wide| wide <= 700), "{}", wide.json());
 
     // The same in open formats.
-    let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
+    let sheet: Value =
+        rigore_browser::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
     assert_eq!(sheet["sections"].as_array().map(Vec::len), Some(76));
-    let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet.csv"))).await?.text().await?;
+    let csv = rigore_browser::get(rigore.url(&format!("/api/builds/{id}/sheet.csv"))).await?.text().await?;
     assert_eq!(csv.lines().count(), 587, "a header and 586 pulls");
-    let csv = reqwest::get(rigore.url(&format!("/api/builds/{id}/readings.csv"))).await?.text().await?;
+    let csv =
+        rigore_browser::get(rigore.url(&format!("/api/builds/{id}/readings.csv"))).await?.text().await?;
     let readings: usize = sheet["sections"]
         .as_array()
         .context("sections")?
@@ -134,7 +136,7 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
     let screen = browser.window(1280, 800).await?;
     let id = rigore.engine("Tarn 5 no. 16").await?;
     // Everything is measured through the API, as another screen would.
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     loop {
         let place = rigore.url(&format!("/api/builds/{id}/operations/mains-measure"));
         let bench: Value = client.get(&place).send().await?.json().await?;
@@ -147,7 +149,12 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
             "place": bench["step"]["place"], "text": text, "method": "typed", "instrument": "bore-gauge"});
         let command = json!({"id": uuid::Uuid::now_v7(), "seen": bench["seq"], "do": what});
         let request = client.post(rigore.url(&format!("/api/builds/{id}/commands")));
-        request.header("x-rigore-person", "bench-two").json(&command).send().await?.error_for_status()?;
+        request
+            .header("cookie", "rigore=demonstration.bench-two")
+            .json(&command)
+            .send()
+            .await?
+            .error_for_status()?;
     }
     screen.go(&rigore.url(&format!("/engines/{id}/bench/mains-measure"))).await?;
     screen.read("[data-test='site']", "Choose the shells").await?;

@@ -19,12 +19,16 @@ async fn engine(scratch: &Scratch, rigore: &Rigore) -> Result<String> {
 }
 
 async fn post(rigore: &Rigore, path: &str, body: &Value) -> Result<Value> {
-    let request = reqwest::Client::new().post(rigore.url(path)).header("x-rigore-person", "lead");
+    let request =
+        rigore_browser::client().post(rigore.url(path)).header("cookie", "rigore=demonstration.lead");
     Ok(request.json(body).send().await?.error_for_status()?.json().await?)
 }
 
 async fn bench(rigore: &Rigore, build: &str, operation: &str) -> Result<Value> {
-    Ok(reqwest::get(rigore.url(&format!("/api/builds/{build}/operations/{operation}"))).await?.json().await?)
+    Ok(rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/{operation}")))
+        .await?
+        .json()
+        .await?)
 }
 
 /// Does what is next in an operation so many times, as another person at another screen would.
@@ -273,7 +277,7 @@ async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
     screen.line("").await?;
     screen.read("h1", "Take the caps off again").await?;
     screen.read(".bench-hand", "All loose").await?;
-    let engine = reqwest::get(rigore.url(&format!("/api/builds/{id}"))).await?.json::<Value>().await?;
+    let engine = rigore_browser::get(rigore.url(&format!("/api/builds/{id}"))).await?.json::<Value>().await?;
     let trial = engine["operations"].as_array().context("operations")?.iter().find(|o| o["id"] == "trial");
     ensure!(trial.is_some_and(|trial| trial["status"] == "done"), "{trial:?}");
     assert_eq!(bench(&rigore, &id, "caps").await?["operation"]["done"], 0);
@@ -397,7 +401,7 @@ async fn a_torque_is_converted_to_the_lubricant_that_is_used_and_the_sheet_says_
     advance(&rigore, &build, "trial", 1).await?;
     let screen = browser.window(1280, 800).await?;
     screen.go(&rigore.url("/")).await?;
-    screen.click("[name='person'] option[value='lead']").await?;
+    screen.enter_as("lead").await?;
     screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
     for does in ["only as specified", "torques are converted"] {
         screen.click("[data-test='change-policy']").await?;

@@ -29,6 +29,7 @@ mod lived;
 mod matter;
 mod moving;
 mod record;
+mod register;
 mod route;
 mod row;
 mod series;

@@ -2,13 +2,14 @@
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Asked, Body, BuildId, By};
+use crate::session::Session;
 use crate::{App, Problem};
-use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
+use axum::{Extension, Json};
 use rigore_core::engine::{
-    self, Begin, Bench, BuildView, Command, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
+    self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
 };
 use rigore_core::sheet::Sheet;
 use rigore_store::{Recorded, StoreError};
@@ -136,8 +137,8 @@ pub async fn bench(
 /// An operation as it stands now; none where the plan has no such operation.
 async fn look(app: &App, build: Uuid, operation: &str) -> Result<Option<Bench>, Problem> {
     let settings = app.store.settings().await?;
-    let (instruments, now) = (&app.roster.instruments, OffsetDateTime::now_utc());
-    let tools = Tools { instruments, settings: &settings, now };
+    let (roster, now) = (app.roster(), OffsetDateTime::now_utc());
+    let tools = Tools { instruments: &roster.instruments, settings: &settings, now };
     let bench = |state: &engine::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
     Ok(app.store.read(build, bench).await?)
 }
@@ -215,9 +216,16 @@ pub async fn command(
     State(app): State<App>,
     BuildId(build): BuildId,
     Asked(besides): Asked<Besides>,
-    By(by): By,
+    Extension(session): Extension<Session>,
     Body(command): Body<Command>,
 ) -> Result<Json<Answer>, Problem> {
+    let by = session.person.clone();
+    if matches!(command.what, Do::Sign(_)) && !session.may_sign() {
+        let answered = app.store.read(build, |state| state.answered(command.id)).await?;
+        if answered.is_none() {
+            return Err(Problem::confirm());
+        }
+    }
     let answer = record(&app, build, &by, &command).await?;
     // It is recorded, whatever becomes of the look at it.
     let bench = match &besides.show {
@@ -230,6 +238,6 @@ pub async fn command(
 /// The one way to record, for people and stand-ins alike.
 pub async fn record(app: &App, build: Uuid, by: &Person, command: &Command) -> Result<Answer, Problem> {
     let now = OffsetDateTime::now_utc();
-    let recorded = app.store.record(build, by, &app.roster, now, command).await?;
+    let recorded = app.store.record(build, by, &app.roster(), now, command).await?;
     recorded.try_into()
 }

@@ -75,7 +75,8 @@ pub async fn pull(
     if !(0.2..=3.0).contains(&aim) {
         return Err(Problem::field("aim", "a share of the target from 0.2 to 3 is needed"));
     }
-    let instrument = app.roster.instrument(&wanted.instrument).filter(|instrument| instrument.simulated);
+    let roster = app.roster();
+    let instrument = roster.instrument(&wanted.instrument).filter(|instrument| instrument.simulated);
     let instrument = instrument.cloned().ok_or_else(|| {
         Problem::field("instrument", format!("`{}` is not a simulated instrument", wanted.instrument))
     })?;

@@ -91,7 +91,7 @@ pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> R
     let shown = usize::try_from(limit).unwrap_or(usize::MAX);
     let more = list.rows.len() > shown;
     let builds = list.rows.into_iter().take(shown);
-    let counts = list.counts;
+    let (counts, roster) = (list.counts, app.roster());
     Ok(Json(Shop {
         builds: builds.map(|row| ShopBuild { id: row.id, summary: row.summary }).collect(),
         more,
@@ -101,8 +101,8 @@ pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> R
             held: counts.held,
             finished: counts.finished,
         },
-        people: app.roster.people.clone(),
-        instruments: app.roster.instruments.clone(),
+        people: roster.people.clone(),
+        instruments: roster.instruments.clone(),
     }))
 }
 

@@ -2,7 +2,7 @@
 
 use crate::harness::{SEEN, Server};
 use futures::StreamExt;
-use reqwest::StatusCode;
+use reqwest::{Client, StatusCode};
 use rigore_server::demo;
 use serde_json::{Value, json};
 use std::time::Duration;
@@ -78,7 +78,8 @@ async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
     let find = server.client.get(format!("{}/api/shop?find=%00", server.base)).send().await;
     assert_eq!(find.expect("an answer").status(), StatusCode::UNPROCESSABLE_ENTITY);
     let twice = format!("{}{}", void("x"), void("y"));
-    let request = server.client.post(format!("{}{path}", server.base)).header("x-rigore-person", "lead");
+    let request =
+        server.client.post(format!("{}{path}", server.base)).header("cookie", "rigore=demonstration.lead");
     let answer = request.header("content-type", "application/json").body(twice).send().await;
     assert_eq!(answer.expect("an answer").status(), StatusCode::UNPROCESSABLE_ENTITY);
 }
@@ -88,9 +89,10 @@ async fn somebody_has_to_say_who_they_are_and_a_viewer_only_looks() {
     let server = Server::start().await;
     let url = format!("{}/api/builds/{}/commands", server.base, build("Tarn 5 no. 13"));
     let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
-    let nobody = server.client.post(&url).json(&command).send().await.expect("an answer");
+    let nobody = Client::new().post(&url).json(&command).send().await.expect("an answer");
     assert_eq!(nobody.status(), StatusCode::UNAUTHORIZED);
-    let viewer = server.client.post(&url).header("x-rigore-person", "viewer").json(&command).send().await;
+    let viewer =
+        server.client.post(&url).header("cookie", "rigore=demonstration.viewer").json(&command).send().await;
     assert_eq!(viewer.expect("an answer").status(), StatusCode::FORBIDDEN);
 }
 
@@ -123,8 +125,10 @@ async fn calculations_over_http_are_those_of_the_command() {
 #[tokio::test]
 async fn a_plan_is_checked_with_every_fault() {
     let server = Server::start().await;
-    let request =
-        server.client.post(format!("{}/api/plans/check", server.base)).header("x-rigore-person", "lead");
+    let request = server
+        .client
+        .post(format!("{}/api/plans/check", server.base))
+        .header("cookie", "rigore=demonstration.lead");
     let answer = request.body("format = 1\nid = \"x\"\nfoo = 2\n").send().await.expect("an answer");
     let checked: Value = answer.json().await.expect("JSON");
     assert_eq!(checked["usable"], false);
@@ -245,7 +249,9 @@ async fn the_shop_is_shown_page_by_page_and_searched() {
 async fn too_much_is_a_problem_and_so_is_text_that_is_none() {
     let server = Server::start().await;
     let url = format!("{}/api/plans/check", server.base);
-    let send = |body: Vec<u8>| server.client.post(&url).header("x-rigore-person", "lead").body(body).send();
+    let send = |body: Vec<u8>| {
+        server.client.post(&url).header("cookie", "rigore=demonstration.lead").body(body).send()
+    };
     let large = send(vec![b'#'; (5 << 20) + 1]).await.expect("an answer");
     assert_eq!(
         (large.status().as_u16(), &large.headers()["content-type"]),

@@ -10,7 +10,12 @@ const PICTURE: &[u8] = include_bytes!("../../../../plans/thread.jpg");
 
 async fn upload(server: &Server, person: &str, bytes: Vec<u8>) -> (StatusCode, Value) {
     let request = server.client.post(format!("{}/api/pictures", server.base));
-    let answer = request.header("x-rigore-person", person).body(bytes).send().await.expect("an answer");
+    let answer = request
+        .header("cookie", format!("rigore=demonstration.{person}"))
+        .body(bytes)
+        .send()
+        .await
+        .expect("an answer");
     (answer.status(), answer.json().await.expect("JSON"))
 }
 

@@ -1,7 +1,8 @@
 //! A server in this process, and what its tests ask of it.
 
+use reqwest::header::{COOKIE, HeaderMap, HeaderValue};
 use reqwest::{Client, StatusCode};
-use rigore_server::{App, demo, serve};
+use rigore_server::{App, Settings, demo, serve};
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
@@ -18,7 +19,13 @@ pub struct Server {
     /// A client of it.
     pub client: Client,
     _end: oneshot::Sender<()>,
-    _scratch: Scratch,
+    scratch: Scratch,
+}
+
+/// A client that is in the demonstration as somebody, unless a request says otherwise.
+pub fn client(person: &str) -> Client {
+    let value = HeaderValue::from_str(&format!("rigore=demonstration.{person}")).expect("a cookie");
+    Client::builder().default_headers(HeaderMap::from_iter([(COOKIE, value)])).build().expect("a client")
 }
 
 impl Server {
@@ -29,11 +36,17 @@ impl Server {
         let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
         let base = format!("http://{}", listener.local_addr().expect("an address"));
         let (end, ended) = oneshot::channel::<()>();
-        let app = App::new(store).await.expect("an app");
+        let settings = Settings { demonstration: true, ..Settings::default() };
+        let app = App::new(store, settings).await.expect("an app");
         tokio::spawn(serve(listener, app, async move {
             let _ = ended.await;
         }));
-        Self { base, client: Client::new(), _end: end, _scratch: scratch }
+        Self { base, client: client("bench-one"), _end: end, scratch }
+    }
+
+    /// The address of its database.
+    pub fn database(&self) -> String {
+        self.scratch.url.clone()
     }
 
     pub async fn get(&self, path: &str) -> Value {
@@ -48,7 +61,10 @@ impl Server {
 
     /// Posts as somebody of the shop.
     pub async fn post_as(&self, person: &str, path: &str, body: &Value) -> (StatusCode, Value) {
-        let request = self.client.post(format!("{}{path}", self.base)).header("x-rigore-person", person);
+        let request = self
+            .client
+            .post(format!("{}{path}", self.base))
+            .header("cookie", format!("rigore=demonstration.{person}"));
         let answer = request.json(body).send().await.expect("an answer");
         let status = answer.status();
         if !status.is_success() {

@@ -9,7 +9,10 @@ fn paste(usual: f64) -> Value {
 }
 
 async fn put(server: &Server, person: &str, path: &str, body: &Value) -> (StatusCode, Value) {
-    let request = server.client.put(format!("{}{path}", server.base)).header("x-rigore-person", person);
+    let request = server
+        .client
+        .put(format!("{}{path}", server.base))
+        .header("cookie", format!("rigore=demonstration.{person}"));
     let answer = request.json(body).send().await.expect("an answer");
     (answer.status(), answer.json().await.expect("JSON"))
 }

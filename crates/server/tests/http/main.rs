@@ -5,6 +5,7 @@ mod findings;
 mod harness;
 mod lubricants;
 mod parts;
+mod people;
 mod plans;
 mod preparing;
 mod rig;

@@ -44,7 +44,10 @@ needs = ["tighten"]
 "#;
 
 async fn put(server: &Server, path: &str, body: &Value) -> (StatusCode, Value) {
-    let request = server.client.put(format!("{}{path}", server.base)).header("x-rigore-person", "bench-one");
+    let request = server
+        .client
+        .put(format!("{}{path}", server.base))
+        .header("cookie", "rigore=demonstration.bench-one");
     let answer = request.json(body).send().await.expect("an answer");
     (answer.status(), answer.json().await.expect("JSON"))
 }
@@ -101,8 +104,12 @@ async fn a_draft_is_saved_with_its_faults_and_kept_without() {
     assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("joint[4].name")));
     assert_eq!(server.post_as("viewer", &format!("{path}/edits"), &wrong).await.0, StatusCode::FORBIDDEN);
     // Put away it is gone from the list, and its text stays.
-    let gone =
-        server.client.delete(format!("{}{path}", server.base)).header("x-rigore-person", "lead").send().await;
+    let gone = server
+        .client
+        .delete(format!("{}{path}", server.base))
+        .header("cookie", "rigore=demonstration.lead")
+        .send()
+        .await;
     assert_eq!(gone.expect("an answer").status(), StatusCode::NO_CONTENT);
     assert_eq!(server.get("/api/drafts").await, json!([]));
     assert_eq!(put(&server, &path, &json!({"seen": 3, "source": OPEN})).await.0, StatusCode::OK);
@@ -289,7 +296,7 @@ async fn pieces_of_a_plan_are_kept_and_taken_into_another() {
     let gone = server
         .client
         .delete(format!("{}/api/library/{piece}", server.base))
-        .header("x-rigore-person", "lead");
+        .header("cookie", "rigore=demonstration.lead");
     assert_eq!(gone.send().await.expect("an answer").status(), StatusCode::NO_CONTENT);
     assert_eq!(server.get("/api/library").await.as_array().map(Vec::len), Some(2));
 }

@@ -266,8 +266,12 @@ async fn a_plan_of_the_whole_bottom_end_is_checked_with_every_fault_in_its_line(
         .replacen("per_bore = \"cylinder\"", "per_bore = \"rod-bolt\"", 1)
         .replacen("needs = [\"hardware-out\", \"long-turn\"]", "needs = [\"sign-off\"]", 1);
     let request = server.client.post(format!("{}/api/plans/check", server.base));
-    let answer =
-        request.header("x-rigore-person", "lead").body(broken.clone()).send().await.expect("an answer");
+    let answer = request
+        .header("cookie", "rigore=demonstration.lead")
+        .body(broken.clone())
+        .send()
+        .await
+        .expect("an answer");
     let checked: Value = answer.json().await.expect("JSON");
     assert_eq!(checked["usable"], false);
     let faults = checked["faults"].as_array().expect("faults");

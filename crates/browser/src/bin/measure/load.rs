@@ -1,7 +1,6 @@
 //! Engines and commands over HTTP, as a browser sends them.
 
 use anyhow::{Context, Result, ensure};
-use reqwest::Client;
 use rigore_browser::Rigore;
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader, Read, Write};
@@ -24,20 +23,20 @@ pub struct Hand {
 impl Hand {
     /// Begins an engine and leaves out all before its main bolts, so that a pull is an ordinary one.
     pub async fn begin(rigore: &Rigore) -> Result<Self> {
-        let client = Client::new();
+        let client = rigore_browser::client();
         let build = Uuid::now_v7();
         let plans: Value = client.get(rigore.url("/api/plans")).send().await?.json().await?;
         let tarn = plans.as_array().and_then(|plans| plans.iter().find(|plan| plan["id"] == "tarn-5"));
         let tarn = tarn.context("the plan of the Tarn 5")?;
         let body = json!({"id": build, "name": format!("Measure {build}"), "plan": tarn["hash"]});
-        let request = client.post(rigore.url("/api/builds")).header("x-rigore-person", "lead");
+        let request = client.post(rigore.url("/api/builds")).header("cookie", "rigore=demonstration.lead");
         request.json(&body).send().await?.error_for_status()?;
         let page = rigore.url(&format!("/api/builds/{build}"));
         let view: Value = client.get(&page).send().await?.json().await?;
         let host = rigore.url("").trim_start_matches("http://").to_owned();
         let head = format!(
             "POST /api/builds/{build}/commands HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\n\
-             x-rigore-person: lead\r\ncontent-length: "
+             cookie: rigore=demonstration.lead\r\ncontent-length: "
         );
         let connection = TcpStream::connect(&host)?;
         connection.set_nodelay(true)?;

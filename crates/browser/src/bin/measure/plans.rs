@@ -77,8 +77,8 @@ fn long_plan() -> String {
 
 async fn draft(rigore: &Rigore, source: &str) -> Result<String> {
     let id = Uuid::now_v7();
-    let client = reqwest::Client::new();
-    let begin = client.post(rigore.url("/api/drafts")).header("x-rigore-person", "lead");
+    let client = rigore_browser::client();
+    let begin = client.post(rigore.url("/api/drafts")).header("cookie", "rigore=demonstration.lead");
     begin.json(&json!({ "id": id, "source": source })).send().await?.error_for_status()?;
     Ok(id.to_string())
 }

@@ -77,13 +77,13 @@ fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
 async fn opening(table: &mut Table, rigore: &Rigore, hand: &mut Hand) -> Result<()> {
     let page = rigore.url(&format!("/api/builds/{}", hand.build));
     let seq = || async {
-        let view: serde_json::Value = reqwest::get(&page).await?.json().await?;
+        let view: serde_json::Value = rigore_browser::get(&page).await?.json().await?;
         anyhow::Ok(view["seq"].as_u64().unwrap_or_default())
     };
     for _ in seq().await?..3000 {
         hand.pull()?;
     }
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let mut times = Vec::new();
     for _ in 0..200 {
         let start = Instant::now();

@@ -25,7 +25,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     fill(url).await?;
     eprintln!("({ENGINES} engines made in {:.0} s)", start.elapsed().as_secs_f64());
 
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     for (what, find) in [
         ("name", "Regatta%207123"),
         ("owner", "Owner%204567"),
@@ -70,7 +70,7 @@ const STRETCHES: u32 = 100_000;
 
 /// The 95th percentile of asking for something, in ms; what comes has to be right.
 async fn often(url: &str, is_right: impl Fn(&serde_json::Value) -> bool) -> Result<f64> {
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let mut times = Vec::new();
     for _ in 0..41 {
         let start = Instant::now();

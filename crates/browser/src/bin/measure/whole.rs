@@ -29,14 +29,15 @@ pub async fn measure(table: &mut Table, rigore: &Rigore) -> Result<()> {
         .collect();
     table.row("checking the plans of both engines, ms", percentile(&mut checks, 50), Aim::AtMost(20.0));
     let id = rigore.engine(ENGINE).await?;
-    let sheet: Value = reqwest::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
+    let sheet: Value =
+        rigore_browser::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
     table.row("entries of a whole engine", sheet["entries"].as_f64().context("entries")?, Aim::Told);
     served(table, rigore, &id).await?;
     drawn(table, rigore, &id).await
 }
 
 async fn times(rigore: &Rigore, paths: &[String]) -> Result<Vec<f64>> {
-    let client = reqwest::Client::new();
+    let client = rigore_browser::client();
     let mut times = Vec::new();
     for path in paths.iter().cycle().take(TIMES) {
         let start = Instant::now();

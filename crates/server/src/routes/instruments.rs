@@ -1,0 +1,90 @@
+//! The register of instruments, as leads keep it (C-7).
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, Lead};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use rigore_core::engine::{Instrument, Person};
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// An instrument of the register.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Registered {
+    /// The instrument.
+    #[serde(flatten)]
+    pub instrument: Instrument,
+    /// Whether it is in use.
+    pub active: bool,
+    /// Days until its calibration runs out; below nothing where it has.
+    pub days_left: Option<i64>,
+}
+
+/// Every instrument that the shop has or had.
+#[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<Registered>), Who, Looking))]
+pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
+    let today = OffsetDateTime::now_utc().date();
+    let view = |(instrument, active): (Instrument, bool)| {
+        let days_left = instrument.calibration_due.map(|due| (due - today).whole_days());
+        Registered { instrument, active, days_left }
+    };
+    Ok(Json(app.store.register().await?.into_iter().map(view).collect()))
+}
+
+/// An instrument as it is from now on.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct InstrumentEdit {
+    /// The instrument; its key is not looked at.
+    pub instrument: Instrument,
+    /// Whether it is in use.
+    pub active: bool,
+}
+
+async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &str) -> Result<(), Problem> {
+    let name = edit.instrument.name.trim().to_owned();
+    let instrument = Instrument { id, name, ..edit.instrument };
+    instrument.check().map_err(|(field, message)| Problem::field(format!("instrument.{field}"), message))?;
+    let what = format!("{done} the instrument {}", instrument.name);
+    app.store.keep_instrument(by, &instrument, edit.active, &what).await?;
+    Ok(app.renew().await?)
+}
+
+/// Adds an instrument.
+#[utoipa::path(post, path = "/api/instruments", request_body = InstrumentEdit,
+    responses((status = 200, body = Vec<Registered>), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn add_instrument(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(edit): Body<InstrumentEdit>,
+) -> Result<Json<Vec<Registered>>, Problem> {
+    keep(&app, &by, Uuid::now_v7().to_string(), edit, "added").await?;
+    instruments(State(app)).await
+}
+
+/// Changes an instrument; what was done with it before stays as it was then.
+#[utoipa::path(put, path = "/api/instruments/{instrument}", params(("instrument" = String, Path)),
+    request_body = InstrumentEdit,
+    responses((status = 200, body = Vec<Registered>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn change_instrument(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+    Body(edit): Body<InstrumentEdit>,
+) -> Result<Json<Vec<Registered>>, Problem> {
+    let known = app.store.register().await?;
+    let (_, was) = known
+        .iter()
+        .find(|(of, _)| of.id == id)
+        .ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))?;
+    let done = match (*was, edit.active) {
+        (true, false) => "put away",
+        (false, true) => "took up again",
+        _ => "changed",
+    };
+    keep(&app, &by, id, edit, done).await?;
+    instruments(State(app)).await
+}

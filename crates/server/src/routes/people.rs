@@ -1,0 +1,224 @@
+//! The people of the shop and its benches, as leads keep them.
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, Lead};
+use crate::session::{self, BENCH_COOKIE};
+use crate::{App, Problem, secrets};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use rigore_core::engine::{Person, Role};
+use rigore_store::{Device, Doing, Member, MemberChange};
+use serde::{Deserialize, Serialize};
+use time::{Duration, OffsetDateTime};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::session::{key_of, named};
+
+/// How long a bench stays one.
+const BENCH_AGE: Duration = Duration::days(1800);
+/// What was done, at most.
+const DOINGS: i64 = 400;
+
+/// Somebody of the shop, as a lead sees them.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PersonView {
+    /// Who they are.
+    #[serde(flatten)]
+    pub person: Person,
+    /// Whether they work here still.
+    pub active: bool,
+    /// Whether they can sign in by a password.
+    pub has_password: bool,
+    /// Whether they can come in by a PIN at a bench.
+    pub has_pin: bool,
+}
+
+impl From<Member> for PersonView {
+    fn from(of: Member) -> Self {
+        Self {
+            person: of.person,
+            active: of.active,
+            has_password: of.password.is_some(),
+            has_pin: of.pin.is_some(),
+        }
+    }
+}
+
+/// Everybody, those who work here no more among them.
+#[utoipa::path(get, path = "/api/people", responses((status = 200, body = Vec<PersonView>), Who, Refused, Looking))]
+pub async fn people(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<PersonView>>, Problem> {
+    Ok(Json(app.store.members().await?.into_iter().map(PersonView::from).collect()))
+}
+
+/// Somebody new.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewPerson {
+    /// The name on the sheet.
+    pub name: String,
+    /// What they may decide.
+    pub role: Role,
+    /// A first password, which they change.
+    pub password: String,
+}
+
+/// Adds somebody.
+#[utoipa::path(post, path = "/api/people", request_body = NewPerson,
+    responses((status = 200, body = Vec<PersonView>), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn add_person(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(given): Body<NewPerson>,
+) -> Result<Json<Vec<PersonView>>, Problem> {
+    let name = named("name", &given.name)?;
+    let password = secrets::password("password", &given.password).await?;
+    let taken = app.store.members().await?;
+    let person = Person { id: key_of(&name, &taken), name, role: given.role };
+    app.store.add_member(&by, &person, Some(&password)).await?;
+    app.renew().await?;
+    people(State(app), Lead(by)).await
+}
+
+/// What of somebody is another from now on.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PersonEdit {
+    /// The name on the sheet.
+    pub name: Option<String>,
+    /// What they may decide.
+    pub role: Option<Role>,
+    /// Whether they work here.
+    pub active: Option<bool>,
+    /// A password in place of one that was forgotten.
+    pub password: Option<String>,
+    /// A PIN in place of one that was forgotten.
+    pub pin: Option<String>,
+}
+
+/// Changes somebody. Nobody is deleted, and a lead is always left.
+#[utoipa::path(put, path = "/api/people/{person}", params(("person" = String, Path)), request_body = PersonEdit,
+    responses((status = 200, body = Vec<PersonView>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn change_person(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+    Body(given): Body<PersonEdit>,
+) -> Result<Json<Vec<PersonView>>, Problem> {
+    let name = given.name.as_deref().map(|name| named("name", name)).transpose()?;
+    let password = match &given.password {
+        Some(password) => Some(secrets::password("password", password).await?),
+        None => None,
+    };
+    let pin = match &given.pin {
+        Some(pin) => Some(secrets::pin("pin", pin).await?),
+        None => None,
+    };
+    let change = MemberChange { name, role: given.role, active: given.active, password, pin };
+    app.store.change_member(&by, &id, &change).await?;
+    app.renew().await?;
+    people(State(app), Lead(by)).await
+}
+
+/// Something that was done in the administration.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DoingView {
+    /// Its number.
+    pub id: i64,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: String,
+    /// What.
+    pub what: String,
+}
+
+impl From<Doing> for DoingView {
+    fn from(of: Doing) -> Self {
+        Self { id: of.id, at: of.at, by: of.by_name, what: of.what }
+    }
+}
+
+/// What was done in the administration, the last first.
+#[utoipa::path(get, path = "/api/doings", responses((status = 200, body = Vec<DoingView>), Who, Refused, Looking))]
+pub async fn doings(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<DoingView>>, Problem> {
+    Ok(Json(app.store.doings(DOINGS).await?.into_iter().map(DoingView::from).collect()))
+}
+
+/// A bench whose browser is enrolled.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BenchView {
+    /// Its id.
+    pub id: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// Who enrolled it.
+    pub enrolled_by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub enrolled_at: OffsetDateTime,
+    /// Whether it is this browser.
+    pub here: bool,
+}
+
+/// Every bench that is enrolled.
+#[utoipa::path(get, path = "/api/benches", responses((status = 200, body = Vec<BenchView>), Who, Refused, Looking))]
+pub async fn benches(
+    State(app): State<App>,
+    Lead(_by): Lead,
+    headers: axum::http::HeaderMap,
+) -> Result<Json<Vec<BenchView>>, Problem> {
+    let here = match session::cookie(&headers, BENCH_COOKIE) {
+        Some(token) => app.store.device(&secrets::kept(token)).await?.map(|device| device.id),
+        None => None,
+    };
+    let view = |Device { id, name, enrolled_by, enrolled_at }| BenchView {
+        id,
+        name,
+        enrolled_by,
+        enrolled_at,
+        here: here == Some(id),
+    };
+    Ok(Json(app.store.devices().await?.into_iter().map(view).collect()))
+}
+
+/// A name for a bench.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewBench {
+    /// What it is called.
+    pub name: String,
+}
+
+/// Enrols this browser as a bench: there a tap on a name and a PIN change the person.
+#[utoipa::path(post, path = "/api/benches", request_body = NewBench,
+    responses((status = 204), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn enrol_bench(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(given): Body<NewBench>,
+) -> Result<Response, Problem> {
+    let (name, token) = (named("name", &given.name)?, secrets::token()?);
+    app.store.enrol(&by, Uuid::now_v7(), &name, &secrets::kept(&token)).await?;
+    let mut response = StatusCode::NO_CONTENT.into_response();
+    let cookie = session::set_cookie(&app, BENCH_COOKIE, &token, BENCH_AGE);
+    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
+    Ok(response)
+}
+
+/// A bench is none any more.
+#[utoipa::path(delete, path = "/api/benches/{bench}", params(("bench" = Uuid, Path)),
+    responses((status = 204), NotThere, Who, Refused, Looking))]
+pub async fn retire_bench(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+) -> Result<StatusCode, Problem> {
+    let id = id.parse().map_err(|_| Problem::not_there(&format!("bench `{id}`")))?;
+    app.store.retire_device(&by, id).await?;
+    app.known.forget();
+    Ok(StatusCode::NO_CONTENT)
+}

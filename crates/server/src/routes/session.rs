@@ -1,0 +1,421 @@
+//! Signing in and out, who is at a bench, and the first run of an empty shop.
+
+use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::extract::{Body, By};
+use crate::session::{self, BENCH_COOKIE, COOKIE, DOOR, Session};
+use crate::{App, Problem, secrets};
+use axum::extract::{ConnectInfo, State};
+use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use axum::{Extension, Json};
+use rigore_core::engine::{Person, Role};
+use rigore_store::{Device, Guess, Lasts, Member, MemberChange, PeopleError, ShopRow};
+use serde::{Deserialize, Serialize};
+use std::net::SocketAddr;
+use time::Duration;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// How long a session by a password lasts, and one by a PIN at a bench.
+const BY_PASSWORD: Lasts = Lasts { idle: Duration::hours(12), age: Duration::days(7) };
+const BY_PIN: Lasts = Lasts { idle: Duration::hours(4), age: Duration::hours(16) };
+/// Guesses that nobody has to wait after.
+const FREE_GUESSES: i32 = 5;
+/// After so long, guesses of a password are forgotten; those of a PIN.
+const PASSWORD_FORGOTTEN: Duration = Duration::minutes(15);
+const PIN_FORGOTTEN: Duration = Duration::hours(24);
+/// Characters of a name at most.
+const NAME: usize = 200;
+
+/// Who is signed in here, and how somebody else may be.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SessionView {
+    /// What the shop is called; none before its first run.
+    pub shop: Option<String>,
+    /// Whether nobody is here yet: the code that the server printed founds the shop.
+    pub first_run: bool,
+    /// Whether this is the demonstration, whose door asks for no password.
+    pub demonstration: bool,
+    /// Who is signed in.
+    pub person: Option<Person>,
+    /// What this bench is called, where a lead has enrolled it.
+    pub bench: Option<String>,
+    /// Who may come in by a tap here: at the door of the demonstration, or with a PIN at a bench.
+    pub people: Vec<Person>,
+    /// The unit torques are shown in to who chose none.
+    pub torque_unit: String,
+    /// The unit lengths are shown in to who chose none.
+    pub length_unit: String,
+}
+
+/// Who is signed in here.
+#[utoipa::path(get, path = "/api/session", responses((status = 200, body = SessionView), Looking))]
+pub async fn session_view(
+    State(app): State<App>,
+    session: Option<Extension<Session>>,
+    headers: HeaderMap,
+) -> Result<Json<SessionView>, Problem> {
+    let bench = bench_of(&app, &headers).await?;
+    Ok(Json(view(&app, session.map(|Extension(session)| session.person), bench).await?))
+}
+
+async fn view(app: &App, person: Option<Person>, bench: Option<Device>) -> Result<SessionView, Problem> {
+    let (shop, members) = (app.store.shop().await?, app.store.members().await?);
+    let first_run = members.is_empty();
+    let people = if app.settings.demonstration || bench.is_some() {
+        let may = |of: &Member| of.active && (app.settings.demonstration || of.pin.is_some());
+        members.into_iter().filter(may).map(|member| member.person).collect()
+    } else {
+        Vec::new()
+    };
+    let units = shop.as_ref().map(|shop| (shop.torque_unit.clone(), shop.length_unit.clone()));
+    let (torque_unit, length_unit) = units.unwrap_or_else(|| ("N·m".to_owned(), "mm".to_owned()));
+    Ok(SessionView {
+        shop: shop.map(|shop| shop.name),
+        first_run,
+        demonstration: app.settings.demonstration,
+        person,
+        bench: bench.map(|bench| bench.name),
+        people,
+        torque_unit,
+        length_unit,
+    })
+}
+
+async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, Problem> {
+    match session::cookie(headers, BENCH_COOKIE) {
+        Some(token) => Ok(app.store.device(&secrets::kept(token)).await?),
+        None => Ok(None),
+    }
+}
+
+/// An answer that leaves a cookie in the browser.
+fn with_cookie(answer: SessionView, cookie: Option<HeaderValue>) -> Response {
+    let mut response = Json(answer).into_response();
+    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
+    response
+}
+
+/// Begins a session and answers with it.
+async fn begin(app: &App, person: Person, bench: Option<Device>, by_pin: bool) -> Result<Response, Problem> {
+    let (token, lasts) = (secrets::token()?, if by_pin { BY_PIN } else { BY_PASSWORD });
+    let device = bench.as_ref().filter(|_| by_pin).map(|bench| bench.id);
+    app.store.begin_session(&secrets::kept(&token), &person.id, device, lasts).await?;
+    let cookie = session::set_cookie(app, COOKIE, &token, lasts.age);
+    Ok(with_cookie(view(app, Some(person), bench).await?, cookie))
+}
+
+/// Counts a guess before it is looked at, and has it wait where there were many.
+async fn wait_after(app: &App, key: &str) -> Result<(), Problem> {
+    match app.store.guess(key, FREE_GUESSES, PASSWORD_FORGOTTEN).await? {
+        Guess::Counted { .. } => Ok(()),
+        Guess::Wait { seconds } => Err(Problem::wait(seconds)),
+    }
+}
+
+/// A name and a password.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SignIn {
+    /// The name, as it stands on the sheet.
+    pub name: String,
+    /// The password.
+    pub password: String,
+}
+
+/// Signs somebody in.
+#[utoipa::path(post, path = "/api/session", request_body = SignIn,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn sign_in(
+    State(app): State<App>,
+    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    headers: HeaderMap,
+    Body(given): Body<SignIn>,
+) -> Result<Response, Problem> {
+    let name: String = given.name.trim().to_lowercase().chars().take(NAME).collect();
+    let key = format!("password {name} {}", address.ip());
+    wait_after(&app, &key).await?;
+    // Two people may have one name: the password says which.
+    let members = app.store.members().await?.into_iter();
+    let named =
+        members.filter(|of| of.active && of.person.name.to_lowercase() == name && of.password.is_some());
+    let named: Vec<Member> = named.collect();
+    let hashes = named.iter().filter_map(|of| of.password.clone()).collect();
+    let found = secrets::verify(given.password, hashes).await.and_then(|at| named.into_iter().nth(at));
+    let member = found.ok_or_else(|| Problem::secret("That name and that password do not go together"))?;
+    let mut right = vec![key];
+    right.extend(app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)));
+    app.store.forget_guesses(&right).await?;
+    let bench = bench_of(&app, &headers).await?;
+    begin(&app, member.person, bench, false).await
+}
+
+fn pin_key(person: &str, device: Uuid) -> String {
+    format!("pin {person} {device}")
+}
+
+/// A person, at a bench.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TapIn {
+    /// Key of the person.
+    pub person: String,
+    /// Their PIN.
+    pub pin: String,
+}
+
+/// Changes who is at an enrolled bench.
+#[utoipa::path(post, path = "/api/session/pin", request_body = TapIn,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn tap_in(
+    State(app): State<App>,
+    headers: HeaderMap,
+    Body(given): Body<TapIn>,
+) -> Result<Response, Problem> {
+    let bench = bench_of(&app, &headers).await?;
+    let bench = bench.ok_or_else(|| {
+        Problem::not_allowed("A PIN is for benches that a lead has enrolled. Use your password")
+    })?;
+    let key = pin_key(&given.person, bench.id);
+    // No wait, but an end: after so many only the password is good.
+    let guess = app.store.guess(&key, i32::MAX, PIN_FORGOTTEN).await?;
+    if !matches!(guess, Guess::Counted { failed_before } if failed_before < FREE_GUESSES) {
+        return Err(Problem::secret("Five PINs were wrong here: sign in with your password"));
+    }
+    let members = app.store.members().await?;
+    let member = members.into_iter().find(|of| of.active && of.person.id == given.person);
+    let hash = member.as_ref().and_then(|of| of.pin.clone());
+    let right = secrets::verify(given.pin, hash.into_iter().collect()).await.is_some();
+    let member = member.filter(|_| right).ok_or_else(|| Problem::secret("That is not the PIN"))?;
+    app.store.forget_guesses(&[key]).await?;
+    begin(&app, member.person, Some(bench), true).await
+}
+
+/// A person, at the door of the demonstration.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Enter {
+    /// Key of the person.
+    pub person: String,
+}
+
+/// Enters the demonstration as somebody, without a password. No other server has this door.
+#[utoipa::path(post, path = "/api/session/enter", request_body = Enter,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn enter(State(app): State<App>, Body(given): Body<Enter>) -> Result<Response, Problem> {
+    if !app.settings.demonstration {
+        return Err(Problem::not_there("such door: this is no demonstration"));
+    }
+    let person = app.roster().person(&given.person).cloned();
+    let person = person.ok_or_else(|| Problem::field("person", "nobody of this key"))?;
+    let cookie = session::set_cookie(&app, COOKIE, &format!("{DOOR}{}", person.id), BY_PASSWORD.age);
+    Ok(with_cookie(view(&app, Some(person), None).await?, cookie))
+}
+
+/// Signs out, here.
+#[utoipa::path(delete, path = "/api/session", responses((status = 204), Looking))]
+pub async fn sign_out(
+    State(app): State<App>,
+    session: Option<Extension<Session>>,
+) -> Result<Response, Problem> {
+    if let Some(token) = session.and_then(|Extension(session)| session.token) {
+        app.store.end_session(&token).await?;
+        app.known.forget();
+    }
+    Ok(gone(&app))
+}
+
+/// Signs out everywhere at once.
+#[utoipa::path(delete, path = "/api/session/everywhere", responses((status = 204), Who, Looking))]
+pub async fn sign_out_everywhere(State(app): State<App>, By(by): By) -> Result<Response, Problem> {
+    app.store.end_sessions_of(&by.id).await?;
+    app.known.forget();
+    Ok(gone(&app))
+}
+
+fn gone(app: &App) -> Response {
+    let mut response = StatusCode::NO_CONTENT.into_response();
+    let cookie = session::set_cookie(app, COOKIE, "", Duration::ZERO);
+    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
+    response
+}
+
+/// A secret of whoever is signed in.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Proof {
+    /// Their PIN or their password.
+    pub secret: String,
+}
+
+/// Proves that whoever is signed in is at the screen: a signature asks for that.
+#[utoipa::path(post, path = "/api/session/confirm", request_body = Proof,
+    responses((status = 204), WrongField, TooLarge, Who, Looking))]
+pub async fn confirm(
+    State(app): State<App>,
+    Extension(session): Extension<Session>,
+    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Body(given): Body<Proof>,
+) -> Result<StatusCode, Problem> {
+    let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
+    proved(&app, &session.person, address, given.secret).await?;
+    app.store.confirm_session(&token).await?;
+    app.known.forget();
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Whether a secret is the PIN or the password of a person.
+async fn proved(app: &App, person: &Person, address: SocketAddr, secret: String) -> Result<(), Problem> {
+    let key = format!("confirm {} {}", person.id, address.ip());
+    wait_after(app, &key).await?;
+    let member = app.store.members().await?.into_iter().find(|of| of.person.id == person.id);
+    let hashes = member.into_iter().flat_map(|of| [of.pin, of.password]).flatten().collect();
+    if secrets::verify(secret, hashes).await.is_none() {
+        return Err(Problem::secret("That is neither the PIN nor the password"));
+    }
+    Ok(app.store.forget_guesses(&[key]).await?)
+}
+
+/// Other secrets of one's own.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OwnSecrets {
+    /// The PIN or password as it is now.
+    pub current: String,
+    /// The password from now on.
+    pub password: Option<String>,
+    /// The PIN from now on.
+    pub pin: Option<String>,
+}
+
+/// Changes one's own password or PIN. Another password signs out everywhere else.
+#[utoipa::path(put, path = "/api/session/secrets", request_body = OwnSecrets,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn own_secrets(
+    State(app): State<App>,
+    Extension(session): Extension<Session>,
+    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    headers: HeaderMap,
+    Body(given): Body<OwnSecrets>,
+) -> Result<Response, Problem> {
+    if session.token.is_none() {
+        return Err(Problem::not_allowed("Nobody has a password in the demonstration"));
+    }
+    let password = match &given.password {
+        Some(password) => Some(secrets::password("password", password).await?),
+        None => None,
+    };
+    let pin = match &given.pin {
+        Some(pin) => Some(secrets::pin("pin", pin).await?),
+        None => None,
+    };
+    proved(&app, &session.person, address, given.current).await.map_err(|problem| problem.at("current"))?;
+    let signed_out = password.is_some();
+    let change = MemberChange { password, pin, ..MemberChange::default() };
+    app.store.change_member(&session.person, &session.person.id, &change).await?;
+    app.renew().await?;
+    let bench = bench_of(&app, &headers).await?;
+    if signed_out {
+        return begin(&app, session.person, bench, false).await;
+    }
+    Ok(Json(view(&app, Some(session.person), bench).await?).into_response())
+}
+
+/// What an empty shop is founded with.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct FirstRun {
+    /// The code that the server printed when it started.
+    pub code: String,
+    /// What the shop is called.
+    pub shop: String,
+    /// Its time zone, such as `Europe/Oslo`.
+    pub zone: String,
+    /// The unit torques are shown in to who chose none.
+    pub torque_unit: String,
+    /// The unit lengths are shown in to who chose none.
+    pub length_unit: String,
+    /// Name of the first lead.
+    pub name: String,
+    /// Their password.
+    pub password: String,
+}
+
+/// Founds the shop, and signs its first lead in.
+#[utoipa::path(post, path = "/api/first-run", request_body = FirstRun,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn first_run(
+    State(app): State<App>,
+    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Body(given): Body<FirstRun>,
+) -> Result<Response, Problem> {
+    let key = format!("code {}", address.ip());
+    wait_after(&app, &key).await?;
+    if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
+        return Err(Problem::field("code", "that is not the code that this server printed when it started"));
+    }
+    app.store.forget_guesses(&[key]).await?;
+    let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
+    let zone = given.zone.trim();
+    if zone.is_empty()
+        || zone.len() > 60
+        || !zone.chars().all(|c| c.is_ascii_alphanumeric() || "/_+-".contains(c))
+    {
+        return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
+    }
+    for (field, unit, dimension) in [
+        ("torque_unit", &given.torque_unit, rigore_core::quantity::Dimension::Torque),
+        ("length_unit", &given.length_unit, rigore_core::quantity::Dimension::Length),
+    ] {
+        if rigore_core::quantity::unit(unit).is_none_or(|unit| unit.dimension != dimension) {
+            return Err(Problem::field(field, format!("{} unit is needed", dimension.word())));
+        }
+    }
+    let password = secrets::password("password", &given.password).await?;
+    let lead = Person { id: key_of(&name, &[]), name, role: Role::Lead };
+    let shop = ShopRow {
+        name: shop,
+        zone: zone.to_owned(),
+        torque_unit: given.torque_unit,
+        length_unit: given.length_unit,
+    };
+    app.store.found(&shop, &lead, &password).await?;
+    app.renew().await?;
+    begin(&app, lead, None, false).await
+}
+
+/// A name as people have one.
+///
+/// # Errors
+/// Of the field, where it is empty, too long, or holds what no name does.
+pub fn named(field: &str, name: &str) -> Result<String, Problem> {
+    let name = name.trim();
+    if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
+        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
+    }
+    Ok(name.to_owned())
+}
+
+/// A key made of a name that nobody has yet; it stays whatever the name becomes.
+pub fn key_of(name: &str, taken: &[Member]) -> String {
+    let plain: String =
+        name.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+    let plain: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
+    let plain: String = plain.join("-").chars().take(40).collect();
+    let plain = if plain.is_empty() { "person".to_owned() } else { plain };
+    let is_free = |key: &String| taken.iter().all(|of| of.person.id != *key);
+    let numbered = (2..).map(|number| format!("{plain}-{number}"));
+    std::iter::once(plain.clone()).chain(numbered).find(is_free).unwrap_or(plain)
+}
+
+impl From<PeopleError> for Problem {
+    fn from(error: PeopleError) -> Self {
+        match error {
+            PeopleError::Nobody => Self::not_there("such person"),
+            PeopleError::LastLead | PeopleError::Founded => {
+                Self::changed(format!("{error}. Nothing was changed"))
+            }
+            PeopleError::Store(error) => error.into(),
+        }
+    }
+}

@@ -1,0 +1,137 @@
+//! Passwords, PINs and tokens: how they are made, kept and compared.
+
+use crate::Problem;
+use argon2::Argon2;
+use argon2::password_hash::phc::PasswordHash;
+use argon2::password_hash::{PasswordHasher, PasswordVerifier};
+use rand::TryRngCore;
+use rand::rngs::OsRng;
+use rigore_store::Token;
+use sha2::{Digest, Sha256};
+
+/// Characters of a password, at least and at most.
+const PASSWORD: std::ops::RangeInclusive<usize> = 8..=200;
+/// Digits of a PIN.
+const PIN: std::ops::RangeInclusive<usize> = 4..=8;
+
+/// A token that a browser holds, as text.
+///
+/// # Errors
+/// Where the system has no random numbers.
+pub fn token() -> Result<String, Problem> {
+    let mut bytes = [0; 32];
+    OsRng.try_fill_bytes(&mut bytes).map_err(|error| {
+        tracing::error!(%error, "no random numbers");
+        Problem::internal()
+    })?;
+    Ok(hex::encode(bytes))
+}
+
+/// What of a token is kept: nobody who reads the database can go in by it.
+pub fn kept(token: &str) -> Token {
+    Sha256::digest(token.as_bytes()).into()
+}
+
+/// A code of eight digits, as the server prints it.
+///
+/// # Errors
+/// Where the system has no random numbers.
+pub fn code() -> Result<String, Problem> {
+    let token = token()?;
+    let number = u64::from_str_radix(&token[..15], 16).unwrap_or_default() % 100_000_000;
+    Ok(format!("{:04}-{:04}", number / 10_000, number % 10_000))
+}
+
+/// Whether two codes are the same, however they are typed.
+pub fn same_code(given: &str, code: &str) -> bool {
+    let digits = |text: &str| text.chars().filter(char::is_ascii_digit).collect::<String>();
+    kept(&digits(given)) == kept(&digits(code))
+}
+
+/// Hashes a secret off the threads that answer.
+async fn hashed(secret: String) -> Result<String, Problem> {
+    let hashed = tokio::task::spawn_blocking(move || {
+        Argon2::default().hash_password(secret.as_bytes()).map(|hash| hash.to_string())
+    });
+    match hashed.await {
+        Ok(Ok(hash)) => Ok(hash),
+        _ => Err(Problem::internal()),
+    }
+}
+
+/// A password as it is kept.
+///
+/// # Errors
+/// Of the field, where it is no password.
+pub async fn password(field: &str, password: &str) -> Result<String, Problem> {
+    if !PASSWORD.contains(&password.chars().count()) {
+        return Err(Problem::field(field, "a password of 8 to 200 characters is needed"));
+    }
+    hashed(password.to_owned()).await
+}
+
+/// A PIN as it is kept.
+///
+/// # Errors
+/// Of the field, where it is no PIN, or one that anybody would try first.
+pub async fn pin(field: &str, pin: &str) -> Result<String, Problem> {
+    if !PIN.contains(&pin.len()) || !pin.bytes().all(|digit| digit.is_ascii_digit()) {
+        return Err(Problem::field(field, "a PIN of 4 to 8 digits is needed"));
+    }
+    let digits = pin.as_bytes();
+    let steps = |by: i16| digits.windows(2).all(|two| i16::from(two[1]) - i16::from(two[0]) == by);
+    if steps(0) || steps(1) || steps(-1) {
+        return Err(Problem::field(field, "a PIN that anybody would try first: take another one"));
+    }
+    hashed(pin.to_owned()).await
+}
+
+/// Whether a secret is one of those that are kept: its place among them. It takes as long where none is kept.
+pub async fn verify(secret: String, kept: Vec<String>) -> Option<usize> {
+    let found = tokio::task::spawn_blocking(move || {
+        let is_it = |hash: &str| {
+            let hash = PasswordHash::new(hash).ok()?;
+            Argon2::default().verify_password(secret.as_bytes(), &hash).ok()
+        };
+        if kept.is_empty() {
+            let _ = Argon2::default().hash_password(secret.as_bytes());
+        }
+        kept.iter().position(|hash| is_it(hash).is_some())
+    });
+    found.await.ok().flatten()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{code, kept, password, pin, same_code, token, verify};
+
+    #[tokio::test]
+    async fn a_secret_is_known_by_its_hash_and_no_other_is() {
+        let hashes = vec![
+            password("password", "correct horse").await.unwrap(),
+            password("password", "Ærlig ømhet 42").await.unwrap(),
+        ];
+        assert!(hashes[0].starts_with("$argon2id$"));
+        assert_eq!(verify("Ærlig ømhet 42".to_owned(), hashes.clone()).await, Some(1));
+        assert_eq!(verify("correct horse ".to_owned(), hashes).await, None);
+        assert_eq!(verify("anything".to_owned(), vec!["not a hash".to_owned()]).await, None);
+    }
+
+    #[tokio::test]
+    async fn what_is_no_secret_is_said_by_its_field() {
+        assert_eq!(password("password", "short").await.unwrap_err().errors[0].field, "password");
+        for wrong in ["123", "1111", "1234", "98765", "12a4", "123456789", "", "１２８４"] {
+            assert_eq!(pin("pin", wrong).await.unwrap_err().errors[0].field, "pin", "{wrong}");
+        }
+        assert!(pin("pin", "2580").await.is_ok());
+    }
+
+    #[test]
+    fn tokens_differ_and_codes_are_read_as_people_type_them() {
+        assert_ne!(token().unwrap(), token().unwrap());
+        assert_ne!(kept("a"), kept("b"));
+        let code = code().unwrap();
+        assert_eq!(code.len(), 9);
+        assert!(same_code(&code.replace('-', " "), &code) && !same_code("", &code));
+    }
+}

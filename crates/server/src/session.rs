@@ -1,0 +1,226 @@
+//! Who asks: the one place where a request gets its person.
+//!
+//! A browser holds a token in a cookie that no script can read; its hash is a session in the database. Every route but
+//! sign-in, first run and health asks for one. What was read is kept for a moment, and forgotten at once when anything
+//! of people or benches becomes another, in any process.
+
+use crate::{App, Problem, secrets};
+use axum::extract::{Request, State};
+use axum::http::{HeaderMap, HeaderValue, Method, header};
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use rigore_core::engine::Person;
+use rigore_store::{Roster, SessionRow, StoreError, Token};
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, RwLock};
+use std::time::{Duration, Instant};
+use time::OffsetDateTime;
+
+/// The cookie of a session, and of a bench.
+pub const COOKIE: &str = "rigore";
+/// The cookie of an enrolled bench.
+pub const BENCH_COOKIE: &str = "rigore_bench";
+/// What the token of the demonstration's door begins with; the key of a person stands behind it.
+pub const DOOR: &str = "demonstration.";
+/// How long what was read of a session is good without being read again.
+const KEPT: Duration = Duration::from_secs(20);
+/// Sessions kept at most.
+const MOST: usize = 10_000;
+/// How long somebody who has just proved to be who they are may sign.
+const CONFIRMED: time::Duration = time::Duration::minutes(2);
+
+/// Whose request it is.
+#[derive(Debug, Clone)]
+pub struct Session {
+    /// The person.
+    pub person: Person,
+    /// The hash of its token; none of the demonstration's door.
+    pub token: Option<Token>,
+    /// When its person last proved to be who they are.
+    confirmed: OffsetDateTime,
+}
+
+impl Session {
+    /// Whether its person has just proved to be who they are; at the door of the demonstration nobody has to.
+    pub fn may_sign(&self) -> bool {
+        self.token.is_none() || self.confirmed + CONFIRMED > OffsetDateTime::now_utc()
+    }
+}
+
+/// What is known of the shop and of who is signed in, without asking the database each time.
+#[derive(Debug, Default)]
+pub struct Known {
+    roster: RwLock<Arc<Roster>>,
+    sessions: Mutex<HashMap<Token, (Instant, SessionRow)>>,
+}
+
+impl Known {
+    /// The people and instruments as they are now.
+    pub fn roster(&self) -> Arc<Roster> {
+        Arc::clone(&self.roster.read().unwrap_or_else(std::sync::PoisonError::into_inner))
+    }
+
+    /// The people and instruments are these from now on, and sessions are read again.
+    pub fn renew(&self, roster: Roster) {
+        *self.roster.write().unwrap_or_else(std::sync::PoisonError::into_inner) = Arc::new(roster);
+        self.forget();
+    }
+
+    /// Sessions are read again before anybody goes by one.
+    pub fn forget(&self) {
+        self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner).clear();
+    }
+
+    fn session(&self, token: &Token) -> Option<SessionRow> {
+        let sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        let (read, row) = sessions.get(token)?;
+        (read.elapsed() < KEPT && row.ends > OffsetDateTime::now_utc()).then(|| row.clone())
+    }
+
+    fn keep(&self, token: Token, row: &SessionRow) {
+        let mut sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        if sessions.len() >= MOST {
+            sessions.clear();
+        }
+        sessions.insert(token, (Instant::now(), row.clone()));
+    }
+}
+
+/// A cookie of a request.
+pub fn cookie<'a>(headers: &'a HeaderMap, name: &str) -> Option<&'a str> {
+    let all = headers.get_all(header::COOKIE).iter().filter_map(|value| value.to_str().ok());
+    all.flat_map(|line| line.split(';')).find_map(|pair| pair.trim().strip_prefix(name)?.strip_prefix('='))
+}
+
+/// A cookie that no script can read, and no other site can send.
+pub fn set_cookie(app: &App, name: &str, value: &str, age: time::Duration) -> Option<HeaderValue> {
+    let secure = if app.settings.secure { "; Secure" } else { "" };
+    let age = age.whole_seconds();
+    HeaderValue::from_str(&format!(
+        "{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={age}{secure}"
+    ))
+    .ok()
+}
+
+/// The session of a request; `None` where it has none that is good.
+///
+/// # Errors
+/// Where the database does not answer.
+pub async fn of(app: &App, headers: &HeaderMap) -> Result<Option<Session>, StoreError> {
+    let Some(text) = cookie(headers, COOKIE) else { return Ok(None) };
+    let roster = app.roster();
+    if let Some(id) = text.strip_prefix(DOOR) {
+        // A server that is no demonstration has no such door.
+        let person = roster.person(id).filter(|_| app.settings.demonstration).cloned();
+        let confirmed = OffsetDateTime::now_utc();
+        return Ok(person.map(|person| Session { person, token: None, confirmed }));
+    }
+    let token = secrets::kept(text);
+    let row = match app.known.session(&token) {
+        Some(row) => Some(row),
+        None => app.store.session(&token).await?.inspect(|row| app.known.keep(token, row)),
+    };
+    Ok(row.and_then(|row| {
+        let person = roster.person(&row.person)?.clone();
+        Some(Session { person, token: Some(token), confirmed: row.confirmed })
+    }))
+}
+
+/// Routes that ask for no session.
+const OPEN: [&str; 4] = ["/api/session", "/api/session/enter", "/api/session/pin", "/api/first-run"];
+
+/// Lets through what is open, and what has a session; tells whose it is to what comes after.
+pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> Response {
+    let path = request.uri().path();
+    let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
+    if !reads && !same_site(request.headers()) {
+        return Problem::not_allowed("This comes from another site than Rigore's own. Nothing was changed")
+            .into_response();
+    }
+    let is_open = !path.starts_with("/api/") || OPEN.contains(&path);
+    match of(&app, request.headers()).await {
+        Ok(Some(session)) => {
+            // A page that shows another person as at work would record in the wrong name.
+            let shown = request.headers().get("x-rigore-as").and_then(|value| value.to_str().ok());
+            if !is_open && !reads && shown.is_some_and(|shown| shown != session.person.id) {
+                return Problem::somebody_else(&session.person.name).into_response();
+            }
+            request.extensions_mut().insert(session);
+        }
+        Ok(None) if !is_open => return Problem::who().into_response(),
+        Err(error) if !is_open => return Problem::from(error).into_response(),
+        Ok(None) | Err(_) => {}
+    }
+    next.run(request).await
+}
+
+/// Whether what changes something comes from a page of this server, or from no page at all.
+fn same_site(headers: &HeaderMap) -> bool {
+    let text = |name| headers.get(name).and_then(|value: &HeaderValue| value.to_str().ok());
+    if text("sec-fetch-site").is_some_and(|site| !matches!(site, "same-origin" | "none")) {
+        return false;
+    }
+    let Some(origin) = text("origin") else { return true };
+    origin.split_once("://").map(|(_, of)| of) == text("host")
+}
+
+/// What every answer tells a browser: what a page of Rigore may load and who may show it.
+pub async fn headers(request: Request, next: Next) -> Response {
+    let mut response = next.run(request).await;
+    let rules = [
+        (
+            "content-security-policy",
+            "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; \
+             connect-src 'self'; font-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; \
+             frame-ancestors 'none'",
+        ),
+        ("x-content-type-options", "nosniff"),
+        ("x-frame-options", "DENY"),
+        ("referrer-policy", "same-origin"),
+        ("cross-origin-opener-policy", "same-origin"),
+    ];
+    for (name, value) in rules {
+        response.headers_mut().insert(name, HeaderValue::from_static(value));
+    }
+    response
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{cookie, same_site};
+    use axum::http::HeaderMap;
+
+    fn headers(all: &[(&'static str, &str)]) -> HeaderMap {
+        all.iter()
+            .map(|(name, value)| (name.parse().expect("a name"), value.parse().expect("a value")))
+            .collect()
+    }
+
+    #[test]
+    fn a_cookie_is_found_by_its_whole_name() {
+        let of = headers(&[("cookie", "other=1; rigore_bench=b; rigore=a")]);
+        assert_eq!(
+            (cookie(&of, "rigore"), cookie(&of, "rigore_bench"), cookie(&of, "rig")),
+            (Some("a"), Some("b"), None)
+        );
+        assert_eq!(cookie(&headers(&[]), "rigore"), None);
+    }
+
+    #[test]
+    fn only_pages_of_this_server_change_anything() {
+        for (of, same) in [
+            (&[("host", "shop:8097")][..], true),
+            (&[("host", "shop:8097"), ("origin", "http://shop:8097")], true),
+            (&[("host", "shop:8097"), ("origin", "http://evil.example")], false),
+            (&[("host", "shop:8097"), ("origin", "null")], false),
+            (
+                &[("host", "shop:8097"), ("origin", "http://shop:8097"), ("sec-fetch-site", "cross-site")],
+                false,
+            ),
+            (&[("host", "shop:8097"), ("sec-fetch-site", "same-site")], false),
+            (&[("host", "shop:8097"), ("sec-fetch-site", "same-origin")], true),
+        ] {
+            assert_eq!(same_site(&headers(of)), same, "{of:?}");
+        }
+    }
+}

@@ -1,0 +1,424 @@
+//! Who may do what, and how a shop knows who somebody is.
+
+use crate::harness::Server;
+use reqwest::header::{COOKIE, ORIGIN, SET_COOKIE};
+use reqwest::{Client, Method, StatusCode};
+use rigore_server::{App, Settings, openapi, serve};
+use rigore_store::{Scratch, Store};
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use std::sync::Mutex;
+use tokio::net::TcpListener;
+use uuid::Uuid;
+
+const CODE: &str = "4821-7730";
+
+/// A browser: what cookies it was given.
+struct Browser {
+    base: String,
+    client: Client,
+    cookies: Mutex<BTreeMap<String, String>>,
+}
+
+impl Browser {
+    fn at(base: &str) -> Self {
+        Self { base: base.to_owned(), client: Client::new(), cookies: Mutex::default() }
+    }
+
+    /// The same browser, at another server.
+    fn moved(&self, base: &str) -> Self {
+        let cookies = Mutex::new(self.cookies.lock().expect("it is there").clone());
+        Self { base: base.to_owned(), client: Client::new(), cookies }
+    }
+
+    async fn ask(&self, method: Method, path: &str, body: Option<Value>) -> (StatusCode, Value) {
+        let cookies: Vec<String> = self
+            .cookies
+            .lock()
+            .expect("it is there")
+            .iter()
+            .map(|(name, value)| format!("{name}={value}"))
+            .collect();
+        let mut request =
+            self.client.request(method, format!("{}{path}", self.base)).header(COOKIE, cookies.join("; "));
+        if let Some(body) = body {
+            request = request.json(&body);
+        }
+        let answer = request.send().await.expect("an answer");
+        for cookie in answer.headers().get_all(SET_COOKIE) {
+            let cookie = cookie.to_str().expect("it is there");
+            assert!(cookie.contains("HttpOnly") && cookie.contains("SameSite=Strict"), "{cookie}");
+            let (name, value) =
+                cookie.split(';').next().expect("it is there").split_once('=').expect("it is there");
+            self.cookies.lock().expect("it is there").insert(name.to_owned(), value.to_owned());
+        }
+        let status = answer.status();
+        (status, answer.json().await.unwrap_or(Value::Null))
+    }
+
+    async fn get(&self, path: &str) -> (StatusCode, Value) {
+        self.ask(Method::GET, path, None).await
+    }
+
+    async fn post(&self, path: &str, body: Value) -> (StatusCode, Value) {
+        self.ask(Method::POST, path, Some(body)).await
+    }
+
+    async fn sign_in(&self, name: &str, password: &str) -> StatusCode {
+        self.post("/api/session", json!({ "name": name, "password": password })).await.0
+    }
+}
+
+/// An empty shop's server.
+async fn serving(url: &str) -> String {
+    let store = Store::connect(url, 6).await.expect("a store");
+    let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
+    let base = format!("http://{}", listener.local_addr().expect("an address"));
+    let settings = Settings { code: Some(CODE.to_owned()), ..Settings::default() };
+    let app = App::new(store, settings).await.expect("an app");
+    tokio::spawn(serve(listener, app, std::future::pending()));
+    base
+}
+
+fn first_run(code: &str) -> Value {
+    json!({ "code": code, "shop": "Quay Four", "zone": "Europe/Oslo", "torque_unit": "lbf·ft", "length_unit": "in",
+        "name": "Åse Ødegård", "password": "correct horse" })
+}
+
+/// A shop with its first lead signed in.
+async fn founded() -> (Scratch, String, Browser) {
+    let scratch = Scratch::new().await.expect("a database");
+    let base = serving(&scratch.url).await;
+    let lead = Browser::at(&base);
+    let (status, answer) = lead.post("/api/first-run", first_run("48217730")).await;
+    assert_eq!(status, StatusCode::OK, "{answer}");
+    (scratch, base, lead)
+}
+
+async fn add(lead: &Browser, name: &str, role: &str) -> String {
+    let (status, people) =
+        lead.post("/api/people", json!({ "name": name, "role": role, "password": "first password" })).await;
+    assert_eq!(status, StatusCode::OK, "{people}");
+    people.as_array().expect("it is there").last().expect("it is there")["id"]
+        .as_str()
+        .expect("it is there")
+        .to_owned()
+}
+
+#[tokio::test]
+async fn an_empty_shop_is_founded_once_by_who_has_the_code() {
+    let scratch = Scratch::new().await.expect("a database");
+    let base = serving(&scratch.url).await;
+    let browser = Browser::at(&base);
+    let (_, view) = browser.get("/api/session").await;
+    assert_eq!(
+        (&view["first_run"], &view["shop"], &view["person"]),
+        (&json!(true), &Value::Null, &Value::Null)
+    );
+    let (status, answer) = browser.post("/api/first-run", first_run("0000-0000")).await;
+    assert_eq!((status.as_u16(), &answer["errors"][0]["field"]), (422, &json!("code")));
+    for (field, wrong) in
+        [("shop", " "), ("zone", "no zone!"), ("torque_unit", "mm"), ("name", ""), ("password", "short")]
+    {
+        let mut body = first_run(CODE);
+        body[field] = json!(wrong);
+        let (status, answer) = browser.post("/api/first-run", body).await;
+        assert_eq!((status.as_u16(), &answer["errors"][0]["field"]), (422, &json!(field)), "{answer}");
+    }
+    let (status, view) = browser.post("/api/first-run", first_run(CODE)).await;
+    assert_eq!(
+        (status.as_u16(), &view["shop"], &view["torque_unit"]),
+        (200, &json!("Quay Four"), &json!("lbf·ft"))
+    );
+    let (status, _) = Browser::at(&base).post("/api/first-run", first_run(CODE)).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    assert_eq!(browser.get("/api/shop").await.0, StatusCode::OK);
+}
+
+#[tokio::test]
+async fn people_sign_in_are_known_everywhere_and_are_out_at_once() {
+    let (scratch, base, lead) = founded().await;
+    let second = serving(&scratch.url).await;
+    let bench = add(&lead, "Two of a name", "bench").await;
+    let other = add(&lead, "Two of a name", "viewer").await;
+    assert_ne!(bench, other);
+    let phone = Browser::at(&base);
+    assert_eq!(phone.sign_in("two OF a name ", "wrong").await, StatusCode::UNAUTHORIZED);
+    assert_eq!(phone.sign_in("nobody", "first password").await, StatusCode::UNAUTHORIZED);
+    assert_eq!(phone.sign_in("two OF a name ", "first password").await, StatusCode::OK);
+    // The same session at another server of the shop.
+    let there = phone.moved(&second);
+    let (_, view) = there.get("/api/session").await;
+    assert_eq!(view["person"]["name"], json!("Two of a name"));
+    assert_eq!(there.get("/api/shop").await.0, StatusCode::OK);
+    // Who works here no more is out, at both.
+    let (status, _) =
+        lead.ask(Method::PUT, &format!("/api/people/{bench}"), Some(json!({ "active": false }))).await;
+    assert_eq!(status, StatusCode::OK);
+    assert_eq!(phone.get("/api/shop").await.0, StatusCode::UNAUTHORIZED);
+    let start = std::time::Instant::now();
+    while there.get("/api/shop").await.0 != StatusCode::UNAUTHORIZED {
+        assert!(start.elapsed().as_secs() < 5, "the other server was told");
+        tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+    }
+    // Signing out ends one, everywhere ends all.
+    let (one, two) = (Browser::at(&base), Browser::at(&base));
+    for browser in [&one, &two] {
+        assert_eq!(browser.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    }
+    assert_eq!(one.ask(Method::DELETE, "/api/session", None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!((one.get("/api/shop").await.0.as_u16(), two.get("/api/shop").await.0.as_u16()), (401, 200));
+    assert_eq!(two.ask(Method::DELETE, "/api/session/everywhere", None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(lead.get("/api/shop").await.0, StatusCode::UNAUTHORIZED);
+}
+
+#[tokio::test]
+async fn the_last_lead_stays_and_what_leads_do_is_written_down() {
+    let (_scratch, base, lead) = founded().await;
+    let first = "se-deg-rd";
+    for change in [json!({ "role": "bench" }), json!({ "active": false })] {
+        let (status, answer) = lead.ask(Method::PUT, &format!("/api/people/{first}"), Some(change)).await;
+        assert_eq!(status, StatusCode::CONFLICT, "{answer}");
+    }
+    let second = add(&lead, "مهندس", "lead").await;
+    let (status, _) =
+        lead.ask(Method::PUT, &format!("/api/people/{first}"), Some(json!({ "role": "bench" }))).await;
+    assert_eq!(status, StatusCode::OK);
+    assert_eq!(lead.get("/api/people").await.0, StatusCode::FORBIDDEN, "a bench person from now on");
+    let other = Browser::at(&base);
+    assert_eq!(other.sign_in("مهندس", "first password").await, StatusCode::OK);
+    let (_, doings) = other.get("/api/doings").await;
+    let told: Vec<&str> = doings
+        .as_array()
+        .expect("it is there")
+        .iter()
+        .map(|of| of["what"].as_str().expect("it is there"))
+        .collect();
+    assert_eq!(
+        told,
+        [
+            "Åse Ødegård is bench from now on, and was lead",
+            "added مهندس as lead",
+            "founded the shop Quay Four"
+        ]
+    );
+    let long = "é".repeat(201);
+    for (field, body) in [
+        ("name", json!({ "name": long, "role": "bench", "password": "long enough" })),
+        ("name", json!({ "name": "a\u{7}b", "role": "bench", "password": "long enough" })),
+        ("role", json!({ "name": "x", "role": "owner", "password": "long enough" })),
+        ("password", json!({ "name": "x", "role": "bench", "password": "short" })),
+    ] {
+        let (status, answer) = other.post("/api/people", body).await;
+        assert_eq!((status.as_u16(), &answer["errors"][0]["field"]), (422, &json!(field)), "{answer}");
+    }
+    add(&other, &"é".repeat(200), "viewer").await;
+    assert_eq!(
+        other.ask(Method::PUT, &format!("/api/people/{second}x"), Some(json!({}))).await.0,
+        StatusCode::NOT_FOUND
+    );
+}
+
+#[tokio::test]
+async fn at_an_enrolled_bench_a_tap_and_a_pin_change_the_person() {
+    let (_scratch, base, lead) = founded().await;
+    let bench = add(&lead, "Bench one", "bench").await;
+    let set = |person: String, pin: &'static str| {
+        let (lead, path) = (&lead, format!("/api/people/{person}"));
+        async move { lead.ask(Method::PUT, &path, Some(json!({ "pin": pin }))).await }
+    };
+    assert_eq!(set(bench.clone(), "1234").await.1["errors"][0]["field"], json!("pin"));
+    assert_eq!(set(bench.clone(), "2580").await.0, StatusCode::OK);
+    let tap = |browser: &Browser, pin: &str| {
+        let body = json!({ "person": bench, "pin": pin });
+        let browser = browser.moved(&base);
+        async move { browser.post("/api/session/pin", body).await }
+    };
+    // Anywhere else a PIN is nothing.
+    assert_eq!(tap(&Browser::at(&base), "2580").await.0, StatusCode::FORBIDDEN);
+    assert_eq!(lead.post("/api/benches", json!({ "name": "The stand" })).await.0, StatusCode::NO_CONTENT);
+    let (_, view) = lead.get("/api/session").await;
+    assert_eq!(
+        (&view["bench"], view["people"].as_array().expect("it is there").len()),
+        (&json!("The stand"), 1)
+    );
+    let tablet = lead.moved(&base);
+    let (status, view) = tablet.post("/api/session/pin", json!({ "person": bench, "pin": "2580" })).await;
+    assert_eq!((status.as_u16(), &view["person"]["id"]), (200, &json!(bench)));
+    assert_eq!(tablet.get("/api/people").await.0, StatusCode::FORBIDDEN);
+    // Five wrong ones, and only the password is good; after it the PIN is again.
+    for _ in 0..5 {
+        assert_eq!(tap(&tablet, "9999").await.0, StatusCode::UNAUTHORIZED);
+    }
+    let (status, answer) = tap(&tablet, "2580").await;
+    assert_eq!(status, StatusCode::UNAUTHORIZED);
+    assert!(answer["detail"].as_str().expect("it is there").contains("password"), "{answer}");
+    assert_eq!(tablet.sign_in("Bench one", "first password").await, StatusCode::OK);
+    assert_eq!(tap(&tablet, "2580").await.0, StatusCode::OK);
+    // A bench that is none any more has nobody at it.
+    let tapped = lead.moved(&base);
+    assert_eq!(
+        tapped.post("/api/session/pin", json!({ "person": bench, "pin": "2580" })).await.0,
+        StatusCode::OK
+    );
+    let (_, benches) = lead.get("/api/benches").await;
+    let id = benches[0]["id"].as_str().expect("it is there");
+    assert_eq!(lead.ask(Method::DELETE, &format!("/api/benches/{id}"), None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(tapped.get("/api/shop").await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(tap(&tablet, "2580").await.0, StatusCode::FORBIDDEN);
+}
+
+#[tokio::test]
+async fn guesses_are_slowed_where_they_are_made_and_lock_nobody_out() {
+    let (_scratch, base, lead) = founded().await;
+    add(&lead, "Bench one", "bench").await;
+    let guesser = Browser::at(&base);
+    for _ in 0..5 {
+        assert_eq!(guesser.sign_in("bench one", "guess").await, StatusCode::UNAUTHORIZED);
+    }
+    assert_eq!(guesser.sign_in("bench one", "guess").await, StatusCode::TOO_MANY_REQUESTS);
+    assert_eq!(
+        guesser.sign_in("bench one", "first password").await,
+        StatusCode::TOO_MANY_REQUESTS,
+        "nor a right one"
+    );
+    // Somebody else comes in meanwhile, and whoever is in works on.
+    assert_eq!(Browser::at(&base).sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    assert_eq!(lead.get("/api/shop").await.0, StatusCode::OK);
+    tokio::time::sleep(std::time::Duration::from_millis(2200)).await;
+    assert_eq!(guesser.sign_in("bench one", "first password").await, StatusCode::OK, "a wait, no lock");
+}
+
+#[tokio::test]
+async fn no_other_site_changes_anything_and_no_page_of_another_person_records() {
+    let (_scratch, base, lead) = founded().await;
+    let cookies = format!("rigore={}", lead.cookies.lock().expect("it is there")["rigore"]);
+    let body = json!({ "name": "Quay", "role": "bench", "password": "long enough" });
+    let request = |name: &str, value: &str| {
+        let request = Client::new().post(format!("{base}/api/people")).header(COOKIE, &cookies).json(&body);
+        let request = request.header(name, value).send();
+        async move { request.await.expect("an answer") }
+    };
+    assert_eq!(request(ORIGIN.as_str(), "http://elsewhere.example").await.status(), StatusCode::FORBIDDEN);
+    assert_eq!(request("sec-fetch-site", "cross-site").await.status(), StatusCode::FORBIDDEN);
+    let other: Value = request("x-rigore-as", "somebody-else").await.json().await.expect("JSON");
+    assert_eq!(other["type"], json!("/problems/somebody-else"));
+    let own = request(ORIGIN.as_str(), &base).await;
+    assert_eq!(own.status(), StatusCode::OK);
+    let policy = own.headers()["content-security-policy"].to_str().expect("text").to_owned();
+    assert!(policy.contains("script-src 'self';") && policy.contains("frame-ancestors 'none'"), "{policy}");
+    // The door of the demonstration is not here, by its route or by its cookie.
+    let door = Browser::at(&base);
+    assert_eq!(
+        door.post("/api/session/enter", json!({ "person": "se-deg-rd" })).await.0,
+        StatusCode::NOT_FOUND
+    );
+    door.cookies
+        .lock()
+        .expect("it is there")
+        .insert("rigore".to_owned(), "demonstration.se-deg-rd".to_owned());
+    assert_eq!(door.get("/api/shop").await.0, StatusCode::UNAUTHORIZED);
+}
+
+#[tokio::test]
+async fn a_signature_asks_for_its_signer() {
+    let server = Server::start().await;
+    let scratch_url = server.database();
+    let base = serving(&scratch_url).await;
+    let store = Store::connect(&scratch_url, 2).await.expect("a store");
+    let hash = rigore_server::secrets::password("password", "correct horse").await.expect("a hash");
+    let lead =
+        store.members().await.expect("people").into_iter().find(|of| of.person.id == "lead").expect("a lead");
+    let change = rigore_store::MemberChange { password: Some(hash), ..Default::default() };
+    store.change_member(&lead.person, "lead", &change).await.expect("a password");
+    let lead = Browser::at(&base);
+    assert_eq!(lead.sign_in("Lead", "correct horse").await, StatusCode::OK);
+    let build = rigore_server::demo::build_id("Tarn 5 no. 13");
+    let sign = || json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": { "type": "sign", "operation": "sign-off" } });
+    let path = format!("/api/builds/{build}/commands");
+    // Who has just signed in has just proved it; later it is asked for again.
+    assert_eq!(lead.post(&path, sign()).await.1["type"], json!("/problems/not-yet"));
+    store.age_sessions(time::Duration::minutes(3)).await.expect("later");
+    // The server hears of it from the other handle on its database.
+    let start = std::time::Instant::now();
+    while lead.post(&path, sign()).await.1["type"] != json!("/problems/confirm") {
+        assert!(start.elapsed().as_secs() < 5, "the server was told");
+        tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+    }
+    let wrong = lead.post("/api/session/confirm", json!({ "secret": "guess" })).await;
+    assert_eq!(wrong.1["type"], json!("/problems/secret"));
+    assert_eq!(
+        lead.post("/api/session/confirm", json!({ "secret": "correct horse" })).await.0,
+        StatusCode::NO_CONTENT
+    );
+    assert_eq!(lead.post(&path, sign()).await.1["type"], json!("/problems/not-yet"));
+    // Everything else is recorded without.
+    store.age_sessions(time::Duration::minutes(3)).await.expect("later");
+    let void = json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": { "type": "void", "seq": 999_999, "reason": "x" } });
+    assert_ne!(lead.post(&path, void).await.1["type"], json!("/problems/confirm"));
+}
+
+/// What each role is answered on every route: nobody without a session, no lead's route to anybody else, and nothing
+/// that changes anything to a viewer.
+#[tokio::test]
+async fn every_route_is_closed_to_whom_it_is_not_for() {
+    let (_scratch, base, lead) = founded().await;
+    let mut browsers = vec![("nobody", Browser::at(&base))];
+    for role in ["viewer", "bench"] {
+        add(&lead, role, role).await;
+        let browser = Browser::at(&base);
+        assert_eq!(browser.sign_in(role, "first password").await, StatusCode::OK);
+        browsers.push((role, browser));
+    }
+    let gone = add(&lead, "gone", "lead").await;
+    let browser = Browser::at(&base);
+    assert_eq!(browser.sign_in("gone", "first password").await, StatusCode::OK);
+    lead.ask(Method::PUT, &format!("/api/people/{gone}"), Some(json!({ "active": false }))).await;
+    browsers.push(("gone", browser));
+    let open = ["/api/session", "/api/session/enter", "/api/session/pin", "/api/first-run", "/healthz"];
+    // Reckoning, trying and one's own session change nothing of the shop.
+    let harmless = [
+        "/api/calc/",
+        "/api/practice",
+        "/api/plans/check",
+        "/api/plans/compare",
+        "/api/plans/shape",
+        "/api/clamp-load",
+        "/api/session/",
+    ];
+    let for_leads = ["/api/people", "/api/benches", "/api/doings"];
+    let document = serde_json::to_value(openapi()).expect("JSON");
+    let mut looked = 0;
+    for (path, methods) in document["paths"].as_object().expect("paths") {
+        if open.contains(&path.as_str()) || path.ends_with("/events") {
+            continue;
+        }
+        let filled = path.replace("{build}", &Uuid::nil().to_string());
+        let filled = filled.split('/').map(|part| if part.starts_with('{') { "x" } else { part });
+        let filled = filled.collect::<Vec<_>>().join("/");
+        for method in methods.as_object().expect("methods").keys() {
+            looked += 1;
+            let method: Method = method.to_uppercase().parse().expect("a method");
+            for (role, browser) in &browsers {
+                let body = (method != Method::GET).then(|| json!({}));
+                if *role != "gone" && *role != "nobody" && path.contains("/session/") {
+                    continue;
+                }
+                let (status, answer) = browser.ask(method.clone(), &filled, body).await;
+                let told = format!("{role} {method} {path}: {status} {answer}");
+                let is_harmless = method == Method::GET || harmless.iter().any(|of| path.starts_with(of));
+                match *role {
+                    "nobody" | "gone" => assert_eq!(status, StatusCode::UNAUTHORIZED, "{told}"),
+                    _ if for_leads.iter().any(|of| path.starts_with(of)) => {
+                        assert_eq!(status, StatusCode::FORBIDDEN, "{told}");
+                    }
+                    "viewer" if !is_harmless => {
+                        assert!(!status.is_success() && status != StatusCode::UNAUTHORIZED, "{told}");
+                    }
+                    _ => assert!(status != StatusCode::UNAUTHORIZED && status.as_u16() < 500, "{told}"),
+                }
+            }
+        }
+    }
+    assert!(looked > 45, "{looked}");
+}

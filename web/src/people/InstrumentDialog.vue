@@ -1,0 +1,118 @@
+<script setup lang="ts">
+// An instrument by what it is: only what that kind has is asked for.
+import { reactive } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import SheetDialog from '../ui/SheetDialog.vue'
+import SecretField from './SecretField.vue'
+import { useAsk } from './useAsk'
+
+type Instrument = Schemas['Instrument']
+const props = defineProps<{ instrument: Schemas['Registered'] | 'new' }>()
+const emit = defineEmits<{ close: []; kept: [] }>()
+const kinds = {
+  click: 'Wrench that clicks', wrench: 'Wrench that shows torque', angle: 'Wrench that shows torque and angle', protractor: 'Angle gauge', length: 'Gauge of lengths: micrometer, bore gauge, dial, caliper', volume: 'Burette', driver: 'Low-power driver', other: 'Gauge of something else',
+} as const
+type Kind = keyof typeof kinds
+const forms = { journal: 'shafts', bore: 'holes', gap: 'gaps', length: 'lengths, stretch', strip: 'plastic strip', deck: 'decks', ring: 'ring gaps', valve: 'valves' } as const
+const { wrong, error, busy, ask } = useAsk()
+const was = props.instrument === 'new' ? undefined : props.instrument
+function kindOf(of: Instrument): Kind {
+  if (of.clicks) return 'click'
+  if (of.torque_nm) return of.angle ? 'angle' : 'wrench'
+  if (of.length_mm) return 'length'
+  if (of.volume_cc) return 'volume'
+  if (of.driver_nm) return 'driver'
+  return of.measures?.length ? 'other' : 'protractor'
+}
+const text = (value: number | null | undefined) => (value ? String(value) : '')
+const range = was?.torque_nm ?? was?.length_mm ?? was?.volume_cc ?? was?.measures?.[0]?.range
+const form = reactive({
+  kind: was ? kindOf(was) : ('click' as Kind),
+  name: was?.name ?? '',
+  serial: was?.serial ?? '',
+  low: range ? String(range[0]) : '',
+  high: range ? String(range[1]) : '',
+  unit: was?.measures?.[0]?.unit ?? was?.scale?.unit ?? 'N·m',
+  step: text(was?.scale?.step),
+  reach: text(was?.reach_mm),
+  accuracy: text(was?.measures?.[0]?.accuracy ?? was?.accuracy),
+  resolution: text(was?.measures?.[0]?.resolution ?? was?.resolution),
+  driver: text(was?.driver_nm),
+  made_for: [...(was?.made_for ?? [])] as string[],
+  due: was?.calibration_due ?? '',
+  simulated: was?.simulated ?? false,
+})
+const pulls = () => ['click', 'wrench', 'angle'].includes(form.kind)
+const sizes = () => ['length', 'volume', 'other'].includes(form.kind)
+const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) : null)
+/** What cannot be a figure is said here; JSON has none for it. */
+function faulty(): string {
+  const all = { low: 'From', high: 'To', step: 'Its smallest step', reach: 'Length', accuracy: 'How far off it may be', resolution: 'Smallest step', driver: 'Gives up at' } as const
+  return Object.entries(all).flatMap(([key, label]) => (Number.isNaN(number(form[key as keyof typeof all])) ? [`${label}: a figure is needed`] : []))[0] ?? ''
+}
+function given(): Instrument {
+  const both = [number(form.low) ?? 0, number(form.high) ?? 0]
+  const other = form.kind === 'other' ? [{ unit: form.unit, range: both, accuracy: number(form.accuracy) ?? 0, resolution: number(form.resolution) ?? 0 }] : []
+  return {
+    id: was?.id ?? '', name: form.name, serial: form.serial, simulated: form.simulated, clicks: form.kind === 'click', angle: form.kind === 'angle' || form.kind === 'protractor',
+    torque_nm: pulls() ? both : null,
+    length_mm: form.kind === 'length' ? both : null,
+    volume_cc: form.kind === 'volume' ? both : null,
+    driver_nm: form.kind === 'driver' ? number(form.driver) : null,
+    reach_mm: pulls() ? number(form.reach) : null,
+    scale: pulls() && form.step ? { unit: form.unit, step: number(form.step)! } : null,
+    accuracy: form.kind === 'other' ? 0 : (number(form.accuracy) ?? 0),
+    resolution: form.kind === 'other' ? 0 : (number(form.resolution) ?? 0),
+    made_for: form.kind === 'length' ? (form.made_for as Instrument['made_for']) : [],
+    measures: other,
+    calibration_due: form.due || null,
+  }
+}
+async function keep(active: boolean) {
+  error.value = faulty()
+  if (error.value) return
+  const body = { instrument: given(), active }
+  const done = await ask(async () =>
+    take(was ? await api.PUT('/api/instruments/{instrument}', { params: { path: { instrument: was.id } }, body }) : await api.POST('/api/instruments', { body })),
+  )
+  if (done) emit('kept')
+}
+const fault = (field: string) => wrong.value[`instrument.${field}`]
+const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_cc') ?? fault('measures')
+</script>
+
+<template>
+  <SheetDialog open :title="was ? was.name : 'Add an instrument'" @close="emit('close')">
+    <form class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="keep(was?.active ?? true)">
+      <label><span class="label-text">What it is</span><select v-model="form.kind" class="field mt-1" name="instrument-kind"><option v-for="(words, key) in kinds" :key="key" :value="key">{{ words }}</option></select></label>
+      <div class="grid gap-3 sm:grid-cols-2">
+        <SecretField v-model="form.name" label="What it is called" name="instrument-name" autocomplete="off" placeholder="Click wrench 1" :wrong="fault('name')" />
+        <SecretField v-model="form.serial" label="Serial number" name="instrument-serial" autocomplete="off" :wrong="fault('serial')" />
+      </div>
+      <div v-if="pulls() || sizes()" class="grid grid-cols-2 gap-3">
+        <SecretField v-model="form.low" :label="`From, ${pulls() ? 'N·m' : form.kind === 'volume' ? 'cm³' : form.kind === 'other' ? form.unit : 'mm'}`" name="instrument-low" inputmode="decimal" autocomplete="off" :wrong="ranged()" />
+        <SecretField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
+      </div>
+      <div v-if="pulls()" class="grid grid-cols-3 gap-3">
+        <label><span class="label-text">Its scale is in</span><select v-model="form.unit" class="field mt-1" name="instrument-unit"><option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option></select></label>
+        <SecretField v-model="form.step" label="Smallest step" name="instrument-step" inputmode="decimal" autocomplete="off" :wrong="fault('scale')" />
+        <SecretField v-model="form.reach" label="Hand to drive, mm" name="instrument-reach" inputmode="decimal" autocomplete="off" :wrong="fault('reach_mm')" />
+      </div>
+      <label v-if="form.kind === 'other'"><span class="label-text">It shows</span><select v-model="form.unit" class="field mt-1" name="instrument-unit"><option v-for="unit in ['bar', '°', '°C', 'g', 'N·m', 'µm']" :key="unit">{{ unit }}</option></select></label>
+      <div v-if="sizes()" class="grid grid-cols-2 gap-3">
+        <SecretField v-model="form.accuracy" label="How far off it may be" name="instrument-accuracy" inputmode="decimal" autocomplete="off" placeholder="0.002" :wrong="fault('accuracy')" />
+        <SecretField v-model="form.resolution" label="Smallest step it shows" name="instrument-resolution" inputmode="decimal" autocomplete="off" placeholder="0.001" :wrong="fault('resolution')" />
+      </div>
+      <fieldset v-if="form.kind === 'length'"><legend class="label-text">Made for, where it is for some things only</legend>
+        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-4"><label v-for="(words, key) in forms" :key="key" class="flex min-h-11 items-center gap-2"><input v-model="form.made_for" type="checkbox" class="size-5" :value="key" /> {{ words }}</label></div>
+      </fieldset>
+      <SecretField v-if="form.kind === 'driver'" v-model="form.driver" label="Gives up at, N·m" name="instrument-driver" inputmode="decimal" autocomplete="off" :wrong="fault('driver_nm')" />
+      <SecretField v-model="form.due" label="Calibrated until" type="date" name="instrument-due" :wrong="fault('calibration_due')" />
+      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+        <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">{{ was.active ? 'Put it away' : 'Take it up again' }}</button>
+        <button type="button" class="key" @click="emit('close')">Leave it</button><button class="key key-main" :disabled="busy" data-test="keep-instrument">Keep it</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>

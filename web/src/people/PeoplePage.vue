@@ -1,0 +1,100 @@
+<script setup lang="ts">
+// What is the shop's own: its instruments, its people and benches, and what was done here. Only a lead changes it.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { reactive, ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import { isLead, loadSession, session } from '../api/session'
+import SheetDialog from '../ui/SheetDialog.vue'
+import { when } from '../ui/units'
+import InstrumentList from './InstrumentList.vue'
+import SecretField from './SecretField.vue'
+import { useAsk } from './useAsk'
+
+type Member = Schemas['PersonView']
+const client = useQueryClient()
+const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')), enabled: isLead })
+const { data: benches } = useQuery({ queryKey: ['benches'], queryFn: async () => take(await api.GET('/api/benches')), enabled: isLead })
+const { data: doings } = useQuery({ queryKey: ['doings'], queryFn: async () => take(await api.GET('/api/doings')), enabled: isLead })
+const { wrong, error, busy, ask } = useAsk()
+const roles = { viewer: 'looks only', bench: 'works and records', lead: 'decides and signs off' } as const
+const editing = ref<Member | 'new'>()
+const form = reactive({ name: '', role: 'bench' as Schemas['Role'], password: '', pin: '' })
+const bench = ref('')
+function open(of: Member | 'new') {
+  ;[wrong.value, error.value] = [{}, '']
+  editing.value = of
+  Object.assign(form, of === 'new' ? { name: '', role: 'bench', password: '', pin: '' } : { name: of.name, role: of.role, password: '', pin: '' })
+}
+const again = () => Promise.all(['people', 'benches', 'doings', 'shop'].map((key) => client.invalidateQueries({ queryKey: [key] })))
+async function done(what: () => Promise<unknown>) {
+  if (!(await ask(what))) return
+  editing.value = undefined
+  await again()
+}
+const change = (id: string, body: Schemas['PersonEdit']) => async () => take(await api.PUT('/api/people/{person}', { params: { path: { person: id } }, body }))
+const keep = () =>
+  done(async () => {
+    const of = editing.value
+    if (of === 'new') return take(await api.POST('/api/people', { body: { name: form.name, role: form.role, password: form.password } }))
+    if (of) return change(of.id, { name: form.name, role: form.role, password: form.password || undefined, pin: form.pin || undefined })()
+  })
+const enrol = () =>
+  done(async () => {
+    take(await api.POST('/api/benches', { body: { name: bench.value } }))
+    bench.value = ''
+    await loadSession()
+  })
+const retire = (id: string) => done(async () => take(await api.DELETE('/api/benches/{bench}', { params: { path: { bench: id } } })))
+</script>
+
+<template>
+  <main class="mx-auto grid w-full max-w-5xl content-start gap-8 px-4 py-6">
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">The shop's own</h1>
+    <InstrumentList />
+    <template v-if="isLead">
+      <section>
+        <div class="flex flex-wrap items-baseline gap-x-6"><h2 class="text-2xl font-semibold">People</h2><button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add somebody</button></div>
+        <ul data-test="people">
+          <li v-for="of in people" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
+            <button class="min-h-11 font-semibold underline underline-offset-4" :class="!of.active && 'line-through'" :data-test="`person-row-${of.id}`" @click="open(of)"><bdi>{{ of.name }}</bdi></button>
+            <span>{{ roles[of.role] }}</span>
+            <span class="text-dim">{{ of.active ? [of.has_password ? '' : 'no password', of.has_pin ? 'PIN' : 'no PIN'].filter(Boolean).join(', ') : 'works here no more' }}</span>
+          </li>
+        </ul>
+      </section>
+      <section>
+        <h2 class="text-2xl font-semibold">Benches</h2>
+        <p class="text-dim">At a bench that is enrolled, a tap on a name and a PIN change the person.</p>
+        <ul data-test="benches">
+          <li v-for="of in benches" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
+            <b>{{ of.name }}</b><span v-if="of.here">this browser</span><span class="text-dim">enrolled by {{ of.enrolled_by }}, {{ when(of.enrolled_at) }}</span>
+            <button class="quiet-key ml-auto min-h-11" :aria-label="`${of.name} is none any more`" @click="retire(of.id)">It is none any more</button>
+          </li>
+        </ul>
+        <form v-if="!session?.demonstration && !benches?.some((of) => of.here)" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="enrol">
+          <SecretField v-model="bench" label="Enrol this browser as" name="bench" autocomplete="off" placeholder="Tablet at the stand" :wrong="wrong.name" />
+          <button class="key" :disabled="busy" data-test="enrol">Enrol it</button>
+        </form>
+      </section>
+      <section>
+        <h2 class="text-2xl font-semibold">Who did what here</h2>
+        <ol data-test="doings"><li v-for="of in doings" :key="of.id" class="border-b border-rule py-1"><span class="text-dim">{{ when(of.at) }}</span> <bdi class="font-semibold">{{ of.by }}</bdi>: <bdi>{{ of.what }}</bdi></li></ol>
+        <p v-if="doings && !doings.length" class="text-dim">Nothing yet.</p>
+      </section>
+      <p v-if="error && !editing" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+    </template>
+    <SheetDialog v-if="editing" open :title="editing === 'new' ? 'Add somebody' : editing.name" @close="editing = undefined">
+      <form class="mt-3 grid gap-3" @submit.prevent="keep">
+        <SecretField v-model="form.name" label="Name, as it stands on the sheet" name="member-name" autocomplete="off" :wrong="wrong.name" />
+        <label><span class="label-text">What they may do</span><select v-model="form.role" class="field mt-1" name="member-role"><option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option></select></label>
+        <SecretField v-model="form.password" :label="editing === 'new' ? 'A first password, which they change' : 'Another password, where they forgot theirs'" type="password" name="member-password" autocomplete="new-password" :wrong="wrong.password" />
+        <SecretField v-if="editing !== 'new'" v-model="form.pin" label="Another PIN, where they forgot theirs" type="password" inputmode="numeric" name="member-pin" autocomplete="off" :wrong="wrong.pin" />
+        <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+        <div class="flex flex-wrap justify-end gap-3">
+          <button v-if="editing !== 'new'" type="button" class="key mr-auto" data-test="active" @click="done(change(editing.id, { active: !editing.active }))">{{ editing.active ? 'Works here no more' : 'Works here again' }}</button>
+          <button type="button" class="key" @click="editing = undefined">Leave it</button><button class="key key-main" :disabled="busy" data-test="keep-person">Keep it</button>
+        </div>
+      </form>
+    </SheetDialog>
+  </main>
+</template>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+// Who is at work: another person by a tap, one's own password and PIN, signing out.
+import { reactive, ref } from 'vue'
+import { changeSecrets, session, signOut } from '../api/session'
+import SheetDialog from '../ui/SheetDialog.vue'
+import SecretField from './SecretField.vue'
+import SignIn from './SignIn.vue'
+import { useAsk } from './useAsk'
+
+const emit = defineEmits<{ close: [] }>()
+const { wrong, error, busy, ask } = useAsk()
+const own = ref(false)
+const form = reactive({ current: '', password: '', pin: '' })
+async function keep() {
+  const done = await ask(() => changeSecrets({ current: form.current, password: form.password || undefined, pin: form.pin || undefined }))
+  if (done) emit('close')
+}
+const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) => done && emit('close'))
+</script>
+
+<template>
+  <SheetDialog open :title="own ? 'Your password and PIN' : 'Who is at work?'" @close="emit('close')">
+    <form v-if="own" class="mt-3 grid gap-3" @submit.prevent="keep">
+      <SecretField v-model="form.current" label="Your password or PIN as it is now" type="password" name="current" autocomplete="current-password" :wrong="wrong.current" />
+      <SecretField v-model="form.password" label="Another password, if you want one" type="password" name="new-password" autocomplete="new-password" :wrong="wrong.password" />
+      <SecretField v-model="form.pin" label="A PIN for benches: 4 to 8 digits" type="password" inputmode="numeric" name="new-pin" autocomplete="off" :wrong="wrong.pin" />
+      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <div class="flex justify-end gap-3"><button type="button" class="key" @click="own = false">Back</button><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button></div>
+    </form>
+    <template v-else>
+      <SignIn />
+      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <div v-if="!session?.demonstration" class="flex flex-wrap gap-x-5 border-t border-rule px-4 pt-2">
+        <button class="quiet-key min-h-11" data-test="own-secrets" @click="own = true">Your password and PIN</button>
+        <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">Sign out</button>
+        <button class="quiet-key min-h-11" @click="out(true)">Sign out everywhere</button>
+      </div>
+      <RouterLink class="quiet-key mx-4 flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')">Instruments, people and benches of the shop</RouterLink>
+    </template>
+  </SheetDialog>
+</template>

@@ -1,0 +1,24 @@
+// Asking the server for something a form wants: what was wrong stands at its field, and what was typed stays.
+import { ref } from 'vue'
+import { Refused } from '../api/client'
+
+export function useAsk() {
+  const wrong = ref<Record<string, string>>({})
+  const error = ref('')
+  const busy = ref(false)
+  /** Whether it was done. */
+  async function ask(what: () => Promise<unknown>): Promise<boolean> {
+    ;[wrong.value, error.value, busy.value] = [{}, '', true]
+    try {
+      await what()
+      return true
+    } catch (caught) {
+      if (caught instanceof Refused && caught.problem.errors.length) wrong.value = Object.fromEntries(caught.problem.errors.map((one) => [one.field, one.message]))
+      else error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here.'
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+  return { wrong, error, busy, ask }
+}
