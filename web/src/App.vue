@@ -67,19 +67,19 @@ onMounted(ask)
       <RouterLink to="/" class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight">
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
-      <nav v-if="!bench" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
+      <nav v-if="!bench && session?.person" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
         <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
       </nav>
       <button v-if="session?.person" class="line-field flex min-h-11 items-center gap-2 px-1" data-test="at-work" :data-person="session.person.id" @click="changing = true">
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
-      <label class="flex items-center gap-2">
+      <label v-if="session?.person" class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">Torque in</span>
         <select v-model="torqueUnit" class="line-field min-h-11 px-1" name="torque-unit">
           <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
       </label>
-      <label class="flex items-center gap-2">
+      <label v-if="session?.person" class="flex items-center gap-2">
         <span class="label-text max-sm:sr-only">Lengths in</span>
         <select v-model="lengthUnit" class="line-field min-h-11 px-1" name="length-unit">
           <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
@@ -106,7 +106,7 @@ onMounted(ask)
     <FirstRun v-else-if="session.first_run && !session.demonstration" />
     <SignIn v-else-if="!session.person && !was" class="grow" />
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
-    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn /></SheetDialog>
+    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn within /></SheetDialog>
     <PersonDialog v-if="changing" @close="changing = false" />
     <ConfirmDialog v-if="asking" />
   </div>

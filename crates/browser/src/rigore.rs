@@ -4,9 +4,10 @@ use anyhow::{Context, Result, bail};
 use nix::sys::signal::{Signal, kill};
 use nix::unistd::Pid;
 use std::fs;
+use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
 use std::path::PathBuf;
-use std::process::{Child, Command, Stdio};
+use std::process::{Child, ChildStdout, Command, Stdio};
 use std::time::{Duration, Instant};
 
 /// How long a server may take to be ready.
@@ -17,6 +18,7 @@ const PATIENCE: Duration = Duration::from_secs(30);
 pub struct Rigore {
     database: String,
     port: u16,
+    demonstration: bool,
     child: Child,
 }
 
@@ -37,9 +39,28 @@ impl Rigore {
     /// Where it does not start.
     pub async fn start(database: &str) -> Result<Self> {
         let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
-        let rigore = Self { database: database.to_owned(), port, child: spawn(database, port)? };
+        let (child, _) = spawn(database, port, true)?;
+        let rigore = Self { database: database.to_owned(), port, demonstration: true, child };
         rigore.ready().await?;
         Ok(rigore)
+    }
+
+    /// Starts a shop of one's own on a database and waits until it answers: with the code that founds it, where it is
+    /// empty.
+    ///
+    /// # Errors
+    /// Where it does not start.
+    pub async fn shop(database: &str) -> Result<(Self, String)> {
+        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
+        let (child, out) = spawn(database, port, false)?;
+        let rigore = Self { database: database.to_owned(), port, demonstration: false, child };
+        rigore.ready().await?;
+        let mut said = String::new();
+        let mut lines = BufReader::new(out.context("what it says")?);
+        lines.read_line(&mut said)?;
+        lines.read_line(&mut said)?;
+        let code = said.split_whitespace().last().unwrap_or_default().to_owned();
+        Ok((rigore, code))
     }
 
     /// The address of a path.
@@ -98,7 +119,7 @@ impl Rigore {
     /// # Errors
     /// Where it does not start.
     pub async fn start_again(&mut self) -> Result<()> {
-        self.child = spawn(&self.database, self.port)?;
+        (self.child, _) = spawn(&self.database, self.port, self.demonstration)?;
         self.ready().await
     }
 
@@ -135,8 +156,16 @@ impl Drop for Rigore {
     }
 }
 
-fn spawn(database: &str, port: u16) -> Result<Child> {
+fn spawn(database: &str, port: u16, demonstration: bool) -> Result<(Child, Option<ChildStdout>)> {
     let mut rigore = Command::new(binary()?);
-    rigore.args(["--log", "warn", "demo", "--database-url", database, "--port", &port.to_string()]);
-    Ok(rigore.stdout(Stdio::null()).stdin(Stdio::null()).spawn()?)
+    rigore.args(["--log", "warn"]).stdin(Stdio::null());
+    if demonstration {
+        rigore.args(["demo", "--database-url", database, "--port", &port.to_string()]).stdout(Stdio::null());
+    } else {
+        let listen = format!("127.0.0.1:{port}");
+        rigore.args(["serve", "--database-url", database, "--listen", &listen]).stdout(Stdio::piped());
+    }
+    let mut child = rigore.spawn()?;
+    let out = child.stdout.take();
+    Ok((child, out))
 }

@@ -162,6 +162,7 @@ fn api() -> OpenApiRouter<App> {
         .merge(pictures())
         .routes(routes!(routes::practice::practice))
         .routes(routes!(routes::plans::plans))
+        .routes(routes!(routes::plans::examples))
         .routes(routes!(routes::plans::plan))
         .routes(routes!(routes::plans::text))
         .routes(routes!(routes::plans::differs))

@@ -754,6 +754,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The invented engines that ship with Rigore, to look at and to begin from. */
+        get: operations["examples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/shape": {
         parameters: {
             query?: never;
@@ -2373,6 +2390,17 @@ export interface components {
             command: string;
             /** @description What happened. */
             fact: components["schemas"]["Fact"];
+        };
+        /** @description An invented engine that ships with Rigore. */
+        Example: {
+            /** @description Key of its plan. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            about: string;
+            /** @description Text of its plan. */
+            text: string;
         };
         /**
          * @description What an engine may have besides.
@@ -8944,6 +8972,25 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"][];
                 };
             };
         };

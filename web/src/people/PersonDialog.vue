@@ -28,14 +28,14 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       <div class="flex justify-end gap-3"><button type="button" class="key" @click="own = false">Back</button><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button></div>
     </form>
     <template v-else>
-      <SignIn />
+      <SignIn within />
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div v-if="!session?.demonstration" class="flex flex-wrap gap-x-5 border-t border-rule px-4 pt-2">
+      <div v-if="!session?.demonstration" class="flex flex-wrap gap-x-5 border-t border-rule pt-2">
         <button class="quiet-key min-h-11" data-test="own-secrets" @click="own = true">Your password and PIN</button>
         <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">Sign out</button>
         <button class="quiet-key min-h-11" @click="out(true)">Sign out everywhere</button>
       </div>
-      <RouterLink class="quiet-key mx-4 flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')">Instruments, people and benches of the shop</RouterLink>
+      <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')">Instruments, people and benches of the shop</RouterLink>
     </template>
   </SheetDialog>
 </template>

@@ -8,6 +8,7 @@ import PinPad from './PinPad.vue'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
 
+defineProps<{ within?: boolean }>()
 const { error, busy, ask } = useAsk()
 const [name, password] = [ref(''), ref('')]
 const chosen = ref<Schemas['Person']>()
@@ -23,10 +24,10 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
 </script>
 
 <template>
-  <main class="mx-auto grid w-full max-w-xl content-start gap-4 px-4 py-8" data-test="sign-in">
-    <h1 class="text-4xl font-semibold tracking-tight">{{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}</h1>
-    <p v-if="door" class="text-xl">This is the demonstration. Enter as</p>
-    <p v-else-if="session?.bench" class="text-xl">{{ session.bench }}: who is at work?</p>
+  <component :is="within ? 'div' : 'main'" class="mx-auto grid w-full max-w-xl content-start gap-4" :class="within ? 'pt-2 pb-4' : 'px-4 py-8'" data-test="sign-in">
+    <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">{{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}</h1>
+    <p v-if="door && !within" class="text-xl">This is the demonstration. Enter as</p>
+    <p v-else-if="session?.bench && !within" class="text-xl">{{ session.bench }}: who is at work?</p>
     <template v-if="people.length && !byPassword">
       <PinPad v-if="chosen" :name="chosen.name" :error="error" :busy="busy" @pin="pin" @back="chosen = undefined" />
       <ul v-else class="grid gap-3">
@@ -43,5 +44,5 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
       <button v-if="people.length" type="button" class="quiet-key min-h-11 justify-self-start" @click="byPassword = false">By a tap and a PIN</button>
     </form>
     <p v-if="error && !chosen" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-  </main>
+  </component>
 </template>

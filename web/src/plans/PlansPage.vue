@@ -13,6 +13,7 @@ const router = useRouter()
 const client = useQueryClient()
 const { data: plans, isPending, error: away } = usePlans()
 const { data: drafts } = useQuery({ queryKey: ['drafts'], queryFn: async () => take(await api.GET('/api/drafts')), staleTime: 0 })
+const { data: examples } = useQuery({ queryKey: ['examples'], queryFn: async () => take(await api.GET('/api/plans/examples')), enabled: () => plans.value?.length === 0 })
 const find = ref('')
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
@@ -63,7 +64,11 @@ const engines = (count: number, first = true) => (count === 1 ? (first ? 'One en
       </ul>
     </section>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
-    <p v-else-if="!plans?.length" class="py-8">No plan yet. Begin one of your own with the shape of your engine, or take one in from a file.</p>
+    <div v-else-if="!plans?.length" class="py-8">
+      <p>No plan yet. Begin one of your own with the shape of your engine, or take one in from a file.</p>
+      <p class="mt-4 text-dim">Or look at an invented engine that ships with Rigore:</p>
+      <ul><li v-for="of in examples" :key="of.name"><button class="min-h-11 font-semibold underline underline-offset-4" :data-test="`example-${of.id}`" @click="begin({ source: of.text })">{{ of.name }}</button> <span class="text-dim">{{ of.about }}</span></li></ul>
+    </div>
     <p v-else-if="!shown?.length" class="py-8">No plan is called so.</p>
     <ul class="mt-4">
       <li v-for="plan in shown" :key="plan.id" class="grid gap-x-8 gap-y-1 border-b border-rule py-3 lg:grid-cols-[minmax(0,1fr)_20rem]" :data-test="`plan-${plan.id}`">

@@ -4,12 +4,14 @@ import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEngines, usePlans } from '../api/queries'
+import { isLead } from '../api/session'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import EngineRow from './EngineRow.vue'
 
 type Status = Schemas['BuildStatus']
-// It comes when it is opened.
+// They come when they are wanted.
+const ShopBeginnings = defineAsyncComponent(() => import('./ShopBeginnings.vue'))
 const NewEngine = defineAsyncComponent(() => import('./NewEngine.vue'))
 const PAGE = 40
 const route = useRoute()
@@ -89,6 +91,7 @@ watch(find, (words) => {
       <template v-else-if="show">No engine stands so.</template>
       <template v-else>No engine yet. Take one in: it needs a name and an engine plan.</template>
     </p>
+    <ShopBeginnings v-if="isLead && shop && !shop.builds.length && !find && !show && count(null) === 0" />
     <ul :class="isPlaceholderData && 'opacity-60'">
       <EngineRow v-for="build in shop?.builds" :key="build.id" :build="build" />
     </ul>

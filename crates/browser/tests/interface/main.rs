@@ -7,6 +7,7 @@ mod calculate;
 mod entries;
 mod main_caps;
 mod measuring;
+mod own;
 mod places;
 mod shop;
 mod ways;

@@ -268,3 +268,26 @@ pub(super) async fn blocking<T: Send + 'static>(
         Problem::internal()
     })
 }
+
+/// An invented engine that ships with Rigore.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Example {
+    /// Key of its plan.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// What it is.
+    pub about: String,
+    /// Text of its plan.
+    pub text: String,
+}
+
+/// The invented engines that ship with Rigore, to look at and to begin from.
+#[utoipa::path(get, path = "/api/plans/examples", responses((status = 200, body = Vec<Example>)))]
+pub async fn examples() -> Json<Vec<Example>> {
+    let example = |(file, text): &(&str, &str)| {
+        let (plan, _) = Plan::judge(file, text).ok()?;
+        Some(Example { id: plan.id, name: plan.name, about: plan.about, text: (*text).to_owned() })
+    };
+    Json(crate::demo::PLANS.iter().filter_map(example).collect())
+}

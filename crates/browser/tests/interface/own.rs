@@ -1,0 +1,134 @@
+//! A shop of one's own: from an empty database to an engine's first tightened joint, by people who sign in.
+
+use crate::authoring::fill;
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::Scratch;
+use thirtyfour::Key;
+
+fn enter() -> String {
+    char::from(Key::Enter).to_string()
+}
+
+/// A choice of a field with a list.
+async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
+    screen.click(&format!("{css} option[value='{value}']")).await
+}
+
+/// The middle of the window.
+async fn reach(screen: &Screen, css: &str) -> Result<()> {
+    screen.see(css).await?;
+    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
+    screen.driver.execute(script, vec![css.into()]).await?;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.stranger(1280, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    // The first run: what is wrong stands at its field, and what was typed stays through a reload.
+    fill(&screen, "[name='code']", "1111-1111").await?;
+    fill(&screen, "[name='shop']", "Quay Four").await?;
+    fill(&screen, "[name='name']", "Åse").await?;
+    fill(&screen, "[name='password']", "correct horse").await?;
+    screen.click("[data-test='found']").await?;
+    screen.read("[data-test='first-run'] [role='alert']", "not the code").await?;
+    screen.go(&rigore.url("/")).await?;
+    fill(&screen, "[name='code']", &code).await?;
+    fill(&screen, "[name='password']", "correct horse").await?;
+    screen.click("[data-test='found']").await?;
+    screen.see("[data-test='at-work'][data-person='se']").await?;
+    screen.see("[data-test='beginning-people'][data-done='false']").await?;
+
+    // People, a bench, a wrench.
+    screen.go(&rigore.url("/own")).await?;
+    screen.click("[data-test='add-person']").await?;
+    fill(&screen, "[name='member-name']", "Bench one").await?;
+    fill(&screen, "[name='member-password']", "first password").await?;
+    screen.click("[data-test='keep-person']").await?;
+    screen.click("[data-test='person-row-bench-one']").await?;
+    fill(&screen, "[name='member-pin']", "2580").await?;
+    screen.click("[data-test='keep-person']").await?;
+    screen.read("[data-test='people']", "PIN").await?;
+    fill(&screen, "[name='bench']", "Tablet at the stand").await?;
+    screen.click("[data-test='enrol']").await?;
+    screen.read("[data-test='benches']", "this browser").await?;
+    screen.click("[data-test='add-instrument']").await?;
+    choose(&screen, "[name='instrument-kind']", "wrench").await?;
+    fill(&screen, "[name='instrument-name']", "Dial wrench 1").await?;
+    fill(&screen, "[name='instrument-low']", "50").await?;
+    fill(&screen, "[name='instrument-high']", "2").await?;
+    screen.click("[data-test='keep-instrument']").await?;
+    screen.read("[role='dialog'] [role='alert']", "two rising figures").await?;
+    fill(&screen, "[name='instrument-low']", "2").await?;
+    fill(&screen, "[name='instrument-high']", "50").await?;
+    screen.click("[data-test='keep-instrument']").await?;
+    screen.read("[data-test='instruments']", "Dial wrench 1").await?;
+    screen.read("[data-test='doings']", "added the instrument Dial wrench 1").await?;
+
+    // A plan from a shape, with the one figure that the first joint needs.
+    screen.go(&rigore.url("/plans")).await?;
+    screen.see("[data-test='example-tarn-5']").await?;
+    screen.click("[data-test='new-plan']").await?;
+    fill(&screen, "[name='name']", "Fell 4").await?;
+    screen.click("[data-test='begin-plan']").await?;
+    screen.read("h1", "Fell 4").await?;
+    fill(&screen, "[name='procedure-water-pump']", "9 N·m, criss-cross").await?;
+    screen.see("[data-test='joint-water-pump'] [data-test='canonical']").await?;
+    screen.keys(&enter()).await?;
+    screen.count("[data-test='joint-water-pump'] [data-test='tried']", 0).await?;
+    screen.click("[data-test='keep-version']").await?;
+    fill(&screen, "[name='why']", "The first version").await?;
+    screen.click("[data-test='keep-it']").await?;
+    screen.see("[data-test='change-plan']").await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='beginning-plans'][data-done='true']").await?;
+    screen.click("[data-test='take-in']").await?;
+    fill(&screen, "[role='dialog'] [name='name']", "Fell 4 no. 1").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.read("h1", "Fell 4 no. 1").await?;
+
+    // A tap and a PIN, and somebody else is at work.
+    screen.click("[data-test='at-work']").await?;
+    screen.click("[data-test='person-bench-one']").await?;
+    screen.keys("9999").await?;
+    screen.keys(&enter()).await?;
+    screen.read("[data-test='pin-pad'] [role='alert']", "not the PIN").await?;
+    screen.keys("2580").await?;
+    screen.keys(&enter()).await?;
+    screen.see("[data-test='at-work'][data-person='bench-one']").await?;
+    screen.count("[role='dialog']", 0).await?;
+    let url = screen.driver.current_url().await?;
+    let build = url.path_segments().and_then(Iterator::last).context("an engine")?.to_owned();
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/water-pump-tighten"))).await?;
+    screen.read("main", "Dial wrench 1").await?;
+    for pull in 1..=5 {
+        fill(&screen, "input[inputmode='decimal']", "9 N·m").await?;
+        screen.keys(&enter()).await?;
+        if pull < 5 {
+            screen.read("[data-test='progress']", &format!("{pull} of 5")).await?;
+        }
+    }
+    screen.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
+    screen.read("main", "Bench one").await?;
+    // Signed out, nobody sees anything; what was open comes back with the one who signs in.
+    screen.click("[data-test='at-work']").await?;
+    reach(&screen, "[data-test='sign-out']").await?;
+    screen.click("[data-test='sign-out']").await?;
+    screen.see("[data-test='sign-in']").await?;
+    let stranger = browser.stranger(390, 844).await?;
+    stranger.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
+    stranger.see("[data-test='sign-in'] [name='password']").await?;
+    stranger.count("main table", 0).await?;
+    fill(&stranger, "[name='name']", "åse").await?;
+    fill(&stranger, "[name='password']", "correct horse").await?;
+    stranger.keys(&enter()).await?;
+    stranger.read("main", "Bench one").await?;
+    ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
+    screen.close().await?;
+    stranger.close().await
+}
