@@ -160,6 +160,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::parts::part))
         .routes(routes!(routes::pictures::picture))
         .merge(pictures())
+        .routes(routes!(routes::archives::archive))
+        .merge(archives())
         .routes(routes!(routes::practice::practice))
         .routes(routes!(routes::plans::plans))
         .routes(routes!(routes::plans::examples))
@@ -192,6 +194,12 @@ fn texts() -> OpenApiRouter<App> {
         .routes(routes!(routes::drafts::save_draft))
         .routes(routes!(routes::drafts::edit_draft));
     texts.layer(DefaultBodyLimit::max(routes::plans::MOST_CARRIED))
+}
+
+/// A whole engine carries the most.
+fn archives() -> OpenApiRouter<App> {
+    let take_in = OpenApiRouter::new().routes(routes!(routes::archives::take_in));
+    take_in.layer(DefaultBodyLimit::max(routes::archives::MOST))
 }
 
 /// Pictures carry more than anything else does.

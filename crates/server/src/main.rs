@@ -3,10 +3,11 @@
 use anyhow::{Context, Result};
 use clap::{Parser, Subcommand, ValueEnum};
 use rigore_core::calc;
+use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::{App, Settings, demo, openapi, secrets, serve};
 use rigore_store::cluster::Cluster;
-use rigore_store::{Member, MemberChange, Store};
+use rigore_store::{Member, MemberChange, Store, backup};
 use std::fmt::Display;
 use std::fs;
 use std::io::{Read, Write};
@@ -44,15 +45,11 @@ enum LogFormat {
 enum Verb {
     /// Serve a shop, on a private PostgreSQL unless a database is given
     Serve {
-        /// Database to use instead of a private one
-        #[arg(long, env = "DATABASE_URL")]
-        database_url: Option<String>,
-        /// Connections to it
+        #[command(flatten)]
+        place: Place,
+        /// Connections to the database
         #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
         connections: u32,
-        /// Folder the private PostgreSQL lives in
-        #[arg(long, env = "RIGORE_DATA", default_value = "data")]
-        data: PathBuf,
         /// Browsers come by TLS, which something in front of this server ends: cookies go by TLS only
         #[arg(long, env = "RIGORE_BEHIND_TLS")]
         behind_tls: bool,
@@ -90,6 +87,36 @@ enum Verb {
         #[arg(required = true)]
         files: Vec<PathBuf>,
     },
+    /// Write an engine to a file: its entries, the plans it goes by, its pictures
+    Export {
+        #[command(flatten)]
+        database: Database,
+        /// Id of the engine
+        build: uuid::Uuid,
+        /// The file
+        file: PathBuf,
+    },
+    /// Take an engine in from such a file
+    Import {
+        #[command(flatten)]
+        database: Database,
+        /// The file
+        file: PathBuf,
+    },
+    /// Write all of the shop to a file
+    Backup {
+        #[command(flatten)]
+        place: Place,
+        /// The file, which is not there yet
+        file: PathBuf,
+    },
+    /// Read such a file into an empty database, and verify every record in it
+    Restore {
+        #[command(flatten)]
+        place: Place,
+        /// The file
+        file: PathBuf,
+    },
     /// Give somebody of the shop a password, read from standard input: for a lead who forgot theirs
     Password {
         #[command(flatten)]
@@ -126,6 +153,28 @@ struct Database {
     connections: u32,
 }
 
+/// Where a shop is kept.
+#[derive(clap::Args)]
+struct Place {
+    /// Its database
+    #[arg(long, env = "DATABASE_URL")]
+    database_url: Option<String>,
+    /// Folder its private PostgreSQL lives in, where it has one
+    #[arg(long, env = "RIGORE_DATA", default_value = "data")]
+    data: PathBuf,
+}
+
+impl Place {
+    /// Its address, and the private PostgreSQL that has to stay up meanwhile.
+    fn open(self) -> Result<(String, Option<Watched>)> {
+        if let Some(url) = self.database_url {
+            return Ok((url, None));
+        }
+        let watched = Watched::start(&self.data)?;
+        Ok((watched.cluster.url(), Some(watched)))
+    }
+}
+
 impl Database {
     async fn open(&self) -> Result<Store> {
         Store::connect(&self.database_url, self.connections).await.context("opening the database")
@@ -141,15 +190,32 @@ async fn main() -> Result<ExitCode> {
     let args = Args::parse();
     log(args.log_format, &args.log)?;
     match args.command {
-        Verb::Serve { database_url, connections, data, behind_tls, listen } => {
-            let watched = match database_url {
-                Some(_) => None,
-                None => Some(Watched::start(&data)?),
-            };
-            let url =
-                database_url.or_else(|| watched.as_ref().map(|own| own.cluster.url())).unwrap_or_default();
+        Verb::Serve { place, connections, behind_tls, listen } => {
+            let (url, _watched) = place.open()?;
             let store = Store::connect(&url, connections).await.context("opening the database")?;
             run(store, listen, Settings { secure: behind_tls, ..Settings::default() }).await?;
+        }
+        Verb::Export { database, build, file } => {
+            let archive = database.open().await?.archive(build, time::OffsetDateTime::now_utc()).await?;
+            fs::write(&file, &archive).with_context(|| file.display().to_string())?;
+            say(format_args!("{} bytes", archive.len()));
+        }
+        Verb::Import { database, file } => {
+            let archive = fs::read(&file).with_context(|| file.display().to_string())?;
+            let by = Person { id: "console".into(), name: "The console".into(), role: Role::Lead };
+            let came = database.open().await?.take_in(&by, archive).await?;
+            let how = if came.was_here { "was here already" } else { "came in" };
+            say(format_args!("{} {how}, with {} entries: {}", came.name, came.entries, came.build));
+        }
+        Verb::Backup { place, file } => {
+            let (url, _watched) = place.open()?;
+            backup::backup(&url, &file)?;
+            say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
+        }
+        Verb::Restore { place, file } => {
+            let (url, _watched) = place.open()?;
+            backup::restore(&url, &file).await?;
+            return verify(&Store::connect(&url, 4).await?).await;
         }
         Verb::Password { database, person } => return password(&database.open().await?, &person).await,
         Verb::Demo { database_url, data, port, fresh } => {

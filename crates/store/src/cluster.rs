@@ -158,7 +158,7 @@ impl Drop for Cluster {
 }
 
 /// Where the newest PostgreSQL's programs are.
-fn binaries() -> io::Result<PathBuf> {
+pub(crate) fn binaries() -> io::Result<PathBuf> {
     let versions = fs::read_dir("/usr/lib/postgresql").into_iter().flatten().flatten();
     let newest = versions
         .filter_map(|entry| {

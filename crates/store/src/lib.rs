@@ -5,6 +5,8 @@
 //! sequence number it expects. Rules of the job do not live here, nor does anything about HTTP.
 
 mod append;
+mod archive;
+pub mod backup;
 mod chain;
 pub mod cluster;
 mod drafts;
@@ -24,6 +26,7 @@ mod signal;
 mod store;
 mod upkeep;
 
+pub use archive::{ArchiveError, CameIn, Manifest};
 pub use chain::{Hash, link, root};
 pub use drafts::DraftRow;
 pub use error::StoreError;

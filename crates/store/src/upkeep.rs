@@ -122,7 +122,7 @@ impl Store {
     }
 
     /// Makes the list row of one build again, as of its last entry.
-    async fn renew(&self, build: Uuid) -> Result<(), StoreError> {
+    pub(crate) async fn renew(&self, build: Uuid) -> Result<(), StoreError> {
         for _ in 0..TRIES {
             let texts = self.events_after(build, 0).await?;
             let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<Event>, _>>()?;

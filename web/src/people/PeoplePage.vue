@@ -2,8 +2,9 @@
 // What is the shop's own: its instruments, its people and benches, and what was done here. Only a lead changes it.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
-import { api, take, type Schemas } from '../api/client'
+import { api, Refused, take, type Problem, type Schemas } from '../api/client'
 import { isLead, loadSession, session } from '../api/session'
+import { person } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import InstrumentList from './InstrumentList.vue'
@@ -44,6 +45,19 @@ const enrol = () =>
     bench.value = ''
     await loadSession()
   })
+const came = ref<Schemas['TakenIn']>()
+async function takeIn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  came.value = undefined
+  await done(async () => {
+    const response = await fetch('/api/archives', { method: 'POST', body: file, headers: { 'content-type': 'application/zip', 'x-rigore-as': person.value } })
+    if (!response.ok) throw new Refused((await response.json()) as Problem)
+    came.value = (await response.json()) as Schemas['TakenIn']
+  })
+}
 const retire = (id: string) => done(async () => take(await api.DELETE('/api/benches/{bench}', { params: { path: { bench: id } } })))
 </script>
 
@@ -75,6 +89,13 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
           <SecretField v-model="bench" label="Enrol this browser as" name="bench" autocomplete="off" placeholder="Tablet at the stand" :wrong="wrong.name" />
           <button class="key" :disabled="busy" data-test="enrol">Enrol it</button>
         </form>
+      </section>
+      <section>
+        <h2 class="text-2xl font-semibold">An engine of another shop</h2>
+        <p class="text-dim">An engine leaves from its sheet as one file, and comes in here: with every entry as it was, or not at all.</p>
+        <label class="key mt-2 inline-flex cursor-pointer items-center">Take one in from a file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn" /></label>
+        <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
+        <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">{{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries. <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink></p>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">Who did what here</h2>

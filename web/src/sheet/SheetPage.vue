@@ -40,6 +40,7 @@ const sections = computed(() => {
         <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ sheet.name }}</RouterLink>
         <a class="key" :href="`/api/builds/${build}/sheet.csv`">Pulls, CSV</a>
         <a class="key" :href="`/api/builds/${build}/readings.csv`">Readings, CSV</a>
+        <a class="key" :href="`/api/builds/${build}/archive`" data-test="archive">All of it, one file</a>
         <a class="key" :href="`/api/builds/${build}/sheet`" download="build-sheet.json">JSON</a>
         <button class="key key-main" @click="print">Print</button>
         <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">

@@ -129,6 +129,50 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     stranger.keys(&enter()).await?;
     stranger.read("main", "Bench one").await?;
     ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
+    stranger.see("[data-test='archive']").await?;
+    elsewhere(&browser, &stranger, &build).await?;
     screen.close().await?;
     stranger.close().await
+}
+
+/// Founds a shop.
+async fn found(screen: &Screen, rigore: &Rigore, code: &str) -> Result<()> {
+    screen.go(&rigore.url("/")).await?;
+    let all =
+        [("code", code), ("shop", "Slip Two"), ("name", "Lead of Slip Two"), ("password", "another horse")];
+    for (field, text) in all {
+        fill(screen, &format!("[name='{field}']"), text).await?;
+    }
+    screen.click("[data-test='found']").await?;
+    screen.see("[data-test='at-work']").await?;
+    Ok(())
+}
+
+/// The engine leaves as one file and comes into another empty shop, where it is the same.
+async fn elsewhere(browser: &Browser, here: &Screen, build: &str) -> Result<()> {
+    let script = "const done = arguments[1];
+        fetch(`/api/builds/${arguments[0]}/archive`).then((answer) => answer.arrayBuffer()).then((bytes) => done([...new Uint8Array(bytes)]));";
+    let bytes = here.driver.execute_async(script, vec![build.into()]).await?;
+    let bytes: Vec<u8> = serde_json::from_value(bytes.json().clone())?;
+    let folder = tempfile::tempdir()?;
+    let file = folder.path().join("engine.zip");
+    std::fs::write(&file, &bytes)?;
+    let scratch = Scratch::new().await?;
+    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+    let screen = browser.stranger(1280, 800).await?;
+    found(&screen, &rigore, &code).await?;
+    screen.go(&rigore.url("/own")).await?;
+    // Half of it is not taken in, and says so.
+    let half = folder.path().join("half.zip");
+    std::fs::write(&half, &bytes[..bytes.len() / 2])?;
+    screen.see("[name='archive-file']").await?.send_keys(half.to_string_lossy()).await?;
+    screen.read("main [role='alert']", "only a part of one").await?;
+    screen.see("[name='archive-file']").await?.send_keys(file.to_string_lossy()).await?;
+    screen.read("[data-test='came-in']", "Fell 4 no. 1 came in").await?;
+    screen.click("[data-test='came-in'] a").await?;
+    screen.read("h1", "Fell 4 no. 1").await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
+    screen.read("main", "Bench one").await?;
+    ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
+    screen.close().await
 }

@@ -1,5 +1,6 @@
 //! Handlers, one file for each thing a client deals with.
 
+pub mod archives;
 pub mod builds;
 pub mod calc;
 pub mod clamp_load;

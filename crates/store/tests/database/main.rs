@@ -1,5 +1,6 @@
 //! The store on a real PostgreSQL.
 
+mod archives;
 mod cluster;
 mod editions;
 mod friction;

@@ -52,6 +52,11 @@ impl Bench {
         Self { store, build: of.build, roster: of.roster.clone(), by: of.by.clone() }
     }
 
+    /// The id of the build.
+    pub fn build(&self) -> Uuid {
+        self.build
+    }
+
     /// The build as it is now.
     pub async fn state(&self) -> State {
         self.store.read(self.build, State::clone).await.expect("read")

@@ -1,0 +1,376 @@
+//! An engine as one file, and back (C-35): its entries to the letter, the plans they go by, their pictures, and a
+//! manifest that holds them together. `docs/archive.md` says what is in it.
+
+use crate::chain::{Hash, link, root};
+use crate::people::note;
+use crate::record::parse;
+use crate::{Store, StoreError, media_of, plan_hash};
+use rigore_core::engine::{Event, Fact, Person, PlanRef, State};
+use rigore_core::plan::Plan;
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+use std::collections::{BTreeMap, BTreeSet};
+use std::io::{Cursor, Read, Write};
+use std::sync::Arc;
+use time::OffsetDateTime;
+use uuid::Uuid;
+use zip::write::SimpleFileOptions;
+use zip::{CompressionMethod, ZipArchive, ZipWriter};
+
+/// The version of what is written here.
+const FORMAT: u32 = 1;
+/// What an archive may come to, unpacked, bytes.
+const MOST: u64 = 512 << 20;
+/// Files in an archive at most.
+const FILES: usize = 20_000;
+const MANIFEST: &str = "manifest.json";
+const EVENTS: &str = "events.jsonl";
+
+/// What holds an archive together.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Manifest {
+    /// The version of the format.
+    pub format: u32,
+    /// The engine.
+    pub build: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// How many entries it has.
+    pub entries: u64,
+    /// The hash of the last entry, in hexadecimal digits.
+    pub last_hash: String,
+    /// When it was written.
+    #[serde(with = "time::serde::rfc3339")]
+    pub written: OffsetDateTime,
+    /// The SHA-256 of every other file, by its name.
+    pub files: BTreeMap<String, String>,
+}
+
+/// Why an archive does not come in.
+#[derive(Debug, thiserror::Error)]
+pub enum ArchiveError {
+    /// It is none, or it is broken: what, and where.
+    #[error("{0}")]
+    Broken(String),
+    /// Another engine, or another record of this one, is here already.
+    #[error("{0}")]
+    Here(String),
+    /// The store does not answer.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for ArchiveError {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+fn broken(what: impl Into<String>) -> ArchiveError {
+    ArchiveError::Broken(what.into())
+}
+
+/// What came in.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct CameIn {
+    /// The engine.
+    pub build: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// How many entries it has.
+    pub entries: u64,
+    /// Whether it was here already, to the letter.
+    pub was_here: bool,
+}
+
+fn digest(bytes: &[u8]) -> String {
+    hex::encode(Sha256::digest(bytes))
+}
+
+/// The plans that entries go by, in their order.
+fn plans_of(events: &[Event]) -> Vec<&PlanRef> {
+    let named = events.iter().filter_map(|event| match &event.fact {
+        Fact::Begun(begun) => Some(&begun.plan),
+        Fact::Moved(moved) => Some(&moved.plan),
+        _ => None,
+    });
+    let mut seen = BTreeSet::new();
+    named.filter(|plan| seen.insert(plan.hash.clone())).collect()
+}
+
+/// The hashes of the pictures that a text of an entry refers to.
+fn pictures_in(body: &str) -> Vec<String> {
+    fn walk(value: &serde_json::Value, found: &mut Vec<String>) {
+        match value {
+            serde_json::Value::Object(fields) => {
+                let hash = fields.get("picture").and_then(|picture| picture.get("hash"));
+                found.extend(hash.and_then(serde_json::Value::as_str).map(str::to_owned));
+                fields.values().for_each(|value| walk(value, found));
+            }
+            serde_json::Value::Array(items) => items.iter().for_each(|value| walk(value, found)),
+            _ => {}
+        }
+    }
+    let mut found = Vec::new();
+    if body.contains("\"picture\"")
+        && let Ok(value) = serde_json::from_str(body)
+    {
+        walk(&value, &mut found);
+    }
+    found
+}
+
+impl Store {
+    /// An engine as one file.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such build.
+    pub async fn archive(&self, build: Uuid, now: OffsetDateTime) -> Result<Vec<u8>, StoreError> {
+        let rows = sqlx::query!("SELECT body, hash FROM events WHERE build_id = $1 ORDER BY seq", build)
+            .fetch_all(&self.pool)
+            .await?;
+        let Some(last) = rows.last() else { return Err(StoreError::NotThere(format!("build {build}"))) };
+        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
+        let name = self.read(build, |state| state.begun.name.clone()).await?;
+        let mut files: BTreeMap<String, Vec<u8>> = BTreeMap::new();
+        let lines: String = rows.iter().flat_map(|row| [row.body.as_str(), "\n"]).collect();
+        files.insert(EVENTS.to_owned(), lines.into_bytes());
+        for plan in plans_of(&events) {
+            let source = self.plan_source(&plan.hash).await?;
+            files.insert(format!("plans/{}.toml", plan.hash), source.into_bytes());
+        }
+        for hash in rows.iter().flat_map(|row| pictures_in(&row.body)).collect::<BTreeSet<_>>() {
+            let picture = self.picture(&hash).await?;
+            files.insert(format!("pictures/{hash}"), picture.bytes);
+        }
+        let manifest = Manifest {
+            format: FORMAT,
+            build,
+            name,
+            entries: rows.len() as u64,
+            last_hash: hex::encode(&last.hash),
+            written: now,
+            files: files.iter().map(|(name, bytes)| (name.clone(), digest(bytes))).collect(),
+        };
+        let unwritten = |error: &dyn std::fmt::Display| StoreError::Unreadable(error.to_string());
+        let text = serde_json::to_vec_pretty(&manifest).map_err(|error| unwritten(&error))?;
+        files.insert(MANIFEST.to_owned(), text);
+        let packed = tokio::task::spawn_blocking(move || pack(&files)).await;
+        packed.map_err(|error| unwritten(&error))?.map_err(|error| unwritten(&error))
+    }
+
+    /// Takes an engine in from an archive: all of it as it was, or nothing.
+    ///
+    /// # Errors
+    /// [`ArchiveError::Broken`] with what is broken; [`ArchiveError::Here`] where another record of it is here.
+    pub async fn take_in(&self, by: &Person, bytes: Vec<u8>) -> Result<CameIn, ArchiveError> {
+        let read = tokio::task::spawn_blocking(move || Archive::read(bytes)).await;
+        let archive = read.map_err(|error| broken(error.to_string()))??;
+        let Archive { manifest, bodies, plans, pictures, .. } = &archive;
+        let mut transaction = self.pool.begin().await?;
+        // Two that come in at once come in one after the other.
+        sqlx::query("SELECT pg_advisory_xact_lock(hashtext($1))")
+            .bind(manifest.build.to_string())
+            .execute(&mut *transaction)
+            .await?;
+        let here = sqlx::query!(
+            "SELECT seq, hash FROM events WHERE build_id = $1 ORDER BY seq DESC LIMIT 1",
+            manifest.build
+        );
+        let came = CameIn {
+            build: manifest.build,
+            name: manifest.name.clone(),
+            entries: manifest.entries,
+            was_here: false,
+        };
+        if let Some(last) = here.fetch_optional(&mut *transaction).await? {
+            if hex::encode(&last.hash) == manifest.last_hash {
+                return Ok(CameIn { was_here: true, ..came });
+            }
+            let message = format!(
+                "{} is here already, with {} entries where the archive has {}: records are not put together",
+                manifest.name, last.seq, manifest.entries
+            );
+            return Err(ArchiveError::Here(message));
+        }
+        for (hash, (plan, source)) in plans {
+            sqlx::query!(
+                "INSERT INTO plans (hash, id, name, source) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
+                hash,
+                plan.id,
+                plan.name,
+                source
+            )
+            .execute(&mut *transaction)
+            .await?;
+        }
+        for (hash, bytes) in pictures {
+            let media = media_of(bytes).ok_or_else(|| broken(format!("pictures/{hash} is no picture")))?;
+            sqlx::query!(
+                "INSERT INTO pictures (hash, media, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING",
+                hash,
+                media,
+                bytes
+            )
+            .execute(&mut *transaction)
+            .await?;
+        }
+        let (numbers, hashes) = archive.numbered();
+        sqlx::query!(
+            "INSERT INTO events (build_id, seq, body, hash)
+             SELECT $1, seq, body, hash FROM unnest($2::bigint[], $3::text[], $4::bytea[]) AS line (seq, body, hash)",
+            manifest.build,
+            &numbers,
+            bodies,
+            &hashes
+        )
+        .execute(&mut *transaction)
+        .await?;
+        let what = format!("took {} in from an archive, with {} entries", manifest.name, manifest.entries);
+        note(&mut transaction, by, &what).await?;
+        transaction.commit().await?;
+        self.renew(manifest.build).await?;
+        Ok(came)
+    }
+}
+
+fn pack(files: &BTreeMap<String, Vec<u8>>) -> zip::result::ZipResult<Vec<u8>> {
+    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
+    let options = SimpleFileOptions::default().compression_method(CompressionMethod::Deflated);
+    for (name, bytes) in files {
+        zip.start_file(name.as_str(), options)?;
+        zip.write_all(bytes)?;
+    }
+    Ok(zip.finish()?.into_inner())
+}
+
+/// An archive that holds together.
+struct Archive {
+    manifest: Manifest,
+    bodies: Vec<String>,
+    plans: BTreeMap<String, (Arc<Plan>, String)>,
+    pictures: BTreeMap<String, Vec<u8>>,
+}
+
+impl Archive {
+    fn read(bytes: Vec<u8>) -> Result<Self, ArchiveError> {
+        let mut files = unpack(bytes)?;
+        let manifest = files.remove(MANIFEST).ok_or_else(|| broken(format!("{MANIFEST} is not in it")))?;
+        let format = serde_json::from_slice::<serde_json::Value>(&manifest).ok();
+        let format = format.as_ref().and_then(|manifest| manifest.get("format")?.as_u64());
+        if format.is_some_and(|format| format > u64::from(FORMAT)) {
+            return Err(broken("it was written by a newer Rigore than this one: take it in with that"));
+        }
+        let manifest: Manifest =
+            serde_json::from_slice(&manifest).map_err(|error| broken(format!("{MANIFEST}: {error}")))?;
+        for (name, hash) in &manifest.files {
+            let bytes = files.get(name).ok_or_else(|| broken(format!("{name} is missing")))?;
+            if digest(bytes) != *hash {
+                return Err(broken(format!("{name} is not what the manifest says: it was changed")));
+            }
+        }
+        if let Some(more) = files.keys().find(|name| !manifest.files.contains_key(*name)) {
+            return Err(broken(format!("{more} is not in the manifest")));
+        }
+        let text = |name: &str, bytes: Vec<u8>| {
+            String::from_utf8(bytes).map_err(|_| broken(format!("{name} is no UTF-8 text")))
+        };
+        let events = files.remove(EVENTS).ok_or_else(|| broken(format!("{EVENTS} is not in it")))?;
+        let bodies: Vec<String> = text(EVENTS, events)?.lines().map(str::to_owned).collect();
+        let (mut plans, mut pictures) = (BTreeMap::new(), BTreeMap::new());
+        for (name, bytes) in files {
+            if let Some(hash) = name.strip_prefix("plans/").and_then(|name| name.strip_suffix(".toml")) {
+                let source = text(&name, bytes)?;
+                let plan = Plan::read(&name, &source).map_err(|faults| {
+                    broken(format!(
+                        "{name} is no plan: {}",
+                        faults.first().map_or_else(String::new, ToString::to_string)
+                    ))
+                })?;
+                if plan_hash(&source) != hash {
+                    return Err(broken(format!("{name} has another text than its name says")));
+                }
+                plans.insert(hash.to_owned(), (Arc::new(plan), source));
+            } else if let Some(hash) = name.strip_prefix("pictures/") {
+                if digest(&bytes) != hash {
+                    return Err(broken(format!("{name} is another picture than its name says")));
+                }
+                pictures.insert(hash.to_owned(), bytes);
+            } else {
+                return Err(broken(format!("{name} is nothing that an archive has")));
+            }
+        }
+        let archive = Self { manifest, bodies, plans, pictures };
+        archive.check()?;
+        Ok(archive)
+    }
+
+    /// Whether the entries are those of the engine, in their order, whole, and can be gone on from.
+    fn check(&self) -> Result<(), ArchiveError> {
+        let (mut hash, mut events) = (root(self.manifest.build), Vec::with_capacity(self.bodies.len()));
+        for (seq, body) in (1_u64..).zip(&self.bodies) {
+            hash = link(&hash, body);
+            let event = parse(body).map_err(|error| broken(format!("entry {seq}: {error}")))?;
+            if event.seq != seq {
+                return Err(broken(format!("entry {seq} carries another number, {}", event.seq)));
+            }
+            if let Some(missing) = pictures_in(body).iter().find(|hash| !self.pictures.contains_key(*hash)) {
+                return Err(broken(format!(
+                    "entry {seq} refers to the picture {missing}, which is not in it"
+                )));
+            }
+            events.push(event);
+        }
+        if events.is_empty() || self.bodies.len() as u64 != self.manifest.entries {
+            return Err(broken(format!(
+                "{} entries are in it, and {} should be",
+                self.bodies.len(),
+                self.manifest.entries
+            )));
+        }
+        if hex::encode(hash) != self.manifest.last_hash {
+            return Err(broken(
+                "its entries do not come to the hash of the last one: one of them was changed",
+            ));
+        }
+        let find = |plan: &PlanRef| self.plans.get(&plan.hash).map(|(plan, _)| Arc::clone(plan));
+        if let Some(missing) = plans_of(&events).into_iter().find(|plan| find(plan).is_none()) {
+            return Err(broken(format!("the plan {} that it goes by is not in it", missing.name)));
+        }
+        State::fold(find, &events).map(drop).map_err(|error| broken(format!("its entries: {error}")))
+    }
+
+    /// The numbers and hashes of its entries.
+    fn numbered(&self) -> (Vec<i64>, Vec<Vec<u8>>) {
+        let mut hash: Hash = root(self.manifest.build);
+        let hashes = self.bodies.iter().map(|body| {
+            hash = link(&hash, body);
+            hash.to_vec()
+        });
+        let hashes: Vec<Vec<u8>> = hashes.collect();
+        ((1_i64..).take(self.bodies.len()).collect(), hashes)
+    }
+}
+
+fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
+    let none =
+        |error: zip::result::ZipError| broken(format!("this is no archive, or only a part of one: {error}"));
+    let mut zip = ZipArchive::new(Cursor::new(bytes)).map_err(none)?;
+    if zip.len() > FILES {
+        return Err(broken(format!("{} files are in it; {FILES} may be", zip.len())));
+    }
+    let (mut files, mut left) = (BTreeMap::new(), MOST);
+    for at in 0..zip.len() {
+        let file = zip.by_index(at).map_err(none)?;
+        let (name, mut bytes) = (file.name().map_err(none)?.into_owned(), Vec::new());
+        let read = file.take(left + 1).read_to_end(&mut bytes);
+        read.map_err(|error| broken(format!("{name} cannot be read: {error}")))?;
+        left = left
+            .checked_sub(bytes.len() as u64)
+            .ok_or_else(|| broken(format!("it comes to more than {} MB, unpacked", MOST >> 20)))?;
+        if files.insert(name.clone(), bytes).is_some() {
+            return Err(broken(format!("{name} is in it twice")));
+        }
+    }
+    Ok(files)
+}
