@@ -101,8 +101,9 @@ onMounted(ask)
       <CloudOff class="size-5 shrink-0" />
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
-    <ReturnedList :people="shop?.people ?? []" />
-    <p v-if="!session" class="p-6 text-dim" role="status">Asking who is here…</p>
+    <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
+    <RouterView v-if="route.name === 'shared'" class="grow" />
+    <p v-else-if="!session" class="p-6 text-dim" role="status">Asking who is here…</p>
     <FirstRun v-else-if="session.first_run && !session.demonstration" />
     <SignIn v-else-if="!session.person && !was" class="grow" />
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />

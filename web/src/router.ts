@@ -17,6 +17,7 @@ export const router = createRouter({
     { path: '/clamp-load', name: 'clamp-load', component: () => import('./rig/ClampLoadPage.vue') },
     { path: '/calculate/:name?', name: 'calculate', component: () => import('./calculate/CalculatePage.vue') },
     { path: '/practice', name: 'practice', component: () => import('./rig/PracticePage.vue') },
+    { path: '/shared/:token', name: 'shared', component: () => import('./sheet/SharedPage.vue') },
     { path: '/own', name: 'own', component: () => import('./people/PeoplePage.vue') },
     { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
   ],

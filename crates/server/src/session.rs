@@ -127,7 +127,11 @@ pub async fn of(app: &App, headers: &HeaderMap) -> Result<Option<Session>, Store
 }
 
 /// Routes that ask for no session.
-const OPEN: [&str; 4] = ["/api/session", "/api/session/enter", "/api/session/pin", "/api/first-run"];
+const OPEN: [&str; 5] =
+    ["/api/session", "/api/session/enter", "/api/session/pin", "/api/first-run", "/api/units"];
+
+/// What is open to whoever has a link to it.
+const SHARED: &str = "/api/shared/";
 
 /// Lets through what is open, and what has a session; tells whose it is to what comes after.
 pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> Response {
@@ -137,7 +141,7 @@ pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> 
         return Problem::not_allowed("This comes from another site than Rigore's own. Nothing was changed")
             .into_response();
     }
-    let is_open = !path.starts_with("/api/") || OPEN.contains(&path);
+    let is_open = !path.starts_with("/api/") || OPEN.contains(&path) || path.starts_with(SHARED);
     match of(&app, request.headers()).await {
         Ok(Some(session)) => {
             // A page that shows another person as at work would record in the wrong name.

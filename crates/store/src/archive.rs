@@ -159,6 +159,15 @@ impl Store {
         packed.map_err(|error| unwritten(&error))?.map_err(|error| unwritten(&error))
     }
 
+    /// The hashes of the pictures that the record of a build refers to.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn pictures_of(&self, build: Uuid) -> Result<BTreeSet<String>, StoreError> {
+        let texts = self.events_after(build, 0).await?;
+        Ok(texts.iter().flat_map(|(_, body)| pictures_in(body)).collect())
+    }
+
     /// Takes an engine in from an archive: all of it as it was, or nothing.
     ///
     /// # Errors

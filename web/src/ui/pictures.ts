@@ -1,4 +1,5 @@
 // Pictures that go with findings: scaled in the browser, kept by the server under the hash of their bytes.
+import { ref } from 'vue'
 import { Refused, type Problem, type Schemas } from '../api/client'
 import { person } from './preferences'
 
@@ -8,7 +9,9 @@ const QUALITY = 0.85
 /** What is small enough is kept as it is. */
 const SMALL_BYTES = 400_000
 
-export const pictureUrl = (picture: Schemas['Picture']) => `/api/pictures/${picture.hash}`
+/** Where pictures are got from: a shared sheet has a place of its own for them. */
+export const pictureBase = ref('/api/pictures/')
+export const pictureUrl = (picture: Schemas['Picture']) => pictureBase.value + picture.hash
 
 async function scaled(file: File): Promise<Blob> {
   const image = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => null)

@@ -143,13 +143,6 @@ async fn look(app: &App, build: Uuid, operation: &str) -> Result<Option<Bench>, 
     Ok(app.store.read(build, bench).await?)
 }
 
-/// The build sheet.
-#[utoipa::path(get, path = "/api/builds/{build}/sheet", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Sheet), NotThere, Looking))]
-pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Sheet>, Problem> {
-    Ok(Json(app.store.read(build, Sheet::of).await?))
-}
-
 /// A fastener of a build.
 #[derive(Debug, Deserialize)]
 pub struct FastenerPath {

@@ -17,4 +17,5 @@ pub mod plans;
 pub mod practice;
 pub mod rig;
 pub mod session;
+pub mod sheets;
 pub mod shop;

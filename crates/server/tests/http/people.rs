@@ -375,7 +375,14 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
     assert_eq!(browser.sign_in("gone", "first password").await, StatusCode::OK);
     lead.ask(Method::PUT, &format!("/api/people/{gone}"), Some(json!({ "active": false }))).await;
     browsers.push(("gone", browser));
-    let open = ["/api/session", "/api/session/enter", "/api/session/pin", "/api/first-run", "/healthz"];
+    let open = [
+        "/api/session",
+        "/api/session/enter",
+        "/api/session/pin",
+        "/api/first-run",
+        "/api/units",
+        "/healthz",
+    ];
     // Reckoning, trying and one's own session change nothing of the shop.
     let harmless = [
         "/api/calc/",
@@ -390,7 +397,7 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
     let document = serde_json::to_value(openapi()).expect("JSON");
     let mut looked = 0;
     for (path, methods) in document["paths"].as_object().expect("paths") {
-        if open.contains(&path.as_str()) || path.ends_with("/events") {
+        if open.contains(&path.as_str()) || path.ends_with("/events") || path.starts_with("/api/shared/") {
             continue;
         }
         let filled = path.replace("{build}", &Uuid::nil().to_string());
@@ -421,4 +428,43 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
         }
     }
     assert!(looked > 45, "{looked}");
+}
+
+#[tokio::test]
+async fn a_shared_sheet_is_read_by_its_link_until_it_is_taken_back_and_shows_nothing_else() {
+    let server = Server::start().await;
+    let build = rigore_server::demo::build_id("Tarn 5 no. 18");
+    let path = format!("/api/builds/{build}/shares");
+    let (status, refused) = server.post_as("bench-one", &path, &json!({ "days": 30 })).await;
+    assert_eq!(status, StatusCode::FORBIDDEN, "{refused}");
+    for days in [0, 3651] {
+        let (status, wrong) = server.post(&path, &json!({ "days": days })).await;
+        assert_eq!((status.as_u16(), &wrong["errors"][0]["field"]), (422, &json!("days")));
+    }
+    let (status, share) = server.post(&path, &json!({ "days": 30 })).await;
+    assert_eq!(status, StatusCode::OK, "{share}");
+    let address = format!("/api{}", share["path"].as_str().expect("a path"));
+    let stranger = Browser::at(&server.base);
+    let (status, shared) = stranger.get(&address).await;
+    assert_eq!(status, StatusCode::OK);
+    let own = server.get(&format!("/api/builds/{build}/sheet")).await;
+    assert_eq!(shared["sheet"], own);
+    assert_eq!(own["last_hash"].as_str().map(str::len), Some(64));
+    let code =
+        Client::new().get(format!("{}{address}/code.svg", server.base)).send().await.expect("an answer");
+    assert_eq!(code.headers()["content-type"], "image/svg+xml");
+    assert!(code.text().await.expect("text").contains("<svg"));
+    // Pictures of this sheet only, and no other route.
+    assert_eq!(
+        stranger.get(&format!("{address}/pictures/{}", "0".repeat(64))).await.0,
+        StatusCode::NOT_FOUND
+    );
+    assert_eq!(stranger.get(&format!("/api/builds/{build}/sheet")).await.0, StatusCode::UNAUTHORIZED);
+    assert_eq!(stranger.get("/api/shared/0123").await.0, StatusCode::NOT_FOUND);
+    let id = share["id"].as_str().expect("an id");
+    let lead = crate::harness::client("lead");
+    let end = lead.delete(format!("{}/api/shares/{id}", server.base)).send().await.expect("an answer");
+    assert_eq!(end.status(), StatusCode::NO_CONTENT);
+    assert_eq!(stranger.get(&address).await.0, StatusCode::NOT_FOUND);
+    assert_eq!(server.get(&path).await, json!([]));
 }

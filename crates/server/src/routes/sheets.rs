@@ -1,0 +1,170 @@
+//! The build sheet, for the shop and for whoever has a link to it.
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, BuildId, Lead};
+use crate::{App, Problem, secrets};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::{HeaderMap, StatusCode, header};
+use axum::response::IntoResponse;
+use qrcode::QrCode;
+use qrcode::render::svg;
+use rigore_core::sheet::Sheet;
+use rigore_store::ShareRow;
+use serde::{Deserialize, Serialize};
+use time::{Duration, OffsetDateTime};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// Days that a link may be good for at most.
+const MOST_DAYS: i64 = 3650;
+
+/// The build sheet, with what proves it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SheetView {
+    /// The sheet.
+    #[serde(flatten)]
+    pub sheet: Sheet,
+    /// The hash of its last entry: paper and record are held together by it.
+    pub last_hash: String,
+}
+
+async fn view(app: &App, build: Uuid) -> Result<SheetView, Problem> {
+    let (sheet, seq) = app.store.read(build, |state| (Sheet::of(state), state.seq)).await?;
+    Ok(SheetView { sheet, last_hash: app.store.hash_of(build, seq).await? })
+}
+
+/// The build sheet.
+#[utoipa::path(get, path = "/api/builds/{build}/sheet", params(("build" = Uuid, Path)),
+    responses((status = 200, body = SheetView), NotThere, Looking))]
+pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<SheetView>, Problem> {
+    Ok(Json(view(&app, build).await?))
+}
+
+/// A link to a sheet.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ShareView {
+    /// Its id.
+    pub id: Uuid,
+    /// Where it leads, on this server.
+    pub path: String,
+    /// Who made it.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Until when it is good.
+    #[serde(with = "time::serde::rfc3339")]
+    pub ends: OffsetDateTime,
+}
+
+impl From<ShareRow> for ShareView {
+    fn from(of: ShareRow) -> Self {
+        let path = format!("/shared/{}", of.token);
+        Self { id: of.id, path, by: of.by_name, at: of.made_at, ends: of.ends }
+    }
+}
+
+/// The links to a sheet that are good now.
+#[utoipa::path(get, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)),
+    responses((status = 200, body = Vec<ShareView>), NotThere, Who, Looking))]
+pub async fn shares(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+) -> Result<Json<Vec<ShareView>>, Problem> {
+    Ok(Json(app.store.shares(build).await?.into_iter().map(ShareView::from).collect()))
+}
+
+/// For how long a link is good.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewShare {
+    /// Days, 1 to 3650.
+    pub days: i64,
+}
+
+/// Makes a link to a sheet: whoever has it reads the sheet, and nothing else.
+#[utoipa::path(post, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)), request_body = NewShare,
+    responses((status = 200, body = ShareView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn share(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Lead(by): Lead,
+    Body(given): Body<NewShare>,
+) -> Result<Json<ShareView>, Problem> {
+    if !(1..=MOST_DAYS).contains(&given.days) {
+        return Err(Problem::field("days", format!("1 to {MOST_DAYS} days")));
+    }
+    let row = app.store.share(&by, build, &secrets::token()?, Duration::days(given.days)).await?;
+    Ok(Json(row.into()))
+}
+
+/// Takes a link back.
+#[utoipa::path(delete, path = "/api/shares/{share}", params(("share" = Uuid, Path)),
+    responses((status = 204), NotThere, Who, Refused, Looking))]
+pub async fn end_share(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+) -> Result<StatusCode, Problem> {
+    let id = id.parse().map_err(|_| Problem::not_there(&format!("link `{id}`")))?;
+    app.store.end_share(&by, id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// A sheet as whoever has a link reads it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SharedSheet {
+    /// The shop that built the engine.
+    pub shop: Option<String>,
+    /// Until when the link is good.
+    #[serde(with = "time::serde::rfc3339")]
+    pub ends: OffsetDateTime,
+    /// The sheet.
+    pub sheet: SheetView,
+}
+
+/// A sheet by a link.
+#[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path)),
+    responses((status = 200, body = SharedSheet), NotThere, Looking))]
+pub async fn shared(State(app): State<App>, Path(token): Path<String>) -> Result<Json<SharedSheet>, Problem> {
+    let share = app.store.shared(&token).await?;
+    let (shop, sheet) = (app.store.shop().await?, view(&app, share.build_id).await?);
+    Ok(Json(SharedSheet { shop: shop.map(|shop| shop.name), ends: share.ends, sheet }))
+}
+
+/// A picture of a sheet by a link; none that the sheet does not show.
+#[utoipa::path(get, path = "/api/shared/{token}/pictures/{picture}",
+    params(("token" = String, Path), ("picture" = String, Path)),
+    responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), NotThere, Looking))]
+pub async fn shared_picture(
+    State(app): State<App>,
+    Path((token, hash)): Path<(String, String)>,
+) -> Result<impl IntoResponse, Problem> {
+    let share = app.store.shared(&token).await?;
+    let shown = app.store.pictures_of(share.build_id).await?;
+    if !shown.contains(&hash) {
+        return Err(Problem::not_there(&format!("picture `{hash}` on this sheet")));
+    }
+    let picture = app.store.picture(&hash).await?;
+    Ok(([(header::CONTENT_TYPE, picture.media)], picture.bytes))
+}
+
+/// A code that leads to a shared sheet, for its paper.
+#[utoipa::path(get, path = "/api/shared/{token}/code.svg", params(("token" = String, Path)),
+    responses((status = 200, body = String, content_type = "image/svg+xml"), NotThere, Looking))]
+pub async fn code(
+    State(app): State<App>,
+    Path(token): Path<String>,
+    headers: HeaderMap,
+) -> Result<impl IntoResponse, Problem> {
+    let share = app.store.shared(&token).await?;
+    let host = headers.get(header::HOST).and_then(|host| host.to_str().ok()).unwrap_or("localhost");
+    let scheme = if app.settings.secure { "https" } else { "http" };
+    let code = QrCode::new(format!("{scheme}://{host}/shared/{}", share.token)).map_err(|error| {
+        tracing::error!(%error, "a code");
+        Problem::internal()
+    })?;
+    let image = code.render::<svg::Color>().min_dimensions(160, 160).build();
+    Ok(([(header::CONTENT_TYPE, "image/svg+xml")], image))
+}

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+// The build sheet itself: the same on screen, on paper, and to whoever has a link to it.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { dated } from '../ui/units'
+import FindingList from '../ui/FindingList.vue'
+import SheetContents from './SheetContents.vue'
+import SheetSection from './SheetSection.vue'
+
+const props = defineProps<{ sheet: Schemas['SheetView']; by: 'order' | 'joint'; only: boolean; code?: string }>()
+const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
+const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished and signed' } as const
+/** By joint, the operations of a joint stand together. */
+const sections = computed(() => {
+  const all = props.sheet.sections
+  const shown = props.only ? all.filter((section) => section.deviates) : all
+  if (props.by === 'order') return shown
+  const joints = [...new Set(shown.flatMap((section) => (section.work === 'tighten' ? section.joints.map((joint) => joint.id) : [])))]
+  const first = (section: (typeof shown)[number]) => (section.work === 'tighten' ? joints.indexOf(section.joints[0]?.id ?? '') : joints.length)
+  return [...shown].sort((a, b) => first(a) - first(b))
+})
+</script>
+
+<template>
+  <article class="bg-face p-6 sm:p-10 print:p-0">
+    <header class="border-b-2 border-ink pb-4">
+      <img v-if="code" :src="code" alt="Code that leads to this sheet" class="float-right size-28" />
+      <p class="text-dim">Build sheet</p>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ sheet.name }}</h1>
+      <dl class="mt-3 grid grid-cols-[8rem_1fr] gap-y-0.5">
+        <dt class="text-dim">Status</dt>
+        <dd class="font-semibold">{{ words[sheet.status] }}</dd>
+        <dt class="text-dim">Plan</dt>
+        <dd>
+          {{ sheet.plan.name }}, <span class="break-all">version {{ sheet.plan.hash.slice(0, 12) }}</span>
+          <ul v-if="sheet.versions.length > 1" data-test="versions">
+            <li v-for="(of, at) in sheet.versions" :key="at"><template v-if="at">then {{ of.plan.hash.slice(0, 12) }}: {{ of.reason }}</template><template v-else>begun by {{ of.plan.hash.slice(0, 12) }}</template>, {{ of.by }}, {{ dated(of.at) }}</li>
+          </ul>
+        </dd>
+        <template v-if="sheet.identity">
+          <dt class="text-dim">Engine</dt>
+          <dd>{{ sheet.identity }}</dd>
+        </template>
+        <template v-if="sheet.owner">
+          <dt class="text-dim">Owner</dt>
+          <dd>{{ sheet.owner }}</dd>
+        </template>
+        <template v-if="sheet.use_for">
+          <dt class="text-dim">Use</dt>
+          <dd>{{ sheet.use_for }}</dd>
+        </template>
+        <dt class="text-dim">Record</dt>
+        <dd>{{ sheet.entries }} entries, {{ dated(sheet.begun_at) }} to {{ dated(sheet.touched) }}; all times are UTC. The last entry has the hash <span class="break-all" data-test="last-hash">{{ sheet.last_hash }}</span></dd>
+        <dt class="text-dim">People</dt>
+        <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>
+      </dl>
+    </header>
+    <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
+      <h2 class="text-xl font-semibold text-wrong">Open</h2>
+      <p v-for="matter in sheet.matters" :key="`${matter.seq}${matter.what}`">{{ matter.what }}. {{ matter.now }}.</p>
+    </section>
+    <section v-if="sheet.findings.length" class="mt-6" data-test="sheet-findings">
+      <h2 class="border-b border-ink text-xl font-semibold">Found</h2>
+      <FindingList class="mt-2" :findings="sheet.findings" />
+    </section>
+    <section v-if="sheet.aids.length" class="mt-6">
+      <h2 class="border-b border-ink text-xl font-semibold">In for the work and out again</h2>
+      <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5">
+        <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
+        <span class="text-dim">in {{ aid.by }}, {{ dated(aid.at) }}; {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span>
+      </p>
+    </section>
+    <SheetContents :sections="sections" :by="by" />
+    <p v-if="only && !sections.length" class="mt-6 text-lg">Nothing deviates.</p>
+    <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
+    <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid border-t border-rule pt-4 text-dim">
+      <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, s: simulated.</p>
+      <p class="pt-8"><span class="block border-t border-ink pt-1">Signature and date</span></p>
+    </footer>
+  </article>
+</template>
