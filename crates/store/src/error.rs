@@ -57,6 +57,12 @@ impl From<sqlx::Error> for StoreError {
 
 impl From<sqlx::migrate::MigrateError> for StoreError {
     fn from(error: sqlx::migrate::MigrateError) -> Self {
-        Self::Unreadable(error.to_string())
+        Self::Unreadable(match error {
+            sqlx::migrate::MigrateError::VersionMissing(step) => format!(
+                "this database was brought up to date by a newer Rigore (its step {step} is not known here): run \
+                 that one, or restore a backup that was made before"
+            ),
+            error => error.to_string(),
+        })
     }
 }

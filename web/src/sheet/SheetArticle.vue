@@ -24,10 +24,10 @@ const sections = computed(() => {
 <template>
   <article class="bg-face p-6 sm:p-10 print:p-0">
     <header class="border-b-2 border-ink pb-4">
-      <img v-if="code" :src="code" alt="Code that leads to this sheet" class="float-right size-28" />
+      <img v-if="code" :src="code" alt="Code that leads to this sheet" class="float-right size-20 sm:size-28" />
       <p class="text-dim">Build sheet</p>
       <h1 class="text-4xl font-semibold tracking-tight">{{ sheet.name }}</h1>
-      <dl class="mt-3 grid grid-cols-[8rem_1fr] gap-y-0.5">
+      <dl class="mt-3 grid grid-cols-[5.5rem_1fr] gap-y-0.5 max-sm:clear-both sm:grid-cols-[8rem_1fr]">
         <dt class="text-dim">Status</dt>
         <dd class="font-semibold">{{ words[sheet.status] }}</dd>
         <dt class="text-dim">Plan</dt>

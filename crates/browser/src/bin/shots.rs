@@ -11,7 +11,6 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("engine", "Tarn 5 no. 23", "", "[data-test='sign-off']"),
     ("bench-measure", "Tarn 5 no. 16", "/bench/mains-measure", "input[name='reading']"),
     ("clearances", "Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
-    ("bench-torque", "Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='target']"),
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
     ("bench-stretch", "Tarn 5 no. 20", "/bench/rod-tighten-1", "[data-test='climb']"),
     ("bench-seal", "Tarn 5 no. 23", "/bench/pan-seal", "[data-test='clock']"),
@@ -50,6 +49,10 @@ async fn main() -> Result<()> {
         println!("{}", file.display());
     }
     plan_pictures(&screen, &rigore, &folder, &only).await?;
+    if only.is_empty() || only.contains(&"own") {
+        screen.sign_over(&rigore.url("/"), "lead").await?;
+        take(&screen, &rigore, ("", "/own", "[data-test='people'] li"), &folder.join("own.png")).await?;
+    }
     screen.close().await
 }
 

@@ -155,7 +155,11 @@ async fn a_rod_goes_from_its_piston_to_a_turned_crankshaft() -> Result<()> {
     screen.read("main", "Protectors off again").await?;
     screen.line("").await?;
     screen.read("[data-test='cap']", "Cap 2 on").await?;
-    ensure!(!screen.see("[data-test='aids']").await?.text().await?.contains("Protector"), "they are out");
+    // What is in the engine comes with an answer of its own.
+    let start = std::time::Instant::now();
+    while screen.see("[data-test='aids']").await?.text().await?.contains("Protector") {
+        ensure!(start.elapsed().as_secs() < 5, "they are out");
+    }
     for (operation, next) in [
         ("rod-fit-2", "Tighten rod 2"),
         ("rod-tighten-2", "Measure the side clearance, rod 2"),

@@ -390,7 +390,9 @@ pub async fn first_run(
 /// Of the field, where it is empty, too long, or holds what no name does.
 pub fn named(field: &str, name: &str) -> Result<String, Problem> {
     let name = name.trim();
-    if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
+    // What turns the writing round would turn what stands beside it on the sheet.
+    let turns = |c: char| matches!(c, '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    if name.is_empty() || name.chars().count() > NAME || name.chars().any(|c| c.is_control() || turns(c)) {
         return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
     }
     Ok(name.to_owned())

@@ -206,6 +206,7 @@ async fn the_last_lead_stays_and_what_leads_do_is_written_down() {
     for (field, body) in [
         ("name", json!({ "name": long, "role": "bench", "password": "long enough" })),
         ("name", json!({ "name": "a\u{7}b", "role": "bench", "password": "long enough" })),
+        ("name", json!({ "name": "\u{202e}enil", "role": "bench", "password": "long enough" })),
         ("role", json!({ "name": "x", "role": "owner", "password": "long enough" })),
         ("password", json!({ "name": "x", "role": "bench", "password": "short" })),
     ] {

@@ -195,3 +195,16 @@ async fn a_shop_is_backed_up_wrecked_and_back_as_it_was() {
     assert_eq!(store.read(build, rigore_core::engine::State::view).await.expect("read"), view);
     assert_eq!(store.verify().await.expect("verified").2, vec![]);
 }
+
+#[tokio::test]
+async fn a_database_of_a_newer_rigore_is_refused_with_words() {
+    let (scratch, store) = shop().await;
+    store.close().await;
+    let pool = sqlx::PgPool::connect(&scratch.url).await.expect("a pool");
+    sqlx::query("INSERT INTO _sqlx_migrations (version, description, success, checksum, execution_time) VALUES (9999, 'later', true, '', 0)")
+        .execute(&pool)
+        .await
+        .expect("a later step");
+    let refused = Store::connect(&scratch.url, 2).await.expect_err("a newer one");
+    assert!(refused.to_string().contains("a newer Rigore"), "{refused}");
+}
