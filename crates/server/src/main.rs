@@ -301,6 +301,10 @@ async fn run(store: Store, listen: SocketAddr, mut settings: Settings) -> Result
     if let Some(code) = &settings.code {
         say(format_args!("This shop is empty. Open that address and found it with the code {code}"));
     }
+    let can_lead = |of: &Member| of.active && of.password.is_some() && of.person.role == Role::Lead;
+    if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {
+        say("No lead of this shop has a password yet: `rigore password NAME` on this computer gives one");
+    }
     serve(listener, App::new(store, settings).await?, end).await?;
     Ok(())
 }

@@ -47,11 +47,19 @@ impl Session {
     }
 }
 
+/// A session as it was read, and when; and whether that said that it is in use.
+#[derive(Debug)]
+struct Read {
+    at: Instant,
+    in_use: bool,
+    row: SessionRow,
+}
+
 /// What is known of the shop and of who is signed in, without asking the database each time.
 #[derive(Debug, Default)]
 pub struct Known {
     roster: RwLock<Arc<Roster>>,
-    sessions: Mutex<HashMap<Token, (Instant, SessionRow)>>,
+    sessions: Mutex<HashMap<Token, Read>>,
 }
 
 impl Known {
@@ -71,18 +79,18 @@ impl Known {
         self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner).clear();
     }
 
-    fn session(&self, token: &Token) -> Option<SessionRow> {
+    fn session(&self, token: &Token, in_use: bool) -> Option<SessionRow> {
         let sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        let (read, row) = sessions.get(token)?;
-        (read.elapsed() < KEPT && row.ends > OffsetDateTime::now_utc()).then(|| row.clone())
+        let read = sessions.get(token).filter(|read| read.at.elapsed() < KEPT && (read.in_use || !in_use))?;
+        (read.row.ends > OffsetDateTime::now_utc()).then(|| read.row.clone())
     }
 
-    fn keep(&self, token: Token, row: &SessionRow) {
+    fn keep(&self, token: Token, in_use: bool, row: &SessionRow) {
         let mut sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
         if sessions.len() >= MOST {
             sessions.clear();
         }
-        sessions.insert(token, (Instant::now(), row.clone()));
+        sessions.insert(token, Read { at: Instant::now(), in_use, row: row.clone() });
     }
 }
 
@@ -102,11 +110,12 @@ pub fn set_cookie(app: &App, name: &str, value: &str, age: time::Duration) -> Op
     .ok()
 }
 
-/// The session of a request; `None` where it has none that is good.
+/// The session of a request; `None` where it has none that is good. What a page asks for by itself does not keep it in
+/// use.
 ///
 /// # Errors
 /// Where the database does not answer.
-pub async fn of(app: &App, headers: &HeaderMap) -> Result<Option<Session>, StoreError> {
+pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<Session>, StoreError> {
     let Some(text) = cookie(headers, COOKIE) else { return Ok(None) };
     let roster = app.roster();
     if let Some(id) = text.strip_prefix(DOOR) {
@@ -116,10 +125,10 @@ pub async fn of(app: &App, headers: &HeaderMap) -> Result<Option<Session>, Store
         return Ok(person.map(|person| Session { person, token: None, confirmed }));
     }
     let token = secrets::kept(text);
-    let row = match app.known.session(&token) {
-        Some(row) => Some(row),
-        None => app.store.session(&token).await?.inspect(|row| app.known.keep(token, row)),
-    };
+    let mut row = app.known.session(&token, in_use);
+    if row.is_none() {
+        row = app.store.session(&token, in_use).await?.inspect(|row| app.known.keep(token, in_use, row));
+    }
     Ok(row.and_then(|row| {
         let person = roster.person(&row.person)?.clone();
         Some(Session { person, token: Some(token), confirmed: row.confirmed })
@@ -142,7 +151,8 @@ pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> 
             .into_response();
     }
     let is_open = !path.starts_with("/api/") || OPEN.contains(&path) || path.starts_with(SHARED);
-    match of(&app, request.headers()).await {
+    let in_use = !reads || path == "/api/session";
+    match of(&app, request.headers(), in_use).await {
         Ok(Some(session)) => {
             // A page that shows another person as at work would record in the wrong name.
             let shown = request.headers().get("x-rigore-as").and_then(|value| value.to_str().ok());

@@ -93,19 +93,21 @@ impl Store {
         Ok(())
     }
 
-    /// The session of a token that is still good, of somebody who works here; it is seen by that.
+    /// The session of a token that is still good, of somebody who works here. It is in use from now on where somebody
+    /// did something, and not where a page only looks by itself.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn session(&self, token: &Token) -> Result<Option<SessionRow>, StoreError> {
+    pub async fn session(&self, token: &Token, in_use: bool) -> Result<Option<SessionRow>, StoreError> {
         let row = sqlx::query_as!(
             SessionRow,
-            "UPDATE sessions SET seen = now()
+            "UPDATE sessions SET seen = CASE WHEN $2 THEN now() ELSE seen END
              FROM people
              WHERE token = $1 AND ends > now() AND seen + idle > now() AND people.id = person AND people.active
                AND NOT EXISTS (SELECT FROM devices WHERE devices.id = device AND retired)
              RETURNING person, device, confirmed, ends",
-            token
+            token,
+            in_use
         );
         Ok(row.fetch_optional(&self.pool).await?)
     }

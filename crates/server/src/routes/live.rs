@@ -2,7 +2,7 @@
 
 use crate::answers::{Looking, NotThere, WrongField};
 use crate::extract::{Asked, BuildId};
-use crate::{App, Problem};
+use crate::{App, Problem, session};
 use async_stream::stream;
 use axum::extract::State;
 use axum::http::HeaderMap;
@@ -63,7 +63,7 @@ pub async fn events(
     let now = app.store.read(build, |state| state.seq).await?;
     let last = headers.get("last-event-id").and_then(|id| id.to_str().ok()).and_then(|id| id.parse().ok());
     let last = last.or(since.after).unwrap_or(now);
-    let stream = follow(app, build, last, signals, live);
+    let stream = follow(app, build, last, signals, live, headers);
     Ok(Sse::new(stream).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
@@ -73,8 +73,10 @@ fn follow(
     mut last: u64,
     mut signals: tokio::sync::broadcast::Receiver<rigore_store::Signal>,
     mut live: tokio::sync::broadcast::Receiver<Live>,
+    headers: HeaderMap,
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
+    let mut shop = app.store.shop_changes();
     stream! {
         yield Ok(Event::default().event("here").id(last.to_string()).data(last.to_string()));
         let mut look = tokio::time::interval(LOOK);
@@ -83,6 +85,13 @@ fn follow(
                 // It changes once, to true.
                 _ = ending.changed() => break,
                 _ = look.tick() => true,
+                // Who is signed in no longer hears nothing more.
+                _ = shop.changed() => {
+                    if matches!(session::of(&app, &headers, false).await, Ok(None)) {
+                        break;
+                    }
+                    false
+                }
                 signal = signals.recv() => match signal {
                     Ok(signal) => signal.build == build,
                     Err(RecvError::Lagged(_)) => true,

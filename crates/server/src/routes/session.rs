@@ -96,8 +96,18 @@ fn with_cookie(answer: SessionView, cookie: Option<HeaderValue>) -> Response {
     response
 }
 
-/// Begins a session and answers with it.
-async fn begin(app: &App, person: Person, bench: Option<Device>, by_pin: bool) -> Result<Response, Problem> {
+/// Begins a session and answers with it; the one that this browser had ends.
+async fn begin(
+    app: &App,
+    headers: &HeaderMap,
+    person: Person,
+    bench: Option<Device>,
+    by_pin: bool,
+) -> Result<Response, Problem> {
+    if let Some(before) = session::cookie(headers, COOKIE) {
+        app.store.end_session(&secrets::kept(before)).await?;
+        app.known.forget();
+    }
     let (token, lasts) = (secrets::token()?, if by_pin { BY_PIN } else { BY_PASSWORD });
     let device = bench.as_ref().filter(|_| by_pin).map(|bench| bench.id);
     app.store.begin_session(&secrets::kept(&token), &person.id, device, lasts).await?;
@@ -147,7 +157,7 @@ pub async fn sign_in(
     right.extend(app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)));
     app.store.forget_guesses(&right).await?;
     let bench = bench_of(&app, &headers).await?;
-    begin(&app, member.person, bench, false).await
+    begin(&app, &headers, member.person, bench, false).await
 }
 
 fn pin_key(person: &str, device: Uuid) -> String {
@@ -188,7 +198,7 @@ pub async fn tap_in(
     let right = secrets::verify(given.pin, hash.into_iter().collect()).await.is_some();
     let member = member.filter(|_| right).ok_or_else(|| Problem::secret("That is not the PIN"))?;
     app.store.forget_guesses(&[key]).await?;
-    begin(&app, member.person, Some(bench), true).await
+    begin(&app, &headers, member.person, Some(bench), true).await
 }
 
 /// A person, at the door of the demonstration.
@@ -258,20 +268,29 @@ pub async fn confirm(
     Body(given): Body<Proof>,
 ) -> Result<StatusCode, Problem> {
     let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
-    proved(&app, &session.person, address, given.secret).await?;
+    proved(&app, &session.person, address, given.secret, true).await?;
     app.store.confirm_session(&token).await?;
     app.known.forget();
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Whether a secret is the PIN or the password of a person.
-async fn proved(app: &App, person: &Person, address: SocketAddr, secret: String) -> Result<(), Problem> {
+/// Whether a secret is the password of a person, or their PIN where that is enough.
+async fn proved(
+    app: &App,
+    person: &Person,
+    address: SocketAddr,
+    secret: String,
+    or_pin: bool,
+) -> Result<(), Problem> {
     let key = format!("confirm {} {}", person.id, address.ip());
     wait_after(app, &key).await?;
     let member = app.store.members().await?.into_iter().find(|of| of.person.id == person.id);
-    let hashes = member.into_iter().flat_map(|of| [of.pin, of.password]).flatten().collect();
+    let hashes =
+        member.into_iter().flat_map(|of| [of.pin.filter(|_| or_pin), of.password]).flatten().collect();
     if secrets::verify(secret, hashes).await.is_none() {
-        return Err(Problem::secret("That is neither the PIN nor the password"));
+        let words =
+            if or_pin { "That is neither the PIN nor the password" } else { "That is not the password" };
+        return Err(Problem::secret(words));
     }
     Ok(app.store.forget_guesses(&[key]).await?)
 }
@@ -309,14 +328,17 @@ pub async fn own_secrets(
         Some(pin) => Some(secrets::pin("pin", pin).await?),
         None => None,
     };
-    proved(&app, &session.person, address, given.current).await.map_err(|problem| problem.at("current"))?;
+    // Four digits that somebody saw at a bench are not to become a password.
+    proved(&app, &session.person, address, given.current, password.is_none())
+        .await
+        .map_err(|problem| problem.at("current"))?;
     let signed_out = password.is_some();
     let change = MemberChange { password, pin, ..MemberChange::default() };
     app.store.change_member(&session.person, &session.person.id, &change).await?;
     app.renew().await?;
     let bench = bench_of(&app, &headers).await?;
     if signed_out {
-        return begin(&app, session.person, bench, false).await;
+        return begin(&app, &headers, session.person, bench, false).await;
     }
     Ok(Json(view(&app, Some(session.person), bench).await?).into_response())
 }
@@ -347,6 +369,7 @@ pub struct FirstRun {
 pub async fn first_run(
     State(app): State<App>,
     ConnectInfo(address): ConnectInfo<SocketAddr>,
+    headers: HeaderMap,
     Body(given): Body<FirstRun>,
 ) -> Result<Response, Problem> {
     let key = format!("code {}", address.ip());
@@ -381,7 +404,7 @@ pub async fn first_run(
     };
     app.store.found(&shop, &lead, &password).await?;
     app.renew().await?;
-    begin(&app, lead, None, false).await
+    begin(&app, &headers, lead, None, false).await
 }
 
 /// A name as people have one.

@@ -262,6 +262,7 @@ async fn at_an_enrolled_bench_a_tap_and_a_pin_change_the_person() {
         tapped.post("/api/session/pin", json!({ "person": bench, "pin": "2580" })).await.0,
         StatusCode::OK
     );
+    assert_eq!(lead.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
     let (_, benches) = lead.get("/api/benches").await;
     let id = benches[0]["id"].as_str().expect("it is there");
     assert_eq!(lead.ask(Method::DELETE, &format!("/api/benches/{id}"), None).await.0, StatusCode::NO_CONTENT);
@@ -468,4 +469,51 @@ async fn a_shared_sheet_is_read_by_its_link_until_it_is_taken_back_and_shows_not
     assert_eq!(end.status(), StatusCode::NO_CONTENT);
     assert_eq!(stranger.get(&address).await.0, StatusCode::NOT_FOUND);
     assert_eq!(server.get(&path).await, json!([]));
+}
+
+#[tokio::test]
+async fn a_session_ends_with_its_use_not_with_its_page_and_a_stream_with_its_session() {
+    use futures::StreamExt;
+    let (scratch, base, lead) = founded().await;
+    let store = Store::connect(&scratch.url, 2).await.expect("a store");
+    let phone = Browser::at(&base);
+    assert_eq!(phone.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    let before = phone.moved(&base);
+    assert_eq!(phone.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    assert_eq!(before.get("/api/shop").await.0, StatusCode::UNAUTHORIZED, "the one before ended");
+    // Looking alone does not keep it: after eleven hours it is good, after two more without anything done it is not.
+    store.age_sessions(time::Duration::hours(11)).await.expect("later");
+    assert_eq!(phone.get("/api/shop").await.0, StatusCode::OK);
+    store.age_sessions(time::Duration::hours(2)).await.expect("later");
+    let start = std::time::Instant::now();
+    while phone.get("/api/shop").await.0 != StatusCode::UNAUTHORIZED {
+        assert!(start.elapsed().as_secs() < 5, "it ended");
+        tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+    }
+    assert_eq!(lead.get("/api/shop").await.0, StatusCode::UNAUTHORIZED);
+    // A PIN does not make a password.
+    assert_eq!(phone.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    let put = async |body: Value| phone.ask(Method::PUT, "/api/session/secrets", Some(body)).await.0;
+    assert_eq!(put(json!({ "current": "correct horse", "pin": "2580" })).await, StatusCode::OK);
+    assert_eq!(
+        put(json!({ "current": "2580", "password": "another horse" })).await,
+        StatusCode::UNAUTHORIZED
+    );
+    assert_eq!(put(json!({ "current": "2580", "pin": "2581" })).await, StatusCode::OK);
+    // A stream of a bench ends once its person is signed out.
+    let source = include_str!("../../../core/tests/small-plan.toml");
+    let id = Uuid::now_v7();
+    assert_eq!(phone.post("/api/drafts", json!({ "id": id, "source": source })).await.0, StatusCode::OK);
+    let (_, kept) = phone.post(&format!("/api/drafts/{id}/keep"), json!({ "seen": 1 })).await;
+    let build = Uuid::now_v7();
+    let begin = json!({ "id": build, "name": "Small", "plan": kept["hash"] });
+    assert_eq!(phone.post("/api/builds", begin).await.0, StatusCode::OK, "{kept}");
+    let cookie = format!("rigore={}", phone.cookies.lock().expect("cookies")["rigore"]);
+    let events = format!("{base}/api/builds/{build}/events");
+    let answer = Client::new().get(events).header(COOKIE, cookie).send().await.expect("an answer");
+    let mut stream = answer.bytes_stream();
+    assert!(stream.next().await.is_some(), "it began");
+    assert_eq!(phone.ask(Method::DELETE, "/api/session/everywhere", None).await.0, StatusCode::NO_CONTENT);
+    let ended = async { while stream.next().await.is_some() {} };
+    tokio::time::timeout(std::time::Duration::from_secs(4), ended).await.expect("it ended");
 }
