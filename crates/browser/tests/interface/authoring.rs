@@ -562,3 +562,43 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.see("[data-test='line-water-pump-tighten']").await?;
     screen.close().await
 }
+
+/// A line of a manual for each thing that can be said, and how Rigore says it.
+const CONSTRUCTS: [(&str, &str); 12] = [
+    ("40 Nm, 70 Nm, then a quarter turn twice", "40 N·m, 70 N·m, 90° twice"),
+    ("in 3 equal steps to 45 N·m ± 2, centre out", "15 N·m, 30 N·m, 45 ± 2 N·m, centre out"),
+    ("50 %, 75 %, 100 % of 40 N·m", "20 N·m, 30 N·m, 40 N·m"),
+    ("Step 1: 15 lbf·ft. Step 2: 30 lbf·ft", "20.33727 N·m, 40.67454 N·m"),
+    ("25 N·m snug, 40°", "25 N·m snug, 40°"),
+    ("40 N·m and 30° in one pull", "40 N·m and 30° in one pull"),
+    ("40-50 N·m, forward to the next slot", "40 to 50 N·m forward to the next slot"),
+    ("until it stops rising, 30 to 40 lbf·ft", "until it stops rising 40.67454 to 54.23272 N·m"),
+    ("by hand, 20 N·m, loosen, 20 N·m, 40 N·m", "by hand, 20 N·m, loosen, 20 N·m, 40 N·m"),
+    ("40 N·m, check 40 N·m", "40 N·m, check 40 N·m"),
+    ("bolts: 40 N·m", "40 N·m"),
+    ("0,15 mm, not over 55 N·m", "stretch 0.15 mm not over 55 N·m"),
+];
+
+#[tokio::test(flavor = "multi_thread")]
+async fn each_thing_that_a_manual_says_is_answered_while_it_is_typed() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = Uuid::now_v7();
+    post(&rigore, "/api/drafts", &json!({ "id": id, "source": SMALL })).await?;
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    let field = "[name='procedure-caps']";
+    for (line, read) in CONSTRUCTS {
+        fill(&screen, field, line).await?;
+        screen.read("[data-test='canonical']", read).await.with_context(|| line.to_owned())?;
+        screen.count("[data-test='asks']", 0).await?;
+        screen.see("[data-test='tried'] [data-test='stage-0']").await?;
+    }
+    // What can be read in two ways is asked about, under its words, and is not kept.
+    fill(&screen, field, "30,60 N·m, then 30").await?;
+    screen.read("[data-test='asks']", "30,60").await?;
+    screen.keys(&char::from(Key::Enter).to_string()).await?;
+    screen.read("[data-test='tried'] [role='alert']", "First what is asked about").await?;
+    screen.close().await
+}

@@ -135,6 +135,35 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     stranger.close().await
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_typed_while_the_sign_in_runs_out_is_there_after_the_next() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.stranger(1280, 800).await?;
+    found(&screen, &rigore, &code).await?;
+    screen.go(&rigore.url("/plans")).await?;
+    screen.click("[data-test='example-ostra-11']").await?;
+    screen.read("h1", "Ostra 11").await?;
+    screen.click("[data-test='view-text']").await?;
+    screen.click(".cm-content").await?;
+    screen.see("[data-test='draft-state'][data-state='saved']").await?;
+    let store = rigore_store::Store::connect(&scratch.url, 2).await?;
+    store.age_sessions(time::Duration::hours(30)).await?;
+    screen.keys("# typed while nobody was signed in\n").await?;
+    // The page stays behind the sign-in, with what was typed on it.
+    screen.see("[role='dialog'] [data-test='sign-in'] [name='password']").await?;
+    fill(&screen, "[role='dialog'] [name='name']", "Lead of Slip Two").await?;
+    fill(&screen, "[role='dialog'] [name='password']", "another horse").await?;
+    screen.keys(&enter()).await?;
+    screen.count("[role='dialog']", 0).await?;
+    screen.see("[data-test='draft-state'][data-state='saved']").await?;
+    screen.read(".cm-content", "# typed while nobody was signed in").await?;
+    screen.go(screen.driver.current_url().await?.as_ref()).await?;
+    screen.read(".cm-content", "# typed while nobody was signed in").await?;
+    screen.close().await
+}
+
 /// Founds a shop.
 async fn found(screen: &Screen, rigore: &Rigore, code: &str) -> Result<()> {
     screen.go(&rigore.url("/")).await?;
