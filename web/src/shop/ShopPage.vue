@@ -7,6 +7,7 @@ import { useEngines, usePlans } from '../api/queries'
 import { isLead } from '../api/session'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
+import DueInstruments from './DueInstruments.vue'
 import EngineRow from './EngineRow.vue'
 
 type Status = Schemas['BuildStatus']
@@ -96,6 +97,7 @@ watch(find, (words) => {
       <EngineRow v-for="build in shop?.builds" :key="build.id" :build="build" />
     </ul>
     <RouterLink v-if="shop?.more" class="key mt-4" :to="address({ shown: limit + PAGE })" replace data-test="more">More engines</RouterLink>
+    <DueInstruments v-if="shop && !find && !show" />
     <NewEngine v-if="taking" :open="taking" @close="taking = false" />
   </main>
 </template>

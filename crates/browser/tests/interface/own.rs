@@ -23,6 +23,42 @@ async fn reach(screen: &Screen, css: &str) -> Result<()> {
     Ok(())
 }
 
+/// People, a bench, a wrench.
+async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
+    screen.go(&rigore.url("/own")).await?;
+    screen.click("[data-test='add-person']").await?;
+    fill(screen, "[name='member-name']", "Bench one").await?;
+    fill(screen, "[name='member-password']", "first password").await?;
+    screen.click("[data-test='keep-person']").await?;
+    screen.click("[data-test='person-row-bench-one']").await?;
+    fill(screen, "[name='member-pin']", "2580").await?;
+    screen.click("[data-test='keep-person']").await?;
+    screen.read("[data-test='people']", "PIN").await?;
+    fill(screen, "[name='bench']", "Tablet at the stand").await?;
+    screen.click("[data-test='enrol']").await?;
+    screen.read("[data-test='benches']", "this browser").await?;
+    screen.click("[data-test='add-instrument']").await?;
+    choose(screen, "[name='instrument-kind']", "wrench").await?;
+    fill(screen, "[name='instrument-name']", "Dial wrench 1").await?;
+    fill(screen, "[name='instrument-low']", "50").await?;
+    fill(screen, "[name='instrument-high']", "2").await?;
+    screen.click("[data-test='keep-instrument']").await?;
+    screen.read("[role='dialog'] [role='alert']", "two rising figures").await?;
+    fill(screen, "[name='instrument-low']", "2").await?;
+    fill(screen, "[name='instrument-high']", "50").await?;
+    screen.click("[data-test='keep-instrument']").await?;
+    screen.read("[data-test='instruments']", "Dial wrench 1").await?;
+    // One that may not be trusted any more stands on the shop's page.
+    screen.click("[data-test='instruments'] button").await?;
+    let due = "const of = document.querySelector('[name=instrument-due]'); of.value = '2020-01-31'; of.dispatchEvent(new Event('input'))";
+    screen.see("[name='instrument-due']").await?;
+    screen.driver.execute(due, Vec::new()).await?;
+    screen.click("[data-test='keep-instrument']").await?;
+    screen.read("[data-test='instruments']", "calibration ran out").await?;
+    screen.read("[data-test='doings']", "added the instrument Dial wrench 1").await?;
+    Ok(())
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result<()> {
     let scratch = Scratch::new().await?;
@@ -44,31 +80,7 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     screen.see("[data-test='at-work'][data-person='se']").await?;
     screen.see("[data-test='beginning-people'][data-done='false']").await?;
 
-    // People, a bench, a wrench.
-    screen.go(&rigore.url("/own")).await?;
-    screen.click("[data-test='add-person']").await?;
-    fill(&screen, "[name='member-name']", "Bench one").await?;
-    fill(&screen, "[name='member-password']", "first password").await?;
-    screen.click("[data-test='keep-person']").await?;
-    screen.click("[data-test='person-row-bench-one']").await?;
-    fill(&screen, "[name='member-pin']", "2580").await?;
-    screen.click("[data-test='keep-person']").await?;
-    screen.read("[data-test='people']", "PIN").await?;
-    fill(&screen, "[name='bench']", "Tablet at the stand").await?;
-    screen.click("[data-test='enrol']").await?;
-    screen.read("[data-test='benches']", "this browser").await?;
-    screen.click("[data-test='add-instrument']").await?;
-    choose(&screen, "[name='instrument-kind']", "wrench").await?;
-    fill(&screen, "[name='instrument-name']", "Dial wrench 1").await?;
-    fill(&screen, "[name='instrument-low']", "50").await?;
-    fill(&screen, "[name='instrument-high']", "2").await?;
-    screen.click("[data-test='keep-instrument']").await?;
-    screen.read("[role='dialog'] [role='alert']", "two rising figures").await?;
-    fill(&screen, "[name='instrument-low']", "2").await?;
-    fill(&screen, "[name='instrument-high']", "50").await?;
-    screen.click("[data-test='keep-instrument']").await?;
-    screen.read("[data-test='instruments']", "Dial wrench 1").await?;
-    screen.read("[data-test='doings']", "added the instrument Dial wrench 1").await?;
+    peopled(&screen, &rigore).await?;
 
     // A plan from a shape, with the one figure that the first joint needs.
     screen.go(&rigore.url("/plans")).await?;
@@ -87,6 +99,7 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     screen.see("[data-test='change-plan']").await?;
     screen.go(&rigore.url("/")).await?;
     screen.see("[data-test='beginning-plans'][data-done='true']").await?;
+    screen.read("[data-test='due']", "Dial wrench 1: ran out").await?;
     screen.click("[data-test='take-in']").await?;
     fill(&screen, "[role='dialog'] [name='name']", "Fell 4 no. 1").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
