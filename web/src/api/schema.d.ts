@@ -2303,6 +2303,11 @@ export interface components {
             /** @description What is drawn. */
             drawing: components["schemas"]["Drawing"];
         };
+        /**
+         * @description How a calibration stands that is not to be relied on for long.
+         * @enum {string}
+         */
+        Due: "over" | "soon";
         /** @description One change. */
         Edit: {
             /** @description Where, such as `joint[3].stage[1].torque`. */
@@ -4606,6 +4611,7 @@ export interface components {
              * @description Days until its calibration runs out; below nothing where it has.
              */
             days_left?: number | null;
+            due?: components["schemas"]["Due"] | null;
         };
         /** @description Something is said of a part, or of one piece of a set. */
         RemarkPart: {

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
+import { calibration } from './calibration'
 import InstrumentDialog from './InstrumentDialog.vue'
 
 type Registered = Schemas['Registered']
@@ -12,7 +13,6 @@ const { data } = useQuery({ queryKey: ['instruments'], queryFn: async () => take
 const editing = ref<Registered | 'new'>()
 const inUse = computed(() => (data.value ?? []).filter((of) => of.active))
 const away = computed(() => (data.value ?? []).filter((of) => !of.active))
-const SOON = 30
 function words(of: Registered): string {
   const range = (range: number[] | null | undefined, unit: string) => (range ? `${range[0]} to ${range[1]} ${unit}` : '')
   return [
@@ -20,11 +20,7 @@ function words(of: Registered): string {
     of.driver_nm ? `gives up at ${of.driver_nm} N·m` : '', ...(of.measures ?? []).map((one) => range(one.range, one.unit)), of.simulated ? 'a stand-in' : '',
   ].filter(Boolean).join(', ')
 }
-function due(of: Registered): string {
-  if (of.days_left === null || of.days_left === undefined) return of.torque_nm || of.length_mm ? 'no calibration known' : ''
-  if (of.days_left < 0) return `calibration ran out ${-of.days_left} days ago`
-  return of.days_left <= SOON ? `calibration runs out in ${of.days_left} days` : `calibrated until ${of.calibration_due}`
-}
+const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration known' : '')
 async function kept() {
   editing.value = undefined
   await Promise.all(['instruments', 'doings', 'shop', 'build'].map((key) => client.invalidateQueries({ queryKey: [key] })))
@@ -38,7 +34,7 @@ async function kept() {
       <li v-for="of in [...inUse, ...away]" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
         <button v-if="isLead" class="min-h-11 font-semibold underline underline-offset-4" :class="!of.active && 'line-through'" :data-test="`instrument-${of.id}`" @click="editing = of"><bdi>{{ of.name }}</bdi></button><b v-else>{{ of.name }}</b>
         <span v-if="of.serial" class="text-dim">{{ of.serial }}</span><span>{{ words(of) }}</span>
-        <span :class="of.active && (of.days_left ?? 1) < 0 ? 'font-semibold text-wrong' : 'text-dim'">{{ of.active && (of.days_left ?? 1) < 0 ? '▲ ' : '' }}{{ due(of) }}</span>
+        <span :class="of.active && of.due === 'over' ? 'font-semibold text-wrong' : 'text-dim'">{{ of.active && of.due === 'over' ? '▲ ' : '' }}{{ due(of) }}</span>
       </li>
     </ul>
     <p v-if="data && !data.length" class="text-dim">None yet. Hand and eye are always there.</p>

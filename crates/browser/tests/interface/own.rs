@@ -99,7 +99,7 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     screen.see("[data-test='change-plan']").await?;
     screen.go(&rigore.url("/")).await?;
     screen.see("[data-test='beginning-plans'][data-done='true']").await?;
-    screen.read("[data-test='due']", "Dial wrench 1: ran out").await?;
+    screen.read("[data-test='due']", "Dial wrench 1: calibration ran out").await?;
     screen.click("[data-test='take-in']").await?;
     fill(&screen, "[role='dialog'] [name='name']", "Fell 4 no. 1").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;

@@ -59,6 +59,7 @@ pub use lived::{Life, LifeRemark, PieceLived};
 pub use matter::{Matter, Remedy};
 pub use moving::{Moving, Preview, VersionView};
 pub use record::*;
+pub use register::Due;
 pub use route::{Left, Rail, RouteRow};
 pub use row::{BuildStatus, Kept, Summary};
 pub use standing::{AtIt, LapsedSignature, MemberView, OperationStatus, OperationView};

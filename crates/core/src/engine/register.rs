@@ -2,11 +2,34 @@
 
 use super::record::Instrument;
 use crate::quantity::{self, Dimension};
+use serde::Serialize;
+use time::Date;
+
+/// Days before the end of a calibration from which on it ends soon.
+const SOON: i64 = 30;
+
+/// How a calibration stands that is not to be relied on for long.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Due {
+    /// It has run out.
+    Over,
+    /// It runs out soon.
+    Soon,
+}
 
 /// Characters of a name or serial number at most.
 const NAME: usize = 80;
 
 impl Instrument {
+    /// Days until its calibration runs out, below nothing where it has, and how it stands; on its last day it is good.
+    pub fn calibration(&self, today: Date) -> Option<(i64, Option<Due>)> {
+        let left = (self.calibration_due? - today).whole_days();
+        let due = (left <= SOON).then_some(if left < 0 { Due::Over } else { Due::Soon });
+        Some((left, due))
+    }
+
     /// Whether it can be one, as it was entered.
     ///
     /// # Errors
@@ -92,7 +115,23 @@ fn rising(field: &'static str, range: Option<[f64; 2]>) -> Result<(), (&'static 
 
 #[cfg(test)]
 mod tests {
-    use crate::engine::{Instrument, Measures, Scale};
+    use crate::engine::{Due, Instrument, Measures, Scale};
+    use time::macros::date;
+
+    #[test]
+    fn a_calibration_is_good_on_its_last_day_and_out_on_the_next() {
+        let due = date!(2026 - 03 - 01);
+        let instrument = Instrument { calibration_due: Some(due), ..Instrument::default() };
+        for (today, expected) in [
+            (date!(2026 - 01 - 29), (31, None)),
+            (date!(2026 - 01 - 30), (30, Some(Due::Soon))),
+            (due, (0, Some(Due::Soon))),
+            (date!(2026 - 03 - 02), (-1, Some(Due::Over))),
+        ] {
+            assert_eq!(instrument.calibration(today), Some(expected));
+        }
+        assert_eq!(Instrument::default().calibration(due), None);
+    }
 
     #[test]
     fn an_instrument_measures_something_and_says_how_finely() {

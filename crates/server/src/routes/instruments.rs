@@ -5,7 +5,7 @@ use crate::extract::{Body, Lead};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::{Instrument, Person};
+use rigore_core::engine::{Due, Instrument, Person};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -21,6 +21,8 @@ pub struct Registered {
     pub active: bool,
     /// Days until its calibration runs out; below nothing where it has.
     pub days_left: Option<i64>,
+    /// Whether that is over, or soon.
+    pub due: Option<Due>,
 }
 
 /// Every instrument that the shop has or had.
@@ -28,8 +30,9 @@ pub struct Registered {
 pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
     let today = OffsetDateTime::now_utc().date();
     let view = |(instrument, active): (Instrument, bool)| {
-        let days_left = instrument.calibration_due.map(|due| (due - today).whole_days());
-        Registered { instrument, active, days_left }
+        let calibration = instrument.calibration(today);
+        let (days_left, due) = (calibration.map(|(left, _)| left), calibration.and_then(|(_, due)| due));
+        Registered { instrument, active, days_left, due }
     };
     Ok(Json(app.store.register().await?.into_iter().map(view).collect()))
 }
