@@ -42,12 +42,15 @@ const unsure = ref<{ what: Do; message: string } | null>(null)
 const off = computed(() => !!selected.value || !props.joint.in_hand)
 const planned = computed(() => props.joint.stages.find((s) => s.stage === props.step.stage))
 const asks = computed(() => (off.value ? (planned.value?.asks ?? props.step.asks) : props.step.asks))
-const next = (): Aim => ({
-  joint: props.joint.id,
-  stage: props.step.stage,
-  fastener: selected.value ?? props.step.fastener,
-  dimension: asks.value.dimension,
-})
+/** What is next by the last answer, drawn or not. */
+function next(): Aim | null {
+  const { step } = bench.value
+  if (step.kind !== 'pull') return null
+  if (off.value) {
+    return { joint: props.joint.id, stage: step.stage, fastener: selected.value ?? step.fastener, dimension: asks.value.dimension }
+  }
+  return { joint: step.joint, stage: step.stage, fastener: step.fastener, dimension: step.asks.dimension }
+}
 const draft = useEntry<string, Aim>({
   place: () => `${build.value}/${bench.value.operation.id}`,
   target: next,
@@ -181,10 +184,12 @@ async function heard(answer = key.value) {
   const unit = answer.does === 'seen' ? unitOf(asks.value.dimension) : 'N·m'
   const said = answer.figure === undefined ? {} : { text: String(answer.figure), unit }
   const { does } = answer
+  const aim = next()
+  if (!aim) return
   await tell(
     does === 'set'
       ? { type: 'set-wrench', operation, instrument, text: String(answer.figure), unit }
-      : pulled(next(), said, does),
+      : pulled(aim, said, does),
   )
 }
 
@@ -194,6 +199,8 @@ async function tell(what: Do) {
   hush(BOUNCE_MS)
   if (await act(what)) {
     clear()
+    // What was typed meanwhile is for what is next.
+    aim()
   } else if (asked.value) {
     unsure.value = { what, message: said.value }
     said.value = ''
@@ -232,7 +239,8 @@ function focus() {
 }
 
 function aim() {
-  draft.aim(next())
+  const now = next()
+  if (now) draft.aim(now)
   unsure.value = null
   focus()
 }

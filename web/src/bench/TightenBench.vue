@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Joints at the bench: the map, the step in hand, what is next, the last pulls.
 import { useEventListener } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { playVerdict, wakeSound } from '../ui/sound'
 import { figure } from '../ui/units'
@@ -59,7 +59,8 @@ function select(id: string) {
   }
   const next = step.value.kind === 'pull' || step.value.kind === 'loosen' ? step.value.fastener : null
   selected.value = (id === next && joint.value?.in_hand) || id === selected.value ? null : id
-  hand.value?.aim()
+  // What is typed is for the one that was tapped, once that is known at the hand.
+  void nextTick(() => hand.value?.aim())
 }
 
 onMounted(() => window.setTimeout(wakeSound))

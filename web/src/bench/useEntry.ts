@@ -45,6 +45,12 @@ export function useEntry<Value, Target>({ place, target, seen, empty }: Options<
   const draft = computed(() => read(key.value)[0] ?? null)
   const same = (a: Value, b: Value) => JSON.stringify(a) === JSON.stringify(b)
 
+  /** What was added to what was typed before; all of it where that was typed over. */
+  const since = (now: Value, before: Value): Value =>
+    typeof now === 'string' && typeof before === 'string' && now.startsWith(before)
+      ? (now.slice(before.length) as Value)
+      : now
+
   const value = computed<Value>({
     get: () => draft.value?.value ?? empty(),
     set: (typed) => {
@@ -85,7 +91,13 @@ export function useEntry<Value, Target>({ place, target, seen, empty }: Options<
       const at = key.value
       const first = read(at)[0]
       if (!first) return null
-      const done = () => write(at, read(at).slice(1))
+      /** It was recorded; what was typed behind it meanwhile is for what is next. */
+      const done = () => {
+        const [now, ...rest] = read(at)
+        const more = now && !same(now.value, first.value) ? since(now.value, first.value) : empty()
+        const aim = target()
+        write(at, same(more, empty()) || aim === null ? rest : [{ value: more, target: aim, seen: seen() }, ...rest])
+      }
       /** It was not recorded: what was said came in between is seen now. */
       const failed = (message: string, ask = false) =>
         write(at, [{ ...first, message, ask, seen: seen() }, ...read(at).slice(1)])

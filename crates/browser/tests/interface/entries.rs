@@ -1,6 +1,7 @@
 //! What is typed reaches the record once, under the name of who typed it, for what it was typed for,
 //! or comes back to be seen.
 
+use crate::ways::advance;
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
@@ -170,6 +171,60 @@ async fn what_is_typed_in_one_operation_is_not_recorded_in_another() -> Result<(
     let trial = pulls(&rigore, &build, "caps-trial").await?;
     ensure!(trial.0 == 1 && trial.1["fastener"] == "3L", "{trial:#?}");
     screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_typed_before_an_answer_comes_is_for_what_is_next() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    let (before, _) = pulls(&rigore, &build, TIGHTEN).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"))).await?;
+    screen.see("input[name='reading']").await?;
+    let enter = char::from(thirtyfour::Key::Enter);
+    // Two figures in one go, as a gauge sends them: the first is recorded, the second waits for its own Enter.
+    screen.keys(&format!("29.9{enter}30.1")).await?;
+    let first = pulled(&rigore, &build, before + 1).await?;
+    screen.read("[data-test='verdict']", "29.9 N·m").await?;
+    let field = screen.see("input[name='reading']").await?;
+    ensure!(field.value().await?.as_deref() == Some("30.1"), "{:?}", field.value().await?);
+    screen.line("").await?;
+    let second = pulled(&rigore, &build, before + 2).await?;
+    ensure!(second["fastener"] != first["fastener"] && second["late"].is_null(), "{second:#}");
+    screen.read("[data-test='verdict']", "30.1 N·m").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_typed_behind_a_click_is_for_the_stage_that_is_next() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    // Up to the last click of a stage.
+    advance(&rigore, &build, TIGHTEN, 6 + 1 + 12 + 1).await?;
+    advance(&rigore, &build, "main-caps-outer", 1 + 11).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/main-caps-outer"))).await?;
+    screen.read("[data-test='heard'][data-listens='true']", "It is set").await?;
+    screen.line("").await?;
+    screen.read("[data-test='heard'][data-listens='true']", "It clicked").await?;
+    screen.keys(&format!("{}39", char::from(thirtyfour::Key::Enter))).await?;
+    screen.read("[aria-current='step']", "Outer 2 of 2").await?;
+    let field = screen.see("input[name='reading']").await?;
+    ensure!(field.value().await?.as_deref() == Some("39"), "{:?}", field.value().await?);
+    screen.line("").await?;
+    for _ in 0..100 {
+        let (_, pull) = pulls(&rigore, &build, "main-caps-outer").await?;
+        if pull["value"] == 39.0 {
+            ensure!(pull["stage_name"] == "Outer 2 of 2" && pull["verdict"] == "good", "{pull:#}");
+            return screen.close().await;
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    anyhow::bail!("39 N·m was not recorded: {:#}", pulls(&rigore, &build, "main-caps-outer").await?.1)
 }
 
 #[tokio::test(flavor = "multi_thread")]
