@@ -93,6 +93,24 @@ pub async fn pin(field: &str, pin: &str) -> Result<String, Problem> {
     hashed(pin.to_owned()).await
 }
 
+/// A password and a PIN as they are kept, where they are given.
+///
+/// # Errors
+/// Of the field that is none.
+pub async fn given(
+    new_password: Option<&str>,
+    new_pin: Option<&str>,
+) -> Result<(Option<String>, Option<String>), Problem> {
+    let (mut hashed_password, mut hashed_pin) = (None, None);
+    if let Some(text) = new_password {
+        hashed_password = Some(password("password", text).await?);
+    }
+    if let Some(text) = new_pin {
+        hashed_pin = Some(pin("pin", text).await?);
+    }
+    Ok((hashed_password, hashed_pin))
+}
+
 /// Whether a secret is one of those that are kept: its place among them. It takes as long where none is kept.
 pub async fn verify(secret: String, kept: Vec<String>) -> Option<usize> {
     if !PASSWORD_OR_PIN.contains(&secret.chars().count()) {

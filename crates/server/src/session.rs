@@ -10,8 +10,9 @@ use axum::http::{HeaderMap, HeaderValue, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use rigore_core::engine::Person;
-use rigore_store::{Roster, SessionRow, StoreError, Token};
+use rigore_store::{Device, Roster, SessionRow, StoreError, Token};
 use std::collections::HashMap;
+use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, RwLock};
 use std::time::{Duration, Instant};
 use time::OffsetDateTime;
@@ -60,6 +61,8 @@ struct Read {
 pub struct Known {
     roster: RwLock<Arc<Roster>>,
     sessions: Mutex<HashMap<Token, Read>>,
+    /// How often sessions were forgotten: what was read before that is not kept after it.
+    forgotten: AtomicU64,
 }
 
 impl Known {
@@ -76,6 +79,7 @@ impl Known {
 
     /// Sessions are read again before anybody goes by one.
     pub fn forget(&self) {
+        self.forgotten.fetch_add(1, Ordering::SeqCst);
         self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner).clear();
     }
 
@@ -85,8 +89,12 @@ impl Known {
         (read.row.ends > OffsetDateTime::now_utc()).then(|| read.row.clone())
     }
 
-    fn keep(&self, token: Token, in_use: bool, row: &SessionRow) {
+    /// Keeps what was read since sessions were forgotten so often.
+    fn keep(&self, since: u64, token: Token, in_use: bool, row: &SessionRow) {
         let mut sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        if self.forgotten.load(Ordering::SeqCst) != since {
+            return;
+        }
         if sessions.len() >= MOST {
             sessions.clear();
         }
@@ -100,14 +108,33 @@ pub fn cookie<'a>(headers: &'a HeaderMap, name: &str) -> Option<&'a str> {
     all.flat_map(|line| line.split(';')).find_map(|pair| pair.trim().strip_prefix(name)?.strip_prefix('='))
 }
 
-/// A cookie that no script can read, and no other site can send.
-pub fn set_cookie(app: &App, name: &str, value: &str, age: time::Duration) -> Option<HeaderValue> {
+/// Leaves a cookie in the browser that no script can read, and no other site can send.
+pub fn leave_cookie(
+    app: &App,
+    answer: impl IntoResponse,
+    name: &str,
+    value: &str,
+    age: time::Duration,
+) -> Response {
+    let mut response = answer.into_response();
     let secure = if app.settings.secure { "; Secure" } else { "" };
     let age = age.whole_seconds();
-    HeaderValue::from_str(&format!(
-        "{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={age}{secure}"
-    ))
-    .ok()
+    let cookie = format!("{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={age}{secure}");
+    response
+        .headers_mut()
+        .extend(HeaderValue::from_str(&cookie).ok().map(|cookie| (header::SET_COOKIE, cookie)));
+    response
+}
+
+/// The bench that a browser is enrolled as.
+///
+/// # Errors
+/// Where the database does not answer.
+pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, StoreError> {
+    match cookie(headers, BENCH_COOKIE) {
+        Some(token) => app.store.device(&secrets::kept(token)).await,
+        None => Ok(None),
+    }
 }
 
 /// The session of a request; `None` where it has none that is good. What a page asks for by itself does not keep it in
@@ -127,7 +154,9 @@ pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<S
     let token = secrets::kept(text);
     let mut row = app.known.session(&token, in_use);
     if row.is_none() {
-        row = app.store.session(&token, in_use).await?.inspect(|row| app.known.keep(token, in_use, row));
+        let since = app.known.forgotten.load(Ordering::SeqCst);
+        row =
+            app.store.session(&token, in_use).await?.inspect(|row| app.known.keep(since, token, in_use, row));
     }
     Ok(row.and_then(|row| {
         let person = roster.person(&row.person)?.clone();

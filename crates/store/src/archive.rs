@@ -3,6 +3,7 @@
 
 use crate::chain::{Hash, link, root};
 use crate::people::note;
+use crate::plans::put_foreign;
 use crate::record::parse;
 use crate::{Store, StoreError, media_of, plan_hash};
 use rigore_core::engine::{Event, Fact, Person, PlanRef, State};
@@ -202,16 +203,12 @@ impl Store {
             );
             return Err(ArchiveError::Here(message));
         }
-        for (hash, (plan, source)) in plans {
-            sqlx::query!(
-                "INSERT INTO plans (hash, id, name, source) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
-                hash,
-                plan.id,
-                plan.name,
-                source
-            )
-            .execute(&mut *transaction)
-            .await?;
+        // The last one first: what came before it stands before it.
+        let why = format!("came in with {}", manifest.name);
+        for hash in archive.went_by.iter().rev() {
+            if let Some((plan, source)) = plans.get(hash) {
+                put_foreign(&mut transaction, plan, source, &why).await?;
+            }
         }
         for (hash, bytes) in pictures {
             let media = media_of(bytes).ok_or_else(|| broken(format!("pictures/{hash} is no picture")))?;
@@ -258,6 +255,8 @@ struct Archive {
     manifest: Manifest,
     bodies: Vec<String>,
     plans: BTreeMap<String, (Arc<Plan>, String)>,
+    /// The hashes of the plans that the engine went by, in their order.
+    went_by: Vec<String>,
     pictures: BTreeMap<String, Vec<u8>>,
 }
 
@@ -309,13 +308,14 @@ impl Archive {
                 return Err(broken(format!("{name} is nothing that an archive has")));
             }
         }
-        let archive = Self { manifest, bodies, plans, pictures };
-        archive.check()?;
+        let mut archive = Self { manifest, bodies, plans, went_by: Vec::new(), pictures };
+        let events = archive.check()?;
+        archive.went_by = plans_of(&events).into_iter().map(|plan| plan.hash.clone()).collect();
         Ok(archive)
     }
 
-    /// Whether the entries are those of the engine, in their order, whole, and can be gone on from.
-    fn check(&self) -> Result<(), ArchiveError> {
+    /// Its entries, where they are those of the engine, in their order, whole, and can be gone on from.
+    fn check(&self) -> Result<Vec<Event>, ArchiveError> {
         let (mut hash, mut events) = (root(self.manifest.build), Vec::with_capacity(self.bodies.len()));
         for (seq, body) in (1_u64..).zip(&self.bodies) {
             hash = link(&hash, body);
@@ -346,7 +346,8 @@ impl Archive {
         if let Some(missing) = plans_of(&events).into_iter().find(|plan| find(plan).is_none()) {
             return Err(broken(format!("the plan {} that it goes by is not in it", missing.name)));
         }
-        State::fold(find, &events).map(drop).map_err(|error| broken(format!("its entries: {error}")))
+        State::fold(find, &events).map_err(|error| broken(format!("its entries: {error}")))?;
+        Ok(events)
     }
 
     /// The numbers and hashes of its entries.

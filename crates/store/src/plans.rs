@@ -3,6 +3,7 @@
 use crate::{Store, StoreError};
 use rigore_core::plan::Plan;
 use sha2::{Digest, Sha256};
+use sqlx::PgConnection;
 use std::sync::Arc;
 use time::OffsetDateTime;
 
@@ -47,6 +48,45 @@ pub fn plan_hash(source: &str) -> String {
     hex::encode(Sha256::digest(source.as_bytes()))
 }
 
+/// Puts the text of a plan where texts are kept; whoever keeps another version of the same plan waits until this is
+/// done. Gives its hash.
+pub(crate) async fn put(on: &mut PgConnection, plan: &Plan, source: &str) -> Result<String, sqlx::Error> {
+    let hash = plan_hash(source);
+    sqlx::query!(
+        "INSERT INTO plans (hash, id, name, source) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
+        hash,
+        plan.id,
+        plan.name,
+        source
+    )
+    .execute(&mut *on)
+    .await?;
+    sqlx::query!("SELECT pg_advisory_xact_lock(hashtextextended($1, 7))", plan.id).execute(on).await?;
+    Ok(hash)
+}
+
+/// Puts a version that came in with an engine of another shop. It is listed, and never the newest of a plan that is
+/// known here: no engine of this shop is to go on by it unasked.
+pub(crate) async fn put_foreign(
+    on: &mut PgConnection,
+    plan: &Plan,
+    source: &str,
+    why: &str,
+) -> Result<(), sqlx::Error> {
+    let hash = put(&mut *on, plan, source).await?;
+    sqlx::query!(
+        "INSERT INTO plan_versions (plan_id, number, hash, by_name, why, warnings, at)
+         SELECT $1, coalesce(min(number) - 1, 1), $2, '', $3, 0, now() FROM plan_versions WHERE plan_id = $1
+         HAVING NOT coalesce(bool_or(hash = $2), false)",
+        plan.id,
+        hash,
+        why
+    )
+    .execute(on)
+    .await?;
+    Ok(())
+}
+
 impl Store {
     /// Keeps a plan that was read from this text; the same text twice is one plan.
     ///
@@ -62,21 +102,8 @@ impl Store {
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn keep_version(&self, version: NewVersion<'_>) -> Result<PlanRow, StoreError> {
         let NewVersion { source, plan, by, why, warnings } = version;
-        let hash = plan_hash(source);
         let mut transaction = self.pool.begin().await?;
-        sqlx::query!(
-            "INSERT INTO plans (hash, id, name, source) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
-            hash,
-            plan.id,
-            plan.name,
-            source
-        )
-        .execute(&mut *transaction)
-        .await?;
-        // Whoever keeps another version of the same plan waits.
-        sqlx::query!("SELECT pg_advisory_xact_lock(hashtextextended($1, 7))", plan.id)
-            .execute(&mut *transaction)
-            .await?;
+        let hash = put(&mut transaction, plan, source).await?;
         sqlx::query!(
             "INSERT INTO plan_versions (plan_id, number, hash, by_name, why, warnings, at)
              SELECT $1, 1 + coalesce(max(number), 0), $2, $3, $4, $5, now() FROM plan_versions WHERE plan_id = $1

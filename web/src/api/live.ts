@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { onUnmounted, ref, watch, type Ref } from 'vue'
 import type { Schemas } from './client'
 import { asks } from './outbox'
+import { person } from '../ui/preferences'
 import { keys } from './queries'
 
 /** What a tool shows while it pulls. */
@@ -19,6 +20,7 @@ export interface Live {
 export const connected = ref(true)
 
 const AGAIN_MS = 1000
+const SOON_MS = 50
 
 /** Keeps the screens of a build up to date and gives what a tool shows right now. */
 export function useLive(build: Ref<string>) {
@@ -26,6 +28,8 @@ export function useLive(build: Ref<string>) {
   const live = ref<Live | null>(null)
   let source: EventSource | undefined
   let timer: number | undefined
+  /** How often it did not begin since it last did. */
+  let failed = 0
   /** The last entry that is known of: after a break it goes on from there. */
   let last = ''
 
@@ -41,7 +45,10 @@ export function useLive(build: Ref<string>) {
     leave()
     const again = last !== ''
     source = new EventSource(`/api/builds/${build.value}/events${again ? `?after=${last}` : ''}`)
-    source.addEventListener('open', () => (connected.value = true))
+    source.addEventListener('open', () => {
+      failed = 0
+      connected.value = true
+    })
     source.addEventListener('here', (event) => {
       // What came in before the stream began is not told by it.
       if (!again) void refresh()
@@ -56,10 +63,12 @@ export function useLive(build: Ref<string>) {
       live.value = JSON.parse((event as MessageEvent<string>).data) as Live
     })
     source.addEventListener('error', () => {
-      connected.value = false
+      // A stream ends with its session, too: only what does not begin again is a server that does not answer.
+      failed += 1
+      if (failed > 1 && person.value) connected.value = false
       live.value = null
       leave()
-      timer = window.setTimeout(follow, AGAIN_MS)
+      timer = window.setTimeout(follow, failed > 1 ? AGAIN_MS : SOON_MS)
     })
   }
 
@@ -71,6 +80,8 @@ export function useLive(build: Ref<string>) {
     },
     { immediate: true },
   )
+  // Somebody else hears by their own session.
+  watch(person, (now) => (now ? follow() : undefined))
   // A browser has few connections to one server: a page nobody looks at does not hold one.
   useEventListener(document, 'visibilitychange', () => (document.hidden ? leave() : follow()))
   useEventListener(window, 'pagehide', leave)

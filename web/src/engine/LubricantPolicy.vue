@@ -4,15 +4,12 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { Refused } from '../api/client'
 import { send } from '../api/outbox'
-import { useShop } from '../api/queries'
-import { person } from '../ui/preferences'
+import { isLead } from '../api/session'
 
 // It comes when it is opened.
 const ReasonDialog = defineAsyncComponent(() => import('../ui/ReasonDialog.vue'))
 const props = defineProps<{ build: string; engine: Schemas['BuildView'] }>()
 const emit = defineEmits<{ changed: [] }>()
-const { data: shop } = useShop()
-const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
 const converts = computed(() => props.engine.lubricants === 'convert')
 const open = ref(false)
 const error = ref('')
@@ -33,7 +30,7 @@ async function change(reason: string) {
   <p>
     <span class="text-dim">Where another lubricant is used:</span>
     {{ converts ? 'torques are converted' : 'only as specified' }}
-    <button v-if="lead" class="quiet-key ml-2 py-1" data-test="change-policy" @click="open = true">{{ converts ? 'Only as specified' : 'Convert' }}</button>
+    <button v-if="isLead" class="quiet-key ml-2 py-1" data-test="change-policy" @click="open = true">{{ converts ? 'Only as specified' : 'Convert' }}</button>
     <span v-if="error" role="alert" class="block font-semibold text-wrong">{{ error }}</span>
   </p>
   <ReasonDialog

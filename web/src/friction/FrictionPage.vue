@@ -4,17 +4,14 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
-import { useShop } from '../api/queries'
-import { person } from '../ui/preferences'
+import { isLead } from '../api/session'
 import LubricantDialog from './LubricantDialog.vue'
 import LubricantRow from './LubricantRow.vue'
 import MeasuredRow from './MeasuredRow.vue'
 
 const client = useQueryClient()
-const { data: shop } = useShop()
 const { data, error: away } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
 const { data: measured } = useQuery({ queryKey: ['friction'], queryFn: async () => take(await api.GET('/api/friction')) })
-const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
 /** The lubricant that is being changed; `new` while one is added. */
 const changing = ref<Schemas['OwnLubricant'] | 'new' | null>(null)
 const said = ref('')
@@ -66,7 +63,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
           class="border-l-4 px-4 py-2 text-left"
           :class="data?.policy === policy.value ? 'border-layout bg-face' : 'border-rule'"
           :aria-checked="data?.policy === policy.value"
-          :disabled="!lead"
+          :disabled="!isLead"
           :data-test="`policy-${policy.value}`"
           @click="decide(policy.value)"
         >
@@ -75,17 +72,17 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         </button>
       </div>
       <p v-if="said" role="status" class="mt-2 font-semibold">{{ said }}</p>
-      <p v-else-if="!lead" class="mt-2 text-dim">A lead decides that, and changes lubricants.</p>
+      <p v-else-if="!isLead" class="mt-2 text-dim">A lead decides that, and changes lubricants.</p>
     </section>
 
     <section class="mt-10" aria-labelledby="own">
       <div class="flex flex-wrap items-end justify-between gap-4">
         <h2 id="own" class="text-2xl font-semibold">The shop's own lubricants</h2>
-        <button v-if="lead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add one</button>
+        <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add one</button>
       </div>
       <p v-if="data && !data.own.length" class="mt-2 text-dim">None yet. Add those whose figures you have from their maker, or have measured.</p>
       <ul v-else class="mt-2 border-t border-rule">
-        <LubricantRow v-for="one in data?.own" :key="one.id" :lubricant="one" :most="most" :changes="lead" @change="changing = one" />
+        <LubricantRow v-for="one in data?.own" :key="one.id" :lubricant="one" :most="most" :changes="isLead" @change="changing = one" />
       </ul>
     </section>
 

@@ -93,7 +93,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         <SecretField v-model="form.low" :label="`From, ${pulls() ? 'N·m' : form.kind === 'volume' ? 'cm³' : form.kind === 'other' ? form.unit : 'mm'}`" name="instrument-low" inputmode="decimal" autocomplete="off" :wrong="ranged()" />
         <SecretField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
       </div>
-      <div v-if="pulls()" class="grid grid-cols-3 gap-3">
+      <div v-if="pulls()" class="grid grid-cols-3 items-end gap-3">
         <label><span class="label-text">Its scale is in</span><select v-model="form.unit" class="field mt-1" name="instrument-unit"><option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option></select></label>
         <SecretField v-model="form.step" label="Smallest step" name="instrument-step" inputmode="decimal" autocomplete="off" :wrong="fault('scale')" />
         <SecretField v-model="form.reach" label="Hand to drive, mm" name="instrument-reach" inputmode="decimal" autocomplete="off" :wrong="fault('reach_mm')" />

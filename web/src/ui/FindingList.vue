@@ -1,11 +1,10 @@
 <script setup lang="ts">
 // Findings with what became of them, and what is to be done next about each.
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
-import { useShop } from '../api/queries'
+import { isLead } from '../api/session'
 import { pictureUrl } from './pictures'
-import { person } from './preferences'
 import StateMark from './StateMark.vue'
 import { dated, when } from './units'
 
@@ -17,8 +16,6 @@ const props = defineProps<{
   /** Records something and gives why it was refused; left out where nothing can be recorded. */
   act?: (what: Do) => Promise<string>
 }>()
-const { data: shop } = useShop()
-const lead = computed(() => shop.value?.people.find((p) => p.id === person.value)?.role === 'lead')
 const chosen = ref<Schemas['FindingView'] | null>(null)
 const wrong = ref<Schemas['FindingView'] | null>(null)
 async function voidIt(reason: string) {
@@ -53,7 +50,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
           </li>
         </ol>
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
-          <button v-if="finding.standing === 'open' && lead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
+          <button v-if="finding.standing === 'open' && isLead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
           <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
           <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
         </div>

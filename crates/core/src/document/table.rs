@@ -87,8 +87,8 @@ impl<'a> Table<'a> {
         open
     }
 
-    /// Its figures that nobody has looked up yet (C-47), with where to find them: `"?"`, or `"? page 12"`; those `but` are words. Where
-    /// there is one, the rest of the table waits for it and is left unread.
+    /// Its figures that nobody has looked up yet (C-47), with where to find them: `"?"`, or `"? page 12"`; fields of
+    /// `but` are words and no figures. Where there is one, the rest of the table waits for it and is left unread.
     pub fn open(&self, but: &[&str]) -> Vec<(&'a str, String)> {
         let note = |value: &DeValue<'_>| value.as_str().and_then(asked).map(str::to_owned);
         let open = |value: &DeValue<'_>| {

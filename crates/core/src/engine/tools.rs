@@ -1,6 +1,7 @@
 //! Whether an instrument fits what it is to read (C-7).
 
 use super::record::{Instrument, ToolFault};
+use super::register::Due;
 use crate::clearance::Gauge;
 use crate::plan::{Site, SiteForm};
 use crate::quantity::{self, Dimension};
@@ -199,7 +200,7 @@ impl Instrument {
     /// calibration.
     pub(super) fn unfit(&self, need: &Need<'_>, at: OffsetDateTime) -> Option<Unfit> {
         let name = &self.name;
-        if self.calibration_due.is_some_and(|due| at.date() > due) {
+        if self.calibration(at.date()).is_some_and(|(_, due)| due == Some(Due::Over)) {
             let words = format!("{name} is out of calibration");
             return Some(Unfit { fault: ToolFault::Calibration, words });
         }

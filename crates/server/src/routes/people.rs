@@ -6,8 +6,8 @@ use crate::session::{self, BENCH_COOKIE};
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
-use axum::http::{StatusCode, header};
-use axum::response::{IntoResponse, Response};
+use axum::http::StatusCode;
+use axum::response::Response;
 use rigore_core::engine::{Person, Role};
 use rigore_store::{Device, Doing, Member, MemberChange};
 use serde::{Deserialize, Serialize};
@@ -108,14 +108,7 @@ pub async fn change_person(
     Body(given): Body<PersonEdit>,
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = given.name.as_deref().map(|name| named("name", name)).transpose()?;
-    let password = match &given.password {
-        Some(password) => Some(secrets::password("password", password).await?),
-        None => None,
-    };
-    let pin = match &given.pin {
-        Some(pin) => Some(secrets::pin("pin", pin).await?),
-        None => None,
-    };
+    let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
     let change = MemberChange { name, role: given.role, active: given.active, password, pin };
     app.store.change_member(&by, &id, &change).await?;
     app.renew().await?;
@@ -171,10 +164,7 @@ pub async fn benches(
     Lead(_by): Lead,
     headers: axum::http::HeaderMap,
 ) -> Result<Json<Vec<BenchView>>, Problem> {
-    let here = match session::cookie(&headers, BENCH_COOKIE) {
-        Some(token) => app.store.device(&secrets::kept(token)).await?.map(|device| device.id),
-        None => None,
-    };
+    let here = session::bench_of(&app, &headers).await?.map(|device| device.id);
     let view = |Device { id, name, enrolled_by, enrolled_at }| BenchView {
         id,
         name,
@@ -203,10 +193,7 @@ pub async fn enrol_bench(
 ) -> Result<Response, Problem> {
     let (name, token) = (named("name", &given.name)?, secrets::token()?);
     app.store.enrol(&by, Uuid::now_v7(), &name, &secrets::kept(&token)).await?;
-    let mut response = StatusCode::NO_CONTENT.into_response();
-    let cookie = session::set_cookie(&app, BENCH_COOKIE, &token, BENCH_AGE);
-    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
-    Ok(response)
+    Ok(session::leave_cookie(&app, StatusCode::NO_CONTENT, BENCH_COOKIE, &token, BENCH_AGE))
 }
 
 /// A bench is none any more.

@@ -2,10 +2,10 @@
 
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::{Body, By};
-use crate::session::{self, BENCH_COOKIE, COOKIE, DOOR, Session};
+use crate::session::{self, COOKIE, DOOR, Session};
 use crate::{App, Problem, secrets};
 use axum::extract::{ConnectInfo, State};
-use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
+use axum::http::{HeaderMap, StatusCode};
 use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
 use rigore_core::engine::{Person, Role};
@@ -55,7 +55,7 @@ pub async fn session_view(
     session: Option<Extension<Session>>,
     headers: HeaderMap,
 ) -> Result<Json<SessionView>, Problem> {
-    let bench = bench_of(&app, &headers).await?;
+    let bench = session::bench_of(&app, &headers).await?;
     Ok(Json(view(&app, session.map(|Extension(session)| session.person), bench).await?))
 }
 
@@ -82,20 +82,6 @@ async fn view(app: &App, person: Option<Person>, bench: Option<Device>) -> Resul
     })
 }
 
-async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, Problem> {
-    match session::cookie(headers, BENCH_COOKIE) {
-        Some(token) => Ok(app.store.device(&secrets::kept(token)).await?),
-        None => Ok(None),
-    }
-}
-
-/// An answer that leaves a cookie in the browser.
-fn with_cookie(answer: SessionView, cookie: Option<HeaderValue>) -> Response {
-    let mut response = Json(answer).into_response();
-    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
-    response
-}
-
 /// Begins a session and answers with it; the one that this browser had ends.
 async fn begin(
     app: &App,
@@ -111,8 +97,8 @@ async fn begin(
     let (token, lasts) = (secrets::token()?, if by_pin { BY_PIN } else { BY_PASSWORD });
     let device = bench.as_ref().filter(|_| by_pin).map(|bench| bench.id);
     app.store.begin_session(&secrets::kept(&token), &person.id, device, lasts).await?;
-    let cookie = session::set_cookie(app, COOKIE, &token, lasts.age);
-    Ok(with_cookie(view(app, Some(person), bench).await?, cookie))
+    let answer = Json(view(app, Some(person), bench).await?);
+    Ok(session::leave_cookie(app, answer, COOKIE, &token, lasts.age))
 }
 
 /// Counts a guess before it is looked at, and has it wait where there were many.
@@ -156,7 +142,7 @@ pub async fn sign_in(
     let mut right = vec![key];
     right.extend(app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)));
     app.store.forget_guesses(&right).await?;
-    let bench = bench_of(&app, &headers).await?;
+    let bench = session::bench_of(&app, &headers).await?;
     begin(&app, &headers, member.person, bench, false).await
 }
 
@@ -182,7 +168,7 @@ pub async fn tap_in(
     headers: HeaderMap,
     Body(given): Body<TapIn>,
 ) -> Result<Response, Problem> {
-    let bench = bench_of(&app, &headers).await?;
+    let bench = session::bench_of(&app, &headers).await?;
     let bench = bench.ok_or_else(|| {
         Problem::not_allowed("A PIN is for benches that a lead has enrolled. Use your password")
     })?;
@@ -218,8 +204,9 @@ pub async fn enter(State(app): State<App>, Body(given): Body<Enter>) -> Result<R
     }
     let person = app.roster().person(&given.person).cloned();
     let person = person.ok_or_else(|| Problem::field("person", "nobody of this key"))?;
-    let cookie = session::set_cookie(&app, COOKIE, &format!("{DOOR}{}", person.id), BY_PASSWORD.age);
-    Ok(with_cookie(view(&app, Some(person), None).await?, cookie))
+    let token = format!("{DOOR}{}", person.id);
+    let answer = Json(view(&app, Some(person), None).await?);
+    Ok(session::leave_cookie(&app, answer, COOKIE, &token, BY_PASSWORD.age))
 }
 
 /// Signs out, here.
@@ -244,10 +231,7 @@ pub async fn sign_out_everywhere(State(app): State<App>, By(by): By) -> Result<R
 }
 
 fn gone(app: &App) -> Response {
-    let mut response = StatusCode::NO_CONTENT.into_response();
-    let cookie = session::set_cookie(app, COOKIE, "", Duration::ZERO);
-    response.headers_mut().extend(cookie.map(|cookie| (header::SET_COOKIE, cookie)));
-    response
+    session::leave_cookie(app, StatusCode::NO_CONTENT, COOKIE, "", Duration::ZERO)
 }
 
 /// A secret of whoever is signed in.
@@ -320,14 +304,7 @@ pub async fn own_secrets(
     if session.token.is_none() {
         return Err(Problem::not_allowed("Nobody has a password in the demonstration"));
     }
-    let password = match &given.password {
-        Some(password) => Some(secrets::password("password", password).await?),
-        None => None,
-    };
-    let pin = match &given.pin {
-        Some(pin) => Some(secrets::pin("pin", pin).await?),
-        None => None,
-    };
+    let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
     // Four digits that somebody saw at a bench are not to become a password.
     proved(&app, &session.person, address, given.current, password.is_none())
         .await
@@ -336,7 +313,7 @@ pub async fn own_secrets(
     let change = MemberChange { password, pin, ..MemberChange::default() };
     app.store.change_member(&session.person, &session.person.id, &change).await?;
     app.renew().await?;
-    let bench = bench_of(&app, &headers).await?;
+    let bench = session::bench_of(&app, &headers).await?;
     if signed_out {
         return begin(&app, &headers, session.person, bench, false).await;
     }

@@ -102,6 +102,12 @@ async fn an_engine_comes_into_another_shop_to_the_letter_and_goes_on_there() {
     let there = Bench::beside(&bench, other.clone());
     assert_eq!(there.state().await.view(), state.view());
     assert_eq!(other.verify().await.expect("verified"), (1, state.seq, vec![]));
+    // Its plan is one of the shop's, and would not be its newest where the shop has it already.
+    let versions = other.plan_versions(&state.plan.id).await.expect("versions");
+    assert_eq!(
+        versions.iter().map(|of| (of.number, of.why.as_str())).collect::<Vec<_>>(),
+        [(1, "came in with Test")]
+    );
     // Twice it is there once; and it goes on where it is.
     assert!(other.take_in(&somebody(), archive.clone()).await.expect("again").was_here);
     there.give(pull("2L", "30.1")).await.expect("pulled there");
@@ -207,4 +213,18 @@ async fn a_database_of_a_newer_rigore_is_refused_with_words() {
         .expect("a later step");
     let refused = Store::connect(&scratch.url, 2).await.expect_err("a newer one");
     assert!(refused.to_string().contains("a newer Rigore"), "{refused}");
+}
+
+#[tokio::test]
+async fn a_plan_that_comes_in_is_not_the_newest_of_one_that_is_here() {
+    let ((_here, store), (_there, other)) = (shop().await, shop().await);
+    let bench = engine(&store).await;
+    let archive = store.archive(bench.build(), OffsetDateTime::now_utc()).await.expect("an archive");
+    // The other shop has a plan of the same key with another text.
+    let own = Bench::begun_to("own", &SMALL.replacen("name = \"", "name = \"Own ", 1), other.clone()).await;
+    other.take_in(&somebody(), archive).await.expect("came in");
+    let own = own.state().await.plan_ref;
+    let versions = other.plan_versions(&own.id).await.expect("versions");
+    assert_eq!(versions.iter().map(|of| of.number).collect::<Vec<_>>(), [1, 0]);
+    assert_eq!(versions[0].hash, own.hash);
 }
