@@ -22,6 +22,7 @@ const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
+  { to: '/day', name: 'Day' },
   { to: '/plans', name: 'Plans' },
   { to: '/parts', name: 'Parts' },
   { to: '/friction', name: 'Friction' },

@@ -4,6 +4,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'shop', component: () => import('./shop/ShopPage.vue') },
+    { path: '/day', name: 'day', component: () => import('./day/DayPage.vue') },
     { path: '/engines/:build', name: 'engine', component: () => import('./engine/EnginePage.vue') },
     { path: '/engines/:build/bench/:operation', name: 'bench', component: () => import('./bench/BenchPage.vue') },
     { path: '/engines/:build/sheet', name: 'sheet', component: () => import('./sheet/SheetPage.vue') },

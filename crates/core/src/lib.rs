@@ -6,17 +6,19 @@
 //!
 //! Read it from the bottom up: [`quantity`], [`fastener`], [`friction`], [`joint`], [`tightening`]
 //! and [`clearance`] are mechanics; [`document`] reads TOML; [`plan`] is what should be done;
-//! [`engine`] is what was done; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
+//! [`engine`] is what was done; [`day`] what that leaves to do and when; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
 //! name. No file imports one above it.
 
 #![cfg_attr(test, allow(clippy::float_cmp, reason = "a figure that was typed is kept to the last digit"))]
 
 pub mod calc;
 pub mod clearance;
+pub mod day;
 pub mod document;
 pub mod engine;
 pub mod fastener;
 pub mod friction;
+mod iso_date;
 pub mod joint;
 pub mod plan;
 pub mod quantity;

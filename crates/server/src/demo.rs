@@ -3,9 +3,9 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit, Given,
-    Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Pull, PullStep,
-    Remedy, Role, Sign, State, Step, Tools, Turn,
+    Act, Await, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit,
+    Given, Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Promise,
+    Pull, PullStep, Remedy, Role, Sign, State, Step, Tools, Turn, WaitKind,
 };
 use rigore_core::friction::Entered;
 use rigore_core::plan::{Plan, Work};
@@ -163,6 +163,24 @@ struct Build {
     beside: Option<Beside>,
     /// What was found then.
     found: Option<Found>,
+    /// In how many days it was promised for, and what for.
+    promised_days: Option<i64>,
+    #[serde(default)]
+    promised_note: String,
+    /// What it waits for.
+    #[serde(default)]
+    waits: Vec<DemoWait>,
+}
+
+/// Something that is not at the bench.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DemoWait {
+    kind: WaitKind,
+    what: String,
+    slot: Option<String>,
+    operation: Option<String>,
+    expected_days: Option<i64>,
 }
 
 /// Steps in an operation that somebody else is at.
@@ -321,6 +339,24 @@ impl Hand<'_> {
             self.state.apply(event);
         }
         Ok(())
+    }
+
+    /// Says what it waits for, and what it was promised for.
+    async fn outside(&mut self) -> Result<()> {
+        let day = |days: i64| OffsetDateTime::now_utc().date() + Duration::days(days);
+        for wait in &self.build.waits {
+            let wait = Await {
+                kind: wait.kind,
+                what: wait.what.clone(),
+                slot: wait.slot.clone(),
+                operation: wait.operation.clone(),
+                expected: wait.expected_days.map(day),
+            };
+            self.give(Role::Lead, Do::Await(wait)).await?;
+        }
+        let Some(days) = self.build.promised_days else { return Ok(()) };
+        let promise = Promise { by: day(days), note: self.build.promised_note.clone() };
+        self.give(Role::Lead, Do::Promise(promise)).await
     }
 
     /// Does what is next in an operation; false when nothing is left but the signature.
@@ -562,10 +598,10 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     if build.steps > 0 {
         hand.steps(line.get(done).context("nothing is left to do")?, build.steps).await?;
     }
-    match &build.found {
-        Some(found) => hand.find(found).await,
-        None => Ok(()),
+    if let Some(found) = &build.found {
+        hand.find(found).await?;
     }
+    hand.outside().await
 }
 
 #[cfg(test)]

@@ -12,6 +12,7 @@ mod routes;
 pub mod secrets;
 mod session;
 mod web;
+mod zone;
 
 pub use app::{App, Settings, openapi, router, serve};
 pub use problem::Problem;

@@ -5,10 +5,11 @@
 //! build goes on only where the database has what its writer had seen, whatever the others do.
 
 use crate::StoreError;
+use crate::day::keep_outlook;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
-use rigore_core::engine::{Event, Fact, PieceLived, PlaceShown};
+use rigore_core::engine::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::HashSet;
@@ -20,7 +21,7 @@ use uuid::Uuid;
 
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
-pub(crate) const EDITION: i32 = 8;
+pub(crate) const EDITION: i32 = 9;
 /// How long to wait for a connection before saying that the database does not answer.
 pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 /// Builds that are written together at most.
@@ -37,6 +38,8 @@ pub(crate) struct Row {
     pub seq: u64,
     /// Hash of the plan.
     pub plan: String,
+    /// Key of the plan.
+    pub plan_id: String,
     /// The summary as JSON.
     pub summary: String,
     /// Where it stands, in the word of the summary.
@@ -51,6 +54,8 @@ pub(crate) struct Row {
     pub shown: Vec<PlaceShown>,
     /// What parts went through, where that changed.
     pub lives: Vec<PieceLived>,
+    /// What the engine says for the day, and how long operations took, where that may have changed.
+    pub outlook: Option<(Outlook, Vec<Took>)>,
 }
 
 /// What a click wrench is set to.
@@ -80,6 +85,7 @@ impl Row {
             && self.settings.is_empty()
             && self.shown.is_empty()
             && self.lives.is_empty()
+            && self.outlook.is_none()
     }
 }
 
@@ -207,6 +213,9 @@ async fn write(connection: &mut PgConnection, appends: &[Append]) -> Result<Hash
         }
         keep_shown(&mut transaction, append.row.build, &append.row.shown).await?;
         keep_lives(&mut transaction, append.row.build, &append.row.lives).await?;
+        if let Some(outlook) = &append.row.outlook {
+            keep_outlook(&mut transaction, append.row.build, &append.row.plan_id, outlook).await?;
+        }
     }
     transaction.commit().await?;
     Ok(stored)

@@ -195,6 +195,9 @@ impl Store {
         };
         if let Some(last) = here.fetch_optional(&mut *transaction).await? {
             if hex::encode(&last.hash) == manifest.last_hash {
+                // It may have come in when the power went, before it was listed.
+                transaction.rollback().await?;
+                self.renew(manifest.build).await?;
                 return Ok(CameIn { was_here: true, ..came });
             }
             let message = format!(
@@ -229,6 +232,14 @@ impl Store {
             &numbers,
             bodies,
             &hashes
+        )
+        .execute(&mut *transaction)
+        .await?;
+        sqlx::query!(
+            "INSERT INTO came_in (build_id, entries, by_name) VALUES ($1, $2, $3)",
+            manifest.build,
+            manifest.entries.cast_signed(),
+            by.name
         )
         .execute(&mut *transaction)
         .await?;
@@ -383,4 +394,10 @@ fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
         }
     }
     Ok(files)
+}
+
+/// How many entries of an engine came in from another shop; none where it is of this one.
+pub(crate) async fn came_in(connection: &mut sqlx::PgConnection, build: Uuid) -> Result<u64, StoreError> {
+    let entries = sqlx::query_scalar!("SELECT entries FROM came_in WHERE build_id = $1", build);
+    Ok(entries.fetch_optional(connection).await?.unwrap_or(0).cast_unsigned())
 }

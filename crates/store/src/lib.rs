@@ -9,6 +9,7 @@ mod archive;
 pub mod backup;
 mod chain;
 pub mod cluster;
+mod day;
 mod drafts;
 mod error;
 mod list;
@@ -29,6 +30,7 @@ mod upkeep;
 
 pub use archive::{ArchiveError, CameIn, Manifest};
 pub use chain::{Hash, link, root};
+pub use day::{DayRow, UsualTimes};
 pub use drafts::DraftRow;
 pub use error::StoreError;
 pub use list::{BuildRow, Counts, List, Wanted};

@@ -1,6 +1,7 @@
 //! The shop's own lubricants in their versions, what it has decided about them, and the friction that its bolts
 //! have shown.
 
+use crate::archive::came_in;
 use crate::{Store, StoreError};
 use rigore_core::engine::{BoltShown, LubricantPolicy, PlaceShown};
 use rigore_core::friction::{Lubricant, Measured, Spread, shipped};
@@ -265,6 +266,9 @@ pub(crate) async fn keep_shown(
     build: Uuid,
     places: &[PlaceShown],
 ) -> Result<(), StoreError> {
+    if places.is_empty() || came_in(connection, build).await? > 0 {
+        return Ok(());
+    }
     let number = |number: usize| i32::try_from(number).unwrap_or(i32::MAX);
     for place in places {
         sqlx::query!(

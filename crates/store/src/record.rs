@@ -66,6 +66,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         before,
         seq: kept.state().seq,
         plan: kept.state().plan_ref.hash.clone(),
+        plan_id: kept.state().plan_ref.id.clone(),
         status: summary.status.word().to_owned(),
         summary: written(&summary)?,
         touched: kept.state().touched,
@@ -73,6 +74,7 @@ pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) 
         settings: Vec::new(),
         shown: Vec::new(),
         lives: Vec::new(),
+        outlook: None,
     })
 }
 
@@ -134,12 +136,14 @@ impl Store {
         let fact = begin(&plan, &context, wanted)?;
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
         let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(unreadable)?;
-        let kept = Kept::new(state);
+        let mut kept = Kept::new(state);
         let body = written(&event)?;
         opened.hash = link(&root(build), &body);
         let line = Line { seq: 1, body: body.clone(), hash: opened.hash.to_vec() };
         let words = Some(kept.words());
-        let append = Append { row: row(build, 0, &kept, words)?, lines: vec![line] };
+        let mut row = row(build, 0, &kept, words)?;
+        row.outlook = kept.outlook_anew();
+        let append = Append { row, lines: vec![line] };
         if !self.writer.write(append).await? {
             return Err(gone_on());
         }
@@ -286,6 +290,7 @@ impl Store {
         let words = found_anew.then(|| kept.words());
         let mut row = row(build, before, &kept, words)?;
         (row.shown, row.lives) = kept.anew();
+        row.outlook = kept.outlook_anew();
         row.settings = events.iter().filter_map(Setting::of).collect();
         if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
@@ -324,7 +329,7 @@ impl Store {
             opened.hash = last.hash.as_slice().try_into().map_err(damaged)?;
         }
         let moved = events.iter().any(|event| matches!(event.fact, Fact::Moved(_)));
-        let kept = match opened.kept.take() {
+        let mut kept = match opened.kept.take() {
             Some(_) if moved => {
                 let texts = self.events_after(build, 0).await?;
                 let all = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
@@ -343,6 +348,7 @@ impl Store {
             None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),
             None => Kept::new(self.fold(&events).await?),
         };
+        kept.outlook_is_kept();
         Ok(opened.kept.insert(kept))
     }
 

@@ -1,7 +1,9 @@
 //! Checking the record and making the lists again.
 
 use crate::append::{EDITION, Setting, set};
+use crate::archive::came_in;
 use crate::chain::{Hash, link, root};
+use crate::day::keep_outlook;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::record::{parse, row};
@@ -126,7 +128,7 @@ impl Store {
         for _ in 0..TRIES {
             let texts = self.events_after(build, 0).await?;
             let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<Event>, _>>()?;
-            let kept = Kept::new(self.fold(&events).await?);
+            let mut kept = Kept::new(self.fold(&events).await?);
             let row = row(build, 0, &kept, None)?;
             // Whoever appends meanwhile waits for the row.
             let mut transaction = self.pool.begin().await?;
@@ -155,7 +157,9 @@ impl Store {
             .await?;
             // Another entry came in between: once more.
             if renewed.rows_affected() > 0 {
-                for setting in events.iter().filter_map(Setting::of) {
+                let here = came_in(&mut transaction, build).await?;
+                let of_this_shop = events.iter().filter(|event| event.seq > here);
+                for setting in of_this_shop.filter_map(Setting::of) {
                     set(&mut transaction, &setting).await?;
                 }
                 sqlx::query!("DELETE FROM nut_factors WHERE build_id = $1", build)
@@ -166,6 +170,9 @@ impl Store {
                     .execute(&mut *transaction)
                     .await?;
                 keep_lives(&mut transaction, build, &kept.state().lives()).await?;
+                if let Some(outlook) = kept.outlook_anew() {
+                    keep_outlook(&mut transaction, build, &row.plan_id, &outlook).await?;
+                }
                 transaction.commit().await?;
                 return Ok(());
             }

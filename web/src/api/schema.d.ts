@@ -370,6 +370,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be done today, what waits, and what was promised. */
+        get: operations["day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the calendar of the shop an address in place of the one it had. */
+        post: operations["make_feed"];
+        /** Takes the address back. */
+        delete: operations["end_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says when the shop works. */
+        put: operations["keep_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/doings": {
         parameters: {
             query?: never;
@@ -1049,6 +1101,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/calendar/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calendar of the shop: days that were promised and expected, ends of cures and calibrations. */
+        get: operations["feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared/{token}": {
         parameters: {
             query?: never;
@@ -1375,6 +1444,19 @@ export interface components {
              */
             at: string;
         };
+        /** @description Work waits for something. */
+        Await: {
+            /** @description What kind of thing it is. */
+            kind: components["schemas"]["WaitKind"];
+            /** @description What it is, or why: `main shells, second undersize`. */
+            what: string;
+            /** @description The slot of the part, where it is one: what fits that part waits for it. */
+            slot?: string | null;
+            /** @description The operation that waits for it, where it is one; the whole engine where neither is said. */
+            operation?: string | null;
+            /** @description The day it is expected, as `YYYY-MM-DD`, where somebody knows. */
+            expected?: string | null;
+        };
         /** @description A target with how far off it may be, in the unit of the reading. */
         Band: {
             /**
@@ -1538,6 +1620,9 @@ export interface components {
             plan: components["schemas"]["PlanRef"];
             /** @description The versions of the plan that it went by, the one it was begun by first. */
             versions: components["schemas"]["VersionView"][];
+            /** @description What is waited for outside of the bench, and what was. */
+            waits: components["schemas"]["WaitView"][];
+            promised?: components["schemas"]["PromiseView"] | null;
             /** @description Figures of the plan that nobody has looked up yet. */
             wanted: components["schemas"]["WantedFigure"][];
             /** @description Where it stands. */
@@ -1578,11 +1663,41 @@ export interface components {
             /** @description How its clearances stand. */
             clearances: components["schemas"]["ClearanceLine"][];
         };
+        /** @description The hours in which a shop works, by its own clock. */
+        Calendar: {
+            /**
+             * Format: int32
+             * @description When work begins, minutes after midnight.
+             */
+            from_min: number;
+            /**
+             * Format: int32
+             * @description When it ends, minutes after midnight.
+             */
+            to_min: number;
+            /** @description On which days, Monday first. */
+            days: boolean[];
+        };
         /**
          * @description Where camshafts are.
          * @enum {string}
          */
         Cams: "block" | "single" | "twin";
+        /** @description An operation that something can be done in now. */
+        CanDo: {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Where it stands. */
+            status: components["schemas"]["OperationStatus"];
+            /** @description What has to be settled first, where it is held. */
+            now?: string | null;
+            /** @description Whether only a lead can do it. */
+            lead: boolean;
+            /** @description Who is at it. */
+            at_it?: string | null;
+        };
         /**
          * @description How main caps are held.
          * @enum {string}
@@ -2104,6 +2219,42 @@ export interface components {
              */
             density: number;
         };
+        /** @description An engine in the day. */
+        DayEngine: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description Where it stands. */
+            status: components["schemas"]["BuildStatus"];
+            /** @description What it says for the day; what is left is summed up in `remaining`. */
+            outlook: components["schemas"]["Outlook"];
+            /** @description How much work is left. */
+            remaining: components["schemas"]["Remaining"];
+            /**
+             * @description The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
+             *     of.
+             */
+            ready?: string | null;
+            /** @description Whether that is later than it was promised. */
+            late: boolean;
+        };
+        /** @description The day as it can be planned now. */
+        DayView: {
+            /** @description What day it is in the shop, as `YYYY-MM-DD`. */
+            today: string;
+            /** @description When the shop works. */
+            hours: components["schemas"]["Calendar"];
+            /** @description How many people can work on engines. */
+            hands: number;
+            /** @description The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last. */
+            engines: components["schemas"]["DayEngine"][];
+            /** @description Where the calendar of the shop can be read, where it has an address. */
+            feed?: string | null;
+        };
         /** @description A lead decides what is done about a finding. */
         DecideFinding: {
             /**
@@ -2206,6 +2357,15 @@ export interface components {
         }) | (components["schemas"]["TakeOut"] & {
             /** @enum {string} */
             type: "take-out";
+        }) | (components["schemas"]["Await"] & {
+            /** @enum {string} */
+            type: "await";
+        }) | (components["schemas"]["EndWait"] & {
+            /** @enum {string} */
+            type: "end-wait";
+        }) | (components["schemas"]["Promise"] & {
+            /** @enum {string} */
+            type: "promise";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "void";
@@ -2368,6 +2528,14 @@ export interface components {
             up: boolean;
             /** @enum {string} */
             type: "shift";
+        };
+        /** @description What work waited for is there. */
+        EndWait: {
+            /**
+             * Format: int64
+             * @description The entry by which it began.
+             */
+            seq: number;
         };
         /** @description The shape of an engine. */
         Engine: {
@@ -2605,6 +2773,15 @@ export interface components {
         }) | (components["schemas"]["TakeOut"] & {
             /** @enum {string} */
             type: "taken-out";
+        }) | (components["schemas"]["Await"] & {
+            /** @enum {string} */
+            type: "awaited";
+        }) | (components["schemas"]["EndWait"] & {
+            /** @enum {string} */
+            type: "wait-ended";
+        }) | (components["schemas"]["Promise"] & {
+            /** @enum {string} */
+            type: "promised";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "voided";
@@ -2707,6 +2884,11 @@ export interface components {
             path: string;
             /** @description What is wrong and what is allowed. */
             message: string;
+        };
+        /** @description Where the calendar of the shop can be read. */
+        Feed: {
+            /** @description The path of its address. */
+            path: string;
         };
         /** @description A field at fault. */
         FieldError: {
@@ -3237,6 +3419,21 @@ export interface components {
             operations: number;
             /** @description Steps in them that are not done. */
             steps: number;
+        };
+        /** @description An operation that is not signed yet. */
+        LeftToDo: {
+            /** @description Key of the step that it is written with: the same for every member of a repeat. */
+            step: string;
+            /**
+             * Format: double
+             * @description The share of it that is left, from 0 to 1.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description How long all of it takes by the plan, minutes.
+             */
+            plan_min: number;
         };
         /** @description What one part, or one piece of a set, went through in one engine. */
         Life: {
@@ -3961,6 +4158,21 @@ export interface components {
              */
             stray_mm: number;
         };
+        /** @description What an engine says for the day. */
+        Outlook: {
+            /** @description The day it was promised for. */
+            promised?: string | null;
+            /** @description What can be done now, in the order of the line of work. */
+            can: components["schemas"]["CanDo"][];
+            /** @description What waits for something outside of the bench, or for time. */
+            waits: components["schemas"]["WaitsFor"][];
+            /** @description Parts that were not entered yet and are not on order, by name. */
+            missing: string[];
+            /** @description Figures that nobody has looked up and something waits for. */
+            wanted: string[];
+            /** @description What is left to do. */
+            left: components["schemas"]["LeftToDo"][];
+        };
         /** @description One version of a lubricant of the shop. */
         OwnLubricant: components["schemas"]["Lubricant"] & {
             /** @description Whether it is offered no more. */
@@ -4405,6 +4617,25 @@ export interface components {
             /** @description The fields at fault. */
             errors: components["schemas"]["FieldError"][];
         };
+        /** @description An engine was promised. */
+        Promise: {
+            /** @description The day it is to be ready by, as `YYYY-MM-DD`. */
+            by: string;
+            /** @description To whom, or why it changed. */
+            note?: string;
+        };
+        /** @description The day an engine was promised for. */
+        PromiseView: {
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq: number;
+            /** @description The day. */
+            by: string;
+            /** @description To whom, or why it changed. */
+            note: string;
+        };
         /** @description A secret of whoever is signed in. */
         Proof: {
             /** @description Their PIN or their password. */
@@ -4612,6 +4843,29 @@ export interface components {
              */
             days_left?: number | null;
             due?: components["schemas"]["Due"] | null;
+        };
+        /** @description How much work is left. */
+        Remaining: {
+            /**
+             * Format: double
+             * @description Most likely, minutes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description From, minutes: by the quicker quarter of what the shop took. The same as `minutes` where only plans are known.
+             */
+            low_min: number;
+            /**
+             * Format: double
+             * @description To, minutes.
+             */
+            high_min: number;
+            /**
+             * Format: double
+             * @description The share of it that the shop's own times say, from 0 to 1; the rest is what plans say.
+             */
+            known: number;
         };
         /** @description Something is said of a part, or of one piece of a set. */
         RemarkPart: {
@@ -5684,6 +5938,66 @@ export interface components {
             seq: number;
             /** @description Why. */
             reason: string;
+        };
+        /**
+         * @description What work waits for.
+         * @enum {string}
+         */
+        WaitCause: "cure" | "order" | "away" | "hold" | "figure";
+        /**
+         * @description What kind of thing work waits for.
+         * @enum {string}
+         */
+        WaitKind: "order" | "away" | "hold";
+        /** @description Something that work waits for. */
+        WaitView: {
+            /**
+             * Format: int64
+             * @description The entry by which it began.
+             */
+            seq: number;
+            /** @description What kind of thing it is. */
+            kind: components["schemas"]["WaitKind"];
+            /** @description What it is, or why. */
+            what: string;
+            /** @description What the part is called, where it is one. */
+            slot?: string | null;
+            /** @description What the operations are called that wait for it; none where all of the engine does. */
+            holds: string[];
+            /** @description The day it is expected. */
+            expected?: string | null;
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who said that it is there. */
+            over_by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            over_at?: string | null;
+        };
+        /** @description Something that waits. */
+        WaitsFor: {
+            /** @description What is waited for. */
+            cause: components["schemas"]["WaitCause"];
+            /** @description The same in words. */
+            what: string;
+            /** @description Whether all of the engine waits. */
+            whole: boolean;
+            /** @description The operations that wait, by name. */
+            operations: string[];
+            /**
+             * Format: date-time
+             * @description When it ends by itself, where it does.
+             */
+            until?: string | null;
+            /** @description The day it is expected, where somebody knows. */
+            expected?: string | null;
         };
         /** @description A figure that nobody has looked up yet. */
         WantedFigure: {
@@ -7235,6 +7549,264 @@ export interface operations {
             };
             /** @description More than a request may carry; nothing was recorded */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Calendar"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10340,6 +10912,54 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -12,6 +12,7 @@ import StateMark from '../ui/StateMark.vue'
 import { useRecord } from '../ui/useRecord'
 import ClearanceLines from './ClearanceLines.vue'
 import LubricantPolicy from './LubricantPolicy.vue'
+import OutsideList from './OutsideList.vue'
 import PlanVersion from './PlanVersion.vue'
 import WantedList from '../ui/WantedList.vue'
 import { when } from '../ui/units'
@@ -90,6 +91,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
           <ClearanceLines :lines="engine.clearances" :build="build" />
         </section>
+        <OutsideList :engine="engine" :act="record" />
         <PlanVersion :build="build" :engine="engine" :act="record" />
         <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
         <section v-if="settled.length" aria-labelledby="findings">

@@ -4,6 +4,7 @@
 mod authoring;
 mod built;
 mod calculate;
+mod day;
 mod entries;
 mod main_caps;
 mod measuring;

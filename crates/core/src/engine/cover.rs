@@ -3,7 +3,7 @@
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
 
 use super::thing::{About, Thing};
-use crate::plan::{Cause, Clearance, JointIx, OperationIx, Plan, SiteIx, Task, Work};
+use crate::plan::{Cause, Clearance, JointIx, OperationIx, Plan, SiteIx, SlotIx, Task, Work};
 use std::collections::HashSet;
 
 /// An operation that runs stages of a joint.
@@ -160,6 +160,11 @@ impl Cover {
         }
     }
 
+    /// The operations that fit what is in a slot.
+    pub fn fitting(&self, slot: SlotIx) -> Vec<OperationIx> {
+        self.fitted_in[slot.0].clone()
+    }
+
     /// The operations on what a finding is about, in the order of the line.
     pub fn concerned(&self, about: About) -> Vec<OperationIx> {
         let mut concerned = match about {
@@ -211,7 +216,13 @@ impl Cover {
             // How many there are changes what is proposed, not what was chosen; and what is said of a part
             // goes with the part, not with the engine it was in.
             // A finding holds what is not signed yet.
-            Thing::Stock(..) | Thing::PartRemark(_) | Thing::Finding(_) | Thing::Inside(_) => {
+            // What is waited for holds what is not started yet.
+            Thing::Stock(..)
+            | Thing::PartRemark(_)
+            | Thing::Finding(_)
+            | Thing::Inside(_)
+            | Thing::Wait(_)
+            | Thing::Promise => {
                 return Vec::new();
             }
             Thing::Slot(slot) => &self.slots[slot.0],

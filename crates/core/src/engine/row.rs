@@ -2,10 +2,12 @@
 
 use super::friction::PlaceShown;
 use super::lived::PieceLived;
+use super::outlook::{Outlook, Standings};
 use super::record::Event;
 use super::standing::{Brief, OperationStatus};
 use super::state::State;
 use super::thing::Thing;
+use super::times::Took;
 use crate::plan::{OperationIx, Work};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -77,6 +79,12 @@ pub struct Summary {
 pub struct Kept {
     state: State,
     briefs: Vec<Brief>,
+    /// How operations stood when the outlook was asked for last.
+    told: Option<Standings>,
+    /// Whether something else of it changed since.
+    besides: bool,
+    /// Where the last entry was made, and by whom.
+    hand: Option<(Option<String>, String)>,
     /// What entries were about since that was looked at last.
     touched: Vec<Thing>,
 }
@@ -84,7 +92,7 @@ pub struct Kept {
 impl Kept {
     /// A build with its row.
     pub fn new(state: State) -> Self {
-        Self { briefs: state.briefs().0, state, touched: Vec::new() }
+        Self { briefs: state.briefs().0, state, told: None, besides: false, hand: None, touched: Vec::new() }
     }
 
     /// A build that goes on by another version of its plan: everything beside the record may have changed.
@@ -100,6 +108,10 @@ impl Kept {
 
     /// The build with its row after one more event.
     pub fn apply(&mut self, event: &Event) {
+        self.besides |= Standings::besides(event, self.hand.as_ref());
+        if self.besides {
+            self.hand = Some((event.fact.operation().map(str::to_owned), event.by.id.clone()));
+        }
         let changed = self.state.apply(event);
         for at in changed.moved {
             self.briefs[at.0] = self.state.brief(at);
@@ -112,6 +124,29 @@ impl Kept {
     pub fn anew(&mut self) -> (Vec<PlaceShown>, Vec<PieceLived>) {
         let touched = std::mem::take(&mut self.touched);
         (self.state.shown_anew(&touched), self.state.lives_anew(&touched))
+    }
+
+    /// What the engine says for the day, and how long operations took that were signed or opened again, where that
+    /// may have changed since it was asked for last.
+    pub fn outlook_anew(&mut self) -> Option<(Outlook, Vec<Took>)> {
+        let statuses = self.state.statuses(&self.briefs);
+        let now = Standings::of(&statuses, &self.briefs);
+        if !std::mem::take(&mut self.besides) && self.told.as_ref() == Some(&now) {
+            return None;
+        }
+        let signed: Vec<OperationIx> = match &self.told {
+            Some(before) => now.signed_since(before).collect(),
+            None => self.state.plan.line().collect(),
+        };
+        self.told = Some(now);
+        Some((self.state.outlook(&statuses, &self.briefs), self.state.took(&signed)))
+    }
+
+    /// What the engine says for the day is kept as of now.
+    pub fn outlook_is_kept(&mut self) {
+        let statuses = self.state.statuses(&self.briefs);
+        self.told = Some(Standings::of(&statuses, &self.briefs));
+        self.besides = false;
     }
 
     /// The row.
@@ -152,9 +187,13 @@ impl State {
             }
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
             (Some(at), None) => self.plan[at].name.clone(),
-            (None, None) => match self.wanted_first() {
-                Some(figure) => format!("Spec wanted: {}", figure.what),
-                None => "Finished".to_owned(),
+            (None, None) => match (self.wanted_first(), self.awaited().next()) {
+                (Some(figure), _) => format!("Spec wanted: {}", figure.what),
+                (None, Some(awaited)) => {
+                    let words = awaited.fact.kind.words(&awaited.fact.what);
+                    format!("Waits for {words}")
+                }
+                (None, None) => "Finished".to_owned(),
             },
         };
         Summary {

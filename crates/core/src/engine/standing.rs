@@ -7,11 +7,11 @@ use super::matter::{Matter, Remedy};
 use super::record::{Person, Role, Subject};
 use super::state::State;
 use crate::plan::{Kind, OperationIx, Work};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
 /// Where an operation stands.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum OperationStatus {
@@ -314,10 +314,12 @@ impl State {
         self.plan.line().filter(open).collect()
     }
 
-    /// What else an operation waits for: what has to come out of the engine, and figures that nobody has looked up.
+    /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
+    /// what is not at the bench.
     pub(super) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
         let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
-        inside.chain(self.wanted(at).map(|figure| format!("spec wanted: {}", figure.what))).collect()
+        let wanted = self.wanted(at).map(|figure| format!("spec wanted: {}", figure.what));
+        inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 
     /// Where an operation stands.
@@ -367,7 +369,7 @@ impl State {
         }
     }
 
-    fn at_it(&self, at: OperationIx) -> Option<AtIt> {
+    pub(super) fn at_it(&self, at: OperationIx) -> Option<AtIt> {
         let open = self.operations[at.0].signed().is_none();
         let last = self.operations[at.0].last.filter(|_| open)?;
         let last = &self.ledger.mark(last)?.stamp;

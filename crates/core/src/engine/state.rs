@@ -14,6 +14,7 @@ use super::record::{
 use super::thing::Thing;
 use super::unsettle::{self, Unsettled};
 use super::versions::Versions;
+use super::waits::state::Waits;
 use super::work::count::state::{self as count, Counts};
 use super::work::items::state::{self as items, Confirmations};
 use super::work::measure::state::Sizes;
@@ -110,6 +111,7 @@ pub struct State {
     pub(super) turns: Turns,
     pub(super) findings: Findings,
     pub(super) inside: Inside,
+    pub(super) waits: Waits,
     /// What does not hold any more since something happened.
     pub(super) unsettled: Vec<Unsettled>,
     /// What a lead stands for, and the entries that it rested on.
@@ -191,6 +193,7 @@ impl State {
             turns: Turns::default(),
             findings: Findings::default(),
             inside: Inside::default(),
+            waits: Waits::default(),
             unsettled: Vec::new(),
             accepted: HashMap::new(),
             cover: Cover::of(&plan),
@@ -279,6 +282,12 @@ impl State {
             Fact::LookedAgain(fact) => self.findings.look(seq, fact),
             Fact::PutIn(fact) => self.inside.put(&plan, seq, fact),
             Fact::TakenOut(fact) => self.inside.take(seq, fact),
+            Fact::Awaited(fact) => {
+                let cover = &self.cover;
+                Some(self.waits.begin(&plan, seq, fact, |slot| cover.fitting(slot)))
+            }
+            Fact::WaitEnded(fact) => self.waits.end(seq, fact),
+            Fact::Promised(fact) => Some(self.waits.promise(seq, fact)),
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
             Fact::Measured(fact) => {
                 let instrument = shared(&mut self.instruments, &fact.instrument);
@@ -376,6 +385,8 @@ impl State {
             Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
             Thing::Turn(at) => self.turns.settle(at, ledger),
             Thing::Inside(aid) => self.inside.settle(aid, ledger),
+            Thing::Wait(awaited) => self.waits.settle(awaited, ledger),
+            Thing::Promise => self.waits.settle_promise(ledger),
         }
     }
 

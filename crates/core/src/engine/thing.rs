@@ -35,6 +35,10 @@ pub(super) enum Thing {
     Finding(About),
     /// What went in with an entry and has to come out again.
     Inside(u64),
+    /// What work waits for since an entry.
+    Wait(u64),
+    /// The day the engine was promised for.
+    Promise,
 }
 
 /// What a finding is about.

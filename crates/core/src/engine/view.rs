@@ -10,6 +10,7 @@ use super::route::{Left, RouteRow};
 use super::row::{BuildStatus, current};
 use super::standing::OperationView;
 use super::state::State;
+use super::waits::view::{PromiseView, WaitView};
 use super::wanted::WantedFigure;
 use super::work::measure::clearances::ClearanceLine;
 use super::work::parts::bench::SlotView;
@@ -28,6 +29,10 @@ pub struct BuildView {
     pub plan: PlanRef,
     /// The versions of the plan that it went by, the one it was begun by first.
     pub versions: Vec<VersionView>,
+    /// What is waited for outside of the bench, and what was.
+    pub waits: Vec<WaitView>,
+    /// The day it was promised for.
+    pub promised: Option<PromiseView>,
     /// Figures of the plan that nobody has looked up yet.
     pub wanted: Vec<WantedFigure>,
     /// Where it stands.
@@ -78,6 +83,8 @@ impl State {
             name: self.begun.name.clone(),
             plan: self.plan_ref.clone(),
             versions: self.versions(),
+            waits: self.waits_and_past(),
+            promised: self.promised(),
             wanted: self.wanted_figures(),
             status: self.build_status(&statuses),
             use_for: self.begun.use_for.clone(),

@@ -271,6 +271,8 @@ pub struct Operation {
     pub closes: bool,
     /// How the engine stands for it, where that is said.
     pub stand: Option<Stand>,
+    /// How long it takes, minutes, where the plan says so.
+    pub minutes: Option<f64>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// What is done.

@@ -2,6 +2,7 @@
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Body, Lead};
+use crate::routes::day::zone;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -28,7 +29,7 @@ pub struct Registered {
 /// Every instrument that the shop has or had.
 #[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<Registered>), Who, Looking))]
 pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
-    let today = OffsetDateTime::now_utc().date();
+    let today = zone(&app).await?.shows(OffsetDateTime::now_utc()).date();
     let view = |(instrument, active): (Instrument, bool)| {
         let calibration = instrument.calibration(today);
         let (days_left, due) = (calibration.map(|(left, _)| left), calibration.and_then(|(_, due)| due));

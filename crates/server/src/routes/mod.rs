@@ -4,6 +4,7 @@ pub mod archives;
 pub mod builds;
 pub mod calc;
 pub mod clamp_load;
+pub mod day;
 pub mod drafts;
 pub mod instruments;
 pub mod live;

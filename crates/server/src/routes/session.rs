@@ -3,6 +3,7 @@
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::{Body, By};
 use crate::session::{self, COOKIE, DOOR, Session};
+use crate::zone::Zone;
 use crate::{App, Problem, secrets};
 use axum::extract::{ConnectInfo, State};
 use axum::http::{HeaderMap, StatusCode};
@@ -357,10 +358,7 @@ pub async fn first_run(
     app.store.forget_guesses(&[key]).await?;
     let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
     let zone = given.zone.trim();
-    if zone.is_empty()
-        || zone.len() > 60
-        || !zone.chars().all(|c| c.is_ascii_alphanumeric() || "/_+-".contains(c))
-    {
+    if Zone::named(zone).is_none() {
         return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
     }
     for (field, unit, dimension) in [

@@ -1,6 +1,7 @@
 //! The server over HTTP, on the demonstration shop.
 
 mod answers;
+mod day;
 mod findings;
 mod harness;
 mod lubricants;

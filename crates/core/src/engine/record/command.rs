@@ -11,6 +11,7 @@ use super::measure::{ChooseShells, CountShells, Measure};
 use super::parts::{Fit, RemarkPart};
 use super::tighten::{Act, AllowFurther, Loosen, Pull, SetWrench};
 use super::turn::Turn;
+use super::waits::{Await, EndWait, Promise};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
@@ -78,6 +79,12 @@ pub enum Do {
     PutIn(PutIn),
     /// Record that it came out.
     TakeOut(TakeOut),
+    /// Say that work waits for something.
+    Await(Await),
+    /// Say that it is there.
+    EndWait(EndWait),
+    /// Promise the engine for a day.
+    Promise(Promise),
     /// Void an entry.
     Void(Void),
     /// Accept a deviation.

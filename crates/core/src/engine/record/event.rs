@@ -11,6 +11,7 @@ use super::parts::{Fit, RemarkPart};
 use super::person::Person;
 use super::tighten::{Acted, Allowed, Loosened, Pulled, WrenchSet};
 use super::turn::Turned;
+use super::waits::{Await, EndWait, Promise};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -90,6 +91,12 @@ pub enum Fact {
     PutIn(PutIn),
     /// It came out.
     TakenOut(TakeOut),
+    /// Work waits for something.
+    Awaited(Await),
+    /// It is there.
+    WaitEnded(EndWait),
+    /// The engine was promised for a day.
+    Promised(Promise),
     /// An earlier entry does not count.
     Voided(Void),
     /// A deviation was accepted by a lead.
@@ -128,6 +135,9 @@ impl Fact {
             | Self::Accepted(_)
             | Self::PolicySet(_)
             | Self::FindingDecided(_)
+            | Self::Awaited(_)
+            | Self::WaitEnded(_)
+            | Self::Promised(_)
             | Self::LookedAgain(_) => return None,
         })
     }

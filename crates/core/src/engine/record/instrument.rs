@@ -36,7 +36,7 @@ pub struct Instrument {
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub driver_nm: Option<f64>,
     /// The day its calibration runs out, as `YYYY-MM-DD`.
-    #[serde(default, with = "iso_date", skip_serializing_if = "Option::is_none")]
+    #[serde(default, with = "crate::iso_date::option", skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub calibration_due: Option<Date>,
     /// Whether it is a stand-in that only pretends.
@@ -119,11 +119,6 @@ impl Instrument {
     pub fn by_eye(&self) -> bool {
         self.id == HAND
     }
-}
-
-mod iso_date {
-    time::serde::format_description!(date, Date, "[year]-[month]-[day]");
-    pub use date::option::{deserialize, serialize};
 }
 
 /// How a reading came in.

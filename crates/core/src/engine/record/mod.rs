@@ -19,6 +19,7 @@ mod person;
 mod subject;
 mod tighten;
 mod turn;
+mod waits;
 
 pub use command::{Command, Do, Refusal, RefusalKind};
 pub use count::Count;
@@ -38,3 +39,4 @@ pub use tighten::{
     Act, Acted, AllowFurther, Allowed, Given, Loosen, Loosened, Pull, Pulled, SetWrench, WrenchSet,
 };
 pub use turn::{Turn, Turned};
+pub use waits::{Await, EndWait, Promise, WaitKind};

@@ -6,7 +6,7 @@ use time::Duration;
 
 pub(super) const LINE: &str = include_str!("../../../tests/line-plan.toml");
 
-fn shop() -> Shop {
+pub(super) fn shop() -> Shop {
     let degrees = Measures { unit: "°".into(), range: [0.0, 360.0], accuracy: 0.5, resolution: 0.5 };
     let bar = Measures { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
     let number = Measures { unit: String::new(), range: [0.0, 100.0], accuracy: 0.0, resolution: 0.0 };

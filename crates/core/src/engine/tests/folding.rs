@@ -138,6 +138,17 @@ fn any_line() -> impl Strategy<Value = Fact> {
             .prop_map(|(seq, right)| Fact::LookedAgain(LookAgain { seq, right, text: "t".into(), picture: None })),
         1 => operation().prop_map(|operation| Fact::PutIn(PutIn { operation, what: "rag".into(), count: 1 })),
         1 => (operation(), seq()).prop_map(|(operation, seq)| Fact::TakenOut(TakeOut { operation, seq })),
+        1 => (operation(), word(&["rod-1", "gasket", "x"]), 0u8..3).prop_map(|(operation, slot, which)| {
+            Fact::Awaited(Await {
+                kind: [WaitKind::Order, WaitKind::Away, WaitKind::Hold][usize::from(which)],
+                what: "w".into(),
+                slot: (which != 1).then_some(slot),
+                operation: (which == 0).then_some(operation),
+                expected: None,
+            })
+        }),
+        1 => seq().prop_map(|seq| Fact::WaitEnded(EndWait { seq })),
+        1 => Just(Fact::Promised(Promise { by: time::macros::date!(2026 - 12 - 01), note: String::new() })),
         2 => (operation(), word(&["protect", "in", "bare", "new", "free-1", "over"]))
             .prop_map(|(operation, item)| Fact::Confirmed(Confirm { operation, item })),
         1 => (operation(), any::<bool>()).prop_map(|(operation, free)| {

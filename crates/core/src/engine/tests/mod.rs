@@ -18,6 +18,7 @@ mod signatures;
 mod stretch;
 mod tightening;
 mod versions;
+mod waits;
 mod ways;
 
 fn plan(text: &str) -> Arc<Plan> {

@@ -61,6 +61,7 @@ pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation>
         needs: Vec::new(),
         parts: slots_among(table, "parts", plan),
         closes: table.flag("closes"),
+        minutes: table.quantity_if("takes", Dimension::Time),
         stand: if table.has("stand") { table.choice("stand", &STANDS) } else { None },
         cautions,
         work,

@@ -1,0 +1,12 @@
+//! The day (C-50): how much work is left on each engine, when that can be done, which promise holds, and in which
+//! order most of them do.
+//!
+//! It knows hours and days of the shop as its clock shows them; time zones are whoever's calls it.
+
+mod calendar;
+mod promises;
+mod remaining;
+
+pub use calendar::Calendar;
+pub use promises::{Job, Placed, place};
+pub use remaining::{ENOUGH, Remaining, Usual, remaining};

@@ -1,0 +1,238 @@
+//! The day (C-50): what can be started now, what waits for what, what to order, and which promise holds.
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, Lead};
+use crate::zone::Zone;
+use crate::{App, Problem, secrets};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::{StatusCode, header};
+use axum::response::IntoResponse;
+use icalendar::{Component, Event, EventLike};
+use rigore_core::day::{Calendar, Job, Placed, Remaining, place, remaining};
+use rigore_core::engine::{BuildStatus, Outlook, Role, WaitCause};
+use rigore_store::{DayRow, StoreError};
+use serde::Serialize;
+use time::{Date, OffsetDateTime, PrimitiveDateTime};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// The day as it can be planned now.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DayView {
+    /// What day it is in the shop, as `YYYY-MM-DD`.
+    pub today: String,
+    /// When the shop works.
+    pub hours: Calendar,
+    /// How many people can work on engines.
+    pub hands: usize,
+    /// The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last.
+    pub engines: Vec<DayEngine>,
+    /// Where the calendar of the shop can be read, where it has an address.
+    pub feed: Option<String>,
+}
+
+/// An engine in the day.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DayEngine {
+    /// The build.
+    pub id: Uuid,
+    /// What it is called in the shop.
+    pub name: String,
+    /// Where it stands.
+    pub status: BuildStatus,
+    /// What it says for the day; what is left is summed up in `remaining`.
+    pub outlook: Outlook,
+    /// How much work is left.
+    pub remaining: Remaining,
+    /// The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
+    /// of.
+    pub ready: Option<String>,
+    /// Whether that is later than it was promised.
+    pub late: bool,
+}
+
+/// Where the calendar of the shop can be read.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Feed {
+    /// The path of its address.
+    pub path: String,
+}
+
+fn feed_path(token: &str) -> String {
+    format!("/api/shared/calendar/{token}")
+}
+
+/// The clock of the shop.
+pub(super) async fn zone(app: &App) -> Result<Zone, StoreError> {
+    Ok(Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str())))
+}
+
+/// When work can begin and be over, by what an engine waits for. `None` where nobody knows.
+struct Bounds {
+    begin: Option<PrimitiveDateTime>,
+    over: Option<PrimitiveDateTime>,
+}
+
+fn bounds(outlook: &Outlook, zone: &Zone) -> Option<Bounds> {
+    let mut bounds = Bounds { begin: None, over: None };
+    for wait in &outlook.waits {
+        let until = wait.expected.map(Date::midnight).or(wait.until.map(|until| zone.shows(until)));
+        match (until, wait.whole) {
+            (None, _) if wait.cause != WaitCause::Figure => return None,
+            (until, true) => bounds.begin = bounds.begin.max(until),
+            (until, false) => bounds.over = bounds.over.max(until),
+        }
+    }
+    Some(bounds)
+}
+
+/// The engines in the shop, with when each is ready by its own and all others' work.
+fn placed(
+    rows: &[DayRow],
+    remaining: &[Remaining],
+    zone: &Zone,
+    hands: usize,
+    hours: &Calendar,
+    now: PrimitiveDateTime,
+) -> Vec<Placed> {
+    let known = rows.iter().enumerate().filter_map(|(at, row)| Some((at, bounds(&row.outlook, zone)?)));
+    let (which, jobs): (Vec<usize>, Vec<Job>) = known
+        .map(|(at, bounds)| {
+            let job = Job {
+                minutes: remaining[at].minutes,
+                not_before: bounds.begin,
+                not_ready_before: bounds.over,
+                promised: rows[at].outlook.promised,
+            };
+            (at, job)
+        })
+        .unzip();
+    let placed = place(&jobs, hands, hours, now);
+    placed.into_iter().map(|placed| Placed { job: which[placed.job], ..placed }).collect()
+}
+
+/// What can be done today, what waits, and what was promised.
+#[utoipa::path(get, path = "/api/day", responses((status = 200, body = DayView), Who, Looking))]
+pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
+    let (mut rows, usual, hours, feed, zone, members) = tokio::try_join!(
+        app.store.day(),
+        app.store.usual_times(),
+        app.store.calendar(),
+        app.store.feed(),
+        zone(&app),
+        app.store.members(),
+    )?;
+    let working = members.iter().filter(|member| member.active && member.person.role != Role::Viewer);
+    let (hands, now) = (working.count(), zone.shows(OffsetDateTime::now_utc()));
+    let left: Vec<Remaining> =
+        rows.iter().map(|row| remaining(&row.outlook.left, |step| usual.of(&row.plan, step))).collect();
+    let placed = placed(&rows, &left, &zone, hands, &hours, now);
+    let mut order: Vec<(usize, Option<Placed>)> =
+        placed.into_iter().map(|placed| (placed.job, Some(placed))).collect();
+    let mut known = vec![false; rows.len()];
+    for (at, _) in &order {
+        known[*at] = true;
+    }
+    order.extend((0..rows.len()).filter(|at| !known[*at]).map(|at| (at, None)));
+    let engine = |(at, placed): (usize, Option<Placed>)| {
+        let row: &mut DayRow = &mut rows[at];
+        let mut outlook = std::mem::take(&mut row.outlook);
+        outlook.left.clear();
+        // What has cured waits no more.
+        outlook.waits.retain(|wait| wait.until.is_none_or(|until| zone.shows(until) > now));
+        DayEngine {
+            id: row.id,
+            name: row.summary.name.clone(),
+            status: row.summary.status,
+            late: placed.map_or(outlook.promised.is_some_and(|day| now.date() > day), |placed| placed.late),
+            outlook,
+            remaining: left[at],
+            ready: placed.map(|placed| placed.ready.date().to_string()),
+        }
+    };
+    let engines = order.into_iter().map(engine).collect();
+    Ok(Json(DayView {
+        today: now.date().to_string(),
+        hours,
+        hands,
+        engines,
+        feed: feed.as_deref().map(feed_path),
+    }))
+}
+
+/// Says when the shop works.
+#[utoipa::path(put, path = "/api/day/hours", request_body = Calendar,
+    responses((status = 200, body = Calendar), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn keep_hours(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(hours): Body<Calendar>,
+) -> Result<Json<Calendar>, Problem> {
+    hours.check().map_err(|(field, message)| Problem::field(field, message))?;
+    app.store.keep_calendar(&by, &hours).await?;
+    Ok(Json(hours))
+}
+
+/// Gives the calendar of the shop an address in place of the one it had.
+#[utoipa::path(post, path = "/api/day/feed", responses((status = 200, body = Feed), Who, Refused, Looking))]
+pub async fn make_feed(State(app): State<App>, Lead(by): Lead) -> Result<Json<Feed>, Problem> {
+    let token = secrets::token()?;
+    app.store.keep_feed(&by, Some(&token)).await?;
+    Ok(Json(Feed { path: feed_path(&token) }))
+}
+
+/// Takes the address back.
+#[utoipa::path(delete, path = "/api/day/feed", responses((status = 204), Who, Refused, Looking))]
+pub async fn end_feed(State(app): State<App>, Lead(by): Lead) -> Result<StatusCode, Problem> {
+    app.store.keep_feed(&by, None).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The calendar of the shop: days that were promised and expected, ends of cures and calibrations.
+#[utoipa::path(get, path = "/api/shared/calendar/{token}", params(("token" = String, Path)),
+    responses((status = 200, body = String, content_type = "text/calendar"), NotThere, Looking))]
+pub async fn feed(State(app): State<App>, Path(token): Path<String>) -> Result<impl IntoResponse, Problem> {
+    let known = app.store.feed().await?;
+    if !known.is_some_and(|known| secrets::same_code(&token, &known)) {
+        return Err(Problem::not_there("such calendar, or its address was taken back"));
+    }
+    let mut calendar = icalendar::Calendar::new();
+    let shop = app.store.shop().await?;
+    calendar.name(shop.as_ref().map_or("Rigore", |shop| shop.name.as_str()));
+    for row in app.store.day().await? {
+        let name = &row.summary.name;
+        if let Some(day) = row.outlook.promised {
+            calendar.push(all_day(&format!("{}-promised", row.id), day, &format!("{name} promised")));
+        }
+        for (at, wait) in row.outlook.waits.iter().enumerate() {
+            let id = format!("{}-{at}", row.id);
+            if let Some(day) = wait.expected {
+                calendar.push(all_day(&id, day, &format!("{name}: {} expected", wait.what)));
+            }
+            if let Some(until) = wait.until {
+                let what = format!("{name}: {} has cured", wait.what);
+                calendar.push(Event::new().uid(&uid(&id)).summary(&what).starts(until).ends(until).done());
+            }
+        }
+    }
+    for (instrument, active) in app.store.register().await? {
+        if let Some(day) = instrument.calibration_due.filter(|_| active) {
+            let what = format!("Calibration of {} ends", instrument.name);
+            calendar.push(all_day(&format!("instrument-{}", instrument.id), day, &what));
+        }
+    }
+    let headers =
+        [(header::CONTENT_TYPE, "text/calendar; charset=utf-8"), (header::CACHE_CONTROL, "no-cache")];
+    Ok((headers, calendar.done().to_string()))
+}
+
+fn uid(id: &str) -> String {
+    format!("{id}@rigore")
+}
+
+/// Something that goes for a whole day.
+fn all_day(id: &str, day: Date, what: &str) -> Event {
+    let next = day.next_day().unwrap_or(day);
+    Event::new().uid(&uid(id)).summary(what).starts(day).ends(next).done()
+}

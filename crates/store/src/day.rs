@@ -1,0 +1,205 @@
+//! What engines say for the day, how long operations took, and the hours and calendar of the shop.
+
+use crate::people::note;
+use crate::{Store, StoreError};
+use rigore_core::day::{Calendar, Usual};
+use rigore_core::engine::{BuildStatus, Outlook, Person, Summary, Took};
+use sqlx::PgConnection;
+use std::collections::HashMap;
+use uuid::Uuid;
+
+/// Records of a step that its usual time is taken of: the last ones.
+const RECORDS: i64 = 40;
+
+/// An engine in the day.
+#[derive(Debug, Clone, PartialEq)]
+pub struct DayRow {
+    /// The build.
+    pub id: Uuid,
+    /// How it stands.
+    pub summary: Summary,
+    /// Key of its plan.
+    pub plan: String,
+    /// What it says for the day.
+    pub outlook: Outlook,
+}
+
+/// How long steps took this shop, by plan and step.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct UsualTimes(HashMap<String, HashMap<String, Usual>>);
+
+impl UsualTimes {
+    /// How long a step of a plan took.
+    pub fn of(&self, plan: &str, step: &str) -> Option<Usual> {
+        self.0.get(plan)?.get(step).copied()
+    }
+}
+
+fn unreadable(error: impl std::fmt::Display) -> StoreError {
+    StoreError::Unreadable(error.to_string())
+}
+
+impl Store {
+    /// Every engine that is in the shop, with what it says for the day: the one touched last first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn day(&self) -> Result<Vec<DayRow>, StoreError> {
+        let open: Vec<String> = BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec();
+        let rows = sqlx::query!(
+            r#"SELECT builds.id, builds.summary::text AS "summary!", outlooks.body::text AS "outlook!",
+                 plans.id AS plan
+             FROM builds JOIN outlooks ON outlooks.build_id = builds.id JOIN plans ON plans.hash = builds.plan_hash
+             WHERE builds.status = ANY($1) ORDER BY builds.touched DESC, builds.id"#,
+            &open
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let rows = rows.into_iter().map(|row| {
+            Ok(DayRow {
+                id: row.id,
+                summary: serde_json::from_str(&row.summary).map_err(unreadable)?,
+                plan: row.plan,
+                outlook: serde_json::from_str(&row.outlook).map_err(unreadable)?,
+            })
+        });
+        rows.collect()
+    }
+
+    /// How long steps took this shop.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn usual_times(&self) -> Result<UsualTimes, StoreError> {
+        let rows = sqlx::query!("SELECT plan, step, records, low, median, high FROM usual_times");
+        let mut times = UsualTimes::default();
+        for row in rows.fetch_all(&self.pool).await? {
+            let usual = Usual {
+                records: row.records.cast_unsigned(),
+                median_min: row.median,
+                low_min: row.low,
+                high_min: row.high,
+            };
+            times.0.entry(row.plan).or_default().insert(row.step, usual);
+        }
+        Ok(times)
+    }
+
+    /// When the shop works.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn calendar(&self) -> Result<Calendar, StoreError> {
+        let kept =
+            sqlx::query_scalar!("SELECT calendar FROM working_hours").fetch_optional(&self.pool).await?;
+        kept.map_or(Ok(Calendar::default()), |kept| serde_json::from_value(kept).map_err(unreadable))
+    }
+
+    /// Keeps when the shop works.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_calendar(&self, by: &Person, calendar: &Calendar) -> Result<(), StoreError> {
+        let body = serde_json::to_value(calendar).map_err(unreadable)?;
+        let mut transaction = self.pool.begin().await?;
+        sqlx::query!(
+            "INSERT INTO working_hours (calendar) VALUES ($1) ON CONFLICT (one) DO UPDATE SET calendar = $1",
+            body
+        )
+        .execute(&mut *transaction)
+        .await?;
+        note(&mut transaction, by, "changed when the shop works").await?;
+        Ok(transaction.commit().await?)
+    }
+
+    /// The secret of the address at which the calendar of the shop can be read, where there is one.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn feed(&self) -> Result<Option<String>, StoreError> {
+        let token = sqlx::query_scalar!("SELECT token FROM feeds ORDER BY made_at DESC LIMIT 1");
+        Ok(token.fetch_optional(&self.pool).await?)
+    }
+
+    /// Gives the calendar an address in place of the one it had, or none.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_feed(&self, by: &Person, token: Option<&str>) -> Result<(), StoreError> {
+        let mut transaction = self.pool.begin().await?;
+        sqlx::query!("DELETE FROM feeds").execute(&mut *transaction).await?;
+        if let Some(token) = token {
+            sqlx::query!("INSERT INTO feeds (token, by_name) VALUES ($1, $2)", token, by.name)
+                .execute(&mut *transaction)
+                .await?;
+        }
+        let what =
+            if token.is_some() { "gave the calendar an address" } else { "took the calendar's address back" };
+        note(&mut transaction, by, what).await?;
+        Ok(transaction.commit().await?)
+    }
+}
+
+/// Writes what an engine says for the day, and how long operations took that were signed or opened again.
+pub(crate) async fn keep_outlook(
+    connection: &mut PgConnection,
+    build: Uuid,
+    plan: &str,
+    (outlook, took): &(Outlook, Vec<Took>),
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "INSERT INTO outlooks (build_id, body) VALUES ($1, $2) ON CONFLICT (build_id) DO UPDATE SET body = $2",
+        build,
+        serde_json::to_value(outlook).map_err(unreadable)?
+    )
+    .execute(&mut *connection)
+    .await?;
+    for of in took {
+        // Its row goes where it is signed no more, or went by another plan.
+        let gone = sqlx::query_scalar!(
+            "DELETE FROM times WHERE build_id = $1 AND operation = $2 RETURNING plan",
+            build,
+            of.operation
+        );
+        let mut plans = gone.fetch_all(&mut *connection).await?;
+        if let Some((minutes, at)) = of.minutes {
+            sqlx::query!(
+                "INSERT INTO times (build_id, operation, plan, step, minutes, at) SELECT $1, $2, $3, $4, $5, $6
+                 WHERE NOT EXISTS (SELECT 1 FROM came_in WHERE build_id = $1)",
+                build,
+                of.operation,
+                plan,
+                of.step,
+                minutes,
+                at
+            )
+            .execute(&mut *connection)
+            .await?;
+            plans.push(plan.to_owned());
+        }
+        plans.dedup();
+        for plan in plans {
+            keep_usual(connection, &plan, &of.step).await?;
+        }
+    }
+    Ok(())
+}
+
+/// What the times of a step come to.
+async fn keep_usual(connection: &mut PgConnection, plan: &str, step: &str) -> Result<(), StoreError> {
+    sqlx::query!(
+        "INSERT INTO usual_times (plan, step, records, low, median, high)
+         SELECT $1, $2, count(*)::int, coalesce(percentile_cont(0.25) WITHIN GROUP (ORDER BY minutes), 0),
+             coalesce(percentile_cont(0.5) WITHIN GROUP (ORDER BY minutes), 0),
+             coalesce(percentile_cont(0.75) WITHIN GROUP (ORDER BY minutes), 0)
+         FROM (SELECT minutes FROM times WHERE plan = $1 AND step = $2 ORDER BY at DESC LIMIT $3) AS last
+         ON CONFLICT (plan, step) DO UPDATE SET records = excluded.records, low = excluded.low,
+             median = excluded.median, high = excluded.high",
+        plan,
+        step,
+        RECORDS
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+// The day: what can be started now, what waits for what, what to order, and which promise holds.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import { isLead } from '../api/session'
+import DueInstruments from '../shop/DueInstruments.vue'
+import { person } from '../ui/preferences'
+import StateMark from '../ui/StateMark.vue'
+import CalendarFeed from './CalendarFeed.vue'
+import { inHours, near, until } from './dates'
+import HoursForm from './HoursForm.vue'
+import PromiseList from './PromiseList.vue'
+
+type Engine = Schemas['DayEngine']
+const LEAST = 8
+const { data, error, refetch } = useQuery({
+  queryKey: ['day'],
+  queryFn: async () => take(await api.GET('/api/day')),
+  refetchInterval: 15_000,
+  enabled: () => !!person.value,
+})
+const who = ref<'all' | 'bench' | 'lead'>('all')
+const choices = { all: 'Everybody', bench: 'At the bench', lead: 'For a lead' } as const
+const whole = ref(false)
+const engines = computed(() => data.value?.engines ?? [])
+const fits = (can: Schemas['CanDo']) => who.value === 'all' || can.lead === (who.value === 'lead')
+const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.outlook.can.filter(fits) })).filter((of) => of.can.length))
+const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 3 * LEAST)))
+const waits = computed(() => engines.value.flatMap((engine) => engine.outlook.waits.map((wait) => ({ engine, wait }))).sort((a, b) => rank(a.wait) - rank(b.wait)))
+const overdue = (wait: Schemas['WaitsFor']) => !!wait.expected && !!data.value && wait.expected < data.value.today
+/** What is over first comes first; what nobody knows a day of comes last. */
+const rank = (wait: Schemas['WaitsFor']) => (wait.until ? Date.parse(wait.until) : wait.expected ? Date.parse(wait.expected) : Infinity)
+const missing = computed(() => engines.value.filter((engine) => engine.outlook.missing.length))
+const causes = { cure: 'cures', order: 'on order', away: 'away', hold: 'on hold', figure: 'spec wanted' } as const
+const told = ({ wait }: { wait: Schemas['WaitsFor'] }) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
+const some = (names: string[]) => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
+const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_it
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-7xl px-4 py-6">
+    <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
+      <h1 class="text-4xl font-semibold tracking-tight">The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span></h1>
+      <div v-if="data" class="flex" role="group" aria-label="Who for">
+        <button v-for="(words, key) in choices" :key="key" class="min-h-11 border-b-4 px-3" :class="who === key ? 'border-layout font-semibold' : 'border-transparent text-dim'" :aria-pressed="who === key" :data-test="`for-${key}`" @click="who = key">{{ words }}</button>
+      </div>
+    </div>
+    <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
+    <p v-else-if="!data" class="py-8 text-dim">Looking…</p>
+    <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <section aria-labelledby="can" data-test="can">
+        <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>
+        <p v-if="!startable.length" class="py-3 text-dim">{{ engines.length ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}</p>
+        <ul>
+          <li v-for="{ engine, can } in shown" :key="engine.id" class="border-b border-rule py-3" :data-test="`can-${engine.name}`">
+            <p class="flex flex-wrap items-baseline gap-x-3">
+              <RouterLink :to="`/engines/${engine.id}`" class="text-xl font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
+              <span v-if="engine.outlook.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'">promised for {{ near(engine.outlook.promised) }}</span>
+              <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} was at it last</span>
+            </p>
+            <ul class="mt-1 flex flex-wrap gap-2">
+              <li v-for="one in can" :key="one.operation">
+                <RouterLink class="key min-h-11 py-1" :class="one.status === 'held' && 'border-wrong text-wrong'" :to="`/engines/${engine.id}/bench/${one.operation}`">
+                  <StateMark :status="one.status" />{{ one.name }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
+                </RouterLink>
+                <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ one.now }}</span>
+              </li>
+            </ul>
+          </li>
+        </ul>
+        <button v-if="shown.length < startable.length" class="key mt-3" @click="whole = true">{{ startable.length - shown.length }} more engines</button>
+      </section>
+      <div class="grid content-start gap-8">
+        <section aria-labelledby="waits" data-test="waits">
+          <h2 id="waits" class="text-2xl font-semibold">Waits</h2>
+          <p v-if="!waits.length" class="text-dim">Nothing waits for anything that is not here.</p>
+          <ul>
+            <li v-for="({ engine, wait }, index) in waits" :key="`${engine.id}${index}`" class="border-b border-rule py-2">
+              <p class="flex justify-between gap-3">
+                <span><span class="font-semibold">{{ told({ wait }) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
+                <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
+                <span v-else-if="wait.expected" class="whitespace-nowrap" :class="overdue(wait) && 'font-semibold text-wrong'"><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }} {{ near(wait.expected) }}</span>
+                <span v-else-if="wait.cause !== 'figure'" class="whitespace-nowrap text-dim">nobody knows</span>
+              </p>
+              <p class="text-dim"><RouterLink :to="`/engines/${engine.id}`" class="underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
+            </li>
+          </ul>
+        </section>
+        <section v-if="missing.length" aria-labelledby="order" data-test="order">
+          <h2 id="order" class="text-2xl font-semibold">To order, or to enter</h2>
+          <ul>
+            <li v-for="engine in missing" :key="engine.id" class="border-b border-rule py-2">
+              <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
+              <details v-if="engine.outlook.missing.length > 4" class="inline"><summary class="inline cursor-pointer text-dim">: {{ some(engine.outlook.missing) }}</summary>{{ engine.outlook.missing.join(', ') }}</details>
+              <span v-else class="text-dim">: {{ engine.outlook.missing.join(', ') }}</span>
+            </li>
+          </ul>
+        </section>
+        <DueInstruments />
+      </div>
+      <PromiseList class="lg:col-span-2" :engines="engines" :today="data.today" />
+      <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
+        <p class="text-dim">{{ data.hands === 1 ? 'One person works' : `${data.hands} people work` }} on engines, {{ inHours(data.hours) }}.</p>
+        <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />
+        <CalendarFeed v-if="isLead || data.feed" :path="data.feed ?? null" @changed="refetch()" />
+      </footer>
+    </div>
+  </main>
+</template>
