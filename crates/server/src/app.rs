@@ -139,6 +139,11 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::people::retire_bench))
         .routes(routes!(routes::instruments::instruments, routes::instruments::add_instrument))
         .routes(routes!(routes::instruments::change_instrument))
+        .routes(routes!(routes::checks::card, routes::checks::keep_card))
+        .routes(routes!(routes::checks::check))
+        .routes(routes!(routes::checks::doubt))
+        .routes(routes!(routes::checks::certificate))
+        .merge(certificates())
         .routes(routes!(routes::shop::shop))
         .routes(routes!(routes::day::day))
         .routes(routes!(routes::day::keep_hours))
@@ -209,6 +214,12 @@ fn texts() -> OpenApiRouter<App> {
 fn archives() -> OpenApiRouter<App> {
     let take_in = OpenApiRouter::new().routes(routes!(routes::archives::take_in));
     take_in.layer(DefaultBodyLimit::max(routes::archives::MOST))
+}
+
+/// Certificates carry as much as pictures do.
+fn certificates() -> OpenApiRouter<App> {
+    let certify = OpenApiRouter::new().routes(routes!(routes::checks::certify));
+    certify.layer(DefaultBodyLimit::max(routes::checks::MOST))
 }
 
 /// Pictures carry more than anything else does.

@@ -21,7 +21,7 @@ use uuid::Uuid;
 
 /// The edition of the rules that list rows are computed by. Raise it when a row may come out
 /// otherwise: rows of older editions are computed anew at the start.
-pub(crate) const EDITION: i32 = 9;
+pub(crate) const EDITION: i32 = 10;
 /// How long to wait for a connection before saying that the database does not answer.
 pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 /// Builds that are written together at most.
@@ -98,6 +98,8 @@ pub(crate) struct Line {
     pub body: String,
     /// Its hash.
     pub hash: Vec<u8>,
+    /// Key of the instrument that it was read with, and when.
+    pub used: Option<(String, OffsetDateTime)>,
 }
 
 /// What one command leads to.
@@ -236,6 +238,11 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
     let numbers: Vec<i64> = lines().map(|(_, line)| line.seq.cast_signed()).collect();
     let bodies: Vec<&str> = lines().map(|(_, line)| line.body.as_str()).collect();
     let hashes: Vec<&[u8]> = lines().map(|(_, line)| line.hash.as_slice()).collect();
+    let used = || lines().filter_map(|(build, line)| Some((build, line.seq, line.used.as_ref()?)));
+    let instruments: Vec<&str> = used().map(|(_, _, (instrument, _))| instrument.as_str()).collect();
+    let used_at: Vec<OffsetDateTime> = used().map(|(_, _, (_, at))| *at).collect();
+    let used_on: Vec<Uuid> = used().map(|(build, _, _)| build).collect();
+    let used_seq: Vec<i64> = used().map(|(_, seq, _)| seq.cast_signed()).collect();
     let stored = sqlx::query_scalar!(
         r#"WITH went_on AS (
              UPDATE builds SET seq = given.seq, summary = given.summary::jsonb, status = given.status,
@@ -249,6 +256,12 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
              SELECT line.build_id, line.seq, line.body, line.hash
              FROM unnest($8::uuid[], $9::bigint[], $10::text[], $11::bytea[]) AS line (build_id, seq, body, hash)
                  JOIN went_on ON went_on.id = line.build_id
+         ), used AS (
+             INSERT INTO uses (instrument, at, build_id, seq)
+             SELECT given.instrument, given.at, given.build_id, given.seq
+             FROM unnest($13::text[], $14::timestamptz[], $15::uuid[], $16::bigint[])
+                     AS given (instrument, at, build_id, seq)
+                 JOIN went_on ON went_on.id = given.build_id
          )
          SELECT id AS "id!" FROM went_on"#,
         &builds,
@@ -262,7 +275,11 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
         &numbers,
         &bodies as &[&str],
         &hashes as &[&[u8]],
-        EDITION
+        EDITION,
+        &instruments as &[&str],
+        &used_at,
+        &used_on,
+        &used_seq
     )
     .fetch_all(connection)
     .await?;

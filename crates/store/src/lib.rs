@@ -8,6 +8,7 @@ mod append;
 mod archive;
 pub mod backup;
 mod chain;
+mod checks;
 pub mod cluster;
 mod day;
 mod drafts;
@@ -30,6 +31,7 @@ mod upkeep;
 
 pub use archive::{ArchiveError, CameIn, Manifest};
 pub use chain::{Hash, link, root};
+pub use checks::{Card, CheckRow, Used};
 pub use day::{DayRow, UsualTimes};
 pub use drafts::DraftRow;
 pub use error::StoreError;

@@ -139,7 +139,7 @@ impl Store {
         let mut kept = Kept::new(state);
         let body = written(&event)?;
         opened.hash = link(&root(build), &body);
-        let line = Line { seq: 1, body: body.clone(), hash: opened.hash.to_vec() };
+        let line = Line { seq: 1, body: body.clone(), hash: opened.hash.to_vec(), used: None };
         let words = Some(kept.words());
         let mut row = row(build, 0, &kept, words)?;
         row.outlook = kept.outlook_anew();
@@ -277,7 +277,8 @@ impl Store {
         for event in events {
             let body = written(event)?;
             hash = link(&hash, &body);
-            lines.push(Line { seq: event.seq, body, hash: hash.to_vec() });
+            let used = event.fact.read_with().map(|instrument| (instrument.id.clone(), event.at));
+            lines.push(Line { seq: event.seq, body, hash: hash.to_vec(), used });
             found_anew |= matches!(event.fact, Fact::Fitted(_) | Fact::Voided(_));
             if matches!(event.fact, Fact::Moved(_)) {
                 kept = self.moved(build, event).await?;

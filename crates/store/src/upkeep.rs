@@ -3,6 +3,7 @@
 use crate::append::{EDITION, Setting, set};
 use crate::archive::came_in;
 use crate::chain::{Hash, link, root};
+use crate::checks::keep_uses;
 use crate::day::keep_outlook;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
@@ -158,8 +159,9 @@ impl Store {
             // Another entry came in between: once more.
             if renewed.rows_affected() > 0 {
                 let here = came_in(&mut transaction, build).await?;
-                let of_this_shop = events.iter().filter(|event| event.seq > here);
-                for setting in of_this_shop.filter_map(Setting::of) {
+                let of_this_shop = || events.iter().filter(|event| event.seq > here);
+                keep_uses(&mut transaction, build, of_this_shop()).await?;
+                for setting in of_this_shop().filter_map(Setting::of) {
                     set(&mut transaction, &setting).await?;
                 }
                 sqlx::query!("DELETE FROM nut_factors WHERE build_id = $1", build)

@@ -370,6 +370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/certificates/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file of a certificate, to be kept and not to be run. */
+        get: operations["certificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -627,6 +644,78 @@ export interface paths {
         /** Changes an instrument; what was done with it before stays as it was then. */
         put: operations["change_instrument"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop knows of an instrument: its card, its checks, and what was read with it since the last good one. */
+        get: operations["card"];
+        /** Changes what a card says. */
+        put: operations["keep_card"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/certificate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the file of a certificate: a PDF, JPEG or PNG, by its content. */
+        post: operations["certify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records a check before work, and judges it. */
+        post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/doubts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes what was read with an instrument since it was right last a matter on every engine. What was made one already
+         *     is not made one again.
+         */
+        post: operations["doubt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1703,12 +1792,89 @@ export interface components {
          * @enum {string}
          */
         Caps: "single" | "girdle" | "ladder";
-        /** @description What came of checking a plan. */
+        /** @description What a card says. */
+        CardEdit: {
+            /** @description What its maker calls it. */
+            reference: string;
+            /** @description Where it lies. */
+            drawer: string;
+            /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody knows. */
+            calibrated: string;
+        };
+        /** @description What the shop knows of an instrument. */
+        CardView: {
+            /** @description What its maker calls it. */
+            reference: string;
+            /** @description Where it lies. */
+            drawer: string;
+            /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody said. */
+            calibrated: string;
+            /** @description Where the file of its certificate is. */
+            certificate?: string | null;
+            /** @description What that file is called. */
+            certificate_name?: string | null;
+            /** @description Its last checks, the last one first. */
+            checks: components["schemas"]["CheckView"][];
+            /**
+             * Format: date-time
+             * @description When it was known to be right last: by a good check, else by its calibration.
+             */
+            right_at?: string | null;
+            /** @description What was read with it since, by engine. */
+            used: components["schemas"]["UsedOn"][];
+        };
+        /** @description One reading of a check. */
+        CheckReading: {
+            /**
+             * Format: double
+             * @description What is known, in the base unit: what the tester shows, or the size of a gauge block.
+             */
+            known: number;
+            /**
+             * Format: double
+             * @description What the instrument reads, or was set to, in the base unit.
+             */
+            read: number;
+        };
+        /** @description A check of an instrument. */
+        CheckView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What it was read against. */
+            known_by: string;
+            /** @description What came of it. */
+            checked: components["schemas"]["Checked"];
+            /** @description The same in words. */
+            says: string;
+        };
+        /** @description What came of a check. */
         Checked: {
-            /** @description Whether the plan can be used. */
-            usable: boolean;
-            /** @description Every fault, by line. */
-            faults: components["schemas"]["Fault"][];
+            /** @description What was read. */
+            readings: components["schemas"]["CheckReading"][];
+            /** @description What kind of thing that is. */
+            torque: boolean;
+            /**
+             * Format: double
+             * @description The largest deviation, read less known, in the base unit.
+             */
+            worst: number;
+            /**
+             * Format: double
+             * @description How far off it might have been there, in the base unit.
+             */
+            allowed: number;
+            /** @description Whether every reading is within what is allowed. */
+            good: boolean;
         };
         /** @description Shells are chosen for one bore. */
         ChooseShells: {
@@ -2366,6 +2532,9 @@ export interface components {
         }) | (components["schemas"]["Promise"] & {
             /** @enum {string} */
             type: "promise";
+        }) | (components["schemas"]["Doubt"] & {
+            /** @enum {string} */
+            type: "doubt";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "void";
@@ -2395,6 +2564,25 @@ export interface components {
             by: string;
             /** @description What. */
             what: string;
+        };
+        /** @description What was read with an instrument in some time is not to be relied on: a check found it wrong. */
+        Doubt: {
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When it was known to be right last; none where that was never.
+             */
+            since?: string | null;
+            /**
+             * Format: date-time
+             * @description When it was found wrong.
+             */
+            until: string;
+            /** @description How it was found wrong. */
+            reason: string;
         };
         /** @description A draft with its text. */
         Draft: components["schemas"]["Saved"] & {
@@ -2782,6 +2970,9 @@ export interface components {
         }) | (components["schemas"]["Promise"] & {
             /** @enum {string} */
             type: "promised";
+        }) | (components["schemas"]["Doubt"] & {
+            /** @enum {string} */
+            type: "doubted";
         }) | (components["schemas"]["Void"] & {
             /** @enum {string} */
             type: "voided";
@@ -4029,6 +4220,23 @@ export interface components {
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
             lubricants?: components["schemas"]["LubricantPolicy"] | null;
+        };
+        /** @description A check before work. */
+        NewCheck: {
+            /** @description What it was read against: a tester, a gauge block. */
+            known_by: string;
+            /** @description The unit of figures that come without one. */
+            unit: string;
+            /** @description Three readings at the least. */
+            readings: components["schemas"]["TypedReading"][];
+        };
+        /** @description Says that what was read with an instrument is in doubt, after a check found it wrong. */
+        NewDoubt: {
+            /**
+             * Format: uuid
+             * @description The check.
+             */
+            check: string;
         };
         /** @description A draft to begin: from a version, from a text, or from nothing. */
         NewDraft: {
@@ -5610,6 +5818,13 @@ export interface components {
             /** @enum {string} */
             kind: "otherwise";
         } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @enum {string} */
+            kind: "doubted";
+        } | {
             /** @enum {string} */
             kind: "written";
         };
@@ -5868,6 +6083,13 @@ export interface components {
             /** @description The later one. */
             new: string;
         };
+        /** @description A reading of a check, as it was typed. */
+        TypedReading: {
+            /** @description What is known: what the tester shows, or the size of the block. */
+            known: string;
+            /** @description What the instrument reads, or was set to. */
+            read: string;
+        };
         /** @description One unit of measure: `base value = value × factor + offset`. */
         Unit: {
             /** @description How it is written: `lbf·ft`. */
@@ -5895,6 +6117,31 @@ export interface components {
          * @enum {string}
          */
         UsedFor: "street" | "vintage" | "endurance" | "boost";
+        /** @description Readings of an instrument on one engine. */
+        UsedOn: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            build: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            readings: number;
+            /**
+             * Format: date-time
+             * @description The first of them.
+             */
+            first: string;
+            /**
+             * Format: date-time
+             * @description The last.
+             */
+            last: string;
+        };
         /** @description How much clamp load scatters by a method (VDI 2230-1, table A8). */
         UsualScatter: {
             /** @description The method. */
@@ -7558,6 +7805,63 @@ export interface operations {
             };
         };
     };
+    certificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     day: {
         parameters: {
             query?: never;
@@ -8878,6 +9182,454 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Registered"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    certify: {
+        parameters: {
+            query?: {
+                /** @description What it is called. */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    doubt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDoubt"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsedOn"][];
                 };
             };
             /** @description Nobody said who they are */

@@ -33,6 +33,7 @@ async function kept() {
     <ul data-test="instruments">
       <li v-for="of in [...inUse, ...away]" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
         <button v-if="isLead" class="min-h-11 font-semibold underline underline-offset-4" :class="!of.active && 'line-through'" :data-test="`instrument-${of.id}`" @click="editing = of"><bdi>{{ of.name }}</bdi></button><b v-else>{{ of.name }}</b>
+        <RouterLink :to="`/own/instruments/${of.id}`" class="order-last ml-auto min-h-11 content-center underline underline-offset-4" :data-test="`card-${of.id}`">{{ of.torque_nm || of.length_mm ? 'Check, card' : 'Card' }}</RouterLink>
         <span v-if="of.serial" class="text-dim">{{ of.serial }}</span><span>{{ words(of) }}</span>
         <span :class="of.active && of.due === 'over' ? 'font-semibold text-wrong' : 'text-dim'">{{ of.active && of.due === 'over' ? '▲ ' : '' }}{{ due(of) }}</span>
       </li>

@@ -14,7 +14,7 @@ const due = computed(() => (data.value ?? []).filter((of) => of.active && of.due
     <h2 class="text-xl font-semibold">Calibration</h2>
     <ul>
       <li v-for="of in due" :key="of.id" class="border-b border-rule py-1" :class="of.due === 'over' && 'font-semibold text-wrong'">
-        <span v-if="of.due === 'over'" aria-hidden="true">▲ </span><RouterLink to="/own" class="underline underline-offset-4">{{ of.name }}</RouterLink>: {{ calibration(of) }}, {{ of.calibration_due }}
+        <span v-if="of.due === 'over'" aria-hidden="true">▲ </span><RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>: {{ calibration(of) }}, {{ of.calibration_due }}
       </li>
     </ul>
   </section>

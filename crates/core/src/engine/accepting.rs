@@ -20,7 +20,8 @@ impl State {
                 Subject::Instrument { operation, .. }
                 | Subject::Turning { operation }
                 | Subject::LeftOut { operation }
-                | Subject::Otherwise { operation, .. },
+                | Subject::Otherwise { operation, .. }
+                | Subject::Doubted { operation, .. },
             ) => self.plan.operation(operation),
             Some(Subject::Written(_)) => None,
             None => {
@@ -64,6 +65,10 @@ impl State {
     pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
         if let Subject::Otherwise { operation, joint, stage } = subject {
             return self.judged_otherwise(operation, joint, stage);
+        }
+        if let Subject::Doubted { operation, instrument } = subject {
+            let at = self.plan.operation(operation);
+            return at.map(|at| self.doubted_in(at, instrument)).unwrap_or_default();
         }
         let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
         grounds.basis(subject, |operation| {

@@ -39,8 +39,8 @@ impl Grounds<'_> {
                 turns.map(|turn| turn.seq).collect()
             }
             Subject::LeftOut { operation } => left_out(operation).into_iter().collect(),
-            // That is looked up in the joints.
-            Subject::Otherwise { .. } | Subject::Written(_) => BTreeSet::new(),
+            // That is looked up in the joints, and in the entries of an instrument.
+            Subject::Otherwise { .. } | Subject::Doubted { .. } | Subject::Written(_) => BTreeSet::new(),
         }
     }
 

@@ -222,6 +222,7 @@ impl Cover {
             | Thing::Finding(_)
             | Thing::Inside(_)
             | Thing::Wait(_)
+            | Thing::Doubt(_)
             | Thing::Promise => {
                 return Vec::new();
             }

@@ -8,7 +8,7 @@ use super::asking::Context;
 use super::record::{Do, Fact, Refusal, RefusalKind, Role};
 use super::state::State;
 use super::work::{count, items, measure, parts, tighten, turn};
-use super::{finding, inside, line, moving, waits};
+use super::{doubts, finding, inside, line, moving, waits};
 
 /// Decides a command on the state as it is: the facts to record, at least one.
 ///
@@ -39,6 +39,7 @@ pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, 
         Do::Await(wait) => waits::decide::begin(state, context, wait),
         Do::EndWait(over) => waits::decide::end(state, over),
         Do::Promise(promise) => waits::decide::promise(context, promise),
+        Do::Doubt(doubt) => doubts::doubt(context, doubt),
         Do::Lubricate(lubricate) => tighten::lubricate::lubricate(state, context, lubricate),
         Do::SetPolicy(policy) => line::set_policy(context, policy),
         Do::SetWrench(set) => tighten::decide::set_wrench(state, context, set),

@@ -254,6 +254,7 @@ impl State {
         matters.extend(self.matters_of_inside(at));
         matters.extend(self.matter_of_leaving_out(at));
         matters.extend(self.matters_of_versions(at));
+        matters.extend(self.matters_of_doubts(at));
         matters
     }
 

@@ -4,6 +4,7 @@
 //! does not have is passed over.
 
 use super::cover::Cover;
+use super::doubts::Doubts;
 use super::finding::state::Findings;
 use super::inside::state::Inside;
 use super::ledger::Ledger;
@@ -112,6 +113,7 @@ pub struct State {
     pub(super) findings: Findings,
     pub(super) inside: Inside,
     pub(super) waits: Waits,
+    pub(super) doubts: Doubts,
     /// What does not hold any more since something happened.
     pub(super) unsettled: Vec<Unsettled>,
     /// What a lead stands for, and the entries that it rested on.
@@ -194,6 +196,7 @@ impl State {
             findings: Findings::default(),
             inside: Inside::default(),
             waits: Waits::default(),
+            doubts: Doubts::default(),
             unsettled: Vec::new(),
             accepted: HashMap::new(),
             cover: Cover::of(&plan),
@@ -219,6 +222,7 @@ impl State {
             Fact::Fitted(fit) => self.plan.slot(&fit.slot).filter(|slot| self.parts.latest(*slot).is_some()),
             _ => None,
         };
+        self.doubts.see(event);
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
         if let Some(at) = operation {
@@ -244,6 +248,9 @@ impl State {
             let grounds = unsettle::Grounds { plan: &self.plan, cover: &self.cover, joints: &self.joints };
             let unsettled = grounds.unsettles(&event.fact, thing, before, event.seq);
             self.unsettle(unsettled, &mut moved);
+        }
+        if let Some(Thing::Doubt(_)) = touched {
+            moved.extend(self.doubted_operations());
         }
         moved.sort_unstable();
         moved.dedup();
@@ -286,6 +293,7 @@ impl State {
                 let cover = &self.cover;
                 Some(self.waits.begin(&plan, seq, fact, |slot| cover.fitting(slot)))
             }
+            Fact::Doubted(fact) => Some(self.doubts.doubt(seq, fact)),
             Fact::WaitEnded(fact) => self.waits.end(seq, fact),
             Fact::Promised(fact) => Some(self.waits.promise(seq, fact)),
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
@@ -380,7 +388,7 @@ impl State {
             Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
             Thing::Slot(slot) => self.parts.settle(slot, ledger),
             // They are passed over where they are read.
-            Thing::PartRemark(_) | Thing::Signature(_) | Thing::Finding(_) => {}
+            Thing::PartRemark(_) | Thing::Signature(_) | Thing::Finding(_) | Thing::Doubt(_) => {}
             Thing::Hardware(at, line) => self.counts.settle((at, line), ledger),
             Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
             Thing::Turn(at) => self.turns.settle(at, ledger),

@@ -37,6 +37,8 @@ pub(super) enum Thing {
     Inside(u64),
     /// What work waits for since an entry.
     Wait(u64),
+    /// An instrument that was found wrong, by an entry.
+    Doubt(u64),
     /// The day the engine was promised for.
     Promise,
 }

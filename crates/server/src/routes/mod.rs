@@ -3,6 +3,7 @@
 pub mod archives;
 pub mod builds;
 pub mod calc;
+pub mod checks;
 pub mod clamp_load;
 pub mod day;
 pub mod drafts;

@@ -1,6 +1,7 @@
 //! The server over HTTP, on the demonstration shop.
 
 mod answers;
+mod checks;
 mod day;
 mod findings;
 mod harness;

@@ -1,6 +1,7 @@
 //! What a client asks for, and the answer when it cannot be.
 
 use super::count::Count;
+use super::doubt::Doubt;
 use super::finding::{DecideFinding, Find, LookAgain, Picture};
 use super::inside::{PutIn, TakeOut};
 use super::instrument::Method;
@@ -85,6 +86,8 @@ pub enum Do {
     EndWait(EndWait),
     /// Promise the engine for a day.
     Promise(Promise),
+    /// Say that what was read with an instrument is in doubt.
+    Doubt(Doubt),
     /// Void an entry.
     Void(Void),
     /// Accept a deviation.

@@ -1,8 +1,10 @@
 //! One entry of the record.
 
 use super::count::Count;
+use super::doubt::Doubt;
 use super::finding::{DecideFinding, Find, LookAgain};
 use super::inside::{PutIn, TakeOut};
+use super::instrument::Instrument;
 use super::items::Confirm;
 use super::line::{Accept, Begin, Moved, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricated, SetPolicy};
@@ -97,6 +99,8 @@ pub enum Fact {
     WaitEnded(EndWait),
     /// The engine was promised for a day.
     Promised(Promise),
+    /// What was read with an instrument is in doubt.
+    Doubted(Doubt),
     /// An earlier entry does not count.
     Voided(Void),
     /// A deviation was accepted by a lead.
@@ -106,6 +110,17 @@ pub enum Fact {
 }
 
 impl Fact {
+    /// The instrument that it was read with; none where it was no reading, or told by hand and eye.
+    pub fn read_with(&self) -> Option<&Instrument> {
+        let instrument = match self {
+            Self::Measured(fact) => Some(&fact.instrument),
+            Self::Pulled(fact) => Some(&fact.instrument),
+            Self::Loosened(fact) => fact.instrument.as_ref(),
+            _ => None,
+        };
+        instrument.filter(|instrument| !instrument.by_eye())
+    }
+
     /// Key of the operation it was recorded in; none where it is about an entry or the build.
     pub fn operation(&self) -> Option<&str> {
         Some(match self {
@@ -138,6 +153,7 @@ impl Fact {
             | Self::Awaited(_)
             | Self::WaitEnded(_)
             | Self::Promised(_)
+            | Self::Doubted(_)
             | Self::LookedAgain(_) => return None,
         })
     }

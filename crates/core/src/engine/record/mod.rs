@@ -5,6 +5,7 @@
 
 mod command;
 mod count;
+mod doubt;
 mod event;
 mod finding;
 mod inside;
@@ -23,6 +24,7 @@ mod waits;
 
 pub use command::{Command, Do, Refusal, RefusalKind};
 pub use count::Count;
+pub use doubt::Doubt;
 pub use event::{EVENT_FORMAT, Event, Fact};
 pub use finding::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
 pub use inside::{PutIn, TakeOut};

@@ -42,6 +42,13 @@ pub enum Subject {
         /// The stage.
         stage: String,
     },
+    /// What was read in an operation with an instrument that was found wrong.
+    Doubted {
+        /// Key of the operation.
+        operation: String,
+        /// Key of the instrument.
+        instrument: String,
+    },
     /// A subject as the first edition wrote it; it is made out when the entry is applied.
     #[serde(untagged)]
     Written(String),

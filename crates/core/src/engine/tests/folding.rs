@@ -148,6 +148,10 @@ fn any_line() -> impl Strategy<Value = Fact> {
             })
         }),
         1 => seq().prop_map(|seq| Fact::WaitEnded(EndWait { seq })),
+        1 => (0i64..60).prop_map(|minutes| Fact::Doubted(Doubt {
+            instrument: wrench().id, name: "w".into(), since: None, reason: "r".into(),
+            until: OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(minutes),
+        })),
         1 => Just(Fact::Promised(Promise { by: time::macros::date!(2026 - 12 - 01), note: String::new() })),
         2 => (operation(), word(&["protect", "in", "bare", "new", "free-1", "over"]))
             .prop_map(|(operation, item)| Fact::Confirmed(Confirm { operation, item })),

@@ -135,3 +135,47 @@ fn a_click_counts_as_what_the_wrench_is_set_to_and_is_told_apart_from_a_reading(
     assert_eq!(shop.give(set("30", None)).unwrap_err().field, Some("instrument"), "it shows a figure");
     assert_eq!(shop.give(click(0, "2L", "30")).unwrap_err().field, Some("instrument"));
 }
+
+#[test]
+fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_read_again() {
+    let mut shop = super::between::shop();
+    shop.all("take-in");
+    shop.sign("take-in").unwrap();
+    shop.all("rod-measure-1");
+    let until = shop.state.touched;
+    let doubt = |since| {
+        let reason = "7 % low at 40 N·m".into();
+        Do::Doubt(Doubt { instrument: "w".into(), name: "Wrench".into(), since, until, reason })
+    };
+    shop.role = Role::Bench;
+    assert_eq!(shop.give(doubt(None)).unwrap_err().kind, RefusalKind::NotAllowed);
+    shop.role = Role::Lead;
+    assert_eq!(shop.give(doubt(Some(until))).unwrap_err().field, Some("since"));
+    shop.give(doubt(None)).unwrap();
+    let doubted = shop.state.seq;
+    let matters = |shop: &Shop| -> Vec<String> {
+        let of_it = shop.state.matters().into_iter();
+        of_it.filter(|matter| matter.what.contains("found wrong")).map(|matter| matter.operation).collect()
+    };
+    assert_eq!(matters(&shop), ["rod-measure-1"]);
+    assert_eq!(shop.operation("rod-measure-1").status, OperationStatus::Held);
+    // Read again since, it stands no more.
+    let again = shop.events.iter().rev().find_map(|event| match &event.fact {
+        Fact::Measured(measured) => Some(Fact::Measured(measured.clone())),
+        _ => None,
+    });
+    let (at, id) = (until + time::Duration::hours(1), Uuid::from_u128(99));
+    shop.record(again.expect("it was measured"), at, id);
+    assert_eq!(matters(&shop), Vec::<String>::new());
+    shop.void(shop.state.seq, "read from another engine").unwrap();
+    assert_eq!(matters(&shop), ["rod-measure-1"]);
+    // The check itself may have been wrong; or a lead stands for what was read.
+    shop.void(doubted, "the tester was wrong").unwrap();
+    assert_eq!(matters(&shop), Vec::<String>::new());
+    shop.give(doubt(None)).unwrap();
+    let matter = shop.state.matters().into_iter().find(|matter| matter.what.contains("found wrong")).unwrap();
+    let accept =
+        Accept { seq: matter.seq, subject: matter.subject, reason: "within what matters here".into() };
+    shop.give(Do::Accept(accept)).unwrap();
+    assert_eq!(matters(&shop), Vec::<String>::new());
+}

@@ -1,0 +1,325 @@
+//! Checks of instruments before work, their cards and certificates, and what was read with one that is wrong.
+
+use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Asked, Body, By, Lead};
+use crate::zone::Zone;
+use crate::{App, Problem};
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::IntoResponse;
+use rigore_core::engine::{CheckReading, Checked, Command, Do, Doubt, Instrument, Role};
+use rigore_core::quantity::{self, Dimension};
+use rigore_store::{Card, CheckRow, Used, media_of};
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+use time::{Date, OffsetDateTime};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+/// The most bytes that a certificate may have.
+pub const MOST: usize = 10_000_000;
+/// Characters of what a card says, at most.
+const NOTE: usize = 120;
+
+/// A check of an instrument.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CheckView {
+    /// Its id.
+    pub id: Uuid,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: String,
+    /// What it was read against.
+    pub known_by: String,
+    /// What came of it.
+    pub checked: Checked,
+    /// The same in words.
+    pub says: String,
+}
+
+impl From<CheckRow> for CheckView {
+    fn from(row: CheckRow) -> Self {
+        let says = row.checked.words();
+        Self { id: row.id, at: row.at, by: row.by_name, known_by: row.known_by, checked: row.checked, says }
+    }
+}
+
+/// Readings of an instrument on one engine.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UsedOn {
+    /// The build.
+    pub build: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// How many.
+    pub readings: u64,
+    /// The first of them.
+    #[serde(with = "time::serde::rfc3339")]
+    pub first: OffsetDateTime,
+    /// The last.
+    #[serde(with = "time::serde::rfc3339")]
+    pub last: OffsetDateTime,
+}
+
+impl From<Used> for UsedOn {
+    fn from(of: Used) -> Self {
+        Self { build: of.build, name: of.name, readings: of.readings, first: of.first, last: of.last }
+    }
+}
+
+/// What the shop knows of an instrument.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CardView {
+    /// What its maker calls it.
+    pub reference: String,
+    /// Where it lies.
+    pub drawer: String,
+    /// The day of its calibration, as `YYYY-MM-DD`; empty where nobody said.
+    pub calibrated: String,
+    /// Where the file of its certificate is.
+    pub certificate: Option<String>,
+    /// What that file is called.
+    pub certificate_name: Option<String>,
+    /// Its last checks, the last one first.
+    pub checks: Vec<CheckView>,
+    /// When it was known to be right last: by a good check, else by its calibration.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub right_at: Option<OffsetDateTime>,
+    /// What was read with it since, by engine.
+    pub used: Vec<UsedOn>,
+}
+
+async fn instrument(app: &App, id: &str) -> Result<Instrument, Problem> {
+    let known = app.store.register().await?.into_iter().find(|(of, _)| of.id == id);
+    known.map(|(of, _)| of).ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))
+}
+
+/// When it was known to be right last before a time.
+fn right_before(card: &Card, checks: &[CheckRow], before: OffsetDateTime) -> Option<OffsetDateTime> {
+    let good =
+        checks.iter().filter(|check| check.checked.good && check.at < before).map(|check| check.at).max();
+    let format = time::macros::format_description!("[year]-[month]-[day]");
+    let calibrated = Date::parse(&card.calibrated, format).ok().map(|day| day.midnight().assume_utc());
+    good.max(calibrated.filter(|at| *at < before))
+}
+
+async fn view(app: &App, id: &str) -> Result<CardView, Problem> {
+    let (card, checks) = tokio::try_join!(app.store.card(id), app.store.checks(id))?;
+    // What a wrong one was read for is what was read until it was found wrong.
+    let now = OffsetDateTime::now_utc();
+    let until = checks.first().filter(|check| !check.checked.good).map_or(now, |check| check.at);
+    let right_at = right_before(&card, &checks, until);
+    let used = app.store.used(id, right_at, until).await?;
+    let (hash, name) = card.certificate.unzip();
+    Ok(CardView {
+        reference: card.reference,
+        drawer: card.drawer,
+        calibrated: card.calibrated,
+        certificate: hash.map(|hash| format!("/api/certificates/{hash}")),
+        certificate_name: name,
+        checks: checks.into_iter().map(CheckView::from).collect(),
+        right_at,
+        used: used.into_iter().map(UsedOn::from).collect(),
+    })
+}
+
+/// What the shop knows of an instrument: its card, its checks, and what was read with it since the last good one.
+#[utoipa::path(get, path = "/api/instruments/{instrument}/card", params(("instrument" = String, Path)),
+    responses((status = 200, body = CardView), NotThere, Who, Looking))]
+pub async fn card(State(app): State<App>, Path(id): Path<String>) -> Result<Json<CardView>, Problem> {
+    Ok(Json(view(&app, &id).await?))
+}
+
+/// What a card says.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CardEdit {
+    /// What its maker calls it.
+    pub reference: String,
+    /// Where it lies.
+    pub drawer: String,
+    /// The day of its calibration, as `YYYY-MM-DD`; empty where nobody knows.
+    pub calibrated: String,
+}
+
+/// Changes what a card says.
+#[utoipa::path(put, path = "/api/instruments/{instrument}/card", params(("instrument" = String, Path)),
+    request_body = CardEdit,
+    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn keep_card(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+    Body(edit): Body<CardEdit>,
+) -> Result<Json<CardView>, Problem> {
+    let of = instrument(&app, &id).await?;
+    for (field, text) in [("reference", &edit.reference), ("drawer", &edit.drawer)] {
+        if text.chars().count() > NOTE || text.chars().any(char::is_control) {
+            return Err(Problem::field(field, format!("at most {NOTE} characters in one line")));
+        }
+    }
+    let format = time::macros::format_description!("[year]-[month]-[day]");
+    if !edit.calibrated.is_empty() && Date::parse(&edit.calibrated, format).is_err() {
+        return Err(Problem::field("calibrated", "a day such as 2026-03-01 is needed"));
+    }
+    let was = app.store.card(&id).await?;
+    let (reference, drawer) = (edit.reference.trim().to_owned(), edit.drawer.trim().to_owned());
+    let card = Card { reference, drawer, calibrated: edit.calibrated, certificate: was.certificate };
+    app.store.keep_card(&by, &of, &card).await?;
+    card_of(app, id).await
+}
+
+async fn card_of(app: App, id: String) -> Result<Json<CardView>, Problem> {
+    card(State(app), Path(id)).await
+}
+
+/// What the file of a certificate is called.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct CertificateName {
+    /// What it is called.
+    #[serde(default)]
+    name: String,
+}
+
+/// Keeps the file of a certificate: a PDF, JPEG or PNG, by its content.
+#[utoipa::path(post, path = "/api/instruments/{instrument}/certificate",
+    params(("instrument" = String, Path), CertificateName),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn certify(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+    Asked(named): Asked<CertificateName>,
+    bytes: Result<Bytes, BytesRejection>,
+) -> Result<Json<CardView>, Problem> {
+    let of = instrument(&app, &id).await?;
+    let wrong = |message: &str| Problem::field("certificate", message.to_owned());
+    let bytes = bytes.map_err(|_| wrong("a file of 10 MB at the most is needed"))?;
+    let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
+    let media = pdf.or_else(|| media_of(&bytes));
+    let media = media.ok_or_else(|| wrong("neither PDF, JPEG nor PNG: choose another file"))?;
+    let name: String = named.name.chars().filter(|c| !c.is_control()).take(NOTE).collect();
+    let hash = hex::encode(Sha256::digest(&bytes));
+    app.store.keep_certificate(&hash, media, &name, &bytes).await?;
+    let card = Card { certificate: Some((hash, name)), ..app.store.card(&id).await? };
+    app.store.keep_card(&by, &of, &card).await?;
+    card_of(app, id).await
+}
+
+/// The file of a certificate, to be kept and not to be run.
+#[utoipa::path(get, path = "/api/certificates/{hash}", params(("hash" = String, Path)),
+    responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), NotThere, Who, Looking))]
+pub async fn certificate(
+    State(app): State<App>,
+    Path(hash): Path<String>,
+) -> Result<impl IntoResponse, Problem> {
+    let (media, bytes) = app.store.certificate(&hash).await?;
+    let headers = [(header::CONTENT_TYPE, media), (header::CONTENT_DISPOSITION, "attachment".to_owned())];
+    Ok((headers, bytes))
+}
+
+/// A check before work.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewCheck {
+    /// What it was read against: a tester, a gauge block.
+    pub known_by: String,
+    /// The unit of figures that come without one.
+    pub unit: String,
+    /// Three readings at the least.
+    pub readings: Vec<TypedReading>,
+}
+
+/// A reading of a check, as it was typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TypedReading {
+    /// What is known: what the tester shows, or the size of the block.
+    pub known: String,
+    /// What the instrument reads, or was set to.
+    pub read: String,
+}
+
+/// Records a check before work, and judges it.
+#[utoipa::path(post, path = "/api/instruments/{instrument}/checks", params(("instrument" = String, Path)),
+    request_body = NewCheck,
+    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn check(
+    State(app): State<App>,
+    By(person): By,
+    Path(id): Path<String>,
+    Body(given): Body<NewCheck>,
+) -> Result<Json<CardView>, Problem> {
+    if person.role == Role::Viewer {
+        return Err(Problem::not_allowed(format!("{} may look, not record", person.name)));
+    }
+    let of = instrument(&app, &id).await?;
+    let known_by = given.known_by.trim();
+    if !(2..=NOTE).contains(&known_by.chars().count()) || known_by.chars().any(char::is_control) {
+        return Err(Problem::field(
+            "known_by",
+            format!("what it was read against, in 2 to {NOTE} characters"),
+        ));
+    }
+    let dimension = if of.torque_nm.is_some() { Dimension::Torque } else { Dimension::Length };
+    let unit = quantity::unit(&given.unit).filter(|unit| unit.dimension == dimension);
+    let unit = unit.ok_or_else(|| Problem::field("unit", format!("{} unit is needed", dimension.word())))?;
+    let readings = given.readings.iter().enumerate().map(|(at, of)| {
+        let figure = |field: &str, text: &str| {
+            quantity::read(text, dimension, unit)
+                .map_err(|error| Problem::field(format!("readings.{at}.{field}"), error.to_string()))
+        };
+        Ok(CheckReading { known: figure("known", &of.known)?, read: figure("read", &of.read)? })
+    });
+    let readings = readings.collect::<Result<Vec<_>, Problem>>()?;
+    let checked = of.judge_check(&readings).map_err(|(field, message)| Problem::field(field, message))?;
+    app.store.keep_check(&person, &of, known_by, &checked).await?;
+    card_of(app, id).await
+}
+
+/// Says that what was read with an instrument is in doubt, after a check found it wrong.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewDoubt {
+    /// The check.
+    pub check: Uuid,
+}
+
+/// Makes what was read with an instrument since it was right last a matter on every engine. What was made one already
+/// is not made one again.
+#[utoipa::path(post, path = "/api/instruments/{instrument}/doubts", params(("instrument" = String, Path)),
+    request_body = NewDoubt,
+    responses((status = 200, body = Vec<UsedOn>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn doubt(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Path(id): Path<String>,
+    Body(given): Body<NewDoubt>,
+) -> Result<Json<Vec<UsedOn>>, Problem> {
+    let of = instrument(&app, &id).await?;
+    let (card, checks) = tokio::try_join!(app.store.card(&id), app.store.checks(&id))?;
+    let check = checks.iter().find(|check| check.id == given.check);
+    let check = check.ok_or_else(|| Problem::not_there(&format!("check {} of it", given.check)))?;
+    if check.checked.good {
+        return Err(Problem::field("check", "that check found it right"));
+    }
+    let since = right_before(&card, &checks, check.at);
+    let used = app.store.used(&id, since, check.at).await?;
+    let roster = app.roster();
+    let zone = Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str()));
+    let reason = format!("it {} at the check of {}", check.checked.words(), zone.shows(check.at).date());
+    for on in &used {
+        let (instrument, name, reason) = (id.clone(), of.name.clone(), reason.clone());
+        let what = Do::Doubt(Doubt { instrument, name, since, until: check.at, reason });
+        let command = Command { id: Uuid::new_v5(&check.id, on.build.as_bytes()), seen: u64::MAX >> 1, what };
+        app.store.record(on.build, &by, &roster, OffsetDateTime::now_utc(), &command).await?;
+    }
+    Ok(Json(used.into_iter().map(UsedOn::from).collect()))
+}

@@ -1,0 +1,235 @@
+//! Checks of instruments, what was read with them, and their cards and certificates.
+
+use crate::people::note;
+use crate::{Store, StoreError};
+use rigore_core::engine::{Checked, Event, Instrument, Person};
+use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// A check before work.
+#[derive(Debug, Clone, PartialEq)]
+pub struct CheckRow {
+    /// Its id.
+    pub id: Uuid,
+    /// When.
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by_name: String,
+    /// What it was read against.
+    pub known_by: String,
+    /// What came of it.
+    pub checked: Checked,
+}
+
+/// Readings of an instrument on one engine.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Used {
+    /// The build.
+    pub build: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// How many.
+    pub readings: u64,
+    /// The first of them.
+    pub first: OffsetDateTime,
+    /// The last.
+    pub last: OffsetDateTime,
+}
+
+/// What the shop knows of an instrument besides what a record carries of it.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Card {
+    /// What its maker calls it.
+    pub reference: String,
+    /// Where it lies.
+    pub drawer: String,
+    /// The day of its calibration.
+    pub calibrated: String,
+    /// The file of its certificate, by its hash, and what it is called.
+    pub certificate: Option<(String, String)>,
+}
+
+fn unreadable(error: impl std::fmt::Display) -> StoreError {
+    StoreError::Unreadable(error.to_string())
+}
+
+impl Store {
+    /// Records a check.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_check(
+        &self,
+        by: &Person,
+        instrument: &Instrument,
+        known_by: &str,
+        checked: &Checked,
+    ) -> Result<CheckRow, StoreError> {
+        let mut transaction = self.pool.begin().await?;
+        let id = Uuid::now_v7();
+        let at = sqlx::query_scalar!(
+            "INSERT INTO checks (id, instrument, by_name, known_by, good, body) VALUES ($1, $2, $3, $4, $5, $6)
+             RETURNING at",
+            id,
+            instrument.id,
+            by.name,
+            known_by,
+            checked.good,
+            serde_json::to_value(checked).map_err(unreadable)?
+        )
+        .fetch_one(&mut *transaction)
+        .await?;
+        let came = if checked.good { "it is right".to_owned() } else { checked.words() };
+        note(&mut transaction, by, &format!("checked {}: {came}", instrument.name)).await?;
+        transaction.commit().await?;
+        let (by_name, known_by, checked) = (by.name.clone(), known_by.to_owned(), checked.clone());
+        Ok(CheckRow { id, at, by_name, known_by, checked })
+    }
+
+    /// The last checks of an instrument, the last one first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn checks(&self, instrument: &str) -> Result<Vec<CheckRow>, StoreError> {
+        let rows = sqlx::query!(
+            "SELECT id, at, by_name, known_by, body FROM checks WHERE instrument = $1 ORDER BY at DESC LIMIT 100",
+            instrument
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let row = |(id, at, by_name, known_by, body)| {
+            let checked = serde_json::from_value(body).map_err(unreadable)?;
+            Ok(CheckRow { id, at, by_name, known_by, checked })
+        };
+        rows.into_iter().map(|row_| row((row_.id, row_.at, row_.by_name, row_.known_by, row_.body))).collect()
+    }
+
+    /// What was read with an instrument in some time, by engine, the last one first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn used(
+        &self,
+        instrument: &str,
+        since: Option<OffsetDateTime>,
+        until: OffsetDateTime,
+    ) -> Result<Vec<Used>, StoreError> {
+        let rows = sqlx::query!(
+            r#"SELECT used.build_id, builds.summary ->> 'name' AS "name!", used.readings AS "readings!",
+                 used.first AS "first!", used.last AS "last!"
+             FROM (
+                 SELECT build_id, count(*) AS readings, min(at) AS first, max(at) AS last FROM uses
+                 WHERE instrument = $1 AND ($2::timestamptz IS NULL OR at > $2) AND at <= $3 GROUP BY build_id
+             ) AS used JOIN builds ON builds.id = used.build_id ORDER BY used.last DESC, used.build_id"#,
+            instrument,
+            since,
+            until
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let used = rows.into_iter().map(|row| Used {
+            build: row.build_id,
+            name: row.name,
+            readings: row.readings.cast_unsigned(),
+            first: row.first,
+            last: row.last,
+        });
+        Ok(used.collect())
+    }
+
+    /// What the shop knows of an instrument besides.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such instrument.
+    pub async fn card(&self, instrument: &str) -> Result<Card, StoreError> {
+        let card = sqlx::query_scalar!("SELECT card FROM instruments WHERE id = $1", instrument);
+        let card = card.fetch_optional(&self.pool).await?;
+        let card = card.ok_or_else(|| StoreError::NotThere(format!("instrument `{instrument}`")))?;
+        serde_json::from_value(card).map_err(unreadable)
+    }
+
+    /// Keeps what the shop knows of an instrument besides.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such instrument.
+    pub async fn keep_card(
+        &self,
+        by: &Person,
+        instrument: &Instrument,
+        card: &Card,
+    ) -> Result<(), StoreError> {
+        let mut transaction = self.pool.begin().await?;
+        let body = serde_json::to_value(card).map_err(unreadable)?;
+        let kept = sqlx::query!("UPDATE instruments SET card = $2 WHERE id = $1", instrument.id, body);
+        if kept.execute(&mut *transaction).await?.rows_affected() == 0 {
+            return Err(StoreError::NotThere(format!("instrument `{}`", instrument.id)));
+        }
+        note(&mut transaction, by, &format!("changed the card of {}", instrument.name)).await?;
+        Ok(transaction.commit().await?)
+    }
+
+    /// Keeps the file of a certificate under the hash of its content.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_certificate(
+        &self,
+        hash: &str,
+        media: &str,
+        name: &str,
+        bytes: &[u8],
+    ) -> Result<(), StoreError> {
+        sqlx::query!(
+            "INSERT INTO certificates (hash, media, name, bytes) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING",
+            hash,
+            media,
+            name,
+            bytes
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// The file of a certificate: its kind and content.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is none.
+    pub async fn certificate(&self, hash: &str) -> Result<(String, Vec<u8>), StoreError> {
+        let row = sqlx::query!("SELECT media, bytes FROM certificates WHERE hash = $1", hash);
+        let row = row.fetch_optional(&self.pool).await?;
+        let row = row.ok_or_else(|| StoreError::NotThere(format!("certificate `{hash}`")))?;
+        Ok((row.media, row.bytes))
+    }
+}
+
+/// Writes what was read with which instrument on an engine, in place of what was known of that.
+pub(crate) async fn keep_uses<'a>(
+    connection: &mut PgConnection,
+    build: Uuid,
+    events: impl Iterator<Item = &'a Event>,
+) -> Result<(), StoreError> {
+    sqlx::query!("DELETE FROM uses WHERE build_id = $1", build).execute(&mut *connection).await?;
+    let used = events.filter_map(|event| Some((event.fact.read_with()?.id.clone(), event.at, event.seq)));
+    let (mut instruments, mut at, mut seqs) = (Vec::new(), Vec::new(), Vec::new());
+    for (instrument, when, seq) in used {
+        instruments.push(instrument);
+        at.push(when);
+        seqs.push(seq.cast_signed());
+    }
+    sqlx::query!(
+        "INSERT INTO uses (instrument, at, build_id, seq)
+         SELECT given.instrument, given.at, $4, given.seq
+         FROM unnest($1::text[], $2::timestamptz[], $3::bigint[]) AS given (instrument, at, seq)",
+        &instruments,
+        &at,
+        &seqs,
+        build
+    )
+    .execute(connection)
+    .await?;
+    Ok(())
+}
