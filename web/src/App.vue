@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The frame of every place: who is at work, units, light or dark; and whether the server answers.
-import { CloudOff, Moon, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
+import { CloudOff, Moon, Search, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
 import { useQueryClient } from '@tanstack/vue-query'
+import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { connected } from './api/live'
@@ -15,6 +16,8 @@ import SheetDialog from './ui/SheetDialog.vue'
 import { loadUnits, unitsOf } from './ui/units'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
+const loadFinding = () => import('./ui/FindDialog.vue')
+const FindDialog = defineAsyncComponent(loadFinding)
 const PersonDialog = defineAsyncComponent(() => import('./people/PersonDialog.vue'))
 const ConfirmDialog = defineAsyncComponent(() => import('./people/ConfirmDialog.vue'))
 useTheme()
@@ -41,6 +44,7 @@ const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
 /** Whether somebody was signed in since the page was opened: what is on it stays while another comes in. */
 const was = ref(false)
 const changing = ref(false)
+const finding = ref(false)
 onArrival(() => {
   was.value = true
   changing.value = false
@@ -57,6 +61,18 @@ async function ask() {
   }
 }
 onMounted(ask)
+// It is there when its key is pressed.
+onMounted(() => window.setTimeout(() => void loadFinding().catch(() => undefined), 3000))
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [contenteditable], [role=dialog]')
+  // At the bench the field of the reading has the focus: an empty one gives the key up.
+  const empty = typing instanceof HTMLInputElement && typing.name === 'reading' && !typing.value
+  if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || (typing && !empty) || !session.value?.person || route.name === 'shared') return
+  event.preventDefault()
+  // What is typed next is no reading any more.
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+  finding.value = true
+})
 </script>
 
 <template>
@@ -71,6 +87,7 @@ onMounted(ask)
       <nav v-if="!bench && session?.person" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
         <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
       </nav>
+      <button v-if="session?.person" class="p-2 sm:p-3" aria-label="Find, by the key /" data-test="find" @click="finding = true"><Search class="size-5" /></button>
       <button v-if="session?.person" class="line-field flex min-h-11 items-center gap-2 px-1" data-test="at-work" :data-person="session.person.id" @click="changing = true">
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
@@ -109,6 +126,7 @@ onMounted(ask)
     <SignIn v-else-if="!session.person && !was" class="grow" />
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
     <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn within /></SheetDialog>
+    <FindDialog v-if="finding && session?.person" @close="finding = false" />
     <PersonDialog v-if="changing" @close="changing = false" />
     <ConfirmDialog v-if="asking" />
   </div>

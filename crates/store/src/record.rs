@@ -104,6 +104,18 @@ impl Store {
         Ok(rows.into_iter().map(|row| (row.seq.cast_unsigned(), row.body)).collect())
     }
 
+    /// Every event of a build.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is no such build.
+    pub async fn events(&self, build: Uuid) -> Result<Vec<Event>, StoreError> {
+        let texts = self.events_after(build, 0).await?;
+        if texts.is_empty() {
+            return Err(StoreError::NotThere(format!("build {build}")));
+        }
+        texts.iter().map(|(_, body)| parse(body)).collect()
+    }
+
     /// Begins a build. The same id of a command begins it once and is answered the same again.
     ///
     /// # Errors

@@ -13,6 +13,7 @@ const keys = [
   ['Y', 'why this number'],
   ['V', 'void the last pull'],
   ['O', 'the order as a line, beside others'],
+  ['/', 'find an engine, a part, a plan, an instrument'],
   ['?', 'these keys'],
 ]
 </script>

@@ -115,7 +115,7 @@ async function doubt() {
       <section v-if="card.used.length" aria-labelledby="used" data-test="used">
         <h2 id="used" class="text-2xl font-semibold">{{ card.right_at ? `Read with it since ${when(card.right_at)}` : 'Read with it' }}</h2>
         <ul class="columns-1 gap-x-10 sm:columns-2">
-          <li v-for="of in card.used" :key="of.build" class="border-b border-rule py-1"><RouterLink :to="`/engines/${of.build}`" class="font-semibold underline-offset-4 hover:underline">{{ of.name }}</RouterLink> <span class="text-dim">{{ of.readings }}, the last {{ when(of.last) }}</span></li>
+          <li v-for="of in card.used" :key="of.build" class="border-b border-rule py-1"><RouterLink :to="`/engines/${of.build}`" class="font-semibold underline-offset-4 hover:underline">{{ of.name }}</RouterLink> <span class="text-dim">{{ of.readings }} {{ of.readings === 1 ? 'reading' : 'readings' }}, the last {{ when(of.last) }}</span></li>
         </ul>
       </section>
       <section aria-labelledby="card">

@@ -23,6 +23,8 @@ const only = ref(false)
 const story = ref<{ joint: string; fastener: string } | null>(null)
 const sharing = ref(false)
 const { data: shares } = useQuery({ queryKey: ['shares', build], queryFn: async () => take(await api.GET('/api/builds/{build}/shares', { params: { path: { build: build.value } } })) })
+/** What of the engine is there as a table. */
+const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'Parts', entries: 'Entries' } as const
 </script>
 
 <template>
@@ -31,10 +33,14 @@ const { data: shares } = useQuery({ queryKey: ['shares', build], queryFn: async 
     <template v-if="sheet">
       <div class="no-print mb-4 flex flex-wrap items-center gap-3">
         <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ sheet.name }}</RouterLink>
-        <a class="key" :href="`/api/builds/${build}/sheet.csv`">Pulls, CSV</a>
-        <a class="key" :href="`/api/builds/${build}/readings.csv`">Readings, CSV</a>
-        <a class="key" :href="`/api/builds/${build}/archive`" data-test="archive">All of it, one file</a>
-        <a class="key" :href="`/api/builds/${build}/sheet`" download="build-sheet.json">JSON</a>
+        <details class="relative" data-test="files">
+          <summary class="key cursor-pointer list-none">Files</summary>
+          <div class="absolute right-0 z-10 grid w-72 border-2 border-ink bg-face p-2">
+            <a class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/archive`" data-test="archive">All of it, one file</a>
+            <a v-for="(words, file) in tables" :key="file" class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/${file}.csv`">{{ words }}, CSV</a>
+            <a class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/sheet`" download="build-sheet.json">The sheet, JSON</a>
+          </div>
+        </details>
         <button v-if="isLead" class="key" data-test="share" @click="sharing = true">Share it</button>
         <button class="key key-main" @click="print">Print</button>
         <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">

@@ -8,7 +8,7 @@ const emit = defineEmits<{ close: [] }>()
 <template>
   <!-- Mounted only while it is open: a closed one would still take the focus back to where it last was. -->
   <Dialog v-if="open" :open="true" class="relative z-20" @close="emit('close')">
-    <div class="fixed inset-0 bg-black/45" aria-hidden="true" />
+    <div class="fixed inset-0 bg-[rgb(0_0_0/0.45)]" aria-hidden="true" />
     <div class="fixed inset-0 flex items-end justify-center overflow-y-auto sm:items-center sm:p-6">
       <DialogPanel class="w-full max-w-xl border-t-4 border-layout bg-face p-6">
         <DialogTitle class="text-2xl font-semibold">{{ title }}</DialogTitle>

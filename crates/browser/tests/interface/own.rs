@@ -142,6 +142,7 @@ async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result
     stranger.keys(&enter()).await?;
     stranger.read("main", "Bench one").await?;
     ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
+    stranger.click("[data-test='files'] summary").await?;
     stranger.see("[data-test='archive']").await?;
     elsewhere(&browser, &stranger, &build).await?;
     screen.close().await?;

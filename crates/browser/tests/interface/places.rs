@@ -4,11 +4,14 @@
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
+use thirtyfour::Key;
 
 /// Places of the demonstration: engine, place under it, what has to be there.
 const PLACES: &[(&str, &str, &str)] = &[
     ("", "", "[data-test='Tarn 5 no. 12']"),
     ("Tarn 5 no. 15", "", "[data-test='line-main-oil']"),
+    ("", "day", "[data-test='promised'] li"),
+    ("", "own/instruments/rig-wrench", "[data-test='used'] li"),
     ("Tarn 5 no. 14", "/bench/take-in", "input[name='reference']"),
     ("Tarn 5 no. 9", "/bench/take-in", "[data-test='rod-5']"),
     ("Tarn 5 no. 14", "/bench/hardware-out", "input[name='count']"),
@@ -95,7 +98,7 @@ async fn gather(screen: &Screen, rigore: &Rigore, script: &str) -> Result<Vec<St
     let mut found = Vec::new();
     for (engine, place, wanted) in PLACES {
         let path = match *engine {
-            "" => "/".to_owned(),
+            "" => format!("/{place}"),
             engine => format!("/engines/{}{place}", rigore.engine(engine).await?),
         };
         screen.go(&rigore.url(&path)).await?;
@@ -243,5 +246,44 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     screen.click("select[name='length-unit'] option:nth-child(3)").await?;
     screen.read("[data-test='readings']", "3.0949 in").await?;
     screen.read("[data-test='clearance-piston-play']", "0.0035 to 0.0070 in, best 0.0050").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn anything_is_found_from_anywhere_by_one_key() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    // At the bench, where the field of the reading has the focus.
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/main-caps-tighten"))).await?;
+    screen.see("input[name='reading']").await?;
+    let find = async |words: &str| -> Result<()> {
+        screen.keys("/").await?;
+        screen.see("input[name='find-anything']:focus").await?;
+        screen.keys(words).await
+    };
+    // By its owner; an engine that is finished, too.
+    find("breakwater").await?;
+    screen.read("[data-test='finds']", "Tarn 5 no. 9").await?;
+    screen.keys(&char::from(Key::Escape).to_string()).await?;
+    for (words, reads, title) in [
+        ("slip hall no. 3", "Ostra 11 no. 3", "Ostra 11 no. 3"),
+        ("RB-9", "Rod bolts", "RB-9"),
+        ("skerry", "Plan", "Skerry 8"),
+        ("bolt length", "Instrument", "Bolt length gauge"),
+    ] {
+        find(words).await?;
+        screen.read("[data-test='finds']", reads).await?;
+        // The first one is taken, or the first of its kind.
+        while !screen.see("[role='option'][aria-selected='true']").await?.text().await?.contains(reads) {
+            screen.keys(&char::from(Key::Down).to_string()).await?;
+        }
+        screen.line("").await?;
+        screen.read("h1", title).await?;
+    }
+    find("nothing of the kind").await?;
+    screen.read("[data-test='finds']", "Nothing here is called so").await?;
     screen.close().await
 }

@@ -87,6 +87,16 @@ async fn a_finished_engine_prints_its_sheet_whole() -> Result<()> {
         .filter_map(|section| section["readings"].as_array().map(Vec::len))
         .sum();
     assert_eq!(csv.lines().count(), 1 + readings);
+    let text = async |file: &str| -> Result<String> {
+        let answer = rigore_browser::get(rigore.url(&format!("/api/builds/{id}/{file}.csv"))).await?;
+        let bytes = answer.bytes().await?;
+        ensure!(bytes.starts_with("\u{feff}".as_bytes()), "a spreadsheet takes it for UTF-8");
+        Ok(String::from_utf8_lossy(&bytes).into_owned())
+    };
+    let build: Value = rigore_browser::get(rigore.url(&format!("/api/builds/{id}"))).await?.json().await?;
+    let parts = build["parts"].as_array().context("parts")?;
+    assert_eq!(text("parts").await?.lines().count(), 1 + parts.len());
+    assert_eq!(text("entries").await?.lines().count() as u64, 1 + build["seq"].as_u64().context("a number")?);
     let warm = csv.lines().find(|line| line.contains("Cylinder 1,top 0°")).context("a cylinder")?;
     ensure!(warm.contains(",mm,,24,") && warm.contains("Bore gauge 50 to 100,yes"), "{warm}");
     screen.close().await

@@ -1,7 +1,7 @@
 //! Pulls and readings as CSV (RFC 4180), one a line with a header.
 
 use super::Sheet;
-use crate::engine::{BoltShown, State};
+use crate::engine::{BoltShown, Event, State};
 use crate::quantity::Dimension;
 use serde::Serialize;
 use time::format_description::well_known::Rfc3339;
@@ -116,6 +116,74 @@ impl Sheet {
         });
         write(&header, rows)
     }
+
+    /// Every part, those that were in a slot before among them, one a line, with a header (RFC 4180).
+    ///
+    /// # Errors
+    /// Only where writing to memory fails.
+    pub fn parts_csv(state: &State) -> Result<String, csv::Error> {
+        let header = [
+            "slot",
+            "name",
+            "in",
+            "reference",
+            "serial",
+            "batch",
+            "condition",
+            "uses_before",
+            "machining",
+            "operation",
+            "by",
+            "at",
+            "entry",
+        ];
+        let rows = state.slots(None).into_iter().flat_map(|slot| {
+            let now = slot.part.clone().into_iter().map(|part| (true, part));
+            let all: Vec<_> = now.chain(slot.before.clone().into_iter().map(|part| (false, part))).collect();
+            all.into_iter().map(move |(is_in, part)| {
+                let of_it = |text: String| if is_in { text } else { String::new() };
+                [
+                    slot.id.clone(),
+                    slot.name.clone(),
+                    if is_in { "yes" } else { "" }.to_owned(),
+                    part.reference,
+                    part.serial,
+                    part.batch,
+                    word(&part.condition),
+                    part.uses.to_string(),
+                    part.machining,
+                    slot.operation.clone(),
+                    of_it(slot.by.clone().unwrap_or_default()),
+                    of_it(slot.at.and_then(|at| at.format(&Rfc3339).ok()).unwrap_or_default()),
+                    of_it(slot.seq.map(|seq| seq.to_string()).unwrap_or_default()),
+                ]
+            })
+        });
+        write(&header, rows)
+    }
+}
+
+/// Every entry of a record, one a line, with a header (RFC 4180): all that was written down, in its own words.
+///
+/// # Errors
+/// Only where writing to memory fails.
+pub fn entries_csv<'a>(events: impl Iterator<Item = &'a Event>) -> Result<String, csv::Error> {
+    let header = ["entry", "at", "by", "role", "what", "operation", "instrument", "command", "fact"];
+    let row = |event: &Event| {
+        let fact = serde_json::to_value(&event.fact).unwrap_or_default();
+        [
+            event.seq.to_string(),
+            event.at.format(&Rfc3339).unwrap_or_default(),
+            event.by.name.clone(),
+            word(&event.by.role),
+            fact["type"].as_str().unwrap_or_default().to_owned(),
+            event.fact.operation().unwrap_or_default().to_owned(),
+            event.fact.read_with().map(|instrument| instrument.name.clone()).unwrap_or_default(),
+            event.command.to_string(),
+            fact.to_string(),
+        ]
+    };
+    write(&header, events.map(row))
 }
 
 /// One bolt with what it has shown of its friction.
@@ -187,13 +255,42 @@ fn write<const N: usize>(
     let mut out = csv::Writer::from_writer(Vec::new());
     out.write_record(header)?;
     for row in rows {
-        out.write_record(row)?;
+        out.write_record(row.map(plain))?;
     }
     let bytes = out.into_inner().map_err(|error| csv::Error::from(error.into_error()))?;
     Ok(String::from_utf8_lossy(&bytes).into_owned())
 }
 
+/// A cell that no spreadsheet takes for a formula: what begins like one gets an apostrophe before it, unless it is a
+/// figure.
+fn plain(cell: String) -> String {
+    let formula = cell.starts_with(['=', '+', '-', '@', '\t', '\r']) && cell.parse::<f64>().is_err();
+    if formula { format!("'{cell}") } else { cell }
+}
+
 /// The word an enum is written with in JSON.
 fn word(value: &impl Serialize) -> String {
     serde_json::to_value(value).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{plain, write};
+
+    #[test]
+    fn no_cell_is_a_formula_and_figures_stay_figures() {
+        for (cell, written) in [
+            ("=1+1", "'=1+1"),
+            ("@x", "'@x"),
+            ("-cmd", "'-cmd"),
+            ("-0.25", "-0.25"),
+            ("+3", "+3"),
+            ("2 = 2", "2 = 2"),
+        ] {
+            assert_eq!(plain(cell.to_owned()), written);
+        }
+        let rows = [["a, \"b\"".to_owned(), "c\nd".to_owned()]];
+        let text = write(&["x", "y"], rows.into_iter()).expect("it is written");
+        assert_eq!(text, "x,y\n\"a, \"\"b\"\"\",\"c\nd\"\n");
+    }
 }

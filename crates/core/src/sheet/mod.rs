@@ -5,7 +5,7 @@
 
 mod csv;
 
-pub use csv::{FrictionRow, friction_csv};
+pub use csv::{FrictionRow, entries_csv, friction_csv};
 
 use crate::clearance::Decision;
 use crate::engine::{

@@ -11,7 +11,7 @@ use axum::{Extension, Json};
 use rigore_core::engine::{
     self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
 };
-use rigore_core::sheet::Sheet;
+use rigore_core::sheet::{Sheet, entries_csv};
 use rigore_store::{Recorded, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
@@ -185,6 +185,28 @@ pub async fn readings_csv(
     download(csv, "build-sheet-readings.csv")
 }
 
+/// Every part of a build, as CSV.
+#[utoipa::path(get, path = "/api/builds/{build}/parts.csv", params(("build" = Uuid, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+pub async fn parts_csv(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+) -> Result<impl IntoResponse, Problem> {
+    let csv = app.store.read(build, Sheet::parts_csv).await?;
+    download(csv, "build-sheet-parts.csv")
+}
+
+/// Every entry of a build, as CSV.
+#[utoipa::path(get, path = "/api/builds/{build}/entries.csv", params(("build" = Uuid, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+pub async fn build_entries_csv(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+) -> Result<impl IntoResponse, Problem> {
+    let events = app.store.events(build).await?;
+    download(entries_csv(events.iter()), "build-entries.csv")
+}
+
 /// A CSV as a file to keep.
 pub(super) fn download<E: std::fmt::Display>(
     csv: Result<String, E>,
@@ -198,7 +220,8 @@ pub(super) fn download<E: std::fmt::Display>(
         (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
         (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\"")),
     ];
-    Ok((headers, csv))
+    // Spreadsheets know by its mark that a text is UTF-8.
+    Ok((headers, format!("\u{feff}{csv}")))
 }
 
 /// Records what was done. Facts are always recorded; decisions may be refused.

@@ -7,6 +7,7 @@ pub mod checks;
 pub mod clamp_load;
 pub mod day;
 pub mod drafts;
+pub mod finding;
 pub mod instruments;
 pub mod live;
 pub mod lubricants;

@@ -1,0 +1,115 @@
+//! Finding anything of the shop by one field.
+
+use crate::answers::{Looking, Who, WrongField};
+use crate::extract::Asked;
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use rigore_store::Wanted;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+/// Of each kind at most.
+const EACH: u32 = 8;
+/// Characters that are looked for at most.
+const LONG: usize = 200;
+
+/// What is looked for.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct FindWanted {
+    /// Words, all of which it has.
+    #[serde(default)]
+    find: String,
+}
+
+/// What kind of thing was found.
+#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum FoundKind {
+    /// An engine, by its name, owner, number, or a part's serial or batch.
+    Engine,
+    /// A part by its serial, mark or set number.
+    Part,
+    /// A plan.
+    Plan,
+    /// An instrument, by its name or serial.
+    Instrument,
+    /// Somebody who works here.
+    Person,
+}
+
+/// Something that was found.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Found {
+    /// What kind of thing it is.
+    pub kind: FoundKind,
+    /// What it is called.
+    pub name: String,
+    /// What else is to be said of it.
+    pub besides: String,
+    /// The page that shows it.
+    pub path: String,
+}
+
+/// Finds engines, parts, plans, instruments and people by words.
+#[utoipa::path(get, path = "/api/find", params(FindWanted),
+    responses((status = 200, body = Vec<Found>), WrongField, Who, Looking))]
+pub async fn find(
+    State(app): State<App>,
+    Asked(wanted): Asked<FindWanted>,
+) -> Result<Json<Vec<Found>>, Problem> {
+    let find: String = wanted.find.trim().chars().take(LONG).collect();
+    let words: Vec<String> = find.split_whitespace().map(str::to_lowercase).collect();
+    if words.is_empty() {
+        return Ok(Json(Vec::new()));
+    }
+    let engines = Wanted { status: None, find: find.clone(), limit: EACH };
+    let (engines, parts, plans) =
+        tokio::try_join!(app.store.list(&engines), app.store.parts(&find, EACH), app.store.plans())?;
+    let has = |texts: [&str; 2]| {
+        let text = texts.join(" ").to_lowercase();
+        words.iter().all(|word| text.contains(word.as_str()))
+    };
+    let mut found = Vec::new();
+    let mut put = |kind, name: &str, besides: String, path: String| {
+        found.push(Found { kind, name: name.to_owned(), besides, path });
+    };
+    for row in engines.rows {
+        let besides = format!("{}, {}", row.summary.plan, row.summary.now);
+        put(FoundKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
+    }
+    for row in parts {
+        let besides = format!("{}, last in {}", row.name, row.engine);
+        put(FoundKind::Part, &row.serial, besides, format!("/parts/{}", encoded(&row.serial)));
+    }
+    let each = EACH as usize;
+    for row in plans.into_iter().filter(|row| has([&row.name, &row.id])).take(each) {
+        put(FoundKind::Plan, &row.name, format!("version {}", row.number), format!("/plans/{}", row.hash));
+    }
+    let roster = app.roster();
+    for of in roster.instruments.iter().filter(|of| !of.by_eye() && has([&of.name, &of.serial])).take(each) {
+        put(
+            FoundKind::Instrument,
+            &of.name,
+            of.serial.clone(),
+            format!("/own/instruments/{}", encoded(&of.id)),
+        );
+    }
+    for of in roster.people.iter().filter(|of| has([&of.name, ""])).take(each) {
+        put(FoundKind::Person, &of.name, String::new(), "/own".to_owned());
+    }
+    Ok(Json(found))
+}
+
+/// A text as it stands in an address.
+fn encoded(text: &str) -> String {
+    text.bytes()
+        .map(|byte| match byte {
+            b'A'..=b'Z' | b'a'..=b'z' | b'0'..=b'9' | b'-' | b'_' | b'.' | b'~' => {
+                char::from(byte).to_string()
+            }
+            _ => format!("%{byte:02X}"),
+        })
+        .collect()
+}
