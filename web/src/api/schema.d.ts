@@ -5516,6 +5516,11 @@ export interface components {
             fastener: string;
             /** @description Where it is on the drawing, mm. */
             at: number[];
+            /**
+             * Format: double
+             * @description The clamp load that it has, kN, where it can be computed.
+             */
+            clamp_kn?: number | null;
             /** @description The pull that counts in each stage of its group, in the order of the columns. */
             pulls: (components["schemas"]["PullView"] | null)[];
         };

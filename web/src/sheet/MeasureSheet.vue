@@ -15,7 +15,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
 </script>
 
 <template>
-  <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4">
+  <div class="mt-3 grid print:mt-1 print:gap-1 grid-cols-[minmax(0,1fr)] gap-4">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim">
       Bar: least to most; line: with uncertainty U (k = 2) place by place<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.

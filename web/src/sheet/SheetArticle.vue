@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // The build sheet itself: the same on screen, on paper, and to whoever has a link to it.
-import { computed } from 'vue'
+import { computed, onUnmounted, watchEffect } from 'vue'
 import type { Schemas } from '../api/client'
 import { dated } from '../ui/units'
 import FindingList from '../ui/FindingList.vue'
+import SheetFirst from './SheetFirst.vue'
 import SheetContents from './SheetContents.vue'
 import SheetSection from './SheetSection.vue'
 
@@ -19,6 +20,15 @@ const sections = computed(() => {
   const first = (section: (typeof shown)[number]) => (section.work === 'tighten' ? joints.indexOf(section.joints[0]?.id ?? '') : joints.length)
   return [...shown].sort((a, b) => first(a) - first(b))
 })
+
+// Every page says which engine it is of.
+const pages = new CSSStyleSheet()
+document.adoptedStyleSheets.push(pages)
+watchEffect(() => {
+  const head = `${props.sheet.name}${props.sheet.identity ? `, ${props.sheet.identity}` : ''}. Entry ${props.sheet.entries}`
+  pages.replaceSync(`@page { @top-left { content: ${JSON.stringify(head)}; font: 9pt 'Barlow', sans-serif } @top-right { content: 'Build sheet'; font: 9pt 'Barlow', sans-serif } }`)
+})
+onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.filter((of) => of !== pages)))
 </script>
 
 <template>
@@ -55,6 +65,7 @@ const sections = computed(() => {
         <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>
       </dl>
     </header>
+    <SheetFirst v-if="!only" :sheet="sheet" class="print:break-after-page" />
     <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
       <h2 class="text-xl font-semibold text-wrong">Open</h2>
       <p v-for="matter in sheet.matters" :key="`${matter.seq}${matter.what}`">{{ matter.what }}. {{ matter.now }}.</p>
@@ -70,9 +81,11 @@ const sections = computed(() => {
         <span class="text-dim">in {{ aid.by }}, {{ dated(aid.at) }}; {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span>
       </p>
     </section>
-    <SheetContents :sections="sections" :by="by" />
+    <SheetContents class="print:hidden" :sections="sections" :by="by" />
     <p v-if="only && !sections.length" class="mt-6 text-lg">Nothing deviates.</p>
-    <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
+    <div class="print:columns-2 print:gap-x-6">
+      <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
+    </div>
     <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid border-t border-rule pt-4 text-dim">
       <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, s: simulated.</p>
       <p class="pt-8"><span class="block border-t border-ink pt-1">Signature and date</span></p>

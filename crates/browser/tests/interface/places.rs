@@ -270,6 +270,7 @@ async fn anything_is_found_from_anywhere_by_one_key() -> Result<()> {
     screen.keys(&char::from(Key::Escape).to_string()).await?;
     for (words, reads, title) in [
         ("slip hall no. 3", "Ostra 11 no. 3", "Ostra 11 no. 3"),
+        ("no. 9", "Tarn 5 no. 9", "Tarn 5 no. 9"),
         ("RB-9", "Rod bolts", "RB-9"),
         ("skerry", "Plan", "Skerry 8"),
         ("bolt length", "Instrument", "Bolt length gauge"),

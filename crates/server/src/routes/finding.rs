@@ -64,7 +64,7 @@ pub async fn find(
     if words.is_empty() {
         return Ok(Json(Vec::new()));
     }
-    let engines = Wanted { status: None, find: find.clone(), limit: EACH };
+    let engines = Wanted { status: None, find: find.clone(), limit: 8 * EACH };
     let (engines, parts, plans) =
         tokio::try_join!(app.store.list(&engines), app.store.parts(&find, EACH), app.store.plans())?;
     let has = |texts: [&str; 2]| {
@@ -75,7 +75,14 @@ pub async fn find(
     let mut put = |kind, name: &str, besides: String, path: String| {
         found.push(Found { kind, name: name.to_owned(), besides, path });
     };
-    for row in engines.rows {
+    // What is called so in these very words comes first.
+    let whole = find.to_lowercase();
+    let mut engines = engines.rows;
+    engines.sort_by_key(|row| {
+        let name = row.summary.name.to_lowercase();
+        if name.ends_with(&whole) { 0 } else { 1 + u8::from(!name.contains(&whole)) }
+    });
+    for row in engines.into_iter().take(EACH as usize) {
         let besides = format!("{}, {}", row.summary.plan, row.summary.now);
         put(FoundKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
     }

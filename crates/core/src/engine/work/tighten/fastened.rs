@@ -360,6 +360,11 @@ impl Fastened {
         self.last[stage.0]
     }
 
+    /// The clamp load that it has, kN, where it can be computed.
+    pub fn clamp_kn(&self) -> Option<f64> {
+        self.load.as_ref().map(|load| load.typical_kn)
+    }
+
     /// Whether it is in and was pulled.
     pub fn holds(&self) -> bool {
         self.apart_at.is_none() && self.had.iter().any(|had| had.pulls > 0)

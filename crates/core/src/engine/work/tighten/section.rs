@@ -74,6 +74,8 @@ pub struct SheetRow {
     pub fastener: String,
     /// Where it is on the drawing, mm.
     pub at: [f64; 2],
+    /// The clamp load that it has, kN, where it can be computed.
+    pub clamp_kn: Option<f64>,
     /// The pull that counts in each stage of its group, in the order of the columns.
     pub pulls: Vec<Option<PullView>>,
 }
@@ -97,8 +99,9 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
             let of_group = stages.iter().filter(|stage| stage.group == group.name);
             let pulls = of_group.map(|stage| counting(fastener, stage.stage)).collect();
             let Position { x_mm, y_mm, .. } = hand.joint[FastenerIx(at)];
+            let clamp_kn = hand.round.fastened(FastenerIx(at)).clamp_kn();
             let fastener = fastener.to_owned();
-            SheetRow { group: group.name.clone(), number, fastener, at: [x_mm, y_mm], pulls }
+            SheetRow { group: group.name.clone(), number, fastener, at: [x_mm, y_mm], clamp_kn, pulls }
         })
     });
     JointSection {

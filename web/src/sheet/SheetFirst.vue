@@ -1,0 +1,122 @@
+<script setup lang="ts">
+// The engine on one page: its clearances against their windows, the clamp loads of its joints against what is wanted,
+// what deviates and who stands for it, and who signed.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { dated, figure } from '../ui/units'
+
+const props = defineProps<{ sheet: Schemas['SheetView'] }>()
+/** Room beside a window, in shares of it. */
+const BESIDE = 0.35
+const place = (at: number) => ((Math.max(-BESIDE, Math.min(1 + BESIDE, at)) + BESIDE) / (1 + 2 * BESIDE)) * 100
+
+/** Each clearance by its members, as it was judged last. */
+const clearances = computed(() => {
+  const all = new Map<string, Map<number, Schemas['ClearanceView']>>()
+  for (const section of props.sheet.sections) {
+    for (const view of section.work === 'measure' ? section.clearances : []) {
+      if (!view.window || !view.span) continue
+      const members = all.get(view.id) ?? new Map<number, Schemas['ClearanceView']>()
+      all.set(view.id, members.set(view.number, view))
+    }
+  }
+  return [...all.values()].map((members) => {
+    const views = [...members.values()].sort((a, b) => a.number - b.number)
+    const { low, high } = views[0]!.window!
+    const marks = views.map((view) => ({
+      number: view.number,
+      from: place((view.span![0]! - low) / (high - low)),
+      to: place((view.span![2]! - low) / (high - low)),
+      odd: view.decision !== 'inside',
+    }))
+    return { id: views[0]!.id, name: views[0]!.name, low, high, dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
+  })
+})
+
+/** Each group of a joint by its bolts, as it was tightened last for good. */
+const joints = computed(() => {
+  const all = new Map<string, { id: string; name: string; wanted: number; loads: { fastener: string; kn: number; at: number }[]; open: number }>()
+  for (const section of props.sheet.sections) {
+    for (const joint of section.work === 'tighten' ? section.joints : []) {
+      if (joint.task !== 'tighten' || joint.purpose !== 'final') continue
+      for (const group of new Set(joint.rows.map((row) => row.group))) {
+        const wanted = joint.stages.filter((stage) => stage.group === group).at(-1)?.forecast?.typical_kn
+        if (!wanted) continue
+        const rows = joint.rows.filter((row) => row.group === group)
+        const loads = rows.flatMap((row) => (row.clamp_kn ? [{ fastener: row.fastener, kn: row.clamp_kn, at: place((row.clamp_kn / wanted - 0.75) / 0.5) }] : []))
+        const name = new Set(joint.rows.map((row) => row.group)).size > 1 ? `${joint.name}, ${group}` : joint.name
+        all.set(`${joint.id}/${group}`, { id: `${joint.id}/${group}`, name, wanted, loads, open: rows.length - loads.length })
+      }
+    }
+  }
+  return [...all.values()]
+})
+
+/** What a lead stands for, and what was left out or is open. */
+const deviations = computed(() => {
+  const list: { what: string; stands: string }[] = props.sheet.matters.map((matter) => ({ what: matter.what, stands: 'open' }))
+  for (const section of props.sheet.sections) {
+    if (section.skipped) list.push({ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' })
+    for (const joint of section.work === 'tighten' ? section.joints : []) {
+      for (const pull of joint.rows.flatMap((row) => row.pulls)) {
+        if (pull?.accepted) list.push({ what: `${joint.name} ${pull.fastener}, ${pull.stage_name}: ${figure(pull.value, pull.dimension)}, ${pull.says}`, stands: pull.accepted })
+      }
+    }
+    for (const view of section.work === 'measure' ? section.clearances : []) {
+      if (view.accepted) list.push({ what: `${view.name} ${view.number}`, stands: 'a lead stands for it' })
+    }
+  }
+  for (const finding of props.sheet.findings) list.push({ what: finding.text, stands: finding.standing === 'settled' ? 'settled' : 'open' })
+  return list
+})
+const MOST = 9
+/** Who signed how much, and the last signature. */
+const signers = computed(() => {
+  const by = new Map<string, number>()
+  for (const section of props.sheet.sections) if (section.signed_by) by.set(section.signed_by.name, (by.get(section.signed_by.name) ?? 0) + 1)
+  return [...by]
+})
+const unsigned = computed(() => props.sheet.sections.filter((section) => !section.signed_by).length)
+const whole = computed(() => props.sheet.sections.at(-1))
+</script>
+
+<template>
+  <section class="mt-6 grid gap-6 sm:grid-cols-2 print:mt-3 print:grid-cols-2 print:gap-x-6 print:gap-y-3" aria-label="The engine on one page" data-test="first-page">
+    <div v-if="clearances.length">
+      <h2 class="border-b border-ink text-xl font-semibold">Clearances against their windows</h2>
+      <div v-for="of in clearances" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`first-${of.id}`">
+        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ figure(of.low, of.dimension) }} to {{ figure(of.high, of.dimension) }}</span></p>
+        <svg class="w-full" :viewBox="`0 0 100 ${4 + of.marks.length * 3}`" preserveAspectRatio="none" :style="{ height: `${0.5 + of.marks.length * 0.28}rem` }" role="img" :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} inside`">
+          <rect :x="place(0)" y="0" :width="place(1) - place(0)" :height="4 + of.marks.length * 3" fill="var(--layout)" opacity="0.14" />
+          <path v-for="limit in [0, 1]" :key="limit" :d="`M${place(limit)} 0V${4 + of.marks.length * 3}`" stroke="var(--layout)" vector-effect="non-scaling-stroke" />
+          <path v-for="(mark, at) in of.marks" :key="mark.number" :d="`M${Math.min(mark.from, mark.to - 1.2)} ${3.5 + at * 3}H${Math.max(mark.to, mark.from + 1.2)}`" :stroke="mark.odd ? 'var(--wrong)' : 'var(--ink)'" :stroke-width="mark.odd ? 4 : 3" :stroke-dasharray="mark.odd ? '3 2' : undefined" vector-effect="non-scaling-stroke" />
+        </svg>
+        <p v-if="of.odd.length" class="col-span-2 text-wrong">▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} not inside</p>
+      </div>
+    </div>
+    <div v-if="joints.length">
+      <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against what is wanted</h2>
+      <div v-for="of in joints" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`load-${of.id}`">
+        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.wanted.toFixed(1) }} kN<template v-if="of.open">, {{ of.open }} open</template></span></p>
+        <svg class="h-5 w-full print:h-3.5" viewBox="0 0 100 10" preserveAspectRatio="none" role="img" :aria-label="of.loads.length ? `${Math.min(...of.loads.map((load) => load.kn)).toFixed(1)} to ${Math.max(...of.loads.map((load) => load.kn)).toFixed(1)} kN` : 'open'">
+          <path d="M0 9.5H100" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
+          <path :d="`M${place(0.5)} 0V10`" stroke="var(--layout)" stroke-width="2" vector-effect="non-scaling-stroke" />
+          <path v-for="load in of.loads" :key="load.fastener" :d="`M${load.at} 2V9`" stroke="var(--ink)" stroke-width="2" vector-effect="non-scaling-stroke" />
+        </svg>
+      </div>
+      <p class="text-[0.875rem] text-dim">Line: wanted by the plan; a stroke for each bolt, from three quarters to five quarters of it, by computation.</p>
+    </div>
+    <div>
+      <h2 class="border-b border-ink text-xl font-semibold">Deviations</h2>
+      <p v-if="!deviations.length">None.</p>
+      <p v-for="(of, at) in deviations.slice(0, MOST)" :key="at" class="break-inside-avoid py-0.5 leading-tight"><span :class="of.stands === 'open' && 'font-semibold text-wrong'">{{ of.what }}</span>. <span class="text-dim">{{ of.stands }}</span></p>
+      <p v-if="deviations.length > MOST" class="text-dim">and {{ deviations.length - MOST }} more, under their operations.</p>
+    </div>
+    <div>
+      <h2 class="border-b border-ink text-xl font-semibold">Signed</h2>
+      <p v-for="[name, count] in signers" :key="name">{{ name }}: {{ count }} {{ count === 1 ? 'operation' : 'operations' }}</p>
+      <p v-if="whole?.signed_by" class="font-semibold">{{ whole.name }}: {{ whole.signed_by.name }}, {{ dated(whole.signed_at) }} UTC</p>
+      <p v-if="unsigned" class="font-semibold text-wrong">{{ unsigned }} not signed</p>
+    </div>
+  </section>
+</template>
