@@ -42,6 +42,8 @@ pub struct App {
     pub settings: Arc<Settings>,
     /// What simulated instruments show while they pull.
     pub live: broadcast::Sender<routes::live::Live>,
+    /// Streams that are held open.
+    pub held: routes::live::Held,
     /// Turns true when the server is asked to end.
     pub ending: watch::Sender<bool>,
 }
@@ -68,6 +70,7 @@ impl App {
             known: Arc::default(),
             settings: Arc::new(settings),
             live: broadcast::channel(256).0,
+            held: routes::live::Held::default(),
             ending: watch::channel(false).0,
         };
         app.renew().await?;

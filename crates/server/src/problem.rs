@@ -99,6 +99,11 @@ impl Problem {
         Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", "Wait a moment", detail)
     }
 
+    /// Somebody asks for more at once than is given.
+    pub fn too_many(detail: impl Into<String>) -> Self {
+        Self::new(StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many at once", detail)
+    }
+
     /// A page shows another person as at work than the one who is signed in.
     pub fn somebody_else(name: &str) -> Self {
         let detail = format!("{name} is signed in here now. Nothing was recorded in their name");

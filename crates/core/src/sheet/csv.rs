@@ -264,7 +264,11 @@ fn write<const N: usize>(
 /// A cell that no spreadsheet takes for a formula: what begins like one gets an apostrophe before it, unless it is a
 /// figure.
 fn plain(cell: String) -> String {
-    let formula = cell.starts_with(['=', '+', '-', '@', '\t', '\r']) && cell.parse::<f64>().is_err();
+    // What was typed as a figure and something with it, such as `-0.012 on 55`, calls nothing.
+    let figure = cell.starts_with(['+', '-'])
+        && cell[1..].starts_with(|c: char| c.is_ascii_digit() || c == '.')
+        && !cell.contains(['|', '!', '(', '=']);
+    let formula = cell.starts_with(['=', '+', '-', '@', '\t', '\r']) && !figure;
     if formula { format!("'{cell}") } else { cell }
 }
 
@@ -282,6 +286,8 @@ mod tests {
         for (cell, written) in [
             ("=1+1", "'=1+1"),
             ("@x", "'@x"),
+            ("-1+x|y!A0", "'-1+x|y!A0"),
+            ("-0.012 on 55", "-0.012 on 55"),
             ("-cmd", "'-cmd"),
             ("-0.25", "-0.25"),
             ("+3", "+3"),

@@ -281,6 +281,7 @@ pub async fn check(
     let readings = readings.collect::<Result<Vec<_>, Problem>>()?;
     let checked = of.judge_check(&readings).map_err(|(field, message)| Problem::field(field, message))?;
     app.store.keep_check(&person, &of, known_by, &checked).await?;
+    app.renew().await?;
     card_of(app, id).await
 }
 

@@ -1,7 +1,7 @@
 //! Live updates of one build as server-sent events, resumable by the last event's id.
 
 use crate::answers::{Looking, NotThere, WrongField};
-use crate::extract::{Asked, BuildId};
+use crate::extract::{Asked, BuildId, By};
 use crate::{App, Problem, session};
 use async_stream::stream;
 use axum::extract::State;
@@ -11,7 +11,9 @@ use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
 use rigore_core::tightening::Verdict;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use std::convert::Infallible;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use tokio::sync::broadcast::error::RecvError;
 use utoipa::IntoParams;
@@ -20,6 +22,48 @@ use uuid::Uuid;
 /// Screens look by themselves this often, should a notification be lost.
 const LOOK: Duration = Duration::from_secs(5);
 const KEEP_ALIVE: Duration = Duration::from_secs(5);
+/// Streams that one person may hold open at once: more than all screens of a shop, fewer than would weigh on it.
+const OF_ONE: usize = 100;
+
+/// How many streams everybody holds open.
+#[derive(Debug, Clone, Default)]
+pub struct Held(Arc<Mutex<HashMap<String, usize>>>);
+
+/// One of them, until it is dropped.
+#[derive(Debug)]
+struct Hold {
+    held: Held,
+    person: String,
+}
+
+impl Held {
+    fn map(&self) -> std::sync::MutexGuard<'_, HashMap<String, usize>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// One more of somebody, unless they hold too many.
+    fn one_more(&self, person: &str) -> Option<Hold> {
+        let mut map = self.map();
+        let count = map.entry(person.to_owned()).or_default();
+        if *count >= OF_ONE {
+            return None;
+        }
+        *count += 1;
+        Some(Hold { held: self.clone(), person: person.to_owned() })
+    }
+}
+
+impl Drop for Hold {
+    fn drop(&mut self) {
+        let mut map = self.held.map();
+        if let Some(count) = map.get_mut(&self.person) {
+            *count -= 1;
+            if *count == 0 {
+                map.remove(&self.person);
+            }
+        }
+    }
+}
 
 /// What an instrument shows while it pulls. It is not kept.
 #[derive(Debug, Clone, Serialize)]
@@ -54,30 +98,36 @@ pub struct Since {
     responses((status = 200, body = String, content_type = "text/event-stream"), NotThere, WrongField, Looking))]
 pub async fn events(
     State(app): State<App>,
+    By(person): By,
     BuildId(build): BuildId,
     Asked(since): Asked<Since>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
+    let hold = app.held.one_more(&person.id).ok_or_else(|| {
+        Problem::too_many(format!("{} has {OF_ONE} pages open already; close some", person.name))
+    })?;
     let signals = app.store.subscribe();
     let live = app.live.subscribe();
     let now = app.store.read(build, |state| state.seq).await?;
     let last = headers.get("last-event-id").and_then(|id| id.to_str().ok()).and_then(|id| id.parse().ok());
     let last = last.or(since.after).unwrap_or(now);
-    let stream = follow(app, build, last, signals, live, headers);
+    let stream = follow(app, (build, last), signals, live, headers, hold);
     Ok(Sse::new(stream).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
 fn follow(
     app: App,
-    build: Uuid,
-    mut last: u64,
+    (build, mut last): (Uuid, u64),
     mut signals: tokio::sync::broadcast::Receiver<rigore_store::Signal>,
     mut live: tokio::sync::broadcast::Receiver<Live>,
     headers: HeaderMap,
+    hold: Hold,
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
     let mut shop = app.store.shop_changes();
     stream! {
+        // It counts as long as it is open.
+        let _hold = hold;
         yield Ok(Event::default().event("here").id(last.to_string()).data(last.to_string()));
         let mut look = tokio::time::interval(LOOK);
         loop {

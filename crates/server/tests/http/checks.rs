@@ -50,6 +50,13 @@ async fn all_that_was_read_with_a_wrench_that_is_found_wrong_becomes_a_matter() 
     assert_eq!((status, &card["checks"][0]["checked"]["good"]), (StatusCode::OK, &json!(false)));
     assert_eq!(card["checks"][0]["says"], "reads low by 3.00 N·m, 1.60 N·m is allowed");
     assert_eq!(card["used"], before["used"]);
+    // Whoever works with it all the same deviates.
+    let shop = server.get("/api/shop").await;
+    let found = |instrument: &&Value| instrument["id"] == WRENCH;
+    let of = |shop: &Value| {
+        shop["instruments"].as_array().expect("a list").iter().find(found).expect("it").clone()
+    };
+    assert_eq!(of(&shop)["found_wrong"], true);
     let doubts = format!("/api/instruments/{WRENCH}/doubts");
     let body = json!({ "check": card["checks"][0]["id"] });
     assert_eq!(server.post_as("bench-one", &doubts, &body).await.0, StatusCode::FORBIDDEN);
@@ -71,6 +78,7 @@ async fn all_that_was_read_with_a_wrench_that_is_found_wrong_becomes_a_matter() 
     assert_eq!((&card["checks"][0]["checked"]["good"], &card["used"]), (&json!(true), &json!([])));
     let body = json!({ "check": card["checks"][0]["id"] });
     assert_eq!(server.post(&doubts, &body).await.0.as_u16(), 422);
+    assert_eq!(of(&server.get("/api/shop").await)["found_wrong"], Value::Null);
     // What is found by index is what the records say, also when it is made again.
     let store = rigore_store::Store::connect(&server.database(), 2).await.expect("a store");
     let now = time::OffsetDateTime::now_utc();

@@ -108,3 +108,31 @@ async fn hours_are_a_leads_and_the_calendar_is_read_by_its_secret_address() {
     assert_eq!(server.ask("lead", Method::DELETE, "/api/day/feed", None).await.0, StatusCode::NO_CONTENT);
     assert_eq!(server.get("/api/day").await["feed"], Value::Null);
 }
+
+#[tokio::test]
+async fn one_person_holds_so_many_streams_and_no_more() {
+    let server = Server::start().await;
+    let path = format!("{}/api/builds/{}/events", server.base, rigore_server::demo::build_id(ENGINE));
+    let mut open = Vec::new();
+    for _ in 0..100 {
+        let stream = server.client.get(&path).send().await.expect("an answer");
+        assert_eq!(stream.status(), StatusCode::OK);
+        open.push(stream);
+    }
+    assert_eq!(
+        server.client.get(&path).send().await.expect("an answer").status(),
+        StatusCode::TOO_MANY_REQUESTS
+    );
+    // Somebody else is not kept from theirs.
+    let other = server.client.get(&path).header("cookie", "rigore=demonstration.lead").send().await;
+    assert_eq!(other.expect("an answer").status(), StatusCode::OK);
+    // What is closed makes room.
+    open.truncate(50);
+    for _ in 0..100 {
+        if server.client.get(&path).send().await.expect("an answer").status() == StatusCode::OK {
+            return;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+    panic!("no room was made");
+}

@@ -1,7 +1,8 @@
 //! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
-//! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans or shop.
+//! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans, day or shop.
 
 mod computing;
+mod day;
 mod load;
 mod mangled;
 mod pages;
@@ -23,7 +24,7 @@ use table::{Aim, Table, ms};
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// What can be measured by itself.
-const PARTS: [&str; 6] = ["computing", "mangled", "recording", "whole", "plans", "shop"];
+const PARTS: [&str; 7] = ["computing", "mangled", "recording", "whole", "plans", "day", "shop"];
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -64,6 +65,9 @@ async fn main() -> Result<()> {
     }
     if wants("plans") {
         plans::measure(&mut table, &rigore).await?;
+    }
+    if wants("day") {
+        day::measure(&mut table, &rigore, &url).await?;
     }
     if wants("shop") {
         shop::measure(&mut table, &rigore, &url).await?;

@@ -112,3 +112,14 @@ pub async fn readings(table: &mut Table, rigore: &Rigore) -> Result<Uuid> {
     table.row("a reading there and back, p95, ms", percentile(&mut times, 95), Aim::AtMost(15.0));
     Ok(hand.build)
 }
+
+/// An engine with so many entries.
+pub async fn entries(rigore: &Rigore, many: usize) -> Result<Uuid> {
+    let mut hand = Hand::begin(rigore).await?;
+    for n in 0..many {
+        let what = json!({"type": "measure", "operation": "mains-measure", "site": format!("main-journal-{}", n % 6 + 1),
+            "place": n % 4, "text": "54.990", "method": "typed", "instrument": "micrometer"});
+        hand.give(&what)?;
+    }
+    Ok(hand.build)
+}

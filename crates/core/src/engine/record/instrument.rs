@@ -9,6 +9,7 @@ use time::Date;
 /// A measuring or tightening instrument, as it was when it was used.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[expect(clippy::struct_excessive_bools, reason = "what it can, is, and was found to be are told apart")]
 pub struct Instrument {
     /// Key, such as `wrench-2`.
     pub id: String,
@@ -39,6 +40,9 @@ pub struct Instrument {
     #[serde(default, with = "crate::iso_date::option", skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub calibration_due: Option<Date>,
+    /// Whether its last check found it wrong.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub found_wrong: bool,
     /// Whether it is a stand-in that only pretends.
     #[serde(default)]
     pub simulated: bool,

@@ -65,4 +65,6 @@ pub enum ToolFault {
     Range,
     /// Its calibration has run out.
     Calibration,
+    /// Its last check found it wrong.
+    Wrong,
 }

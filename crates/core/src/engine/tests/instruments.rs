@@ -179,3 +179,14 @@ fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_
     shop.give(Do::Accept(accept)).unwrap();
     assert_eq!(matters(&shop), Vec::<String>::new());
 }
+
+#[test]
+fn a_wrench_that_was_found_wrong_does_not_fit_any_job() {
+    let mut shop = super::between::shop();
+    shop.all("take-in");
+    shop.sign("take-in").unwrap();
+    shop.instrument.found_wrong = true;
+    shop.all("rod-measure-1");
+    let whats: Vec<String> = shop.state.matters().into_iter().map(|matter| matter.what).collect();
+    assert!(whats.iter().any(|what| what.contains("was found wrong at its last check")), "{whats:?}");
+}

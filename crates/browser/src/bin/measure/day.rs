@@ -1,0 +1,186 @@
+//! A shop of one's own: its day, its instruments, its sheet on paper, engines that leave and come in, and what it
+//! costs to know who asks.
+
+use crate::pages::Opened;
+use crate::recording;
+use crate::table::{Aim, Table, ms, percentile};
+use anyhow::{Context, Result, ensure};
+use reqwest::header::{COOKIE, SET_COOKIE};
+use rigore_browser::{Browser, Rigore};
+use rigore_core::engine::{Person, Role};
+use rigore_store::{Scratch, Store};
+use serde_json::{Value, json};
+use std::time::Instant;
+use time::OffsetDateTime;
+
+/// Engines in work, and engines in all.
+const IN_WORK: u32 = 300;
+const ENGINES: u32 = 10_000;
+/// Readings that one instrument gave on each of them.
+const READINGS: u32 = 40;
+/// Requests with and without a session.
+const ASKED: usize = 8_000;
+
+/// Measures all of it.
+pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+    sheet(table, rigore).await?;
+    leaving(table, rigore, url).await?;
+    in_work(url)?;
+    let mut times = Vec::new();
+    let client = rigore_browser::client();
+    for _ in 0..41 {
+        let start = Instant::now();
+        let day: Value = client.get(rigore.url("/api/day")).send().await?.json().await?;
+        times.push(ms(start.elapsed()));
+        let engines = day["engines"].as_array().context("engines")?.len();
+        ensure!(engines >= IN_WORK as usize, "{engines} engines in the day");
+    }
+    let what = "the day with 300 engines in work, at the server, p95, ms";
+    table.row(what, percentile(&mut times, 95), Aim::AtMost(50.0));
+    let opened = Opened::often(&rigore.url("/day"), "[data-test='promised'] li").await?;
+    opened.rows(table, "the day with 300 engines in work");
+    used(table, url).await?;
+    asked(table).await
+}
+
+fn psql(url: &str, commands: &[&str]) -> Result<()> {
+    let commands = commands.iter().flat_map(|command| ["-c", command]);
+    let ran = std::process::Command::new("psql").args([url, "-q"]).args(commands).status()?;
+    ensure!(ran.success(), "psql did not take it");
+    Ok(())
+}
+
+/// Copies of the engines that the demonstration has in work.
+fn in_work(url: &str) -> Result<()> {
+    let copies = format!(
+        "WITH copies AS (
+             SELECT gen_random_uuid() AS id, builds.seq, builds.plan_hash, builds.summary, builds.status,
+                 builds.touched, builds.edition, outlooks.body
+             FROM builds JOIN outlooks ON outlooks.build_id = builds.id, generate_series(1, 40)
+             WHERE builds.status IN ('held', 'in-work', 'taken-in') LIMIT {IN_WORK}
+         ), made AS (
+             INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
+             SELECT id, seq, plan_hash, summary, status, touched, edition FROM copies
+         )
+         INSERT INTO outlooks (build_id, body) SELECT id, body FROM copies"
+    );
+    psql(url, &[&copies, "ANALYZE builds", "ANALYZE outlooks"])
+}
+
+/// All that was read with one instrument.
+async fn used(table: &mut Table, url: &str) -> Result<()> {
+    let engines = format!(
+        "INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
+         SELECT gen_random_uuid(), 1, plan_hash, summary, 'finished', touched, edition
+         FROM (SELECT * FROM builds WHERE status = 'finished' LIMIT 1) AS one, generate_series(1, {ENGINES})"
+    );
+    let read = format!(
+        "INSERT INTO uses (instrument, at, build_id, seq)
+         SELECT 'measured', now() - n * interval '1 minute', id, n
+         FROM builds, generate_series(1, {READINGS}) AS n WHERE seq = 1"
+    );
+    psql(url, &[&engines, &read, "VACUUM ANALYZE uses", "VACUUM ANALYZE builds"])?;
+    let store = Store::connect(url, 2).await?;
+    let now = OffsetDateTime::now_utc();
+    let mut times = Vec::new();
+    for _ in 0..21 {
+        let start = Instant::now();
+        let used = store.used("measured", Some(now - time::Duration::minutes(11)), now).await?;
+        times.push(ms(start.elapsed()));
+        ensure!(used.len() >= ENGINES as usize, "{} engines", used.len());
+    }
+    let what = "readings of one instrument since a check, over 10,000 engines, p95, ms";
+    table.row(what, percentile(&mut times, 95), Aim::AtMost(100.0));
+    Ok(())
+}
+
+/// The pages of a whole engine's sheet.
+async fn sheet(table: &mut Table, rigore: &Rigore) -> Result<()> {
+    let id = rigore.engine("Tarn 5 no. 9").await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    screen.see("[data-test='section-sign-off']").await?;
+    let print = json!({ "paperWidth": 8.27, "paperHeight": 11.69, "generateTaggedPDF": false });
+    let answer = screen.driver.cdp().send_raw("Page.printToPDF", print).await?;
+    let data = answer["data"].as_str().context("a file")?;
+    // Each page of the file names its kind; base64 has to be read for that.
+    let bytes = decoded(data);
+    let pages = bytes.windows(11).filter(|part| *part == b"/Type /Page").count();
+    let folders = bytes.windows(12).filter(|part| *part == b"/Type /Pages").count();
+    #[expect(clippy::cast_precision_loss, reason = "a few pages")]
+    table.row(
+        "pages of the sheet of a long block of 262 fasteners",
+        (pages - folders) as f64,
+        Aim::AtMost(9.0),
+    );
+    screen.close().await
+}
+
+/// What a text in base64 stands for.
+fn decoded(text: &str) -> Vec<u8> {
+    let value = |byte: u8| match byte {
+        b'A'..=b'Z' => Some(byte - b'A'),
+        b'a'..=b'z' => Some(byte - b'a' + 26),
+        b'0'..=b'9' => Some(byte - b'0' + 52),
+        b'+' => Some(62),
+        b'/' => Some(63),
+        _ => None,
+    };
+    let (mut bytes, mut held, mut bits) = (Vec::new(), 0_u32, 0);
+    for six in text.bytes().filter_map(value) {
+        held = held << 6 | u32::from(six);
+        bits += 6;
+        if bits >= 8 {
+            bits -= 8;
+            bytes.push((held >> bits & 0xff) as u8);
+        }
+    }
+    bytes
+}
+
+/// An engine of three thousand entries leaves, and comes into another shop.
+async fn leaving(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+    let build = recording::entries(rigore, 3000).await?;
+    let client = rigore_browser::client();
+    let start = Instant::now();
+    let answer = client.get(rigore.url(&format!("/api/builds/{build}/archive"))).send().await?;
+    let bytes = answer.error_for_status()?.bytes().await?;
+    table.row("an engine of 3,000 entries leaves, ms", ms(start.elapsed()), Aim::AtMost(1000.0));
+    let _ = psql(url, &["DROP DATABASE IF EXISTS other"]);
+    psql(url, &["CREATE DATABASE other"])?;
+    let other = url.rsplit_once('/').map(|(server, _)| format!("{server}/other")).context("a server")?;
+    let store = Store::connect(&other, 4).await?;
+    let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
+    let start = Instant::now();
+    let came = store.take_in(&by, bytes.to_vec()).await?;
+    table.row("  and comes into another shop, ms", ms(start.elapsed()), Aim::AtMost(1000.0));
+    ensure!(came.entries >= 3000, "{} entries", came.entries);
+    store.close().await;
+    Ok(())
+}
+
+/// What it costs to know who asks: the same file with a session and without one, in turns.
+async fn asked(table: &mut Table) -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+    let client = reqwest::Client::new();
+    let first = json!({ "code": code, "shop": "Quay", "zone": "UTC", "torque_unit": "N·m", "length_unit": "mm",
+        "name": "Lead", "password": "correct horse" });
+    let answer = client.post(rigore.url("/api/first-run")).json(&first).send().await?.error_for_status()?;
+    let cookie = answer.headers()[SET_COOKIE].to_str()?.split(';').next().unwrap_or_default().to_owned();
+    let mut times = [Vec::new(), Vec::new()];
+    for at in 0..2 * ASKED {
+        let mut request = client.get(rigore.url("/mark.svg"));
+        if at % 2 == 1 {
+            request = request.header(COOKIE, &cookie);
+        }
+        let start = Instant::now();
+        request.send().await?.error_for_status()?.bytes().await?;
+        times[at % 2].push(start.elapsed().as_secs_f64() * 1e6);
+    }
+    let [mut without, mut with] = times;
+    let cost = percentile(&mut with, 50) - percentile(&mut without, 50);
+    table.row("knowing who asks, added to a request, us", cost, Aim::AtMost(20.0));
+    Ok(())
+}
