@@ -79,6 +79,8 @@ async fn asked(screen: &Screen, fastener: &str, stage: &str) -> Result<()> {
 async fn row(screen: &Screen, rigore: &Rigore, build: &str, word: &str) -> Result<()> {
     for done in [0, 1, 10, 11] {
         if done == 10 {
+            // What was said on the key is there before anybody else goes on.
+            screen.read("[aria-current='step']", "2/12").await?;
             advance(rigore, build, "main-caps-outer", 8).await?;
         }
         screen.read("[aria-current='step']", &format!("{done}/12")).await?;

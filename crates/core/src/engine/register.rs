@@ -42,6 +42,9 @@ impl Instrument {
         };
         text("name", self.name.trim(), 1)?;
         text("serial", &self.serial, 0)?;
+        if self.calibration_due.is_some_and(|day| !(1900..2200).contains(&day.year())) {
+            return Err(("calibration_due", "a day from 1900 to 2199 is needed".to_owned()));
+        }
         let ranges =
             [("torque_nm", self.torque_nm), ("length_mm", self.length_mm), ("volume_cc", self.volume_cc)];
         for (field, range) in ranges {
@@ -149,6 +152,7 @@ mod tests {
             ("name", named.clone()),
             ("name", Instrument { name: " ".into(), ..wrench.clone() }),
             ("name", Instrument { name: "a\nb".into(), ..wrench.clone() }),
+            ("calibration_due", Instrument { calibration_due: Some(date!(-1 - 01 - 01)), ..wrench.clone() }),
             ("serial", Instrument { serial: "x".repeat(81), ..wrench.clone() }),
             ("torque_nm", Instrument { torque_nm: Some([110.0, 20.0]), ..wrench.clone() }),
             ("torque_nm", Instrument { torque_nm: Some([f64::NAN, 20.0]), ..wrench.clone() }),

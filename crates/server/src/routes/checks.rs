@@ -99,12 +99,16 @@ async fn instrument(app: &App, id: &str) -> Result<Instrument, Problem> {
     known.map(|(of, _)| of).ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))
 }
 
+/// A day that is written as `YYYY-MM-DD`.
+fn day(text: &str) -> Option<Date> {
+    Date::parse(text, time::macros::format_description!("[year]-[month]-[day]")).ok()
+}
+
 /// When it was known to be right last before a time.
 fn right_before(card: &Card, checks: &[CheckRow], before: OffsetDateTime) -> Option<OffsetDateTime> {
     let good =
         checks.iter().filter(|check| check.checked.good && check.at < before).map(|check| check.at).max();
-    let format = time::macros::format_description!("[year]-[month]-[day]");
-    let calibrated = Date::parse(&card.calibrated, format).ok().map(|day| day.midnight().assume_utc());
+    let calibrated = day(&card.calibrated).map(|day| day.midnight().assume_utc());
     good.max(calibrated.filter(|at| *at < before))
 }
 
@@ -163,8 +167,8 @@ pub async fn keep_card(
             return Err(Problem::field(field, format!("at most {NOTE} characters in one line")));
         }
     }
-    let format = time::macros::format_description!("[year]-[month]-[day]");
-    if !edit.calibrated.is_empty() && Date::parse(&edit.calibrated, format).is_err() {
+    let known = day(&edit.calibrated).is_some_and(|day| (1900..2200).contains(&day.year()));
+    if !edit.calibrated.is_empty() && !known {
         return Err(Problem::field("calibrated", "a day such as 2026-03-01 is needed"));
     }
     let was = app.store.card(&id).await?;
