@@ -92,13 +92,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
       <label v-if="session?.person" class="flex items-center gap-2">
-        <span class="label-text max-sm:sr-only">Torque in</span>
+        <span class="label-text max-2xl:sr-only">Torque in</span>
         <select v-model="torqueUnit" class="line-field min-h-11 px-1" name="torque-unit">
           <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
       </label>
       <label v-if="session?.person" class="flex items-center gap-2">
-        <span class="label-text max-sm:sr-only">Lengths in</span>
+        <span class="label-text max-2xl:sr-only">Lengths in</span>
         <select v-model="lengthUnit" class="line-field min-h-11 px-1" name="length-unit">
           <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
         </select>
