@@ -28,6 +28,8 @@ const fits = (can: Schemas['CanDo']) => who.value === 'all' || can.lead === (who
 const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.outlook.can.filter(fits) })).filter((of) => of.can.length))
 const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 3 * LEAST)))
 const waits = computed(() => engines.value.flatMap((engine) => engine.outlook.waits.map((wait) => ({ engine, wait }))).sort((a, b) => rank(a.wait) - rank(b.wait)))
+const everything = ref(false)
+const waiting = computed(() => (everything.value ? waits.value : waits.value.slice(0, 20)))
 const overdue = (wait: Schemas['WaitsFor']) => !!wait.expected && !!data.value && wait.expected < data.value.today
 /** What is over first comes first; what nobody knows a day of comes last. */
 const rank = (wait: Schemas['WaitsFor']) => (wait.until ? Date.parse(wait.until) : wait.expected ? Date.parse(wait.expected) : Infinity)
@@ -76,7 +78,7 @@ const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_i
           <h2 id="waits" class="text-2xl font-semibold">Waits</h2>
           <p v-if="!waits.length" class="text-dim">Nothing waits for anything that is not here.</p>
           <ul>
-            <li v-for="({ engine, wait }, index) in waits" :key="`${engine.id}${index}`" class="border-b border-rule py-2">
+            <li v-for="({ engine, wait }, index) in waiting" :key="`${engine.id}${index}`" class="border-b border-rule py-2">
               <p class="flex justify-between gap-3">
                 <span><span class="font-semibold">{{ told({ wait }) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
                 <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
@@ -86,6 +88,7 @@ const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_i
               <p class="text-dim"><RouterLink :to="`/engines/${engine.id}`" class="underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
             </li>
           </ul>
+          <button v-if="waiting.length < waits.length" class="key mt-3" @click="everything = true">{{ waits.length - waiting.length }} more</button>
         </section>
         <section v-if="missing.length" aria-labelledby="order" data-test="order">
           <h2 id="order" class="text-2xl font-semibold">To order, or to enter</h2>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Which promise holds, in the order that keeps most: the work that is left, when it can be ready, and when it was
 // promised for, on one line of days.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { hours, near } from './dates'
 
@@ -9,6 +9,9 @@ const props = defineProps<{ engines: Schemas['DayEngine'][]; today: string }>()
 const DAY = 86_400_000
 const WEEKS = 8
 const promised = computed(() => props.engines.filter((engine) => engine.outlook.promised))
+/** A long list is drawn once somebody wants it. */
+const whole = ref(false)
+const shown = computed(() => (whole.value ? promised.value : promised.value.slice(0, 20)))
 const rest = computed(() => props.engines.filter((engine) => !engine.outlook.promised && engine.remaining.minutes > 0))
 const start = computed(() => Date.parse(props.today))
 /** The last day that is drawn. */
@@ -39,7 +42,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): st
       <span v-for="monday in mondays.slice(0, 6)" :key="monday" class="absolute -translate-x-1/2 whitespace-nowrap" :style="{ left: `${x(monday)}%` }">{{ near(monday) }}</span>
     </p>
     <ol v-if="promised.length">
-      <li v-for="(engine, index) in promised" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="engine.late || !engine.ready">
+      <li v-for="(engine, index) in shown" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="engine.late || !engine.ready">
         <span class="text-dim max-sm:hidden">{{ index + 1 }}</span>
         <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
         <svg class="h-8 w-full" viewBox="0 0 100 16" preserveAspectRatio="none" role="img" :aria-label="`promised for ${near(engine.outlook.promised!)}, ${words(engine)}`">
@@ -53,6 +56,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): st
         </p>
       </li>
     </ol>
+    <button v-if="shown.length < promised.length" class="key mt-3" @click="whole = true">{{ promised.length - shown.length }} more promises</button>
     <p v-if="rest.length" class="mt-2 text-dim">Besides: <template v-for="(engine, index) in rest.slice(0, 12)" :key="engine.id">{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template><template v-if="rest.length > 12"> and {{ rest.length - 12 }} more</template>.</p>
   </section>
 </template>
