@@ -154,6 +154,12 @@ pub(crate) async fn keep_outlook(
     )
     .execute(&mut *connection)
     .await?;
+    // What all engines share is written by one at a time, whichever server it is.
+    if !took.is_empty() {
+        sqlx::query("SELECT pg_advisory_xact_lock(hashtext('usual times'))")
+            .execute(&mut *connection)
+            .await?;
+    }
     for of in took {
         // Its row goes where it is signed no more, or went by another plan.
         let gone = sqlx::query_scalar!(

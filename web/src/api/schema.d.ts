@@ -5507,6 +5507,8 @@ export interface components {
             clocks: components["schemas"]["Clock"][];
             /** @description What is open. */
             matters: components["schemas"]["Matter"][];
+            /** @description What is not as the plan has it and a lead stands for. */
+            stood_for: components["schemas"]["StoodFor"][];
         };
         /** @description One fastener. */
         SheetRow: {
@@ -5808,6 +5810,25 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "sign";
+        };
+        /** @description Something that is not as the plan has it, and who stands for it. */
+        StoodFor: {
+            /** @description What the operation is called. */
+            operation: string;
+            /**
+             * Format: int64
+             * @description The entry that a lead stands for.
+             */
+            seq: number;
+            /** @description Why it may stand. */
+            reason: string;
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
         };
         /** @description Everything that happened to one fastener. */
         Story: {

@@ -35,13 +35,17 @@ const clearances = computed(() => {
 
 /** Each group of a joint by its bolts, as it was tightened last for good. */
 const joints = computed(() => {
+  const uncomputed = new Set<string>()
   const all = new Map<string, { id: string; name: string; wanted: number; loads: { fastener: string; kn: number; at: number }[]; open: number }>()
   for (const section of props.sheet.sections) {
     for (const joint of section.work === 'tighten' ? section.joints : []) {
       if (joint.task !== 'tighten' || joint.purpose !== 'final') continue
       for (const group of new Set(joint.rows.map((row) => row.group))) {
         const wanted = joint.stages.filter((stage) => stage.group === group).at(-1)?.forecast?.typical_kn
-        if (!wanted) continue
+        if (!wanted) {
+          uncomputed.add(joint.name)
+          continue
+        }
         const rows = joint.rows.filter((row) => row.group === group)
         const loads = rows.flatMap((row) => (row.clamp_kn ? [{ fastener: row.fastener, kn: row.clamp_kn, at: place((row.clamp_kn / wanted - 0.75) / 0.5) }] : []))
         const name = new Set(joint.rows.map((row) => row.group)).size > 1 ? `${joint.name}, ${group}` : joint.name
@@ -49,26 +53,18 @@ const joints = computed(() => {
       }
     }
   }
-  return [...all.values()]
+  return { loads: [...all.values()], uncomputed: [...uncomputed] }
 })
 
-/** What a lead stands for, and what was left out or is open. */
-const deviations = computed(() => {
-  const list: { what: string; stands: string }[] = props.sheet.matters.map((matter) => ({ what: matter.what, stands: 'open' }))
-  for (const section of props.sheet.sections) {
-    if (section.skipped) list.push({ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' })
-    for (const joint of section.work === 'tighten' ? section.joints : []) {
-      for (const pull of joint.rows.flatMap((row) => row.pulls)) {
-        if (pull?.accepted) list.push({ what: `${joint.name} ${pull.fastener}, ${pull.stage_name}: ${figure(pull.value, pull.dimension)}, ${pull.says}`, stands: pull.accepted })
-      }
-    }
-    for (const view of section.work === 'measure' ? section.clearances : []) {
-      if (view.accepted) list.push({ what: `${view.name} ${view.number}`, stands: 'a lead stands for it' })
-    }
-  }
-  for (const finding of props.sheet.findings) list.push({ what: finding.text, stands: finding.standing === 'settled' ? 'settled' : 'open' })
-  return list
-})
+/** What is open, what leads stand for, what was left out and what was found. */
+const deviations = computed(() => [
+  ...props.sheet.matters.map((matter) => ({ what: matter.what, stands: 'open' })),
+  ...props.sheet.stood_for.map((of) => ({ what: `${of.operation}, entry ${of.seq}: ${of.reason}`, stands: `${of.by} stands for it, ${dated(of.at)}` })),
+  ...props.sheet.sections.flatMap((section) => (section.skipped ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }] : [])),
+  ...props.sheet.findings.map((finding) => ({ what: finding.text, stands: finding.standing === 'settled' ? 'settled' : 'open' })),
+])
+/** Operations in which something was not as planned or was done twice, whoever stands for it. */
+const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
 const MOST = 9
 /** Who signed how much, and the last signature. */
 const signers = computed(() => {
@@ -94,9 +90,9 @@ const whole = computed(() => props.sheet.sections.at(-1))
         <p v-if="of.odd.length" class="col-span-2 text-wrong">▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} not inside</p>
       </div>
     </div>
-    <div v-if="joints.length">
+    <div v-if="joints.loads.length || joints.uncomputed.length">
       <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against what is wanted</h2>
-      <div v-for="of in joints" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`load-${of.id}`">
+      <div v-for="of in joints.loads" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`load-${of.id}`">
         <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.wanted.toFixed(1) }} kN<template v-if="of.open">, {{ of.open }} open</template></span></p>
         <svg class="h-5 w-full print:h-3.5" viewBox="0 0 100 10" preserveAspectRatio="none" role="img" :aria-label="of.loads.length ? `${Math.min(...of.loads.map((load) => load.kn)).toFixed(1)} to ${Math.max(...of.loads.map((load) => load.kn)).toFixed(1)} kN` : 'open'">
           <path d="M0 9.5H100" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
@@ -105,12 +101,14 @@ const whole = computed(() => props.sheet.sections.at(-1))
         </svg>
       </div>
       <p class="text-[0.875rem] text-dim">Line: wanted by the plan; a stroke for each bolt, from three quarters to five quarters of it, by computation.</p>
+      <p v-if="joints.uncomputed.length" class="text-[0.875rem] text-dim">Without a computed load: {{ joints.uncomputed.join(', ') }}.</p>
     </div>
     <div>
       <h2 class="border-b border-ink text-xl font-semibold">Deviations</h2>
-      <p v-if="!deviations.length">None.</p>
+      <p v-if="!deviations.length && !odd.length">None.</p>
       <p v-for="(of, at) in deviations.slice(0, MOST)" :key="at" class="break-inside-avoid py-0.5 leading-tight"><span :class="of.stands === 'open' && 'font-semibold text-wrong'">{{ of.what }}</span>. <span class="text-dim">{{ of.stands }}</span></p>
       <p v-if="deviations.length > MOST" class="text-dim">and {{ deviations.length - MOST }} more, under their operations.</p>
+      <p v-if="odd.length" class="text-dim" data-test="odd">Not as planned, or done twice, in: {{ odd.slice(0, MOST).join(', ') }}<template v-if="odd.length > MOST"> and {{ odd.length - MOST }} more</template>.</p>
     </div>
     <div>
       <h2 class="border-b border-ink text-xl font-semibold">Signed</h2>

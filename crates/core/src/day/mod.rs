@@ -6,7 +6,8 @@
 mod calendar;
 mod promises;
 mod remaining;
+mod schedule;
 
 pub use calendar::Calendar;
-pub use promises::{Job, Placed, place};
 pub use remaining::{ENOUGH, Remaining, Usual, remaining};
+pub use schedule::{Clock, Scheduled, schedule};

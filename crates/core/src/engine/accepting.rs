@@ -1,16 +1,67 @@
 //! What leads stand for, and what that rested on when they said so.
 
 use super::basis::Grounds;
+use super::ledger::Ledger;
 use super::record::{Accept, Reasoned, Stamp, Subject, ToolFault};
 use super::state::State;
 use crate::plan::OperationIx;
+use serde::Serialize;
 use std::collections::BTreeSet;
+use time::OffsetDateTime;
+
+/// A lead's word: on what, why, and in which operation.
+#[derive(Debug, Clone)]
+pub(super) struct Word {
+    pub stamp: Stamp,
+    pub seq: u64,
+    pub reason: String,
+    pub operation: Option<OperationIx>,
+}
+
+impl Word {
+    /// Whether what it is about counts still.
+    fn stands(&self, ledger: &Ledger) -> bool {
+        ledger.counts(self.seq)
+    }
+}
+
+/// Something that is not as the plan has it, and who stands for it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StoodFor {
+    /// What the operation is called.
+    pub operation: String,
+    /// The entry that a lead stands for.
+    pub seq: u64,
+    /// Why it may stand.
+    pub reason: String,
+    /// Who said so.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
 
 impl State {
+    /// Everything that leads stand for, in the order they said so.
+    pub fn stood_for(&self) -> Vec<StoodFor> {
+        let standing = self.words.iter().filter(|word| word.stands(&self.ledger));
+        let view = |word: &Word| StoodFor {
+            operation: word.operation.map(|at| self.plan[at].name.clone()).unwrap_or_default(),
+            seq: word.seq,
+            reason: word.reason.clone(),
+            by: word.stamp.by.name.clone(),
+            at: word.stamp.at,
+        };
+        standing.map(view).collect()
+    }
+
     /// A lead stands for an entry or a subject; gives the operations that may look different.
     pub(super) fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
         let seq = accept.seq;
         let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
+        let (said, reason) = (stamp.clone(), accept.reason.clone());
+        let word = |operation| Word { stamp: said, seq, reason, operation };
         let moved = match &subject {
             Some(Subject::Clearance { clearance, number }) => {
                 let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
@@ -30,10 +81,12 @@ impl State {
                     .and_then(|line| line.thing)
                     .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
                 let recorded_in = line.and_then(|line| line.operation);
+                self.words.push(word(recorded_in));
                 self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
                 return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
             }
         };
+        self.words.push(word(moved));
         if let Some(subject) = subject {
             let basis = self.basis(&subject);
             self.accepted.insert(subject, basis);

@@ -45,6 +45,9 @@ impl Checked {
     pub fn words(&self) -> String {
         let (unit, of) = if self.torque { ("N·m", 2) } else { ("mm", 4) };
         let (worst, allowed) = (self.worst, self.allowed);
+        if worst == 0.0 {
+            return "reads right".to_owned();
+        }
         let word = if worst < 0.0 { "reads low" } else { "reads high" };
         format!("{word} by {:.of$} {unit}, {allowed:.of$} {unit} is allowed", worst.abs())
     }
@@ -108,6 +111,8 @@ mod tests {
         }
         let low =
             wrench.judge_check(&of(&[(50.0, 46.0), (50.0, 49.0), (50.0, 51.0)])).expect("it was judged");
+        let right = wrench.judge_check(&of(&[(50.0, 50.0); 3])).expect("it was judged");
+        assert_eq!(right.words(), "reads right");
         assert_eq!(low.words(), "reads low by 4.00 N·m, 2.00 N·m is allowed");
         let micrometer = Instrument {
             length_mm: Some([25.0, 50.0]),

@@ -50,6 +50,7 @@ mod waits;
 mod wanted;
 mod work;
 
+pub use accepting::StoodFor;
 pub use asking::Context;
 pub use bench::{Bench, ConcernView, OperationName};
 pub use checking::{CheckReading, Checked};

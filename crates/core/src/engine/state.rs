@@ -3,6 +3,7 @@
 //! Any list of events that begins a build folds without a panic: what an event names and the plan
 //! does not have is passed over.
 
+use super::accepting::Word;
 use super::cover::Cover;
 use super::doubts::Doubts;
 use super::finding::state::Findings;
@@ -118,6 +119,8 @@ pub struct State {
     pub(super) unsettled: Vec<Unsettled>,
     /// What a lead stands for, and the entries that it rested on.
     pub(super) accepted: HashMap<Subject, BTreeSet<u64>>,
+    /// The same as it was said.
+    pub(super) words: Vec<Word>,
     pub(super) cover: Cover,
     /// What was to be known about entries that were made under earlier versions of the plan.
     earlier: Earlier,
@@ -199,6 +202,7 @@ impl State {
             doubts: Doubts::default(),
             unsettled: Vec::new(),
             accepted: HashMap::new(),
+            words: Vec::new(),
             cover: Cover::of(&plan),
             earlier: Earlier::default(),
             latest: None,

@@ -10,7 +10,7 @@ pub use csv::{FrictionRow, entries_csv, friction_csv};
 use crate::clearance::Decision;
 use crate::engine::{
     AidView, BuildStatus, ClearanceView, Clock, FindingView, LapsedSignature, Matter, OperationStatus,
-    Person, PlanRef, SectionWork, State, VersionView,
+    Person, PlanRef, SectionWork, State, StoodFor, VersionView,
 };
 use crate::plan::Drawing;
 use serde::Serialize;
@@ -56,6 +56,8 @@ pub struct Sheet {
     pub clocks: Vec<Clock>,
     /// What is open.
     pub matters: Vec<Matter>,
+    /// What is not as the plan has it and a lead stands for.
+    pub stood_for: Vec<StoodFor>,
 }
 
 /// One operation on the sheet.
@@ -132,6 +134,7 @@ impl Sheet {
             aids: state.aids(),
             clocks: state.clocks(),
             matters: view.matters,
+            stood_for: state.stood_for(),
         }
     }
 }

@@ -2,7 +2,8 @@
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Asked, Body, By, Lead};
-use crate::zone::Zone;
+use crate::routes::day::zone;
+use crate::routes::instruments::registered;
 use crate::{App, Problem};
 use axum::Json;
 use axum::body::Bytes;
@@ -10,7 +11,7 @@ use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use rigore_core::engine::{CheckReading, Checked, Command, Do, Doubt, Instrument, Role};
+use rigore_core::engine::{CheckReading, Checked, Command, Do, Doubt, Role};
 use rigore_core::quantity::{self, Dimension};
 use rigore_store::{Card, CheckRow, Used, media_of};
 use serde::{Deserialize, Serialize};
@@ -94,11 +95,6 @@ pub struct CardView {
     pub used: Vec<UsedOn>,
 }
 
-async fn instrument(app: &App, id: &str) -> Result<Instrument, Problem> {
-    let known = app.store.register().await?.into_iter().find(|(of, _)| of.id == id);
-    known.map(|(of, _)| of).ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))
-}
-
 /// A day that is written as `YYYY-MM-DD`.
 fn day(text: &str) -> Option<Date> {
     Date::parse(text, time::macros::format_description!("[year]-[month]-[day]")).ok()
@@ -161,7 +157,7 @@ pub async fn keep_card(
     Path(id): Path<String>,
     Body(edit): Body<CardEdit>,
 ) -> Result<Json<CardView>, Problem> {
-    let of = instrument(&app, &id).await?;
+    let (of, _) = registered(&app, &id).await?;
     for (field, text) in [("reference", &edit.reference), ("drawer", &edit.drawer)] {
         if text.chars().count() > NOTE || text.chars().any(char::is_control) {
             return Err(Problem::field(field, format!("at most {NOTE} characters in one line")));
@@ -203,7 +199,7 @@ pub async fn certify(
     Asked(named): Asked<CertificateName>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<CardView>, Problem> {
-    let of = instrument(&app, &id).await?;
+    let (of, _) = registered(&app, &id).await?;
     let wrong = |message: &str| Problem::field("certificate", message.to_owned());
     let bytes = bytes.map_err(|_| wrong("a file of 10 MB at the most is needed"))?;
     let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
@@ -264,7 +260,7 @@ pub async fn check(
     if person.role == Role::Viewer {
         return Err(Problem::not_allowed(format!("{} may look, not record", person.name)));
     }
-    let of = instrument(&app, &id).await?;
+    let (of, _) = registered(&app, &id).await?;
     let known_by = given.known_by.trim();
     if !(2..=NOTE).contains(&known_by.chars().count()) || known_by.chars().any(char::is_control) {
         return Err(Problem::field(
@@ -308,7 +304,7 @@ pub async fn doubt(
     Path(id): Path<String>,
     Body(given): Body<NewDoubt>,
 ) -> Result<Json<Vec<UsedOn>>, Problem> {
-    let of = instrument(&app, &id).await?;
+    let (of, _) = registered(&app, &id).await?;
     let (card, checks) = tokio::try_join!(app.store.card(&id), app.store.checks(&id))?;
     let check = checks.iter().find(|check| check.id == given.check);
     let check = check.ok_or_else(|| Problem::not_there(&format!("check {} of it", given.check)))?;
@@ -318,7 +314,7 @@ pub async fn doubt(
     let since = right_before(&card, &checks, check.at);
     let used = app.store.used(&id, since, check.at).await?;
     let roster = app.roster();
-    let zone = Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str()));
+    let zone = zone(&app).await?;
     let reason = format!("it {} at the check of {}", check.checked.words(), zone.shows(check.at).date());
     for on in &used {
         let (instrument, name, reason) = (id.clone(), of.name.clone(), reason.clone());

@@ -9,11 +9,11 @@ use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
-use rigore_core::day::{Calendar, Job, Placed, Remaining, place, remaining};
-use rigore_core::engine::{BuildStatus, Outlook, Role, WaitCause};
+use rigore_core::day::{Calendar, Clock, Remaining, Scheduled, remaining, schedule};
+use rigore_core::engine::{BuildStatus, Outlook, Role};
 use rigore_store::{DayRow, StoreError};
 use serde::Serialize;
-use time::{Date, OffsetDateTime, PrimitiveDateTime};
+use time::{Date, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -68,50 +68,6 @@ pub(super) async fn zone(app: &App) -> Result<Zone, StoreError> {
     Ok(Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str())))
 }
 
-/// When work can begin and be over, by what an engine waits for. `None` where nobody knows.
-struct Bounds {
-    begin: Option<PrimitiveDateTime>,
-    over: Option<PrimitiveDateTime>,
-}
-
-fn bounds(outlook: &Outlook, zone: &Zone) -> Option<Bounds> {
-    let mut bounds = Bounds { begin: None, over: None };
-    for wait in &outlook.waits {
-        let until = wait.expected.map(Date::midnight).or(wait.until.map(|until| zone.shows(until)));
-        match (until, wait.whole) {
-            (None, _) if wait.cause != WaitCause::Figure => return None,
-            (until, true) => bounds.begin = bounds.begin.max(until),
-            (until, false) => bounds.over = bounds.over.max(until),
-        }
-    }
-    Some(bounds)
-}
-
-/// The engines in the shop, with when each is ready by its own and all others' work.
-fn placed(
-    rows: &[DayRow],
-    remaining: &[Remaining],
-    zone: &Zone,
-    hands: usize,
-    hours: &Calendar,
-    now: PrimitiveDateTime,
-) -> Vec<Placed> {
-    let known = rows.iter().enumerate().filter_map(|(at, row)| Some((at, bounds(&row.outlook, zone)?)));
-    let (which, jobs): (Vec<usize>, Vec<Job>) = known
-        .map(|(at, bounds)| {
-            let job = Job {
-                minutes: remaining[at].minutes,
-                not_before: bounds.begin,
-                not_ready_before: bounds.over,
-                promised: rows[at].outlook.promised,
-            };
-            (at, job)
-        })
-        .unzip();
-    let placed = place(&jobs, hands, hours, now);
-    placed.into_iter().map(|placed| Placed { job: which[placed.job], ..placed }).collect()
-}
-
 /// What can be done today, what waits, and what was promised.
 #[utoipa::path(get, path = "/api/day", responses((status = 200, body = DayView), Who, Looking))]
 pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
@@ -125,18 +81,13 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
     )?;
     let working = members.iter().filter(|member| member.active && member.person.role != Role::Viewer);
     let (hands, now) = (working.count(), zone.shows(OffsetDateTime::now_utc()));
-    let left: Vec<Remaining> =
-        rows.iter().map(|row| remaining(&row.outlook.left, |step| usual.of(&row.plan, step))).collect();
-    let placed = placed(&rows, &left, &zone, hands, &hours, now);
-    let mut order: Vec<(usize, Option<Placed>)> =
-        placed.into_iter().map(|placed| (placed.job, Some(placed))).collect();
-    let mut known = vec![false; rows.len()];
-    for (at, _) in &order {
-        known[*at] = true;
-    }
-    order.extend((0..rows.len()).filter(|at| !known[*at]).map(|at| (at, None)));
-    let engine = |(at, placed): (usize, Option<Placed>)| {
-        let row: &mut DayRow = &mut rows[at];
+    let left = rows.iter().map(|row| remaining(&row.outlook.left, |step| usual.of(&row.plan, step)));
+    let left: Vec<Remaining> = left.collect();
+    let engines: Vec<_> = rows.iter().map(|row| &row.outlook).zip(left.iter().copied()).collect();
+    let clock = Clock { shows: |at| zone.shows(at), now, hours };
+    let order = schedule(&engines, hands, &clock);
+    let engine = |of: Scheduled| {
+        let row: &mut DayRow = &mut rows[of.engine];
         let mut outlook = std::mem::take(&mut row.outlook);
         outlook.left.clear();
         // What has cured waits no more.
@@ -145,20 +96,15 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
             id: row.id,
             name: row.summary.name.clone(),
             status: row.summary.status,
-            late: placed.map_or(outlook.promised.is_some_and(|day| now.date() > day), |placed| placed.late),
             outlook,
-            remaining: left[at],
-            ready: placed.map(|placed| placed.ready.date().to_string()),
+            remaining: left[of.engine],
+            ready: of.ready.map(|day| day.to_string()),
+            late: of.late,
         }
     };
     let engines = order.into_iter().map(engine).collect();
-    Ok(Json(DayView {
-        today: now.date().to_string(),
-        hours,
-        hands,
-        engines,
-        feed: feed.as_deref().map(feed_path),
-    }))
+    let (today, feed) = (now.date().to_string(), feed.as_deref().map(feed_path));
+    Ok(Json(DayView { today, hours, hands, engines, feed }))
 }
 
 /// Says when the shop works.

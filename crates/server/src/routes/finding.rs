@@ -5,8 +5,10 @@ use crate::extract::Asked;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
+use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
 use rigore_store::Wanted;
 use serde::{Deserialize, Serialize};
+use std::fmt::Display;
 use utoipa::{IntoParams, ToSchema};
 
 /// Of each kind at most.
@@ -110,13 +112,6 @@ pub async fn find(
 }
 
 /// A text as it stands in an address.
-fn encoded(text: &str) -> String {
-    text.bytes()
-        .map(|byte| match byte {
-            b'A'..=b'Z' | b'a'..=b'z' | b'0'..=b'9' | b'-' | b'_' | b'.' | b'~' => {
-                char::from(byte).to_string()
-            }
-            _ => format!("%{byte:02X}"),
-        })
-        .collect()
+fn encoded(text: &str) -> impl Display + '_ {
+    utf8_percent_encode(text, NON_ALPHANUMERIC)
 }

@@ -48,6 +48,12 @@ pub struct InstrumentEdit {
     pub active: bool,
 }
 
+/// An instrument of the register, and whether it is in use.
+pub(super) async fn registered(app: &App, id: &str) -> Result<(Instrument, bool), Problem> {
+    let known = app.store.register().await?.into_iter().find(|(of, _)| of.id == id);
+    known.ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))
+}
+
 async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &str) -> Result<(), Problem> {
     let name = edit.instrument.name.trim().to_owned();
     let instrument = Instrument { id, name, ..edit.instrument };
@@ -79,12 +85,8 @@ pub async fn change_instrument(
     Path(id): Path<String>,
     Body(edit): Body<InstrumentEdit>,
 ) -> Result<Json<Vec<Registered>>, Problem> {
-    let known = app.store.register().await?;
-    let (_, was) = known
-        .iter()
-        .find(|(of, _)| of.id == id)
-        .ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))?;
-    let done = match (*was, edit.active) {
+    let (_, was) = registered(&app, &id).await?;
+    let done = match (was, edit.active) {
         (true, false) => "put away",
         (false, true) => "took up again",
         _ => "changed",

@@ -5,6 +5,8 @@ use crate::pages::Opened;
 use crate::recording;
 use crate::table::{Aim, Table, ms, percentile};
 use anyhow::{Context, Result, ensure};
+use base64::Engine;
+use base64::prelude::BASE64_STANDARD;
 use reqwest::header::{COOKIE, SET_COOKIE};
 use rigore_browser::{Browser, Rigore};
 use rigore_core::engine::{Person, Role};
@@ -104,8 +106,8 @@ async fn sheet(table: &mut Table, rigore: &Rigore) -> Result<()> {
     let print = json!({ "paperWidth": 8.27, "paperHeight": 11.69, "generateTaggedPDF": false });
     let answer = screen.driver.cdp().send_raw("Page.printToPDF", print).await?;
     let data = answer["data"].as_str().context("a file")?;
-    // Each page of the file names its kind; base64 has to be read for that.
-    let bytes = decoded(data);
+    // Each page of the file names its kind.
+    let bytes = BASE64_STANDARD.decode(data)?;
     let pages = bytes.windows(11).filter(|part| *part == b"/Type /Page").count();
     let folders = bytes.windows(12).filter(|part| *part == b"/Type /Pages").count();
     #[expect(clippy::cast_precision_loss, reason = "a few pages")]
@@ -117,31 +119,9 @@ async fn sheet(table: &mut Table, rigore: &Rigore) -> Result<()> {
     screen.close().await
 }
 
-/// What a text in base64 stands for.
-fn decoded(text: &str) -> Vec<u8> {
-    let value = |byte: u8| match byte {
-        b'A'..=b'Z' => Some(byte - b'A'),
-        b'a'..=b'z' => Some(byte - b'a' + 26),
-        b'0'..=b'9' => Some(byte - b'0' + 52),
-        b'+' => Some(62),
-        b'/' => Some(63),
-        _ => None,
-    };
-    let (mut bytes, mut held, mut bits) = (Vec::new(), 0_u32, 0);
-    for six in text.bytes().filter_map(value) {
-        held = held << 6 | u32::from(six);
-        bits += 6;
-        if bits >= 8 {
-            bits -= 8;
-            bytes.push((held >> bits & 0xff) as u8);
-        }
-    }
-    bytes
-}
-
 /// An engine of three thousand entries leaves, and comes into another shop.
 async fn leaving(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
-    let build = recording::entries(rigore, 3000).await?;
+    let (build, _) = recording::entries(rigore, 3000).await?;
     let client = rigore_browser::client();
     let start = Instant::now();
     let answer = client.get(rigore.url(&format!("/api/builds/{build}/archive"))).send().await?;

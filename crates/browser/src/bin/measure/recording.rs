@@ -100,26 +100,21 @@ async fn opening(table: &mut Table, rigore: &Rigore, hand: &mut Hand) -> Result<
 
 /// Readings one after the other, as a gauge that types gives them. Gives the engine.
 pub async fn readings(table: &mut Table, rigore: &Rigore) -> Result<Uuid> {
+    let (build, mut times) = entries(rigore, READINGS).await?;
+    table.row("a reading there and back, p95, ms", percentile(&mut times, 95), Aim::AtMost(15.0));
+    Ok(build)
+}
+
+/// An engine with so many readings, and how long each took, ms.
+pub async fn entries(rigore: &Rigore, many: usize) -> Result<(Uuid, Vec<f64>)> {
     let mut hand = Hand::begin(rigore).await?;
     let mut times = Vec::new();
-    for n in 0..READINGS {
+    for n in 0..many {
         let what = json!({"type": "measure", "operation": "mains-measure", "site": format!("main-journal-{}", n % 6 + 1),
             "place": n % 4, "text": "54.990", "method": "typed", "instrument": "micrometer"});
         let start = Instant::now();
         hand.give(&what)?;
         times.push(ms(start.elapsed()));
     }
-    table.row("a reading there and back, p95, ms", percentile(&mut times, 95), Aim::AtMost(15.0));
-    Ok(hand.build)
-}
-
-/// An engine with so many entries.
-pub async fn entries(rigore: &Rigore, many: usize) -> Result<Uuid> {
-    let mut hand = Hand::begin(rigore).await?;
-    for n in 0..many {
-        let what = json!({"type": "measure", "operation": "mains-measure", "site": format!("main-journal-{}", n % 6 + 1),
-            "place": n % 4, "text": "54.990", "method": "typed", "instrument": "micrometer"});
-        hand.give(&what)?;
-    }
-    Ok(hand.build)
+    Ok((hand.build, times))
 }
