@@ -10,6 +10,12 @@ const props = defineProps<{ sheet: Schemas['SheetView'] }>()
 const BESIDE = 0.35
 const place = (at: number) => ((Math.max(-BESIDE, Math.min(1 + BESIDE, at)) + BESIDE) / (1 + 2 * BESIDE)) * 100
 
+/** Where a figure lies in a window, from 0 to 1; one that allows a single figure has it in its middle. */
+function share(figure: number, low: number, high: number): number {
+  if (high > low) return (figure - low) / (high - low)
+  return figure === low ? 0.5 : figure < low ? -BESIDE : 1 + BESIDE
+}
+
 /** Each clearance by its members, as it was judged last. */
 const clearances = computed(() => {
   const all = new Map<string, Map<number, Schemas['ClearanceView']>>()
@@ -25,8 +31,8 @@ const clearances = computed(() => {
     const { low, high } = views[0]!.window!
     const marks = views.map((view) => ({
       number: view.number,
-      from: place((view.span![0]! - low) / (high - low)),
-      to: place((view.span![2]! - low) / (high - low)),
+      from: place(share(view.span![0]!, low, high)),
+      to: place(share(view.span![2]!, low, high)),
       odd: view.decision !== 'inside',
     }))
     return { id: views[0]!.id, name: views[0]!.name, low, high, dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
@@ -61,7 +67,8 @@ const deviations = computed(() => [
   ...props.sheet.matters.map((matter) => ({ what: matter.what, stands: 'open' })),
   ...props.sheet.stood_for.map((of) => ({ what: `${of.operation}, entry ${of.seq}: ${of.reason}`, stands: `${of.by} stands for it, ${dated(of.at)}` })),
   ...props.sheet.sections.flatMap((section) => (section.skipped ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }] : [])),
-  ...props.sheet.findings.map((finding) => ({ what: finding.text, stands: finding.standing === 'settled' ? 'settled' : 'open' })),
+  // One that is open is among what is open.
+  ...props.sheet.findings.filter((finding) => finding.standing === 'settled').map((finding) => ({ what: finding.text, stands: 'found and settled' })),
 ])
 /** Operations in which something was not as planned or was done twice, whoever stands for it. */
 const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
