@@ -1,18 +1,22 @@
 //! The application: what handlers share, the table of routes, and the life of the server.
 
+use crate::measures::{self, Measures};
 use crate::routes;
 use crate::session::{self, Known};
 use crate::web;
+use crate::whence::Trusted;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
 use axum::middleware::Next;
+use axum_server::Handle;
+use axum_server::tls_rustls::RustlsConfig;
 use rigore_store::{Roster, Store, StoreError};
 use std::io;
-use std::net::SocketAddr;
+use std::net::{SocketAddr, TcpListener};
+use std::path::Path;
 use std::sync::Arc;
 use std::time::Duration;
-use tokio::net::TcpListener;
 use tokio::sync::{broadcast, watch};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
@@ -29,6 +33,8 @@ const BODY_LIMIT: usize = 1 << 20;
 const WORTH_COMPRESSING: u64 = 1400;
 /// How long to wait before reading again what could not be read.
 const AGAIN: Duration = Duration::from_millis(500);
+/// How long requests in hand may take once the server is asked to end.
+const AT_THE_END: Duration = Duration::from_secs(10);
 const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 
 /// What every handler shares.
@@ -44,6 +50,8 @@ pub struct App {
     pub live: broadcast::Sender<routes::live::Live>,
     /// Streams that are held open.
     pub held: routes::live::Held,
+    /// What those who watch over it are told.
+    pub measures: Arc<Measures>,
     /// Turns true when the server is asked to end.
     pub ending: watch::Sender<bool>,
 }
@@ -55,6 +63,8 @@ pub struct Settings {
     pub demonstration: bool,
     /// Whether browsers come by TLS.
     pub secure: bool,
+    /// The proxies whose word is taken for where a request comes from.
+    pub trusted: Vec<Trusted>,
     /// The code that founds an empty shop.
     pub code: Option<String>,
 }
@@ -71,6 +81,7 @@ impl App {
             settings: Arc::new(settings),
             live: broadcast::channel(256).0,
             held: routes::live::Held::default(),
+            measures: Arc::default(),
             ending: watch::channel(false).0,
         };
         app.renew().await?;
@@ -259,6 +270,7 @@ pub fn router(app: App) -> Router {
     });
     // From the outside in.
     let layers = (
+        axum::middleware::from_fn_with_state(app.clone(), measures::count),
         SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid),
         PropagateRequestIdLayer::new(REQUEST_ID),
         trace,
@@ -272,23 +284,86 @@ pub fn router(app: App) -> Router {
     api.route("/api/openapi.json", document).fallback(web::asset).with_state(app).layer(layers)
 }
 
+/// Where a server listens.
+#[derive(Debug)]
+pub struct Socket {
+    listener: TcpListener,
+    tls: Option<RustlsConfig>,
+}
+
+impl Socket {
+    /// Listens at an address, by TLS where a certificate and its key are given.
+    ///
+    /// # Errors
+    /// Where somebody else listens there, or the certificate or key cannot be read.
+    pub async fn bind(listen: SocketAddr, tls: Option<(&Path, &Path)>) -> io::Result<Self> {
+        let listener = TcpListener::bind(listen)?;
+        listener.set_nonblocking(true)?;
+        let tls = match tls {
+            Some((certificate, key)) => Some(RustlsConfig::from_pem_file(certificate, key).await?),
+            None => None,
+        };
+        Ok(Self { listener, tls })
+    }
+
+    /// Its address, as a browser is given it.
+    ///
+    /// # Errors
+    /// Where the system does not tell.
+    pub fn url(&self) -> io::Result<String> {
+        let scheme = if self.tls.is_some() { "https" } else { "http" };
+        Ok(format!("{scheme}://{}", self.listener.local_addr()?))
+    }
+
+    /// What reads a certificate again that has become another.
+    pub fn tls(&self) -> Option<RustlsConfig> {
+        self.tls.clone()
+    }
+
+    async fn serve(self, routes: Router, handle: Handle<SocketAddr>) -> io::Result<()> {
+        let service = routes.into_make_service_with_connect_info::<SocketAddr>();
+        match self.tls {
+            Some(tls) => {
+                axum_server::from_tcp_rustls(self.listener, tls)?.handle(handle).serve(service).await
+            }
+            None => axum_server::from_tcp(self.listener)?.handle(handle).serve(service).await,
+        }
+    }
+}
+
 /// Serves until asked to end; requests in hand are finished first.
 ///
 /// # Errors
 /// Where the socket fails.
 pub async fn serve(
-    listener: TcpListener,
+    socket: Socket,
     app: App,
     end: impl Future<Output = ()> + Send + 'static,
 ) -> io::Result<()> {
-    let (ending, store) = (app.ending.clone(), app.store.clone());
-    let served = axum::serve(listener, router(app).into_make_service_with_connect_info::<SocketAddr>())
-        .with_graceful_shutdown(async move {
-            end.await;
-            tracing::info!("ending");
-            ending.send_replace(true);
-        });
-    served.await?;
+    let (ending, store, handle) = (app.ending.clone(), app.store.clone(), Handle::new());
+    let ended = handle.clone();
+    tokio::spawn(async move {
+        end.await;
+        tracing::info!("ending");
+        ending.send_replace(true);
+        ended.graceful_shutdown(Some(AT_THE_END));
+    });
+    socket.serve(router(app), handle).await?;
     store.close().await;
     Ok(())
+}
+
+/// Tells those who watch over a server how it is, until it ends.
+///
+/// # Errors
+/// Where the socket fails.
+pub async fn watched(socket: Socket, app: App) -> io::Result<()> {
+    let (mut ending, handle) = (app.ending.subscribe(), Handle::new());
+    let ended = handle.clone();
+    tokio::spawn(async move {
+        // An error says that nobody is left to say it.
+        let _ = ending.changed().await;
+        ended.graceful_shutdown(Some(AT_THE_END));
+    });
+    socket.serve(measures::router(app), handle).await
 }

@@ -7,12 +7,14 @@ mod answers;
 pub mod app;
 pub mod demo;
 mod extract;
+mod measures;
 mod problem;
 mod routes;
 pub mod secrets;
 mod session;
 mod web;
+pub mod whence;
 mod zone;
 
-pub use app::{App, Settings, openapi, router, serve};
+pub use app::{App, Settings, Socket, openapi, router, serve, watched};
 pub use problem::Problem;

@@ -1,11 +1,13 @@
 //! The `rigore` command.
 
 use anyhow::{Context, Result};
+use axum_server::tls_rustls::RustlsConfig;
 use clap::{Parser, Subcommand, ValueEnum};
 use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
-use rigore_server::{App, Settings, demo, openapi, secrets, serve};
+use rigore_server::whence::Trusted;
+use rigore_server::{App, Settings, Socket, demo, openapi, secrets, serve, watched};
 use rigore_store::cluster::Cluster;
 use rigore_store::{Member, MemberChange, Store, backup};
 use std::fmt::Display;
@@ -17,7 +19,6 @@ use std::process::ExitCode;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread::{self, JoinHandle};
-use tokio::net::TcpListener;
 use tokio::signal::unix::{SignalKind, signal};
 use tracing_subscriber::EnvFilter;
 
@@ -50,12 +51,8 @@ enum Verb {
         /// Connections to the database
         #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
         connections: u32,
-        /// Browsers come by TLS, which something in front of this server ends: cookies go by TLS only
-        #[arg(long, env = "RIGORE_BEHIND_TLS")]
-        behind_tls: bool,
-        /// Address to listen on
-        #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
-        listen: SocketAddr,
+        #[command(flatten)]
+        reached: Reached,
     },
     /// Serve the demonstration shop, on a private PostgreSQL unless a database is given
     Demo {
@@ -90,7 +87,7 @@ enum Verb {
     /// Write an engine to a file: its entries, the plans it goes by, its pictures
     Export {
         #[command(flatten)]
-        database: Database,
+        place: Place,
         /// Id of the engine
         build: uuid::Uuid,
         /// The file
@@ -99,7 +96,7 @@ enum Verb {
     /// Take an engine in from such a file
     Import {
         #[command(flatten)]
-        database: Database,
+        place: Place,
         /// The file
         file: PathBuf,
     },
@@ -120,19 +117,19 @@ enum Verb {
     /// Give somebody of the shop a password, read from standard input: for a lead who forgot theirs
     Password {
         #[command(flatten)]
-        database: Database,
+        place: Place,
         /// Name or key of the person
         person: String,
     },
     /// Walk every build's chain and name the first broken link
     Verify {
         #[command(flatten)]
-        database: Database,
+        place: Place,
     },
     /// Make the lists again from the events
     Rebuild {
         #[command(flatten)]
-        database: Database,
+        place: Place,
     },
     /// Print the OpenAPI document
     Openapi,
@@ -143,14 +140,27 @@ enum Verb {
     },
 }
 
+/// How browsers reach a shop.
 #[derive(clap::Args)]
-struct Database {
-    /// PostgreSQL to use
-    #[arg(long, env = "DATABASE_URL")]
-    database_url: String,
-    /// Connections to it
-    #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
-    connections: u32,
+struct Reached {
+    /// Address to listen on
+    #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
+    listen: SocketAddr,
+    /// Certificate of the shop's name, with those above it, as PEM: browsers come by TLS then. Read again at HUP
+    #[arg(long, env = "RIGORE_TLS_CERTIFICATE", requires = "tls_key")]
+    tls_certificate: Option<PathBuf>,
+    /// The key of the certificate, as PEM
+    #[arg(long, env = "RIGORE_TLS_KEY", requires = "tls_certificate")]
+    tls_key: Option<PathBuf>,
+    /// Browsers come by TLS, which something in front of this server ends: cookies go by TLS only
+    #[arg(long, env = "RIGORE_BEHIND_TLS")]
+    behind_tls: bool,
+    /// Proxies whose `X-Forwarded-For` is believed: addresses or nets, with commas between them
+    #[arg(long, env = "RIGORE_TRUSTED_PROXIES", value_delimiter = ',')]
+    trusted_proxies: Vec<Trusted>,
+    /// Address that tells `/health`, `/ready` and `/metrics` to those who watch over the server; none unless given
+    #[arg(long, env = "RIGORE_WATCH")]
+    watch: Option<SocketAddr>,
 }
 
 /// Where a shop is kept.
@@ -165,6 +175,15 @@ struct Place {
 }
 
 impl Place {
+    /// As [`Place::open`], where a shop is kept already.
+    fn visit(self) -> Result<(String, Option<Watched>)> {
+        if self.database_url.is_none() && !self.data.join("pg").exists() {
+            let data = self.data.display();
+            anyhow::bail!("no shop is kept in `{data}`: --data or --database-url says where it is");
+        }
+        self.open()
+    }
+
     /// Its address, and the private PostgreSQL that has to stay up meanwhile.
     fn open(self) -> Result<(String, Option<Watched>)> {
         if let Some(url) = self.database_url {
@@ -175,10 +194,13 @@ impl Place {
     }
 }
 
-impl Database {
-    async fn open(&self) -> Result<Store> {
-        Store::connect(&self.database_url, self.connections).await.context("opening the database")
-    }
+/// Connections of a command that is done in a moment.
+const FEW: u32 = 4;
+
+/// What a command works on: the shop's store, and the private PostgreSQL that has to stay up meanwhile.
+async fn at(place: Place) -> Result<(Store, Option<Watched>)> {
+    let (url, watched) = place.visit()?;
+    Ok((Store::connect(&url, FEW).await.context("opening the database")?, watched))
 }
 
 /// A pull is many small pieces of memory: this allocator halves what they cost.
@@ -190,34 +212,39 @@ async fn main() -> Result<ExitCode> {
     let args = Args::parse();
     log(args.log_format, &args.log)?;
     match args.command {
-        Verb::Serve { place, connections, behind_tls, listen } => {
+        Verb::Serve { place, connections, reached } => {
             let (url, _watched) = place.open()?;
             let store = Store::connect(&url, connections).await.context("opening the database")?;
-            run(store, listen, Settings { secure: behind_tls, ..Settings::default() }).await?;
+            run(store, reached, false).await?;
         }
-        Verb::Export { database, build, file } => {
-            let archive = database.open().await?.archive(build, time::OffsetDateTime::now_utc()).await?;
+        Verb::Export { place, build, file } => {
+            let (store, _watched) = at(place).await?;
+            let archive = store.archive(build, time::OffsetDateTime::now_utc()).await?;
             fs::write(&file, &archive).with_context(|| file.display().to_string())?;
             say(format_args!("{} bytes", archive.len()));
         }
-        Verb::Import { database, file } => {
+        Verb::Import { place, file } => {
+            let (store, _watched) = at(place).await?;
             let archive = fs::read(&file).with_context(|| file.display().to_string())?;
             let by = Person { id: "console".into(), name: "The console".into(), role: Role::Lead };
-            let came = database.open().await?.take_in(&by, archive).await?;
+            let came = store.take_in(&by, archive).await?;
             let how = if came.was_here { "was here already" } else { "came in" };
             say(format_args!("{} {how}, with {} entries: {}", came.name, came.entries, came.build));
         }
         Verb::Backup { place, file } => {
-            let (url, _watched) = place.open()?;
+            let (url, _watched) = place.visit()?;
             backup::backup(&url, &file)?;
             say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
         }
         Verb::Restore { place, file } => {
             let (url, _watched) = place.open()?;
             backup::restore(&url, &file).await?;
-            return verify(&Store::connect(&url, 4).await?).await;
+            return verify(&Store::connect(&url, FEW).await?).await;
         }
-        Verb::Password { database, person } => return password(&database.open().await?, &person).await,
+        Verb::Password { place, person } => {
+            let (store, _watched) = at(place).await?;
+            return password(&store, &person).await;
+        }
         Verb::Demo { database_url, data, port, fresh } => {
             let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
             demonstrate(database_url, &data, listen, fresh).await?;
@@ -227,9 +254,13 @@ async fn main() -> Result<ExitCode> {
         }
         Verb::Calc { name, .. } => return calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return check(&files),
-        Verb::Verify { database } => return verify(&database.open().await?).await,
-        Verb::Rebuild { database } => {
-            say(format_args!("{} builds listed again", database.open().await?.rebuild().await?));
+        Verb::Verify { place } => {
+            let (store, _watched) = at(place).await?;
+            return verify(&store).await;
+        }
+        Verb::Rebuild { place } => {
+            let (store, _watched) = at(place).await?;
+            say(format_args!("{} builds listed again", store.rebuild().await?));
         }
         Verb::Openapi => say(openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {
@@ -291,13 +322,17 @@ impl Drop for Watched {
     }
 }
 
-async fn run(store: Store, listen: SocketAddr, mut settings: Settings) -> Result<()> {
+async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<()> {
     let end = asked_to_end()?;
+    let tls = reached.tls_certificate.as_deref().zip(reached.tls_key.as_deref());
+    let secure = reached.behind_tls || tls.is_some();
+    let mut settings = Settings { demonstration, secure, trusted: reached.trusted_proxies, code: None };
     if !settings.demonstration && store.members().await?.is_empty() {
         settings.code = Some(secrets::code().map_err(|problem| anyhow::anyhow!(problem.detail))?);
     }
-    let listener = TcpListener::bind(listen).await.with_context(|| format!("listening on {listen}"))?;
-    say(format_args!("Rigore is at http://{}", listener.local_addr()?));
+    let at = reached.listen;
+    let socket = Socket::bind(at, tls).await.with_context(|| format!("listening on {at}"))?;
+    say(format_args!("Rigore is at {}", socket.url()?));
     if let Some(code) = &settings.code {
         say(format_args!("This shop is empty. Open that address and found it with the code {code}"));
     }
@@ -305,7 +340,28 @@ async fn run(store: Store, listen: SocketAddr, mut settings: Settings) -> Result
     if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {
         say("No lead of this shop has a password yet: `rigore password NAME` on this computer gives one");
     }
-    serve(listener, App::new(store, settings).await?, end).await?;
+    let app = App::new(store, settings).await?;
+    if let Some(config) = socket.tls() {
+        tokio::spawn(read_again(config, reached.tls_certificate, reached.tls_key));
+    }
+    if let Some(at) = reached.watch {
+        let watch = Socket::bind(at, None).await.with_context(|| format!("listening on {at}"))?;
+        tokio::spawn(watched(watch, app.clone()));
+    }
+    serve(socket, app, end).await?;
+    Ok(())
+}
+
+/// Reads a certificate again whenever told HUP; one that cannot be read leaves the one before.
+async fn read_again(config: RustlsConfig, certificate: Option<PathBuf>, key: Option<PathBuf>) -> Result<()> {
+    let mut told = signal(SignalKind::hangup())?;
+    let (certificate, key) = (certificate.unwrap_or_default(), key.unwrap_or_default());
+    while told.recv().await.is_some() {
+        match config.reload_from_pem_file(&certificate, &key).await {
+            Ok(()) => tracing::info!("the certificate is read again"),
+            Err(error) => tracing::error!(%error, "the certificate cannot be read; the one before stays"),
+        }
+    }
     Ok(())
 }
 
@@ -339,7 +395,15 @@ async fn demonstrate(url: Option<String>, data: &Path, listen: SocketAddr, fresh
     if made > 0 {
         say(format_args!("{made} demo builds made"));
     }
-    run(store, listen, Settings { demonstration: true, ..Settings::default() }).await
+    let reached = Reached {
+        listen,
+        tls_certificate: None,
+        tls_key: None,
+        behind_tls: false,
+        trusted_proxies: Vec::new(),
+        watch: None,
+    };
+    run(store, reached, true).await
 }
 
 fn calculate(name: &str) -> Result<ExitCode> {

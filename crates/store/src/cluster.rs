@@ -2,14 +2,18 @@
 //!
 //! PostgreSQL does not run as root; there it is run as the user the package made for it. The
 //! server outlives a crash of Rigore and is taken up again at the next start, if it answers; one that
-//! died under a running Rigore is started again ([`Cluster::watch`]).
+//! died under a running Rigore is started again ([`Cluster::watch`]). One process at a time keeps the
+//! server of a folder, by a lock; any other one on the same folder, such as a backup, is its guest and
+//! stops nothing.
 
-use nix::unistd::Uid;
-use std::fs;
+use nix::unistd::{Uid, User};
+use std::fs::{self, File};
 use std::io;
 use std::net::TcpListener;
+use std::os::unix::fs::MetadataExt;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
+use std::sync::{Mutex, PoisonError};
 use std::thread;
 use std::time::{Duration, Instant};
 
@@ -19,6 +23,8 @@ const USER: &str = "postgres";
 const NAME: &str = "rigore";
 /// Where a server writes down its process and port.
 const PID_FILE: &str = "postmaster.pid";
+/// Whoever has locked it keeps the server.
+const KEEPER: &str = "keeper.lock";
 /// How long a server that lives may take to answer.
 const PATIENCE: Duration = Duration::from_secs(30);
 /// How long to wait before looking whether one is on its way up.
@@ -26,12 +32,17 @@ const PAUSE: Duration = Duration::from_millis(200);
 /// How often a running server is looked after.
 const LOOK: Duration = Duration::from_secs(1);
 
-/// A running private server. It is stopped when this is dropped.
+/// A running private server. It is stopped when its keeper is dropped.
 #[derive(Debug)]
 pub struct Cluster {
     bin: PathBuf,
     data: PathBuf,
+    /// Whom it runs as, where that is not who started Rigore.
+    user: Option<String>,
     port: u16,
+    lock: File,
+    /// Whether this one keeps it.
+    keeps: Mutex<bool>,
 }
 
 impl Cluster {
@@ -44,18 +55,40 @@ impl Cluster {
         let bin = binaries()?;
         fs::create_dir_all(folder)?;
         let data = folder.join("pg");
-        own(folder)?;
+        let user = runs_as(&data);
+        own(folder, user.as_deref())?;
         if !data.join("PG_VERSION").exists() {
-            let mut initdb = as_user(&bin.join("initdb"));
+            let mut initdb = as_user(user.as_deref(), &bin.join("initdb"));
             initdb.arg("-D").arg(&data).args(["-U", NAME, "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
             run(&mut initdb, "making the database")?;
         }
-        if let Some(server) = found(&data).filter(|server| server.comes_up(&bin)) {
-            return Ok(Self { bin, data, port: server.port });
+        let lock = keeper_file(folder)?;
+        let keeps = lock.try_lock().is_ok();
+        let start = Instant::now();
+        loop {
+            if let Some(server) = found(&data).filter(|server| server.comes_up(&bin)) {
+                return Ok(Self { bin, data, user, port: server.port, lock, keeps: Mutex::new(keeps) });
+            }
+            if keeps || start.elapsed() > PATIENCE {
+                break;
+            }
+            // Its keeper is about to start it.
+            thread::sleep(PAUSE);
         }
-        let cluster = Self { bin, data, port: free_port()? };
+        if !keeps {
+            let says = format!("another Rigore keeps {}, and its database does not answer", folder.display());
+            return Err(io::Error::new(io::ErrorKind::TimedOut, says));
+        }
+        let cluster = Self { bin, data, user, port: free_port()?, lock, keeps: Mutex::new(true) };
         cluster.launch()?;
         Ok(cluster)
+    }
+
+    /// Whether this one keeps the server, now that another one may have ended that did.
+    fn keeps(&self) -> bool {
+        let mut keeps = self.keeps.lock().unwrap_or_else(PoisonError::into_inner);
+        *keeps = *keeps || self.lock.try_lock().is_ok();
+        *keeps
     }
 
     /// Starts the server; what one that died left behind is cleared away first.
@@ -77,7 +110,7 @@ impl Cluster {
 
     fn launch_once(&self) -> io::Result<()> {
         let log = self.data.join("server.log");
-        let mut start = as_user(&self.bin.join("pg_ctl"));
+        let mut start = as_user(self.user.as_deref(), &self.bin.join("pg_ctl"));
         start.arg("-D").arg(&self.data).arg("-l").arg(log).args(["-w", "-t", "60", "-s", "-o"]);
         // No socket file: two clusters never meet in a shared folder.
         start.arg(format!(
@@ -99,6 +132,9 @@ impl Cluster {
             thread::sleep(LOOK);
             if ended() || self.answers() || found(&self.data).is_some_and(|server| server.comes_up(&self.bin))
             {
+                continue;
+            }
+            if !self.keeps() {
                 continue;
             }
             tracing::warn!("the private PostgreSQL died; starting it again");
@@ -144,7 +180,7 @@ impl Cluster {
     }
 
     fn stop_by(&self, mode: &str) -> io::Result<()> {
-        let mut stop = as_user(&self.bin.join("pg_ctl"));
+        let mut stop = as_user(self.user.as_deref(), &self.bin.join("pg_ctl"));
         run(stop.arg("-D").arg(&self.data).args(["-w", "-s", "-m", mode, "stop"]), "stopping the database")
             .map(drop)
     }
@@ -152,9 +188,18 @@ impl Cluster {
 
 impl Drop for Cluster {
     fn drop(&mut self) {
-        // At the end there is nobody left to tell.
-        let _ = self.stop();
+        if *self.keeps.get_mut().unwrap_or_else(PoisonError::into_inner) {
+            // At the end there is nobody left to tell.
+            let _ = self.stop();
+        }
     }
+}
+
+/// The file whose lock makes a keeper. Guests may be other users than the keeper.
+fn keeper_file(folder: &Path) -> io::Result<File> {
+    let path = folder.join(KEEPER);
+    let made = File::options().read(true).write(true).create(true).truncate(false).open(&path);
+    made.or_else(|_| File::open(&path))
 }
 
 /// Where the newest PostgreSQL's programs are.
@@ -171,14 +216,26 @@ pub(crate) fn binaries() -> io::Result<PathBuf> {
     })
 }
 
+/// Whom the server of some data has to run as: PostgreSQL does not run as root, and another owner of the data stays it.
+fn runs_as(data: &Path) -> Option<String> {
+    if !Uid::effective().is_root() {
+        return None;
+    }
+    let owner =
+        fs::metadata(data).ok().map(|data| Uid::from_raw(data.uid())).filter(|owner| !owner.is_root());
+    let name = owner.and_then(|owner| User::from_uid(owner).ok().flatten()).map(|owner| owner.name);
+    Some(name.unwrap_or_else(|| USER.to_owned()))
+}
+
 /// A command that runs as somebody PostgreSQL accepts.
-fn as_user(program: &Path) -> Command {
-    let mut command = if Uid::effective().is_root() {
-        let mut runuser = Command::new("runuser");
-        runuser.args(["-u", USER, "--"]).arg(program);
-        runuser
-    } else {
-        Command::new(program)
+fn as_user(user: Option<&str>, program: &Path) -> Command {
+    let mut command = match user {
+        Some(user) => {
+            let mut runuser = Command::new("runuser");
+            runuser.args(["-u", user, "--"]).arg(program);
+            runuser
+        }
+        None => Command::new(program),
     };
     command.stdin(Stdio::null()).current_dir("/");
     command
@@ -194,18 +251,16 @@ fn run(command: &mut Command, doing: &str) -> io::Result<Output> {
 }
 
 /// Gives the folder to the user that runs the server.
-fn own(folder: &Path) -> io::Result<()> {
-    if !Uid::effective().is_root() {
-        return Ok(());
-    }
-    run(Command::new("chown").arg(USER).arg(folder), "giving the folder to the database's user")?;
-    let reach = as_user(Path::new("/usr/bin/test")).arg("-w").arg(folder).status()?;
+fn own(folder: &Path, user: Option<&str>) -> io::Result<()> {
+    let Some(user) = user else { return Ok(()) };
+    run(Command::new("chown").arg(user).arg(folder), "giving the folder to the database's user")?;
+    let reach = as_user(Some(user), Path::new("/usr/bin/test")).arg("-w").arg(folder).status()?;
     if reach.success() {
         return Ok(());
     }
     Err(io::Error::new(
         io::ErrorKind::PermissionDenied,
-        format!("user {USER} cannot reach {}: choose a data folder that others may enter", folder.display()),
+        format!("user {user} cannot reach {}: choose a data folder that others may enter", folder.display()),
     ))
 }
 

@@ -68,6 +68,11 @@ impl Store {
         Ok(Self::over(pool(2).connect_with(options).await?))
     }
 
+    /// How many connections to the database there are, and how many of them nobody uses now.
+    pub fn connections(&self) -> (u32, usize) {
+        (self.pool.size(), self.pool.num_idle())
+    }
+
     fn over(pool: PgPool) -> Self {
         let signals = Signals::start(pool.clone());
         Self {

@@ -41,6 +41,11 @@ impl Held {
         self.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
+    /// How many there are.
+    pub fn count(&self) -> usize {
+        self.map().values().sum()
+    }
+
     /// One more of somebody, unless they hold too many.
     fn one_more(&self, person: &str) -> Option<Hold> {
         let mut map = self.map();

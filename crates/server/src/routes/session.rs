@@ -3,16 +3,17 @@
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::{Body, By};
 use crate::session::{self, COOKIE, DOOR, Session};
+use crate::whence::Whence;
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
-use axum::extract::{ConnectInfo, State};
+use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
 use rigore_core::engine::{Person, Role};
 use rigore_store::{Device, Guess, Lasts, Member, MemberChange, PeopleError, ShopRow};
 use serde::{Deserialize, Serialize};
-use std::net::SocketAddr;
+use std::net::IpAddr;
 use time::Duration;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -125,12 +126,12 @@ pub struct SignIn {
     responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
 pub async fn sign_in(
     State(app): State<App>,
-    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Whence(address): Whence,
     headers: HeaderMap,
     Body(given): Body<SignIn>,
 ) -> Result<Response, Problem> {
     let name: String = given.name.trim().to_lowercase().chars().take(NAME).collect();
-    let key = format!("password {name} {}", address.ip());
+    let key = format!("password {name} {address}");
     wait_after(&app, &key).await?;
     // Two people may have one name: the password says which.
     let members = app.store.members().await?.into_iter();
@@ -249,7 +250,7 @@ pub struct Proof {
 pub async fn confirm(
     State(app): State<App>,
     Extension(session): Extension<Session>,
-    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Whence(address): Whence,
     Body(given): Body<Proof>,
 ) -> Result<StatusCode, Problem> {
     let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
@@ -263,11 +264,11 @@ pub async fn confirm(
 async fn proved(
     app: &App,
     person: &Person,
-    address: SocketAddr,
+    address: IpAddr,
     secret: String,
     or_pin: bool,
 ) -> Result<(), Problem> {
-    let key = format!("confirm {} {}", person.id, address.ip());
+    let key = format!("confirm {} {address}", person.id);
     wait_after(app, &key).await?;
     let member = app.store.members().await?.into_iter().find(|of| of.person.id == person.id);
     let hashes =
@@ -298,7 +299,7 @@ pub struct OwnSecrets {
 pub async fn own_secrets(
     State(app): State<App>,
     Extension(session): Extension<Session>,
-    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Whence(address): Whence,
     headers: HeaderMap,
     Body(given): Body<OwnSecrets>,
 ) -> Result<Response, Problem> {
@@ -346,11 +347,11 @@ pub struct FirstRun {
     responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
 pub async fn first_run(
     State(app): State<App>,
-    ConnectInfo(address): ConnectInfo<SocketAddr>,
+    Whence(address): Whence,
     headers: HeaderMap,
     Body(given): Body<FirstRun>,
 ) -> Result<Response, Problem> {
-    let key = format!("code {}", address.ip());
+    let key = format!("code {address}");
     wait_after(&app, &key).await?;
     if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
         return Err(Problem::field("code", "that is not the code that this server printed when it started"));

@@ -2,11 +2,10 @@
 
 use reqwest::header::{COOKIE, HeaderMap, HeaderValue};
 use reqwest::{Client, StatusCode};
-use rigore_server::{App, Settings, demo, serve};
+use rigore_server::{App, Settings, Socket, demo, serve};
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
-use tokio::net::TcpListener;
-use tokio::sync::oneshot;
+use std::path::Path;
 use uuid::Uuid;
 
 /// The last entry of a client that has seen everything there is.
@@ -18,7 +17,6 @@ pub struct Server {
     pub base: String,
     /// A client of it.
     pub client: Client,
-    _end: oneshot::Sender<()>,
     scratch: Scratch,
 }
 
@@ -28,20 +26,27 @@ pub fn client(person: &str) -> Client {
     Client::builder().default_headers(HeaderMap::from_iter([(COOKIE, value)])).build().expect("a client")
 }
 
+/// A server's application over a database.
+pub async fn app(url: &str, settings: Settings) -> App {
+    App::new(Store::connect(url, 8).await.expect("a store"), settings).await.expect("an app")
+}
+
+/// Serves it, by TLS where a certificate and its key are given, until the test ends; gives its address.
+pub async fn serving(app: App, tls: Option<(&Path, &Path)>) -> String {
+    let socket = Socket::bind(([127, 0, 0, 1], 0).into(), tls).await.expect("a port");
+    let base = socket.url().expect("an address");
+    tokio::spawn(serve(socket, app, std::future::pending()));
+    base
+}
+
 impl Server {
     pub async fn start() -> Self {
         let scratch = Scratch::demonstration().await.expect("a database");
-        let store = Store::connect(&scratch.url, 8).await.expect("a store");
-        demo::load(&store).await.expect("demo data");
-        let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
-        let base = format!("http://{}", listener.local_addr().expect("an address"));
-        let (end, ended) = oneshot::channel::<()>();
-        let settings = Settings { demonstration: true, ..Settings::default() };
-        let app = App::new(store, settings).await.expect("an app");
-        tokio::spawn(serve(listener, app, async move {
-            let _ = ended.await;
-        }));
-        Self { base, client: client("bench-one"), _end: end, scratch }
+        let app = app(&scratch.url, Settings { demonstration: true, ..Settings::default() }).await;
+        demo::load(&app.store).await.expect("demo data");
+        // It knew nobody yet.
+        app.renew().await.expect("people");
+        Self { base: serving(app, None).await, client: client("bench-one"), scratch }
     }
 
     /// The address of its database.

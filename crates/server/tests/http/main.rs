@@ -11,3 +11,4 @@ mod people;
 mod plans;
 mod preparing;
 mod rig;
+mod running;

@@ -1,14 +1,13 @@
 //! Who may do what, and how a shop knows who somebody is.
 
-use crate::harness::Server;
+use crate::harness::{Server, app, serving};
 use reqwest::header::{COOKIE, ORIGIN, SET_COOKIE};
 use reqwest::{Client, Method, StatusCode};
-use rigore_server::{App, Settings, openapi, serve};
+use rigore_server::{Settings, openapi};
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 use std::collections::BTreeMap;
 use std::sync::Mutex;
-use tokio::net::TcpListener;
 use uuid::Uuid;
 
 const CODE: &str = "4821-7730";
@@ -70,14 +69,9 @@ impl Browser {
 }
 
 /// An empty shop's server.
-async fn serving(url: &str) -> String {
-    let store = Store::connect(url, 6).await.expect("a store");
-    let listener = TcpListener::bind("127.0.0.1:0").await.expect("a port");
-    let base = format!("http://{}", listener.local_addr().expect("an address"));
+async fn empty(url: &str) -> String {
     let settings = Settings { code: Some(CODE.to_owned()), ..Settings::default() };
-    let app = App::new(store, settings).await.expect("an app");
-    tokio::spawn(serve(listener, app, std::future::pending()));
-    base
+    serving(app(url, settings).await, None).await
 }
 
 fn first_run(code: &str) -> Value {
@@ -88,7 +82,7 @@ fn first_run(code: &str) -> Value {
 /// A shop with its first lead signed in.
 async fn founded() -> (Scratch, String, Browser) {
     let scratch = Scratch::new().await.expect("a database");
-    let base = serving(&scratch.url).await;
+    let base = empty(&scratch.url).await;
     let lead = Browser::at(&base);
     let (status, answer) = lead.post("/api/first-run", first_run("48217730")).await;
     assert_eq!(status, StatusCode::OK, "{answer}");
@@ -108,7 +102,7 @@ async fn add(lead: &Browser, name: &str, role: &str) -> String {
 #[tokio::test]
 async fn an_empty_shop_is_founded_once_by_who_has_the_code() {
     let scratch = Scratch::new().await.expect("a database");
-    let base = serving(&scratch.url).await;
+    let base = empty(&scratch.url).await;
     let browser = Browser::at(&base);
     let (_, view) = browser.get("/api/session").await;
     assert_eq!(
@@ -138,7 +132,7 @@ async fn an_empty_shop_is_founded_once_by_who_has_the_code() {
 #[tokio::test]
 async fn people_sign_in_are_known_everywhere_and_are_out_at_once() {
     let (scratch, base, lead) = founded().await;
-    let second = serving(&scratch.url).await;
+    let second = empty(&scratch.url).await;
     let bench = add(&lead, "Two of a name", "bench").await;
     let other = add(&lead, "Two of a name", "viewer").await;
     assert_ne!(bench, other);
@@ -326,7 +320,7 @@ async fn no_other_site_changes_anything_and_no_page_of_another_person_records() 
 async fn a_signature_asks_for_its_signer() {
     let server = Server::start().await;
     let scratch_url = server.database();
-    let base = serving(&scratch_url).await;
+    let base = empty(&scratch_url).await;
     let store = Store::connect(&scratch_url, 2).await.expect("a store");
     let hash = rigore_server::secrets::password("password", "correct horse").await.expect("a hash");
     let lead =

@@ -35,14 +35,38 @@ async fn a_server_that_was_killed_a_moment_ago_is_started_anew() {
     let first = Cluster::start(folder.path()).expect("a cluster");
     assert!(first.answers() && answers(&first.url()).await);
     kill_server(folder.path());
+    drop(first);
     // At once: what it left behind still says that it runs, and its number may still be there.
     let second = Cluster::start(folder.path()).expect("started anew");
     assert!(second.answers() && answers(&second.url()).await);
     // One that answers is taken up, not started twice.
     let third = Cluster::start(folder.path()).expect("taken up");
     assert_eq!(third.url(), second.url());
-    std::mem::forget(first);
-    std::mem::forget(third);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_guest_stops_nothing_and_keeps_the_server_once_its_keeper_has_ended() {
+    let folder = tempfile::Builder::new().prefix("rigore-guest").tempdir().expect("a folder");
+    let keeper = Cluster::start(folder.path()).expect("a cluster");
+    // A backup, say, while the shop works.
+    drop(Cluster::start(folder.path()).expect("a guest"));
+    assert!(answers(&keeper.url()).await);
+    let guest = Arc::new(Cluster::start(folder.path()).expect("another server on the same folder"));
+    let ended = Arc::new(AtomicBool::new(false));
+    let watch = std::thread::spawn({
+        let (guest, ended) = (Arc::clone(&guest), Arc::clone(&ended));
+        move || guest.watch(|| ended.load(Ordering::Relaxed))
+    });
+    drop(keeper);
+    let start = Instant::now();
+    while !guest.answers() {
+        assert!(start.elapsed() < Duration::from_secs(60), "it never answered again");
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    ended.store(true, Ordering::Relaxed);
+    watch.join().expect("the watch ends");
+    drop(guest);
+    assert!(running(folder.path()).is_none(), "its last keeper stopped it");
 }
 
 #[tokio::test(flavor = "multi_thread")]
