@@ -37,6 +37,15 @@ need_tools() {
   command -v node >/dev/null && command -v npm >/dev/null || die "Node is not here (node or npm not found)"
 }
 
+# What makes the Debian package, built where it is not there yet.
+need_cargo_deb() {
+  [ -x target/tools/bin/cargo-deb ] && return
+  say "building cargo-deb"
+  env -u RUSTC_WORKSPACE_WRAPPER \
+    cargo install --quiet --locked --debug --root target/tools --target-dir target/tools cargo-deb --version "~3.8" ||
+    die "cargo-deb could not be built"
+}
+
 # Builds web/dist where a source is newer than it. One at a time: demo and test may run together.
 build_web() {
   mkdir -p .data

@@ -1,25 +1,41 @@
 //! A server process.
 
-use anyhow::{Context, Result, bail};
+use anyhow::{Context, Result, bail, ensure};
 use nix::sys::signal::{Signal, kill};
 use nix::unistd::Pid;
 use std::fs;
 use std::io::{BufRead, BufReader};
 use std::net::TcpListener;
-use std::path::PathBuf;
-use std::process::{Child, ChildStdout, Command, Stdio};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 
 /// How long a server may take to be ready.
 const PATIENCE: Duration = Duration::from_secs(30);
 
-/// Rigore with the demonstration shop, in a process of its own. It ends with this.
+/// A server in a process of its own. It ends with this.
 #[derive(Debug)]
 pub struct Rigore {
-    database: String,
+    started: Started,
+    child: Child,
+}
+
+/// How it was started.
+#[derive(Debug)]
+struct Started {
+    program: PathBuf,
+    /// Where its shop is kept, as every command of it is told.
+    place: [String; 2],
     port: u16,
     demonstration: bool,
-    child: Child,
+}
+
+fn by_database(url: &str) -> [String; 2] {
+    ["--database-url".to_owned(), url.to_owned()]
+}
+
+fn free_port() -> Result<u16> {
+    Ok(TcpListener::bind("127.0.0.1:0")?.local_addr()?.port())
 }
 
 /// Where the `rigore` that was built beside this program is.
@@ -38,9 +54,9 @@ impl Rigore {
     /// # Errors
     /// Where it does not start.
     pub async fn start(database: &str) -> Result<Self> {
-        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
-        let (child, _) = spawn(database, port, true)?;
-        let rigore = Self { database: database.to_owned(), port, demonstration: true, child };
+        let (program, place, port) = (binary()?, by_database(database), free_port()?);
+        let started = Started { program, place, port, demonstration: true };
+        let rigore = Self { child: started.spawn()?, started };
         rigore.ready().await?;
         Ok(rigore)
     }
@@ -51,12 +67,39 @@ impl Rigore {
     /// # Errors
     /// Where it does not start.
     pub async fn shop(database: &str) -> Result<(Self, String)> {
-        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
-        let (child, out) = spawn(database, port, false)?;
-        let rigore = Self { database: database.to_owned(), port, demonstration: false, child };
+        Self::own(binary()?, by_database(database)).await
+    }
+
+    /// Builds the Debian package, unpacks it into a folder, and starts what is in it as its service would, with a
+    /// private PostgreSQL in that folder.
+    ///
+    /// # Errors
+    /// Where it cannot be built, or does not start.
+    pub async fn packaged(folder: &Path) -> Result<(Self, String)> {
+        let built = binary()?;
+        let built = built.parent().and_then(Path::file_name).context("where it was built")?;
+        let script = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../bin/package");
+        let output = Command::new(script).arg("--built").arg(built).output()?;
+        ensure!(output.status.success(), "bin/package: {}", String::from_utf8_lossy(&output.stderr));
+        let package = String::from_utf8(output.stdout)?;
+        let unpacked = folder.join("unpacked");
+        let unpack = Command::new("dpkg-deb").args(["-x", package.trim()]).arg(&unpacked).status()?;
+        ensure!(unpack.success(), "dpkg-deb -x {package}");
+        let unit = fs::read_to_string(unpacked.join("usr/lib/systemd/system/rigore.service"))?;
+        let start = unit.lines().find_map(|line| line.strip_prefix("ExecStart=/")).context("ExecStart")?;
+        let program = unpacked.join(start.strip_suffix(" serve").context("it serves")?);
+        let data = folder.join("data").to_string_lossy().into_owned();
+        Self::own(program, ["--data".to_owned(), data]).await
+    }
+
+    async fn own(program: PathBuf, place: [String; 2]) -> Result<(Self, String)> {
+        let started = Started { program, place, port: free_port()?, demonstration: false };
+        let mut child = started.spawn()?;
+        let out = child.stdout.take().context("what it says")?;
+        let rigore = Self { started, child };
         rigore.ready().await?;
         let mut said = String::new();
-        let mut lines = BufReader::new(out.context("what it says")?);
+        let mut lines = BufReader::new(out);
         lines.read_line(&mut said)?;
         lines.read_line(&mut said)?;
         let code = said.split_whitespace().last().unwrap_or_default().to_owned();
@@ -65,7 +108,7 @@ impl Rigore {
 
     /// The address of a path.
     pub fn url(&self, path: &str) -> String {
-        format!("http://127.0.0.1:{}{path}", self.port)
+        format!("http://127.0.0.1:{}{path}", self.started.port)
     }
 
     /// The id of a demo engine.
@@ -119,17 +162,17 @@ impl Rigore {
     /// # Errors
     /// Where it does not start.
     pub async fn start_again(&mut self) -> Result<()> {
-        (self.child, _) = spawn(&self.database, self.port, self.demonstration)?;
+        self.child = self.started.spawn()?;
         self.ready().await
     }
 
-    /// Runs a command of `rigore` on its database and gives what it printed.
+    /// Runs a command of `rigore` on its shop and gives what it printed.
     ///
     /// # Errors
     /// Where it fails.
     pub fn run(&self, command: &str) -> Result<String> {
-        let mut rigore = Command::new(binary()?);
-        let output = rigore.args(["--log", "error", command, "--database-url", &self.database]).output()?;
+        let mut rigore = Command::new(&self.started.program);
+        let output = rigore.args(["--log", "error", command]).args(&self.started.place).output()?;
         let text = String::from_utf8_lossy(&output.stdout).into_owned();
         if output.status.success() { Ok(text) } else { bail!("rigore {command}: {text}") }
     }
@@ -156,16 +199,15 @@ impl Drop for Rigore {
     }
 }
 
-fn spawn(database: &str, port: u16, demonstration: bool) -> Result<(Child, Option<ChildStdout>)> {
-    let mut rigore = Command::new(binary()?);
-    rigore.args(["--log", "warn"]).stdin(Stdio::null());
-    if demonstration {
-        rigore.args(["demo", "--database-url", database, "--port", &port.to_string()]).stdout(Stdio::null());
-    } else {
-        let listen = format!("127.0.0.1:{port}");
-        rigore.args(["serve", "--database-url", database, "--listen", &listen]).stdout(Stdio::piped());
+impl Started {
+    fn spawn(&self) -> Result<Child> {
+        let mut rigore = Command::new(&self.program);
+        rigore.args(["--log", "warn"]).stdin(Stdio::null());
+        if self.demonstration {
+            rigore.args(["demo", "--port", &self.port.to_string()]).stdout(Stdio::null());
+        } else {
+            rigore.args(["serve", "--listen", &format!("127.0.0.1:{}", self.port)]).stdout(Stdio::piped());
+        }
+        Ok(rigore.args(&self.place).spawn()?)
     }
-    let mut child = rigore.spawn()?;
-    let out = child.stdout.take();
-    Ok((child, out))
 }

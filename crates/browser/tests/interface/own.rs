@@ -4,6 +4,8 @@ use crate::authoring::fill;
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
+use std::fs::Permissions;
+use std::os::unix::fs::PermissionsExt;
 use thirtyfour::Key;
 
 fn enter() -> String {
@@ -60,9 +62,11 @@ async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result<()> {
-    let scratch = Scratch::new().await?;
-    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_joint() -> Result<()> {
+    // The database's own user has to be able to enter it.
+    let others_enter = Permissions::from_mode(0o755);
+    let folder = tempfile::Builder::new().prefix("rigore-packaged").permissions(others_enter).tempdir()?;
+    let (rigore, code) = Rigore::packaged(folder.path()).await?;
     let browser = Browser::start().await?;
     let screen = browser.stranger(1280, 800).await?;
     screen.go(&rigore.url("/")).await?;
