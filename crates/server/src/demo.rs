@@ -3,9 +3,9 @@
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Await, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit,
-    Given, Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef, Promise,
-    Pull, PullStep, Remedy, Role, Sign, State, Step, Tools, Turn, WaitKind,
+    Act, Await, Away, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find,
+    Fit, Given, Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef,
+    Promise, Pull, PullStep, Remedy, Role, Sign, State, Step, Tools, Turn, Using, WaitKind,
 };
 use rigore_core::friction::Entered;
 use rigore_core::plan::{Plan, Work};
@@ -128,6 +128,8 @@ struct DemoInstrument {
     #[serde(flatten)]
     instrument: Instrument,
     due_days: Option<i64>,
+    /// Where it is now, and in how many days it is expected back.
+    gone: Option<(String, i64)>,
 }
 
 #[derive(Deserialize)]
@@ -287,8 +289,24 @@ pub async fn load(store: &Store) -> Result<usize> {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
         make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
     }
+    send_away(store, &shop, &roster).await?;
     store.close().await;
     Ok(shop.build.len())
+}
+
+/// Instruments that are away today were there when the engines were worked on.
+async fn send_away(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
+    let mut instruments = roster.instruments.clone();
+    for gone in &shop.instrument {
+        let Some((place, days)) = &gone.gone else { continue };
+        let until = Some(OffsetDateTime::now_utc().date() + Duration::days(*days));
+        let away = Some(Away { place: place.clone(), until });
+        for of in instruments.iter_mut().filter(|of| of.id == gone.instrument.id) {
+            of.away.clone_from(&away);
+        }
+    }
+    instruments.retain(|of| !of.by_eye());
+    Ok(store.add_roster(&Roster { people: Vec::new(), instruments }).await?)
 }
 
 async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
@@ -382,7 +400,8 @@ impl Hand<'_> {
             Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
             Step::Fit(step) => self.fitting(operation, step.slot)?,
             Step::Count(step) => {
-                let tools = Tools { instruments: &[], settings: &BTreeMap::new(), now: self.at };
+                let tools =
+                    Tools { instruments: &[], settings: &BTreeMap::new(), using: Using::somebody(self.at) };
                 let BenchWork::Count { counts } = state.bench(at, tools).work else { bail!("a count") };
                 let line =
                     counts.iter().find(|line| line.id == step.hardware).context("a kind of hardware")?;

@@ -20,6 +20,8 @@ pub struct DayRow {
     pub summary: Summary,
     /// Key of its plan.
     pub plan: String,
+    /// The version of the plan that it goes by.
+    pub plan_hash: String,
     /// What it says for the day.
     pub outlook: Outlook,
 }
@@ -48,7 +50,7 @@ impl Store {
         let open: Vec<String> = BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec();
         let rows = sqlx::query!(
             r#"SELECT builds.id, builds.summary::text AS "summary!", outlooks.body::text AS "outlook!",
-                 plans.id AS plan
+                 plans.id AS plan, plans.hash AS plan_hash
              FROM builds JOIN outlooks ON outlooks.build_id = builds.id JOIN plans ON plans.hash = builds.plan_hash
              WHERE builds.status = ANY($1) ORDER BY builds.touched DESC, builds.id"#,
             &open
@@ -60,6 +62,7 @@ impl Store {
                 id: row.id,
                 summary: serde_json::from_str(&row.summary).map_err(unreadable)?,
                 plan: row.plan,
+                plan_hash: row.plan_hash,
                 outlook: serde_json::from_str(&row.outlook).map_err(unreadable)?,
             })
         });

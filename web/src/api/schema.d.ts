@@ -1597,6 +1597,13 @@ export interface components {
             /** @description The day it is expected, as `YYYY-MM-DD`, where somebody knows. */
             expected?: string | null;
         };
+        /** @description An instrument that is not in the shop: at its calibration, lent, being mended. */
+        Away: {
+            /** @description Where, in words, such as `at its calibration`. */
+            place: string;
+            /** @description The day it is expected back, as `YYYY-MM-DD`, where somebody knows. */
+            until?: string | null;
+        };
         /** @description A target with how far off it may be, in the unit of the reading. */
         Band: {
             /**
@@ -2436,6 +2443,11 @@ export interface components {
              */
             density: number;
         };
+        /** @description Something that can be done now. */
+        DayCan: components["schemas"]["CanDo"] & {
+            /** @description Who can do it, by their places among the people of the day. */
+            by: number[];
+        };
         /** @description An engine in the day. */
         DayEngine: {
             /**
@@ -2447,7 +2459,9 @@ export interface components {
             name: string;
             /** @description Where it stands. */
             status: components["schemas"]["BuildStatus"];
-            /** @description What it says for the day; what is left is summed up in `remaining`. */
+            /** @description What can be done now, and by whom. */
+            can: components["schemas"]["DayCan"][];
+            /** @description What else it says for the day; what is left is summed up in `remaining`. */
             outlook: components["schemas"]["Outlook"];
             /** @description How much work is left. */
             remaining: components["schemas"]["Remaining"];
@@ -2465,8 +2479,8 @@ export interface components {
             today: string;
             /** @description When the shop works. */
             hours: components["schemas"]["Calendar"];
-            /** @description How many people can work on engines. */
-            hands: number;
+            /** @description Who can work on engines. */
+            people: components["schemas"]["Person"][];
             /** @description The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last. */
             engines: components["schemas"]["DayEngine"][];
             /** @description Where the calendar of the shop can be read, where it has an address. */
@@ -3494,6 +3508,9 @@ export interface components {
             calibration_due?: string | null;
             /** @description Whether its last check found it wrong. */
             found_wrong?: boolean;
+            /** @description Keys of the people who may use it; anybody where nobody is named. */
+            users?: string[];
+            away?: components["schemas"]["Away"] | null;
             /** @description Whether it is a stand-in that only pretends. */
             simulated?: boolean;
             /** @description Usable range in mm, where it measures lengths. */
@@ -5120,6 +5137,8 @@ export interface components {
              */
             days_left?: number | null;
             due?: components["schemas"]["Due"] | null;
+            /** @description Who may use it, by name; everybody where nobody is named. */
+            kept_for: string[];
         };
         /** @description How much work is left. */
         Remaining: {
@@ -6052,7 +6071,7 @@ export interface components {
          * @description Why an instrument does not fit what it is to read (C-7).
          * @enum {string}
          */
-        ToolFault: "kind" | "range" | "calibration" | "wrong";
+        ToolFault: "kind" | "range" | "calibration" | "wrong" | "away" | "kept";
         /** @description How an instrument of the shop fits what is to be read. */
         ToolFit: {
             /** @description Key of the instrument. */
@@ -6285,7 +6304,7 @@ export interface components {
          * @description What work waits for.
          * @enum {string}
          */
-        WaitCause: "cure" | "order" | "away" | "hold" | "figure";
+        WaitCause: "cure" | "order" | "away" | "hold" | "figure" | "instrument";
         /**
          * @description What kind of thing work waits for.
          * @enum {string}

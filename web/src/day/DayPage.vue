@@ -20,12 +20,14 @@ const { data, error, refetch } = useQuery({
   refetchInterval: 15_000,
   enabled: () => !!person.value,
 })
-const who = ref<'all' | 'bench' | 'lead'>('all')
-const choices = { all: 'Everybody', bench: 'At the bench', lead: 'For a lead' } as const
+/** Whose day it is: everybody's where nobody is chosen. */
+const who = ref('')
+const people = computed(() => data.value?.people ?? [])
+const place = computed(() => people.value.findIndex((of) => of.id === who.value))
 const whole = ref(false)
 const engines = computed(() => data.value?.engines ?? [])
-const fits = (can: Schemas['CanDo']) => who.value === 'all' || can.lead === (who.value === 'lead')
-const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.outlook.can.filter(fits) })).filter((of) => of.can.length))
+const fits = (can: Schemas['DayCan']) => place.value < 0 || can.by.includes(place.value)
+const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.can.filter(fits) })).filter((of) => of.can.length))
 const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 3 * LEAST)))
 const waits = computed(() => engines.value.flatMap((engine) => engine.outlook.waits.map((wait) => ({ engine, wait }))).sort((a, b) => rank(a.wait) - rank(b.wait)))
 const everything = ref(false)
@@ -34,18 +36,18 @@ const overdue = (wait: Schemas['WaitsFor']) => !!wait.expected && !!data.value &
 /** What is over first comes first; what nobody knows a day of comes last. */
 const rank = (wait: Schemas['WaitsFor']) => (wait.until ? Date.parse(wait.until) : wait.expected ? Date.parse(wait.expected) : Infinity)
 const missing = computed(() => engines.value.filter((engine) => engine.outlook.missing.length))
-const causes = { cure: 'cures', order: 'on order', away: 'away', hold: 'on hold', figure: 'spec wanted' } as const
+const causes = { cure: 'cures', order: 'on order', away: 'away', hold: 'on hold', figure: 'spec wanted', instrument: 'cannot be used now' } as const
 const told = ({ wait }: { wait: Schemas['WaitsFor'] }) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
 const some = (names: string[]) => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
-const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_it
+const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span></h1>
-      <div v-if="data" class="flex" role="group" aria-label="Who for">
-        <button v-for="(words, key) in choices" :key="key" class="min-h-11 border-b-4 px-3" :class="who === key ? 'border-layout font-semibold' : 'border-transparent text-dim'" :aria-pressed="who === key" :data-test="`for-${key}`" @click="who = key">{{ words }}</button>
+      <div v-if="people.length > 1" class="flex flex-wrap" role="group" aria-label="Who for">
+        <button v-for="of in [{ id: '', name: 'Everybody' }, ...people]" :key="of.id" class="min-h-11 border-b-4 px-3" :class="who === of.id ? 'border-layout font-semibold' : 'border-transparent text-dim'" :aria-pressed="who === of.id" :data-test="`for-${of.id || 'all'}`" @click="who = of.id"><bdi>{{ of.name }}</bdi></button>
       </div>
     </div>
     <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
@@ -83,7 +85,7 @@ const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_i
                 <span><span class="font-semibold">{{ told({ wait }) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
                 <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
                 <span v-else-if="wait.expected" class="whitespace-nowrap" :class="overdue(wait) && 'font-semibold text-wrong'"><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }} {{ near(wait.expected) }}</span>
-                <span v-else-if="wait.cause !== 'figure'" class="whitespace-nowrap text-dim">nobody knows</span>
+                <span v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'" class="whitespace-nowrap text-dim">nobody knows</span>
               </p>
               <p class="text-dim"><RouterLink :to="`/engines/${engine.id}`" class="underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
             </li>
@@ -104,7 +106,7 @@ const at = (engine: Engine) => engine.outlook.can.find((can) => can.at_it)?.at_i
       </div>
       <PromiseList class="lg:col-span-2" :engines="engines" :today="data.today" />
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
-        <p class="text-dim">{{ data.hands === 1 ? 'One person works' : `${data.hands} people work` }} on engines, {{ inHours(data.hours) }}.</p>
+        <p class="text-dim">{{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines, {{ inHours(data.hours) }}.</p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />
         <CalendarFeed v-if="isLead || data.feed" :path="data.feed ?? null" @changed="refetch()" />
       </footer>

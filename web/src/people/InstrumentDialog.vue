@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // An instrument by what it is: only what that kind has is asked for.
-import { reactive } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, reactive } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import SecretField from './SecretField.vue'
@@ -41,7 +42,13 @@ const form = reactive({
   made_for: [...(was?.made_for ?? [])] as string[],
   due: was?.calibration_due ?? '',
   simulated: was?.simulated ?? false,
+  users: [...(was?.users ?? [])],
+  away: !!was?.away,
+  place: was?.away?.place ?? '',
+  until: was?.away?.until ?? '',
 })
+const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')) })
+const hands = computed(() => (people.value ?? []).filter((of) => (of.active && of.role !== 'viewer') || form.users.includes(of.id)))
 const pulls = () => ['click', 'wrench', 'angle'].includes(form.kind)
 const sizes = () => ['length', 'volume', 'other'].includes(form.kind)
 const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) : null)
@@ -66,6 +73,8 @@ function given(): Instrument {
     made_for: form.kind === 'length' ? (form.made_for as Instrument['made_for']) : [],
     measures: other,
     calibration_due: form.due || null,
+    users: form.users,
+    away: form.away ? { place: form.place.trim(), until: form.until || null } : null,
   }
 }
 async function keep(active: boolean) {
@@ -108,6 +117,14 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       </fieldset>
       <SecretField v-if="form.kind === 'driver'" v-model="form.driver" label="Gives up at, N·m" name="instrument-driver" inputmode="decimal" autocomplete="off" :wrong="fault('driver_nm')" />
       <SecretField v-model="form.due" label="Calibrated until" type="date" name="instrument-due" :wrong="fault('calibration_due')" />
+      <fieldset v-if="hands.length > 1"><legend class="label-text">Kept for some people only: nobody ticked is everybody</legend>
+        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3"><label v-for="of in hands" :key="of.id" class="flex min-h-11 items-center gap-2"><input v-model="form.users" type="checkbox" class="size-5" :value="of.id" :data-test="`user-${of.id}`" /> <bdi>{{ of.name }}</bdi></label></div>
+      </fieldset>
+      <label class="flex min-h-11 items-center gap-2"><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> It is not in the shop now</label>
+      <div v-if="form.away" class="grid gap-3 sm:grid-cols-2">
+        <SecretField v-model="form.place" label="Where it is" name="instrument-place" autocomplete="off" placeholder="at its calibration" :wrong="fault('away')" />
+        <SecretField v-model="form.until" label="Expected back, where somebody knows" type="date" name="instrument-until" />
+      </div>
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">{{ was.active ? 'Put it away' : 'Take it up again' }}</button>

@@ -17,6 +17,7 @@ function words(of: Registered): string {
   const range = (range: number[] | null | undefined, unit: string) => (range ? `${range[0]} to ${range[1]} ${unit}` : '')
   return [
     range(of.torque_nm, 'N·m'), of.clicks ? 'clicks' : '', of.angle ? 'angle' : '', range(of.length_mm, 'mm'), range(of.volume_cc, 'cm³'),
+    of.away ? `away, ${of.away.place}${of.away.until ? ` until ${of.away.until}` : ''}` : '', of.kept_for.length ? `kept for ${of.kept_for.join(' and ')}` : '',
     of.driver_nm ? `gives up at ${of.driver_nm} N·m` : '', ...(of.measures ?? []).map((one) => range(one.range, one.unit)), of.simulated ? 'a stand-in' : '',
   ].filter(Boolean).join(', ')
 }

@@ -7,6 +7,7 @@ import { api, take, type Schemas } from '../api/client'
 import { isLead, session } from '../api/session'
 import { lengthUnit, torqueUnit } from '../ui/preferences'
 import { figure, unitsOf, when } from '../ui/units'
+import { near } from '../day/dates'
 import { calibration } from './calibration'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
@@ -18,6 +19,7 @@ const path = computed(() => ({ params: { path: { instrument: id.value } } }))
 const { data: all } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
 const { data: card, error: lost } = useQuery({ queryKey: ['card', id], queryFn: async () => take(await api.GET('/api/instruments/{instrument}/card', path.value)) })
 const instrument = computed(() => all.value?.find((of) => of.id === id.value))
+const users = computed(() => (instrument.value?.kept_for.length ? `kept for ${instrument.value.kept_for.join(' and ')}` : ''))
 const torque = computed(() => !!instrument.value?.torque_nm)
 const dimension = computed(() => (torque.value ? 'torque' : 'length'))
 const checks = computed(() => torque.value || !!instrument.value?.length_mm)
@@ -76,7 +78,8 @@ async function doubt() {
     <div class="border-b-2 border-ink pb-3">
       <RouterLink to="/own" class="way-back">The shop’s own</RouterLink>
       <h1 class="text-4xl font-semibold tracking-tight"><bdi>{{ instrument?.name ?? 'Instrument' }}</bdi></h1>
-      <p v-if="instrument" class="text-dim">{{ [instrument.serial, calibration(instrument), card?.drawer && `in ${card.drawer}`].filter(Boolean).join(', ') }}</p>
+      <p v-if="instrument" class="text-dim">{{ [instrument.serial, calibration(instrument), instrument.away ? '' : card?.drawer && `in ${card.drawer}`, users].filter(Boolean).join(', ') }}</p>
+      <p v-if="instrument?.away" class="font-semibold text-wrong" data-test="is-away">▲ It is away, {{ instrument.away.place }}{{ instrument.away.until ? `, expected back ${near(instrument.away.until)}` : '' }}.</p>
     </div>
     <p v-if="lost && !card">{{ lost.message }}</p>
     <template v-if="instrument && card">

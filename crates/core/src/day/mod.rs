@@ -4,10 +4,12 @@
 //! It knows hours and days of the shop as its clock shows them; time zones are whoever's calls it.
 
 mod calendar;
+mod hands;
 mod promises;
 mod remaining;
 mod schedule;
 
 pub use calendar::Calendar;
+pub use hands::Crew;
 pub use remaining::{ENOUGH, Remaining, Usual, remaining};
 pub use schedule::{Clock, Scheduled, schedule};

@@ -39,8 +39,8 @@ fn bounds(outlook: &Outlook, shows: impl Fn(OffsetDateTime) -> PrimitiveDateTime
     let mut bounds = Bounds::default();
     for wait in &outlook.waits {
         let until = wait.expected.map(Date::midnight).or(wait.until.map(&shows));
-        // A figure is looked up when it is wanted.
-        if until.is_none() && wait.cause != WaitCause::Figure {
+        // A figure is looked up when it is wanted; an instrument is checked, calibrated, or borrowed.
+        if until.is_none() && !matches!(wait.cause, WaitCause::Figure | WaitCause::Instrument) {
             return None;
         }
         let bound = if wait.whole { &mut bounds.begin } else { &mut bounds.here };

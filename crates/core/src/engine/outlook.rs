@@ -65,6 +65,8 @@ pub enum WaitCause {
     Hold,
     /// A figure is to be looked up.
     Figure,
+    /// The only instrument for it is away, or not to be trusted.
+    Instrument,
 }
 
 /// Something that waits.

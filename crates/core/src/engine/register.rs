@@ -92,6 +92,12 @@ impl Instrument {
                 ));
             }
         }
+        if let Some(away) = &self.away {
+            text("away", away.place.trim(), 1)?;
+            if away.until.is_some_and(|day| !(1900..2200).contains(&day.year())) {
+                return Err(("away", "a day from 1900 to 2199 is needed".to_owned()));
+            }
+        }
         let none = self.torque_nm.is_none()
             && !self.angle
             && !measures_size

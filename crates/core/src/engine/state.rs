@@ -14,6 +14,7 @@ use super::record::{
     Subject,
 };
 use super::thing::Thing;
+use super::tools::Using;
 use super::unsettle::{self, Unsettled};
 use super::versions::Versions;
 use super::waits::state::Waits;
@@ -303,7 +304,8 @@ impl State {
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
             Fact::Measured(fact) => {
                 let instrument = shared(&mut self.instruments, &fact.instrument);
-                self.sizes.measure(&plan, (seq, stamp.at), fact, instrument)
+                let using = Using { by: Some(&stamp.by.id), at: stamp.at };
+                self.sizes.measure(&plan, (seq, using), fact, instrument)
             }
             Fact::ShellsChosen(fact) => self.sizes.choose(&plan, seq, fact),
             Fact::ShellsCounted(fact) => self.sizes.count(&plan, seq, fact),
@@ -320,8 +322,17 @@ impl State {
                     operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
                 };
                 let earlier = &self.earlier;
-                let entering =
-                    Entering { plan: &plan, work, left_out, ledger, seq, time: stamp.at, started, earlier };
+                let entering = Entering {
+                    plan: &plan,
+                    work,
+                    left_out,
+                    ledger,
+                    seq,
+                    time: stamp.at,
+                    by: &stamp.by.id,
+                    started,
+                    earlier,
+                };
                 match fact {
                     Fact::Allowed(fact) => self.joints.allow(&entering, fact),
                     Fact::Lubricated(fact) => self.joints.lubricate(&entering, fact),

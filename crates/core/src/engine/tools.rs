@@ -33,6 +33,22 @@ pub struct Between<'a> {
     pub conversion: Option<&'a Conversion>,
 }
 
+/// Who uses an instrument, and when.
+#[derive(Debug, Clone, Copy)]
+pub struct Using<'a> {
+    /// Key of the person; somebody, where it is not known yet who.
+    pub by: Option<&'a str>,
+    /// When.
+    pub at: OffsetDateTime,
+}
+
+impl Using<'_> {
+    /// Somebody uses it.
+    pub fn somebody(at: OffsetDateTime) -> Self {
+        Self { by: None, at }
+    }
+}
+
 /// The instruments of the shop as they are at a time.
 #[derive(Debug, Clone, Copy)]
 pub struct Tools<'a> {
@@ -40,15 +56,15 @@ pub struct Tools<'a> {
     pub instruments: &'a [Instrument],
     /// What click wrenches are set to, N·m, by key, where somebody said so.
     pub settings: &'a BTreeMap<String, f64>,
-    /// Now.
-    pub now: OffsetDateTime,
+    /// Whose hands they are for, and now.
+    pub using: Using<'a>,
 }
 
 impl Tools<'_> {
     /// How each instrument fits a need: what suits first, then what is made for it, real ones before
     /// stand-ins, the surer ones before others; else in the order of the shop.
     pub(super) fn fits(&self, need: &Need<'_>) -> Vec<ToolFit> {
-        Self::ranked(self.instruments.iter().map(|tool| tool.fit(need, self.now)).collect())
+        Self::ranked(self.instruments.iter().map(|tool| tool.fit(need, self.using)).collect())
     }
 
     /// The same for a pull, with what each instrument has to show or to be set to.
@@ -61,9 +77,9 @@ impl Tools<'_> {
             let is_set = |target: &Target| set_to_nm.is_some_and(|set| same_setting(set, target.shown));
             ToolFit {
                 click: wanted.map(|target| ClickFit { set_to_nm, is_set: is_set(target) }),
-                fault: tool.unfit_to_pull(way, had, between, self.now).map(|unfit| unfit.words),
+                fault: tool.unfit_to_pull(way, had, between, self.using).map(|unfit| unfit.words),
                 target,
-                ..tool.fit(&Need::Pull(ability), self.now)
+                ..tool.fit(&Need::Pull(ability), self.using)
             }
         };
         Self::ranked(self.instruments.iter().map(fit).collect())
@@ -144,17 +160,19 @@ pub(super) enum Need<'a> {
     Pull(Ability),
     /// A reading of a site before it is taken: anything plausible.
     Site(&'a Site),
+    /// Anything in a range.
+    Range { dimension: Dimension, range: [f64; 2] },
     /// A size that was read; `relative` when it was against a set master.
     Size { dimension: Dimension, read: f64, relative: bool },
 }
 
 impl Instrument {
     /// How it fits a need.
-    pub(super) fn fit(&self, need: &Need<'_>, now: OffsetDateTime) -> ToolFit {
+    pub(super) fn fit(&self, need: &Need<'_>, using: Using<'_>) -> ToolFit {
         let dimension = match need {
             Need::Pull(_) => Dimension::Length,
             Need::Site(site) => site.dimension,
-            Need::Size { dimension, .. } => *dimension,
+            Need::Size { dimension, .. } | Need::Range { dimension, .. } => *dimension,
         };
         let own = Gauge { accuracy: self.accuracy, resolution: self.resolution };
         let gauge = self.gauge(dimension).map_or(own, |(_, gauge)| gauge);
@@ -168,7 +186,9 @@ impl Instrument {
                 Need::Pull(Ability::ShowTorque(_)) => self.torque_nm.is_some() && !self.clicks,
                 Need::Pull(Ability::Eye) => self.by_eye(),
                 Need::Pull(Ability::RunDown(_)) => self.by_eye() || self.driver_nm.is_some(),
-                Need::Size { dimension, .. } => self.gauge(*dimension).is_some(),
+                Need::Size { dimension, .. } | Need::Range { dimension, .. } => {
+                    self.gauge(*dimension).is_some()
+                }
                 Need::Site(site) => self.gauge(site.dimension).is_some(),
             },
             made_for: match need {
@@ -192,22 +212,39 @@ impl Instrument {
             accuracy: gauge.accuracy,
             resolution: gauge.resolution,
             calibration_due: self.calibration_due.map(|due| due.to_string()),
-            fault: self.unfit(need, now).map(|unfit| unfit.words),
+            fault: self.unfit(need, using).map(|unfit| unfit.words),
         }
     }
 
-    /// Why it does not fit, if it does not: made for something else, out of its range, or out of
-    /// calibration.
-    pub(super) fn unfit(&self, need: &Need<'_>, at: OffsetDateTime) -> Option<Unfit> {
+    /// Why it does not fit, if it does not: made for something else, out of its range, out of
+    /// calibration, found wrong, away, or kept for others.
+    pub(super) fn unfit(&self, need: &Need<'_>, using: Using<'_>) -> Option<Unfit> {
+        self.may_not(using).or_else(|| self.cannot(need))
+    }
+
+    /// Why it may not be used now, if it may not, whatever for.
+    pub(super) fn may_not(&self, using: Using<'_>) -> Option<Unfit> {
         let name = &self.name;
         if self.found_wrong {
             let words = format!("{name} was found wrong at its last check");
             return Some(Unfit { fault: ToolFault::Wrong, words });
         }
-        if self.calibration(at.date()).is_some_and(|(_, due)| due == Some(Due::Over)) {
+        if let Some(away) = &self.away {
+            return Some(Unfit { fault: ToolFault::Away, words: format!("{name} is away, {}", away.place) });
+        }
+        if using.by.is_some_and(|by| !self.users.is_empty() && !self.users.iter().any(|user| user == by)) {
+            return Some(Unfit { fault: ToolFault::Kept, words: format!("{name} is kept for others") });
+        }
+        if self.calibration(using.at.date()).is_some_and(|(_, due)| due == Some(Due::Over)) {
             let words = format!("{name} is out of calibration");
             return Some(Unfit { fault: ToolFault::Calibration, words });
         }
+        None
+    }
+
+    /// Why it cannot do what is needed, if it cannot: made for something else, or out of its range.
+    pub(super) fn cannot(&self, need: &Need<'_>) -> Option<Unfit> {
+        let name = &self.name;
         match need {
             Need::Pull(Ability::ShowTorque(_)) if self.clicks => {
                 let words = format!("{name} shows no figure");
@@ -239,6 +276,7 @@ impl Instrument {
                 Some(Unfit { fault: ToolFault::Range, words })
             }
             Need::Site(site) => self.outside(site.dimension, site.plausible),
+            Need::Range { dimension, range } => self.outside(*dimension, *range),
             Need::Size { dimension, relative: true, .. } => self.outside(*dimension, [f64::MIN, f64::MAX]),
             Need::Size { dimension, read, .. } => self.outside(*dimension, [*read; 2]),
         }
@@ -258,12 +296,12 @@ impl Instrument {
         way: &Way,
         had: Had,
         between: Between<'_>,
-        at: OffsetDateTime,
+        using: Using<'_>,
     ) -> Option<Unfit> {
         let ability = way.rules().ability(had)?;
         let setup = self.setup(between);
         let factor = ability.torque_nm().map_or(Some(1.0), |_| setup.factor()).unwrap_or(1.0);
-        if let Some(unfit) = self.unfit(&Need::Pull(ability.times(factor)), at) {
+        if let Some(unfit) = self.unfit(&Need::Pull(ability.times(factor)), using) {
             return Some(unfit);
         }
         let of_range = |words| Some(Unfit { fault: ToolFault::Range, words });

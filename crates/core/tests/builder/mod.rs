@@ -6,7 +6,7 @@ use rigore_core::clearance::{Chamber, compression};
 use rigore_core::engine::{
     Act, Begin, BenchWork, Between, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT, Event, Fit,
     Given, Instrument, Loosen, Measure, Measures, Method, OperationStatus, PartNote, Person, PlanRef, Pull,
-    Refusal, Role, Sign, State, Step, Tools, Turn, begin, decide,
+    Refusal, Role, Sign, State, Step, Tools, Turn, Using, begin, decide,
 };
 use rigore_core::plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
 use std::collections::{BTreeMap, HashMap};
@@ -98,8 +98,11 @@ impl Builder {
                 Do::Fit(Fit { operation, slot: step.slot, part, before: None })
             }
             Step::Count(step) => {
-                let tools =
-                    Tools { instruments: &[], settings: &BTreeMap::new(), now: OffsetDateTime::UNIX_EPOCH };
+                let tools = Tools {
+                    instruments: &[],
+                    settings: &BTreeMap::new(),
+                    using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+                };
                 let BenchWork::Count { counts } = self.state.bench(at, tools).work else { return None };
                 let count = counts.into_iter().find(|line| line.id == step.hardware)?.expected;
                 Do::Count(Count { operation, hardware: step.hardware, count })

@@ -9,7 +9,7 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use axum::{Extension, Json};
 use rigore_core::engine::{
-    self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools,
+    self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools, Using,
 };
 use rigore_core::sheet::{Sheet, entries_csv};
 use rigore_store::{Recorded, StoreError};
@@ -127,18 +127,20 @@ pub async fn build(State(app): State<App>, BuildId(build): BuildId) -> Result<Js
     responses((status = 200, body = Bench), NotThere, Looking))]
 pub async fn bench(
     State(app): State<App>,
+    By(by): By,
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
 ) -> Result<Json<Bench>, Problem> {
-    let bench = look(&app, build, &path.operation).await?;
+    let bench = look(&app, build, &path.operation, &by).await?;
     bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
 }
 
 /// An operation as it stands now; none where the plan has no such operation.
-async fn look(app: &App, build: Uuid, operation: &str) -> Result<Option<Bench>, Problem> {
+async fn look(app: &App, build: Uuid, operation: &str, by: &Person) -> Result<Option<Bench>, Problem> {
     let settings = app.store.settings().await?;
-    let (roster, now) = (app.roster(), OffsetDateTime::now_utc());
-    let tools = Tools { instruments: &roster.instruments, settings: &settings, now };
+    let roster = app.roster();
+    let using = Using { by: Some(&by.id), at: OffsetDateTime::now_utc() };
+    let tools = Tools { instruments: &roster.instruments, settings: &settings, using };
     let bench = |state: &engine::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
     Ok(app.store.read(build, bench).await?)
 }
@@ -245,7 +247,7 @@ pub async fn command(
     let answer = record(&app, build, &by, &command).await?;
     // It is recorded, whatever becomes of the look at it.
     let bench = match &besides.show {
-        Some(operation) => look(&app, build, operation).await.ok().flatten(),
+        Some(operation) => look(&app, build, operation, &by).await.ok().flatten(),
         None => None,
     };
     Ok(Json(Answer { bench: bench.map(Box::new), ..answer }))

@@ -9,10 +9,11 @@ use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
-use rigore_core::day::{Calendar, Clock, Remaining, Scheduled, remaining, schedule};
-use rigore_core::engine::{BuildStatus, Outlook, Role};
+use rigore_core::day::{Calendar, Clock, Crew, Remaining, Scheduled, remaining, schedule};
+use rigore_core::engine::{BuildStatus, CanDo, Outlook, Person, Role};
 use rigore_store::{DayRow, StoreError};
 use serde::Serialize;
+use std::collections::HashMap;
 use time::{Date, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -24,8 +25,8 @@ pub struct DayView {
     pub today: String,
     /// When the shop works.
     pub hours: Calendar,
-    /// How many people can work on engines.
-    pub hands: usize,
+    /// Who can work on engines.
+    pub people: Vec<Person>,
     /// The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last.
     pub engines: Vec<DayEngine>,
     /// Where the calendar of the shop can be read, where it has an address.
@@ -41,7 +42,9 @@ pub struct DayEngine {
     pub name: String,
     /// Where it stands.
     pub status: BuildStatus,
-    /// What it says for the day; what is left is summed up in `remaining`.
+    /// What can be done now, and by whom.
+    pub can: Vec<DayCan>,
+    /// What else it says for the day; what is left is summed up in `remaining`.
     pub outlook: Outlook,
     /// How much work is left.
     pub remaining: Remaining,
@@ -50,6 +53,16 @@ pub struct DayEngine {
     pub ready: Option<String>,
     /// Whether that is later than it was promised.
     pub late: bool,
+}
+
+/// Something that can be done now.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DayCan {
+    /// What.
+    #[serde(flatten)]
+    pub can: CanDo,
+    /// Who can do it, by their places among the people of the day.
+    pub by: Vec<usize>,
 }
 
 /// Where the calendar of the shop can be read.
@@ -80,12 +93,25 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
         app.store.members(),
     )?;
     let working = members.iter().filter(|member| member.active && member.person.role != Role::Viewer);
-    let (hands, now) = (working.count(), zone.shows(OffsetDateTime::now_utc()));
+    let people: Vec<Person> = working.map(|member| member.person.clone()).collect();
+    let (roster, at) = (app.roster(), OffsetDateTime::now_utc());
+    let (mut crew, now) = (Crew::new(&people, &roster.instruments, at), zone.shows(at));
+    let mut plans = HashMap::new();
+    for row in &rows {
+        if !plans.contains_key(&row.plan_hash) {
+            plans.insert(row.plan_hash.clone(), app.store.plan(&row.plan_hash).await?);
+        }
+    }
+    let mut shared: Vec<Vec<DayCan>> = Vec::with_capacity(rows.len());
+    for row in &mut rows {
+        let can = crew.share_out(&mut row.outlook, (&row.plan_hash, &plans[&row.plan_hash]));
+        shared.push(can.into_iter().map(|(can, by)| DayCan { can, by }).collect());
+    }
     let left = rows.iter().map(|row| remaining(&row.outlook.left, |step| usual.of(&row.plan, step)));
     let left: Vec<Remaining> = left.collect();
     let engines: Vec<_> = rows.iter().map(|row| &row.outlook).zip(left.iter().copied()).collect();
     let clock = Clock { shows: |at| zone.shows(at), now, hours };
-    let order = schedule(&engines, hands, &clock);
+    let order = schedule(&engines, people.len(), &clock);
     let engine = |of: Scheduled| {
         let row: &mut DayRow = &mut rows[of.engine];
         let mut outlook = std::mem::take(&mut row.outlook);
@@ -96,6 +122,7 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
             id: row.id,
             name: row.summary.name.clone(),
             status: row.summary.status,
+            can: std::mem::take(&mut shared[of.engine]),
             outlook,
             remaining: left[of.engine],
             ready: of.ready.map(|day| day.to_string()),
@@ -104,7 +131,7 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
     };
     let engines = order.into_iter().map(engine).collect();
     let (today, feed) = (now.date().to_string(), feed.as_deref().map(feed_path));
-    Ok(Json(DayView { today, hours, hands, engines, feed }))
+    Ok(Json(DayView { today, hours, people, engines, feed }))
 }
 
 /// Says when the shop works.

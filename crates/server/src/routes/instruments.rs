@@ -24,16 +24,20 @@ pub struct Registered {
     pub days_left: Option<i64>,
     /// Whether that is over, or soon.
     pub due: Option<Due>,
+    /// Who may use it, by name; everybody where nobody is named.
+    pub kept_for: Vec<String>,
 }
 
 /// Every instrument that the shop has or had.
 #[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<Registered>), Who, Looking))]
 pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
-    let today = zone(&app).await?.shows(OffsetDateTime::now_utc()).date();
+    let (today, roster) = (zone(&app).await?.shows(OffsetDateTime::now_utc()).date(), app.roster());
     let view = |(instrument, active): (Instrument, bool)| {
         let calibration = instrument.calibration(today);
         let (days_left, due) = (calibration.map(|(left, _)| left), calibration.and_then(|(_, due)| due));
-        Registered { instrument, active, days_left, due }
+        let named = instrument.users.iter().map(|id| roster.person(id).map_or(id, |person| &person.name));
+        let kept_for = named.cloned().collect();
+        Registered { instrument, active, days_left, due, kept_for }
     };
     Ok(Json(app.store.register().await?.into_iter().map(view).collect()))
 }
@@ -58,6 +62,9 @@ async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &s
     let name = edit.instrument.name.trim().to_owned();
     let instrument = Instrument { id, name, ..edit.instrument };
     instrument.check().map_err(|(field, message)| Problem::field(format!("instrument.{field}"), message))?;
+    if let Some(stranger) = instrument.users.iter().find(|id| app.roster().person(id).is_none()) {
+        return Err(Problem::field("instrument.users", format!("nobody here has the key `{stranger}`")));
+    }
     let what = format!("{done} the instrument {}", instrument.name);
     app.store.keep_instrument(by, &instrument, edit.active, &what).await?;
     Ok(app.renew().await?)

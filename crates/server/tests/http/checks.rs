@@ -135,3 +135,46 @@ async fn a_certificate_is_known_by_its_content_and_cannot_run() {
     let kept = server.card(WRENCH).await;
     assert_eq!((&kept["drawer"], &kept["certificate_name"]), (&json!("left, second"), &json!("c.pdf")));
 }
+
+#[tokio::test]
+async fn a_wrench_that_is_kept_for_some_is_said_to_the_others_at_the_bench() {
+    let server = Server::start().await;
+    let all = server.get("/api/instruments").await;
+    let of = |all: &Value| {
+        all.as_array().expect("all").iter().find(|of| of["id"] == "wrench-2").expect("it").clone()
+    };
+    let change = async |users: Value, away: Value| {
+        let mut instrument = of(&all);
+        for key in ["active", "days_left", "due", "kept_for"] {
+            instrument.as_object_mut().expect("an object").remove(key);
+        }
+        (instrument["users"], instrument["away"]) = (users, away);
+        let path = format!("{}/api/instruments/wrench-2", server.base);
+        let request = server.client.put(path).header("cookie", "rigore=demonstration.lead");
+        let answer = request
+            .json(&json!({ "instrument": instrument, "active": true }))
+            .send()
+            .await
+            .expect("an answer");
+        (answer.status(), answer.json::<Value>().await.expect("JSON"))
+    };
+    let fault = async |person: &str| -> Value {
+        let id = demo::build_id("Tarn 5 no. 13");
+        let path = format!("{}/api/builds/{id}/operations/main-caps-tighten", server.base);
+        let cookie = format!("rigore=demonstration.{person}");
+        let bench = server.client.get(path).header("cookie", cookie).send().await.expect("an answer");
+        let bench: Value = bench.json().await.expect("JSON");
+        let tools = bench["work"]["tools"][0]["tools"].as_array().expect("tools").clone();
+        tools.iter().find(|tool| tool["id"] == "wrench-2").expect("the wrench")["fault"].clone()
+    };
+    assert_eq!(change(json!(["stranger"]), Value::Null).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(change(json!([]), json!({ "place": " " })).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(fault("bench-one").await, Value::Null);
+    let (status, told) = change(json!(["lead"]), Value::Null).await;
+    assert_eq!((status, &of(&told)["kept_for"]), (StatusCode::OK, &json!(["Lead"])));
+    assert_eq!(fault("bench-one").await, "Angle wrench 2 is kept for others");
+    assert_eq!(fault("lead").await, Value::Null);
+    let away = json!({ "place": "lent to the foundry", "until": "2099-01-31" });
+    assert_eq!(change(json!([]), away).await.0, StatusCode::OK);
+    assert_eq!(fault("lead").await, "Angle wrench 2 is away, lent to the foundry");
+}

@@ -3,7 +3,7 @@
 use crate::table::{Aim, Table, ms, percentile, us};
 use rigore_core::engine::{
     Act, Acted, Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Loosen, Measured,
-    Method, Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, decide,
+    Method, Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, Using, decide,
 };
 use rigore_core::joint::{Levers, Load};
 use rigore_core::plan::Plan;
@@ -67,7 +67,7 @@ pub fn measure(table: &mut Table) {
     let tools = Tools {
         instruments: &[wrench()],
         settings: &std::collections::BTreeMap::new(),
-        now: OffsetDateTime::UNIX_EPOCH,
+        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
     table.row("the bench after 3,000 entries, us", us(bench), Aim::Told);

@@ -43,6 +43,12 @@ pub struct Instrument {
     /// Whether its last check found it wrong.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub found_wrong: bool,
+    /// Keys of the people who may use it; anybody where nobody is named.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub users: Vec<String>,
+    /// Why it is not in the shop, where it is away.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub away: Option<Away>,
     /// Whether it is a stand-in that only pretends.
     #[serde(default)]
     pub simulated: bool,
@@ -64,6 +70,19 @@ pub struct Instrument {
     /// What else it measures.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub measures: Vec<Measures>,
+}
+
+/// An instrument that is not in the shop: at its calibration, lent, being mended.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Away {
+    /// Where, in words, such as `at its calibration`.
+    pub place: String,
+    /// The day it is expected back, as `YYYY-MM-DD`, where somebody knows.
+    #[serde(default, with = "crate::iso_date::option", skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub until: Option<Date>,
 }
 
 /// What an instrument measures besides torques to tighten to, lengths and volumes.

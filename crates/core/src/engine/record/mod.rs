@@ -28,7 +28,7 @@ pub use doubt::Doubt;
 pub use event::{EVENT_FORMAT, Event, Fact};
 pub use finding::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
 pub use inside::{PutIn, TakeOut};
-pub use instrument::{Instrument, Measures, Method, Scale};
+pub use instrument::{Away, Instrument, Measures, Method, Scale};
 pub use items::Confirm;
 pub use line::{Accept, Begin, MoveTo, Moved, PlanRef, Sign, Skip, Start, Void};
 pub use lubricate::{LubricantPolicy, Lubricate, Lubricated, SetPolicy};

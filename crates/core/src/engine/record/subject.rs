@@ -67,4 +67,8 @@ pub enum ToolFault {
     Calibration,
     /// Its last check found it wrong.
     Wrong,
+    /// It is not in the shop.
+    Away,
+    /// It is kept for others.
+    Kept,
 }

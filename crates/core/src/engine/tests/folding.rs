@@ -336,7 +336,7 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
         let tools = Tools {
             instruments: &[wrench(), gauge()],
             settings: &std::collections::BTreeMap::new(),
-            now: OffsetDateTime::UNIX_EPOCH,
+            using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
         };
         let bench = state.bench(at, tools);
         prop_assert!(bench.operation.done <= bench.operation.total);

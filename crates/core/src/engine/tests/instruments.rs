@@ -6,8 +6,8 @@ use crate::tightening::Verdict;
 /// The tools of a shop with the fault each has for the journals of the measuring plan.
 fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<String>)> {
     let shop = Shop::measuring(None);
-    let now = day.midnight().assume_utc();
-    let tools = Tools { instruments: tools, settings: &std::collections::BTreeMap::new(), now };
+    let using = Using::somebody(day.midnight().assume_utc());
+    let tools = Tools { instruments: tools, settings: &std::collections::BTreeMap::new(), using };
     let BenchWork::Measure(bench) = shop.state.bench(shop.at("measure"), tools).work else {
         panic!("a measuring bench")
     };
@@ -77,7 +77,7 @@ fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
     let tools = Tools {
         instruments: &[light, dial, wrench()],
         settings: &std::collections::BTreeMap::new(),
-        now: OffsetDateTime::UNIX_EPOCH,
+        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = shop.state.bench(shop.at("tighten"), tools);
     let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
@@ -189,4 +189,23 @@ fn a_wrench_that_was_found_wrong_does_not_fit_any_job() {
     shop.all("rod-measure-1");
     let whats: Vec<String> = shop.state.matters().into_iter().map(|matter| matter.what).collect();
     assert!(whats.iter().any(|what| what.contains("was found wrong at its last check")), "{whats:?}");
+}
+
+#[test]
+fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_and_a_matter() {
+    let mended = |change: fn(&mut Instrument)| -> String {
+        let mut shop = super::between::shop();
+        shop.all("take-in");
+        shop.sign("take-in").unwrap();
+        change(&mut shop.instrument);
+        shop.all("rod-measure-1");
+        let matters = shop.state.matters().into_iter().map(|matter| matter.what);
+        matters.collect::<Vec<_>>().join("; ")
+    };
+    assert_eq!(mended(|of| of.users = vec!["Lead".into(), "Bench".into()]), "");
+    assert!(mended(|of| of.users = vec!["somebody".into()]).contains("is kept for others"));
+    assert!(
+        mended(|of| of.away = Some(Away { place: "lent next door".into(), until: None }))
+            .contains("is away, lent next door")
+    );
 }

@@ -148,7 +148,11 @@ impl Shop {
         let instruments = std::slice::from_ref(&self.instrument);
         self.state.bench(
             self.at(operation),
-            Tools { instruments, settings: &self.settings, now: OffsetDateTime::UNIX_EPOCH },
+            Tools {
+                instruments,
+                settings: &self.settings,
+                using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+            },
         )
     }
 

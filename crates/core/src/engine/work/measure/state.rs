@@ -5,11 +5,10 @@ use crate::engine::ledger::Ledger;
 use crate::engine::record::{ChooseShells, CountShells, Instrument, Measured, Method};
 use crate::engine::series::{Entry, Series};
 use crate::engine::thing::Thing;
-use crate::engine::tools::{Need, Unfit};
+use crate::engine::tools::{Need, Unfit, Using};
 use crate::plan::{ClearanceIx, OperationIx, Plan, SiteIx, Work};
 use serde::Serialize;
 use std::sync::Arc;
-use time::OffsetDateTime;
 
 /// One reading at one place of a site.
 #[derive(Debug, Clone)]
@@ -67,7 +66,7 @@ impl Sizes {
     pub fn measure(
         &mut self,
         plan: &Plan,
-        (seq, time): (u64, OffsetDateTime),
+        (seq, using): (u64, Using<'_>),
         fact: &Measured,
         instrument: Arc<Instrument>,
     ) -> Option<Thing> {
@@ -91,7 +90,7 @@ impl Sizes {
             entered: fact.entered.clone(),
             unlikely: fact.unlikely,
             method: fact.method,
-            unfit: instrument.unfit(&need, time),
+            unfit: instrument.unfit(&need, using),
             gauge: instrument.gauge(planned.dimension).map_or(own, |(_, gauge)| gauge),
             instrument,
         };

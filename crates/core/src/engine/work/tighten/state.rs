@@ -7,7 +7,7 @@ use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, Pulled};
 use crate::engine::thing::Thing;
-use crate::engine::tools::Between;
+use crate::engine::tools::{Between, Using};
 use crate::plan::{FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Share, StageIx, Task, Tightens};
 use crate::quantity::Dimension;
 use crate::tightening::adapter::setting;
@@ -34,6 +34,8 @@ pub(in crate::engine) struct Entering<'a> {
     pub ledger: &'a Ledger,
     pub seq: u64,
     pub time: OffsetDateTime,
+    /// Key of whoever records it.
+    pub by: &'a str,
     /// Whether the operation was started.
     pub started: bool,
     /// What was to be known about entries that were made under earlier versions of the plan.
@@ -44,6 +46,10 @@ impl<'a> Entering<'a> {
     /// Whether an entry counts; the one that is being made is not in the ledger yet.
     fn counts(&self, seq: u64) -> bool {
         seq == self.seq || self.ledger.counts(seq)
+    }
+
+    fn using(&self) -> Using<'a> {
+        Using { by: Some(self.by), at: self.time }
     }
 
     fn share(&self, joint: Option<&str>) -> Option<(&'a Share, &'a Joint)> {
@@ -180,7 +186,7 @@ impl Joints {
         let group = joint.group_ix(fastener)?;
         let used = round.used(plan, joint, group, entering.seq, |seq| entering.ledger.counts(seq));
         let between = Between { adapter, conversion: used.conversion(way) };
-        let unfit = instrument.unfit_to_pull(way, had, between, entering.time);
+        let unfit = instrument.unfit_to_pull(way, had, between, entering.using());
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
         remarks.extend(zeroed_with_another(round, joint, (stage, fastener), &instrument, entering));
         remarks.extend(late(round, joint, stage, entering));
@@ -282,7 +288,7 @@ impl Joints {
         let mut remarks = self.order(entering, share, About::Act(stage));
         let unfit = instrument
             .as_ref()
-            .and_then(|tool| tool.unfit_to_pull(way, Had::default(), Between::default(), entering.time));
+            .and_then(|tool| tool.unfit_to_pull(way, Had::default(), Between::default(), entering.using()));
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
         remarks.extend(late(round, joint, stage, entering));
         remarks.extend(soon(round, joint, stage, entering));
