@@ -5,7 +5,7 @@
 //! number: those come in as arguments. Nothing here knows a database, HTTP or a screen.
 //!
 //! Read it from the bottom up: [`quantity`], [`fastener`], [`friction`], [`joint`], [`tightening`]
-//! and [`clearance`] are mechanics; [`document`] reads TOML; [`plan`] is what should be done;
+//! and [`clearance`] are mechanics; [`document`] reads TOML and [`table`] what machines write; [`plan`] is what should be done;
 //! [`engine`] is what was done; [`day`] what that leaves to do and when; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
 //! name. No file imports one above it.
 
@@ -23,4 +23,5 @@ pub mod joint;
 pub mod plan;
 pub mod quantity;
 pub mod sheet;
+pub mod table;
 pub mod tightening;

@@ -168,6 +168,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::builds::begin))
         .routes(routes!(routes::builds::build))
         .routes(routes!(routes::builds::bench))
+        .routes(routes!(routes::tables::look_at_table))
         .routes(routes!(routes::sheets::sheet))
         .routes(routes!(routes::sheets::shares, routes::sheets::share))
         .routes(routes!(routes::sheets::end_share))

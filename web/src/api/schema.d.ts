@@ -233,6 +233,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build}/operations/{operation}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table as it would be taken in: nothing is recorded by this. */
+        post: operations["look_at_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build}/parts.csv": {
         parameters: {
             query?: never;
@@ -2162,6 +2179,29 @@ export interface components {
              */
             until: string;
         };
+        /** @description What a column of a table is. */
+        Column: {
+            /** @enum {string} */
+            use: "skip";
+        } | {
+            /** @enum {string} */
+            use: "site";
+        } | {
+            /** @enum {string} */
+            use: "place";
+        } | {
+            /** @description What the place is called, or its number from 1. */
+            place?: string | null;
+            /** @enum {string} */
+            use: "reading";
+        } | {
+            /** @description The site, by its place among those of the operation, from 0. */
+            site: number;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @enum {string} */
+            use: "of";
+        };
         /** @description What a client asks for. */
         Command: {
             /**
@@ -3696,6 +3736,13 @@ export interface components {
             operations: number;
             /** @description Steps in them that are not done. */
             steps: number;
+        };
+        /** @description A row that nothing is taken of. */
+        LeftRow: {
+            /** @description The line of the text. */
+            line: number;
+            /** @description Why. */
+            why: string;
         };
         /** @description An operation that is not signed yet. */
         LeftToDo: {
@@ -5265,6 +5312,13 @@ export interface components {
             /** @description Rails that pass it by. */
             past: components["schemas"]["Rail"][];
         };
+        /** @description A row of a table. */
+        Row: {
+            /** @description The line of the text, from 1. */
+            line: number;
+            /** @description Its cells, one for each column. */
+            cells: string[];
+        };
         /** @description How a draft stands after it was saved. */
         Saved: {
             /**
@@ -5969,6 +6023,68 @@ export interface components {
              * @description When something was last recorded.
              */
             touched?: string | null;
+        };
+        /** @description A table. */
+        Table: {
+            /** @description What stands between its columns. */
+            between: string;
+            /** @description What its columns are called; their numbers where nothing is said. */
+            columns: string[];
+            /** @description Its rows, each with the line of the text that it begins in. */
+            rows: components["schemas"]["Row"][];
+        };
+        /** @description A table to look at. */
+        TableAsked: {
+            /** @description Its text. */
+            text: string;
+            /** @description Symbol of the unit that bare numbers are in. */
+            unit: string;
+            /** @description What its columns are, where somebody said so; else what they seem to be. */
+            uses?: components["schemas"]["Column"][] | null;
+        };
+        /** @description A reading that a table has. */
+        TableReading: {
+            /** @description The line of the text. */
+            line: number;
+            /** @description Key of the site. */
+            site: string;
+            /** @description What the site is called. */
+            name: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What the place is called; empty where there is only one. */
+            at: string;
+            /** @description What stands there. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in there. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The same in the base unit, where it is a reading.
+             */
+            value?: number | null;
+            /** @description Why it is none, or is unlikely. */
+            fault?: string | null;
+            /** @description Whether it can be kept all the same. */
+            unlikely: boolean;
+            /**
+             * Format: double
+             * @description What was read there before, in the base unit.
+             */
+            before?: number | null;
+            /** @description Whether the table has another one for the same place further down. */
+            again: boolean;
+        };
+        /** @description A table as it would be taken in. */
+        TableView: {
+            /** @description The table as it was read. */
+            table: components["schemas"]["Table"];
+            /** @description What each column is. */
+            uses: components["schemas"]["Column"][];
+            /** @description What would be recorded. */
+            readings: components["schemas"]["TableReading"][];
+            /** @description Rows that nothing is taken of, by line, with why. */
+            left: components["schemas"]["LeftRow"][];
         };
         /** @description It came out. */
         TakeOut: {
@@ -7401,6 +7517,86 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

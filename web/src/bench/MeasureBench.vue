@@ -12,6 +12,7 @@ import ReadingList from './ReadingList.vue'
 import ShellStock from './ShellStock.vue'
 import SiteDrawing from './SiteDrawing.vue'
 import SiteTable from './SiteTable.vue'
+import TableDialog from './TableDialog.vue'
 import { useEntry } from './useEntry'
 import { useGauge } from './useGauge'
 
@@ -26,6 +27,7 @@ const { build, bench, busy, said, act, post, refresh } = useHand()
 const field = ref<HTMLInputElement>()
 const pictureList = ref<InstanceType<typeof ClearancePicture>[]>([])
 const temperature = ref('')
+const fromFile = ref(false)
 const master = ref('')
 /** A place that was tapped instead of the next one. */
 const chosen = ref<Spot | null>(null)
@@ -241,7 +243,11 @@ onMounted(focus)
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">{{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}</p>
-      <ReadingList :readings="work.readings" />
+      <div class="grid gap-1">
+        <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">Readings from a file</button>
+        <ReadingList :readings="work.readings" />
+      </div>
+      <TableDialog v-if="fromFile" :work="work" @close="fromFile = false" />
     </section>
   </div>
 </template>

@@ -15,6 +15,7 @@ const SHOWN = 5
 /** What else is to be known about a reading. */
 function note(reading: Reading): string {
   if (reading.simulated) return 'simulated'
+  if (reading.method === 'imported') return reading.unlikely ? 'from a file, kept on purpose' : 'from a file'
   if (reading.unlikely) return 'kept on purpose'
   if (reading.temperature_c != null) return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
   return reading.master != null ? `on ${figure(reading.master, reading.dimension)}` : ''

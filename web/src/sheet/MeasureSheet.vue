@@ -33,7 +33,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
               :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
               :title="reading.voided ?? ''"
             >
-              <span class="text-dim">{{ reading.place }}</span> {{ digits(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ digits(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.simulated"> simulated</template><template v-if="reading.fault"> ▲</template>
+              <span class="text-dim">{{ reading.place }}</span> {{ digits(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ digits(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.simulated"> simulated</template><template v-if="reading.method === 'imported'"> imported</template><template v-if="reading.fault"> ▲</template>
             </span>
           </td>
         </tr>

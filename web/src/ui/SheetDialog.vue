@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 
-defineProps<{ open: boolean; title: string }>()
+defineProps<{ open: boolean; title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 </script>
 
@@ -10,7 +10,7 @@ const emit = defineEmits<{ close: [] }>()
   <Dialog v-if="open" :open="true" class="relative z-20" @close="emit('close')">
     <div class="fixed inset-0 bg-[rgb(0_0_0/0.45)]" aria-hidden="true" />
     <div class="fixed inset-0 flex items-end justify-center overflow-y-auto sm:items-center sm:p-6">
-      <DialogPanel class="w-full max-w-xl border-t-4 border-layout bg-face p-6">
+      <DialogPanel class="w-full border-t-4 border-layout bg-face p-6" :class="wide ? 'max-w-4xl' : 'max-w-xl'">
         <DialogTitle class="text-2xl font-semibold">{{ title }}</DialogTitle>
         <slot />
       </DialogPanel>

@@ -335,3 +335,43 @@ async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -
     screen.read("[data-test='matters']", "The crankshaft binds").await?;
     screen.close().await
 }
+
+/// A report of a measuring machine: notes above it, decimal commas, one size a decimal place off, a row of something else.
+const REPORT: &str = "\u{feff}Report 4711\r\nMeasured on a Monday\r\n\r\nFeature;front 0° [mm];front 90° [mm];rear 0° [mm];rear 90° [mm];Remark\r\n\
+    Crank pin 1;47,990;47,991;47,990;47,992;\r\nCrank pin 2;47,989;4,7990;47,990;47,991;burr\r\nBig end housing 1;51,006;;51,007;;\r\nGudgeon pin;22,0;22,0;;;\r\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_measuring_machines_file_is_looked_at_mapped_and_recorded() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let (rigore, browser) = (Rigore::start(&scratch.url).await?, Browser::start().await?);
+    let screen = browser.window(1280, 800).await?;
+    let id = open(&screen, &rigore, "Tarn 5 no. 16", "rods-measure").await?;
+    screen.click("[data-test='from-file']").await?;
+    // What is no table says so, and stays to be mended.
+    screen.see("[name='table-text']").await?.send_keys("a word").await?;
+    screen.click("[data-test='look-at-table']").await?;
+    screen.read("[role='dialog'] [role='alert']", "no table was found").await?;
+    let folder = tempfile::tempdir()?;
+    let file = folder.path().join("report.csv");
+    std::fs::write(&file, REPORT)?;
+    screen.see("[name='table-file']").await?.send_keys(file.to_string_lossy()).await?;
+    screen.read("[data-test='would']", "Crank pin 1 rear 90°").await?;
+    screen.read("[data-test='would']", "Big end housing 1 rear 0°").await?;
+    screen.read("[data-test='would']", "unlikely").await?;
+    screen.read("[data-test='left'] summary", "one row").await?;
+    screen.read("[data-test='record-table']", "Record 9").await?;
+    // A column that is not meant is left out, and taken in again.
+    screen.click("[name='column-4'] option:first-child").await?;
+    screen.read("[data-test='record-table']", "Record 7").await?;
+    screen.click("[name='table-instrument'] option[value='bore-gauge']").await?;
+    screen.click("[data-test='record-table']").await?;
+    screen.count("[role='dialog']", 0).await?;
+    screen.read("[data-test='readings']", "from a file").await?;
+    // Looked at again, only what is not recorded is offered.
+    screen.click("[data-test='from-file']").await?;
+    screen.see("[name='table-file']").await?.send_keys(file.to_string_lossy()).await?;
+    screen.read("[data-test='would']", "is recorded").await?;
+    screen.read("[data-test='record-table']", "Record 2").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    screen.read("main", "imported").await
+}

@@ -86,6 +86,7 @@ pub use work::measure::bench::{FamilyTools, MeasureBench, MeasureStep, PlaceView
 pub use work::measure::clearances::{
     ClearanceLine, ClearanceView, Mark as SeriesMark, Position, SecondMethod,
 };
+pub use work::measure::imported::{Column, LeftRow, TableReading, TableView};
 pub use work::measure::section::{MeasureSection, MeasuredView};
 pub use work::measure::state::Shells;
 pub use work::parts::bench::{FitStep, SlotView};

@@ -100,6 +100,12 @@ pub(crate) fn spelled(key: &str, dimension: Dimension) -> Option<&'static Unit> 
     UNITS.iter().find(|unit| unit.dimension == dimension && unit.spellings.contains(&key))
 }
 
+/// The unit that is written so, whatever it measures.
+pub fn written(unit: &str) -> Option<&'static Unit> {
+    let key: String = unit.to_lowercase().chars().filter(|c| !is_between(*c)).collect();
+    UNITS.iter().find(|unit| !key.is_empty() && unit.spellings.contains(&key.as_str()))
+}
+
 fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, ReadError> {
     if written.is_empty() {
         return Ok(*bare);

@@ -22,3 +22,4 @@ pub mod rig;
 pub mod session;
 pub mod sheets;
 pub mod shop;
+pub mod tables;

@@ -409,7 +409,8 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
                 }
                 let (status, answer) = browser.ask(method.clone(), &filled, body).await;
                 let told = format!("{role} {method} {path}: {status} {answer}");
-                let is_harmless = method == Method::GET || harmless.iter().any(|of| path.starts_with(of));
+                let looks = method == Method::GET || path.ends_with("/table");
+                let is_harmless = looks || harmless.iter().any(|of| path.starts_with(of));
                 match *role {
                     "nobody" | "gone" => assert_eq!(status, StatusCode::UNAUTHORIZED, "{told}"),
                     _ if for_leads.iter().any(|of| path.starts_with(of)) => {

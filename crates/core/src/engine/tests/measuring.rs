@@ -431,3 +431,73 @@ proptest! {
         prop_assert_eq!(decided(one, other), decided(other, one));
     }
 }
+
+/// What would be taken of a table, and which rows nothing is taken of.
+fn taken(shop: &Shop, operation: &str, text: &str, uses: Option<Vec<Column>>) -> (Vec<String>, Vec<usize>) {
+    let table = crate::table::read(text).expect("a table");
+    let view = shop.state.table(shop.at(operation), table, "mm", uses).expect("it measures");
+    let readings = view.readings.iter().map(|of| {
+        let value = of.value.map_or_else(|| "none".to_owned(), |value| format!("{value:.3}"));
+        let marks = [(of.unlikely, " unlikely"), (of.again, " again"), (of.before.is_some(), " before")];
+        let marks: String = marks.iter().filter(|(is, _)| *is).map(|(_, mark)| *mark).collect();
+        format!("{} {} {value}{marks}", of.site, of.place)
+    });
+    (readings.collect(), view.left.iter().map(|row| row.line).collect())
+}
+
+#[test]
+fn a_machines_table_is_taken_for_what_it_seems_to_be() {
+    let mut shop = Shop::measuring(None);
+    // A row for a site and a column for a place, with decimal commas and a unit in the head.
+    let wide = "Report\n\nFeature;0° [mm];90° [mm];Remark\nJournal 1;54,990;54,991;\nJOURNAL-2;54,989;5,4989;worn\nGudgeon;1;2;\n";
+    let readings =
+        ["journal-1 0 54.990", "journal-1 1 54.991", "journal-2 0 54.989", "journal-2 1 5.499 unlikely"];
+    assert_eq!(taken(&shop, "measure", wide, None), (readings.map(String::from).to_vec(), vec![6]));
+    // A row for a reading, its site and place in one name or in two.
+    for long in [
+        "name,value in\nJournal 1 0°,54.99\n\"Journal 2, 90°\",54.98",
+        "site\tplace\tvalue\njournal-1\t0°\t54.99\njournal-2\t2\t54.98",
+    ] {
+        let readings = ["journal-1 0 54.990", "journal-2 1 54.980"].map(String::from).to_vec();
+        assert_eq!(taken(&shop, "measure", long, None), (readings, vec![]), "{long}");
+    }
+    // What a machine says besides is not taken; a number that no site has is no place of another.
+    let report = "Feature;Nominal;Actual;Deviation\nJournal 1 2;55;54,99;-0,01\nJournal 12;55;54,98;-0,02\n";
+    assert_eq!(taken(&shop, "measure", report, None), (vec!["journal-1 1 54.990".to_owned()], vec![3]));
+    // A column for a site: what is read twice counts as it was read last, what was read before is said.
+    shop.read("housing-1", 0, "58.994").unwrap();
+    let columns = "No.;Housing 1;Housing 2 (in)\n1;58,99;2,3226\n2;58,995;2.3225\n";
+    let readings = [
+        "housing-1 0 58.990 again before",
+        "housing-2 0 58.994 again",
+        "housing-1 0 58.995 before",
+        "housing-2 0 58.991",
+    ];
+    assert_eq!(taken(&shop, "measure", columns, None), (readings.map(String::from).to_vec(), vec![]));
+}
+
+#[test]
+fn columns_are_what_somebody_says_they_are() {
+    let shop = Shop::measuring(None);
+    let table = "what,first,second\nJournal 1,54.99,54.98\n";
+    let (seen, left) = taken(&shop, "measure", table, None);
+    assert_eq!((seen, left), (vec!["journal-1 0 54.990".to_owned()], vec![]));
+    let reading = |place: &str| Column::Reading { place: Some(place.to_owned()) };
+    let said = Some(vec![Column::Site, reading("90°"), reading("1")]);
+    let (seen, _) = taken(&shop, "measure", table, said);
+    assert_eq!(seen, ["journal-1 1 54.990", "journal-1 0 54.980"]);
+    // Nothing there, no such place, no reading: nothing is taken, and nothing ends.
+    let nowhere = Some(vec![Column::Site, Column::Of { site: 999, place: 0 }, Column::Skip]);
+    assert_eq!(taken(&shop, "measure", table, nowhere).0.len(), 1, "it is guessed again");
+    let (seen, left) = taken(&shop, "measure", table, Some(vec![Column::Skip, reading("1"), reading("8")]));
+    assert_eq!((seen.len(), left), (0, vec![2]));
+    let (seen, _) = taken(
+        &shop,
+        "measure",
+        "what,first\nJournal 1,oval\nJournal 1,54.9 bar",
+        Some(vec![Column::Site, reading("1")]),
+    );
+    assert_eq!(seen, ["journal-1 0 none again", "journal-1 0 none"]);
+    let table = crate::table::read("a;1").unwrap();
+    assert!(shop.state.table(shop.at("take-in"), table, "mm", None).is_none());
+}

@@ -33,8 +33,7 @@ pub(in crate::engine) fn measure(
     }
     let instrument = context.instrument(&measure.instrument)?;
     let (read, master) = read(&measure.text, measure.unit.as_deref(), planned.dimension)?;
-    let [low, high] = planned.plausible;
-    let unlikely = !(low..=high).contains(&read);
+    let unlikely = is_unlikely(planned, read);
     if unlikely && !measure.sure {
         return Err(Refusal::of(RefusalKind::Ask, unlikely_text(planned, read)));
     }
@@ -55,7 +54,11 @@ pub(in crate::engine) fn measure(
 
 /// A typed reading in the base unit, and the set master it was read against: `54.987`,
 /// `2.165 in`, `+0.012 on 55`.
-fn read(text: &str, unit: Option<&str>, dimension: Dimension) -> Result<(f64, Option<f64>), Refusal> {
+pub(super) fn read(
+    text: &str,
+    unit: Option<&str>,
+    dimension: Dimension,
+) -> Result<(f64, Option<f64>), Refusal> {
     let size = |text: &str| typed("text", text, unit, dimension);
     let (read, master) = match text.split_once(" on ") {
         Some((offset, master)) => {
@@ -71,8 +74,14 @@ fn read(text: &str, unit: Option<&str>, dimension: Dimension) -> Result<(f64, Op
     Err(Refusal::field("text", format!("{} below {most} is needed", dimension.one())))
 }
 
+/// Whether a reading is outside of what is plausible there, in the base unit.
+pub(super) fn is_unlikely(site: &Site, read: f64) -> bool {
+    let [low, high] = site.plausible;
+    !(low..=high).contains(&read)
+}
+
 /// Says that a reading is unlikely, and which slip would explain it.
-fn unlikely_text(site: &Site, read: f64) -> String {
+pub(super) fn unlikely_text(site: &Site, read: f64) -> String {
     let slips = [
         ("a decimal place", 10.0),
         ("a decimal place", 0.1),

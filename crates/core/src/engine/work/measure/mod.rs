@@ -4,6 +4,7 @@ pub mod bench;
 pub mod clearances;
 pub mod decide;
 mod figure;
+pub mod imported;
 mod matter;
 pub mod section;
 pub mod state;

@@ -1,0 +1,52 @@
+//! A measuring machine's table: what would be recorded of it. Recording is what it is for any reading.
+
+use crate::answers::{Looking, NotThere, TooLarge, Who, WrongField};
+use crate::extract::{Body, BuildId};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::{Path, State};
+use rigore_core::engine::{Column, TableView};
+use rigore_core::{quantity, table};
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+/// The operation of an engine.
+#[derive(Debug, Deserialize)]
+pub struct OperationPath {
+    operation: String,
+}
+
+/// A table to look at.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TableAsked {
+    /// Its text.
+    pub text: String,
+    /// Symbol of the unit that bare numbers are in.
+    pub unit: String,
+    /// What its columns are, where somebody said so; else what they seem to be.
+    pub uses: Option<Vec<Column>>,
+}
+
+/// A table as it would be taken in: nothing is recorded by this.
+#[utoipa::path(post, path = "/api/builds/{build}/operations/{operation}/table",
+    params(("build" = Uuid, Path), ("operation" = String, Path)), request_body = TableAsked,
+    responses((status = 200, body = TableView), NotThere, WrongField, TooLarge, Who, Looking))]
+pub async fn look_at_table(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Path(path): Path<OperationPath>,
+    Body(asked): Body<TableAsked>,
+) -> Result<Json<TableView>, Problem> {
+    if quantity::unit(&asked.unit).is_none() {
+        return Err(Problem::field("unit", format!("`{}` is no unit that is known", asked.unit)));
+    }
+    let table = table::read(&asked.text).map_err(|error| Problem::field("text", error.to_string()))?;
+    let look = |state: &rigore_core::engine::State| {
+        let at = state.plan.operation(&path.operation)?;
+        state.table(at, table, &asked.unit, asked.uses)
+    };
+    let view = app.store.read(build, look).await?;
+    let none = || Problem::not_there(&format!("operation `{}` that measures something", path.operation));
+    view.map(Json).ok_or_else(none)
+}
