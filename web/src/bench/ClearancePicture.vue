@@ -30,6 +30,8 @@ const words = { inside: 'In', outside: 'Out', 'too-close': 'Too close to call' }
 const byBore = computed(() => props.views.some((v) => v.window && v.window.target !== first.value?.window?.target))
 /** Nothing can be told of it yet: one line says so. */
 const empty = computed(() => props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed))
+/** What has room for two columns on paper. */
+const narrow = computed(() => props.fixed && props.views.length > 3 && props.views.every((v) => !v.shells && !v.second))
 const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
 const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form || v.second)))
 
@@ -73,16 +75,17 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
     <p v-if="empty && !fixed" class="border-b border-rule text-dim">Open until everything it rests on is measured</p>
     <template v-else>
     <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
+    <div :class="narrow && 'print:columns-2 print:gap-x-4'">
     <div
       v-for="view in views.filter((v) => v.span || !v.series.length)"
       :key="view.number"
-      class="grid grid-cols-[1.5rem_1fr_10.5rem] items-center gap-x-3 border-b border-rule py-0.5"
-      :class="grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_10.5rem_auto]'"
+      class="grid grid-cols-[1.5rem_1fr_10.5rem] items-center gap-x-3 border-b border-rule py-0.5 break-inside-avoid print:py-0"
+      :class="[grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_10.5rem_auto]', narrow && 'print:grid-cols-[1.5rem_1fr_8rem]']"
       :data-test="`${view.id}-${view.number}`"
       :data-decision="view.decision ?? 'open'"
     >
       <span class="text-lg font-semibold">{{ views.length > 1 ? view.number : '' }}</span>
-      <span class="relative block h-8">
+      <span class="relative block h-8 print:h-4">
         <template v-if="view.window">
           <span class="absolute inset-y-0 border-x-2 border-layout bg-layout/12" :style="{ left: at(view.window.low), right: `calc(100% - ${at(view.window.high)})` }" />
           <span class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
@@ -136,7 +139,8 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
           <option v-for="grade in grades" :key="grade" :value="grade">{{ which === 'upper' ? 'up' : 'low' }} {{ grade }}</option>
         </select>
       </span>
-      <span v-else-if="view.shells" class="text-dim">{{ view.shells.upper }} / {{ view.shells.lower }}</span>
+      <span v-else-if="view.shells" class="text-dim max-sm:col-span-2 max-sm:col-start-2 max-sm:pb-1">{{ view.shells.upper }} / {{ view.shells.lower }}</span>
+    </div>
     </div>
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
@@ -145,19 +149,26 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
-              <th class="pr-3 font-normal">No.</th>
-              <th class="pr-3 font-normal">Clearance by place</th>
-              <th class="pr-3 font-normal">Outer: out-of-round / taper</th>
-              <th class="pr-3 font-normal">Inner: out-of-round / taper</th>
-              <th class="pr-3 font-normal">U</th>
-              <th v-if="views.some((v) => v.second)" class="font-normal">Second method, taper</th>
+              <th class="pr-3 font-normal" />
+              <th class="pr-3 font-normal" />
+              <th class="pr-3 font-normal whitespace-nowrap" colspan="2" scope="colgroup">Out-of-round / taper</th>
+              <th class="pr-3 font-normal" />
+              <th v-if="views.some((v) => v.second)" class="font-normal" scope="col">Second</th>
+            </tr>
+            <tr>
+              <th class="pr-3 font-normal" scope="col">No.</th>
+              <th class="pr-3 font-normal" scope="col">Clearance by place</th>
+              <th class="pr-3 font-normal" scope="col">outer</th>
+              <th class="pr-3 font-normal" scope="col">inner</th>
+              <th class="pr-3 font-normal" scope="col">U</th>
+              <th v-if="views.some((v) => v.second)" class="font-normal whitespace-nowrap" scope="col">way, taper</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="view in details" :key="view.number" class="border-t border-rule">
               <td class="py-0.5 pr-3 font-semibold">{{ view.number }}</td>
-              <td class="pr-3">
-                <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap">
+              <td class="pr-3" :class="view.positions.length <= 3 && 'print:whitespace-nowrap'">
+                <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap print:mr-2">
                   <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
                 </span>
               </td>

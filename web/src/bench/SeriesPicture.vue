@@ -24,7 +24,7 @@ const least = computed(() =>
 </script>
 
 <template>
-  <svg :viewBox="`-4 -12 ${WIDTH + 60} ${HEIGHT + 40}`" class="w-full max-w-2xl" role="img" :aria-label="`${view.name} over the crank angle`">
+  <svg :viewBox="`-4 -12 ${WIDTH + 60} ${HEIGHT + 40}`" class="w-full max-w-2xl print:max-h-28" role="img" :aria-label="`${view.name} over the crank angle`">
     <line x1="0" :x2="WIDTH" :y1="HEIGHT" :y2="HEIGHT" stroke="var(--ink)" />
     <line :x1="x(0)" :x2="x(0)" y1="0" :y2="HEIGHT" stroke="var(--rule)" stroke-dasharray="4 4" />
     <line x1="0" :x2="WIDTH" :y1="y(low)" :y2="y(low)" stroke="var(--layout)" stroke-width="2" />

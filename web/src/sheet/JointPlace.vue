@@ -27,7 +27,7 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
 </script>
 
 <template>
-  <svg :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`" class="block max-h-56 w-full max-w-xl print:max-h-24" role="group" :aria-label="drawing.name">
+  <svg :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`" class="block max-h-56 w-full max-w-xl print:max-h-[4.5rem]" role="group" :aria-label="drawing.name">
     <g fill="none" stroke="var(--dim)" stroke-width="1" vector-effect="non-scaling-stroke">
       <template v-for="(shape, at) in drawing.shapes" :key="at">
         <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" />

@@ -3,42 +3,65 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ClearancePicture from '../bench/ClearancePicture.vue'
-import { digits, unitOf } from '../ui/units'
+import { unitOf } from '../ui/units'
+import ReadingFigure from './ReadingFigure.vue'
 
+type Reading = Schemas['MeasuredView']
 const props = defineProps<{ section: Schemas['MeasureSection'] }>()
+/** Places that a line has room for, one beside the other. */
+const ROOM = 6
 const clearances = computed(() => [...new Set(props.section.clearances.map((c) => c.id))])
-/** Readings by site, the ones that no longer count marked. */
-const sites = computed(() => Object.entries(Object.groupBy(props.section.readings, (r) => r.site)))
+const [name, number] = [(site: string) => site.replace(/ \d+$/, ''), (site: string) => / (\d+)$/.exec(site)?.[1] ?? '']
+/** Readings by what was measured: sites of one kind stand together, the readings that no longer count marked. */
+const kinds = computed(() =>
+  Object.entries(Object.groupBy(props.section.readings, (r) => name(r.site))).map(([kind, readings]) => {
+    const places = [...new Set(readings!.map((r) => r.place))]
+    const warm = new Set(readings!.map((r) => r.temperature_c))
+    const sites = Object.entries(Object.groupBy(readings!, (r) => r.site)).map(([site, of]) => ({ number: number(site), readings: of! }))
+    return { kind, places, sites, warm: warm.size === 1 ? [...warm][0] : undefined }
+  }),
+)
+const at = (readings: Reading[], place: string) => readings.filter((r) => r.place === place)
 const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && !r.voided && !r.superseded).map((r) => r.fault))])
 const unit = computed(() => [...new Set(props.section.readings.map((r) => unitOf(r.dimension)))].join(' and '))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>
 
 <template>
-  <div class="mt-3 grid print:mt-1 print:gap-1 grid-cols-[minmax(0,1fr)] gap-4">
+  <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 print:mt-1 print:block">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
-    <p v-if="clearances.length" class="text-dim">
+    <p v-if="clearances.length" class="text-dim print:hidden">
       Bar: least to most; line: with uncertainty U (k = 2) place by place<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
     </p>
-    <table class="w-full border-collapse text-left">
-      <caption class="text-left text-dim">Readings in {{ unit }}, struck out where another counts; with {{ instruments.join(', ') }}</caption>
-      <tbody>
-        <tr v-for="[site, readings] in sites" :key="site" class="break-inside-avoid align-baseline">
-          <th scope="row" class="border-b border-rule py-1 pr-3 font-semibold sm:whitespace-nowrap">{{ site }}</th>
-          <td class="border-b border-rule py-1">
-            <span
-              v-for="reading in readings"
-              :key="reading.seq"
-              class="mr-4 inline-block sm:whitespace-nowrap"
-              :class="(reading.voided || reading.superseded) && 'text-dim line-through'"
-              :title="reading.voided ?? ''"
-            >
-              <span class="text-dim">{{ reading.place }}</span> {{ digits(reading.value, reading.dimension) }}<template v-if="reading.temperature_c != null"> (read {{ digits(reading.read, reading.dimension) }} at {{ reading.temperature_c }} °C)</template><template v-if="reading.simulated"> simulated</template><template v-if="reading.method === 'imported'"> imported</template><template v-if="reading.fault"> ▲</template>
-            </span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <p class="text-dim">Readings{{ unit ? ` in ${unit}` : '' }}<span class="print:hidden">, struck out where another counts</span>; with {{ instruments.join(', ') }}</p>
+    <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">
+      <div v-if="places.length === 2 && sites.every((site) => site.readings.length === 2)" class="border-b border-rule py-1 print:py-0">
+        <span class="mr-4 font-semibold">{{ kind }} <span class="font-normal text-dim">{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span></span>
+        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
+      </div>
+      <table v-else-if="places.length > 1 && places.length <= ROOM" class="w-full border-collapse text-left print:mt-1">
+        <thead class="text-dim">
+          <tr class="align-bottom">
+            <th class="border-b border-ink pr-3 font-semibold text-ink">{{ kind }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span></th>
+            <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">{{ place }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="site in sites" :key="site.number" class="break-inside-avoid border-b border-rule align-baseline">
+            <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.number }}</th>
+            <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" below /></td>
+          </tr>
+        </tbody>
+      </table>
+      <div v-else-if="places.length === 1" class="border-b border-rule py-1 print:py-0">
+        <span class="mr-4 font-semibold">{{ kind }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
+        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
+      </div>
+      <div v-for="site in sites" v-else :key="site.number" class="border-b border-rule py-1 print:py-0">
+        <span class="mr-4 font-semibold">{{ kind }} {{ site.number }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
+        <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm" /></span>
+      </div>
+    </template>
     <p v-for="fault in faults" :key="fault ?? ''">▲ {{ fault }}</p>
   </div>
 </template>

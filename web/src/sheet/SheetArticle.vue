@@ -65,7 +65,7 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
         <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>
       </dl>
     </header>
-    <SheetFirst v-if="!only" :sheet="sheet" class="print:break-after-page" />
+    <SheetFirst v-if="!only" :sheet="sheet" />
     <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
       <h2 class="text-xl font-semibold text-wrong">Open</h2>
       <p v-for="matter in sheet.matters" :key="`${matter.seq}${matter.what}`">{{ matter.what }}. {{ matter.now }}.</p>
@@ -76,19 +76,21 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     </section>
     <section v-if="sheet.aids.length" class="mt-6">
       <h2 class="border-b border-ink text-xl font-semibold">In for the work and out again</h2>
-      <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5">
+      <div class="print:columns-2 print:gap-x-6">
+      <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5 print:py-0">
         <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
         <span class="text-dim">in {{ aid.by }}, {{ dated(aid.at) }}; {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span>
       </p>
+      </div>
     </section>
     <SheetContents class="print:hidden" :sections="sections" :by="by" />
     <p v-if="only && !sections.length" class="mt-6 text-lg">Nothing deviates.</p>
     <div class="print:columns-2 print:gap-x-6">
       <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
+      <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid print:grid-cols-1 print:gap-0 border-t border-rule pt-4 text-dim print:mt-3 print:pt-2">
+        <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to most; line, with uncertainty U (k = 2); diamond, plastic strip; struck out, another counts.</p>
+        <p class="pt-8 print:pt-5"><span class="block border-t border-ink pt-1">Signature and date</span></p>
+      </footer>
     </div>
-    <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid border-t border-rule pt-4 text-dim">
-      <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, s: simulated.</p>
-      <p class="pt-8"><span class="block border-t border-ink pt-1">Signature and date</span></p>
-    </footer>
   </article>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One operation on the sheet: its signature, signatures that lapsed, and what was done.
+import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { dated } from '../ui/units'
 import CountSheet from './CountSheet.vue'
@@ -9,12 +10,13 @@ import MeasureSheet from './MeasureSheet.vue'
 import PartSheet from './PartSheet.vue'
 import TurnSheet from './TurnSheet.vue'
 
-defineProps<{ section: Schemas['Section']; drawings: Schemas['Drawing'][]; only: boolean }>()
+const props = defineProps<{ section: Schemas['Section']; drawings: Schemas['Drawing'][]; only: boolean }>()
+const signed = computed(() => ({ by: props.section.signed_by?.name, at: props.section.signed_at }))
 const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 </script>
 
 <template>
-  <section :id="section.id" class="mt-7 scroll-mt-4 print:mt-3" :class="section.work === 'parts' && 'print:[column-span:all]'" :data-test="`section-${section.id}`">
+  <section :id="section.id" class="mt-7 scroll-mt-4 print:mt-2" :class="section.work === 'parts' && 'print:[column-span:all]'" :data-test="`section-${section.id}`">
     <div class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-ink break-after-avoid">
       <h2 class="text-2xl font-semibold print:text-lg">{{ section.name }}</h2>
       <p :class="section.signed_by ? '' : 'text-dim'">
@@ -25,13 +27,13 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
     <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
       {{ old.left_out ? 'Left out' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by entry {{ old.ended_by }}
     </p>
-    <ItemSheet v-if="section.work === 'items'" :items="section.items" />
-    <PartSheet v-else-if="section.work === 'parts'" :parts="section.parts" />
-    <CountSheet v-else-if="section.work === 'count'" :counts="section.counts" />
+    <ItemSheet v-if="section.work === 'items'" :items="section.items" :signed="signed" />
+    <PartSheet v-else-if="section.work === 'parts'" :parts="section.parts" :signed="signed" />
+    <CountSheet v-else-if="section.work === 'count'" :counts="section.counts" :signed="signed" />
     <TurnSheet v-else-if="section.work === 'turn'" :turns="section.turns" />
     <MeasureSheet v-else-if="section.work === 'measure' && section.readings.length" :section="section" />
     <template v-else-if="section.work === 'tighten'">
-      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" :drawing="drawings.find((d) => d.id === joint.drawing)" :only="only" @story="(fastener) => emit('story', joint.id, fastener)" />
+      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" :drawing="drawings.find((d) => d.id === joint.drawing)" :only="only" :signed="signed" @story="(fastener) => emit('story', joint.id, fastener)" />
     </template>
   </section>
 </template>

@@ -79,9 +79,10 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
 
     // The sheet lists every bolt with both stages, who and how.
     watching.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
+    for words in ["Bench one", "N·m"] {
+        watching.read("[data-test='section-main-caps-tighten']", words).await?;
+    }
     for fastener in ORDER {
-        watching.read("[data-test='section-main-caps-tighten']", "Bench one").await?;
-        watching.read(&format!("[data-test='row-{fastener}']"), "N·m").await?;
         watching.read(&format!("[data-test='row-{fastener}']"), "°").await?;
     }
     let pulls = bench(&rigore, &id).await?["work"]["pulls"].as_array().map(Vec::len);

@@ -133,7 +133,7 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let SectionWork::Tighten { joints } = section.work else { panic!("a joint") };
     assert_eq!(joints[0].instruments.len(), 1, "it was pulled and measured with one");
     let noted =
-        "A loosened by Bench one: to be lubricated again between two steps, 0.001 mm left of its stretch";
+        "A (0.001 mm left of its stretch) loosened by Bench one: to be lubricated again between two steps";
     assert!(joints[0].notes.iter().any(|note| note.starts_with(noted)), "{:?}", joints[0].notes);
     let new = Loosen { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
     shop.give(Do::Loosen(new)).unwrap();

@@ -115,7 +115,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         rows: rows.collect(),
         actions: actions(hand),
         deviates: deviates(hand, &pulls),
-        notes: pulls.iter().rev().filter_map(note).chain(loosenings(hand)).chain(allowances(hand)).collect(),
+        notes: notes(&pulls).into_iter().chain(loosenings(hand)).chain(allowances(hand)).collect(),
         lubricants: lubricants(hand),
         instruments: instruments(hand),
         stages,
@@ -186,7 +186,7 @@ fn lubricants(hand: &Hand<'_>) -> Vec<String> {
         });
         let said: Vec<String> = said.collect();
         let said = if said.is_empty() { String::new() } else { format!(". Used: {}", said.join(". ")) };
-        format!("{}: {asked} is asked for{said}", planned.name)
+        format!("{}: {asked}{said}", planned.name)
     };
     let pulled = |group: &GroupIx| hand.stages().any(|stage| hand.joint[stage].group == Some(*group));
     groups.filter(pulled).map(of_group).collect()
@@ -208,6 +208,19 @@ fn instruments(hand: &Hand<'_>) -> Vec<String> {
     instruments
 }
 
+/// Things that the same is said of stand together, in the order they first came.
+fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>)> {
+    let mut together: Vec<(K, Vec<T>)> = Vec::new();
+    for (said, thing) in of {
+        match together.iter_mut().find(|(known, _)| *known == said) {
+            Some((_, things)) => things.push(thing),
+            None => together.push((said, vec![thing])),
+        }
+    }
+    together
+}
+
+/// What was loosened, in the order it was; what was loosened for the same reason in one line.
 fn loosenings(hand: &Hand<'_>) -> Vec<String> {
     let line = |loosening: &Loosening| {
         let mark = hand.state.ledger.mark(loosening.seq)?;
@@ -219,11 +232,15 @@ fn loosenings(hand: &Hand<'_>) -> Vec<String> {
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
         let left = loosening.left_mm.map(|mm| quantity::format(mm, Dimension::Length.base()));
-        let left = left.map(|left| format!(", {left} left of its stretch")).unwrap_or_default();
-        Some(format!("{name} loosened{replaced} by {by}: {why}{left}{remarks}{accepted}{voided}"))
+        let left = left.map(|left| format!(" ({left} left of its stretch)")).unwrap_or_default();
+        Some((
+            format!("loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}"),
+            format!("{name}{left}"),
+        ))
     };
     let apart = hand.task == Task::Loosen;
-    hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line).collect()
+    let lines = hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line);
+    together(lines).into_iter().map(|(said, names)| format!("{} {said}", names.join(", "))).collect()
 }
 
 /// What leads allowed beyond the plan.
@@ -241,15 +258,26 @@ fn allowances(hand: &Hand<'_>) -> impl Iterator<Item = String> {
     })
 }
 
+/// What has to be said about pulls, if anything; what is said of more than one of a stage in one line.
+fn notes(pulls: &[PullView]) -> Vec<String> {
+    let said = pulls.iter().rev().filter_map(|pull| Some(((&pull.stage_name, words(pull)?), pull)));
+    let read = |pull: &PullView| quantity::format(pull.read, pull.dimension.base());
+    let line = |((stage, words), pulls): ((&String, String), Vec<&PullView>)| match &pulls[..] {
+        [one] => format!("Entry {}, {}, {stage} {}: {words}", one.seq, one.fastener, read(one)),
+        many => {
+            let each = many.iter().map(|of| format!("{} {} (entry {})", of.fastener, read(of), of.seq));
+            format!("{stage}, {words}: {}", each.collect::<Vec<_>>().join(", "))
+        }
+    };
+    together(said).into_iter().map(line).collect()
+}
+
 /// What has to be said about a pull, if anything.
-fn note(pull: &PullView) -> Option<String> {
+fn words(pull: &PullView) -> Option<String> {
     let mut words = pull.remarks.clone();
     words.extend(pull.wrong.then(|| pull.says.clone()));
     words.extend(pull.accepted.iter().map(|reason| format!("accepted: {reason}")));
     words.extend(pull.voided.iter().map(|reason| format!("voided: {reason}")));
     words.extend(pull.loosened.then(|| "loosened since".to_owned()));
-    let read = quantity::format(pull.read, pull.dimension.base());
-    (!words.is_empty()).then(|| {
-        format!("Entry {}, {}, {} {read}: {}", pull.seq, pull.fastener, pull.stage_name, words.join("; "))
-    })
+    (!words.is_empty()).then(|| words.join("; "))
 }
