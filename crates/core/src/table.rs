@@ -4,9 +4,10 @@ use crate::quantity::{Dimension, written};
 use serde::Serialize;
 use thiserror::Error;
 
-/// Rows and columns that a table has at most.
+/// Rows, columns and cells that a table has at most.
 const MOST_ROWS: usize = 2000;
 const MOST_COLUMNS: usize = 200;
+const MOST_CELLS: usize = 20_000;
 /// What may stand between columns, in the order it is tried: a comma may be a decimal one.
 const BETWEEN: [char; 4] = [';', '\t', '|', ','];
 
@@ -17,7 +18,7 @@ pub enum TableError {
     #[error("no table was found in it: columns with `;`, `,`, `|` or tabs between them are needed")]
     None,
     /// It has more than anybody measures.
-    #[error("a table has {MOST_ROWS} rows and {MOST_COLUMNS} columns at the most")]
+    #[error("a table has {MOST_ROWS} rows, {MOST_COLUMNS} columns and {MOST_CELLS} cells at the most")]
     TooLarge,
 }
 
@@ -92,7 +93,7 @@ pub fn read(text: &str) -> Result<Table, TableError> {
     let first = rows.iter().position(wide).unwrap_or(0);
     rows.drain(..first);
     let width = rows.iter().map(|row| row.cells.len()).max().unwrap_or(0);
-    if rows.len() > MOST_ROWS + 1 || width > MOST_COLUMNS {
+    if rows.len() > MOST_ROWS + 1 || width > MOST_COLUMNS || rows.len() * width > MOST_CELLS {
         return Err(TableError::TooLarge);
     }
     for row in &mut rows {
@@ -131,6 +132,7 @@ mod tests {
             assert_eq!(read(none), Err(TableError::None), "{none:?}");
         }
         assert_eq!(read(&"a;1\n".repeat(3000)), Err(TableError::TooLarge));
+        assert_eq!(read(&"a;1;2;3;4;5;6;7;8;9;0;1;2;3\n".repeat(1900)), Err(TableError::TooLarge));
         assert_eq!(read(&format!("a;1{}", ";2".repeat(300))), Err(TableError::TooLarge));
     }
 

@@ -142,10 +142,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::session::session_view, routes::session::sign_in, routes::session::sign_out))
         .routes(routes!(routes::session::tap_in))
         .routes(routes!(routes::session::enter))
-        .routes(routes!(routes::session::confirm))
-        .routes(routes!(routes::session::own_secrets))
+        .routes(routes!(routes::own_secrets::confirm))
+        .routes(routes!(routes::own_secrets::own_secrets))
         .routes(routes!(routes::session::sign_out_everywhere))
-        .routes(routes!(routes::session::first_run))
+        .routes(routes!(routes::first_run::first_run))
         .routes(routes!(routes::people::people, routes::people::add_person))
         .routes(routes!(routes::people::change_person))
         .routes(routes!(routes::people::doings))
@@ -156,7 +156,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::checks::card, routes::checks::keep_card))
         .routes(routes!(routes::checks::check))
         .routes(routes!(routes::checks::doubt))
-        .routes(routes!(routes::checks::certificate))
+        .routes(routes!(routes::certificates::certificate))
         .merge(certificates())
         .routes(routes!(routes::shop::shop))
         .routes(routes!(routes::day::day))
@@ -236,8 +236,8 @@ fn archives() -> OpenApiRouter<App> {
 
 /// Certificates carry as much as pictures do.
 fn certificates() -> OpenApiRouter<App> {
-    let certify = OpenApiRouter::new().routes(routes!(routes::checks::certify));
-    certify.layer(DefaultBodyLimit::max(routes::checks::MOST))
+    let certify = OpenApiRouter::new().routes(routes!(routes::certificates::certify));
+    certify.layer(DefaultBodyLimit::max(routes::certificates::MOST))
 }
 
 /// Pictures carry more than anything else does.

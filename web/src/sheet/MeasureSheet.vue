@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ClearancePicture from '../bench/ClearancePicture.vue'
+import ScrollBox from '../ui/ScrollBox.vue'
 import { unitOf } from '../ui/units'
 import ReadingFigure from './ReadingFigure.vue'
 
@@ -39,20 +40,22 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
         <span class="mr-4 font-semibold">{{ kind }} <span class="font-normal text-dim">{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span></span>
         <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
       </div>
-      <table v-else-if="places.length > 1 && places.length <= ROOM" class="w-full border-collapse text-left print:mt-1">
-        <thead class="text-dim">
-          <tr class="align-bottom">
-            <th class="border-b border-ink pr-3 font-semibold text-ink">{{ kind }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span></th>
-            <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">{{ place }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="site in sites" :key="site.number" class="break-inside-avoid border-b border-rule align-baseline">
-            <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.number }}</th>
-            <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" below /></td>
-          </tr>
-        </tbody>
-      </table>
+      <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
+        <table class="w-full border-collapse text-left print:mt-1">
+          <thead class="text-dim">
+            <tr class="align-bottom">
+              <th class="border-b border-ink pr-3 font-semibold text-ink">{{ kind }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span></th>
+              <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">{{ place }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="site in sites" :key="site.number" class="break-inside-avoid border-b border-rule align-baseline">
+              <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.number }}</th>
+              <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" below /></td>
+            </tr>
+          </tbody>
+        </table>
+      </ScrollBox>
       <div v-else-if="places.length === 1" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
         <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>

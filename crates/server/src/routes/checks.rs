@@ -1,29 +1,22 @@
-//! Checks of instruments before work, their cards and certificates, and what was read with one that is wrong.
+//! Checks of instruments before work, their cards, and what was read with one that is wrong.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, By, Lead};
+use crate::extract::{Body, By, Lead};
 use crate::routes::day::zone;
 use crate::routes::instruments::registered;
 use crate::{App, Problem};
 use axum::Json;
-use axum::body::Bytes;
-use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
-use axum::http::header;
-use axum::response::IntoResponse;
 use rigore_core::engine::{CheckReading, Checked, Command, Do, Doubt, Role};
 use rigore_core::quantity::{self, Dimension};
-use rigore_store::{Card, CheckRow, Used, media_of};
+use rigore_store::{Card, CheckRow, Used};
 use serde::{Deserialize, Serialize};
-use sha2::{Digest, Sha256};
 use time::{Date, OffsetDateTime};
-use utoipa::{IntoParams, ToSchema};
+use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// The most bytes that a certificate may have.
-pub const MOST: usize = 10_000_000;
 /// Characters of what a card says, at most.
-const NOTE: usize = 120;
+pub(super) const NOTE: usize = 120;
 
 /// A check of an instrument.
 #[derive(Debug, Serialize, ToSchema)]
@@ -174,55 +167,8 @@ pub async fn keep_card(
     card_of(app, id).await
 }
 
-async fn card_of(app: App, id: String) -> Result<Json<CardView>, Problem> {
+pub(super) async fn card_of(app: App, id: String) -> Result<Json<CardView>, Problem> {
     card(State(app), Path(id)).await
-}
-
-/// What the file of a certificate is called.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct CertificateName {
-    /// What it is called.
-    #[serde(default)]
-    name: String,
-}
-
-/// Keeps the file of a certificate: a PDF, JPEG or PNG, by its content.
-#[utoipa::path(post, path = "/api/instruments/{instrument}/certificate",
-    params(("instrument" = String, Path), CertificateName),
-    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
-    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
-pub async fn certify(
-    State(app): State<App>,
-    Lead(by): Lead,
-    Path(id): Path<String>,
-    Asked(named): Asked<CertificateName>,
-    bytes: Result<Bytes, BytesRejection>,
-) -> Result<Json<CardView>, Problem> {
-    let (of, _) = registered(&app, &id).await?;
-    let wrong = |message: &str| Problem::field("certificate", message.to_owned());
-    let bytes = bytes.map_err(|_| wrong("a file of 10 MB at the most is needed"))?;
-    let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
-    let media = pdf.or_else(|| media_of(&bytes));
-    let media = media.ok_or_else(|| wrong("neither PDF, JPEG nor PNG: choose another file"))?;
-    let name: String = named.name.chars().filter(|c| !c.is_control()).take(NOTE).collect();
-    let hash = hex::encode(Sha256::digest(&bytes));
-    app.store.keep_certificate(&hash, media, &name, &bytes).await?;
-    let card = Card { certificate: Some((hash, name)), ..app.store.card(&id).await? };
-    app.store.keep_card(&by, &of, &card).await?;
-    card_of(app, id).await
-}
-
-/// The file of a certificate, to be kept and not to be run.
-#[utoipa::path(get, path = "/api/certificates/{hash}", params(("hash" = String, Path)),
-    responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), NotThere, Who, Looking))]
-pub async fn certificate(
-    State(app): State<App>,
-    Path(hash): Path<String>,
-) -> Result<impl IntoResponse, Problem> {
-    let (media, bytes) = app.store.certificate(&hash).await?;
-    let headers = [(header::CONTENT_TYPE, media), (header::CONTENT_DISPOSITION, "attachment".to_owned())];
-    Ok((headers, bytes))
 }
 
 /// A check before work.

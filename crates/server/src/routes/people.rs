@@ -9,14 +9,14 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use rigore_core::engine::{Person, Role};
-use rigore_store::{Device, Doing, Member, MemberChange};
+use rigore_store::{Device, Doing, Member, MemberChange, PeopleError};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::session::{key_of, named};
-
+/// Characters of a name at most.
+pub(super) const NAME: usize = 200;
 /// How long a bench stays one.
 const BENCH_AGE: Duration = Duration::days(1800);
 /// What was done, at most.
@@ -208,4 +208,42 @@ pub async fn retire_bench(
     app.store.retire_device(&by, id).await?;
     app.known.forget();
     Ok(StatusCode::NO_CONTENT)
+}
+
+/// A name as people have one.
+///
+/// # Errors
+/// Of the field, where it is empty, too long, or holds what no name does.
+pub fn named(field: &str, name: &str) -> Result<String, Problem> {
+    let name = name.trim();
+    // What turns the writing round would turn what stands beside it on the sheet.
+    let turns = |c: char| matches!(c, '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    if name.is_empty() || name.chars().count() > NAME || name.chars().any(|c| c.is_control() || turns(c)) {
+        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
+    }
+    Ok(name.to_owned())
+}
+
+/// A key made of a name that nobody has yet; it stays whatever the name becomes.
+pub fn key_of(name: &str, taken: &[Member]) -> String {
+    let plain: String =
+        name.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+    let plain: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
+    let plain: String = plain.join("-").chars().take(40).collect();
+    let plain = if plain.is_empty() { "person".to_owned() } else { plain };
+    let is_free = |key: &String| taken.iter().all(|of| of.person.id != *key);
+    let numbered = (2..).map(|number| format!("{plain}-{number}"));
+    std::iter::once(plain.clone()).chain(numbered).find(is_free).unwrap_or(plain)
+}
+
+impl From<PeopleError> for Problem {
+    fn from(error: PeopleError) -> Self {
+        match error {
+            PeopleError::Nobody => Self::not_there("such person"),
+            PeopleError::LastLead | PeopleError::Founded => {
+                Self::changed(format!("{error}. Nothing was changed"))
+            }
+            PeopleError::Store(error) => error.into(),
+        }
+    }
 }

@@ -1,19 +1,17 @@
-//! Signing in and out, who is at a bench, and the first run of an empty shop.
+//! Signing in and out, and who is at a bench.
 
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::{Body, By};
 use crate::session::{self, COOKIE, DOOR, Session};
 use crate::whence::Whence;
-use crate::zone::Zone;
 use crate::{App, Problem, secrets};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
-use axum::response::{IntoResponse, Response};
+use axum::response::Response;
 use axum::{Extension, Json};
-use rigore_core::engine::{Person, Role};
-use rigore_store::{Device, Guess, Lasts, Member, MemberChange, PeopleError, ShopRow};
+use rigore_core::engine::Person;
+use rigore_store::{Device, Guess, Lasts, Member};
 use serde::{Deserialize, Serialize};
-use std::net::IpAddr;
 use time::Duration;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -26,8 +24,6 @@ const FREE_GUESSES: i32 = 5;
 /// After so long, guesses of a password are forgotten; those of a PIN.
 const PASSWORD_FORGOTTEN: Duration = Duration::minutes(15);
 const PIN_FORGOTTEN: Duration = Duration::hours(24);
-/// Characters of a name at most.
-const NAME: usize = 200;
 
 /// Who is signed in here, and how somebody else may be.
 #[derive(Debug, Serialize, ToSchema)]
@@ -61,7 +57,11 @@ pub async fn session_view(
     Ok(Json(view(&app, session.map(|Extension(session)| session.person), bench).await?))
 }
 
-async fn view(app: &App, person: Option<Person>, bench: Option<Device>) -> Result<SessionView, Problem> {
+pub(super) async fn view(
+    app: &App,
+    person: Option<Person>,
+    bench: Option<Device>,
+) -> Result<SessionView, Problem> {
     let (shop, members) = (app.store.shop().await?, app.store.members().await?);
     let first_run = members.is_empty();
     let people = if app.settings.demonstration || bench.is_some() {
@@ -85,7 +85,7 @@ async fn view(app: &App, person: Option<Person>, bench: Option<Device>) -> Resul
 }
 
 /// Begins a session and answers with it; the one that this browser had ends.
-async fn begin(
+pub(super) async fn begin(
     app: &App,
     headers: &HeaderMap,
     person: Person,
@@ -104,7 +104,7 @@ async fn begin(
 }
 
 /// Counts a guess before it is looked at, and has it wait where there were many.
-async fn wait_after(app: &App, key: &str) -> Result<(), Problem> {
+pub(super) async fn wait_after(app: &App, key: &str) -> Result<(), Problem> {
     match app.store.guess(key, FREE_GUESSES, PASSWORD_FORGOTTEN).await? {
         Guess::Counted { .. } => Ok(()),
         Guess::Wait { seconds } => Err(Problem::wait(seconds)),
@@ -130,7 +130,7 @@ pub async fn sign_in(
     headers: HeaderMap,
     Body(given): Body<SignIn>,
 ) -> Result<Response, Problem> {
-    let name: String = given.name.trim().to_lowercase().chars().take(NAME).collect();
+    let name: String = given.name.trim().to_lowercase().chars().take(super::people::NAME).collect();
     let key = format!("password {name} {address}");
     wait_after(&app, &key).await?;
     // Two people may have one name: the password says which.
@@ -234,189 +234,4 @@ pub async fn sign_out_everywhere(State(app): State<App>, By(by): By) -> Result<R
 
 fn gone(app: &App) -> Response {
     session::leave_cookie(app, StatusCode::NO_CONTENT, COOKIE, "", Duration::ZERO)
-}
-
-/// A secret of whoever is signed in.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Proof {
-    /// Their PIN or their password.
-    pub secret: String,
-}
-
-/// Proves that whoever is signed in is at the screen: a signature asks for that.
-#[utoipa::path(post, path = "/api/session/confirm", request_body = Proof,
-    responses((status = 204), WrongField, TooLarge, Who, Looking))]
-pub async fn confirm(
-    State(app): State<App>,
-    Extension(session): Extension<Session>,
-    Whence(address): Whence,
-    Body(given): Body<Proof>,
-) -> Result<StatusCode, Problem> {
-    let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
-    proved(&app, &session.person, address, given.secret, true).await?;
-    app.store.confirm_session(&token).await?;
-    app.known.forget();
-    Ok(StatusCode::NO_CONTENT)
-}
-
-/// Whether a secret is the password of a person, or their PIN where that is enough.
-async fn proved(
-    app: &App,
-    person: &Person,
-    address: IpAddr,
-    secret: String,
-    or_pin: bool,
-) -> Result<(), Problem> {
-    let key = format!("confirm {} {address}", person.id);
-    wait_after(app, &key).await?;
-    let member = app.store.members().await?.into_iter().find(|of| of.person.id == person.id);
-    let hashes =
-        member.into_iter().flat_map(|of| [of.pin.filter(|_| or_pin), of.password]).flatten().collect();
-    if secrets::verify(secret, hashes).await.is_none() {
-        let words =
-            if or_pin { "That is neither the PIN nor the password" } else { "That is not the password" };
-        return Err(Problem::secret(words));
-    }
-    Ok(app.store.forget_guesses(&[key]).await?)
-}
-
-/// Other secrets of one's own.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct OwnSecrets {
-    /// The PIN or password as it is now.
-    pub current: String,
-    /// The password from now on.
-    pub password: Option<String>,
-    /// The PIN from now on.
-    pub pin: Option<String>,
-}
-
-/// Changes one's own password or PIN. Another password signs out everywhere else.
-#[utoipa::path(put, path = "/api/session/secrets", request_body = OwnSecrets,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
-pub async fn own_secrets(
-    State(app): State<App>,
-    Extension(session): Extension<Session>,
-    Whence(address): Whence,
-    headers: HeaderMap,
-    Body(given): Body<OwnSecrets>,
-) -> Result<Response, Problem> {
-    if session.token.is_none() {
-        return Err(Problem::not_allowed("Nobody has a password in the demonstration"));
-    }
-    let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
-    // Four digits that somebody saw at a bench are not to become a password.
-    proved(&app, &session.person, address, given.current, password.is_none())
-        .await
-        .map_err(|problem| problem.at("current"))?;
-    let signed_out = password.is_some();
-    let change = MemberChange { password, pin, ..MemberChange::default() };
-    app.store.change_member(&session.person, &session.person.id, &change).await?;
-    app.renew().await?;
-    let bench = session::bench_of(&app, &headers).await?;
-    if signed_out {
-        return begin(&app, &headers, session.person, bench, false).await;
-    }
-    Ok(Json(view(&app, Some(session.person), bench).await?).into_response())
-}
-
-/// What an empty shop is founded with.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct FirstRun {
-    /// The code that the server printed when it started.
-    pub code: String,
-    /// What the shop is called.
-    pub shop: String,
-    /// Its time zone, such as `Europe/Oslo`.
-    pub zone: String,
-    /// The unit torques are shown in to who chose none.
-    pub torque_unit: String,
-    /// The unit lengths are shown in to who chose none.
-    pub length_unit: String,
-    /// Name of the first lead.
-    pub name: String,
-    /// Their password.
-    pub password: String,
-}
-
-/// Founds the shop, and signs its first lead in.
-#[utoipa::path(post, path = "/api/first-run", request_body = FirstRun,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
-pub async fn first_run(
-    State(app): State<App>,
-    Whence(address): Whence,
-    headers: HeaderMap,
-    Body(given): Body<FirstRun>,
-) -> Result<Response, Problem> {
-    let key = format!("code {address}");
-    wait_after(&app, &key).await?;
-    if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
-        return Err(Problem::field("code", "that is not the code that this server printed when it started"));
-    }
-    app.store.forget_guesses(&[key]).await?;
-    let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
-    let zone = given.zone.trim();
-    if Zone::named(zone).is_none() {
-        return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
-    }
-    for (field, unit, dimension) in [
-        ("torque_unit", &given.torque_unit, rigore_core::quantity::Dimension::Torque),
-        ("length_unit", &given.length_unit, rigore_core::quantity::Dimension::Length),
-    ] {
-        if rigore_core::quantity::unit(unit).is_none_or(|unit| unit.dimension != dimension) {
-            return Err(Problem::field(field, format!("{} unit is needed", dimension.word())));
-        }
-    }
-    let password = secrets::password("password", &given.password).await?;
-    let lead = Person { id: key_of(&name, &[]), name, role: Role::Lead };
-    let shop = ShopRow {
-        name: shop,
-        zone: zone.to_owned(),
-        torque_unit: given.torque_unit,
-        length_unit: given.length_unit,
-    };
-    app.store.found(&shop, &lead, &password).await?;
-    app.renew().await?;
-    begin(&app, &headers, lead, None, false).await
-}
-
-/// A name as people have one.
-///
-/// # Errors
-/// Of the field, where it is empty, too long, or holds what no name does.
-pub fn named(field: &str, name: &str) -> Result<String, Problem> {
-    let name = name.trim();
-    // What turns the writing round would turn what stands beside it on the sheet.
-    let turns = |c: char| matches!(c, '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
-    if name.is_empty() || name.chars().count() > NAME || name.chars().any(|c| c.is_control() || turns(c)) {
-        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
-    }
-    Ok(name.to_owned())
-}
-
-/// A key made of a name that nobody has yet; it stays whatever the name becomes.
-pub fn key_of(name: &str, taken: &[Member]) -> String {
-    let plain: String =
-        name.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
-    let plain: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
-    let plain: String = plain.join("-").chars().take(40).collect();
-    let plain = if plain.is_empty() { "person".to_owned() } else { plain };
-    let is_free = |key: &String| taken.iter().all(|of| of.person.id != *key);
-    let numbered = (2..).map(|number| format!("{plain}-{number}"));
-    std::iter::once(plain.clone()).chain(numbered).find(is_free).unwrap_or(plain)
-}
-
-impl From<PeopleError> for Problem {
-    fn from(error: PeopleError) -> Self {
-        match error {
-            PeopleError::Nobody => Self::not_there("such person"),
-            PeopleError::LastLead | PeopleError::Founded => {
-                Self::changed(format!("{error}. Nothing was changed"))
-            }
-            PeopleError::Store(error) => error.into(),
-        }
-    }
 }

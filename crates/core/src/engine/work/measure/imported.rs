@@ -128,20 +128,29 @@ fn likely(name: &str) -> i32 {
 struct Names<'a> {
     state: &'a State,
     sites: &'a [SiteIx],
+    /// Name and key of each.
     plain: Vec<[String; 2]>,
+    /// Names of the places of each.
+    places: Vec<Vec<String>>,
 }
 
 impl<'a> Names<'a> {
     fn of(state: &'a State, sites: &'a [SiteIx]) -> Self {
         let both = |site: &SiteIx| [plain(&state.plan[*site].name), plain(&state.plan[*site].id)];
-        Self { state, sites, plain: sites.iter().map(both).collect() }
+        let places =
+            |site: &SiteIx| state.plan[*site].places.iter().map(|place| plain(&place.name)).collect();
+        Self {
+            state,
+            sites,
+            plain: sites.iter().map(both).collect(),
+            places: sites.iter().map(places).collect(),
+        }
     }
 
     fn place(&self, site: usize, named: &str) -> Option<usize> {
-        let places = &self.state.plan[self.sites[site]].places;
-        let called = |at: usize| plain(&places[at].name) == named;
+        let places = &self.places[site];
         let numbered = || named.parse::<usize>().ok()?.checked_sub(1).filter(|at| *at < places.len());
-        (0..places.len()).find(|at| called(*at)).or_else(numbered)
+        places.iter().position(|place| place == named).or_else(numbered)
     }
 
     /// The site that a name means, and the place where it says one too; the longest name that it begins with.
@@ -185,33 +194,31 @@ fn guess(names: &Names<'_>, table: &Table) -> Vec<Column> {
         let (all, those) = (cells(at).count(), cells(at).filter(|cell| is(cell)).count());
         those > 0 && those * 2 >= all
     };
+    let all = || 0..table.columns.len();
     let mut uses: Vec<Column> = vec![Column::Skip; table.columns.len()];
-    let site = (0..uses.len()).find(|at| most(*at, &|cell| names.find(cell).is_some()));
+    let site = all().find(|at| most(*at, &|cell| names.find(cell).is_some()));
     if let Some(at) = site {
         uses[at] = Column::Site;
     }
+    let figures: Vec<bool> = all().map(|at| most(at, &is_figure)).collect();
+    let in_places = |at: usize| cells(at).count() > 0 && cells(at).all(|cell| names.somewhere(cell));
+    let places: Vec<bool> = all().map(in_places).collect();
     // Numbers of places look like readings: there are readings besides.
-    let places = |at: usize| cells(at).count() > 0 && cells(at).all(|cell| names.somewhere(cell));
+    let readings = all().any(|at| figures[at] && !places[at]);
     let said = site.is_some_and(|at| cells(at).any(|cell| matches!(names.find(cell), Some((_, Some(_))))));
     for (at, column) in table.columns.iter().enumerate().filter(|(at, _)| Some(*at) != site) {
         let (name, _) = with_unit(column);
-        let figures = most(at, &is_figure);
         uses[at] = match (names.find(name), names.somewhere(name)) {
-            (Some((site, place)), _) if figures => Column::Of { site, place: place.unwrap_or(0) },
-            (_, true) if figures && site.is_some() => Column::Reading { place: Some(name.to_owned()) },
-            _ if site.is_some()
-                && places(at)
-                && (0..table.columns.len()).any(|of| most(of, &is_figure) && !places(of)) =>
-            {
-                Column::Place
-            }
+            (Some((site, place)), _) if figures[at] => Column::Of { site, place: place.unwrap_or(0) },
+            (_, true) if figures[at] && site.is_some() => Column::Reading { place: Some(name.to_owned()) },
+            _ if site.is_some() && places[at] && readings => Column::Place,
             _ => Column::Skip,
         };
     }
     // Where no column says a place, the likeliest figures are the readings, the first of them.
     let none = !uses.iter().any(|of| matches!(of, Column::Of { .. } | Column::Reading { .. }));
-    let figures = (0..uses.len()).filter(|at| uses[*at] == Column::Skip && most(*at, &is_figure));
-    let best = figures.min_by_key(|at| -likely(&table.columns[*at]));
+    let left = all().filter(|at| uses[*at] == Column::Skip && figures[*at]);
+    let best = left.min_by_key(|at| -likely(&table.columns[*at]));
     if let Some(best) = best.filter(|_| none && site.is_some()) {
         let placed = said || uses.contains(&Column::Place);
         uses[best] = Column::Reading { place: (!placed).then(|| "1".to_owned()) };

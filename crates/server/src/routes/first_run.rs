@@ -1,0 +1,78 @@
+//! The first run of an empty shop.
+
+use super::people::{key_of, named};
+use super::session::{SessionView, begin, wait_after};
+use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::extract::Body;
+use crate::whence::Whence;
+use crate::zone::Zone;
+use crate::{App, Problem, secrets};
+use axum::extract::State;
+use axum::http::HeaderMap;
+use axum::response::Response;
+use rigore_core::engine::{Person, Role};
+use rigore_core::quantity::{self, Dimension};
+use rigore_store::ShopRow;
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+/// What an empty shop is founded with.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct FirstRun {
+    /// The code that the server printed when it started.
+    pub code: String,
+    /// What the shop is called.
+    pub shop: String,
+    /// Its time zone, such as `Europe/Oslo`.
+    pub zone: String,
+    /// The unit torques are shown in to who chose none.
+    pub torque_unit: String,
+    /// The unit lengths are shown in to who chose none.
+    pub length_unit: String,
+    /// Name of the first lead.
+    pub name: String,
+    /// Their password.
+    pub password: String,
+}
+
+/// Founds the shop, and signs its first lead in.
+#[utoipa::path(post, path = "/api/first-run", request_body = FirstRun,
+    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+pub async fn first_run(
+    State(app): State<App>,
+    Whence(address): Whence,
+    headers: HeaderMap,
+    Body(given): Body<FirstRun>,
+) -> Result<Response, Problem> {
+    let key = format!("code {address}");
+    wait_after(&app, &key).await?;
+    if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
+        return Err(Problem::field("code", "that is not the code that this server printed when it started"));
+    }
+    app.store.forget_guesses(&[key]).await?;
+    let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
+    let zone = given.zone.trim();
+    if Zone::named(zone).is_none() {
+        return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
+    }
+    for (field, unit, dimension) in [
+        ("torque_unit", &given.torque_unit, Dimension::Torque),
+        ("length_unit", &given.length_unit, Dimension::Length),
+    ] {
+        if quantity::unit(unit).is_none_or(|unit| unit.dimension != dimension) {
+            return Err(Problem::field(field, format!("{} unit is needed", dimension.word())));
+        }
+    }
+    let password = secrets::password("password", &given.password).await?;
+    let lead = Person { id: key_of(&name, &[]), name, role: Role::Lead };
+    let shop = ShopRow {
+        name: shop,
+        zone: zone.to_owned(),
+        torque_unit: given.torque_unit,
+        length_unit: given.length_unit,
+    };
+    app.store.found(&shop, &lead, &password).await?;
+    app.renew().await?;
+    begin(&app, &headers, lead, None, false).await
+}
