@@ -186,6 +186,8 @@ async fn a_sealant_clock_stands_on_every_screen_of_its_engine_and_warns() -> Res
     {
         screen.read(".bench-hand", ready).await?;
         screen.count("[data-test='clock']", 0).await?;
+        // A key that is pressed while the last one is being recorded does nothing.
+        screen.see("[data-test='acted']:enabled").await?;
         screen.line("").await?;
     }
     screen.see("[data-test='clock'][data-state='good']").await?;
