@@ -28,10 +28,10 @@ const whole = ref(false)
 const engines = computed(() => data.value?.engines ?? [])
 const fits = (can: Schemas['DayCan']) => place.value < 0 || can.by.includes(place.value)
 const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.can.filter(fits) })).filter((of) => of.can.length))
-const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 3 * LEAST)))
+const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 2 * LEAST)))
 const waits = computed(() => engines.value.flatMap((engine) => engine.outlook.waits.map((wait) => ({ engine, wait }))).sort((a, b) => rank(a.wait) - rank(b.wait)))
 const everything = ref(false)
-const waiting = computed(() => (everything.value ? waits.value : waits.value.slice(0, 20)))
+const waiting = computed(() => (everything.value ? waits.value : waits.value.slice(0, 2 * LEAST)))
 const overdue = (wait: Schemas['WaitsFor']) => !!wait.expected && !!data.value && wait.expected < data.value.today
 /** What is over first comes first; what nobody knows a day of comes last. */
 const rank = (wait: Schemas['WaitsFor']) => (wait.until ? Date.parse(wait.until) : wait.expected ? Date.parse(wait.expected) : Infinity)

@@ -11,7 +11,7 @@ const WEEKS = 8
 const promised = computed(() => props.engines.filter((engine) => engine.outlook.promised))
 /** A long list is drawn once somebody wants it. */
 const whole = ref(false)
-const shown = computed(() => (whole.value ? promised.value : promised.value.slice(0, 20)))
+const shown = computed(() => (whole.value ? promised.value : promised.value.slice(0, 12)))
 const rest = computed(() => props.engines.filter((engine) => !engine.outlook.promised && engine.remaining.minutes > 0))
 const start = computed(() => Date.parse(props.today))
 /** The last day that is drawn. */

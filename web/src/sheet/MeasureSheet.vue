@@ -41,7 +41,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
         <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
       </div>
       <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
-        <table class="w-full border-collapse text-left print:mt-1">
+        <table class="w-full border-collapse text-left">
           <thead class="text-dim">
             <tr class="align-bottom">
               <th class="border-b border-ink pr-3 font-semibold text-ink">{{ kind }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span></th>

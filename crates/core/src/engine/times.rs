@@ -36,7 +36,9 @@ impl State {
             let since = lasts[at.0].max(before.filter(|_| lasts[at.0].is_some()));
             if let Some(since) = since {
                 let gap = now - since;
-                if gap.is_positive() && gap <= BREAK {
+                // What is said of it after its signature is no work on it.
+                let signed = self.operations[at.0].signed().is_some_and(|signature| signature.stamp.at < now);
+                if gap.is_positive() && gap <= BREAK && !signed {
                     took[at.0] += gap;
                 }
             }

@@ -110,6 +110,13 @@ fn an_operation_took_the_time_between_its_entries_without_breaks() {
     assert_eq!(of(&shop).minutes, None);
     shop.record(Fact::Signed(Sign::one("take-in")), at(615), Uuid::from_u128(7));
     assert_eq!(of(&shop).minutes, Some((15.0, at(615))));
-    shop.void(shop.state.seq, "too early").unwrap();
+    // What is said of it after its signature is no work on it.
+    let signed = shop.state.seq;
+    let about = Concern::Fastener { joint: "head".into(), fastener: "2".into() };
+    let found =
+        Fact::Found(Find { operation: "take-in".into(), about, text: "creased".into(), picture: None });
+    shop.record(found, at(620), Uuid::from_u128(8));
+    assert_eq!(of(&shop).minutes, Some((15.0, at(615))));
+    shop.void(signed, "too early").unwrap();
     assert_eq!(of(&shop).minutes, None);
 }
