@@ -42,7 +42,10 @@ fn licences_are_read() {
 #[test]
 fn every_package_may_be_given_on_and_comes_from_the_registry() {
     let cargo = std::env::var("CARGO").unwrap_or_else(|_| "cargo".to_owned());
-    let metadata = ["metadata", "--format-version", "1", "--locked", "--offline"];
+    // What only another system needs is in no binary of this one, and nobody has fetched it.
+    let system = format!("{}-unknown-linux-gnu", std::env::consts::ARCH);
+    let metadata =
+        ["metadata", "--format-version", "1", "--locked", "--offline", "--filter-platform", &system];
     let said = Command::new(cargo).args(metadata).output().expect("cargo runs");
     assert!(said.status.success(), "{}", String::from_utf8_lossy(&said.stderr));
     let told: Value = serde_json::from_slice(&said.stdout).expect("JSON");
