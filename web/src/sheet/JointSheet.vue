@@ -30,7 +30,7 @@ function said({ target, forecast, stage }: Stage): string {
   const { by, day, method } = heads.value.get(stage) ?? {}
   const load = forecast ? `${forecast.typical_kn.toFixed(1)} kN` : ''
   const asSigned = by === props.signed?.by && sameDay(day, props.signed)
-  return [`${digits(target.low, target.dimension)} to ${figure(target.high, target.dimension)}`, load, asSigned ? '' : by, asSigned || !by ? '' : day, by && method && methods[method]].filter(Boolean).join(', ')
+  return [`${digits(target.low, target.dimension)} to ${figure(target.high, target.dimension)}`, load, asSigned ? '' : by, asSigned ? '' : day, method && methods[method]].filter(Boolean).join(', ')
 }
 /** What was read, in the unit that its stage has above; an angle has its sign, a torque at its end its own unit. */
 function value(pull: Schemas['PullView'], stage?: Stage): string {
@@ -58,7 +58,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
   <p v-if="(joint.uses ?? 1) > 1" class="mt-2 break-after-avoid print:mt-0">Use no. {{ joint.uses }} of its fasteners</p>
-  <JointPlace v-if="drawing && joint.rows.length && !only" class="mt-3 break-inside-avoid break-after-avoid" :class="joint.rows.length < 3 ? 'print:hidden' : 'print:float-right print:ml-2 print:w-2/5'" :drawing="drawing" :rows="joint.rows" @story="(fastener) => emit('story', fastener)" />
+  <JointPlace v-if="drawing && joint.rows.length && !only" class="mt-3 break-inside-avoid break-after-avoid print:float-right print:ml-2 print:w-2/5" :drawing="drawing" :rows="joint.rows" @story="(fastener) => emit('story', fastener)" />
   <div v-for="(group, order) in groups" :key="group.name" class="mt-3 print:mt-0.5" :class="order > 0 && 'print:clear-both'">
     <p v-for="stage in group.stages" :key="stage.stage" class="text-[0.9375rem] break-after-avoid">
       <span class="font-semibold">{{ stage.name }}{{ wanted(stage) }}</span> <span class="text-dim">{{ said(stage) }}</span>
