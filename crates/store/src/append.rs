@@ -257,11 +257,15 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
              FROM unnest($8::uuid[], $9::bigint[], $10::text[], $11::bytea[]) AS line (build_id, seq, body, hash)
                  JOIN went_on ON went_on.id = line.build_id
          ), used AS (
-             INSERT INTO uses (instrument, at, build_id, seq)
-             SELECT given.instrument, given.at, given.build_id, given.seq
+             INSERT INTO read_with (instrument, build_id, block, at)
+             SELECT given.instrument, given.build_id, given.seq / 64, array_agg(given.at ORDER BY given.at)
              FROM unnest($13::text[], $14::timestamptz[], $15::uuid[], $16::bigint[])
                      AS given (instrument, at, build_id, seq)
-                 JOIN went_on ON went_on.id = given.build_id
+                 JOIN went_on ON went_on.id = given.build_id GROUP BY 1, 2, 3
+             ON CONFLICT (instrument, build_id, block) DO UPDATE
+                 SET at = CASE WHEN read_with.at[cardinality(read_with.at)] <= excluded.at[1]
+                     THEN read_with.at || excluded.at
+                     ELSE array(SELECT one FROM unnest(read_with.at || excluded.at) AS one ORDER BY one) END
          )
          SELECT id AS "id!" FROM went_on"#,
         &builds,

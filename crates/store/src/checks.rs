@@ -118,12 +118,19 @@ impl Store {
         since: Option<OffsetDateTime>,
         until: OffsetDateTime,
     ) -> Result<Vec<Used>, StoreError> {
+        let since = since.unwrap_or(OffsetDateTime::UNIX_EPOCH);
+        // A block's times are in order: how many of them a time has behind it is found by halving.
         let rows = sqlx::query!(
             r#"SELECT used.build_id, builds.summary ->> 'name' AS "name!", used.readings AS "readings!",
                  used.first AS "first!", used.last AS "last!"
              FROM (
-                 SELECT build_id, count(*) AS readings, min(at) AS first, max(at) AS last FROM uses
-                 WHERE instrument = $1 AND ($2::timestamptz IS NULL OR at > $2) AND at <= $3 GROUP BY build_id
+                 SELECT build_id, sum(upto - before)::bigint AS readings, min(at[before + 1]) AS first,
+                     max(at[upto]) AS last
+                 FROM (
+                     SELECT build_id, at, width_bucket($2::timestamptz, at) AS before,
+                         width_bucket($3::timestamptz, at) AS upto
+                     FROM read_with WHERE instrument = $1
+                 ) AS block WHERE upto > before GROUP BY build_id
              ) AS used JOIN builds ON builds.id = used.build_id ORDER BY used.last DESC, used.build_id"#,
             instrument,
             since,
@@ -213,18 +220,14 @@ pub(crate) async fn keep_uses<'a>(
     build: Uuid,
     events: impl Iterator<Item = &'a Event>,
 ) -> Result<(), StoreError> {
-    sqlx::query!("DELETE FROM uses WHERE build_id = $1", build).execute(&mut *connection).await?;
-    let used = events.filter_map(|event| Some((event.fact.read_with()?.id.clone(), event.at, event.seq)));
-    let (mut instruments, mut at, mut seqs) = (Vec::new(), Vec::new(), Vec::new());
-    for (instrument, when, seq) in used {
-        instruments.push(instrument);
-        at.push(when);
-        seqs.push(seq.cast_signed());
-    }
+    sqlx::query!("DELETE FROM read_with WHERE build_id = $1", build).execute(&mut *connection).await?;
+    let used = events.filter_map(|event| Some((event.fact.read_with()?.id.clone(), event)));
+    let (instruments, (at, seqs)): (Vec<String>, (Vec<OffsetDateTime>, Vec<i64>)) =
+        used.map(|(instrument, event)| (instrument, (event.at, event.seq.cast_signed()))).unzip();
     sqlx::query!(
-        "INSERT INTO uses (instrument, at, build_id, seq)
-         SELECT given.instrument, given.at, $4, given.seq
-         FROM unnest($1::text[], $2::timestamptz[], $3::bigint[]) AS given (instrument, at, seq)",
+        "INSERT INTO read_with (instrument, build_id, block, at)
+         SELECT given.instrument, $4, given.seq / 64, array_agg(given.at ORDER BY given.at)
+         FROM unnest($1::text[], $2::timestamptz[], $3::bigint[]) AS given (instrument, at, seq) GROUP BY 1, 3",
         &instruments,
         &at,
         &seqs,

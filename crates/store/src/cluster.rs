@@ -25,6 +25,8 @@ const NAME: &str = "rigore";
 const PID_FILE: &str = "postmaster.pid";
 /// Whoever has locked it keeps the server.
 const KEEPER: &str = "keeper.lock";
+/// The port that the server of a folder has, also when it is started anew: guests come back by it.
+const PORT: &str = "port";
 /// How long a server that lives may take to answer.
 const PATIENCE: Duration = Duration::from_secs(30);
 /// How long to wait before looking whether one is on its way up.
@@ -79,7 +81,7 @@ impl Cluster {
             let says = format!("another Rigore keeps {}, and its database does not answer", folder.display());
             return Err(io::Error::new(io::ErrorKind::TimedOut, says));
         }
-        let cluster = Self { bin, data, user, port: free_port()?, lock, keeps: Mutex::new(true) };
+        let cluster = Self { bin, data, user, port: port_of(folder)?, lock, keeps: Mutex::new(true) };
         cluster.launch()?;
         Ok(cluster)
     }
@@ -320,6 +322,19 @@ fn answers(bin: &Path, port: u16) -> bool {
         .args(["-q", "-t", "2", "-h", "127.0.0.1", "-U", NAME, "-d", "postgres", "-p"])
         .arg(port.to_string());
     ready.stdin(Stdio::null()).status().is_ok_and(|status| status.success())
+}
+
+/// The port that a folder's server had last, where it is free, else any one that is.
+fn port_of(folder: &Path) -> io::Result<u16> {
+    let path = folder.join(PORT);
+    let last = fs::read_to_string(&path).ok().and_then(|text| text.trim().parse().ok());
+    if let Some(port) = last.filter(|port| TcpListener::bind(("127.0.0.1", *port)).is_ok()) {
+        return Ok(port);
+    }
+    let port = free_port()?;
+    // Where another user wrote it, it stays as it is: only guests go by it.
+    let _ = fs::write(path, port.to_string());
+    Ok(port)
 }
 
 fn free_port() -> io::Result<u16> {

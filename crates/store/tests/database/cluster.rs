@@ -4,6 +4,7 @@ use nix::sys::signal::{Signal, kill};
 use nix::unistd::Pid;
 use rigore_store::Store;
 use rigore_store::cluster::Cluster;
+use std::net::TcpListener;
 use std::path::Path;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -29,19 +30,33 @@ async fn answers(url: &str) -> bool {
     }
 }
 
+/// Host and port of a database's address.
+fn address(url: &str) -> &str {
+    let at = url.rsplit_once('@').expect("a user").1;
+    at.split_once('/').expect("a database").0
+}
+
 #[tokio::test]
 async fn a_server_that_was_killed_a_moment_ago_is_started_anew() {
     let folder = tempfile::Builder::new().prefix("rigore-killed").tempdir().expect("a folder");
     let first = Cluster::start(folder.path()).expect("a cluster");
     assert!(first.answers() && answers(&first.url()).await);
+    let first_url = first.url();
     kill_server(folder.path());
     drop(first);
     // At once: what it left behind still says that it runs, and its number may still be there.
     let second = Cluster::start(folder.path()).expect("started anew");
     assert!(second.answers() && answers(&second.url()).await);
+    // Whoever knew its address comes back by it.
+    assert_eq!(first_url, second.url());
     // One that answers is taken up, not started twice.
     let third = Cluster::start(folder.path()).expect("taken up");
     assert_eq!(third.url(), second.url());
+    drop((third, second));
+    let taken = TcpListener::bind(address(&first_url)).expect("its port is free again");
+    let fourth = Cluster::start(folder.path()).expect("started where its port is taken");
+    assert!(address(&fourth.url()) != address(&first_url) && answers(&fourth.url()).await);
+    drop(taken);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -5,4 +5,5 @@ mod cluster;
 mod editions;
 mod friction;
 mod record;
+mod uses;
 mod versions;

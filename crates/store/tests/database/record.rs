@@ -22,7 +22,7 @@ pub struct Bench {
 }
 
 impl Bench {
-    async fn begun(store: Store) -> Self {
+    pub async fn begun(store: Store) -> Self {
         Self::begun_to("small-plan.toml", SMALL, store).await
     }
 
@@ -73,7 +73,12 @@ impl Bench {
     }
 
     async fn send(&self, command: &Command) -> Result<Recorded, StoreError> {
-        self.store.record(self.build, &self.by, &self.roster, OffsetDateTime::now_utc(), command).await
+        self.send_at(OffsetDateTime::now_utc(), command).await
+    }
+
+    /// Records something when the shop's clock shows a time.
+    pub async fn send_at(&self, at: OffsetDateTime, command: &Command) -> Result<Recorded, StoreError> {
+        self.store.record(self.build, &self.by, &self.roster, at, command).await
     }
 
     async fn seq(&self) -> u64 {
@@ -81,7 +86,7 @@ impl Bench {
     }
 }
 
-fn pull(fastener: &str) -> Do {
+pub fn pull(fastener: &str) -> Do {
     Do::Pull(Pull {
         operation: "tighten".into(),
         joint: None,
