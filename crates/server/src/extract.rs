@@ -6,7 +6,7 @@ use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
-use rigore_core::engine::{Person, Role};
+use rigore_core::engine::{Person, Role, may_record};
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
@@ -19,6 +19,19 @@ impl FromRequestParts<App> for By {
     async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Problem> {
         let session = parts.extensions.get::<Session>();
         session.map(|session| Self(session.person.clone())).ok_or_else(Problem::who)
+    }
+}
+
+/// The same, where whoever only looks may not.
+pub struct Recorder(pub Person);
+
+impl FromRequestParts<App> for Recorder {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let By(person) = By::from_request_parts(parts, app).await?;
+        may_record(&person)?;
+        Ok(Self(person))
     }
 }
 

@@ -143,3 +143,14 @@ pub(super) fn slip_hint(
         .map(|(slip, factor)| format!(" Off by {slip}? {} would fit.", words(read * factor)))
         .unwrap_or_default()
 }
+
+/// Whether somebody may record at all.
+///
+/// # Errors
+/// A [`Refusal`] of somebody who only looks.
+pub fn may_record(by: &Person) -> Result<(), Refusal> {
+    if by.role.may_record() {
+        return Ok(());
+    }
+    Err(Refusal::of(RefusalKind::NotAllowed, format!("{} may look, not record", by.name)))
+}

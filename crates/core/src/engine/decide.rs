@@ -4,8 +4,8 @@
 //! that may not be taken yet, commands that name what is not there, and a pull that somebody
 //! else recorded while it was being entered.
 
-use super::asking::Context;
-use super::record::{Do, Fact, Refusal, RefusalKind, Role};
+use super::asking::{Context, may_record};
+use super::record::{Do, Fact, Refusal};
 use super::state::State;
 use super::work::{count, items, measure, parts, tighten, turn};
 use super::{doubts, finding, inside, line, moving, waits};
@@ -15,7 +15,7 @@ use super::{doubts, finding, inside, line, moving, waits};
 /// # Errors
 /// A [`Refusal`] says what was wrong and what to do; nothing is recorded then.
 pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, Refusal> {
-    may_record(context)?;
+    may_record(&context.by)?;
     match what {
         Do::MoveTo(to) => moving::move_to(state, context, to),
         Do::Start(start) => line::start(state, context, start),
@@ -48,13 +48,4 @@ pub fn decide(state: &State, context: &Context, what: &Do) -> Result<Vec<Fact>, 
         Do::Act(act) => tighten::decide::act(state, context, act),
         Do::Loosen(loosen) => tighten::decide::loosen(state, context, loosen),
     }
-}
-
-/// Whether somebody may record at all.
-pub(super) fn may_record(context: &Context) -> Result<(), Refusal> {
-    if context.by.role == Role::Viewer {
-        let message = format!("{} may look, not record", context.by.name);
-        return Err(Refusal::of(RefusalKind::NotAllowed, message));
-    }
-    Ok(())
 }

@@ -1,7 +1,7 @@
 //! Decisions about a build and its line of work: beginning, starting, leaving out, signing, taking
 //! back and standing for a deviation.
 
-use super::asking::{Context, not_startable, operation, reason, starting, waits_for};
+use super::asking::{Context, may_record, not_startable, operation, reason, starting, waits_for};
 use super::matter::Remedy;
 use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
 use super::state::State;
@@ -17,10 +17,7 @@ const NOTE: usize = 120;
 /// # Errors
 /// A [`Refusal`] names the field that is wrong, or says that the person may not.
 pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refusal> {
-    if context.by.role == Role::Viewer {
-        let message = format!("{} may look, not record", context.by.name);
-        return Err(Refusal::of(RefusalKind::NotAllowed, message));
-    }
+    may_record(&context.by)?;
     let name = begin.name.trim();
     if name.is_empty() || name.chars().count() > NAME {
         return Err(Refusal::field("name", format!("the engine needs a name of 1 to {NAME} characters")));

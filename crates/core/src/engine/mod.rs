@@ -52,7 +52,7 @@ mod wanted;
 mod work;
 
 pub use accepting::StoodFor;
-pub use asking::Context;
+pub use asking::{Context, may_record};
 pub use bench::{Bench, ConcernView, OperationName};
 pub use checking::{CheckReading, Checked};
 pub use clock::{Clock, Cure};

@@ -100,9 +100,5 @@ pub fn stand_in_the_way<'a>(
 
 /// Whether somebody may do at all what only a lead may.
 pub fn may(person: &Person, for_lead: bool) -> bool {
-    match person.role {
-        Role::Lead => true,
-        Role::Bench => !for_lead,
-        Role::Viewer => false,
-    }
+    person.role.may_record() && (!for_lead || person.role == Role::Lead)
 }

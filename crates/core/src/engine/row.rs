@@ -10,6 +10,7 @@ use super::thing::Thing;
 use super::times::Took;
 use crate::plan::{OperationIx, Work};
 use serde::{Deserialize, Serialize};
+use std::sync::OnceLock;
 use time::OffsetDateTime;
 
 /// Where a build stands.
@@ -87,12 +88,22 @@ pub struct Kept {
     hand: Option<(Option<String>, String)>,
     /// What entries were about since that was looked at last.
     touched: Vec<Thing>,
+    /// Where every operation stands, once somebody has asked since the last entry.
+    statuses: OnceLock<Vec<OperationStatus>>,
 }
 
 impl Kept {
     /// A build with its row.
     pub fn new(state: State) -> Self {
-        Self { briefs: state.briefs().0, state, told: None, besides: false, hand: None, touched: Vec::new() }
+        Self {
+            briefs: state.briefs().0,
+            state,
+            told: None,
+            besides: false,
+            hand: None,
+            touched: Vec::new(),
+            statuses: OnceLock::new(),
+        }
     }
 
     /// A build that goes on by another version of its plan: everything beside the record may have changed.
@@ -117,6 +128,11 @@ impl Kept {
             self.briefs[at.0] = self.state.brief(at);
         }
         self.touched.extend(changed.touched);
+        self.statuses.take();
+    }
+
+    fn statuses(&self) -> &[OperationStatus] {
+        self.statuses.get_or_init(|| self.state.statuses(&self.briefs))
     }
 
     /// What is kept beside the record, as far as it may have changed since that was asked for last: what bolts
@@ -129,8 +145,7 @@ impl Kept {
     /// What the engine says for the day, and how long operations took that were signed or opened again, where that
     /// may have changed since it was asked for last.
     pub fn outlook_anew(&mut self) -> Option<(Outlook, Vec<Took>)> {
-        let statuses = self.state.statuses(&self.briefs);
-        let now = Standings::of(&statuses, &self.briefs);
+        let now = Standings::of(self.statuses(), &self.briefs);
         if !std::mem::take(&mut self.besides) && self.told.as_ref() == Some(&now) {
             return None;
         }
@@ -139,19 +154,18 @@ impl Kept {
             None => self.state.plan.line().collect(),
         };
         self.told = Some(now);
-        Some((self.state.outlook(&statuses, &self.briefs), self.state.took(&signed)))
+        Some((self.state.outlook(self.statuses(), &self.briefs), self.state.took(&signed)))
     }
 
     /// What the engine says for the day is kept as of now.
     pub fn outlook_is_kept(&mut self) {
-        let statuses = self.state.statuses(&self.briefs);
-        self.told = Some(Standings::of(&statuses, &self.briefs));
+        self.told = Some(Standings::of(self.statuses(), &self.briefs));
         self.besides = false;
     }
 
     /// The row.
     pub fn summary(&self) -> Summary {
-        self.state.summary_of(&self.briefs)
+        self.state.summary_of(&self.briefs, self.statuses())
     }
 
     /// What the engine can be found by: its name, owner, number, and its parts' batches and serials.
@@ -173,12 +187,12 @@ impl Kept {
 impl State {
     /// The build in one row, computed anew.
     pub fn summary(&self) -> Summary {
-        self.summary_of(&self.briefs().0)
+        let briefs = self.briefs().0;
+        self.summary_of(&briefs, &self.statuses(&briefs))
     }
 
-    fn summary_of(&self, briefs: &[Brief]) -> Summary {
-        let statuses = self.statuses(briefs);
-        let current = current(&statuses);
+    fn summary_of(&self, briefs: &[Brief], statuses: &[OperationStatus]) -> Summary {
+        let current = current(statuses);
         let open = briefs.iter().find_map(|brief| brief.now.as_ref());
         let now = match (current, open) {
             (_, Some(now)) => now.clone(),
@@ -199,7 +213,7 @@ impl State {
         Summary {
             name: self.begun.name.clone(),
             plan: self.plan.name.clone(),
-            status: self.build_status(&statuses),
+            status: self.build_status(statuses),
             operation: current.map(|at| self.plan[at].id.clone()),
             operation_name: current.map(|at| self.plan[at].name.clone()),
             now,

@@ -10,7 +10,7 @@ use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
 use rigore_core::day::{Calendar, Clock, Crew, Remaining, Scheduled, remaining, schedule};
-use rigore_core::engine::{BuildStatus, CanDo, Outlook, Person, Role};
+use rigore_core::engine::{BuildStatus, CanDo, Outlook, Person};
 use rigore_store::{DayRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -92,7 +92,7 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
         zone(&app),
         app.store.members(),
     )?;
-    let working = members.iter().filter(|member| member.active && member.person.role != Role::Viewer);
+    let working = members.iter().filter(|member| member.active && member.person.role.may_record());
     let people: Vec<Person> = working.map(|member| member.person.clone()).collect();
     let (roster, at) = (app.roster(), OffsetDateTime::now_utc());
     let (mut crew, now) = (Crew::new(&people, &roster.instruments, at), zone.shows(at));

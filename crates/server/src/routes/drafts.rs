@@ -2,11 +2,11 @@
 
 use super::plans::{PlanVersion, blocking, within_limits};
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, By};
+use crate::extract::{Asked, Body, By, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::{Person, Role};
+use rigore_core::engine::Person;
 use rigore_core::plan::edit::{Edit, edit};
 use rigore_core::plan::shape::Engine;
 use rigore_core::plan::trying::{Tried, try_line};
@@ -165,10 +165,9 @@ pub async fn drafts(State(app): State<App>) -> Result<Json<Vec<DraftListed>>, Pr
     responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn begin_shape(
     State(app): State<App>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(new): Body<NewShape>,
 ) -> Result<Json<Draft>, Problem> {
-    may_write(&by)?;
     let source = new.engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
     let (name, source, _) = read(source).await?;
     let row = app.store.begin_draft(new.id, None, (&name, &source), &by.name).await?;
@@ -188,10 +187,9 @@ pub async fn shape(_by: By, Body(engine): Body<Engine>) -> Result<Json<PlanPage>
     responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn begin_draft(
     State(app): State<App>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(new): Body<NewDraft>,
 ) -> Result<Json<Draft>, Problem> {
-    may_write(&by)?;
     let source = match (&new.source, &new.base) {
         (Some(text), _) => text.clone(),
         (None, Some(base)) => app.store.plan_source(base).await?,
@@ -217,10 +215,9 @@ pub async fn save_draft(
     State(app): State<App>,
     Path(id): Path<String>,
     Asked(answered): Asked<Answered>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(text): Body<DraftText>,
 ) -> Result<Json<Saved>, Problem> {
-    may_write(&by)?;
     within_limits("source", &text.source)?;
     let row = find(&app, &id).await?;
     let (mut saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
@@ -234,10 +231,9 @@ pub async fn save_draft(
 pub async fn edit_draft(
     State(app): State<App>,
     Path(id): Path<String>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(edits): Body<DraftEdits>,
 ) -> Result<Json<Draft>, Problem> {
-    may_write(&by)?;
     let row = find(&app, &id).await?;
     if row.revision != edits.seen {
         return Err(changed(&row));
@@ -272,10 +268,9 @@ pub async fn try_procedure(
 pub async fn keep_draft(
     State(app): State<App>,
     Path(id): Path<String>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(keep): Body<KeepDraft>,
 ) -> Result<Json<PlanVersion>, Problem> {
-    may_write(&by)?;
     let row = find(&app, &id).await?;
     if row.revision != keep.seen {
         return Err(changed(&row));
@@ -295,19 +290,11 @@ pub async fn keep_draft(
 pub async fn put_draft_away(
     State(app): State<App>,
     Path(id): Path<String>,
-    By(by): By,
+    _: Recorder,
 ) -> Result<axum::http::StatusCode, Problem> {
-    may_write(&by)?;
     let row = find(&app, &id).await?;
     app.store.end_draft(row.id, "put-away").await?;
     Ok(axum::http::StatusCode::NO_CONTENT)
-}
-
-pub(super) fn may_write(by: &Person) -> Result<(), Problem> {
-    if by.role == Role::Viewer {
-        return Err(Problem::not_allowed(format!("{} may look, not write", by.name)));
-    }
-    Ok(())
 }
 
 pub(super) async fn find(app: &App, id: &str) -> Result<DraftRow, Problem> {

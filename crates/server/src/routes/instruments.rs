@@ -31,15 +31,20 @@ pub struct Registered {
 /// Every instrument that the shop has or had.
 #[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<Registered>), Who, Looking))]
 pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
-    let (today, roster) = (zone(&app).await?.shows(OffsetDateTime::now_utc()).date(), app.roster());
+    let (zone, members, register) = tokio::try_join!(zone(&app), app.store.members(), app.store.register())?;
+    let today = zone.shows(OffsetDateTime::now_utc()).date();
+    let called = |id: &String| match members.iter().find(|member| member.person.id == *id) {
+        Some(member) if member.active => member.person.name.clone(),
+        Some(member) => format!("{}, who left", member.person.name),
+        None => id.clone(),
+    };
     let view = |(instrument, active): (Instrument, bool)| {
         let calibration = instrument.calibration(today);
         let (days_left, due) = (calibration.map(|(left, _)| left), calibration.and_then(|(_, due)| due));
-        let named = instrument.users.iter().map(|id| roster.person(id).map_or(id, |person| &person.name));
-        let kept_for = named.cloned().collect();
+        let kept_for = instrument.users.iter().map(called).collect();
         Registered { instrument, active, days_left, due, kept_for }
     };
-    Ok(Json(app.store.register().await?.into_iter().map(view).collect()))
+    Ok(Json(register.into_iter().map(view).collect()))
 }
 
 /// An instrument as it is from now on.

@@ -4,11 +4,11 @@ use super::builds::{Answer, record};
 use super::drafts::keep_version;
 use super::plans::blocking;
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, BuildId, By};
+use crate::extract::{Asked, Body, BuildId, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::{Command, Do, MoveTo, Preview, Role};
+use rigore_core::engine::{Command, Do, MoveTo, Preview};
 use rigore_core::plan::edit::{Edit, edit};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -84,12 +84,9 @@ pub struct LookUp {
 pub async fn look_up(
     State(app): State<App>,
     BuildId(build): BuildId,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(look): Body<LookUp>,
 ) -> Result<Json<Answer>, Problem> {
-    if by.role == Role::Viewer {
-        return Err(Problem::not_allowed(format!("{} may look, not record", by.name)));
-    }
     let known = app
         .store
         .read(build, |state| (state.plan_ref.hash.clone(), state.answered(look.id), state.plan.open.clone()))

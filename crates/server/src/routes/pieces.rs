@@ -1,8 +1,8 @@
 //! The shop's own library: pieces of plans to use again, each with its source.
 
-use super::drafts::{find, may_write};
+use super::drafts::find;
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, By};
+use crate::extract::{Body, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -63,10 +63,9 @@ pub async fn library(State(app): State<App>) -> Result<Json<Vec<Piece>>, Problem
     responses((status = 200, body = Piece), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn keep_piece(
     State(app): State<App>,
-    By(by): By,
+    Recorder(by): Recorder,
     Body(keep): Body<KeepPiece>,
 ) -> Result<Json<Piece>, Problem> {
-    may_write(&by)?;
     let source = find(&app, &keep.draft.to_string()).await?.source;
     let nothing = || {
         Problem::field(
@@ -97,9 +96,8 @@ pub async fn keep_piece(
 pub async fn retire_piece(
     State(app): State<App>,
     Path(id): Path<String>,
-    By(by): By,
+    _: Recorder,
 ) -> Result<StatusCode, Problem> {
-    may_write(&by)?;
     let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("piece `{id}`")))?;
     app.store.retire_piece(id).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -177,4 +177,12 @@ async fn a_wrench_that_is_kept_for_some_is_said_to_the_others_at_the_bench() {
     let away = json!({ "place": "lent to the foundry", "until": "2099-01-31" });
     assert_eq!(change(json!([]), away).await.0, StatusCode::OK);
     assert_eq!(fault("lead").await, "Angle wrench 2 is away, lent to the foundry");
+    // Whoever left is still named, as gone.
+    let leaves =
+        server.client.put(format!("{}/api/people/bench-two", server.base)).json(&json!({ "active": false }));
+    let left = leaves.header("cookie", "rigore=demonstration.lead").send().await.expect("an answer");
+    assert_eq!(left.status(), StatusCode::OK);
+    let told = change(json!(["bench-two"]), Value::Null).await;
+    assert_eq!(told.0, StatusCode::OK, "{}", told.1);
+    assert_eq!(of(&told.1)["kept_for"], json!(["Bench two, who left"]));
 }

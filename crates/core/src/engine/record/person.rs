@@ -26,3 +26,10 @@ pub enum Role {
     /// Reads only.
     Viewer,
 }
+
+impl Role {
+    /// Whether it may write anything at all.
+    pub fn may_record(self) -> bool {
+        self != Self::Viewer
+    }
+}
