@@ -7,6 +7,8 @@ use rigore_server::{Settings, Socket, demo, watched};
 use rigore_store::Scratch;
 use serde_json::{Value, json};
 use std::fs;
+use std::io::{BufRead, BufReader};
+use std::process::{Child, Command, Stdio};
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
@@ -145,4 +147,74 @@ async fn those_who_watch_are_told_how_a_server_is_and_nothing_of_the_shop() {
     app.store.close().await;
     assert_eq!(read(format!("{at}/health")).await.0, StatusCode::OK);
     assert_eq!(read(format!("{at}/ready")).await.0, StatusCode::SERVICE_UNAVAILABLE);
+}
+
+/// Ends a command that was started, whatever becomes of the test.
+struct Started(Child);
+
+impl Started {
+    fn tell(&self, signal: &str) {
+        let told = Command::new("kill").args([signal, &self.0.id().to_string()]).status();
+        assert!(told.expect("kill").success());
+    }
+}
+
+impl Drop for Started {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+    }
+}
+
+impl Started {
+    /// The address that the command prints, and waits for all that it says at first.
+    fn address(&mut self) -> String {
+        let said = BufReader::new(self.0.stdout.take().expect("what it says"));
+        let lines: Vec<String> = said.lines().map(|line| line.expect("text")).take(2).collect();
+        assert!(lines[1].contains("with the code"), "{lines:?}");
+        lines[0].trim().strip_prefix("Rigore is at ").expect("its address").to_owned()
+    }
+}
+
+/// Serves an empty shop of a database.
+fn serves(url: &str) -> [&str; 7] {
+    ["--log", "error", "serve", "--listen", "127.0.0.1:0", "--database-url", url]
+}
+
+#[tokio::test]
+async fn a_server_without_a_certificate_goes_on_when_told_to_read_it_again() {
+    let scratch = Scratch::new().await.expect("a database");
+    let mut serve = Command::new(env!("CARGO_BIN_EXE_rigore"));
+    serve.args(serves(&scratch.url)).stdin(Stdio::null());
+    let mut server = Started(serve.stdout(Stdio::piped()).spawn().expect("started"));
+    let url = server.address();
+    let client = Client::builder().no_proxy().build().expect("a client");
+    for signal in ["-HUP", "-HUP"] {
+        server.tell(signal);
+        tokio::time::sleep(Duration::from_millis(100)).await;
+        let session = client.get(format!("{url}/api/session")).send().await.expect("it is still there");
+        assert_eq!(session.status(), StatusCode::OK);
+    }
+    server.tell("-TERM");
+    assert!(server.0.wait().expect("its end").success());
+}
+
+#[tokio::test]
+async fn a_server_ends_when_the_window_it_was_started_in_is_closed() {
+    let scratch = Scratch::new().await.expect("a database");
+    // In place of its shell, which may have been told to ignore that its window closes.
+    let words = [&["exec", env!("CARGO_BIN_EXE_rigore")], serves(&scratch.url).as_slice()].concat();
+    let mut window = Command::new("script");
+    window.args(["--quiet", "--return", "--command", &words.join(" "), "/dev/null"]).stdin(Stdio::null());
+    let mut window = Started(window.stdout(Stdio::piped()).spawn().expect("a terminal"));
+    let url = window.address();
+    let client = Client::builder().no_proxy().build().expect("a client");
+    let answers = async || client.get(format!("{url}/api/session")).send().await.is_ok();
+    assert!(answers().await);
+    window.tell("-KILL");
+    let gone = tokio::time::timeout(Duration::from_secs(20), async {
+        while answers().await {
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+    });
+    gone.await.expect("nobody is left who could end it");
 }

@@ -1,0 +1,13 @@
+//! What the `rigore` command does, by what it works on.
+
+pub mod place;
+pub mod serving;
+pub mod tools;
+
+use std::fmt::Display;
+use std::io::Write;
+
+/// Prints a line. A reader that went away, such as `head`, is no error.
+pub fn say(line: impl Display) {
+    let _ = writeln!(std::io::stdout(), "{line}");
+}

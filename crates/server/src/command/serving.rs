@@ -1,0 +1,125 @@
+//! Serving a shop, or the demonstration, until asked to end.
+
+use super::place::Place;
+use super::say;
+use anyhow::{Context, Result};
+use axum_server::tls_rustls::RustlsConfig;
+use rigore_core::engine::Role;
+use rigore_server::whence::Trusted;
+use rigore_server::{App, Settings, Socket, demo, secrets, serve, watched};
+use rigore_store::{Member, Store};
+use std::future::pending;
+use std::io::{IsTerminal, stdin};
+use std::net::SocketAddr;
+use std::path::PathBuf;
+use tokio::signal::unix::{Signal, SignalKind, signal};
+
+/// How browsers reach a shop.
+#[derive(clap::Args)]
+pub struct Reached {
+    /// Address to listen on
+    #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
+    pub listen: SocketAddr,
+    /// Certificate of the shop's name, with those above it, as PEM: browsers come by TLS then. Read again at HUP
+    #[arg(long, env = "RIGORE_TLS_CERTIFICATE", requires = "tls_key")]
+    tls_certificate: Option<PathBuf>,
+    /// The key of the certificate, as PEM
+    #[arg(long, env = "RIGORE_TLS_KEY", requires = "tls_certificate")]
+    tls_key: Option<PathBuf>,
+    /// Browsers come by TLS, which something in front of this server ends: cookies go by TLS only
+    #[arg(long, env = "RIGORE_BEHIND_TLS")]
+    behind_tls: bool,
+    /// Proxies whose `X-Forwarded-For` is believed: addresses or nets, with commas between them
+    #[arg(long, env = "RIGORE_TRUSTED_PROXIES", value_delimiter = ',')]
+    trusted_proxies: Vec<Trusted>,
+    /// Address that tells `/health`, `/ready` and `/metrics` to those who watch over the server; none unless given
+    #[arg(long, env = "RIGORE_WATCH")]
+    watch: Option<SocketAddr>,
+}
+
+/// A future that ends with Ctrl-C or TERM, and where it is so wished with HUP.
+pub fn asked_to_end(by_hup: bool) -> Result<impl Future<Output = ()> + Send + 'static> {
+    let (mut term, mut int) = (signal(SignalKind::terminate())?, signal(SignalKind::interrupt())?);
+    let mut hup = if by_hup { Some(signal(SignalKind::hangup())?) } else { None };
+    Ok(async move {
+        let hung_up = async {
+            match &mut hup {
+                Some(hup) => hup.recv().await,
+                None => pending().await,
+            }
+        };
+        tokio::select! { _ = term.recv() => {}, _ = int.recv() => {}, _ = hung_up => {} }
+    })
+}
+
+/// Serves what is in a store.
+pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<()> {
+    let tls = reached.tls_certificate.as_deref().zip(reached.tls_key.as_deref());
+    // HUP asks for the certificate. Where there is none, it says that the window was closed, if there is one.
+    let windowed = tls.is_none() && stdin().is_terminal();
+    let end = asked_to_end(windowed)?;
+    let hup = if windowed { None } else { Some(signal(SignalKind::hangup())?) };
+    let secure = reached.behind_tls || tls.is_some();
+    let mut settings = Settings { demonstration, secure, trusted: reached.trusted_proxies, code: None };
+    if !settings.demonstration && store.members().await?.is_empty() {
+        settings.code = Some(secrets::code().map_err(|problem| anyhow::anyhow!(problem.detail))?);
+    }
+    let at = reached.listen;
+    let socket = Socket::bind(at, tls).await.with_context(|| format!("listening on {at}"))?;
+    say(format_args!("Rigore is at {}", socket.url()?));
+    if let Some(code) = &settings.code {
+        say(format_args!("This shop is empty. Open that address and found it with the code {code}"));
+    }
+    let can_lead = |of: &Member| of.active && of.password.is_some() && of.person.role == Role::Lead;
+    if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {
+        say("No lead of this shop has a password yet: `rigore password NAME` on this computer gives one");
+    }
+    let app = App::new(store, settings).await?;
+    let certificate = reached.tls_certificate.zip(reached.tls_key);
+    let read = socket.tls().zip(certificate).map(|(config, (certificate, key))| (config, certificate, key));
+    if let Some(hup) = hup {
+        tokio::spawn(hung_up(hup, read));
+    }
+    if let Some(at) = reached.watch {
+        let watch = Socket::bind(at, None).await.with_context(|| format!("listening on {at}"))?;
+        tokio::spawn(watched(watch, app.clone()));
+    }
+    serve(socket, app, end).await?;
+    Ok(())
+}
+
+/// At HUP reads the certificate again, where there is one; one that cannot be read leaves the one before.
+async fn hung_up(mut told: Signal, read: Option<(RustlsConfig, PathBuf, PathBuf)>) {
+    while told.recv().await.is_some() {
+        let Some((config, certificate, key)) = &read else {
+            tracing::info!("there is no certificate to be read again");
+            continue;
+        };
+        match config.reload_from_pem_file(certificate, key).await {
+            Ok(()) => tracing::info!("the certificate is read again"),
+            Err(error) => tracing::error!(%error, "the certificate cannot be read; the one before stays"),
+        }
+    }
+}
+
+/// Serves the demonstration, loading it first where it is not there yet.
+pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Result<()> {
+    let (url, _watched) = place.open()?;
+    if fresh {
+        Store::wipe(&url).await.context("throwing the demo data away")?;
+    }
+    let store = Store::connect(&url, 12).await.context("opening the database")?;
+    let made = demo::load(&store).await?;
+    if made > 0 {
+        say(format_args!("{made} demo builds made"));
+    }
+    let reached = Reached {
+        listen,
+        tls_certificate: None,
+        tls_key: None,
+        behind_tls: false,
+        trusted_proxies: Vec::new(),
+        watch: None,
+    };
+    run(store, reached, true).await
+}

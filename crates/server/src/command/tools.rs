@@ -1,0 +1,94 @@
+//! What is done at the console, once.
+
+use super::say;
+use anyhow::{Context, Result};
+use rigore_core::calc;
+use rigore_core::engine::{Person, Role};
+use rigore_core::plan::Plan;
+use rigore_server::secrets;
+use rigore_store::{Member, MemberChange, Store};
+use std::fs;
+use std::io::Read;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+/// Writes an engine to a file.
+pub async fn export(store: &Store, build: uuid::Uuid, file: &Path) -> Result<()> {
+    let archive = store.archive(build, time::OffsetDateTime::now_utc()).await?;
+    fs::write(file, &archive).with_context(|| file.display().to_string())?;
+    say(format_args!("{} bytes", archive.len()));
+    Ok(())
+}
+
+/// Takes an engine in from a file.
+pub async fn import(store: &Store, file: &Path) -> Result<()> {
+    let archive = fs::read(file).with_context(|| file.display().to_string())?;
+    let by = Person { id: "console".into(), name: "The console".into(), role: Role::Lead };
+    let came = store.take_in(&by, archive).await?;
+    let how = if came.was_here { "was here already" } else { "came in" };
+    say(format_args!("{} {how}, with {} entries: {}", came.name, came.entries, came.build));
+    Ok(())
+}
+
+/// Gives somebody the password that stands in a line of standard input.
+pub async fn password(store: &Store, named: &str) -> Result<ExitCode> {
+    let members = store.members().await?;
+    let is_it = |of: &&Member| of.person.id == named || of.person.name == named;
+    let member = members.iter().find(is_it).with_context(|| format!("nobody here is called {named}"))?;
+    eprintln!("The password of {} from now on:", member.person.name);
+    let mut line = String::new();
+    std::io::stdin().read_line(&mut line)?;
+    let hashed = secrets::password("password", line.trim_end_matches(['\r', '\n'])).await;
+    let hashed = hashed.map_err(|problem| anyhow::anyhow!(problem.detail))?;
+    let change = MemberChange { password: Some(hashed), active: Some(true), ..MemberChange::default() };
+    store.change_member(&member.person, &member.person.id, &change).await?;
+    say(format_args!("{} signs in by it now", member.person.name));
+    Ok(ExitCode::SUCCESS)
+}
+
+/// Runs a calculation on standard input.
+pub fn calculate(name: &str) -> Result<ExitCode> {
+    let mut text = String::new();
+    std::io::stdin().read_to_string(&mut text)?;
+    match calc::run(name, &text) {
+        Ok(output) => say(output),
+        Err(error) => {
+            eprintln!("{error}");
+            return Ok(ExitCode::from(2));
+        }
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+/// Judges plans.
+pub fn check(files: &[PathBuf]) -> Result<ExitCode> {
+    let mut code = ExitCode::SUCCESS;
+    for file in files {
+        let name = file.display().to_string();
+        let source = fs::read_to_string(file).with_context(|| name.clone())?;
+        let faults = match Plan::judge(&name, &source) {
+            Ok((plan, warnings)) => {
+                say(format_args!("{name}: {} can be used, {} operations", plan.name, plan.operations.len()));
+                warnings
+            }
+            Err(faults) => {
+                code = ExitCode::from(2);
+                faults
+            }
+        };
+        for fault in faults {
+            say(fault);
+        }
+    }
+    Ok(code)
+}
+
+/// Walks every chain.
+pub async fn verify(store: &Store) -> Result<ExitCode> {
+    let (builds, entries, broken) = store.verify().await?;
+    say(format_args!("{builds} builds, {entries} entries walked, {} broken", broken.len()));
+    for broken in &broken {
+        say(broken);
+    }
+    Ok(if broken.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+}
