@@ -69,6 +69,7 @@ const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
                   <StateMark :status="one.status" />{{ one.name }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
                 </RouterLink>
                 <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ one.now }}</span>
+                <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"><span aria-hidden="true">▲ </span>Nobody who works here may use all that it needs</span>
               </li>
             </ul>
           </li>

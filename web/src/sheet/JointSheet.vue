@@ -90,10 +90,12 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
       </ScrollBox>
     </div>
   </div>
-  <p v-if="joint.actions.length" class="mt-2 print:mt-0"><span class="text-dim">Between stages:</span> {{ joint.actions.join('; ') }}</p>
-  <p v-if="joint.lubricants.length" class="print:mr-2 print:inline"><span class="text-dim">Lubricants asked for:</span> {{ joint.lubricants.join('; ') }}</p>
-  <p v-if="joint.instruments.length" class="print:inline"><span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}</p>
-  <ul v-if="joint.notes.length" class="mt-2 print:mt-0">
-    <li v-for="note in joint.notes" :key="note" class="break-inside-avoid print:mr-2 print:inline">{{ note }}<span class="hidden print:inline">.</span></li>
-  </ul>
+  <div class="print:text-[0.9375rem]">
+    <p v-if="joint.actions.length" class="mt-2 print:mt-0"><span class="text-dim">Between stages:</span> {{ joint.actions.join('; ') }}</p>
+    <p v-if="joint.lubricants.length" class="print:mr-2 print:inline"><span class="text-dim">Lubricants asked for:</span> {{ joint.lubricants.join('; ') }}</p>
+    <p v-if="joint.instruments.length" class="print:inline"><span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}</p>
+    <ul v-if="joint.notes.length" class="mt-2 print:mt-0">
+      <li v-for="note in joint.notes" :key="note" class="break-inside-avoid print:mr-2 print:inline">{{ note }}<span class="hidden print:inline">.</span></li>
+    </ul>
+  </div>
 </template>

@@ -38,7 +38,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
     <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">
       <div v-if="places.length === 2 && sites.every((site) => places.every((place) => at(site.readings, place).length === 1))" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }} <span class="font-normal text-dim">{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
+        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
       </div>
       <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
         <table class="w-full border-collapse text-left">
@@ -58,11 +58,11 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
       </ScrollBox>
       <div v-else-if="places.length === 1" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }}<span class="font-normal text-dim"> {{ places[0] }}<template v-if="warm != null"> as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ site.number }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
+        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.number }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
       </div>
       <div v-for="site in sites" v-else :key="site.number" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }} {{ site.number }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
-        <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"><span class="text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm" /></span>
+        <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm" /></span>
       </div>
     </template>
     <p v-for="fault in faults" :key="fault ?? ''">▲ {{ fault }}</p>

@@ -52,7 +52,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     table.row("a part's page over 10,000 engines, p95, ms", part, Aim::AtMost(50.0));
     let parts = often(&rigore.url("/api/parts?find=9876"), |found| !found[0].is_null()).await?;
     table.row("finding a part among those of 10,000 engines, p95, ms", parts, Aim::AtMost(50.0));
-    let opened = Opened::often(&rigore.url("/"), "[data-test^='Regatta']").await?;
+    let opened = Opened::often(&rigore.url("/"), "[data-test^='Regatta'], [data-test^='Tarn']").await?;
     opened.rows(table, "the first page of a shop of 10,000 engines");
     stretches(url)?;
     let url = rigore.url("/api/friction");
