@@ -10,6 +10,7 @@ import { onTheWay } from './api/outbox'
 import { useShop } from './api/queries'
 import { asking, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
+import { finding } from './ui/focus'
 import { lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
@@ -44,7 +45,6 @@ const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
 /** Whether somebody was signed in since the page was opened: what is on it stays while another comes in. */
 const was = ref(false)
 const changing = ref(false)
-const finding = ref(false)
 onArrival(() => {
   was.value = true
   changing.value = false

@@ -1,6 +1,7 @@
 //! A window in headless Chromium.
 
 use anyhow::{Context, Result, bail};
+use serde_json::json;
 use std::net::TcpListener;
 use std::process::{Child, Command, Stdio};
 use std::sync::Arc;
@@ -229,6 +230,17 @@ impl Screen {
         let element =
             query.and_clickable().first().await.with_context(|| format!("waiting to click {css}"))?;
         Ok(element.click().await?)
+    }
+
+    /// Clicks two elements so soon after each other that what the first one sends is not answered yet.
+    ///
+    /// # Errors
+    /// Where one of them is not there.
+    pub async fn click_both(&self, first: &str, second: &str) -> Result<()> {
+        let click = "for (const css of arguments)
+            document.querySelector(css).dispatchEvent(new MouseEvent('click', { bubbles: true, cancelable: true }))";
+        self.driver.execute(click, vec![json!(first), json!(second)]).await?;
+        Ok(())
     }
 
     /// Types into whatever has the focus, as a keyboard or a gauge that types would.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // Hardware, counted out before the work and back after it: it has to come out at zero.
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { takesFigures } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
 import type { WorkOf } from './benches'
-import { useHand } from './hand'
+import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
 
@@ -41,9 +42,10 @@ async function asPlanned() {
 }
 
 async function send(hardware: string, count: number): Promise<boolean> {
-  const recorded = await act({ type: 'count', operation: bench.value.operation.id, hardware, count })
-  if (recorded) chosen.value = ''
-  return recorded
+  const recorded = letGo(chosen, '')
+  if (!(await act({ type: 'count', operation: bench.value.operation.id, hardware, count }))) return false
+  recorded()
+  return true
 }
 
 function focus() {
@@ -58,6 +60,7 @@ function select(id: string) {
 
 watch(() => here.value?.id, focus)
 onMounted(focus)
+takesFigures(field)
 </script>
 
 <template>

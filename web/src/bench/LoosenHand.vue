@@ -4,13 +4,14 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
-import { vFocus } from '../ui/focus'
+import { takesFigures, vFocus } from '../ui/focus'
 import { gauges } from '../ui/preferences'
 import { unitOf } from '../ui/units'
-import { useHand } from './hand'
+import { letGo, useHand } from './hand'
 
-const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; selected: string | null; left: number }>()
-const emit = defineEmits<{ done: [] }>()
+const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; left: number }>()
+/** A fastener that was tapped instead of the next one. */
+const selected = defineModel<string | null>('selected', { required: true })
 const { bench, busy, act } = useHand()
 
 /** The gauge on the bolt is the one its stretch was read with. */
@@ -18,6 +19,8 @@ const STRETCH = 'stretch'
 const fitting = computed(() => props.tools.filter((tool) => tool.suits))
 const gauge = computed(() => fitting.value.find((tool) => tool.id === gauges.value[STRETCH]) ?? fitting.value[0])
 const stays = ref('')
+const field = ref<HTMLInputElement>()
+takesFigures(field)
 watch(
   () => props.step.fastener,
   () => (stays.value = ''),
@@ -25,11 +28,12 @@ watch(
 
 async function loose(rest: boolean) {
   const { joint } = props.step
-  const fastener = (!rest && props.selected) || props.step.fastener
+  const fastener = (!rest && selected.value) || props.step.fastener
   const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('length'), instrument: gauge.value?.id } : {}
+  const recorded = letGo(selected, null)
   if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest, ...measured })) {
     stays.value = ''
-    emit('done')
+    recorded()
   }
 }
 
@@ -47,6 +51,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
     <p class="text-xl" data-test="again">Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.</p>
     <input
+      ref="field"
       v-model="stays"
       v-focus
       name="left"

@@ -6,7 +6,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import type { WorkOf } from './benches'
-import { useHand } from './hand'
+import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
 
@@ -86,11 +86,11 @@ async function record() {
     return
   }
   wrong.value = ''
-  const held = draft.hold()
+  const [held, recorded] = [draft.hold(), letGo(chosen, '')]
   const part = { ...form.value, uses: count }
   if (await act({ type: 'fit', operation: bench.value.operation.id, slot: here.value.id, part })) {
     held?.done()
-    chosen.value = ''
+    recorded()
   } else held?.failed(said.value)
 }
 

@@ -4,11 +4,12 @@ import { v7 } from 'uuid'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
+import { takesFigures } from '../ui/focus'
 import { gauges, torqueUnit, wrench } from '../ui/preferences'
 import { digits, figure, unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
 import type { WorkOf } from './benches'
-import { useHand } from './hand'
+import { letGo, useHand } from './hand'
 import ReadingScale from './ReadingScale.vue'
 import SlotHelp from './SlotHelp.vue'
 import { useEntry } from './useEntry'
@@ -141,7 +142,6 @@ function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], 
 }
 
 function clear() {
-  selected.value = null
   start.value = ''
   torque.value = ''
   unsure.value = null
@@ -164,7 +164,9 @@ async function record() {
     ...(angle && turns.value && start.value.trim() ? { start_deg: from, counts_down: down.value } : {}),
     ...(angle && torque.value.trim() ? { torque_text: torque.value, torque_unit: torqueUnit.value } : {}),
   }
+  const recorded = letGo(selected, null)
   if (await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)) {
+    recorded()
     clear()
     typed.done()
   } else {
@@ -197,7 +199,9 @@ async function tell(what: Do) {
   if (busy.value) return
   unsure.value = null
   hush(BOUNCE_MS)
+  const recorded = letGo(selected, null)
   if (await act(what)) {
+    recorded()
     clear()
     // What was typed meanwhile is for what is next.
     aim()
@@ -215,9 +219,11 @@ const meant = () => unsure.value?.what.type === 'pull' && tell({ ...unsure.value
 async function simulate() {
   if (!simulated.value || pulling.value || busy.value) return
   pulling.value = true
+  const recorded = letGo(selected, null)
   try {
     const body = { id: v7(), seen: bench.value.seq, operation: bench.value.operation.id, instrument: simulated.value.id }
     take(await api.POST('/api/builds/{build}/rig/pull', { params: { path: { build: build.value } }, body }))
+    recorded()
     clear()
     await refresh()
   } catch (caught) {
@@ -253,6 +259,7 @@ watch(
 watch(() => [props.step.stage, fastener.value].join(), () => ((start.value = ''), (torque.value = '')))
 watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
 onMounted(focus)
+takesFigures(field, enter)
 defineExpose({ simulate, aim, target })
 </script>
 

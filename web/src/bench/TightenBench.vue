@@ -138,7 +138,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
       <PullHand v-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
-      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" :selected="selected" :left="bench.operation.total - bench.operation.done" @done="selected = null" />
+      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />
       <template v-else>
         <p class="headline">
           {{ work.task === 'loosen' ? 'All loose' : bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}

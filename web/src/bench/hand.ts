@@ -89,6 +89,14 @@ export function provideHand(
   return hand
 }
 
+/** Lets go of what was tapped once that is recorded. What is tapped meanwhile stays. */
+export function letGo<Tapped, None extends Tapped>(tapped: Ref<Tapped>, none: None): () => void {
+  const sent = tapped.value
+  return () => {
+    if (tapped.value === sent) tapped.value = none
+  }
+}
+
 export function useHand(): Hand {
   const hand = inject(KEY)
   if (!hand) throw new Error('there is no operation in hand')

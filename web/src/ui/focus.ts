@@ -1,5 +1,6 @@
 // Focus goes to what is next as soon as it appears: one key, one foot, one gloved finger.
-import type { Directive } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { ref, type Directive, type Ref } from 'vue'
 
 const take = (element: HTMLElement) => element.focus({ preventScroll: true })
 
@@ -9,4 +10,26 @@ export const vFocus: Directive<HTMLElement> = {
   updated: (element) => {
     if (document.activeElement === document.body) take(element)
   },
+}
+
+/** Whether what is typed is for the field that finds, also while that is on its way. */
+export const finding = ref(false)
+
+/** How a figure begins. */
+const FIGURE = /^[\d.,+-]$/
+
+/**
+ * A figure goes into the field in hand wherever it is typed that takes none, and Enter where nothing has the
+ * focus: a tap beside the field loses no reading of a gauge that types.
+ */
+export function takesFigures(field: Ref<HTMLElement | undefined>, enter?: (event: KeyboardEvent) => void) {
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    const at = event.target as HTMLElement
+    if (finding.value || event.ctrlKey || event.metaKey || event.altKey || at.closest('input, select, textarea, [role=dialog]')) return
+    const nowhere = event.key === 'Enter' && at === document.body
+    if (!nowhere && !FIGURE.test(event.key)) return
+    // The key itself goes to what has the focus by then.
+    if (field.value) take(field.value)
+    if (nowhere) enter?.(event)
+  })
 }

@@ -7,6 +7,7 @@ use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 use std::path::PathBuf;
 use std::time::Duration;
+use thirtyfour::Key;
 
 async fn get(rigore: &Rigore, path: &str) -> Result<Value> {
     Ok(rigore_browser::get(rigore.url(path)).await?.error_for_status()?.json().await?)
@@ -97,7 +98,11 @@ async fn by_keyboard(screen: &Screen, rigore: &Rigore, build: &str, operation: &
             screen.see("[data-test='heard'][data-listens='true']").await?;
         }
         let mut done = false;
-        for _ in 0..4 {
+        for again in [false, true, true, true] {
+            // What was typed while the step before was still shown belongs to that one: it is let go.
+            if again && step["kind"] == "pull" {
+                screen.keys(&char::from(Key::Escape).to_string()).await?;
+            }
             if clicks {
                 screen.line("").await?;
             } else {

@@ -307,3 +307,53 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     screen.read("article", "Left out: no tray was counted yesterday").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_fastener_that_is_tapped_while_a_pull_is_on_its_way_stays_in_hand() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    let now = bench(&rigore, &id).await?;
+    let step = &now["step"];
+    let next = step["fastener"].as_str().unwrap_or_default().to_owned();
+    let other = ORDER.iter().rev().find(|fastener| **fastener != next).copied().unwrap_or_default();
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+    screen.read("[data-test='fastener']", &next).await?;
+    screen.keys("30").await?;
+    let record = "[aria-label='The pull in hand'] button[type='submit']";
+    screen.click_both(record, &format!("[data-test='map-{other}']")).await?;
+    screen.read("[data-test='verdict']", &next).await?;
+    screen.read("[data-test='fastener']", other).await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_typed_beside_the_field_is_read_there() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+    screen.read("[data-test='fastener']", ORDER[6]).await?;
+
+    // Nothing has the focus after a tap on plain words.
+    screen.click("h1").await?;
+    screen.line("30").await?;
+    screen.read("[data-test='verdict']", ORDER[6]).await?;
+    screen.read("[data-test='fastener']", ORDER[7]).await?;
+
+    // A key that takes no figures has it.
+    screen.click("[data-test='show-orders']").await?;
+    screen.line("30").await?;
+    screen.read("[data-test='verdict']", ORDER[7]).await?;
+
+    screen.read("[data-test='set-first']", "Set Click wrench 1 to 30.0 N·m").await?;
+    screen.see("[data-test='heard'][data-listens='true']").await?;
+    screen.click("h1").await?;
+    screen.line("").await?;
+    screen.read("[data-test='heard']", "It clicked").await?;
+    screen.close().await
+}
