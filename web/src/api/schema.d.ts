@@ -4227,6 +4227,10 @@ export interface components {
             by: string;
             /** @description What the site is called. */
             site: string;
+            /** @description What it and those like it are called. */
+            kind: string;
+            /** @description What tells it from those; empty where it is alone. */
+            member: string;
             /** @description What the place is called. */
             place: string;
             /** @description What is read there. */
@@ -5713,6 +5717,8 @@ export interface components {
             family: string;
             /** @description What the builder calls it. */
             name: string;
+            /** @description What it and those like it are called. */
+            kind: string;
             /** @description What it looks like. */
             form: components["schemas"]["SiteForm"];
             /** @description What is read there. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Hardware, counted out before the work and back after it: it has to come out at zero.
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { takesFigures } from '../ui/focus'
+import { takesKeys } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
 import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
@@ -60,7 +60,7 @@ function select(id: string) {
 
 watch(() => here.value?.id, focus)
 onMounted(focus)
-takesFigures(field)
+takesKeys(field)
 </script>
 
 <template>

@@ -4,7 +4,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
-import { takesFigures, vFocus } from '../ui/focus'
+import { takesKeys, vFocus } from '../ui/focus'
 import { gauges } from '../ui/preferences'
 import { unitOf } from '../ui/units'
 import { letGo, useHand } from './hand'
@@ -20,7 +20,7 @@ const fitting = computed(() => props.tools.filter((tool) => tool.suits))
 const gauge = computed(() => fitting.value.find((tool) => tool.id === gauges.value[STRETCH]) ?? fitting.value[0])
 const stays = ref('')
 const field = ref<HTMLInputElement>()
-takesFigures(field)
+takesKeys(field)
 watch(
   () => props.step.fastener,
   () => (stays.value = ''),

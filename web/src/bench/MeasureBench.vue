@@ -3,7 +3,7 @@
 import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { Refused } from '../api/client'
 import type { Do } from '../api/outbox'
-import { takesFigures, vFocus } from '../ui/focus'
+import { takesKeys, vFocus } from '../ui/focus'
 import { day, figure } from '../ui/units'
 import type { WorkOf } from './benches'
 import ClearancePicture from './ClearancePicture.vue'
@@ -148,7 +148,7 @@ watch(
 )
 watch(() => [bench.value.step, gauge.value, unit.value], focus)
 onMounted(focus)
-takesFigures(field)
+takesKeys(field)
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { api, take, type Schemas } from '../api/client'
+import { takesKeys } from '../ui/focus'
 import StateMark from '../ui/StateMark.vue'
 import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
@@ -113,6 +114,7 @@ const history = (p: Part) =>
 
 watch(() => [here.value?.id, here.value?.seq], focus)
 onMounted(focus)
+takesKeys(field)
 </script>
 
 <template>

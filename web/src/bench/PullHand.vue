@@ -4,7 +4,7 @@ import { v7 } from 'uuid'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
-import { takesFigures } from '../ui/focus'
+import { takesKeys } from '../ui/focus'
 import { gauges, torqueUnit, wrench } from '../ui/preferences'
 import { digits, figure, unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
@@ -61,6 +61,13 @@ const draft = useEntry<string, Aim>({
 const entry = draft.value
 /** The fastener the reading is for: the next one, or another that was tapped on the map. */
 const fastener = computed(() => draft.target.value?.fastener ?? '')
+/** What the reading is for where something else is next by now: somebody pulled that at another screen. */
+const before = computed(() => {
+  const [of, now] = [draft.target.value, next()]
+  if (!entry.value || busy.value || !of || !now || (of.fastener === now.fastener && of.stage === now.stage && of.joint === now.joint)) return null
+  const { name } = props.joint.stages.find((s) => of.joint === props.joint.id && s.stage === of.stage) ?? {}
+  return { what: name ? `${of.fastener}, ${name}` : of.fastener, now: now.fastener }
+})
 const mark = computed(() => props.joint.fasteners.find((f) => f.id === fastener.value))
 
 /** The tools of the stage in hand, by what the fastener is reached with. */
@@ -259,7 +266,7 @@ watch(
 watch(() => [props.step.stage, fastener.value].join(), () => ((start.value = ''), (torque.value = '')))
 watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
 onMounted(focus)
-takesFigures(field, enter)
+takesKeys(field, enter)
 defineExpose({ simulate, aim, target })
 </script>
 
@@ -333,6 +340,11 @@ defineExpose({ simulate, aim, target })
     </label>
     <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="slow || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
   </form>
+  <div v-if="before && !draft.ask.value" class="flex flex-wrap items-center gap-x-3" data-test="before">
+    <p class="text-lg font-semibold">▲ What is typed was begun for {{ before.what }}.</p>
+    <button class="quiet-key py-1" data-test="for-next" @click="aim">It is for {{ before.now }}</button>
+    <button class="quiet-key py-1" data-test="let-go" @click="draft.clear(), focus()">Let go of it</button>
+  </div>
   <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
     <span class="label-text shrink-0">Torque it showed there</span>

@@ -15,7 +15,7 @@ const families = computed(() =>
   [...new Set(props.sites.map((s) => s.family))].map((id) => {
     const sites = props.sites.filter((s) => s.family === id)
     const places = sites.flatMap((s) => s.places)
-    const name = sites.length > 1 ? sites[0]!.name.replace(/ \d+$/, '') : sites[0]!.name
+    const name = sites.length > 1 ? sites[0]!.kind : sites[0]!.name
     return { id, sites, name, done: places.filter((p) => !p.open).length, total: places.length }
   }),
 )

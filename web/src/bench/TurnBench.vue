@@ -2,7 +2,7 @@
 // Turning the crankshaft: free, binding, or the torque it takes, against the time before.
 import { computed, onMounted, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import { takesFigures } from '../ui/focus'
+import { takesKeys } from '../ui/focus'
 import { torqueUnit } from '../ui/preferences'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { digits, figure, when } from '../ui/units'
@@ -22,7 +22,7 @@ const draft = useEntry<string, string>({
 const entry = draft.value
 const field = ref<HTMLInputElement>()
 onMounted(() => bench.value.step.kind === 'turn' && field.value?.focus({ preventScroll: true }))
-takesFigures(field)
+takesKeys(field)
 const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((t) => t.torque_nm ?? 0)) || 1)
 
 async function turned(free: boolean) {

@@ -12,13 +12,12 @@ const props = defineProps<{ section: Schemas['MeasureSection'] }>()
 /** Places that a line has room for, one beside the other. */
 const ROOM = 6
 const clearances = computed(() => [...new Set(props.section.clearances.map((c) => c.id))])
-const [name, number] = [(site: string) => site.replace(/ \d+$/, ''), (site: string) => / (\d+)$/.exec(site)?.[1] ?? '']
 /** Readings by what was measured: sites of one kind stand together, the readings that no longer count marked. */
 const kinds = computed(() =>
-  Object.entries(Object.groupBy(props.section.readings, (r) => name(r.site))).map(([kind, readings]) => {
-    const places = [...new Set(readings!.map((r) => r.place))]
-    const warm = new Set(readings!.map((r) => r.temperature_c))
-    const sites = Object.entries(Object.groupBy(readings!, (r) => r.site)).map(([site, of]) => ({ number: number(site), readings: of! }))
+  [...Map.groupBy(props.section.readings, (r) => r.kind)].map(([kind, readings]) => {
+    const places = [...new Set(readings.map((r) => r.place))]
+    const warm = new Set(readings.map((r) => r.temperature_c))
+    const sites = [...Map.groupBy(readings, (r) => r.member)].map(([member, readings]) => ({ member, readings }))
     return { kind, places, sites, warm: warm.size === 1 ? [...warm][0] : undefined }
   }),
 )
@@ -38,7 +37,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
     <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">
       <div v-if="places.length === 2 && sites.every((site) => places.every((place) => at(site.readings, place).length === 1))" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }} <span class="font-normal text-dim">{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.number }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
+        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.member }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
       </div>
       <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
         <table class="w-full border-collapse text-left">
@@ -49,8 +48,8 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="site in sites" :key="site.number" class="break-inside-avoid border-b border-rule align-baseline">
-              <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.number }}</th>
+            <tr v-for="site in sites" :key="site.member" class="break-inside-avoid border-b border-rule align-baseline">
+              <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.member }}</th>
               <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" below /></td>
             </tr>
           </tbody>
@@ -58,10 +57,10 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
       </ScrollBox>
       <div v-else-if="places.length === 1" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold">{{ kind }}<span class="font-normal text-dim"> {{ places[0] }}<template v-if="warm != null"> as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.number" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.number }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
+        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.member }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
       </div>
-      <div v-for="site in sites" v-else :key="site.number" class="border-b border-rule py-1 print:py-0">
-        <span class="mr-4 font-semibold">{{ kind }} {{ site.number }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
+      <div v-for="site in sites" v-else :key="site.member" class="border-b border-rule py-1 print:py-0">
+        <span class="mr-4 font-semibold">{{ kind }} {{ site.member }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
         <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm" /></span>
       </div>
     </template>

@@ -15,19 +15,19 @@ export const vFocus: Directive<HTMLElement> = {
 /** Whether what is typed is for the field that finds, also while that is on its way. */
 export const finding = ref(false)
 
-/** How a figure begins. */
-const FIGURE = /^[\d.,+-]$/
+/** A character that is no key of its own everywhere. */
+const CHARACTER = /^[^\s/?]$/
 
 /**
- * A figure goes into the field in hand wherever it is typed that takes none, and Enter where nothing has the
- * focus: a tap beside the field loses no reading of a gauge that types.
+ * What is typed where nothing takes it goes into the field in hand, as does Enter where nothing has the focus:
+ * a tap beside the field loses no reading of a gauge that types.
  */
-export function takesFigures(field: Ref<HTMLElement | undefined>, enter?: (event: KeyboardEvent) => void) {
+export function takesKeys(field: Ref<HTMLElement | undefined>, enter?: (event: KeyboardEvent) => void) {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const at = event.target as HTMLElement
     if (finding.value || event.ctrlKey || event.metaKey || event.altKey || at.closest('input, select, textarea, [role=dialog]')) return
     const nowhere = event.key === 'Enter' && at === document.body
-    if (!nowhere && !FIGURE.test(event.key)) return
+    if (!nowhere && !CHARACTER.test(event.key)) return
     // The key itself goes to what has the focus by then.
     if (field.value) take(field.value)
     if (nowhere) enter?.(event)

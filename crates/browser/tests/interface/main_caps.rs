@@ -357,3 +357,34 @@ async fn what_is_typed_beside_the_field_is_read_there() -> Result<()> {
     screen.read("[data-test='heard']", "It clicked").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_was_begun_for_a_bolt_that_another_screen_pulled_may_be_for_the_next() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let (screen, other) = (browser.window(1280, 800).await?, browser.window(390, 844).await?);
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    for window in [&screen, &other] {
+        window.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
+        window.read("[data-test='fastener']", ORDER[6]).await?;
+    }
+    other.keys("31").await?;
+    screen.line("30").await?;
+    other.read("[data-test='before']", &format!("begun for {}", ORDER[6])).await?;
+    other.click("[data-test='for-next']").await?;
+    other.count("[data-test='before']", 0).await?;
+    other.line("").await?;
+    other.read("[data-test='verdict']", &format!("{} 31.0", ORDER[7])).await?;
+    // Let go of, it is nobody's.
+    other.keys("29").await?;
+    screen.read("[data-test='fastener']", ORDER[8]).await?;
+    screen.line("30").await?;
+    other.click("[data-test='let-go']").await?;
+    other.count("[data-test='before']", 0).await?;
+    other.read("[data-test='fastener']", ORDER[9]).await?;
+    let pulls = bench(&rigore, &id).await?["work"]["pulls"].as_array().map(Vec::len);
+    assert_eq!(pulls, Some(9), "each bolt is pulled once");
+    screen.close().await?;
+    other.close().await
+}

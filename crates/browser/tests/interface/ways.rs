@@ -161,6 +161,7 @@ async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_
     rigore.start_again().await?;
     asked(&screen, "3", "Second angle").await?;
     // What the other had begun is for a bolt that has had it: it is asked about, not doubled.
+    other.read("[data-test='before']", "What is typed was begun for 3, First angle").await?;
     other.line("").await?;
     other.read("[data-test='refusal']", "3 was just pulled on another screen").await?;
     other.line("").await?;

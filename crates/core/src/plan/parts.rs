@@ -16,6 +16,8 @@ pub struct Slot {
     pub set: usize,
     /// What the builder calls it.
     pub name: String,
+    /// What it and the others of its set are called.
+    pub kind: String,
     /// How many engines such a part may be in, where that is limited (C-16).
     pub uses_allowed: Option<u32>,
 }

@@ -12,6 +12,8 @@ use std::ops::Range;
 pub struct Family {
     /// Key in the plan, such as `main-journal`.
     pub id: String,
+    /// What they are called together.
+    pub name: String,
     /// The set whose pieces it measures, in order, where the plan says so.
     pub slot: Option<SlotIx>,
     /// Its sites, by their places in the plan.
@@ -27,6 +29,8 @@ pub struct Site {
     pub family: FamilyIx,
     /// What the builder calls it.
     pub name: String,
+    /// What tells it from the others of its family: `3`, `left`; empty where it is alone.
+    pub member: String,
     /// Its number in the family, from 1.
     pub number: usize,
     /// What it looks like.

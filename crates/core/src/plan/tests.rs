@@ -748,3 +748,18 @@ fn a_joint_is_said_in_one_line_only_where_the_line_says_all_of_it() {
     let oil = page.clearances.iter().find(|of| of.id == "main-oil").unwrap();
     assert!(oil.windows[0].written.contains(" – "), "{}", oil.windows[0].written);
 }
+
+#[test]
+fn what_there_are_several_of_is_called_as_it_is_written() {
+    let source = format!(
+        "{SMALL}\n[[slot]]\nid = \"barrel\"\nname = \"Barrel\"\nmembers = [\"left\", \"lower\"]\n\n\
+         [[site]]\nid = \"wall\"\nname = \"Wall 2\"\nmembers = [\"left\", \"lower\"]\nform = \"bore\"\n"
+    );
+    let plan = Plan::read("plan", &source).unwrap();
+    let page = plan.page(&source);
+    let barrel = page.slots.iter().find(|of| of.name == "Barrel").expect("by its own name");
+    let wall = page.sites.iter().find(|of| of.name == "Wall 2").expect("with the figure in its name");
+    assert_eq!((barrel.count, wall.count), (2, 2));
+    let walls: Vec<_> = plan.sites.iter().filter(|site| site.name.starts_with("Wall 2 ")).collect();
+    assert_eq!(walls.iter().map(|site| site.member.as_str()).collect::<Vec<_>>(), ["left", "lower"]);
+}

@@ -11,9 +11,9 @@ const MOST: u32 = 10_000;
 
 /// One `[[slot]]`, which stands for as many slots as it counts.
 pub(super) fn slots(table: &Table<'_>, set: usize) -> Vec<Slot> {
-    let family = table.text_or("id", "");
+    let (family, kind) = (table.text_or("id", ""), table.text_or("name", ""));
     let uses_allowed = table.whole("uses_allowed", 1..=MOST);
-    let slot = |(id, name)| Slot { id, family: family.clone(), set, name, uses_allowed };
+    let slot = |(id, name)| Slot { id, family: family.clone(), set, name, kind: kind.clone(), uses_allowed };
     let slots = members(table).into_iter().map(slot).collect();
     table.finish();
     slots

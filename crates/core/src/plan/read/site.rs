@@ -55,6 +55,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
         id: members::of(&id, "-", key),
         family,
         name: members::of(&name, " ", key),
+        member: key.clone(),
         again: again(&table.of_member(key), plan),
         number,
         form,
@@ -66,7 +67,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     };
     let sites: Vec<Site> = (1..).zip(&keys).map(site).collect();
     plan.sites.extend(sites);
-    plan.families.push(Family { id: table.text_or("id", ""), slot, sites: first..plan.sites.len() });
+    plan.families.push(Family { id: table.text_or("id", ""), name, slot, sites: first..plan.sites.len() });
     table.finish();
 }
 

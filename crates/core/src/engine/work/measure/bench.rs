@@ -86,6 +86,8 @@ pub struct SiteView {
     pub family: String,
     /// What the builder calls it.
     pub name: String,
+    /// What it and those like it are called.
+    pub kind: String,
     /// What it looks like.
     pub form: SiteForm,
     /// What is read there.
@@ -181,6 +183,7 @@ pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Too
             id: planned.id.clone(),
             family: state.plan[planned.family].id.clone(),
             name: planned.name.clone(),
+            kind: state.plan[planned.family].name.clone(),
             form: planned.form,
             dimension: planned.dimension,
             places: places.collect(),

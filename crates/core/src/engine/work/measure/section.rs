@@ -22,6 +22,10 @@ pub struct MeasuredView {
     pub by: String,
     /// What the site is called.
     pub site: String,
+    /// What it and those like it are called.
+    pub kind: String,
+    /// What tells it from those; empty where it is alone.
+    pub member: String,
     /// What the place is called.
     pub place: String,
     /// What is read there.
@@ -96,6 +100,8 @@ fn view(state: &State, entry: &Placed) -> Option<MeasuredView> {
         at: mark.stamp.at,
         by: mark.stamp.by.name.clone(),
         site: planned.name.clone(),
+        kind: state.plan[planned.family].name.clone(),
+        member: planned.member.clone(),
         place: planned.places[place].name.clone(),
         dimension: planned.dimension,
         read: reading.read,

@@ -1,96 +1,20 @@
-//! The demonstration shop: loads plans and Pier Nine once, by the same commands people give.
+//! A hand that does what is next at one engine, by the commands people give.
 
+use super::told::{Build, Found, Part, Shop, Size};
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_core::engine::{
-    Act, Await, Away, Begin, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find,
-    Fit, Given, Instrument, Loosen, LubricantPolicy, Matter, Measure, Method, PartNote, Person, PlanRef,
-    Promise, Pull, PullStep, Remedy, Role, Sign, State, Step, Tools, Turn, Using, WaitKind,
+    Act, Await, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit, Given,
+    Loosen, Matter, Measure, Method, Person, Promise, Pull, PullStep, Remedy, Role, Sign, State, Step, Tools,
+    Turn, Using,
 };
-use rigore_core::friction::Entered;
-use rigore_core::plan::{Plan, Work};
+use rigore_core::plan::Work;
 use rigore_core::quantity::{self, Dimension};
-use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
-use serde::Deserialize;
+use rigore_store::{Roster, Store};
 use std::collections::BTreeMap;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
-/// The plans that ship with Rigore: file name and text.
-pub const PLANS: &[(&str, &str)] = &[
-    ("plans/tarn-5.toml", include_str!("../../../plans/tarn-5.toml")),
-    ("plans/ostra-11.toml", include_str!("../../../plans/ostra-11.toml")),
-    ("plans/skerry-8.toml", include_str!("../../../plans/skerry-8.toml")),
-];
-/// Plans that are another one but for some lines: file name, the plan that it is made of, and what is put in place
-/// of what.
-const VARIANTS: &[Variant] = &[Variant {
-    file: "plans/tarn-5.toml, rods by angle",
-    of: 0,
-    changes: &[
-        ("id = \"tarn-5\"\nname = \"Tarn 5\"", "id = \"tarn-5-angle\"\nname = \"Tarn 5, rods by angle\""),
-        (
-            r#"  name = "Climb"
-  group = "bolts"
-  stretch = "0.150 mm"
-  tolerance = "0.005 mm"
-  step = "10 N·m"
-  zero = true
-  loosen_between = true
-  set = "0.005 mm"
-"#,
-            r#"  name = "Snug"
-  group = "bolts"
-  torque = "12 N·m"
-  tolerance = "1 N·m"
-
-  [[joint.stage]]
-  name = "Angle"
-  group = "bolts"
-  angle = "41°"
-  tolerance = "4°"
-
-  [[joint.stage]]
-  name = "Its stretch as proof"
-  group = "bolts"
-  stretch = "0.150 mm"
-  tolerance = "0.025 mm"
-  proof = true
-  set = "0.005 mm"
-"#,
-        ),
-    ],
-}];
-
-/// A plan that is another one but for some lines.
-struct Variant {
-    file: &'static str,
-    of: usize,
-    changes: &'static [(&'static str, &'static str)],
-}
-
-impl Variant {
-    /// Its text; `None` where the other plan does not have what is changed.
-    fn text(&self) -> Option<String> {
-        let (_, of) = PLANS.get(self.of)?;
-        self.changes.iter().try_fold((*of).to_owned(), |text, (from, to)| {
-            text.contains(from).then(|| text.replace(from, to))
-        })
-    }
-}
-
-/// Every plan of the demonstration: file name and text.
-fn plans() -> Result<Vec<(&'static str, String)>> {
-    let variant = |variant: &Variant| {
-        let text =
-            variant.text().with_context(|| format!("{}: what is changed is not there", variant.file))?;
-        Ok((variant.file, text))
-    };
-    let shipped = PLANS.iter().map(|(file, text)| Ok((*file, (*text).to_owned())));
-    shipped.chain(VARIANTS.iter().map(variant)).collect()
-}
-
-const SHOP: &str = include_str!("../../../plans/pier-nine.toml");
 /// The instrument demo pulls are made with.
 const WRENCH: &str = "rig-wrench";
 /// What demo pulls are told by that no instrument shows.
@@ -101,239 +25,32 @@ const GAUGE: &str = "rig-gauge";
 const HEIGHT_GAUGE: &str = "height-gauge";
 /// Turning torque of the demonstration's crankshafts, as it is typed.
 const TURNING: &str = "3.2";
-
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Shop {
-    policy: LubricantPolicy,
-    lubricant: Vec<OwnLubricant>,
-    person: Vec<Person>,
-    instrument: Vec<DemoInstrument>,
-    size: Vec<Size>,
-    part: Vec<Part>,
-    build: Vec<Build>,
-}
-
-/// A lubricant of the shop's own.
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct OwnLubricant {
-    days_ago: i64,
-    figures: Entered,
-}
-
-/// An instrument whose calibration runs out some days from now.
-#[derive(Deserialize)]
-struct DemoInstrument {
-    #[serde(flatten)]
-    instrument: Instrument,
-    due_days: Option<i64>,
-    /// Where it is now, and in how many days it is expected back.
-    gone: Option<(String, i64)>,
-}
-
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Build {
-    name: String,
-    plan: String,
-    days_ago: i64,
-    done_to: Option<String>,
-    #[serde(default)]
-    steps: usize,
-    overpulled: Option<String>,
-    #[serde(default)]
-    odd: BTreeMap<String, f64>,
-    #[serde(default)]
-    spare: u32,
-    #[serde(rename = "use")]
-    use_for: Option<String>,
-    owner: Option<String>,
-    identity: Option<String>,
-    /// Serials and batches of parts that are not those of its number, by slot.
-    #[serde(default)]
-    serials: BTreeMap<String, String>,
-    #[serde(default)]
-    batches: BTreeMap<String, String>,
-    /// A bolt that was rubbed dry, as joint/fastener.
-    dry: Option<String>,
-    /// A bolt that grows when it is stretched, as joint/fastener.
-    grows: Option<String>,
-    /// When the last steps were made, where it matters.
-    minutes_ago: Option<i64>,
-    /// What somebody else does meanwhile.
-    beside: Option<Beside>,
-    /// What was found then.
-    found: Option<Found>,
-    /// In how many days it was promised for, and what for.
-    promised_days: Option<i64>,
-    #[serde(default)]
-    promised_note: String,
-    /// What it waits for.
-    #[serde(default)]
-    waits: Vec<DemoWait>,
-}
-
-/// Something that is not at the bench.
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct DemoWait {
-    kind: WaitKind,
-    what: String,
-    slot: Option<String>,
-    operation: Option<String>,
-    expected_days: Option<i64>,
-}
-
-/// Steps in an operation that somebody else is at.
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Beside {
-    operation: String,
-    steps: usize,
-    by: String,
-}
-
-/// A finding on a fastener, with a picture of the demonstration.
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Found {
-    operation: String,
-    joint: String,
-    fastener: String,
-    text: String,
-    picture: Option<String>,
-}
-
-/// Pictures of the demonstration, by name.
-const PICTURES: &[(&str, &[u8])] = &[("thread", include_bytes!("../../../plans/thread.jpg"))];
-
-impl Build {
-    /// What its parts are numbered by: the digits of its name's end.
-    fn number(&self) -> &str {
-        self.name.rsplit(' ').next().unwrap_or_default()
-    }
-}
-
-/// What a family of sites measures in the demonstration, mm or cm³.
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Size {
-    plan: String,
-    site: String,
-    value: f64,
-    scatter: f64,
-    with: String,
-    unit: Option<String>,
-    master: Option<f64>,
-    warm: Option<f64>,
-    #[serde(default)]
-    least_at: f64,
-    #[serde(default)]
-    curve: f64,
-}
-
-/// What is taken in for a set of slots.
-#[derive(Deserialize)]
-struct Part {
-    plan: String,
-    slot: String,
-    #[serde(flatten)]
-    note: PartNote,
-}
-
 /// How much less a bolt stretches that was rubbed dry.
 const DRY: f64 = 1.6;
 /// What is left of the stretch of one that grows.
 const GROWN: &str = "0.009";
+/// Pictures of the demonstration, by name.
+const PICTURES: &[(&str, &[u8])] = &[("thread", include_bytes!("../../../../plans/thread.jpg"))];
+
+/// Gives commands to one build, each some minutes after the one before.
+pub struct Hand<'a> {
+    pub shop: &'a Shop,
+    pub build: &'a Build,
+    pub store: &'a Store,
+    pub roster: &'a Roster,
+    pub id: Uuid,
+    pub state: State,
+    pub at: OffsetDateTime,
+    pub count: u64,
+    /// Whether it happens as somebody looks.
+    pub now: bool,
+    /// Who works at the bench; the first one there is where nobody is named.
+    pub by: Option<String>,
+}
 
 /// Whether a fastener is the one that is named with its joint or operation: `rod-1/A`.
 fn is_it(named: Option<&String>, joint: &str, fastener: &str) -> bool {
     named.is_some_and(|named| *named == format!("{joint}/{fastener}"))
-}
-
-/// The id of a demo build, always the same for its name.
-pub fn build_id(name: &str) -> Uuid {
-    Uuid::new_v5(&Uuid::NAMESPACE_OID, name.as_bytes())
-}
-
-/// Loads the demonstration where the store has no builds yet. Gives how many were made.
-///
-/// # Errors
-/// Where a plan that ships with Rigore is wrong or the store fails.
-pub async fn load(store: &Store) -> Result<usize> {
-    if store.has_builds().await? {
-        return Ok(0);
-    }
-    let store = &store.unhurried_disk().await?;
-    let shop: Shop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
-    let today = OffsetDateTime::now_utc().date();
-    let instrument = |demo: &DemoInstrument| Instrument {
-        calibration_due: demo.due_days.map(|days| today + Duration::days(days)),
-        ..demo.instrument.clone()
-    };
-    let roster =
-        Roster { people: shop.person.clone(), instruments: shop.instrument.iter().map(instrument).collect() };
-    store.add_roster(&roster).await?;
-    let roster = store.roster().await?;
-    let plans = load_plans(store).await?;
-    let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
-    store.set_policy(shop.policy, &lead.name, OffsetDateTime::now_utc() - Duration::days(60)).await?;
-    for own in &shop.lubricant {
-        let lubricant = own.figures.lubricant(&own.figures.key(), 1);
-        let lubricant = lubricant.map_err(|wrong| anyhow::anyhow!("{}: {}", wrong.field, wrong.message))?;
-        let (by, at) = (lead.name.clone(), OffsetDateTime::now_utc() - Duration::days(own.days_ago));
-        store.add_lubricant(&LubricantVersion { lubricant, retired: false, by, at }).await?;
-    }
-    for build in &shop.build {
-        let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
-        make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
-    }
-    send_away(store, &shop, &roster).await?;
-    store.close().await;
-    Ok(shop.build.len())
-}
-
-/// Instruments that are away today were there when the engines were worked on.
-async fn send_away(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
-    let mut instruments = roster.instruments.clone();
-    for gone in &shop.instrument {
-        let Some((place, days)) = &gone.gone else { continue };
-        let until = Some(OffsetDateTime::now_utc().date() + Duration::days(*days));
-        let away = Some(Away { place: place.clone(), until });
-        for of in instruments.iter_mut().filter(|of| of.id == gone.instrument.id) {
-            of.away.clone_from(&away);
-        }
-    }
-    instruments.retain(|of| !of.by_eye());
-    Ok(store.add_roster(&Roster { people: Vec::new(), instruments }).await?)
-}
-
-async fn load_plans(store: &Store) -> Result<Vec<PlanRow>> {
-    let mut rows = Vec::new();
-    for (file, source) in plans()? {
-        let (plan, _) = Plan::judge(file, &source).map_err(|faults| {
-            anyhow::anyhow!(faults.iter().map(ToString::to_string).collect::<Vec<_>>().join("\n"))
-        })?;
-        rows.push(store.add_plan(&source, &plan).await?);
-    }
-    Ok(rows)
-}
-
-/// Gives commands to one build, each some minutes after the one before.
-struct Hand<'a> {
-    shop: &'a Shop,
-    build: &'a Build,
-    store: &'a Store,
-    roster: &'a Roster,
-    id: Uuid,
-    state: State,
-    at: OffsetDateTime,
-    count: u64,
-    /// Whether it happens as somebody looks.
-    now: bool,
-    /// Who works at the bench; the first one there is where nobody is named.
-    by: Option<String>,
 }
 
 impl Hand<'_> {
@@ -360,7 +77,7 @@ impl Hand<'_> {
     }
 
     /// Says what it waits for, and what it was promised for.
-    async fn outside(&mut self) -> Result<()> {
+    pub(super) async fn outside(&mut self) -> Result<()> {
         let day = |days: i64| OffsetDateTime::now_utc().date() + Duration::days(days);
         for wait in &self.build.waits {
             let wait = Await {
@@ -541,7 +258,7 @@ impl Hand<'_> {
     }
 
     /// Works an operation through and signs it.
-    async fn work(&mut self, operation: &str) -> Result<()> {
+    pub(super) async fn work(&mut self, operation: &str) -> Result<()> {
         let at = self.state.plan.operation(operation).context("an operation of the plan")?;
         let cure = self.state.view().operations[at.0].cure.clone();
         self.at = cure.map_or(self.at, |cure| self.at.max(cure.until));
@@ -550,14 +267,14 @@ impl Hand<'_> {
     }
 
     /// Makes some steps in an operation.
-    async fn steps(&mut self, operation: &str, steps: usize) -> Result<()> {
+    pub(super) async fn steps(&mut self, operation: &str, steps: usize) -> Result<()> {
         for _ in 0..steps {
             self.step(operation).await?;
         }
         Ok(())
     }
 
-    async fn find(&mut self, found: &Found) -> Result<()> {
+    pub(super) async fn find(&mut self, found: &Found) -> Result<()> {
         let picture = match &found.picture {
             Some(name) => {
                 let (_, bytes) = PICTURES
@@ -578,62 +295,5 @@ impl Hand<'_> {
         let at = self.state.plan.operation(operation).context("an operation of the plan")?;
         let role = if matches!(self.state.plan[at].work, Work::Sign) { Role::Lead } else { Role::Bench };
         self.give(role, Do::Sign(Sign::one(operation))).await
-    }
-}
-
-async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
-    let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
-    let of = store.plan(&plan.hash).await?;
-    let line: Vec<String> = of.operations.iter().map(|operation| operation.id.clone()).collect();
-    let wanted = Begin {
-        name: build.name.clone(),
-        plan: PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() },
-        use_for: build.use_for.clone(),
-        owner: build.owner.clone(),
-        identity: build.identity.clone(),
-        lubricants: Some(shop.policy),
-    };
-    let id = build_id(&build.name);
-    let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
-    let begun = store.begin(id, lead, at, id, &wanted).await?;
-    let state = State::fold(|_| Some(std::sync::Arc::clone(&of)), &begun.events()?)?;
-    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, now: false, by: None };
-    let done = match &build.done_to {
-        Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
-        None => 0,
-    };
-    for operation in &line[..done] {
-        hand.work(operation).await.with_context(|| operation.clone())?;
-    }
-    if let Some(beside) = &build.beside {
-        hand.by = Some(beside.by.clone());
-        hand.steps(&beside.operation, beside.steps).await?;
-        hand.by = None;
-    }
-    if let Some(minutes) = build.minutes_ago {
-        hand.at = OffsetDateTime::now_utc() - Duration::minutes(minutes);
-        hand.now = true;
-    }
-    if build.steps > 0 {
-        hand.steps(line.get(done).context("nothing is left to do")?, build.steps).await?;
-    }
-    if let Some(found) = &build.found {
-        hand.find(found).await?;
-    }
-    hand.outside().await
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn every_plan_of_the_demonstration_is_one_without_a_warning() {
-        let plans = plans().expect("plans");
-        assert_eq!(plans.len(), PLANS.len() + VARIANTS.len());
-        for (file, text) in plans {
-            let (_, warnings) = Plan::judge(file, &text).expect("a plan");
-            assert_eq!(warnings, [], "{file}");
-        }
     }
 }

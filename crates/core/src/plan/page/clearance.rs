@@ -1,0 +1,78 @@
+//! Clearances of a plan as they are read.
+
+use super::Page;
+use crate::plan::index::FamilyIx;
+use crate::plan::sites::{Clearance, Rule};
+use crate::quantity::Dimension;
+use serde::Serialize;
+
+/// A clearance with its windows.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClearancePage {
+    /// Where in the plan it stands.
+    pub path: String,
+    /// Its key.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// How it follows from what is measured.
+    pub rule: String,
+    /// How many of it there are.
+    pub members: usize,
+    /// What it is read in; a ratio where its window goes by the bore.
+    pub dimension: Dimension,
+    /// Its windows by use.
+    pub windows: Vec<WindowPage>,
+    /// Where its figures come from.
+    pub source: String,
+}
+
+/// A window of a clearance.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WindowPage {
+    /// The use.
+    pub name: String,
+    /// The least, what is aimed at, and the most, in the base unit.
+    pub window: [f64; 3],
+    /// The same as it is written.
+    pub written: String,
+}
+
+impl Page<'_> {
+    pub(super) fn clearance(&self, at: usize, clearance: &Clearance) -> ClearancePage {
+        let plan = self.plan;
+        let name = |family: FamilyIx| {
+            plan.families.get(family.0).map_or_else(String::new, |family| family.name.to_lowercase())
+        };
+        let rule = match &clearance.rule {
+            Rule::Difference { plus, minus: None, .. } => name(*plus),
+            Rule::Difference { plus, minus: Some(minus), .. } => {
+                format!("{} less {}", name(*plus), name(*minus))
+            }
+            Rule::Least { of } => format!("the least of {}", name(*of)),
+            Rule::Compression(_) => "compression ratio".to_owned(),
+        };
+        let written = |name: &str| {
+            let figures =
+                (0..3).filter_map(|n| self.written.at(&format!("clearance[{at}].window.{name}[{n}]")));
+            figures.collect::<Vec<_>>().join(" – ")
+        };
+        let windows = clearance.windows.iter().map(|of| WindowPage {
+            name: of.name.clone(),
+            written: written(&of.name),
+            window: [of.window.low, of.window.target, of.window.high],
+        });
+        ClearancePage {
+            path: format!("clearance[{at}]"),
+            id: clearance.id.clone(),
+            name: clearance.name.clone(),
+            rule: clearance.per_bore.map_or(rule.clone(), |_| format!("{rule}, per mm of bore")),
+            members: if plan.families.is_empty() { 0 } else { plan.members(clearance) },
+            dimension: clearance.per_bore.map_or(clearance.dimension, |_| Dimension::Ratio),
+            windows: windows.collect(),
+            source: clearance.source.clone(),
+        }
+    }
+}
