@@ -273,7 +273,7 @@ defineExpose({ simulate, aim, target })
 <template>
   <div class="flex flex-wrap items-end justify-between gap-x-4">
     <div>
-      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off ? '' : step.number }} {{ step.group }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}</p>
+      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off || before ? '' : step.number }} {{ step.group }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}</p>
       <p class="far" data-test="fastener">{{ fastener }}</p>
     </div>
     <div class="ml-auto text-right">
@@ -340,10 +340,10 @@ defineExpose({ simulate, aim, target })
     </label>
     <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="slow || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
   </form>
-  <div v-if="before && !draft.ask.value" class="flex flex-wrap items-center gap-x-3" data-test="before">
-    <p class="text-lg font-semibold">▲ What is typed was begun for {{ before.what }}.</p>
-    <button class="quiet-key py-1" data-test="for-next" @click="aim">It is for {{ before.now }}</button>
-    <button class="quiet-key py-1" data-test="let-go" @click="draft.clear(), focus()">Let go of it</button>
+  <div v-if="before && !draft.ask.value" class="grid grid-cols-2 gap-2" data-test="before">
+    <p class="col-span-2 text-lg font-semibold">▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.</p>
+    <button class="key min-h-12" data-test="for-next" @click="aim">It is for {{ before.now }}</button>
+    <button class="key min-h-12" data-test="let-go" @click="draft.clear(), focus()">Let go of it</button>
   </div>
   <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
