@@ -61,8 +61,8 @@ async function ask() {
   }
 }
 onMounted(ask)
-// It is there when its key is pressed.
-onMounted(() => window.setTimeout(() => void loadFinding().catch(() => undefined), 3000))
+// They are there when a key is pressed that opens them.
+onMounted(() => window.setTimeout(() => void Promise.all([loadFinding(), import('./ui/SheetPanel.vue')]).catch(() => undefined), 3000))
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [contenteditable], [role=dialog]')
   // At the bench the field of the reading has the focus: an empty one gives the key up.

@@ -258,7 +258,7 @@ async fn go_on(connection: &mut PgConnection, appends: &[&Append]) -> Result<Has
                  JOIN went_on ON went_on.id = line.build_id
          ), used AS (
              INSERT INTO read_with (instrument, build_id, block, at)
-             SELECT given.instrument, given.build_id, given.seq / 64, array_agg(given.at ORDER BY given.at)
+             SELECT given.instrument, given.build_id, block_of(given.seq), array_agg(given.at ORDER BY given.at)
              FROM unnest($13::text[], $14::timestamptz[], $15::uuid[], $16::bigint[])
                      AS given (instrument, at, build_id, seq)
                  JOIN went_on ON went_on.id = given.build_id GROUP BY 1, 2, 3

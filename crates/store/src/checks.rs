@@ -226,7 +226,7 @@ pub(crate) async fn keep_uses<'a>(
         used.map(|(instrument, event)| (instrument, (event.at, event.seq.cast_signed()))).unzip();
     sqlx::query!(
         "INSERT INTO read_with (instrument, build_id, block, at)
-         SELECT given.instrument, $4, given.seq / 64, array_agg(given.at ORDER BY given.at)
+         SELECT given.instrument, $4, block_of(given.seq), array_agg(given.at ORDER BY given.at)
          FROM unnest($1::text[], $2::timestamptz[], $3::bigint[]) AS given (instrument, at, seq) GROUP BY 1, 3",
         &instruments,
         &at,

@@ -1,19 +1,13 @@
 <script setup lang="ts">
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+// Something that is asked above everything else. Its panel comes when one is opened first.
+import { defineAsyncComponent } from 'vue'
 
+const SheetPanel = defineAsyncComponent(() => import('./SheetPanel.vue'))
 defineProps<{ open: boolean; title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 </script>
 
 <template>
   <!-- Mounted only while it is open: a closed one would still take the focus back to where it last was. -->
-  <Dialog v-if="open" :open="true" class="relative z-20" @close="emit('close')">
-    <div class="fixed inset-0 bg-[rgb(0_0_0/0.45)]" aria-hidden="true" />
-    <div class="fixed inset-0 flex items-end justify-center overflow-y-auto sm:items-center sm:p-6">
-      <DialogPanel class="w-full border-t-4 border-layout bg-face p-6" :class="wide ? 'max-w-4xl' : 'max-w-xl'">
-        <DialogTitle class="text-2xl font-semibold">{{ title }}</DialogTitle>
-        <slot />
-      </DialogPanel>
-    </div>
-  </Dialog>
+  <SheetPanel v-if="open" :title="title" :wide="wide" @close="emit('close')"><slot /></SheetPanel>
 </template>

@@ -57,7 +57,7 @@ impl<'a> Tightening<'a> {
     }
 
     /// What is left to do.
-    pub fn open(&self) -> Box<dyn Iterator<Item = Open> + 'a> {
+    pub fn open(&self) -> impl Iterator<Item = Open> + use<'a> {
         self.state.joints.open(&self.state.plan, self.work)
     }
 }

@@ -118,13 +118,11 @@ impl Round {
         let act = (by_hand && !self.acted(first)).then_some(Open::Act { at, stage: first });
         let group = joint.group_of(first).filter(|_| !by_hand);
         let fasteners = group.map(|group| group.fasteners.clone()).unwrap_or_default();
-        let start = fasteners.start;
+        let (start, last) = (fasteners.start, fasteners.end.saturating_sub(1));
         let backwards = joint[first].way.rules().loosens();
-        let mut sequence: Vec<usize> = fasteners.collect();
-        if backwards {
-            sequence.reverse();
-        }
-        let pulls = sequence.into_iter().flat_map(move |fastener| {
+        let sequence =
+            fasteners.map(move |fastener| if backwards { start + last - fastener } else { fastener });
+        let pulls = sequence.flat_map(move |fastener| {
             let fastened = &self.fasteners[fastener];
             let after = leg.clone().map(StageIx).find(|stage| fastened.to_loosen(joint, *stage));
             let loosen =

@@ -88,25 +88,25 @@ impl Joints {
 
     /// What an operation has left to do, in order: joints are worked together, all of them in a stage before
     /// the next (C-9, C-37), but for stages that are walked together; and apart in the reverse order.
-    pub fn open<'a>(&'a self, plan: &'a Plan, work: &'a Tightens) -> Box<dyn Iterator<Item = Open> + 'a> {
-        let shares = work.shares.iter();
-        match work.task {
-            Task::Tighten => {
-                let most = shares.map(|share| plan[share.joint].legs_in(share).count()).max().unwrap_or(0);
-                Box::new((0..most).flat_map(move |number| {
-                    work.shares.iter().flat_map(move |share| {
-                        let joint = &plan[share.joint];
-                        let leg = joint.legs_in(share).nth(number).into_iter();
-                        leg.flat_map(move |leg| self.round(share.at()).open_in(joint, share.at(), leg))
-                    })
-                }))
-            }
-            Task::Loosen => Box::new(
-                shares
-                    .rev()
-                    .flat_map(move |share| self.round(share.at()).to_loosen(&plan[share.joint], share.at())),
-            ),
-        }
+    pub fn open<'a>(&'a self, plan: &'a Plan, work: &'a Tightens) -> impl Iterator<Item = Open> + 'a {
+        let (together, apart): (&[Share], &[Share]) = match work.task {
+            Task::Tighten => (&work.shares, &[]),
+            Task::Loosen => (&[], &work.shares),
+        };
+        let legs = |share: &Share| plan[share.joint].legs_in(share).count();
+        let most = together.iter().map(legs).max().unwrap_or(0);
+        let to_pull = (0..most).flat_map(move |number| {
+            together.iter().flat_map(move |share| {
+                let joint = &plan[share.joint];
+                let leg = joint.legs_in(share).nth(number).into_iter();
+                leg.flat_map(move |leg| self.round(share.at()).open_in(joint, share.at(), leg))
+            })
+        });
+        let to_loosen = apart
+            .iter()
+            .rev()
+            .flat_map(move |share| self.round(share.at()).to_loosen(&plan[share.joint], share.at()));
+        to_pull.chain(to_loosen)
     }
 
     /// The place of an entry against what was next.
