@@ -1,6 +1,6 @@
 // Focus goes to what is next as soon as it appears: one key, one foot, one gloved finger.
 import { useEventListener } from '@vueuse/core'
-import { ref, type Directive, type Ref } from 'vue'
+import { onUnmounted, ref, type Directive, type Ref } from 'vue'
 
 const take = (element: HTMLElement) => element.focus({ preventScroll: true })
 
@@ -15,6 +15,15 @@ export const vFocus: Directive<HTMLElement> = {
 /** Whether what is typed is for the field that finds, also while that is on its way. */
 export const finding = ref(false)
 
+/** The field in hand, where there is one. */
+let inHand: Ref<HTMLElement | undefined> | undefined
+
+/** Gives the focus back that a dialog had: to the field in hand, else to what had it before. */
+export function giveBack(before: Element | null) {
+  const to = inHand?.value ?? before
+  if (document.activeElement === document.body && to instanceof HTMLElement && to.isConnected) take(to)
+}
+
 /** A character that is no key of its own everywhere. */
 const CHARACTER = /^[^\s/?]$/
 
@@ -23,6 +32,8 @@ const CHARACTER = /^[^\s/?]$/
  * a tap beside the field loses no reading of a gauge that types.
  */
 export function takesKeys(field: Ref<HTMLElement | undefined>, enter?: (event: KeyboardEvent) => void) {
+  inHand = field
+  onUnmounted(() => inHand === field && (inHand = undefined))
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const at = event.target as HTMLElement
     if (finding.value || event.ctrlKey || event.metaKey || event.altKey || at.closest('input, select, textarea, [role=dialog]')) return

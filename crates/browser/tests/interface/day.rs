@@ -14,6 +14,7 @@ async fn an_engine_is_promised_waits_for_a_part_is_held_and_goes_on() -> Result<
     let id = rigore.engine(name).await?;
     screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
     screen.click("[data-test='promise']").await?;
+    screen.see("[name='promise-by']").await?;
     let by = "document.querySelector(\"[name='promise-by']\").value = '2026-01-05';
         document.querySelector(\"[name='promise-by']\").dispatchEvent(new Event('input'))";
     screen.driver.execute(by, vec![]).await?;

@@ -288,3 +288,27 @@ async fn anything_is_found_from_anywhere_by_one_key() -> Result<()> {
     screen.read("[data-test='finds']", "Nothing here is called so").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_focus_goes_back_where_it_was_or_to_the_reading() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let escape = char::from(Key::Escape).to_string();
+    screen.go(&rigore.url("/")).await?;
+    screen.enter_as("lead").await?;
+    screen.go(&rigore.url("/friction")).await?;
+    screen.click("[data-test='add-lubricant']").await?;
+    screen.see("[role='dialog'] :focus").await?;
+    screen.keys(&escape).await?;
+    screen.see("[data-test='add-lubricant']:focus").await?;
+    // At the bench the next figure is typed, whatever was tapped before.
+    let id = rigore.engine("Tarn 5 no. 13").await?;
+    screen.go(&rigore.url(&format!("/engines/{id}/bench/main-caps-tighten"))).await?;
+    screen.click("[data-test='leave-out']").await?;
+    screen.see("[role='dialog'] :focus").await?;
+    screen.keys(&escape).await?;
+    screen.see("input[name='reading']:focus").await?;
+    screen.close().await
+}
