@@ -21,8 +21,10 @@ const draft = useEntry<string, string>({
 })
 const entry = draft.value
 const field = ref<HTMLInputElement>()
-onMounted(() => bench.value.step.kind === 'turn' && field.value?.focus({ preventScroll: true }))
-takesKeys(field)
+/** Where it was turned, Enter is for the signature; another turn is tapped. */
+const awaited = computed(() => (bench.value.step.kind === 'turn' ? field.value : undefined))
+onMounted(() => awaited.value?.focus({ preventScroll: true }))
+takesKeys(awaited)
 const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((t) => t.torque_nm ?? 0)) || 1)
 
 async function turned(free: boolean) {

@@ -339,6 +339,26 @@ async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -
     screen.close().await
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn enter_beside_the_field_turns_nothing_a_second_time() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    open(&screen, &rigore, "Tarn 5 no. 12", "main-caps-turn").await?;
+    screen.see("input[name='turning-torque']").await?;
+    // Nothing has the focus, and it is to be turned: what is typed is for the field.
+    screen.click("h1").await?;
+    screen.line("2.5").await?;
+    screen.read("[data-test='turns']", "2.5").await?;
+    // It was turned: Enter is for the signature, not for another turn.
+    screen.click("h1").await?;
+    screen.line("").await?;
+    screen.count("input[name='turning-torque']:focus", 0).await?;
+    screen.count("[data-test='turns'] tbody tr", 1).await?;
+    screen.close().await
+}
+
 /// A report of a measuring machine: notes above it, decimal commas, one size a decimal place off, a row of something else.
 const REPORT: &str = "\u{feff}Report 4711\r\nMeasured on a Monday\r\n\r\nFeature;front 0° [mm];front 90° [mm];rear 0° [mm];rear 90° [mm];Remark\r\n\
     Crank pin 1;47,990;47,991;47,990;47,992;\r\nCrank pin 2;47,989;4,7990;47,990;47,991;burr\r\nBig end housing 1;51,006;;51,007;;\r\nGudgeon pin;22,0;22,0;;;\r\n";
