@@ -8,11 +8,13 @@ use rand::{Rng, SeedableRng};
 use rigore_core::fastener::{Strength, Thread};
 use rigore_core::friction::Friction;
 use rigore_core::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
-use rigore_core::quantity::{mm, mpa};
+use rigore_core::quantity::{Dimension, mm, mpa};
 use rigore_core::tightening::{Band, Climb, Verdict};
 
 /// The stretch that is wanted, mm.
-pub const WINDOW: Band = Band { target: 0.150, low: 0.145, high: 0.155 };
+pub fn window() -> Band {
+    Band::between(0.150, 0.145, 0.155, Dimension::Length)
+}
 /// The most that may be used of the bolt's yield.
 pub const UTILISATION: f64 = 0.9;
 /// Pulls of one game at most.
@@ -96,7 +98,7 @@ pub fn practice_bolt() -> Option<Fastening> {
 pub fn advised(fastening: &Fastening) -> Climb<'_> {
     Climb {
         fastening,
-        band: WINDOW,
+        band: window(),
         first_nm: None,
         step_nm: None,
         most_nm: None,
@@ -141,7 +143,7 @@ pub fn play(seed: u64, moves: &[Move]) -> Option<Game> {
                 game.pairs.push(Pair { torque_nm, stretch_mm });
                 (game.on_nm, game.pulls) = (Some(torque_nm), game.pulls + 1);
                 game.used = game.used.max(bolt.used());
-                game.inside = WINDOW.judge(stretch_mm) == Verdict::Good;
+                game.inside = window().judge(stretch_mm) == Verdict::Good;
                 stretch_mm
             }
             Move::Loosen => {
@@ -170,7 +172,7 @@ fn by_advice(fastening: &Fastening, seed: u64) -> Option<usize> {
         let torque_nm = climb.next(&pairs)?.torque_nm;
         let stretch_mm = bolt.pull(torque_nm);
         pairs.push(Pair { torque_nm, stretch_mm });
-        match WINDOW.judge(stretch_mm) {
+        match window().judge(stretch_mm) {
             Verdict::Good => break,
             Verdict::Over => drop(bolt.loosen()),
             Verdict::Low => {}
@@ -193,7 +195,7 @@ mod tests {
                 if game.points.is_some() {
                     break game;
                 }
-                if game.moves.last().is_some_and(|last| last.read_mm > WINDOW.high) {
+                if game.moves.last().is_some_and(|last| last.read_mm > window().high) {
                     moves.push(Move::Loosen);
                 }
                 moves.push(Move::Pull(advised(&fastening).next(&game.pairs).expect("a torque").torque_nm));

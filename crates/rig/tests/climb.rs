@@ -3,7 +3,7 @@
 use rigore_core::fastener::{Strength, Thread};
 use rigore_core::friction::Friction;
 use rigore_core::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
-use rigore_core::quantity::{mm, mpa};
+use rigore_core::quantity::{Dimension, mm, mpa};
 use rigore_core::tightening::{Band, Climb, Verdict};
 use rigore_rig::StretchedBolt;
 
@@ -40,7 +40,7 @@ struct Went {
 
 fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
     let fastening = rod_bolt();
-    let band = Band { target: 0.150, low: 0.145, high: 0.155 };
+    let band = Band::between(0.150, 0.145, 0.155, Dimension::Length);
     let way = Climb {
         fastening: &fastening,
         band,

@@ -2,96 +2,103 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
-use crate::plan::shorthand::{Asked, Figure, Said, Spread, read};
+use crate::plan::procedure::{Figure, LineStage, Order, Spread, StageKind, read};
+use crate::quantity::Dimension;
+use crate::tightening::Pattern;
 use serde_json::{Map, Value, json};
 
 pub(super) const CALCULATIONS: &[Calculation] = &[Calculation {
     name: "procedure",
     about: "The stages of a tightening procedure that is said in one line, as manuals do",
     input: &[Field::needed("text", Kind::Text)],
-    output: &["stages", "canonical", "order", "lubricant"],
+    output: &["stages", "canonical", "order", "fasteners", "lubricant"],
     run: procedure,
 }];
 
 fn procedure(input: &Input<'_>) -> Result<Value, CalcError> {
     let read = read(input.text("text"));
-    if let Some(fault) = read.faults.first() {
-        return Err(CalcError::new("text", fault.message.clone()));
+    if let Some(question) = read.questions.first() {
+        return Err(CalcError::new("text", question.message.clone()));
     }
     let stages: Vec<Value> = read.stages.iter().map(stage).collect();
     let mut fields = vec![("stages", json!(stages)), ("canonical", json!(read.line()))];
-    fields.extend(read.order.map(|order| ("order", json!(order))));
+    match &read.order {
+        Some(Order::Pattern(pattern)) => fields.push(("order", json!(pattern))),
+        Some(Order::Listed(names)) => {
+            fields.push(("order", json!(Pattern::Listed)));
+            fields.push(("fasteners", json!(names)));
+        }
+        None => {}
+    }
     fields.extend(read.lubricant.map(|key| ("lubricant", json!(key))));
     Ok(output(&fields))
 }
 
-fn stage(said: &Said) -> Value {
-    let mut of = Map::new();
-    let mut put = |key: &str, value: Value| {
-        of.insert(key.to_owned(), value);
+fn stage(stage: &LineStage) -> Value {
+    let mut fields = Map::new();
+    fields.extend(stage.group.iter().map(|group| ("group".to_owned(), json!(group))));
+    fields.insert("way".to_owned(), json!(way(&stage.kind)));
+    for figure in stage.kind.figures() {
+        put(&mut fields, &stage.kind, figure);
+    }
+    match &stage.kind {
+        StageKind::Torque { snug: true, .. } => {
+            fields.insert("snug".to_owned(), json!(true));
+        }
+        StageKind::Action(text) => {
+            fields.insert("text".to_owned(), json!(text));
+        }
+        StageKind::Stretch { limit: Some(limit), .. } => {
+            fields.remove("torque_nm");
+            fields.insert("limit_nm".to_owned(), json!(limit.base()));
+        }
+        StageKind::Seal { within, cure } => {
+            fields.remove("time_min");
+            fields.insert("within_min".to_owned(), json!(within.base()));
+            fields.extend(cure.map(|cure| ("cure_min".to_owned(), json!(cure.base()))));
+        }
+        _ => {}
+    }
+    Value::Object(fields)
+}
+
+const fn way(kind: &StageKind) -> &'static str {
+    match kind {
+        StageKind::RunDown => "run-down",
+        StageKind::Torque { .. } => "torque",
+        StageKind::Angle(_) => "angle",
+        StageKind::TorqueAngle { .. } => "torque-angle",
+        StageKind::Stretch { .. } => "stretch",
+        StageKind::Yield(_) => "yield",
+        StageKind::Castellated(_) => "castellated",
+        StageKind::Recheck(_) => "recheck",
+        StageKind::Loosen => "loosen",
+        StageKind::Action(_) => "action",
+        StageKind::Wait(_) => "wait",
+        StageKind::Seal { .. } => "seal",
+    }
+}
+
+/// A figure in the base unit that the field's name ends in. Ways that are asked for by a band have only that.
+fn put(fields: &mut Map<String, Value>, kind: &StageKind, figure: Figure) {
+    let (name, tolerance) = match figure.unit.dimension {
+        Dimension::Torque => ("torque_nm", "tolerance_nm"),
+        Dimension::Angle => ("angle_deg", "tolerance_deg"),
+        Dimension::Time => ("time_min", "tolerance_min"),
+        _ => ("stretch_mm", "tolerance_mm"),
     };
-    let band = |of: &mut dyn FnMut(&str, Value), low: f64, high: f64| {
-        of("low_nm", json!(low));
-        of("high_nm", json!(high));
-    };
-    let torque = |of: &mut dyn FnMut(&str, Value), nm: Figure| {
-        of("torque_nm", json!(nm.target));
-        match nm.spread {
-            Spread::Unsaid => {}
-            Spread::Within(so) => of("tolerance_nm", json!(so)),
-            Spread::Range(low, high) => {
-                of("low_nm", json!(low));
-                of("high_nm", json!(high));
-            }
+    let banded = matches!(kind, StageKind::Yield(_) | StageKind::Castellated(_));
+    if !banded {
+        fields.insert(name.to_owned(), json!(figure.base()));
+    }
+    match (figure.spread, figure.range()) {
+        (Spread::Unsaid, _) | (_, None) => {}
+        (Spread::Range(..), Some((low, high))) if figure.unit.dimension == Dimension::Torque => {
+            fields.insert("low_nm".to_owned(), json!(low));
+            fields.insert("high_nm".to_owned(), json!(high));
         }
-    };
-    let angle = |of: &mut dyn FnMut(&str, Value), deg: Figure| {
-        of("angle_deg", json!(deg.target));
-        match deg.spread {
-            Spread::Unsaid => {}
-            Spread::Within(so) => of("tolerance_deg", json!(so)),
-            Spread::Range(low, high) => of("tolerance_deg", json!((high - low) / 2.0)),
+        (_, Some((low, high))) => {
+            fields.insert(tolerance.to_owned(), json!((high - low) / 2.0));
         }
-    };
-    let way = match said.asked {
-        Asked::RunDown => "run-down",
-        Asked::Torque { nm, snug } => {
-            torque(&mut put, nm);
-            if snug {
-                put("snug", json!(true));
-            }
-            "torque"
-        }
-        Asked::Angle(deg) => {
-            angle(&mut put, deg);
-            "angle"
-        }
-        Asked::TorqueAngle { nm, deg } => {
-            torque(&mut put, nm);
-            angle(&mut put, deg);
-            "torque-angle"
-        }
-        Asked::Stretch { mm, limit_nm } => {
-            put("stretch_mm", json!(mm.target));
-            if let Some(nm) = limit_nm {
-                put("limit_nm", json!(nm));
-            }
-            "stretch"
-        }
-        Asked::Yield { low_nm, high_nm } => {
-            band(&mut put, low_nm, high_nm);
-            "yield"
-        }
-        Asked::Castellated { low_nm, high_nm } => {
-            band(&mut put, low_nm, high_nm);
-            "castellated"
-        }
-        Asked::Recheck { nm } => {
-            put("torque_nm", json!(nm));
-            "recheck"
-        }
-        Asked::Loosen => "loosen",
-    };
-    let group = said.group.iter().map(|group| ("group".to_owned(), json!(group)));
-    Value::Object(group.chain([("way".to_owned(), json!(way))]).chain(of).collect())
+    }
 }

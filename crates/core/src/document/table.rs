@@ -1,7 +1,7 @@
 //! One table of a document, read field by field.
 
 use super::report::Report;
-use crate::quantity::{self, Dimension};
+use crate::quantity::{self, Dimension, Unit};
 use std::cell::RefCell;
 use std::rc::Rc;
 use toml::Spanned;
@@ -190,6 +190,12 @@ impl<'a> Table<'a> {
             None => number(value).ok_or_else(|| format!("{} is needed", dimension.one())),
         };
         read.map_err(|message| self.error(key, message)).ok()
+    }
+
+    /// The unit that a quantity is written in; its base unit where it has none.
+    pub fn unit(&self, key: &str, dimension: Dimension) -> &'static Unit {
+        let text = self.map.get(key).and_then(|value| value.get_ref().as_str());
+        text.and_then(|text| quantity::unit_of(text, dimension)).unwrap_or(dimension.base())
     }
 
     /// A required quantity above zero.

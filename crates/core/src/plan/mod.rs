@@ -15,10 +15,10 @@ pub mod library;
 mod open;
 mod page;
 mod parts;
+pub mod procedure;
 mod rails;
 mod read;
 pub mod shape;
-pub mod shorthand;
 mod sites;
 pub mod trying;
 

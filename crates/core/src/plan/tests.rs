@@ -662,7 +662,7 @@ fn a_line_stands_for_stages_that_are_written_out() {
     assert_eq!(joint.groups[0].pattern, crate::tightening::Pattern::OutsideIn);
     assert_eq!(joint.groups[1].pattern, crate::tightening::Pattern::Line);
     // Written again in one line and read, it is the same.
-    let line = crate::plan::shorthand::Procedure::of(joint).unwrap().line();
+    let line = crate::plan::procedure::Procedure::of(joint).unwrap().line();
     let (again, _) = Plan::judge("plan.toml", &with_line(&line, "tolerance = \"3 %\"")).unwrap();
     let ways = |plan: &Plan| {
         plan.joints[0].stages.iter().map(|stage| (stage.group, stage.way.clone())).collect::<Vec<_>>()
@@ -682,7 +682,7 @@ fn what_a_line_does_not_say_is_told_at_its_line() {
     );
     assert_eq!(
         faults("side: 20 N·m"),
-        ["21: joint[0].procedure: no group is called `side`; there is inner, outer"]
+        ["21: joint[0].procedure: `20 N·m`: no group is called `side`; there is inner, outer"]
     );
     assert!(
         faults("400 N·m").iter().all(|fault| fault.starts_with("21: joint[0].procedure")

@@ -2,7 +2,8 @@
 
 use super::edit::{Edit, edit};
 use super::page::JointPage;
-use super::{Plan, shorthand};
+use super::procedure::{self, LineQuestion, Procedure, groups_of};
+use super::{Plan, read};
 use crate::document::{Fault, asked};
 use serde::Serialize;
 
@@ -34,15 +35,20 @@ pub struct Question {
 
 /// Tries a line on the joint at a path, such as `joint[3]`.
 pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
-    let said = if asked(line).is_some() { shorthand::Procedure::default() } else { shorthand::read(line) };
+    let said = if asked(line).is_some() { Procedure::default() } else { procedure::read(line) };
+    let mut questions = said.questions.clone();
+    if questions.is_empty() {
+        questions = unclear_groups(source, joint, &said);
+    }
     let wide = |at: usize| line[..at].encode_utf16().count();
     let place = |at: &std::ops::Range<usize>| [wide(at.start), wide(at.end)];
-    let asks =
-        said.faults.iter().map(|fault| Question { at: place(&fault.at), message: fault.message.clone() });
+    let asks = questions
+        .iter()
+        .map(|question| Question { at: place(&question.at), message: question.message.clone() });
     let mut tried = Tried {
         understood: said.stages.iter().map(|stage| place(&stage.at)).collect(),
         asks: asks.collect(),
-        canonical: if said.faults.is_empty() { said.line() } else { String::new() },
+        canonical: if questions.is_empty() { said.line() } else { String::new() },
         joint: None,
         faults: Vec::new(),
     };
@@ -60,4 +66,16 @@ pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
         tried.joint = drafted.page.joints.into_iter().find(|of| of.path == joint);
     }
     tried
+}
+
+/// What is not certain about the groups of the joint that a line is for.
+fn unclear_groups(source: &str, joint: &str, said: &Procedure) -> Vec<LineQuestion> {
+    let Some(written) =
+        joint.strip_prefix("joint[").and_then(|rest| rest.strip_suffix(']')?.parse::<usize>().ok())
+    else {
+        return Vec::new();
+    };
+    let plan = read::plan("plan", source).0;
+    let of = plan.joints.iter().find(|of| of.written == written);
+    of.and_then(|of| said.for_groups(&groups_of(of, &plan.specs)).err()).unwrap_or_default()
 }

@@ -7,7 +7,7 @@
 mod text;
 mod units;
 
-pub use text::{ReadError, format, format_fine, read, written};
+pub use text::{ReadError, format, format_fine, read, unit_of, written};
 pub(crate) use text::{is_between, spelled};
 pub(crate) use units::LBF_FT;
 pub use units::{Dimension, UNITS, Unit, unit};

@@ -65,6 +65,14 @@ pub fn read(text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, ReadEr
     Ok(number * unit.factor + unit.offset)
 }
 
+/// The unit that a quantity is written in; none where it has none, or one of another dimension.
+pub fn unit_of(text: &str, dimension: Dimension) -> Option<&'static Unit> {
+    let text = text.trim();
+    let key: String =
+        text[number_length(text)..].to_lowercase().chars().filter(|c| !is_between(*c)).collect();
+    spelled(&key, dimension)
+}
+
 /// As much of what was written as has to be said again.
 fn shortened(written: &str) -> String {
     const ENOUGH: usize = 24;

@@ -1,6 +1,7 @@
 //! Judging a reading against its target.
 
-use serde::{Deserialize, Serialize};
+use crate::quantity::{Dimension, Unit};
+use serde::{Deserialize, Serialize, Serializer};
 
 /// A target with how far off it may be, in the unit of the reading.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
@@ -12,6 +13,15 @@ pub struct Band {
     pub low: f64,
     /// The most that will do.
     pub high: f64,
+    /// The unit that the plan gives it in, by its symbol; the figures themselves are in base units.
+    #[serde(serialize_with = "symbol")]
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub unit: &'static Unit,
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands a field on by reference")]
+fn symbol<S: Serializer>(unit: &&'static Unit, serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.serialize_str(unit.symbol)
 }
 
 impl Band {
@@ -19,12 +29,17 @@ impl Band {
     #[must_use]
     pub fn moved_to(&self, target: f64) -> Self {
         let share = target / self.target;
-        Self { target, low: self.low * share, high: self.high * share }
+        Self { target, low: self.low * share, high: self.high * share, ..*self }
     }
 
-    /// A target with the same tolerance to both sides.
-    pub fn around(target: f64, tolerance: f64) -> Self {
-        Self { target, low: target - tolerance, high: target + tolerance }
+    /// A target with the same tolerance to both sides, given in a unit.
+    pub fn around(target: f64, tolerance: f64, unit: &'static Unit) -> Self {
+        Self { target, low: target - tolerance, high: target + tolerance, unit }
+    }
+
+    /// A target between two limits, given in the base unit of what is measured.
+    pub fn between(target: f64, low: f64, high: f64, dimension: Dimension) -> Self {
+        Self { target, low, high, unit: dimension.base() }
     }
 
     /// The verdict on a reading. The limits themselves are good.
@@ -60,7 +75,7 @@ mod tests {
 
     #[test]
     fn the_limits_are_good_and_what_lies_outside_is_not() {
-        let band = Band::around(30.0, 1.2);
+        let band = Band::around(30.0, 1.2, Dimension::Torque.base());
         for (reading, verdict) in [
             (28.79, Verdict::Low),
             (28.8, Verdict::Good),

@@ -166,6 +166,7 @@ mod tests {
     use crate::fastener::{Strength, Thread};
     use crate::friction::Friction;
     use crate::joint::Neck;
+    use crate::quantity::Dimension;
     use crate::quantity::in_kn;
     use crate::quantity::mpa;
 
@@ -185,7 +186,7 @@ mod tests {
     }
 
     fn climb(fastening: &Fastening) -> Climb<'_> {
-        let band = Band { target: 0.150, low: 0.145, high: 0.155 };
+        let band = Band::between(0.150, 0.145, 0.155, Dimension::Length);
         Climb {
             fastening,
             band,

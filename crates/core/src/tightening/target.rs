@@ -151,7 +151,7 @@ impl Target {
         let way = way.rules();
         let (dimension, band) = way.aim(had)?;
         let so_far = if way.adds_up() { had.value } else { 0.0 };
-        let Band { target, low, high } = band;
+        let Band { target, low, high, .. } = band;
         let mut because = vec![match way.shows() {
             Some(Shows::Torque) => Correction::Shown { to: target, most: high },
             _ => Correction::Planned { target, low, high },
@@ -228,7 +228,7 @@ impl Target {
     /// Why the wrench cannot be set to it, if it cannot: its step leaves the tolerance.
     pub fn fault(&self) -> Option<String> {
         let Some(Correction::Step { step, unit, .. }) = self.because.last() else { return None };
-        let band = Band { target: self.wanted, low: self.low, high: self.high };
+        let band = self.band();
         (band.judge(self.shown) != Verdict::Good).then(|| {
             let [low, high] = [self.low, self.high].map(|figure| {
                 quantity::format(figure, quantity::unit(unit).unwrap_or(self.dimension.base()))
@@ -239,7 +239,11 @@ impl Target {
 
     /// The verdict on so much more, with what counts already.
     pub fn judge(&self, more: f64) -> Verdict {
-        Band { target: self.wanted, low: self.low, high: self.high }.judge(self.so_far + more)
+        self.band().judge(self.so_far + more)
+    }
+
+    fn band(&self) -> Band {
+        Band::between(self.wanted, self.low, self.high, self.dimension)
     }
 }
 
@@ -249,7 +253,7 @@ mod tests {
     use crate::tightening::way::Torque;
 
     fn to_90() -> Way {
-        Way::Torque(Torque { band: Band::around(90.0, 3.6) })
+        Way::Torque(Torque { band: Band::around(90.0, 3.6, Dimension::Torque.base()) })
     }
 
     fn crowfoot(angle_deg: f64) -> Adapter {

@@ -10,7 +10,7 @@ use rigore_core::engine::Person;
 use rigore_core::plan::edit::{Edit, edit};
 use rigore_core::plan::shape::Engine;
 use rigore_core::plan::trying::{Tried, try_line};
-use rigore_core::plan::{Drafted, Fault, Plan, PlanPage, Severity, shorthand};
+use rigore_core::plan::{Drafted, Fault, Plan, PlanPage, Severity, procedure};
 use rigore_store::{DraftRow, NewVersion};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -255,8 +255,11 @@ pub async fn try_procedure(
     _by: By,
     Body(tried): Body<TryLine>,
 ) -> Result<Json<Tried>, Problem> {
-    if tried.line.len() > shorthand::MOST {
-        return Err(Problem::field("line", format!("a line has {} characters at most", shorthand::MOST)));
+    if tried.line.len() > procedure::MAX_LENGTH {
+        return Err(Problem::field(
+            "line",
+            format!("a line has {} characters at most", procedure::MAX_LENGTH),
+        ));
     }
     let row = find(&app, &id).await?;
     Ok(Json(blocking(move || try_line(&row.source, &tried.joint, &tried.line)).await?))

@@ -7,7 +7,7 @@ use crate::table::{Aim, Table, ms};
 use rand::rngs::StdRng;
 use rand::{Rng, SeedableRng};
 use rigore_core::plan::edit::edit;
-use rigore_core::plan::{Plan, shorthand};
+use rigore_core::plan::{Plan, procedure};
 use std::hint::black_box;
 use std::time::Instant;
 
@@ -81,7 +81,7 @@ pub fn measure(table: &mut Table, cases: u64) {
         let mut random = StdRng::seed_from_u64(case);
         let text = mangled(LINES[random.random_range(0..LINES.len())], &mut random);
         let start = Instant::now();
-        let read = shorthand::read(&text);
+        let read = procedure::read(&text);
         black_box(read.line());
         line = line.max(ms(start.elapsed()));
         // The long ones take a hundred times as long: one in a hundred.

@@ -3,7 +3,7 @@
 use crate::table::{Aim, Table, ms, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
-use rigore_core::plan::{Plan, shorthand};
+use rigore_core::plan::{Plan, procedure};
 use serde_json::{Value, json};
 use std::fmt::Write;
 use std::hint::black_box;
@@ -54,7 +54,7 @@ fn computing(table: &mut Table) {
     table.row(&row, percentile(&mut checks, 50), Aim::AtMost(5.0));
     let start = Instant::now();
     for _ in 0..2000 {
-        black_box(shorthand::read(black_box(LINE)).stages.len());
+        black_box(procedure::read(black_box(LINE)).stages.len());
     }
     table.row(
         "reading a procedure in one line, us",

@@ -5,8 +5,8 @@ use crate::document;
 use crate::joint::Forecast;
 use crate::plan::document::{Drawing, FastenerSpec, Joint, Stage, Walk};
 use crate::plan::index::{GroupIx, JointIx, SpecIx, StageIx};
+use crate::plan::procedure::{self, LineStage, Order, Procedure, StageDefaults, groups_of};
 use crate::plan::read;
-use crate::plan::shorthand::{self, Procedure, Usual};
 use crate::quantity::{self, Dimension, in_mpa};
 use crate::tightening::{Had, Pattern, Position};
 use serde::Serialize;
@@ -187,7 +187,9 @@ impl Page<'_> {
             members: members.map(|joint| joint.name.clone()).collect(),
             drawing: plan.drawings[joint.drawing].clone(),
             groups: groups.collect(),
-            procedure: Procedure::of(joint).filter(|said| says_all(said, joint)).map(|said| said.line()),
+            procedure: Procedure::of(joint)
+                .filter(|said| says_all(said, joint, &self.plan.specs))
+                .map(|said| said.line()),
             in_one_line: joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")),
             stages: stages.collect(),
             source: joint.source.clone(),
@@ -229,15 +231,13 @@ impl Page<'_> {
 }
 
 /// Whether a line says all that a joint does: reading it gives the same stages.
-fn says_all(said: &Procedure, joint: &Joint) -> bool {
-    let groups: Vec<(&str, &str)> =
-        joint.groups.iter().map(|group| (group.id.as_str(), group.name.as_str())).collect();
+fn says_all(said: &Procedure, joint: &Joint, specs: &[FastenerSpec]) -> bool {
     // What was written in one line may have tolerances of its joint.
     if joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")) {
         return true;
     }
-    let again = shorthand::read(&said.line());
-    let Ok(text) = again.tables(&groups, &Usual::default()) else { return false };
+    let again = procedure::read(&said.line());
+    let Ok(text) = again.tables(&groups_of(joint, specs), &StageDefaults::default()) else { return false };
     let (stages, _) = document::read("line", &text, |table| read::written(table, joint));
     let of = |stages: &[Stage]| -> Vec<_> {
         let real = stages.iter().filter(|stage| !stage.name.starts_with("Holes dry"));
@@ -273,13 +273,13 @@ impl Procedure {
             if stage.group.is_none() && stage.name.starts_with("Holes dry") {
                 continue;
             }
-            let asked = shorthand::asked(&together)?;
+            let kind = procedure::stage_kind(&together)?;
             let group = stage.group.filter(|_| several).map(|group: GroupIx| joint[group].id.clone());
-            stages.push(shorthand::Said { group, asked, at: 0..0 });
+            stages.push(LineStage { group, kind, at: 0..0 });
         }
         let mut patterns = joint.groups.iter().map(|group| group.pattern);
         let first = patterns.next()?;
-        let order = patterns.all(|pattern| pattern == first).then_some(first);
-        Some(Self { stages, order, lubricant: None, faults: Vec::new() })
+        let order = patterns.all(|pattern| pattern == first).then_some(Order::Pattern(first));
+        Some(Self { stages, order, ..Self::default() })
     }
 }

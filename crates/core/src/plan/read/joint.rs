@@ -5,6 +5,7 @@ use crate::document::Table;
 use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan};
 use crate::plan::index::{FastenerIx, SlotIx, SpecIx};
 use crate::plan::open::OpenFigure;
+use crate::plan::procedure::Order;
 use crate::quantity::{Dimension, mpa};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Pattern, Position, order};
@@ -73,15 +74,18 @@ fn joint(
         source: String::new(),
         was: Vec::new(),
     };
-    let said = procedure::order(table);
+    let order = procedure::order(table);
     for table in table.tables("group") {
-        let group = group(&table, offset, said, plan, &mut joint);
+        let group = group(&table, offset, order.as_ref(), plan, &mut joint);
         joint.groups.push(group);
+    }
+    if let Some(Order::Listed(names)) = &order {
+        check_listed(table, &joint, names);
     }
     if joint.groups.is_empty() {
         table.error("group", "a joint has at least one group of fasteners");
     }
-    joint.stages = stage::of_joint(table, &joint, opens);
+    joint.stages = stage::of_joint(table, &joint, &plan.specs, opens);
     joint.source = table.text_or("source", "");
     joint
 }
@@ -89,7 +93,7 @@ fn joint(
 fn group(
     table: &Table<'_>,
     [dx, dy]: [f64; 2],
-    said: Option<Pattern>,
+    said: Option<&Order>,
     plan: &Plan,
     joint: &mut Joint,
 ) -> Group {
@@ -117,10 +121,16 @@ fn group(
     let pattern = match said {
         // What the line of the procedure says goes for every group that does not say otherwise.
         _ if table.has("pattern") => table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed),
-        Some(pattern) => pattern,
-        None => Pattern::CentreOut,
+        Some(Order::Pattern(pattern)) => *pattern,
+        Some(Order::Listed(names)) if positions.iter().all(|position| names.contains(&position.id)) => {
+            Pattern::Listed
+        }
+        Some(Order::Listed(_)) | None => Pattern::CentreOut,
     };
-    let listed = table.texts("order");
+    let mut listed = table.texts("order");
+    if let (Some(Order::Listed(names)), Pattern::Listed, true) = (said, pattern, listed.is_empty()) {
+        listed = names.iter().filter(|name| positions.iter().any(|of| of.id == **name)).cloned().collect();
+    }
     if pattern == Pattern::Listed {
         positions = in_listed_order(table, positions, &listed);
     } else if !listed.is_empty() {
@@ -138,6 +148,27 @@ fn group(
     joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
     Group { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
+}
+
+/// An order that a line lists names whole groups, and nothing else.
+fn check_listed(table: &Table<'_>, joint: &Joint, names: &[String]) {
+    let known: Vec<&str> = joint.fasteners.iter().map(|fastener| fastener.id.as_str()).collect();
+    let unknown: Vec<&str> = names.iter().map(String::as_str).filter(|name| !known.contains(name)).collect();
+    if !unknown.is_empty() {
+        let message =
+            format!("its order names {}; the fasteners are {}", unknown.join(", "), known.join(", "));
+        return table.error("procedure", message);
+    }
+    for group in &joint.groups {
+        let missed: Vec<&str> = known[group.fasteners.clone()]
+            .iter()
+            .copied()
+            .filter(|id| !names.iter().any(|name| name == id))
+            .collect();
+        if !missed.is_empty() && missed.len() < group.fasteners.len() {
+            table.error("procedure", format!("its order misses {}", missed.join(", ")));
+        }
+    }
 }
 
 /// Positions in a row, evenly from one end to the other; `*` in their key is their number.

@@ -1,43 +1,42 @@
 //! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
 
 use crate::document::{Table, asked};
-use crate::plan::document::{Joint, Stage};
+use crate::plan::document::{FastenerSpec, Joint, Stage};
 use crate::plan::open::OpenFigure;
-use crate::plan::shorthand::{self, Usual};
+use crate::plan::procedure::{self, Order, StageDefaults, groups_of};
 use crate::quantity::Dimension;
+use crate::tightening::Way;
 use crate::tightening::way::Open;
-use crate::tightening::{Pattern, Way};
 
 /// Reads stages that are written out.
 type Written = dyn Fn(&Table<'_>, &Joint, &mut Vec<OpenFigure>) -> Vec<Stage>;
 
 /// The order that the line says, where it says one.
-pub(super) fn order(table: &Table<'_>) -> Option<Pattern> {
+pub(super) fn order(table: &Table<'_>) -> Option<Order> {
     let line = table.word("procedure");
-    if line.is_empty() || asked(line).is_some() { None } else { shorthand::read(line).order }
+    if line.is_empty() || asked(line).is_some() { None } else { procedure::read(line).order }
 }
 
 /// The stages that the line stands for.
 pub(super) fn stages(
     table: &Table<'_>,
     joint: &Joint,
+    specs: &[FastenerSpec],
     opens: &mut Vec<OpenFigure>,
     written: &Written,
 ) -> Vec<Stage> {
     let line = table.text("procedure");
-    let usual = usual(table);
+    let defaults = defaults(table);
     if let Some(note) = asked(&line) {
         return wanted(table, joint, note, opens);
     }
-    let said = shorthand::read(&line);
-    for fault in &said.faults {
-        let words = line.get(fault.at.clone()).unwrap_or_default();
-        table.error("procedure", format!("`{words}`: {}", fault.message));
+    let said = procedure::read(&line);
+    for question in &said.questions {
+        let words = line.get(question.at.clone()).unwrap_or_default();
+        table.error("procedure", format!("`{words}`: {}", question.message));
     }
-    let groups: Vec<(&str, &str)> =
-        joint.groups.iter().map(|group| (group.id.as_str(), group.name.as_str())).collect();
-    match said.tables(&groups, &usual) {
-        Ok(text) if said.faults.is_empty() => {
+    match said.tables(&groups_of(joint, specs), &defaults) {
+        Ok(text) if said.questions.is_empty() => {
             let mut stages = table.reads("procedure", &text, |table| {
                 let stages = written(table, joint, opens);
                 table.finish();
@@ -52,25 +51,28 @@ pub(super) fn stages(
             stages
         }
         Ok(_) => Vec::new(),
-        Err(message) => {
-            table.error("procedure", message);
+        Err(questions) => {
+            for question in questions {
+                let words = line.get(question.at.clone()).unwrap_or_default();
+                table.error("procedure", format!("`{words}`: {}", question.message));
+            }
             Vec::new()
         }
     }
 }
 
 /// How far off figures may be where the line does not say.
-fn usual(table: &Table<'_>) -> Usual {
-    let mut usual = Usual::default();
+fn defaults(table: &Table<'_>) -> StageDefaults {
+    let mut defaults = StageDefaults::default();
     if table.has("tolerance") {
-        usual.torque = table.text("tolerance");
+        defaults.torque = table.text("tolerance");
     }
     if let Some(angle) = table.quantity_if("angle_tolerance", Dimension::Angle) {
-        usual.angle_deg = angle;
+        defaults.angle_deg = angle;
     }
-    usual.slots = table.whole("slots", 3..=12).unwrap_or(usual.slots);
-    usual.twist_deg = table.quantity_if("twist", Dimension::Angle);
-    usual
+    defaults.slots = table.whole("slots", 3..=12).unwrap_or(defaults.slots);
+    defaults.twist_deg = table.quantity_if("twist", Dimension::Angle);
+    defaults
 }
 
 /// Nobody has looked the procedure up yet: a stage of every group waits for it.

@@ -2,7 +2,7 @@
 
 use super::procedure;
 use crate::document::Table;
-use crate::plan::document::{Group, Joint, Stage, Walk};
+use crate::plan::document::{FastenerSpec, Group, Joint, Stage, Walk};
 use crate::plan::index::GroupIx;
 use crate::plan::open::OpenFigure;
 use crate::tightening::Way;
@@ -24,13 +24,18 @@ const SCHOOLS: [(&str, School); 2] =
     [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
 
 /// The stages of a joint whose groups are read.
-pub(super) fn of_joint(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
+pub(super) fn of_joint(
+    table: &Table<'_>,
+    joint: &Joint,
+    specs: &[FastenerSpec],
+    opens: &mut Vec<OpenFigure>,
+) -> Vec<Stage> {
     let mut all = Vec::new();
     if table.has("procedure") {
         if table.has("stage") {
             table.error("procedure", "a procedure is one line or stages that are written out: one of them");
         }
-        all = procedure::stages(table, joint, opens, &written);
+        all = procedure::stages(table, joint, specs, opens, &written);
     } else {
         all.extend(written(table, joint, opens));
     }

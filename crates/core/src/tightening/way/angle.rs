@@ -27,7 +27,14 @@ impl Angle {
     /// Reads the turn that follows a torque in the same pull: `then_angle`, with `angle_tolerance`.
     pub(super) fn then(stage: &Table<'_>) -> Option<Self> {
         let target = stage.positive("then_angle", Dimension::Angle);
-        Some(Self { band: read_tolerance(stage, "angle_tolerance", target, Dimension::Angle)? })
+        Some(Self {
+            band: read_tolerance(
+                stage,
+                "angle_tolerance",
+                target,
+                stage.unit("then_angle", Dimension::Angle),
+            )?,
+        })
     }
 }
 

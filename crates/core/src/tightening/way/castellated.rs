@@ -28,7 +28,7 @@ pub(super) fn advance(stage: &Table<'_>) -> Option<Vec<Way>> {
         return None;
     }
     let slots = stage.whole("slots", 3..=12)?;
-    let slot = Way::Slot(Slot { slots, band: Band { target: 1.0, low: 0.0, high: 1.0 } });
+    let slot = Way::Slot(Slot { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
     if !stage.has("twist") {
         return Some(vec![slot]);
     }

@@ -18,7 +18,7 @@ pub struct Loosen {
 impl Loosen {
     /// Reads `loosen = "by half a turn"` out of a stage of a plan.
     pub(super) fn read(stage: &Table<'_>) -> Self {
-        Self { text: stage.text("loosen"), band: Band { target: 1.0, low: 1.0, high: 1.0 } }
+        Self { text: stage.text("loosen"), band: Band::between(1.0, 1.0, 1.0, Dimension::Count) }
     }
 }
 

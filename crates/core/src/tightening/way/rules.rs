@@ -2,7 +2,7 @@
 
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast, Pair};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{self, Dimension, Unit};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::climb::{Climb, Qualified};
 use crate::tightening::reading::Reading;
@@ -355,9 +355,9 @@ pub(super) fn torque_words(torque_nm: f64) -> String {
 pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
     let target = table.positive(key, dimension);
     if table.has("range") {
-        return read_range(table, target?, dimension);
+        return read_range(table, target?, table.unit(key, dimension));
     }
-    read_tolerance(table, "tolerance", target, dimension)
+    read_tolerance(table, "tolerance", target, table.unit(key, dimension))
 }
 
 /// A target with the tolerance that a field gives it, as a quantity or as `"4 %"`.
@@ -365,7 +365,7 @@ pub(super) fn read_tolerance(
     table: &Table<'_>,
     key: &'static str,
     target: Option<f64>,
-    dimension: Dimension,
+    unit: &'static Unit,
 ) -> Option<Band> {
     let text = table.text_or(key, "");
     let tolerance = match text.trim().strip_suffix('%') {
@@ -376,30 +376,30 @@ pub(super) fn read_tolerance(
             }
             share.zip(target).map(|(share, target)| share / 100.0 * target)
         }
-        None => table.quantity(key, dimension),
+        None => table.quantity(key, unit.dimension),
     };
     let (target, tolerance) = (target?, tolerance?);
     if tolerance > 0.0 && tolerance < target {
-        return Some(Band::around(target, tolerance));
+        return Some(Band::around(target, tolerance, unit));
     }
     table.error(key, "must lie between zero and the target");
     None
 }
 
-fn read_range(table: &Table<'_>, target: f64, dimension: Dimension) -> Option<Band> {
-    if let [low, high] = table.quantities("range", dimension)[..]
+fn read_range(table: &Table<'_>, target: f64, unit: &'static Unit) -> Option<Band> {
+    if let [low, high] = table.quantities("range", unit.dimension)[..]
         && 0.0 < low
         && low <= target
         && target <= high
         && low < high
     {
-        return Some(Band { target, low, high });
+        return Some(Band { target, low, high, unit });
     }
     table.error("range", "two rising figures such as [\"31 N·m\", \"37 N·m\"] with the target between them");
     None
 }
 
-/// A limit that is counted from zero.
+/// A limit of an angle that is counted from zero, degrees.
 pub(super) fn up_to(most: f64) -> Band {
-    Band { target: 0.0, low: 0.0, high: most }
+    Band::between(0.0, 0.0, most, Dimension::Angle)
 }

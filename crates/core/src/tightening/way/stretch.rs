@@ -70,12 +70,12 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let (between, qualify) = (stage.flag("loosen_between"), stage.flag("qualify"));
     let pulls = stage.whole("pulls", 1..=3).unwrap_or(1);
     let (band, steps) = (band?, Steps { first_nm, step_nm, most_nm, utilisation, between, pulls, qualify });
-    let any = Band { target: 0.0, low: 0.0, high: MOST_NM };
+    let any = Band::between(0.0, 0.0, MOST_NM, Dimension::Torque);
     let climb = [
         Way::Climbing(Climbing { steps, stretch: band, any }),
         Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
     ];
-    let near = Band::around(0.0, (band.high - band.low) / NEAR);
+    let near = Band::around(0.0, (band.high - band.low) / NEAR, band.unit);
     let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band }));
     Some(zero.into_iter().chain(climb).collect())
 }
@@ -192,7 +192,7 @@ impl Rules for Climbing {
 
     fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
         let Expected { next, low, high, .. } = had.expected?;
-        Some((Dimension::Torque, Band { target: next, low, high }))
+        Some((Dimension::Torque, Band::between(next, low, high, Dimension::Torque)))
     }
 
     fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {

@@ -1,0 +1,437 @@
+//! A line in clauses: what stands between two marks that part stages.
+
+use super::figures::{FigureUse, Measure, Written};
+use super::phrase::{Meaning, meaning};
+use super::token::{Token, TokenKind, tokens};
+use super::{LineQuestion, NumberClaim, NumberRole, Order};
+use std::ops::Range;
+
+/// What stands between two marks.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub(super) struct Clause {
+    pub group: Option<String>,
+    pub figures: Vec<Written>,
+    /// What its words say.
+    pub marks: Vec<Meaning>,
+    /// How many stages or pulls a figure is reached in.
+    pub count: Option<Count>,
+    /// Something done by hand, as it was quoted.
+    pub action: Option<String>,
+    /// Whether it comes after a "then" or the like, and not after a comma.
+    pub after_then: bool,
+    pub at: Range<usize>,
+}
+
+/// How many stages a list has or a figure is reached in, or how many pulls an angle is parted into.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Count {
+    pub number: u32,
+    /// Pulls of one angle, and not stages.
+    pub swings: bool,
+    /// Whether "to" stands behind it: `in 3 steps to`.
+    pub to: bool,
+    /// How much each is, where that is written: `two turns of 50°`.
+    pub of: Option<Written>,
+    pub at: Range<usize>,
+}
+
+impl Clause {
+    pub fn says(&self, meaning: Meaning) -> bool {
+        self.marks.contains(&meaning)
+    }
+
+    /// How often it is done.
+    pub fn times(&self) -> Option<u32> {
+        self.marks.iter().find_map(|mark| match mark {
+            Meaning::Times(times) => Some(*times),
+            _ => None,
+        })
+    }
+
+    pub fn is_empty(&self) -> bool {
+        self.figures.is_empty() && self.marks.is_empty() && self.count.is_none() && self.action.is_none()
+    }
+}
+
+/// The most a stage may be repeated, and steps it may be parted into.
+pub(super) const MAX_TIMES: u32 = 12;
+
+/// A line in clauses, with the role of each number in it.
+#[derive(Debug, Default)]
+pub(super) struct Clauses {
+    pub list: Vec<Clause>,
+    pub order: Option<Order>,
+    pub numbers: Vec<NumberClaim>,
+    pub questions: Vec<LineQuestion>,
+}
+
+/// Reads a line clause after clause.
+pub(super) struct Parser<'a> {
+    pub text: &'a str,
+    pub tokens: Vec<Token>,
+    /// The token in hand.
+    pub at: usize,
+    /// The first token of the clause in hand.
+    pub start: usize,
+    /// The clause in hand.
+    pub clause: Clause,
+    pub group: Option<String>,
+    /// What the next figure is for, where that was said before it.
+    pub next_use: Option<FigureUse>,
+    /// Whether words stand between the last figure and here that end a list.
+    pub list_ended: bool,
+    pub done: Clauses,
+    /// The number of the last step that had one.
+    step: u32,
+}
+
+/// Reads all of a line.
+pub(super) fn clauses(text: &str) -> Clauses {
+    let mut parser = Parser {
+        text,
+        tokens: tokens(text),
+        at: 0,
+        start: 0,
+        clause: Clause::default(),
+        group: None,
+        next_use: None,
+        list_ended: false,
+        done: Clauses::default(),
+        step: 0,
+    };
+    while parser.at < parser.tokens.len() {
+        parser.next();
+    }
+    parser.end_clause(false);
+    parser.ask_about_the_rest();
+    parser.done
+}
+
+impl Parser<'_> {
+    pub fn kind(&self, ahead: usize) -> Option<&TokenKind> {
+        self.tokens.get(self.at + ahead).map(|token| &token.kind)
+    }
+
+    pub fn meaning(&self, ahead: usize) -> Option<(Meaning, usize)> {
+        meaning(&self.tokens, self.at + ahead)
+    }
+
+    /// Where some tokens stand in the text.
+    pub fn place(&self, tokens: Range<usize>) -> Range<usize> {
+        self.tokens[tokens.start].at.start..self.tokens[tokens.end - 1].at.end
+    }
+
+    /// The tokens from the one in hand on.
+    pub const fn next_tokens(&self, taken: usize) -> Range<usize> {
+        self.at..self.at + taken
+    }
+
+    pub fn words(&self, tokens: Range<usize>) -> &str {
+        &self.text[self.place(tokens)]
+    }
+
+    pub fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
+        self.done.questions.push(LineQuestion { at, message: message.into() });
+    }
+
+    /// Asks about some tokens and goes past them; `{}` in the message stands for their words.
+    pub fn ask_here(&mut self, taken: usize, message: &str) {
+        let at = self.place(self.next_tokens(taken));
+        let message = message.replace("{}", &self.text[at.clone()]);
+        self.ask(at, message);
+        self.list_ended = true;
+        self.at += taken;
+    }
+
+    /// Gives the numbers among some tokens their role.
+    pub fn claim(&mut self, tokens: Range<usize>, role: NumberRole) {
+        for token in &self.tokens[tokens] {
+            if token.kind.is_number() || token.kind == TokenKind::Thread {
+                self.done.numbers.push(NumberClaim { at: token.at.clone(), role });
+            }
+        }
+    }
+
+    /// Every number has a role, or is in a question.
+    fn ask_about_the_rest(&mut self) {
+        let tokens = std::mem::take(&mut self.tokens);
+        for token in tokens.iter().filter(|token| token.kind.is_number() || token.kind == TokenKind::Thread) {
+            let has_role = self.done.numbers.iter().any(|claim| claim.at == token.at);
+            let asked =
+                self.done.questions.iter().any(|q| q.at.start <= token.at.start && q.at.end >= token.at.end);
+            if !has_role && !asked {
+                let words = &self.text[token.at.clone()];
+                self.ask(
+                    token.at.clone(),
+                    format!("`{words}` is what? It stands for nothing that is known here"),
+                );
+            }
+        }
+        self.done.numbers.sort_by_key(|claim| claim.at.start);
+    }
+
+    pub fn end_clause(&mut self, then: bool) {
+        let then_before = std::mem::take(&mut self.clause.after_then);
+        let mut clause = std::mem::take(&mut self.clause);
+        self.clause.after_then = then || (clause.is_empty() && then_before);
+        if !clause.is_empty() {
+            let last = self.tokens[..self.at].last().map_or(self.text.len(), |token| token.at.end);
+            clause.at = self.tokens[self.start].at.start..last;
+            clause.group.clone_from(&self.group);
+            clause.after_then = then_before;
+            self.done.list.push(clause);
+        }
+    }
+
+    /// Goes past the mark that ends a clause.
+    pub fn part(&mut self, taken: usize, then: bool) {
+        self.end_clause(then);
+        self.at += taken;
+        self.start = self.at;
+    }
+
+    fn next(&mut self) {
+        if self.label() || self.bare_label() {
+            return;
+        }
+        match self.tokens[self.at].kind.clone() {
+            TokenKind::Number(value) => self.number(value),
+            TokenKind::Fraction(value) => self.fraction(value),
+            TokenKind::Quoted(text) => self.action(text),
+            TokenKind::Dash if self.clause.is_empty() => self.at += 1,
+            TokenKind::Open => self.bracket(),
+            TokenKind::Close | TokenKind::Colon => self.at += 1,
+            TokenKind::Comma
+            | TokenKind::Semicolon
+            | TokenKind::LineBreak
+            | TokenKind::Dot
+            | TokenKind::Dash => {
+                self.part(1, false);
+            }
+            TokenKind::Plus | TokenKind::Arrow => self.part(1, true),
+            TokenKind::PlusMinus => self.lone_tolerance(1),
+            TokenKind::Word(word) if word == "x" => self.multiplied(),
+            TokenKind::Word(_) => self.word(),
+            TokenKind::Thread => {
+                self.ask_here(1, "`{}`: say what it is for before its figure, as in `M8: 25 N·m`");
+            }
+            TokenKind::Slash
+                if !self.clause.figures.is_empty() && self.kind(1).is_some_and(TokenKind::is_number) =>
+            {
+                self.part(1, true);
+            }
+            TokenKind::Unit(unit) if self.takes_unit() => {
+                if let Some(figure) = self.clause.figures.last_mut() {
+                    figure.unit = Measure::In(unit);
+                }
+                self.at += 1;
+            }
+            TokenKind::Unit(_) | TokenKind::Percent | TokenKind::Slash | TokenKind::Other => {
+                self.ask_here(1, "`{}` was not understood here");
+            }
+        }
+    }
+
+    /// Whether a unit behind brackets is that of the figure before them: `42 (38-44) N·m`.
+    fn takes_unit(&self) -> bool {
+        let last = self.clause.figures.last();
+        self.at > 0
+            && self.tokens[self.at - 1].kind == TokenKind::Close
+            && last.is_some_and(|figure| figure.unit == Measure::Unsaid && figure.target.is_some())
+    }
+
+    /// A text in quotation marks is something to do between two stages.
+    fn action(&mut self, text: Range<usize>) {
+        self.end_clause(true);
+        self.start = self.at;
+        self.clause.action = Some(self.text[text].trim().to_owned());
+        self.at += 1;
+        self.end_clause(true);
+        self.start = self.at;
+        self.list_ended = true;
+    }
+
+    /// `x 2` repeats what stands before it.
+    fn multiplied(&mut self) {
+        match self.kind(1) {
+            Some(TokenKind::Number(times)) if !self.clause.figures.is_empty() => {
+                let times = *times;
+                self.repeat(times, 2);
+            }
+            _ => self.ask_here(1, "`{}` was not understood here: say how often after it"),
+        }
+    }
+
+    pub fn repeat(&mut self, times: f64, taken: usize) {
+        self.claim(self.next_tokens(taken), NumberRole::Count);
+        match whole(times) {
+            Some(times) => self.mark(Meaning::Times(times), taken),
+            None => self.ask_here(taken, &format!("`{{}}`: it can be said 1 to {MAX_TIMES} times")),
+        }
+    }
+
+    pub fn mark(&mut self, meaning: Meaning, taken: usize) {
+        self.list_ended |= !meaning.continues_list();
+        self.clause.marks.push(meaning);
+        self.at += taken;
+    }
+
+    fn word(&mut self) {
+        let Some((meaning, taken)) = self.meaning(0) else {
+            return self.ask_here(1, "`{}` was not understood");
+        };
+        match meaning {
+            Meaning::Then => self.part(taken, true),
+            Meaning::And => self.part(taken, false),
+            Meaning::Filler | Meaning::To | Meaning::Turn | Meaning::Flats | Meaning::Points => {
+                self.at += taken;
+            }
+            Meaning::Fasteners => self.fasteners(taken),
+            Meaning::InOrder => self.in_order(taken),
+            Meaning::Within => self.lone_tolerance(taken),
+            Meaning::Limit | Meaning::AtLeast | Meaning::About => self.bound(meaning, taken),
+            Meaning::Target => self.target(taken),
+            Meaning::Skins => self.time_for(FigureUse::Skins, taken),
+            Meaning::Cures => self.time_for(FigureUse::Cures, taken),
+            Meaning::Step | Meaning::Numbered => self.step(meaning, taken),
+            Meaning::Class => self.strength_class(taken),
+            Meaning::Degrees(degrees) => self.degrees(degrees, taken),
+            Meaning::Number(number) => self.number_word(number, taken),
+            Meaning::Passes => self.ask_here(taken, "`{}`: how many? Say it as in `3 equal steps`"),
+            Meaning::Swings if self.clause.times().is_some() => self.at += taken,
+            Meaning::Swings => self.ask_here(taken, "`{}`: how many? Say it as in `in two pulls`"),
+            Meaning::Pounds => self.ask_here(taken, "`{}` of what: lbf·ft or lbf·in?"),
+            meaning => self.mark(meaning, taken),
+        }
+    }
+
+    /// What a time that follows is for.
+    fn time_for(&mut self, of: FigureUse, taken: usize) {
+        self.list_ended = true;
+        self.next_use = Some(of);
+        self.at += taken;
+    }
+
+    /// What is written of a figure before or behind it: that it is not passed, or no more than a hint.
+    fn bound(&mut self, meaning: Meaning, taken: usize) {
+        let of = match meaning {
+            Meaning::AtLeast => FigureUse::AtLeast,
+            Meaning::About => FigureUse::About,
+            _ => FigureUse::NotOver,
+        };
+        let mut after = taken;
+        while matches!(self.kind(after), Some(TokenKind::Colon | TokenKind::Dot))
+            || self
+                .meaning(after)
+                .is_some_and(|(next, _)| matches!(next, Meaning::Filler | Meaning::Of | Meaning::To))
+        {
+            after += 1;
+        }
+        if self.kind(after).is_some_and(TokenKind::is_number) {
+            self.next_use = Some(of);
+            self.at += after;
+        } else if let Some(figure) =
+            self.clause.figures.last_mut().filter(|figure| figure.used == FigureUse::Stage)
+        {
+            figure.used = of;
+            figure.bound_after = true;
+            self.at += taken;
+        } else if meaning == Meaning::About {
+            self.at += taken;
+        } else {
+            self.ask_here(taken, "`{}` what? Say a torque, such as `not over 60 N·m`");
+        }
+    }
+
+    fn step(&mut self, meaning: Meaning, taken: usize) {
+        // A numbered step begins a new stage.
+        if self.at != self.start {
+            self.part(0, true);
+        }
+        self.at += taken;
+        if meaning == Meaning::Numbered {
+            self.step_number();
+        }
+        self.start = self.at;
+    }
+
+    /// The number behind "step". A figure may stand there as well: it is the number where that is marked, or counts
+    /// up from the last one.
+    fn step_number(&mut self) {
+        if let Some((Meaning::Number(_), taken)) = self.meaning(0) {
+            self.at += taken;
+            return;
+        }
+        let Some(&TokenKind::Number(value)) = self.kind(0) else { return };
+        let Some(number) = whole(value) else { return };
+        let spaced_dash = self.kind(1) == Some(&TokenKind::Dash) && !self.tokens[self.at + 1].tight;
+        let marked = match self.kind(1) {
+            Some(
+                TokenKind::Colon | TokenKind::Dot | TokenKind::Close | TokenKind::Number(_) | TokenKind::Open,
+            ) => true,
+            Some(TokenKind::Word(_)) => {
+                let next = self.meaning(1).map(|(next, _)| next);
+                let belongs = [
+                    Meaning::To,
+                    Meaning::And,
+                    Meaning::Passes,
+                    Meaning::Turn,
+                    Meaning::Flats,
+                    Meaning::Points,
+                ];
+                !next.is_some_and(|next| belongs.contains(&next))
+            }
+            _ => spaced_dash,
+        };
+        let figure = matches!(
+            self.kind(1),
+            Some(
+                TokenKind::Unit(_)
+                    | TokenKind::Percent
+                    | TokenKind::Dash
+                    | TokenKind::Slash
+                    | TokenKind::Arrow
+                    | TokenKind::PlusMinus
+            )
+        );
+        if marked || (!figure && number == self.step + 1) {
+            self.step = number;
+            self.claim(self.next_tokens(1), NumberRole::StepNumber);
+            self.at += 1 + usize::from(spaced_dash);
+        }
+    }
+
+    /// Whether a number is the one of the step that comes next.
+    fn counts_up(&self, value: f64) -> bool {
+        self.step > 0 && whole(value) == Some(self.step + 1)
+    }
+
+    /// `1.`, `2:`, `3)` or `1st` begins a step; whether one stands here, and how many tokens it takes.
+    pub fn numbered(&mut self, value: f64) -> bool {
+        let before = self.at.checked_sub(1).map(|before| &self.tokens[before].kind);
+        let tight = self.tokens.get(self.at + 1).is_some_and(|token| token.tight);
+        let is_step = match self.kind(1) {
+            Some(TokenKind::Dot) => tight && (self.at == self.start || self.counts_up(value)),
+            Some(TokenKind::Colon) => self.at == self.start,
+            Some(TokenKind::Close) => tight && before != Some(&TokenKind::Open),
+            Some(TokenKind::Word(word)) => tight && ORDINALS.contains(&word.as_str()),
+            _ => false,
+        };
+        let Some(number) = whole(value).filter(|_| is_step && self.kind(2).is_some()) else { return false };
+        if self.at != self.start {
+            self.part(0, true);
+        }
+        self.claim(self.next_tokens(1), NumberRole::StepNumber);
+        self.step = number;
+        self.at += 2;
+        self.start = self.at;
+        true
+    }
+}
+
+pub(super) const ORDINALS: [&str; 4] = ["st", "nd", "rd", "th"];
+
+/// A small whole number: of steps, of times.
+pub(super) fn whole(number: f64) -> Option<u32> {
+    (1..=MAX_TIMES).find(|n| (f64::from(*n) - number).abs() < f64::EPSILON)
+}

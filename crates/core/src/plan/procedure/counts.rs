@@ -1,0 +1,85 @@
+//! Numbers that count: passes, pulls, times, fasteners.
+
+use super::NumberRole;
+use super::clauses::{Count, MAX_TIMES, Parser, whole};
+use super::figures::{Measure, degrees_of};
+use super::phrase::Meaning;
+use super::token::TokenKind;
+
+impl Parser<'_> {
+    /// What a number counts, where it counts something; goes past it.
+    pub fn counts(&mut self, number: f64, taken: usize) -> bool {
+        if matches!(self.kind(taken), Some(word) if word.is_word("times"))
+            || (matches!(self.kind(taken), Some(word) if word.is_word("x")) && self.clause.figures.is_empty())
+        {
+            self.repeat(number, taken + 1);
+            return true;
+        }
+        let Some((meaning, more)) = self.meaning(taken) else {
+            return self.counts_named_fasteners(number, taken);
+        };
+        match meaning {
+            Meaning::Passes => self.count(number, false, taken + more),
+            // "in two turns" parts an angle; "two turns" is one.
+            Meaning::Swings => self.count(number, true, taken + more),
+            Meaning::Turn if self.stands_after("in") => self.count(number, true, taken + more),
+            Meaning::Turn | Meaning::Flats | Meaning::Points => {
+                self.degrees(degrees_of(number, meaning), taken + more);
+            }
+            Meaning::Fasteners => {
+                self.claim(self.next_tokens(taken), NumberRole::Count);
+                self.at += taken;
+            }
+            _ => return false,
+        }
+        true
+    }
+
+    /// `16 head bolts`: so many of something.
+    fn counts_named_fasteners(&mut self, number: f64, taken: usize) -> bool {
+        let word = matches!(self.kind(taken), Some(TokenKind::Word(_)));
+        let named = word && matches!(self.meaning(taken + 1), Some((Meaning::Fasteners, _)));
+        if named && number.fract() == 0.0 {
+            self.claim(self.next_tokens(taken), NumberRole::Count);
+            self.at += taken;
+        }
+        named
+    }
+
+    pub fn number_word(&mut self, number: u32, taken: usize) {
+        if self.counts(f64::from(number), taken) {
+            return;
+        }
+        // "two 90° turns"
+        match self.kind(taken) {
+            Some(TokenKind::Number(_) | TokenKind::Fraction(_)) => self.mark(Meaning::Times(number), taken),
+            _ => self.ask_here(taken, "`{}` of what?"),
+        }
+    }
+
+    fn stands_after(&self, word: &str) -> bool {
+        self.at.checked_sub(1).is_some_and(|before| self.tokens[before].kind.is_word(word))
+    }
+
+    fn count(&mut self, number: f64, swings: bool, taken: usize) {
+        let tokens = self.next_tokens(taken);
+        let at = self.place(tokens.clone());
+        self.claim(tokens, NumberRole::Count);
+        let Some(number) = whole(number).filter(|_| self.clause.count.is_none()) else {
+            return self.ask_here(taken, &format!("`{{}}`: one count of 1 to {MAX_TIMES} can be said"));
+        };
+        self.at += taken;
+        let mut of = None;
+        if let Some((Meaning::Of, more)) = self.meaning(0)
+            && let Some(figure) =
+                self.bare_figure(self.at + more).filter(|figure| figure.unit != Measure::Unsaid)
+        {
+            let end = figure.tokens.end;
+            self.claim(figure.tokens.clone(), NumberRole::Figure);
+            of = Some(figure.written(self));
+            self.at = end;
+        }
+        let to = matches!(self.meaning(0), Some((Meaning::To, _)));
+        self.clause.count = Some(Count { number, swings, to, of, at });
+    }
+}
