@@ -11,6 +11,7 @@ import { useShop } from './api/queries'
 import { asking, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
 import { finding } from './ui/focus'
+import { guardPresses } from './ui/presses'
 import { lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
@@ -22,6 +23,7 @@ const FindDialog = defineAsyncComponent(loadFinding)
 const PersonDialog = defineAsyncComponent(() => import('./people/PersonDialog.vue'))
 const ConfirmDialog = defineAsyncComponent(() => import('./people/ConfirmDialog.vue'))
 useTheme()
+guardPresses()
 const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()

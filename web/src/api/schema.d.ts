@@ -1638,6 +1638,8 @@ export interface components {
              * @description The most that will do.
              */
             high: number;
+            /** @description The unit that the plan gives it in, by its symbol; the figures themselves are in base units. */
+            unit: string;
         };
         /** @description The friction of bolts of one batch. */
         BatchFriction: components["schemas"]["Spread"] & {
@@ -5847,6 +5849,8 @@ export interface components {
             /** @description Where it stands. */
             state: components["schemas"]["StageState"];
             pattern?: components["schemas"]["Pattern"] | null;
+            /** @description Whether a fastener may have it only once until it is loosened (C-11). */
+            once: boolean;
         };
         /**
          * @description How an engine stands.
@@ -6204,6 +6208,8 @@ export interface components {
             suits: boolean;
             /** @description Whether it is made for just this. */
             made_for: boolean;
+            /** @description Whether it is made for something else, and hardly does this: a stretch gauge in a ring gap. */
+            made_for_other: boolean;
             /** @description Whether it is one at all. */
             nature: components["schemas"]["Nature"];
             target?: components["schemas"]["Target"] | null;

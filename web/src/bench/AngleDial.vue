@@ -5,7 +5,8 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, take } from '../api/client'
 
-const props = defineProps<{ angle: number; live: number | null }>()
+/** `from` is where the painted line stands on the clock now, in degrees from twelve (C-65). */
+const props = defineProps<{ angle: number; from: number; live: number | null }>()
 /** What the gauge on the bar shows before the turn. */
 const start = defineModel<string>('start', { required: true })
 /** Whether its figures fall while the wrench tightens. */
@@ -16,6 +17,7 @@ const input = computed(() => ({
   angle_deg: props.angle,
   wrap: true,
   direction: down.value ? 'down' : 'up',
+  mark_deg: props.from,
 }))
 const { data: reading } = useQuery({
   queryKey: ['angle-reading', input],
@@ -28,7 +30,7 @@ const { data: reading } = useQuery({
     },
   placeholderData: (previous) => previous,
 })
-/** The sector from twelve to where the mark must end, for angles below a whole turn. */
+/** The sector from where the mark stands to where it must end, for angles below a whole turn. */
 const sector = computed(() => {
   const end = ((props.angle % 360) * Math.PI) / 180
   return `M0 0V-40A40 40 0 ${props.angle % 360 > 180 ? 1 : 0} 1 ${40 * Math.sin(end)} ${-40 * Math.cos(end)}Z`
@@ -39,11 +41,11 @@ const sector = computed(() => {
   <div class="grid grid-cols-[auto_1fr] items-center gap-4">
     <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="`The mark ends at ${reading?.clock ?? ''}`">
       <circle r="46" fill="var(--face)" stroke="var(--ink)" stroke-width="1.5" />
-      <path :d="sector" fill="var(--layout)" opacity="0.22" />
+      <path :d="sector" :transform="`rotate(${from})`" fill="var(--layout)" opacity="0.22" />
       <line v-for="h in 12" :key="h" y1="-46" :y2="h % 3 === 0 ? -37 : -41" :transform="`rotate(${h * 30})`" stroke="var(--ink)" stroke-width="1.5" />
-      <line y2="-40" stroke="var(--dim)" stroke-width="1.5" stroke-dasharray="3 3" />
-      <line y2="-42" :transform="`rotate(${angle})`" stroke="var(--layout)" stroke-width="4" stroke-linecap="round" />
-      <line v-if="live !== null" y2="-44" :transform="`rotate(${live})`" stroke="var(--paint)" stroke-width="5" stroke-linecap="round" />
+      <line y2="-40" :transform="`rotate(${from})`" stroke="var(--dim)" stroke-width="1.5" stroke-dasharray="3 3" />
+      <line y2="-42" :transform="`rotate(${from + angle})`" stroke="var(--layout)" stroke-width="4" stroke-linecap="round" />
+      <line v-if="live !== null" y2="-44" :transform="`rotate(${from + live})`" stroke="var(--paint)" stroke-width="5" stroke-linecap="round" />
       <circle r="4" fill="var(--ink)" />
     </svg>
     <dl class="grid grid-cols-[auto_1fr] gap-x-4 leading-snug">

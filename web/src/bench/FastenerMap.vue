@@ -13,7 +13,7 @@ const emit = defineEmits<{ select: [id: string] }>()
 const PART = 300
 /** Room round the part. */
 const MARGIN = 26
-/** Room for names beside the outermost heads. */
+/** Room for numbers beside the outermost heads. */
 const NAMES = 22
 /** Room for the word at the front. */
 const FRONT = 14
@@ -75,12 +75,14 @@ function radius(mark: Mark): number {
   const thumb = screen.value ? (THUMB / Math.sqrt(3) / screen.value) * view.value.width : 0
   return Math.min(Math.max(mark.diameter_mm * scale.value * 1.25, 13, thumb), nearest.value * APART)
 }
+/** A name fills its head, whatever its length. */
+const nameSize = (mark: Mark) => Math.min(radius(mark) * 0.95, 16, (radius(mark) * 2.5) / Math.max(mark.id.length, 1))
 const hexagon = (r: number) =>
   Array.from({ length: 6 }, (_, i) => {
     const angle = (Math.PI / 3) * i
     return `${r * Math.cos(angle)},${r * Math.sin(angle)}`
   }).join(' ')
-/** The name stands on the side away from the middle of the part, or wherever no other head is. */
+/** The place in the order stands on the side away from the middle of the part, or wherever no other head is. */
 function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' | 'end' } {
   const [x, y] = place(mark.x_mm, mark.y_mm)
   const r = radius(mark)
@@ -110,7 +112,7 @@ const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, la
 const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
-  [`${mark.number} ${mark.id}`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
+  [mark.id, `number ${mark.number} in the order`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
 </script>
 
 <template>
@@ -195,13 +197,13 @@ const describe = (mark: Mark) =>
       <text
         text-anchor="middle"
         dominant-baseline="central"
-        :font-size="Math.min(radius(mark) * 0.95, 16)"
+        :font-size="nameSize(mark)"
         font-weight="600"
         :fill="mark.state === 'next' ? 'var(--on-layout)' : 'var(--ink)'"
       >
-        {{ mark.number }}
+        {{ mark.id }}
       </text>
-      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)" stroke="var(--face)" stroke-width="4" paint-order="stroke">{{ mark.id }}</text>
+      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)" stroke="var(--face)" stroke-width="4" paint-order="stroke">{{ mark.number }}</text>
     </g>
   </svg>
 </template>

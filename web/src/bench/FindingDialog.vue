@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Something that was found at the bench: what it is on, in words, with a picture (C-41).
+import { useSessionStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PictureField from '../ui/PictureField.vue'
@@ -7,9 +8,10 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { useHand } from './hand'
 
 const emit = defineEmits<{ close: [] }>()
-const { bench, busy, said, act } = useHand()
+const { build, bench, busy, said, act } = useHand()
 const about = ref(0)
-const text = ref('')
+/** What is typed is there again when the dialog was closed without recording it. */
+const text = useSessionStorage(`rigore.problem.${build.value}/${bench.value.operation.id}`, '')
 const picture = ref<Schemas['Picture'] | null>(null)
 const error = ref('')
 const concerns = computed(() => bench.value.concerns)
@@ -20,7 +22,10 @@ async function give() {
   else if (concern) {
     const operation = bench.value.operation.id
     const done = await act({ type: 'find', operation, about: concern.about, text: text.value, picture: picture.value })
-    if (done) emit('close')
+    if (done) {
+      text.value = ''
+      emit('close')
+    }
     else error.value = said.value
   }
 }

@@ -83,6 +83,10 @@ function record() {
   }
   // With the draft its site may leave the screen, and the gauge with it.
   const [instrument, readIn] = [gauge.value, unit.value]
+  if (!instrument && tools.value.length) {
+    said.value = `Choose what it is measured with: none of the shop's tools is made for this. The reading is kept in its field.`
+    return
+  }
   const typed = draft.take()
   if (!typed) return
   const on = master.value.trim()
@@ -204,6 +208,7 @@ takesKeys(field)
           <label class="col-span-3">
             <span class="label-text">With</span>
             <select v-model="gauge" class="line-field w-full" name="instrument">
+              <option v-if="!tool" value="" disabled>Choose a measuring tool</option>
               <option v-for="t in tools" :key="t.id" :value="t.id">
                 {{ t.name }}, ±{{ figure(t.accuracy, site.dimension) }}{{ t.fault ? ' (does not fit)' : '' }}
               </option>

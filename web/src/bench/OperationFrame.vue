@@ -39,6 +39,14 @@ const help = ref(false)
 const skipping = ref(false)
 const operation = computed(() => props.bench.operation)
 
+/** What a press at this bench is for (C-68): what is in hand, by what the server says is next. */
+const inHand = computed(() => {
+  const { step } = props.bench
+  const keys = ['joint', 'stage', 'fastener', 'item', 'hardware', 'slot', 'site', 'place', 'clearance', 'number']
+  const of = Object.entries(step).filter(([key]) => keys.includes(key))
+  return [operation.value.id, operation.value.status, step.kind, ...of.map(([, value]) => value)].join(' ')
+})
+
 /** Findings that hold this operation, or were made at it. */
 const findings = computed(() =>
   props.bench.findings.filter(
@@ -83,7 +91,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1">
+  <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1" :data-in-hand="inHand">
     <RouterLink :to="`/engines/${build}`" class="way-back">{{ bench.build }}</RouterLink>
     <h1 class="text-2xl font-semibold">{{ operation.name }}</h1>
     <span v-if="operation.total" class="text-lg" data-test="progress">{{ operation.done }} of {{ operation.total }}</span>

@@ -5,7 +5,7 @@ import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { takesKeys } from '../ui/focus'
-import { gauges, torqueUnit, wrench } from '../ui/preferences'
+import { chosenTools, gauges, person, pressGap, torqueUnit, wrench } from '../ui/preferences'
 import { digits, figure, unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
 import type { WorkOf } from './benches'
@@ -53,7 +53,8 @@ function next(): Aim | null {
   return { joint: step.joint, stage: step.stage, fastener: step.fastener, dimension: step.asks.dimension }
 }
 const draft = useEntry<string, Aim>({
-  place: () => `${build.value}/${bench.value.operation.id}`,
+  // What is typed for one question is not there for the next: a slot is no torque.
+  place: () => `${build.value}/${bench.value.operation.id}/${asks.value.dimension}`,
   target: next,
   seen: () => bench.value.seq,
   empty: () => '',
@@ -69,6 +70,10 @@ const before = computed(() => {
   return { what: name ? `${of.fastener}, ${name}` : of.fastener, now: now.fastener }
 })
 const mark = computed(() => props.joint.fasteners.find((f) => f.id === fastener.value))
+/** Whether the fastener that was tapped has had what it may have only once (C-11). */
+const had = computed(() => off.value && planned.value?.once && mark.value?.strokes.some((s) => s.stage === planned.value?.stage))
+/** Where its painted line stands: where its finished stages left it, and what was turned in this one (C-65). */
+const line = computed(() => (mark.value?.strokes.at(-1)?.at_deg ?? 0) + (off.value ? 0 : target.value.so_far))
 
 /** The tools of the stage in hand, by what the fastener is reached with. */
 const reached = computed(() => {
@@ -79,12 +84,20 @@ const reached = computed(() => {
 const STRETCH = 'stretch'
 const measures = computed(() => asks.value.dimension === 'length')
 const own = computed(() => (measures.value ? (gauges.value[STRETCH] ?? '') : wrench.value))
-/** One that does not suit only where it was chosen. */
-const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits || t.id === own.value))
-const tool = computed(() => tools.value.find((t) => t.id === own.value && t.suits) ?? tools.value[0])
+/** Where a tool was chosen by hand: it stays chosen for this operation, whatever is said of it. */
+const here = computed(() => `${person.value} ${build.value} ${bench.value.operation.id} ${asks.value.dimension}`)
+const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits))
+/** What cannot do the job is used only where it was chosen here. */
+const tool = computed(
+  () =>
+    tools.value.find((t) => t.id === chosenTools.value[here.value]) ??
+    tools.value.find((t) => t.id === own.value && !t.fault) ??
+    tools.value.find((t) => !t.fault),
+)
 const chosen = computed({
   get: () => tool.value?.id ?? '',
   set: (id: string) => {
+    chosenTools.value = { ...chosenTools.value, [here.value]: id }
     if (measures.value) gauges.value = { ...gauges.value, [STRETCH]: id }
     else wrench.value = id
   },
@@ -102,7 +115,7 @@ const simulated = computed(() => reached.value?.tools.find((t) => t.nature === '
 const turns = computed(() => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head)
 
 /** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
-const BOUNCE_MS = 400
+const bounceMs = () => pressGap.value
 const ARRIVED_MS = 800
 const listens = ref(false)
 let timer: number | undefined
@@ -180,7 +193,7 @@ async function record() {
     typed.failed(said.value, asked.value)
     // What is asked is said at the field.
     if (asked.value) said.value = ''
-    hush(BOUNCE_MS)
+    hush(bounceMs())
   }
   focus()
 }
@@ -205,7 +218,7 @@ async function heard(answer = key.value) {
 async function tell(what: Do) {
   if (busy.value) return
   unsure.value = null
-  hush(BOUNCE_MS)
+  hush(bounceMs())
   const recorded = letGo(selected, null)
   if (await act(what)) {
     recorded()
@@ -216,7 +229,7 @@ async function tell(what: Do) {
     unsure.value = { what, message: said.value }
     said.value = ''
   }
-  hush(BOUNCE_MS)
+  hush(bounceMs())
   focus()
 }
 
@@ -288,6 +301,10 @@ defineExpose({ simulate, aim, target })
   <p v-if="reached?.name && target.dimension === 'torque'" class="text-xl" data-test="adapter">
     Through <span class="font-semibold">{{ reached.name }}</span>
   </p>
+  <div v-if="had" role="alert" class="border-4 border-wrong p-3" data-test="had-once">
+    <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ planned?.name }}</p>
+    <p class="text-xl">It may have it only once: do not turn it again. To repeat it, loosen it first.</p>
+  </div>
   <p v-if="off" class="font-semibold text-wrong">{{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.</p>
   <div class="flex items-baseline justify-between gap-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
@@ -304,14 +321,14 @@ defineExpose({ simulate, aim, target })
     </p>
   </div>
   <ReadingScale v-if="asks.head && target.dimension === asks.dimension && !(step.climb && target.dimension === 'torque')" :target="target" :live="live" />
-  <AngleDial v-if="turns" v-model:start="start" v-model:down="down" :angle="target.shown" :live="live ? live.value - target.so_far : null" />
+  <AngleDial v-if="turns" v-model:start="start" v-model:down="down" :angle="target.shown" :from="line" :live="live ? live.value - target.so_far : null" />
   <SlotHelp v-if="asks.slots" :key="fastener" :slots="asks.slots" :fastener="fastener" />
   <template v-if="key">
     <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
       Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
       <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
     </p>
-    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-listens="listens && !busy" @click="heard()">{{ key.words }}</button>
+    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-in-hand="key.words" :data-listens="listens && !busy" @click="heard()">{{ key.words }}</button>
     <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="slow || !!entry.trim()" data-test="plain" @click="heard(plain)">
       {{ plain.words }}
     </button>
@@ -353,9 +370,11 @@ defineExpose({ simulate, aim, target })
   <label class="-mt-1 flex items-center gap-2">
     <span class="label-text shrink-0">With</span>
     <select v-model="chosen" class="line-field grow" name="instrument">
+      <option v-if="!tool" value="" disabled>Choose a tool</option>
       <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
     </select>
   </label>
+  <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.</p>
   <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
     ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
   </p>

@@ -37,14 +37,14 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
           v-for="pull in rows"
           :key="pull.seq"
           class="border-b border-rule"
-          :class="pull.voided || pull.loosened ? 'text-dim line-through decoration-1' : ''"
+          :class="pull.voided ? 'text-dim line-through decoration-1' : pull.loosened ? 'text-dim' : ''"
         >
           <td class="min-w-12 py-1 pr-2 font-semibold whitespace-nowrap">{{ of(pull) }}{{ pull.fastener }}</td>
           <td class="w-28 font-semibold whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
           <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
           <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
           <td class="text-dim">
-            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks, pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
+            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks, pull.loosened && !pull.voided && 'loosened since', pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
           </td>
           <td class="w-14 text-right">
             <button v-if="!pull.voided" class="quiet-key px-2 py-1" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">

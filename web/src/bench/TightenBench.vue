@@ -3,6 +3,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
+import { acknowledged } from '../ui/preferences'
 import { playVerdict, wakeSound } from '../ui/sound'
 import { figure } from '../ui/units'
 import ActHand from './ActHand.vue'
@@ -12,6 +13,7 @@ import FastenerMap from './FastenerMap.vue'
 import FilmLine from './FilmLine.vue'
 import { useHand } from './hand'
 import LoosenHand from './LoosenHand.vue'
+import OffTargetHand from './OffTargetHand.vue'
 import OrderPictures from './OrderPictures.vue'
 import PullHand from './PullHand.vue'
 import PullList from './PullList.vue'
@@ -19,7 +21,7 @@ import StageLine from './StageLine.vue'
 import WhyThis from './WhyThis.vue'
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
-const { bench } = useHand()
+const { build, bench } = useHand()
 const pulls = ref<InstanceType<typeof PullList>>()
 const hand = ref<InstanceType<typeof PullHand>>()
 /** A fastener that was tapped instead of the next one. */
@@ -37,6 +39,14 @@ const joint = computed(() => props.work.joints.find((j) => j.id === looked.value
 /** The joint that is pulled on: one that is only looked at is not, until a fastener of it is tapped. */
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
+/** The last pull where it went wrong and nobody has acknowledged it: it comes before the next one. */
+const wrong = computed(() => {
+  const pull = last.value
+  return pull?.wrong && !pull.loosened && !pull.accepted && pull.seq > (acknowledged.value[build.value] ?? 0) ? pull : null
+})
+function acknowledge() {
+  if (last.value) acknowledged.value = { ...acknowledged.value, [build.value]: last.value.seq }
+}
 /** The climb of the bolt in hand, where it is one to a stretch. */
 const climb = computed(() => ('climb' in step.value && joint.value?.in_hand ? step.value.climb : null))
 /** The target that the figures of the pull in hand come from, once it is known. */
@@ -136,7 +146,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </section>
 
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
-      <PullHand v-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
+      <OffTargetHand v-if="wrong" :pull="wrong" :step="step" @acknowledge="acknowledge" @void="pulls?.voidLast()" />
+      <PullHand v-else-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
       <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />
       <template v-else>
@@ -147,7 +158,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           Last: {{ last.fastener }}, {{ figure(last.value, last.dimension) }}, {{ last.says }}
         </p>
       </template>
-      <p v-if="step.kind !== 'sign'" class="text-xl"><span class="text-dim">Then</span> {{ line(bench.then) }}</p>
+      <p v-if="step.kind !== 'sign' && !wrong" class="text-xl"><span class="text-dim">Then</span> {{ line(bench.then) }}</p>
       <FilmLine v-if="work.film && work.task === 'tighten'" :film="work.film" />
       <WhyThis v-if="work.why" v-model:open="why" :why="work.why" :target="target" />
     </section>

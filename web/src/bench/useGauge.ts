@@ -13,7 +13,9 @@ export function useGauge(site: Ref<Schemas['SiteView'] | undefined>, families: R
   const gauge = computed({
     get: () => {
       const kept = gauges.value[site.value?.family ?? '']
-      return suiting.value.find((tool) => tool.id === kept)?.id ?? suiting.value[0]?.id ?? ''
+      const chosen = suiting.value.find((tool) => tool.id === kept)
+      // What cannot do the job is never taken by itself.
+      return (chosen ?? suiting.value.find((tool) => !tool.fault && !tool.made_for_other))?.id ?? ''
     },
     set: (id: string) => {
       if (site.value) gauges.value = { ...gauges.value, [site.value.family]: id }

@@ -27,6 +27,12 @@ export const wrench = computed({
   },
 })
 
+/** The tool that was chosen by hand for each operation and measure: it stays chosen there, and only there. */
+export const chosenTools = useLocalStorage<Record<string, string>>('rigore.chosen-tools', {})
+
+/** The last pull that went wrong and was acknowledged, by engine. */
+export const acknowledged = useLocalStorage<Record<string, number>>('rigore.acknowledged', {})
+
 /** The unit lengths are shown in at this bench. */
 const lengths = useLocalStorage('rigore.length-unit', '')
 export const lengthUnit = computed({ get: () => lengths.value || firstUnits.value.length, set: (unit: string) => (lengths.value = unit) })
@@ -35,6 +41,9 @@ export const gauges = useLocalStorage<Record<string, string>>('rigore.gauges', {
 export const gaugeUnits = useLocalStorage<Record<string, string>>('rigore.gauge-units', {})
 
 export const sound = useLocalStorage('rigore.sound', true)
+
+/** How soon after another press one that means something else is taken for a bounce, in ms (C-68). */
+export const pressGap = useLocalStorage('rigore.press-gap', 800)
 
 export type Theme = 'auto' | 'light' | 'dark'
 export const theme = useLocalStorage<Theme>('rigore.theme', 'auto')

@@ -10,5 +10,6 @@ mod main_caps;
 mod measuring;
 mod own;
 mod places;
+mod presses;
 mod shop;
 mod ways;

@@ -156,6 +156,10 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.line("28").await?;
     screen.read("[data-test='matters']", "2L: 37.96 N·m").await?;
     screen.see("[data-test='map-2L'][data-state='wrong']").await?;
+    // It stands there large, in the builder's unit, and no other bolt is offered until it is acknowledged.
+    screen.read("[data-test='off-target']", "28.0 lbf·ft").await?;
+    screen.count("input[name='reading']", 0).await?;
+    screen.click("[data-test='acknowledge']").await?;
 
     // A text that is no torque is refused and stays in the field.
     screen.line("30 mm").await?;

@@ -47,6 +47,12 @@ fn published_values_by_name() {
         calc("angle-reading", &json!({"start_deg": 310, "angle_deg": 80, "wrap": true, "direction": "up"}));
     near(&reading, "stop_deg", 30.0, 1e-9);
     assert_eq!(reading["clock"], "2:40");
+    // A painted line that stands at three o'clock goes on from there (C-65).
+    let on = calc(
+        "angle-reading",
+        &json!({"start_deg": 0, "angle_deg": 70, "wrap": true, "direction": "up", "mark_deg": 90}),
+    );
+    assert_eq!((&on["clock"], &on["stop_deg"]), (&json!("5:20"), &json!(70.0)));
     near(&calc("castellated", &json!({"slots": 6, "past_slot_deg": 42})), "advance_deg", 18.0, 1e-9);
 }
 

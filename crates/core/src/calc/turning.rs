@@ -4,7 +4,7 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
-use crate::tightening::{AngleReading, Counting, Pattern, Position, castellated_advance, order};
+use crate::tightening::{AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order};
 use crate::tightening::{adapter, steps};
 use serde_json::{Value, json};
 
@@ -19,6 +19,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             Field::needed("angle_deg", Kind::Number(0.0, 1e6)),
             Field::needed("wrap", Kind::Flag),
             Field::needed("direction", Kind::Choice(&["up", "down"])),
+            Field::optional("mark_deg", ANY),
         ],
         output: &["stop_deg", "clock", "flats", "points"],
         run: angle_reading,
@@ -102,11 +103,13 @@ fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
     let counting = if input.text("direction") == "up" { Counting::Up } else { Counting::Down };
-    let reading =
-        AngleReading::of(input.number("start_deg"), input.number("angle_deg"), input.flag("wrap"), counting);
+    let angle_deg = input.number("angle_deg");
+    let reading = AngleReading::of(input.number("start_deg"), angle_deg, input.flag("wrap"), counting);
+    // One painted line goes on through all angles of a bolt (C-65).
+    let clock = clock_position(input.number_if("mark_deg").unwrap_or_default() + angle_deg);
     Ok(output(&[
         ("stop_deg", json!(reading.stop_deg)),
-        ("clock", json!(reading.clock)),
+        ("clock", json!(clock)),
         ("flats", json!(reading.flats)),
         ("points", json!(reading.points)),
     ]))

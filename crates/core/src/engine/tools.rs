@@ -61,7 +61,7 @@ pub struct Tools<'a> {
 }
 
 impl Tools<'_> {
-    /// How each instrument fits a need: what suits first, then what is made for it, real ones before
+    /// How each instrument fits a need: what suits first, then what is made for it, last what is made for something else; real ones before
     /// stand-ins, the surer ones before others; else in the order of the shop.
     pub(super) fn fits(&self, need: &Need<'_>) -> Vec<ToolFit> {
         Self::ranked(self.instruments.iter().map(|tool| tool.fit(need, self.using)).collect())
@@ -86,8 +86,9 @@ impl Tools<'_> {
     }
 
     fn ranked(mut fits: Vec<ToolFit>) -> Vec<ToolFit> {
-        let rank =
-            |fit: &ToolFit| (!fit.suits, fit.fault.is_some(), !fit.made_for, fit.nature == Nature::StandIn);
+        let rank = |fit: &ToolFit| {
+            (!fit.suits, fit.fault.is_some(), fit.made_for_other, !fit.made_for, fit.nature == Nature::StandIn)
+        };
         fits.sort_by(|a, b| rank(a).cmp(&rank(b)).then(a.accuracy.total_cmp(&b.accuracy)));
         fits
     }
@@ -105,6 +106,8 @@ pub struct ToolFit {
     pub suits: bool,
     /// Whether it is made for just this.
     pub made_for: bool,
+    /// Whether it is made for something else, and hardly does this: a stretch gauge in a ring gap.
+    pub made_for_other: bool,
     /// Whether it is one at all.
     pub nature: Nature,
     /// What it has to show or to be set to for the pull in hand, where it is for one.
@@ -198,6 +201,13 @@ impl Instrument {
                 // Hand and eye are for where nothing better is asked.
                 Need::Pull(Ability::Angle) => !self.by_eye(),
                 Need::Pull(Ability::RunDown(_)) => self.by_eye(),
+                _ => false,
+            },
+            made_for_other: match need {
+                Need::Site(site) => !self.made_for.is_empty() && !self.made_for.contains(&site.form),
+                Need::Pull(Ability::Stretch(_)) => {
+                    !self.made_for.is_empty() && !self.made_for.contains(&SiteForm::Length)
+                }
                 _ => false,
             },
             nature: if self.by_eye() {

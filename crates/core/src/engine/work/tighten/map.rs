@@ -130,6 +130,8 @@ pub struct StageView {
     pub state: StageState,
     /// The order it goes in; none for an action.
     pub pattern: Option<Pattern>,
+    /// Whether a fastener may have it only once until it is loosened (C-11).
+    pub once: bool,
 }
 
 /// A joint as it is drawn.
@@ -282,5 +284,6 @@ fn stage_view(hand: &Hand<'_>, at: StageIx, next: Option<Open>) -> StageView {
             StageState::Waiting
         },
         pattern: group.map(|group| group.pattern),
+        once: rules.once(),
     }
 }

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+// A pull that went wrong, large, until it is acknowledged: the next fastener comes after that.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { vFocus } from '../ui/focus'
+import { figure } from '../ui/units'
+import { useHand } from './hand'
+
+const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['Step'] }>()
+const emit = defineEmits<{ acknowledge: []; void: [] }>()
+const { bench } = useHand()
+/** What has to be done about it. */
+const issue = computed(() => bench.value.matters.find((matter) => matter.seq === props.pull.seq || matter.fastener === props.pull.fastener))
+const next = computed(() => ('fastener' in props.step ? props.step.fastener : null))
+</script>
+
+<template>
+  <div role="alert" class="flex flex-col gap-4 border-4 border-wrong p-4" data-test="off-target" :data-in-hand="`off target ${pull.seq}`">
+    <div class="flex flex-wrap items-end justify-between gap-x-4">
+      <div>
+        <p class="text-xl text-dim">{{ pull.stage_name }}</p>
+        <p class="far">{{ pull.fastener }}</p>
+      </div>
+      <p class="far whitespace-nowrap text-wrong">{{ figure(pull.value, pull.dimension) }}</p>
+    </div>
+    <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ pull.says.charAt(0).toUpperCase() + pull.says.slice(1) }}</p>
+    <p v-for="remark in pull.remarks" :key="remark" class="text-xl">{{ remark.charAt(0).toUpperCase() + remark.slice(1) }}.</p>
+    <p v-if="issue" class="text-2xl">{{ issue.now }}.</p>
+    <button v-focus class="key key-main min-h-16 text-2xl" data-test="acknowledge" @click="emit('acknowledge')">
+      {{ next && next !== pull.fastener ? `Understood, on to ${next}` : 'Understood' }}
+    </button>
+    <button class="key min-h-14" data-test="void-off-target" @click="emit('void')">Void: typed wrong</button>
+    <p class="text-dim">What else can be done about it stands above, and stays there until it is done.</p>
+  </div>
+</template>
