@@ -58,7 +58,8 @@ impl Browser {
     /// Where Chromium does not start.
     pub async fn window(&self, width: u32, height: u32) -> Result<Screen> {
         let screen = self.guarded_window(width, height).await?;
-        let script = "try { localStorage.setItem('rigore.press-gap', '0') } catch { /* a page without storage */ }";
+        let script =
+            "try { localStorage.setItem('rigore.press-gap', '0') } catch { /* a page without storage */ }";
         let source = json!({ "source": script });
         screen.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await?;
         Ok(screen)

@@ -24,6 +24,7 @@ fn pull(operation: &str, stage: usize, fastener: &str, text: &str, sure: bool) -
         method: Method::Typed,
         instrument: "all".into(),
         sure,
+        note: None,
     })
 }
 

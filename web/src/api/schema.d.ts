@@ -1421,6 +1421,8 @@ export interface components {
             except?: string[];
             /** @description Key of the driver, where fasteners were run down with one. */
             instrument?: string | null;
+            /** @description Why it is done again although it was done: a bead of sealant that skinned is laid again. */
+            again?: string | null;
         };
         /** @description Do something by hand. */
         ActStep: {
@@ -1463,6 +1465,8 @@ export interface components {
             /** @description Fasteners that would not run down. */
             except?: string[];
             instrument?: components["schemas"]["Instrument"] | null;
+            /** @description Why it was done again although it was done. */
+            again?: string | null;
         };
         /** @description What stands between the drive of a wrench and the fastener. */
         Adapter: {
@@ -1696,6 +1700,8 @@ export interface components {
             matters: components["schemas"]["Matter"][];
             /** @description Working times that run on the engine. */
             clocks: components["schemas"]["Clock"][];
+            /** @description Sealant that was laid and has to cure, on all of the engine, until its time is over. */
+            cures: components["schemas"]["Cure"][];
             /** @description Figures of the plan that it waits for, which nobody has looked up yet. */
             wanted: components["schemas"]["WantedFigure"][];
             /** @description What was found, the last one first. */
@@ -1820,6 +1826,8 @@ export interface components {
             matters: components["schemas"]["Matter"][];
             /** @description Working times that run. */
             clocks: components["schemas"]["Clock"][];
+            /** @description Sealant that was laid and has to cure, until its time is over. */
+            cures: components["schemas"]["Cure"][];
             /** @description What was found, the last one first. */
             findings: components["schemas"]["FindingView"][];
             /** @description What went in for the work, what is in still first. */
@@ -2099,6 +2107,19 @@ export interface components {
             /** @description Whether that is what is wanted now. */
             is_set: boolean;
         };
+        /** @description A torque of a climb and the stretch that it gave. */
+        ClimbStep: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+        };
         /** @description Torque against stretch of the bolt in hand. */
         ClimbView: {
             /** @description Torques with their stretches, oldest first. */
@@ -2163,6 +2184,10 @@ export interface components {
             operation: string;
             /** @description What that is called. */
             operation_name: string;
+            /** @description Key of the joint that the sealant is on. */
+            joint: string;
+            /** @description The stage that laid it, by index. */
+            stage: number;
             /** @description What started it. */
             name: string;
             /**
@@ -2712,6 +2737,11 @@ export interface components {
             seen: number;
             /** @description The changes, in order; all of them or none. */
             edits: components["schemas"]["Edit"][];
+            /**
+             * @description A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
+             *     and the answer names its fields.
+             */
+            sound?: string | null;
         };
         /** @description A draft in the list. */
         DraftListed: {
@@ -3935,8 +3965,10 @@ export interface components {
             joint?: string | null;
             /** @description The fastener. */
             fastener: string;
-            /** @description Whether a new one went in. */
+            /** @description Whether another one went in. */
             replaced?: boolean;
+            /** @description Which one went in, where it was replaced: `new`, or which used one; `new` when left out. */
+            with?: string | null;
             /** @description Why; may be left out in an operation that takes a joint apart. */
             reason?: string;
             /** @description Whether everything that comes after it was loosened too, in the right order. */
@@ -3972,8 +4004,10 @@ export interface components {
             joint?: string | null;
             /** @description The fastener. */
             fastener: string;
-            /** @description Whether a new one went in. */
+            /** @description Whether another one went in. */
             replaced: boolean;
+            /** @description Which one went in, where it was replaced: `new`, or which used one. */
+            with?: string | null;
             /** @description Why. */
             reason: string;
             /**
@@ -5006,7 +5040,13 @@ export interface components {
             instrument: string;
             /** @description Whether somebody was asked about an unlikely figure and meant it. */
             sure?: boolean;
+            note?: components["schemas"]["PullNote"] | null;
         };
+        /**
+         * @description What a builder says of a pull at the bolt.
+         * @enum {string}
+         */
+        PullNote: "unsure" | "stopped";
         /** @description Pull one fastener. */
         PullStep: {
             /** @description Key of the joint. */
@@ -5093,6 +5133,12 @@ export interface components {
             accepted?: string | null;
             /** @description Whether the fastener was loosened since. */
             loosened: boolean;
+            /** @description Why it does not count any more although it was right: another group was touched after it. */
+            lapsed?: string | null;
+            /** @description Whether this is what the fastener has in its stage now: not voided, loosened, lapsed or pulled over. */
+            counts: boolean;
+            /** @description Whether it is not as the plan has it. */
+            deviates: boolean;
         };
         /** @description A wrench was pulled. */
         Pulled: {
@@ -5111,6 +5157,7 @@ export interface components {
             /** @description With what it was read. */
             instrument: components["schemas"]["Instrument"];
             adapter?: components["schemas"]["Adapter"] | null;
+            note?: components["schemas"]["PullNote"] | null;
         };
         /**
          * @description What a joint is tightened for.
@@ -5593,6 +5640,8 @@ export interface components {
         SheetRow: {
             /** @description Its group's name. */
             group: string;
+            /** @description Its group's key: two groups may have one name. */
+            group_id: string;
             /** @description Its number in the sequence. */
             number: number;
             /** @description Its name on the part. */
@@ -5606,6 +5655,8 @@ export interface components {
             clamp_kn?: number | null;
             /** @description The pull that counts in each stage of its group, in the order of the columns. */
             pulls: (components["schemas"]["PullView"] | null)[];
+            /** @description The torques that it was climbed by, with the stretch that each gave (C-24); empty where it was not. */
+            climb: components["schemas"]["ClimbStep"][];
         };
         /** @description A stage at the head of a column. */
         SheetStage: {
@@ -5615,6 +5666,8 @@ export interface components {
             name: string;
             /** @description The name of the group that it goes over. */
             group: string;
+            /** @description Its key. */
+            group_id: string;
             /** @description What is wanted. */
             target: components["schemas"]["Target"];
             forecast?: components["schemas"]["Forecast"] | null;
@@ -5995,6 +6048,13 @@ export interface components {
             stage: string;
             /** @enum {string} */
             kind: "otherwise";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @enum {string} */
+            kind: "out-of-order";
         } | {
             /** @description Key of the operation. */
             operation: string;

@@ -112,7 +112,7 @@ const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, la
 const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
-  [mark.id, `number ${mark.number} in the order`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
+  [`${mark.id} ${mark.number} in the order`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
 </script>
 
 <template>

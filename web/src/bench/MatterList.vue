@@ -31,7 +31,7 @@ function choose(matter: Matter, remedy: Here) {
   else chosen.value = { matter, remedy }
 }
 
-async function settle(reason: string) {
+async function settle(reason: string, other: string) {
   if (!chosen.value) return
   const { matter, remedy } = chosen.value
   const { seq, operation, joint, subject } = matter
@@ -43,7 +43,7 @@ async function settle(reason: string) {
         ? { type: remedy, seq, subject, reason }
         : remedy === 'further'
           ? { type: 'allow-further', operation, joint, fastener, reason }
-          : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', reason }
+          : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', with: remedy === 'replace' ? other || 'a new one' : null, reason }
   chosen.value = null
   await act(what)
 }
@@ -66,6 +66,7 @@ async function settle(reason: string) {
       :about="chosen?.matter.what ?? ''"
       :action="chosen ? words[chosen.remedy].action : ''"
       :usual="chosen ? words[chosen.remedy].usual : []"
+      :replaces="chosen?.remedy === 'replace'"
       @close="chosen = null"
       @reason="settle"
     />

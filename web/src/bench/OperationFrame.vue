@@ -47,6 +47,11 @@ const inHand = computed(() => {
   return [operation.value.id, operation.value.status, step.kind, ...of.map(([, value]) => value)].join(' ')
 })
 
+/** Sealant that still cures on this engine, but for what this operation says it waits for. */
+const cures = computed(() =>
+  props.bench.cures.filter((cure) => Date.parse(cure.until) > Date.now() && !(waits.value && cure.until === operation.value.cure?.until)),
+)
+
 /** Findings that hold this operation, or were made at it. */
 const findings = computed(() =>
   props.bench.findings.filter(
@@ -116,6 +121,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-for="why in operation.again" :key="why" class="mt-3 flex items-center gap-3 text-lg" data-test="again">
     <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true"><path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" /></svg>
     <span><span class="font-semibold">Once more:</span> {{ why }}.</span>
+  </p>
+  <p v-for="cure in cures" :key="cure.name" class="mt-3 text-lg" data-test="cure-running">
+    The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
   </p>
   <SealClock v-for="clock in bench.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" :here="clock.operation === operation.id" />
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">

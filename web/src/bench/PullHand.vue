@@ -37,6 +37,8 @@ const pulling = ref(false)
 const start = ref('')
 const down = ref(false)
 const torque = ref('')
+/** What the builder says of the pull in hand: it was stopped and went on from rest. */
+const stopped = ref(false)
 /** What was said on one key and asked about. */
 const unsure = ref<{ what: Do; message: string } | null>(null)
 
@@ -146,7 +148,7 @@ const key = computed<Answer | null>(() => {
 })
 const others = computed(() => (key.value?.does === 'set' ? [] : asks.value.plain.slice(1).map(seen)))
 
-function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], sure = false): Do {
+function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], sure = false, note: Schemas['PullNote'] | null = stopped.value ? 'stopped' : null): Do {
   const { joint, stage, fastener: id } = aim
   return {
     type: 'pull',
@@ -158,10 +160,12 @@ function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], 
     method,
     instrument: chosen.value,
     sure,
+    note,
   }
 }
 
 function clear() {
+  stopped.value = false
   start.value = ''
   torque.value = ''
   unsure.value = null
@@ -170,6 +174,10 @@ function clear() {
 async function record() {
   const text = entry.value.trim()
   if (!text || busy.value || (draft.ask.value && !listens.value)) return
+  if (!tool.value) {
+    said.value = 'Choose the tool that it was pulled with. The figure is kept in its field.'
+    return
+  }
   const typed = draft.hold()
   if (!typed) return
   const angle = typed.target.dimension === 'angle'
@@ -199,7 +207,7 @@ async function record() {
 }
 
 /** Somebody says on one key that the wrench is set, or what came of the pull. */
-async function heard(answer = key.value) {
+async function heard(answer = key.value, note?: Schemas['PullNote']) {
   if (!answer || entry.value.trim() || busy.value || !listens.value) return
   const [operation, instrument] = [bench.value.operation.id, chosen.value]
   // A setting and a click are told in N·m, whatever is shown; what is seen has a unit of its own.
@@ -211,7 +219,7 @@ async function heard(answer = key.value) {
   await tell(
     does === 'set'
       ? { type: 'set-wrench', operation, instrument, text: String(answer.figure), unit }
-      : pulled(aim, said, does),
+      : pulled(aim, said, does, false, note),
   )
 }
 
@@ -332,6 +340,9 @@ defineExpose({ simulate, aim, target })
     <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="slow || !!entry.trim()" data-test="plain" @click="heard(plain)">
       {{ plain.words }}
     </button>
+    <button v-if="key.does === 'clicked'" class="quiet-key self-start py-1" :disabled="slow || !!entry.trim()" data-test="unsure-click" @click="heard(key, 'unsure')">
+      Not sure it clicked
+    </button>
     <div v-if="unsure" class="flex items-center gap-3">
       <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ unsure.message }}</p>
       <button class="key whitespace-nowrap" :disabled="slow" @click="meant">Keep it</button>
@@ -377,6 +388,18 @@ defineExpose({ simulate, aim, target })
   <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.</p>
   <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
     ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
+  </p>
+  <button
+    v-if="target.dimension === 'torque'"
+    class="quiet-key self-start py-1"
+    :aria-pressed="stopped"
+    data-test="stopped"
+    @click="stopped = !stopped"
+  >
+    {{ stopped ? '✓ Stopped in mid-pull' : 'Stopped in mid-pull' }}
+  </button>
+  <p v-if="stopped && target.dimension === 'torque'" class="text-lg font-semibold" data-test="stopped-advice">
+    Friction at rest is higher: back off a little, then pull in one motion. It is recorded with the pull.
   </p>
   <button v-if="simulated" class="quiet-key self-start py-1" :disabled="slow || pulling || off" data-test="simulate" @click="simulate">
     {{ measures ? 'Let the simulated gauge read' : pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}

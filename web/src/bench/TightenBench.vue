@@ -17,11 +17,12 @@ import OffTargetHand from './OffTargetHand.vue'
 import OrderPictures from './OrderPictures.vue'
 import PullHand from './PullHand.vue'
 import PullList from './PullList.vue'
+import ReasonDialog from '../ui/ReasonDialog.vue'
 import StageLine from './StageLine.vue'
 import WhyThis from './WhyThis.vue'
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
-const { build, bench } = useHand()
+const { build, bench, act } = useHand()
 const pulls = ref<InstanceType<typeof PullList>>()
 const hand = ref<InstanceType<typeof PullHand>>()
 /** A fastener that was tapped instead of the next one. */
@@ -39,6 +40,30 @@ const joint = computed(() => props.work.joints.find((j) => j.id === looked.value
 /** The joint that is pulled on: one that is only looked at is not, until a fastener of it is tapped. */
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
+/** What of the joint is to be taken apart again: one fastener, or all of it; or a bead that is laid again. */
+const apart = ref<{ fastener: string | null } | { bead: Schemas['Clock'] } | null>(null)
+const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.strokes.length) ?? [])
+const bead = computed(() => bench.value.clocks.find((clock) => clock.operation === bench.value.operation.id))
+const apartTitle = computed(() => {
+  if (!apart.value) return ''
+  if ('bead' in apart.value) return 'Lay the bead again'
+  return apart.value.fastener ? `Loosen ${apart.value.fastener}` : `Take ${joint.value?.name ?? ''} apart`
+})
+const apartAbout = computed(() => {
+  if (!apart.value) return ''
+  if ('bead' in apart.value) return 'The old sealant is off and the faces are clean. A new clock starts when the new bead is down.'
+  return apart.value.fastener
+    ? 'Its stages start again. Signatures that rest on it lapse. What was pulled stays on the sheet.'
+    : `All ${tight.value.length} in the reverse order, outside first, a little at first. Everything that rests on it lapses. What was pulled stays on the sheet.`
+})
+async function takeApart(reason: string) {
+  const [what, operation, of] = [apart.value, bench.value.operation.id, joint.value]
+  apart.value = null
+  if (!what || !of) return
+  if ('bead' in what) await act({ type: 'act', operation, joint: what.bead.joint, stage: what.bead.stage, again: reason })
+  else await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason })
+  selected.value = null
+}
 /** The last pull where it went wrong and nobody has acknowledged it: it comes before the next one. */
 const wrong = computed(() => {
   const pull = last.value
@@ -142,6 +167,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </button>
         <OrderPictures v-if="orders" :joint="joint" class="mt-2" />
       </div>
+      <div v-if="work.task === 'tighten'" class="flex flex-wrap gap-x-6">
+        <button v-if="selected && tight.some((mark) => mark.id === selected)" class="quiet-key py-1" data-test="loosen-one" @click="apart = { fastener: selected }">Loosen {{ selected }}</button>
+        <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">Take the joint apart</button>
+        <button v-if="bead" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">Lay the bead again</button>
+      </div>
+      <ReasonDialog
+        :open="!!apart"
+        :title="apartTitle"
+        :about="apartAbout"
+        :action="apart && 'bead' in apart ? 'It is laid again' : 'Record it loosened'"
+        :usual="apart && 'bead' in apart ? ['Skinned before the bolts were in', 'Squeezed out unevenly'] : ['Something under it was wrong', 'A part was forgotten', 'Trial measurement']"
+        @close="apart = null"
+        @reason="takeApart"
+      />
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 

@@ -59,6 +59,9 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           </RouterLink>
         </div>
       </div>
+      <p v-for="cure in engine.cures.filter((of) => Date.parse(of.until) > Date.now())" :key="cure.name" class="text-lg" data-test="cure-running">
+        The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
+      </p>
       <SealClock v-for="clock in engine.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" />
       <section v-if="engine.left.operations" aria-label="What can be done now" class="mt-4" data-test="now">
         <p class="text-lg">

@@ -13,7 +13,7 @@ import StepDialog from './StepDialog.vue'
 import type { Edit } from './useDraft'
 import { windowText } from './written'
 
-const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
+const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)

@@ -92,13 +92,14 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
 
   /** Changes where the text stands, by a form; one after the other. */
   let queue: Promise<unknown> = Promise.resolve()
-  function change(edits: Edit[]): Promise<string> {
+  /** With a path that has to be sound, an unusable figure changes nothing and is thrown as {@link Refused}. */
+  function change(edits: Edit[], sound?: string): Promise<string> {
     const mine = async () => {
       await send()
       if (!draft.value || theirs.value) return 'Decide first what is kept of what was typed twice.'
       busy.value++
       try {
-        const now = take(await api.POST('/api/drafts/{draft}/edits', { ...at, body: { seen: draft.value.revision, edits } }))
+        const now = take(await api.POST('/api/drafts/{draft}/edits', { ...at, body: { seen: draft.value.revision, edits, sound } }))
         show(now)
         error.value = ''
         return ''
@@ -108,6 +109,7 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
           show(now)
           return `${now.by} saved this draft meanwhile. It is shown as it is now: look at it, and change it again.`
         }
+        if (sound && caught instanceof Refused && caught.problem.errors.length) throw caught
         return caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
       } finally {
         busy.value--

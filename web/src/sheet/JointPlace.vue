@@ -22,7 +22,7 @@ const radius = computed(() => {
   const ways = all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!)))
   return Math.min(Math.min(...ways, Infinity) * 0.45, Math.max(box.value.width, box.value.height) * 0.03)
 })
-const wrong = (row: Schemas['SheetRow']) => row.pulls.some((pull) => pull?.wrong)
+const wrong = (row: Schemas['SheetRow']) => row.pulls.some((pull) => pull?.deviates)
 const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
 </script>
 

@@ -12,16 +12,16 @@ const props = defineProps<{ joint: Schemas['JointSection']; named: boolean; draw
 const emit = defineEmits<{ story: [fastener: string] }>()
 /** Where only what deviates is wanted, fasteners that have a word against them. */
 const rows = computed(() =>
-  props.joint.rows.filter((row) => !props.only || row.pulls.some((pull) => pull && (pull.wrong || pull.verdict !== 'good' || pull.remarks.length))),
+  props.joint.rows.filter((row) => !props.only || row.pulls.some((pull) => pull && (pull.deviates || pull.remarks.length))),
 )
 type Stage = Schemas['SheetStage']
 /** Each group has stages of its own; rows of one or two stages stand in two columns where there are many. */
 const groups = computed(() =>
-  [...new Set(rows.value.map((row) => row.group))].map((name) => {
-    const [of, stages] = [rows.value.filter((row) => row.group === name), props.joint.stages.filter((stage) => stage.group === name)]
+  [...new Set(rows.value.map((row) => row.group_id))].map((id) => {
+    const [of, stages] = [rows.value.filter((row) => row.group_id === id), props.joint.stages.filter((stage) => stage.group_id === id)]
     const wide = of.some((row) => row.pulls.some((pull) => pull?.torque_nm)) ? 1 : 0
     const half = stages.length + wide <= 2 && of.length >= 4 ? Math.ceil(of.length / 2) : of.length
-    return { name, stages, halves: [of.slice(0, half), of.slice(half)].filter((rows) => rows.length) }
+    return { id, name: of[0]?.group ?? '', stages, halves: [of.slice(0, half), of.slice(half)].filter((rows) => rows.length) }
   }),
 )
 const wanted = ({ target }: Stage) => (target.dimension === 'count' ? '' : ` ${figure(target.wanted, target.dimension)}`)
@@ -79,10 +79,13 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
               <td class="border-b border-rule py-1 pr-2 print:py-0 font-semibold whitespace-nowrap"><button class="underline-offset-4 hover:underline" :aria-label="`${row.fastener} ${row.group}`" @click="emit('story', row.fastener)">{{ row.fastener }}</button></td>
               <td v-for="(pull, place) in row.pulls" :key="place" class="border-b border-rule py-1 pr-2 print:py-0">
                 <template v-if="pull">
-                  <span class="font-semibold" :class="pull.wrong && 'text-wrong'">{{ value(pull, group.stages[place]) }}</span>
+                  <span class="font-semibold" :class="pull.deviates && 'text-wrong'">{{ value(pull, group.stages[place]) }}</span>
                   <span class="ml-2 text-[0.875rem] text-dim print:ml-1">{{ besides(pull) }}</span>
                 </template>
                 <span v-else class="text-dim">open</span>
+                <span v-if="place === row.pulls.length - 1 && row.climb.length" class="ml-2 text-[0.875rem]" data-test="climbed">
+                  {{ row.climb.map((step) => `${figure(step.torque_nm, 'torque')} ${figure(step.stretch_mm, 'length')}`).join(', ') }}
+                </span>
               </td>
             </tr>
           </tbody>

@@ -46,15 +46,15 @@ const joints = computed(() => {
   for (const section of props.sheet.sections) {
     for (const joint of section.work === 'tighten' ? section.joints : []) {
       if (joint.task !== 'tighten' || joint.purpose !== 'final') continue
-      for (const group of new Set(joint.rows.map((row) => row.group))) {
-        const wanted = joint.stages.filter((stage) => stage.group === group).at(-1)?.forecast?.typical_kn
+      for (const group of new Set(joint.rows.map((row) => row.group_id))) {
+        const wanted = joint.stages.filter((stage) => stage.group_id === group).at(-1)?.forecast?.typical_kn
         if (!wanted) {
           uncomputed.add(joint.name)
           continue
         }
-        const rows = joint.rows.filter((row) => row.group === group)
+        const rows = joint.rows.filter((row) => row.group_id === group)
         const loads = rows.flatMap((row) => (row.clamp_kn ? [{ fastener: row.fastener, kn: row.clamp_kn, at: place((row.clamp_kn / wanted - 0.75) / 0.5) }] : []))
-        const name = new Set(joint.rows.map((row) => row.group)).size > 1 ? `${joint.name}, ${group}` : joint.name
+        const name = new Set(joint.rows.map((row) => row.group_id)).size > 1 ? `${joint.name}, ${rows[0]?.group ?? group}` : joint.name
         all.set(`${joint.id}/${group}`, { id: `${joint.id}/${group}`, name, wanted, loads, open: rows.length - loads.length })
       }
     }

@@ -3,15 +3,18 @@
 import { ref, watch } from 'vue'
 import SheetDialog from './SheetDialog.vue'
 
-const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[] }>()
-const emit = defineEmits<{ close: []; reason: [reason: string] }>()
+/** `replaces` asks which one went in. */
+const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[]; replaces?: boolean }>()
+const emit = defineEmits<{ close: []; reason: [reason: string, other: string] }>()
 const reason = ref('')
 const error = ref('')
+/** Which one went in; a new one where nothing is written. */
+const other = ref('')
 
 /** The server asks for as much; saying so here keeps the dialog open. */
 function give() {
   if (reason.value.trim().length < 3) error.value = 'Say why in a few words'
-  else emit('reason', reason.value)
+  else emit('reason', reason.value, other.value.trim())
 }
 
 watch(
@@ -19,6 +22,7 @@ watch(
   (open) => {
     if (!open) return
     reason.value = ''
+    other.value = ''
     error.value = ''
   },
 )
@@ -34,6 +38,10 @@ watch(
       <div class="mt-3 flex flex-wrap gap-2">
         <button v-for="text in usual" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
       </div>
+      <template v-if="replaces">
+        <label class="label-text mt-4 block" for="went-in">Which one went in</label>
+        <input id="went-in" v-model="other" class="field mt-1" autocomplete="off" placeholder="A new one; or which used one, such as RB-9, piece 3" />
+      </template>
       <div class="mt-6 flex justify-end gap-3">
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main">{{ action }}</button>

@@ -1,6 +1,7 @@
 //! The real interface in a real browser, against a real server and database.
 
 // The longest come first, so that the others run beside them: tests go by their names.
+mod apart;
 mod authoring;
 mod built;
 mod calculate;

@@ -123,6 +123,10 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     let build = url.path_segments().and_then(Iterator::last).context("an engine")?.to_owned();
     screen.go(&rigore.url(&format!("/engines/{build}/bench/water-pump-tighten"))).await?;
     screen.read("main", "Dial wrench 1").await?;
+    // It is out of calibration, and is used only where somebody chooses it.
+    screen.see("[data-test='no-tool']").await?;
+    screen.click("select[name='instrument'] option:not([disabled])").await?;
+    screen.read("[data-test='tool-fault']", "out of calibration").await?;
     for pull in 1..=5 {
         fill(&screen, "input[inputmode='decimal']", "9 N·m").await?;
         screen.keys(&enter()).await?;

@@ -220,6 +220,7 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     asked(&screen, "B", "By feel").await?;
     screen.line("31").await?;
     screen.read("[data-test='matters']", "B: 42.03 N·m, it stopped rising too early").await?;
+    screen.click("[data-test='acknowledge']").await?;
     asked(&screen, "B", "By feel, slot").await?;
     screen.line("-1").await?;
     screen.read("[data-test='asked']", "-1 is unlikely").await?;

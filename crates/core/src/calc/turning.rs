@@ -4,7 +4,9 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
-use crate::tightening::{AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order};
+use crate::tightening::{
+    AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order,
+};
 use crate::tightening::{adapter, steps};
 use serde_json::{Value, json};
 

@@ -4,6 +4,7 @@ use super::basis::Grounds;
 use super::ledger::Ledger;
 use super::record::{Accept, Reasoned, Stamp, Subject, ToolFault};
 use super::state::State;
+use super::work::tighten::out_of_order;
 use crate::plan::OperationIx;
 use serde::Serialize;
 use std::collections::BTreeSet;
@@ -72,6 +73,7 @@ impl State {
                 | Subject::Turning { operation }
                 | Subject::LeftOut { operation }
                 | Subject::Otherwise { operation, .. }
+                | Subject::OutOfOrder { operation, .. }
                 | Subject::Doubted { operation, .. },
             ) => self.plan.operation(operation),
             Some(Subject::Written(_)) => None,
@@ -118,6 +120,10 @@ impl State {
     pub(super) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
         if let Subject::Otherwise { operation, joint, stage } = subject {
             return self.judged_otherwise(operation, joint, stage);
+        }
+        if let Subject::OutOfOrder { operation, joint } = subject {
+            let at = self.plan.operation(operation);
+            return at.map(|at| out_of_order(self, at, joint)).unwrap_or_default();
         }
         if let Subject::Doubted { operation, instrument } = subject {
             let at = self.plan.operation(operation);

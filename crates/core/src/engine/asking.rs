@@ -96,15 +96,19 @@ pub(super) fn typed(
 /// That starting has to wait, and for what.
 pub(super) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let name = &state.plan[at].name;
-    let cures = state.waits_for_cure(at).filter(|cure| cure.until > now).map(|cure| {
-        let left = quantity::format(minutes(cure.until - now), Dimension::Time.base());
-        let message = format!("{name} waits for the sealant of {} to cure, another {left}", cure.name);
-        Refusal::of(RefusalKind::NotYet, message)
-    });
     let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
         Refusal::of(RefusalKind::NotYet, format!("{name} is held. {}. {}", matter.what, matter.now))
     });
-    waits_for(state, at, &state.open_needs(at)).or(cures).or(found)
+    waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
+}
+
+/// That sealant which an operation waits for has not cured yet.
+pub(super) fn still_cures(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+    let cure = state.waits_for_cure(at).filter(|cure| cure.until > now)?;
+    let left = quantity::format(minutes(cure.until - now), Dimension::Time.base());
+    let name = &state.plan[at].name;
+    let message = format!("{name} waits for the sealant of {} to cure, another {left}", cure.name);
+    Some(Refusal::of(RefusalKind::NotYet, message))
 }
 
 fn minutes(time: time::Duration) -> f64 {

@@ -40,7 +40,10 @@ impl Grounds<'_> {
             }
             Subject::LeftOut { operation } => left_out(operation).into_iter().collect(),
             // That is looked up in the joints, and in the entries of an instrument.
-            Subject::Otherwise { .. } | Subject::Doubted { .. } | Subject::Written(_) => BTreeSet::new(),
+            Subject::Otherwise { .. }
+            | Subject::OutOfOrder { .. }
+            | Subject::Doubted { .. }
+            | Subject::Written(_) => BTreeSet::new(),
         }
     }
 

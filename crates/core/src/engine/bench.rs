@@ -1,6 +1,6 @@
 //! One operation as the bench shows it.
 
-use super::clock::Clock;
+use super::clock::{Clock, Cure};
 use super::finding::view::FindingView;
 use super::inside::view::AidView;
 use super::kind::{BenchWork, Step};
@@ -31,6 +31,8 @@ pub struct Bench {
     pub matters: Vec<Matter>,
     /// Working times that run on the engine.
     pub clocks: Vec<Clock>,
+    /// Sealant that was laid and has to cure, on all of the engine, until its time is over.
+    pub cures: Vec<Cure>,
     /// Figures of the plan that it waits for, which nobody has looked up yet.
     pub wanted: Vec<WantedFigure>,
     /// What was found, the last one first.
@@ -83,8 +85,13 @@ impl State {
         // What is signed as one is not what comes next once it is done.
         let gone_by = |other: OperationIx| goes_on && members.contains(&other) && self.is_done(other);
         let waiting = |other: &OperationIx| *other != at && !signed(*other) && !gone_by(*other);
-        let sign_with =
-            members.iter().filter(|other| **other != at && !signed(**other) && self.is_done(**other));
+        // Only what was worked on is signed: a step that nobody began is not done because nothing is left in it.
+        let sign_with = members.iter().filter(|other| {
+            **other != at
+                && !signed(**other)
+                && self.is_done(**other)
+                && self.operations[other.0].last.is_some()
+        });
         let startable = |other: &OperationIx| self.open_needs(*other).iter().all(|need| *need == at);
         let after = self.plan.line().find(|other| waiting(other) && startable(other));
         Bench {
@@ -94,6 +101,7 @@ impl State {
             after: after.map(|other| self.plan[other].id.clone()),
             matters: self.matters_of(at),
             clocks: self.clocks(),
+            cures: self.cures_running(),
             wanted: self.wanted_at(at),
             findings: self.findings(),
             aids: self.aids(),

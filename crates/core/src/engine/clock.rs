@@ -1,7 +1,7 @@
 //! Times that run on an engine: how long sealant stays open (C-19), and until when it cures.
 
 use super::state::State;
-use crate::plan::{Joint, OperationIx, Share, StageIx, Task};
+use crate::plan::{Joint, OperationIx, Share, StageIx, Task, Work};
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
 
@@ -16,6 +16,10 @@ pub struct Clock {
     pub operation: String,
     /// What that is called.
     pub operation_name: String,
+    /// Key of the joint that the sealant is on.
+    pub joint: String,
+    /// The stage that laid it, by index.
+    pub stage: usize,
     /// What started it.
     pub name: String,
     /// When.
@@ -59,6 +63,8 @@ impl State {
             of_it.then(|| Clock {
                 operation: self.plan[at].id.clone(),
                 operation_name: self.plan[at].name.clone(),
+                joint: joint.id.clone(),
+                stage: bead.stage.0,
                 name: joint[bead.stage].name.clone(),
                 since: bead.since,
                 late: after(GETTING_LATE),
@@ -82,7 +88,7 @@ impl State {
             let stages = share.stages.clone().map(StageIx);
             let until = stages.filter_map(|stage| {
                 let cures_min = joint[stage].way.rules().cures_min()?;
-                let laid = self.ledger.mark(round.actions.latest(stage)?.seq)?.stamp.at;
+                let laid = self.ledger.mark(round.done_by_hand(stage)?.seq)?.stamp.at;
                 Some(laid + Duration::seconds_f64(cures_min * 60.0))
             });
             until.max()
@@ -90,11 +96,22 @@ impl State {
         self.shares(at).into_iter().filter_map(until).max()
     }
 
-    /// The sealant that an operation waits for, until it has cured: the last one of what it needs.
+    /// Every cure of the engine, whether or not something waits for it (C-54). It ends when its time is over.
+    pub fn cures_running(&self) -> Vec<Cure> {
+        self.plan.line().filter_map(|at| self.cure_of(at)).collect()
+    }
+
+    fn cure_of(&self, at: OperationIx) -> Option<Cure> {
+        Some(Cure { name: self.plan[at].name.clone(), until: self.cures(at)? })
+    }
+
+    /// The sealant that an operation waits for, until it has cured: the last one of what it needs, and the
+    /// signature under the engine of all there is.
     pub(super) fn waits_for_cure(&self, at: OperationIx) -> Option<Cure> {
-        let needs = self.plan[at].needs.iter();
-        let cures = needs
-            .filter_map(|need| Some(Cure { name: self.plan[*need].name.clone(), until: self.cures(*need)? }));
+        if matches!(self.plan[at].work, Work::Sign) {
+            return self.cures_running().into_iter().max_by_key(|cure| cure.until);
+        }
+        let cures = self.plan[at].needs.iter().filter_map(|need| self.cure_of(*need));
         cures.max_by_key(|cure| cure.until)
     }
 }

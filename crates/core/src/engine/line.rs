@@ -1,12 +1,15 @@
 //! Decisions about a build and its line of work: beginning, starting, leaving out, signing, taking
 //! back and standing for a deviation.
 
-use super::asking::{Context, may_record, not_startable, operation, reason, starting, waits_for};
+use super::asking::{
+    Context, may_record, not_startable, operation, reason, starting, still_cures, waits_for,
+};
 use super::matter::Remedy;
 use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
 use super::state::State;
 use super::thing::Thing;
 use crate::plan::{OperationIx, Plan, Work};
+use time::OffsetDateTime;
 
 /// The longest name of an engine, and the longest free text about it.
 const NAME: usize = 80;
@@ -127,7 +130,7 @@ pub(super) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<
         all.push(also);
     }
     for of in &all {
-        may_sign(state, *of, &all)?;
+        may_sign(state, *of, &all, context.at)?;
     }
     if matches!(state.plan[at].work, Work::Sign) && context.by.role != Role::Lead {
         return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
@@ -136,7 +139,12 @@ pub(super) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<
 }
 
 /// Whether an operation can be signed, together with others.
-fn may_sign(state: &State, at: OperationIx, with: &[OperationIx]) -> Result<(), Refusal> {
+fn may_sign(
+    state: &State,
+    at: OperationIx,
+    with: &[OperationIx],
+    now: OffsetDateTime,
+) -> Result<(), Refusal> {
     let planned = &state.plan[at];
     let not_yet = |message: String| Err(Refusal::of(RefusalKind::NotYet, message));
     if state.operations[at.0].signed().is_some() {
@@ -152,6 +160,9 @@ fn may_sign(state: &State, at: OperationIx, with: &[OperationIx]) -> Result<(), 
         return not_yet(format!("{of}{done} of {total} done. Next: {}", state.step(at).line()));
     }
     let whole = matches!(planned.work, Work::Sign);
+    if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
+        return Err(refusal);
+    }
     let matters = if whole { state.matters() } else { state.matters_of(at) };
     if let Some(first) = matters.first() {
         return not_yet(format!("{} open. First: {}. {}", matters.len(), first.what, first.now));

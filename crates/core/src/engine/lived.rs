@@ -171,7 +171,7 @@ impl State {
             condition: note.condition,
             uses_said: note.uses,
             machining: note.machining.clone(),
-            allowed: planned.uses_allowed,
+            allowed: self.plan.uses_allowed(slot),
             tightened: !pieces.is_empty(),
             rounds: 0,
             free_mm: piece.checked_sub(1).and_then(|member| self.free_mm(slot, member)),

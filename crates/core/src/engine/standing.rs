@@ -131,7 +131,7 @@ enum Behind {
     Open,
     /// It may be gone on from, where nothing behind it was opened again.
     Met,
-    /// It was left out: what it would have waited for holds nothing up.
+    /// It was left out: what waited for it waits for what it waited for (C-61).
     LeftOut,
 }
 
@@ -194,8 +194,7 @@ impl State {
             }
             match self.behind(need, by, &|at| self.is_done(at)) {
                 Behind::Open => open.push(need),
-                Behind::Met => push(&mut behind, need),
-                Behind::LeftOut => {}
+                Behind::Met | Behind::LeftOut => push(&mut behind, need),
             }
         }
         open
@@ -235,8 +234,7 @@ impl State {
         known[at.0] = Some(false);
         let waits = self.plan[at].needs.iter().any(|need| match self.behind(*need, at, done) {
             Behind::Open => true,
-            Behind::Met => self.waits(*need, done, known),
-            Behind::LeftOut => false,
+            Behind::Met | Behind::LeftOut => self.waits(*need, done, known),
         });
         known[at.0] = Some(waits);
         waits
@@ -315,6 +313,18 @@ impl State {
         self.plan.line().filter(open).collect()
     }
 
+    /// What an operation waits for in words: the one of it that can be done next, and how many there are besides.
+    fn next_of(&self, open: &[OperationIx]) -> Option<String> {
+        let first = open.first()?;
+        let can_start = |of: &&OperationIx| self.open_needs(**of).is_empty();
+        let next = open.iter().find(can_start).copied();
+        let name = &self.plan[next.unwrap_or(*first)].name;
+        Some(match open.len() {
+            1 => name.clone(),
+            more => format!("{name}, and {} more", more - 1),
+        })
+    }
+
     /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
     /// what is not at the bench.
     pub(super) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
@@ -346,7 +356,7 @@ impl State {
         let (planned, brief) = (&self.plan[at], &briefs[at.0]);
         let signature = self.operations[at.0].signed();
         let open = self.waits_for(at, briefs);
-        let waits_for = open.iter().map(|need| self.plan[*need].name.clone());
+        let waits_for = self.next_of(&open).into_iter();
         OperationView {
             id: planned.id.clone(),
             name: planned.name.clone(),

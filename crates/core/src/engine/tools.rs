@@ -87,7 +87,13 @@ impl Tools<'_> {
 
     fn ranked(mut fits: Vec<ToolFit>) -> Vec<ToolFit> {
         let rank = |fit: &ToolFit| {
-            (!fit.suits, fit.fault.is_some(), fit.made_for_other, !fit.made_for, fit.nature == Nature::StandIn)
+            (
+                !fit.suits,
+                fit.fault.is_some(),
+                fit.made_for_other,
+                !fit.made_for,
+                fit.nature == Nature::StandIn,
+            )
         };
         fits.sort_by(|a, b| rank(a).cmp(&rank(b)).then(a.accuracy.total_cmp(&b.accuracy)));
         fits

@@ -1,6 +1,6 @@
 //! A build as the engine page shows it.
 
-use super::clock::Clock;
+use super::clock::{Clock, Cure};
 use super::finding::view::FindingView;
 use super::inside::view::AidView;
 use super::matter::Matter;
@@ -62,6 +62,8 @@ pub struct BuildView {
     pub matters: Vec<Matter>,
     /// Working times that run.
     pub clocks: Vec<Clock>,
+    /// Sealant that was laid and has to cure, until its time is over.
+    pub cures: Vec<Cure>,
     /// What was found, the last one first.
     pub findings: Vec<FindingView>,
     /// What went in for the work, what is in still first.
@@ -99,6 +101,7 @@ impl State {
             operations,
             matters,
             clocks: self.clocks(),
+            cures: self.cures_running(),
             findings: self.findings(),
             aids: self.aids(),
             parts: self.slots(None),

@@ -33,6 +33,16 @@ pub enum ThreadError {
     /// A metric diameter without a pitch, and no coarse pitch is standard for it.
     #[error("`{0}` has no standard coarse pitch; write it out, as in M11x1.5")]
     NoCoarsePitch(String),
+    /// A size in inches without its threads per inch.
+    #[error("`{text}` has two standard pitches: write {coarse} (UNC) or {fine} (UNF)")]
+    NoThreadsPerInch {
+        /// What was written.
+        text: String,
+        /// The coarse thread of the size.
+        coarse: String,
+        /// The fine one.
+        fine: String,
+    },
     /// Diameter or pitch cannot be.
     #[error("`{text}` is impossible: {reason}")]
     Impossible {
@@ -49,6 +59,30 @@ pub enum ThreadError {
         /// The part that makes no sense.
         part: String,
     },
+}
+
+/// Threads per inch of sizes in inches, coarse and fine (ASME B1.1).
+const PER_INCH: [(&str, u32, u32); 13] = [
+    ("1/4", 20, 28),
+    ("5/16", 18, 24),
+    ("3/8", 16, 24),
+    ("7/16", 14, 20),
+    ("1/2", 13, 20),
+    ("9/16", 12, 18),
+    ("5/8", 11, 18),
+    ("3/4", 10, 16),
+    ("7/8", 9, 14),
+    ("#6", 32, 40),
+    ("#8", 32, 36),
+    ("#10", 24, 32),
+    ("#12", 24, 28),
+];
+
+/// What is asked about a size in inches whose pitch is not said.
+fn without_threads(text: &str, size: &str) -> Option<ThreadError> {
+    let (size, coarse, fine) = PER_INCH.iter().find(|(known, ..)| *known == size)?;
+    let [coarse, fine] = [coarse, fine].map(|per_inch| format!("{size}-{per_inch}"));
+    Some(ThreadError::NoThreadsPerInch { text: text.to_owned(), coarse, fine })
 }
 
 /// ISO 261 coarse pitches, (d, P) in mm.
@@ -132,7 +166,8 @@ impl Thread {
         let unreadable = || ThreadError::Unreadable(text.to_owned());
         let mut words = clean.split_whitespace();
         let size = words.next().ok_or_else(unreadable)?.trim_end_matches('"');
-        let (diameter, threads) = size.rsplit_once('-').ok_or_else(unreadable)?;
+        let (diameter, threads) =
+            size.rsplit_once('-').ok_or_else(|| without_threads(text, size).unwrap_or_else(unreadable))?;
         for word in words {
             let known = [
                 "UNC", "UNF", "UNEF", "UN", "UNS", "UNJF", "UNJC", "UNR", "UNRF", "UNRC", "1A", "2A", "3A",
@@ -281,7 +316,8 @@ mod tests {
             ("M13.7", "coarse pitch"),
             ("M10x9", "impossible"),
             ("M0x1", "impossible"),
-            ("3/8", "not a thread"),
+            ("3/8", "write 3/8-16 (UNC) or 3/8-24 (UNF)"),
+            ("3/7", "not a thread"),
             ("3/0-24", "`3/0`"),
             ("1/2-20 XYZ", "`XYZ`"),
             ("", "not a thread"),

@@ -450,6 +450,15 @@ list!(StageIx, stages, Stage, Joint);
 list!(FastenerIx, fasteners, Position, Joint);
 
 impl Plan {
+    /// How many engines the part of a slot may be in: what the plan says, or one where its fasteners are for one
+    /// use (C-62).
+    pub fn uses_allowed(&self, slot: SlotIx) -> Option<u32> {
+        let groups = self.joints.iter().flat_map(|joint| &joint.groups);
+        let single_use = |spec: SpecIx| self.specs.get(spec.0).is_some_and(|spec| spec.single_use);
+        let once = groups.filter(|group| group.parts == Some(slot)).any(|group| single_use(group.spec));
+        self.slots[slot.0].uses_allowed.or(once.then_some(1))
+    }
+
     /// The place of the joint with this key.
     pub fn joint(&self, id: &str) -> Option<JointIx> {
         self.joints.iter().position(|joint| joint.id == id).map(JointIx)

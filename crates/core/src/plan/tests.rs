@@ -763,3 +763,64 @@ fn what_there_are_several_of_is_called_as_it_is_written() {
     let walls: Vec<_> = plan.sites.iter().filter(|site| site.name.starts_with("Wall 2 ")).collect();
     assert_eq!(walls.iter().map(|site| site.member.as_str()).collect::<Vec<_>>(), ["left", "lower"]);
 }
+
+#[test]
+fn a_fastener_with_an_unusable_figure_takes_nothing_else_off_the_page() {
+    for (field, wrong, says) in [
+        ("thread = \"M10x1.25\"", "thread = \"7/16\"", "write 7/16-14 (UNC) or 7/16-20 (UNF)"),
+        ("thread = \"M10x1.25\"", "thread = \"wood screw\"", "is not a thread"),
+        ("strength = \"10.9\"", "strength = \"strong\"", "is not a property class"),
+        ("bearing_diameter = \"13.5 mm\"", "bearing_diameter = \"wide\"", "does not start with a number"),
+    ] {
+        let text = with_line("20, 45 N·m", "").replace(field, wrong);
+        let drafted = Plan::draft("plan", &text);
+        assert!(
+            !drafted.usable && drafted.faults.iter().any(|fault| fault.message.contains(says)),
+            "{wrong}: {:?}",
+            drafted.faults
+        );
+        assert_eq!((drafted.page.fasteners.len(), drafted.page.joints.len()), (1, 1), "{wrong}");
+        // Its clamp load is not computed of what stands in for it.
+        assert!(
+            drafted.page.joints[0].stages.iter().all(|stage| stage.forecast.is_none())
+                || wrong.contains("wide")
+        );
+    }
+    let printed = with_line("20, 45 N·m", "").replace("strength = \"10.9\"", "strength = \"1450 MPa\"");
+    let (plan, _) = Plan::judge("plan.toml", &printed).unwrap();
+    let strength = plan.specs[0].fastening.strength;
+    assert_eq!(
+        (crate::quantity::in_mpa(strength.tensile).round(), crate::quantity::in_mpa(strength.proof).round()),
+        (1450.0, 1305.0)
+    );
+}
+
+#[test]
+fn a_torque_that_no_bolt_takes_is_an_error_where_the_strength_is_unknown_and_a_source_is_for_a_lead() {
+    let told = |line: &str, besides: &str, strength: &str| {
+        let text =
+            with_line(line, besides).replace("strength = \"10.9\"", &format!("strength = \"{strength}\""));
+        let drafted = Plan::draft("plan", &text);
+        let faults = drafted.faults.into_iter().map(|fault| (fault.severity, fault.message));
+        (drafted.usable, faults.collect::<Vec<_>>())
+    };
+    let (usable, faults) = told("58 lbf·ft, 130 lbf·ft", "", "?");
+    assert!(!usable, "{faults:?}");
+    assert!(
+        faults.iter().any(|(_, of)| of.starts_with("130 lbf·ft on M10x1.25: even a 12.9 bolt")),
+        "{faults:?}"
+    );
+    let (usable, faults) = told("45 lbf·ft", "", "?");
+    assert!(usable && faults.iter().any(|(_, of)| of.contains("an 8.8 bolt would yield")), "{faults:?}");
+    assert!(told("25 lbf·ft", "", "?").1.iter().all(|(_, of)| !of.contains("8.8")));
+    let (usable, faults) = told("90 N·m", "", "10.9");
+    assert!(!usable && faults.iter().any(|(_, of)| of.contains("past the fastener's limit")), "{faults:?}");
+    let (usable, faults) = told("90 N·m", "source = \"maker's sheet, page 4\"", "10.9");
+    assert!(
+        usable
+            && faults
+                .iter()
+                .any(|(of, text)| *of == Severity::Warning && text.contains("a lead approves it")),
+        "{faults:?}"
+    );
+}

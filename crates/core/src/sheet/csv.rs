@@ -32,6 +32,9 @@ impl Sheet {
             "joint",
             "at_fastener",
             "torque_there_nm",
+            "counts",
+            "lapsed",
+            "deviates",
         ];
         let rows = state.plan.line().flat_map(|at| {
             let operation = &state.plan[at];
@@ -56,6 +59,9 @@ impl Sheet {
                     pull.joint,
                     pull.figure.to_string(),
                     pull.torque_nm.map(|torque| torque.to_string()).unwrap_or_default(),
+                    if pull.counts { "yes" } else { "" }.to_owned(),
+                    pull.lapsed.unwrap_or_default(),
+                    if pull.deviates { "yes" } else { "" }.to_owned(),
                 ]
             })
         });

@@ -42,6 +42,29 @@ impl Band {
         Self { target, low, high, unit: dimension.base() }
     }
 
+    /// What is wanted, as it was written: `17 lbf·ft`.
+    pub fn target_as_written(&self) -> String {
+        self.as_written(self.target, 5)
+    }
+
+    /// What is wanted and its limits, in the unit that they were written in: `17 lbf·ft (16.3 to 17.7)`.
+    pub fn words(&self) -> String {
+        let decimals = usize::from(self.unit.decimals).max(1);
+        let [low, high] = [self.low, self.high].map(|limit| self.as_written(limit, decimals));
+        let low = low.strip_suffix(self.unit.symbol).map_or(low.as_str(), str::trim_end);
+        format!("{} ({low} to {high})", self.target_as_written())
+    }
+
+    /// A figure of it in the unit that it was written in, without what the conversion adds.
+    fn as_written(&self, base: f64, decimals: usize) -> String {
+        let text = format!("{:.decimals$}", base / self.unit.factor);
+        let text = if decimals > 0 { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
+        match self.unit.symbol {
+            "" | "°" => format!("{text}{}", self.unit.symbol),
+            symbol => format!("{text} {symbol}"),
+        }
+    }
+
     /// The verdict on a reading. The limits themselves are good.
     pub fn judge(&self, reading: f64) -> Verdict {
         // A reading typed at the limit must not fail on the last bit of a unit conversion.
@@ -72,6 +95,18 @@ pub enum Verdict {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_figure_stays_as_it_was_written() {
+        let pounds = crate::quantity::unit("lbf·ft").unwrap();
+        let band = Band::around(17.0 * pounds.factor, 0.04 * 17.0 * pounds.factor, pounds);
+        assert_eq!(band.target_as_written(), "17 lbf·ft");
+        assert_eq!(band.words(), "17 lbf·ft (16.3 to 17.7 lbf·ft)");
+        let inches = crate::quantity::unit("in").unwrap();
+        let band = Band::around(0.0063 * inches.factor, 0.0003 * inches.factor, inches);
+        assert_eq!(band.words(), "0.0063 in (0.006 to 0.0066 in)");
+        assert_eq!(Band::between(90.0, 85.0, 95.0, Dimension::Angle).words(), "90° (85 to 95°)");
+    }
 
     #[test]
     fn the_limits_are_good_and_what_lies_outside_is_not() {

@@ -155,6 +155,7 @@ impl Builder {
                     method: if plain.is_some() { Method::Seen } else { Method::Typed },
                     instrument: "all".into(),
                     sure: false,
+                    note: None,
                 })
             }
             Step::Sign => return None,

@@ -180,6 +180,7 @@ impl Hand<'_> {
                     method: if seen { Method::Seen } else { Method::Device },
                     instrument: tool.to_owned(),
                     sure: false,
+                    note: None,
                 })
             }
             Step::Sign => return Ok(None),
@@ -199,6 +200,7 @@ impl Hand<'_> {
             method: Method::Typed,
             instrument: HEIGHT_GAUGE.to_owned(),
             sure: false,
+            note: None,
         })
     }
 

@@ -129,6 +129,10 @@ pub struct DraftEdits {
     pub seen: i32,
     /// The changes, in order; all of them or none.
     pub edits: Vec<Edit>,
+    /// A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
+    /// and the answer names its fields.
+    #[serde(default)]
+    pub sound: Option<String>,
 }
 
 /// A procedure in one line, to be tried on a joint.
@@ -242,8 +246,27 @@ pub async fn edit_draft(
     let edited = blocking(move || edit(&text, &edits.edits)).await?;
     let source = edited.map_err(|fault| Problem::field(fault.path, fault.message))?;
     within_limits("edits", &source)?;
+    if let Some(path) = edits.sound {
+        let text = source.clone();
+        let errors = blocking(move || errors_under(&text, &path)).await?;
+        if !errors.is_empty() {
+            return Err(Problem::fields(errors.into_iter()));
+        }
+    }
     let (saved, source) = keep_text(&app, row.id, edits.seen, source, &by).await?;
     Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
+}
+
+/// The errors at a path of a plan and under it: the field from there on, and what is wrong with it.
+fn errors_under(source: &str, path: &str) -> Vec<(String, String)> {
+    let faults = Plan::draft("plan", source).faults.into_iter();
+    let errors = faults.filter(|fault| fault.severity == Severity::Error);
+    let under = errors.filter_map(|fault| {
+        let rest = fault.path.strip_prefix(path)?;
+        let field = rest.strip_prefix('.').or_else(|| rest.is_empty().then_some(rest))?;
+        Some((field.to_owned(), fault.message))
+    });
+    under.collect()
 }
 
 /// What a procedure in one line would do to a joint of a draft; nothing is changed.

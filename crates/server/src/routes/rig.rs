@@ -110,6 +110,7 @@ fn command(wanted: RigPull, step: &PullStep, reading: Given) -> Command {
         method: Method::Device,
         instrument: wanted.instrument,
         sure: false,
+        note: None,
     });
     Command { id: wanted.id, seen: wanted.seen, what }
 }

@@ -134,7 +134,7 @@ async fn a_line_is_tried_without_changing_anything() {
     assert_eq!(good["joint"]["stages"].as_array().map(Vec::len), Some(2));
     assert!(good["joint"]["stages"][1]["forecast"]["typical_kn"].as_f64() > Some(20.0));
     let (_, asked) = server.post(&format!("/api/drafts/{id}/procedure"), &tried("µ 45")).await;
-    assert_eq!(asked["asks"][0]["at"], json!([0, 1]), "{asked}");
+    assert_eq!(asked["asks"][0]["at"], json!([2, 4]), "{asked}");
     let (_, over) = server.post(&format!("/api/drafts/{id}/procedure"), &tried("450 N·m")).await;
     assert!(
         over["faults"][0]["message"].as_str().expect("words").contains("past the fastener's limit"),

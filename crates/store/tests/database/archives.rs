@@ -27,6 +27,7 @@ fn pull(fastener: &str, text: &str) -> Do {
         method: Method::Typed,
         instrument: "w".into(),
         sure: true,
+        note: None,
     })
 }
 

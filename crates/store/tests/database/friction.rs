@@ -15,6 +15,7 @@ fn pull(stage: usize, fastener: &str, text: &str) -> Do {
         method: Method::Typed,
         instrument: "w".into(),
         sure: true,
+        note: None,
     })
 }
 

@@ -96,6 +96,7 @@ pub fn pull(fastener: &str) -> Do {
         method: Method::Typed,
         instrument: "w".into(),
         sure: false,
+        note: None,
     })
 }
 

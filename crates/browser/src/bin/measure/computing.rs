@@ -58,6 +58,7 @@ pub fn measure(table: &mut Table) {
         method: Method::Typed,
         instrument: "w".into(),
         sure: false,
+        note: None,
     });
     assert!(decide(&state, &context, &pull).is_ok(), "it can be recorded");
     let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, &pull)));
@@ -147,6 +148,7 @@ fn every_way() -> (String, Duration) {
                         method,
                         instrument: "w".into(),
                         sure: true,
+                        note: None,
                     };
                     (Do::Pull(pull), name)
                 }
@@ -293,6 +295,7 @@ fn record() -> Vec<Event> {
             reading: Reading { torque_nm: Some(29.5 + f64::from(n % 10) * 0.1), ..Reading::default() },
             method: Method::Typed,
             instrument: wrench(),
+            note: None,
         })
     });
     let start = Fact::Started(Start { operation: OPERATION.into() });
@@ -302,6 +305,7 @@ fn record() -> Vec<Event> {
         stage: 0,
         except: vec![],
         instrument: None,
+        again: None,
     });
     events("tarn-5", [start, dry].into_iter().chain(pulls))
 }

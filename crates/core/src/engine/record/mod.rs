@@ -38,7 +38,7 @@ pub use parts::{Before, Condition, Fit, FreeLength, PartNote, RemarkPart, Remark
 pub use person::{Person, Role};
 pub use subject::{Subject, ToolFault};
 pub use tighten::{
-    Act, Acted, AllowFurther, Allowed, Given, Loosen, Loosened, Pull, Pulled, SetWrench, WrenchSet,
+    Act, Acted, AllowFurther, Allowed, Given, Loosen, Loosened, Pull, PullNote, Pulled, SetWrench, WrenchSet,
 };
 pub use turn::{Turn, Turned};
 pub use waits::{Await, EndWait, Promise, WaitKind};

@@ -42,6 +42,13 @@ pub enum Subject {
         /// The stage.
         stage: String,
     },
+    /// Entries of one joint that were made out of order or too early, all of them together.
+    OutOfOrder {
+        /// Key of the operation.
+        operation: String,
+        /// Key of the joint.
+        joint: String,
+    },
     /// What was read in an operation with an instrument that was found wrong.
     Doubted {
         /// Key of the operation.

@@ -27,6 +27,20 @@ pub struct Pulled {
     /// What stood between the wrench and the fastener, where that changes what is read (C-15).
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub adapter: Option<Adapter>,
+    /// What the builder says of the pull itself.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub note: Option<PullNote>,
+}
+
+/// What a builder says of a pull at the bolt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum PullNote {
+    /// Not sure that it clicked: it is pulled again, or rechecked at the end.
+    Unsure,
+    /// Stopped in mid-pull, where friction at rest is higher (C-12), and pulled on.
+    Stopped,
 }
 
 /// A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows.
@@ -116,6 +130,9 @@ pub struct Pull {
     /// Whether somebody was asked about an unlikely figure and meant it.
     #[serde(default)]
     pub sure: bool,
+    /// What the builder says of the pull itself.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub note: Option<PullNote>,
 }
 
 /// A reading as it comes in: what a person typed, or what an instrument sent.
@@ -169,6 +186,9 @@ pub struct Acted {
     /// With what, where it was not by hand.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub instrument: Option<Instrument>,
+    /// Why it was done again although it was done.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub again: Option<String>,
 }
 
 /// Record that something was done by hand between pulls.
@@ -189,6 +209,9 @@ pub struct Act {
     /// Key of the driver, where fasteners were run down with one.
     #[serde(default)]
     pub instrument: Option<String>,
+    /// Why it is done again although it was done: a bead of sealant that skinned is laid again.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub again: Option<String>,
 }
 
 /// A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart.
@@ -202,8 +225,11 @@ pub struct Loosened {
     pub joint: Option<String>,
     /// The fastener.
     pub fastener: String,
-    /// Whether a new one went in.
+    /// Whether another one went in.
     pub replaced: bool,
+    /// Which one went in, where it was replaced: `new`, or which used one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub with: Option<String>,
     /// Why.
     pub reason: String,
     /// How much longer it was then than it had been free, mm, where that was measured.
@@ -226,9 +252,12 @@ pub struct Loosen {
     pub joint: Option<String>,
     /// The fastener.
     pub fastener: String,
-    /// Whether a new one went in.
+    /// Whether another one went in.
     #[serde(default)]
     pub replaced: bool,
+    /// Which one went in, where it was replaced: `new`, or which used one; `new` when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub with: Option<String>,
     /// Why; may be left out in an operation that takes a joint apart.
     #[serde(default)]
     pub reason: String,

@@ -120,8 +120,8 @@ fn what_is_written_once_comes_for_each_cylinder_one_after_the_other_and_is_signe
     assert_eq!(plan[shop.at("rod-turn-2")].name, "Turn after rod 2");
     assert_eq!(plan[plan.joint("rod-2").unwrap()].fasteners[0].x_mm, 150.0);
     assert_eq!(shop.waits("rod-fit-1"), ["Measure housing 1"]);
-    assert_eq!(shop.waits("rod-measure-2"), ["Take in", "Turn after rod 1"]);
-    assert_eq!(shop.waits("timing"), ["Turn after rod 1", "Turn after rod 2"]);
+    assert_eq!(shop.waits("rod-measure-2"), ["Take in, and 1 more"]);
+    assert_eq!(shop.waits("timing"), ["Turn after rod 1, and 1 more"]);
     let member = shop.operation("rod-turn-2").member.unwrap();
     assert_eq!(
         (member.repeat.as_str(), member.by.as_str(), member.number, member.of),

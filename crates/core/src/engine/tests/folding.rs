@@ -21,7 +21,8 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
             joint: None,
             stage,
             except: Vec::new(),
-            instrument: None
+            instrument: None,
+            again: None,
         })),
         (0u64..40).prop_map(|seq| Fact::Voided(Void { seq, reason: "r".into() })),
         (0u64..40).prop_map(|seq| Fact::Accepted(Accept { seq, subject: None, reason: "r".into() })),
@@ -33,6 +34,7 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
             reason: "r".into(),
             left_mm: None,
             instrument: None,
+            with: None,
         })),
         (name, bolt, 0usize..5, prop::option::of(0.1f64..90.0), prop::option::of(0.1f64..90.0)).prop_map(
             |(o, f, stage, torque_nm, angle_deg)| Fact::Pulled(Pulled {
@@ -44,6 +46,7 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
                 reading: Reading { torque_nm, angle_deg, ..Reading::default() },
                 method: Method::Typed,
                 instrument: wrench(),
+                note: None,
             })
         ),
     ]
@@ -171,17 +174,14 @@ fn any_line() -> impl Strategy<Value = Fact> {
                 operation, joint: None, adapter: None, stage, fastener,
                 reading: Reading { torque_nm: Some(torque), angle_deg: Some(torque), height_mm: Some(torque),
                     ..Reading::default() },
-                method: Method::Typed, instrument: wrench(),
-            })
+                method: Method::Typed, instrument: wrench(), note: None, })
         ),
         2 => (operation(), word(&["A", "B", "1", "2", "3"]), any::<bool>()).prop_map(
             |(operation, fastener, replaced)| Fact::Loosened(Loosened {
-                joint: None, operation, fastener, replaced, reason: "r".into(), left_mm: None, instrument: None,
-            })
+                joint: None, operation, fastener, replaced, reason: "r".into(), left_mm: None, instrument: None, with: None, })
         ),
         2 => (operation(), 0usize..6).prop_map(|(operation, stage)| Fact::Acted(Acted {
-            operation, joint: None, stage, except: Vec::new(), instrument: None,
-        })),
+            operation, joint: None, stage, except: Vec::new(), instrument: None, again: None, })),
         1 => operation().prop_map(|operation| Fact::Started(Start { operation })),
         3 => (operation(), prop::collection::vec(operation(), 0..3))
             .prop_map(|(operation, also)| Fact::Signed(Sign { operation, also })),
@@ -263,12 +263,10 @@ fn any_stretching() -> impl Strategy<Value = Fact> {
                 fastener,
                 reading: Reading { torque_nm, stretch_mm, ..Reading::default() },
                 method: Method::Typed,
-                instrument: super::ways::tool(),
-            })),
+                instrument: super::ways::tool(), note: None, })),
         2 => (operation(), bolt(), any::<bool>(), prop::option::of(-0.01f64..0.02)).prop_map(
             |(operation, fastener, replaced, left_mm)| Fact::Loosened(Loosened {
-                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, instrument: None,
-            })
+                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, instrument: None, with: None, })
         ),
         1 => (operation(), lubricant, any::<bool>(), any::<bool>()).prop_map(
             |(operation, lubricant, converts, pulled_too)| Fact::Lubricated(Box::new(Lubricated {

@@ -7,6 +7,7 @@ use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+mod apart;
 mod between;
 mod bottom_end;
 mod folding;
@@ -36,6 +37,7 @@ fn pull(stage: usize, fastener: &str, text: &str) -> Do {
         method: Method::Typed,
         instrument: "w".into(),
         sure: false,
+        note: None,
     })
 }
 

@@ -119,8 +119,17 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let (joint, stage, fastener) = (Some("stretch".into()), 0, "A".into());
     let reading = Given { text: Some("32".into()), ..Given::default() };
     let (operation, instrument) = ("stretch".into(), "w".into());
-    let on =
-        Pull { operation, joint, stage, fastener, reading, method: Method::Typed, instrument, sure: true };
+    let on = Pull {
+        operation,
+        joint,
+        stage,
+        fastener,
+        reading,
+        method: Method::Typed,
+        instrument,
+        sure: true,
+        note: None,
+    };
     shop.give(Do::Pull(on)).unwrap();
     assert_eq!(shop.pulls_of("stretch").pop().unwrap().remarks, ["too early: Loosen A comes first"]);
     // What stays longer is scrap, until a new one goes in.
@@ -131,6 +140,8 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let sheet = crate::sheet::Sheet::of(&shop.state);
     let section = sheet.sections.into_iter().find(|section| section.id == "stretch").unwrap();
     let SectionWork::Tighten { joints } = section.work else { panic!("a joint") };
+    let climbed = &joints[0].rows[0].climb;
+    assert!(!climbed.is_empty() && climbed.iter().all(|step| step.torque_nm > 0.0), "{climbed:?}");
     assert_eq!(joints[0].instruments.len(), 1, "it was pulled and measured with one");
     let noted =
         "A (0.001 mm left of its stretch) loosened by Bench one: to be lubricated again between two steps";

@@ -362,6 +362,7 @@ fn a_figure_that_cannot_be_meant_says_what_is_the_most() {
 #[test]
 fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant() {
     let mut shop = Shop::at_the_bolts();
+    shop.instrument.torque_nm = Some([5.0, 400.0]);
     for (text, hint) in [
         ("300", "Off by a decimal place? 30.0 N·m would fit."),
         ("3", "Off by a decimal place? 30.0 N·m would fit."),

@@ -2,10 +2,12 @@
 //! clamp load, and procedures that cannot work.
 
 use crate::document::Report;
-use crate::fastener::{engagement_needed_mm, strip_load};
-use crate::plan::document::{Hole, Joint, Plan, Walk};
+use crate::fastener::{Strength, engagement_needed_mm, strip_load};
+use crate::joint::{Fastening, Forecast};
+use crate::plan::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
 use crate::plan::index::{GroupIx, StageIx};
 use crate::quantity::{Dimension, in_kn};
+use crate::tightening::Band;
 
 /// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
 const HIGH_UTILISATION: f64 = 0.95;
@@ -126,10 +128,13 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         report.error(&path, message);
         return;
     }
+    if !spec.fastening.known {
+        check_unknown_strength(spec, stage, &path, report);
+    }
     let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
     let figures = format!(
         "{} on {} gives {:.1} kN, {:.0} % of yield",
-        rules.band().map(|band| stage.way.print(band.target)).unwrap_or_default(),
+        rules.band().map(Band::target_as_written).unwrap_or_default(),
         spec.designation,
         forecast.typical_kn,
         forecast.utilisation * 100.0
@@ -139,7 +144,14 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         !later.into_iter().any(|later| joint[later].group == Some(group) && clamps(plan, joint, later));
     let angles = || angles(plan, joint, at).map(|angles| format!(": {angles}")).unwrap_or_default();
     if forecast.past_yield() && !(spec.to_yield && rules.once()) {
-        report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
+        // The maker's lubricant may be slipperier than the table's: a figure with a source is for a lead to approve.
+        if stage.source.is_empty() && joint.source.is_empty() {
+            report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
+        } else {
+            let message =
+                "by the friction table that is past the fastener's limit; a lead approves it by its source";
+            report.warn(&path, format!("{figures}: {message}{}", angles()));
+        }
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
         let message = format!("{figures}: it is meant to go past yield and does not{}", angles());
         report.error(&path, message);
@@ -147,6 +159,32 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         report.warn(&path, format!("{figures}: the scatter of friction may pass yield"));
     } else if last && forecast.utilisation < LOW_UTILISATION {
         report.warn(&path, format!("{figures}: far below what the fastener can clamp"));
+    }
+}
+
+/// Where nobody knows the strength of a fastener, a torque that no bolt of its thread takes is an error, and one that a
+/// weak one does not take is a question.
+fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report: &Report) {
+    let rules = stage.way.rules();
+    let Some(band) =
+        rules.band().filter(|_| rules.dimension() == Some(Dimension::Torque) && rules.shows().is_none())
+    else {
+        return;
+    };
+    let nominal_mm = spec.fastening.thread.nominal_mm();
+    let past_yield = |class: &str| {
+        let strength = Strength::class(class, nominal_mm).ok()?;
+        let fastening = Fastening { strength, known: true, ..spec.fastening };
+        Some(fastening.by_torque(band.target)).filter(Forecast::past_yield)
+    };
+    let torque = band.target_as_written();
+    let of = &spec.designation;
+    if let Some(load) = past_yield("12.9") {
+        let used = load.utilisation * 100.0;
+        report
+            .error(path, format!("{torque} on {of}: even a 12.9 bolt would be at {used:.0} % of its yield"));
+    } else if past_yield("8.8").is_some() {
+        report.warn(path, format!("{torque} on {of}: an 8.8 bolt would yield. How strong is it?"));
     }
 }
 

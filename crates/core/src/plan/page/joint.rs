@@ -207,11 +207,7 @@ impl Page<'_> {
         };
         let figure = rules.wanted().map_or(figure, str::to_owned);
         let words = match rules.band() {
-            Some(band) if rules.aim(Had::default()).is_some() && band.target > 0.0 => {
-                let ([low, high], target) =
-                    ([band.low, band.high].map(|value| stage.way.print(value)), stage.way.print(band.target));
-                format!("{target} ({low} to {high})")
-            }
+            Some(band) if rules.aim(Had::default()).is_some() && band.target > 0.0 => band.words(),
             _ => rules.words(Had::default()),
         };
         StagePage {

@@ -8,10 +8,15 @@ use crate::joint::{
 };
 use crate::plan::document::FastenerSpec;
 use crate::plan::open::OpenFigure;
-use crate::quantity::{Dimension, in_mm, mm, mpa};
+use crate::quantity::{Dimension, in_mm, mm, mpa, unit_of};
 
 /// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
 const USUAL_BEARING: f64 = 1.3;
+/// What stands in for a thread or a strength that cannot be read, until it can.
+const STAND_IN_THREAD: &str = "M10x1.5";
+const STAND_IN_STRENGTH: &str = "8.8";
+/// Where a bolt yields of which only the strength that it breaks at is known: as class 10.9 and 12.9 do.
+const YIELD_OF_TENSILE: f64 = 0.9;
 /// Young's modulus of steel, `MPa`.
 const STEEL_MPA: f64 = 205_000.0;
 
@@ -52,26 +57,25 @@ pub(super) fn spec(
     opens: &mut Vec<OpenFigure>,
 ) -> Option<FastenerSpec> {
     let (id, name, designation) = (table.text("id"), table.text("name"), table.text("thread"));
-    let thread = Thread::parse(&designation)
+    let read_thread = Thread::parse(&designation)
         .map_err(|error| {
             if !designation.is_empty() {
                 table.error("thread", error.to_string());
             }
         })
         .ok();
+    // Something stands in for what cannot be read, so that one wrong field takes nothing else off the page.
+    let thread = read_thread.or_else(|| Thread::parse(STAND_IN_THREAD).ok());
     // What nobody has looked up yet has something stand in for it, and no clamp load is computed.
     let open = table.open_of(&["strength", "yield", "tensile", "bearing_diameter"]);
-    let strength = strength(table, thread).or_else(|| {
+    let read_strength = strength(table, thread);
+    let strength = read_strength.or_else(|| {
         let nominal_mm = thread.map_or(10.0, |thread| thread.nominal_mm());
-        Strength::class("8.8", nominal_mm)
-            .ok()
-            .filter(|_| open.iter().any(|(key, _)| *key != "bearing_diameter"))
+        Strength::class(STAND_IN_STRENGTH, nominal_mm).ok()
     });
-    let bearing = if table.has("bearing_diameter") && !table.is_open("bearing_diameter") {
-        table.positive("bearing_diameter", Dimension::Length)
-    } else {
-        thread.map(|thread| USUAL_BEARING * thread.nominal_mm())
-    };
+    let given = table.has("bearing_diameter") && !table.is_open("bearing_diameter");
+    let given = given.then(|| table.positive("bearing_diameter", Dimension::Length)).flatten();
+    let bearing = given.or_else(|| thread.map(|thread| USUAL_BEARING * thread.nominal_mm()));
     if let (Some(thread), Some(db)) = (thread, bearing)
         && !(thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&db)
     {
@@ -90,7 +94,7 @@ pub(super) fn spec(
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
     let source = table.text_or("source", "");
     table.finish();
-    let known = open.is_empty();
+    let known = open.is_empty() && read_thread.is_some() && read_strength.is_some();
     opens.extend(open.into_iter().map(|(key, note)| OpenFigure::of_fastener(table.path(), key, &name, note)));
     Some(FastenerSpec {
         id,
@@ -130,6 +134,12 @@ fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
     let class = table.text("strength");
     if class.is_empty() {
         return None;
+    }
+    // A strength as a card prints it, with its unit, is what the bolt breaks at.
+    if unit_of(&class, Dimension::Pressure).is_some() {
+        let tensile = table.positive("strength", Dimension::Pressure)?;
+        let strength = Strength::figures(mpa(tensile * YIELD_OF_TENSILE), mpa(tensile));
+        return strength.map_err(|error| table.error("strength", error.to_string())).ok();
     }
     let nominal = thread.map_or(10.0, |thread| thread.nominal_mm());
     Strength::class(&class, nominal).map_err(|error| table.error("strength", error.to_string())).ok()

@@ -76,7 +76,7 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
     ];
     let near = Band::around(0.0, (band.high - band.low) / NEAR, band.unit);
-    let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band }));
+    let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band, set_mm }));
     Some(zero.into_iter().chain(climb).collect())
 }
 
@@ -88,6 +88,8 @@ pub struct Zero {
     /// The climb that it begins.
     steps: Steps,
     stretch: Band,
+    /// The most that it may have stayed longer for good, mm; past that it is scrap (C-25).
+    set_mm: Option<f64>,
 }
 
 impl Rules for Zero {
@@ -137,13 +139,26 @@ impl Rules for Zero {
 
     /// A gauge that is off is set again, whichever way it is off.
     fn judge(&self, value: f64) -> Verdict {
-        if self.near.judge(value) == Verdict::Good { Verdict::Good } else { Verdict::Low }
+        match self.near.judge(value) {
+            Verdict::Good => Verdict::Good,
+            Verdict::Over if self.set_mm.is_some_and(|most| value > most + 1e-9) => Verdict::Over,
+            Verdict::Low | Verdict::Over => Verdict::Low,
+        }
+    }
+
+    fn scraps(&self) -> bool {
+        true
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("longer than it may be before it is pulled: it is scrap")
     }
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
             Verdict::Good => "Zeroed",
-            Verdict::Low | Verdict::Over => "Off zero: it moved, or the bolt is longer. Set it again",
+            Verdict::Low => "Off zero: it moved, or the bolt is longer. Set it again",
+            Verdict::Over => "Longer than it may be: scrap",
         }
     }
 

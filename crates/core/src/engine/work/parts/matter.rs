@@ -12,7 +12,7 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
         let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
         let before = entry.value.before.as_ref();
         let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
-        let spent = planned.uses_allowed.filter(|allowed| uses >= *allowed);
+        let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
         let spent = spent.map(|allowed| format!("used {uses} times, and {allowed} is the most"));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
         let wrong: Vec<String> = spent.into_iter().chain(scrap.iter().cloned()).collect();

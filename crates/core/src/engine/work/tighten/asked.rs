@@ -35,6 +35,8 @@ pub(super) struct Asked<'a> {
     pub between: Between<'a>,
     pub instrument: &'a Instrument,
     pub given: &'a Given,
+    /// What the instrument showed on the fastener before.
+    pub before: Option<f64>,
 }
 
 impl Asked<'_> {
@@ -138,6 +140,7 @@ impl Asked<'_> {
     pub fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
         let rules = self.way.rules();
         let Some(figure) = rules.figure(reading) else { return Ok(()) };
+        self.kept_counting(figure)?;
         let left = self.left();
         let within = |meant: f64, share: f64| left > 0.0 && (meant - left).abs() <= share * left;
         let units: &[(&str, f64)] = match rules.dimension() {
@@ -151,7 +154,7 @@ impl Asked<'_> {
         let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
         let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
         if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
-            return Ok(());
+            return self.in_range(figure);
         }
         let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
         let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).chain(lengths).copied().collect();
@@ -162,6 +165,58 @@ impl Asked<'_> {
         let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
         let message =
             format!("{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.");
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// An angle tool that was not zeroed shows the sum of two bolts, and one that keeps counting the total of two
+    /// swings: both are plain from the figure (C-60).
+    fn kept_counting(&self, figure: f64) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let Some(band) = rules.band().filter(|_| rules.adds_up() && self.given.start_deg.is_none()) else {
+            return Ok(());
+        };
+        let is_over = rules.judge(rules.add(self.had, figure).value) == Verdict::Over;
+        let fits = |meant: f64| meant > 0.0 && rules.judge(rules.add(self.had, meant).value) == Verdict::Good;
+        let ask = |why: String, meant: f64| {
+            let message = format!(
+                "{} is too far.{why} {} would fit. Enter again keeps it as it is.",
+                self.print(figure),
+                self.print(meant)
+            );
+            Err(Refusal::of(RefusalKind::Ask, message))
+        };
+        if !is_over {
+            return Ok(());
+        }
+        if self.had.value > 0.0 && (band.low..=band.high).contains(&figure) {
+            let had = self.print(self.had.value);
+            return ask(
+                format!(" Does the gauge show the total, with the {had} it has already?"),
+                figure - self.had.value,
+            );
+        }
+        match self.before.map(|before| (before, figure - before)) {
+            Some((before, meant)) if fits(meant) => {
+                let before = self.print(before);
+                ask(format!(" Was the gauge not zeroed after the last bolt, which had {before}?"), meant)
+            }
+            _ => Ok(()),
+        }
+    }
+
+    /// A torque that its wrench cannot show (C-7) is asked about.
+    fn in_range(&self, figure: f64) -> Result<(), Refusal> {
+        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        let Some([low, high]) = self.instrument.torque_nm.filter(|_| torque) else { return Ok(()) };
+        // What is asked for may be outside of it, too: that is said where the wrench is chosen.
+        if (low..=high).contains(&figure) || !(low..=high).contains(&self.left()) {
+            return Ok(());
+        }
+        let [figure, low, high, left] = [figure, low, high, self.left()].map(|of| self.print(of));
+        let message = format!(
+            "{figure} is outside the range of {}, {low} to {high}. {left} would fit. Enter again keeps it as it is.",
+            self.instrument.name
+        );
         Err(Refusal::of(RefusalKind::Ask, message))
     }
 

@@ -96,7 +96,8 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         place.round.used(&state.plan, place.joint, group, u64::MAX, counts)
     });
     let between = Between { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
-    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading };
+    let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger.counts(seq));
+    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading, before };
     let reading = match pull.method {
         Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
         Method::Seen => asked.seen()?,
@@ -125,6 +126,7 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
         method: pull.method.with(&instrument),
         adapter: adapter.cloned(),
         instrument,
+        note: pull.note,
     });
     Ok(starting(state, context.at, place.operation, fact))
 }
@@ -192,8 +194,9 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
         let message = "nobody has looked its figure up yet: fill it in first, then it can be done";
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
+    let again = act.again.as_deref().map(reason).transpose()?;
     if place.round.acted(stage) {
-        return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
+        laid_again(&place, stage, again.as_deref())?;
     }
     for id in &act.except {
         let fastener = place.joint.fastener(id);
@@ -212,8 +215,25 @@ pub(in crate::engine) fn act(state: &State, context: &Context, act: &Act) -> Res
         stage: act.stage,
         except,
         instrument: instrument.filter(|tool| !tool.by_eye()),
+        again,
     });
     Ok(starting(state, context.at, place.operation, fact))
+}
+
+/// A bead of sealant may be laid again once no bolt is in (C-54); anything else is done once.
+fn laid_again(place: &Place<'_>, stage: StageIx, again: Option<&str>) -> Result<(), Refusal> {
+    let seals = place.joint[stage].way.rules().within_min().is_some();
+    if again.is_none() || !seals {
+        return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
+    }
+    if !place.round.is_loose() {
+        let message = format!(
+            "loosen all of {} first: then its faces are cleaned and the bead is laid again",
+            place.joint.name
+        );
+        return Err(Refusal::of(RefusalKind::NotYet, message));
+    }
+    Ok(())
 }
 
 /// A lead lets a fastener be pulled on to its yield, where the plan's limit comes before its stretch.
@@ -268,6 +288,26 @@ fn left(context: &Context, loosen: &Loosen) -> Result<(Option<f64>, Option<Instr
     Ok((Some(left_mm), Some(context.instrument(gauge)?)))
 }
 
+/// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
+/// lapses, and its stages start over (C-53). With new fasteners, those that may not go in again are replaced, too.
+fn take_apart(
+    place: &Place<'_>,
+    loosen: &Loosen,
+    fact: impl Fn(&Joint, FastenerIx, &str) -> Fact,
+) -> Result<Vec<Fact>, Refusal> {
+    let why = reason(&loosen.reason)?;
+    let goes = |at: &FastenerIx| {
+        let fastened = place.round.fastened(*at);
+        fastened.holds() || (loosen.replaced && place.joint.fastener(&loosen.fastener) == Some(*at))
+    };
+    let facts: Vec<Fact> =
+        place.joint.backwards().into_iter().filter(goes).map(|at| fact(place.joint, at, &why)).collect();
+    if facts.is_empty() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("nothing of {} is tight", place.joint.name)));
+    }
+    Ok(facts)
+}
+
 /// Records that a fastener was loosened; where its joint is taken apart, with the rest if that is said.
 pub(in crate::engine) fn loosen(
     state: &State,
@@ -283,6 +323,7 @@ pub(in crate::engine) fn loosen(
             joint: (place.work.shares.len() > 1).then(|| joint.id.clone()),
             fastener: joint[fastener].id.clone(),
             replaced: loosen.replaced,
+            with: loosen.with.clone().filter(|_| loosen.replaced),
             reason: reason.to_owned(),
             left_mm,
             instrument: gauge.clone(),
@@ -290,7 +331,7 @@ pub(in crate::engine) fn loosen(
     };
     if place.work.task == Task::Tighten {
         if loosen.rest {
-            return Err(Refusal::field("rest", "only where a joint is taken apart"));
+            return take_apart(&place, loosen, fact);
         }
         let mut stages = place.share.stages.clone().map(StageIx);
         let between = stages.any(|stage| place.round.fastened(fastener).to_loosen(place.joint, stage));

@@ -67,8 +67,10 @@ pub struct Loosening {
     pub seq: u64,
     /// The fastener.
     pub fastener: FastenerIx,
-    /// Whether a new one went in.
+    /// Whether another one went in.
     pub replaced: bool,
+    /// Which one, where somebody said so.
+    pub with: Option<String>,
     /// Whether the joint was taken apart: the round is over, and what was done in it stays done.
     pub apart: bool,
     /// Why.
@@ -263,8 +265,16 @@ impl Fastened {
             self.show(joint, spec, pull);
             self.last[pull.stage.0] = pull.seq;
             self.load = load;
-            self.spent |= spent;
+            self.spent |= spent || (spec.single_use && self.is_tight(joint, pull.stage));
         }
+    }
+
+    /// Whether it has all that its group is pulled to: it was used (C-62).
+    fn is_tight(&self, joint: &Joint, stage: StageIx) -> bool {
+        let group = joint[stage].group;
+        let pulled = |of: &&(usize, &Stage)| of.1.group == group && of.1.way.rules().dimension().is_some();
+        let stages: Vec<(usize, &Stage)> = joint.stages.iter().enumerate().collect();
+        stages.iter().filter(pulled).all(|(at, _)| self.finished[*at])
     }
 
     /// Whether a bolt that is short cannot be pulled on without using more of its yield than the plan allows.

@@ -156,6 +156,9 @@ impl<'a> Hand<'a> {
                 format!("{after} after the sealant, which stays open for {within}")
             }
             Remark::Soon { left_min } => format!("{} too soon", minutes(left_min.ceil())),
+            Remark::Unsure => "not sure that it clicked".to_owned(),
+            Remark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".to_owned(),
+            Remark::Again { reason } => format!("done again: {reason}"),
             Remark::Then { words, .. } => words.clone(),
             Remark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();

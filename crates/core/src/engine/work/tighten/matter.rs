@@ -4,21 +4,27 @@ use super::fastened::{Pull, grown};
 use super::hand::Hand;
 use super::lubricate;
 use super::remark::Remark;
+use super::round::Round;
 use crate::engine::matter::{Matter, Remedy};
-use crate::plan::FastenerIx;
+use crate::engine::record::Subject;
+use crate::plan::{FastenerIx, Task};
 use crate::quantity::{self, Dimension};
 use crate::tightening::Verdict;
+use std::collections::BTreeSet;
 
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
 pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
     let ledger = &hand.state.ledger;
     let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
-    let pulls = hand
-        .round
-        .suspects(ledger)
-        .filter(|pull| hand.runs(pull.stage))
-        .flat_map(|pull| wrong(hand, pull).into_iter().chain(deviation(hand, pull)));
+    let order = order(hand);
+    let together: BTreeSet<u64> = order.iter().flat_map(|(seqs, _)| seqs.iter().copied()).collect();
+    let suspects: Vec<&Pull> = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage)).collect();
+    let pulls = suspects.into_iter().flat_map(|pull| {
+        let alone = !together.contains(&pull.seq);
+        wrong(hand, pull).into_iter().chain(alone.then(|| deviation(hand, pull)).flatten())
+    });
+    let order = order.into_iter().filter_map(|(_, matter)| matter);
     let actions = hand.round.actions.entries().filter(|act| ledger.counts(act.seq) && hand.runs(act.key));
     let actions = actions.filter_map(|act| {
         let name = &hand.joint[act.key].name;
@@ -45,7 +51,121 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         about(hand, seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
     let films = lubricate::matters(hand);
-    films.into_iter().chain(pulls).chain(actions).chain(loosenings).chain(owed).collect()
+    let unsure = hand.round.pulls.iter().filter_map(|pull| unsure(hand, pull));
+    films
+        .into_iter()
+        .chain(order)
+        .chain(pulls)
+        .chain(unsure)
+        .chain(used_before(hand))
+        .chain(actions)
+        .chain(loosenings)
+        .chain(owed)
+        .collect()
+}
+
+/// Whether all that deviates in a pull is its place in the order.
+fn only_of_order(pull: &Pull) -> bool {
+    let mut deviating = pull.remarks.iter().filter(|remark| remark.deviates()).peekable();
+    deviating.peek().is_some() && deviating.all(Remark::is_of_order)
+}
+
+/// Pulls of the joint's stages that were out of order or too early, and nobody stands for by itself.
+fn out_of_order_pulls<'a>(hand: &'a Hand<'_>) -> impl Iterator<Item = &'a Pull> {
+    let ledger = &hand.state.ledger;
+    let suspects = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage));
+    suspects.filter(|pull| only_of_order(pull) && !ledger.accepted(pull.seq))
+}
+
+/// The entries of a joint that were made out of order in an operation.
+pub(super) fn out_of_order(hand: &Hand<'_>) -> BTreeSet<u64> {
+    out_of_order_pulls(hand).map(|pull| pull.seq).collect()
+}
+
+/// Several entries out of order on one joint are one matter: what a lead stands for is the order. The entries it
+/// is about, and the matter unless somebody stands for it.
+fn order(hand: &Hand<'_>) -> Option<(BTreeSet<u64>, Option<Matter>)> {
+    let pulls: Vec<&Pull> = out_of_order_pulls(hand).collect();
+    let operation = hand.state.plan[hand.operation].id.clone();
+    let subject = Subject::OutOfOrder { operation, joint: hand.joint.id.clone() };
+    let seqs: BTreeSet<u64> = pulls.iter().map(|pull| pull.seq).collect();
+    if hand.state.stands_for(&subject) && !seqs.is_empty() {
+        return Some((seqs, None));
+    }
+    let [first, _, ..] = pulls[..] else { return None };
+    let mut names: Vec<&str> = pulls.iter().map(|pull| hand.name(pull.fastener)).collect();
+    names.dedup();
+    let what = format!("{} out of order: {}", pulls.len(), names.join(", "));
+    let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
+    let matter = about(hand, first.seq, None, what, now, vec![Remedy::Accept]);
+    Some((seqs, Some(Matter { subject: Some(subject), ..matter })))
+}
+
+/// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.
+fn unsure(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+    let ledger = &hand.state.ledger;
+    if !pull.remarks.contains(&Remark::Unsure) || !hand.runs(pull.stage) || ledger.accepted(pull.seq) {
+        return None;
+    }
+    let sure = |other: &Pull| {
+        other.seq > pull.seq
+            && other.fastener == pull.fastener
+            && ledger.counts(other.seq)
+            && !other.remarks.contains(&Remark::Unsure)
+    };
+    if !hand.round.stands(pull, ledger) || hand.round.pulls.iter().any(sure) {
+        return None;
+    }
+    let name = hand.name(pull.fastener);
+    let what = format!("{name}: not sure that it clicked at {}", hand.joint[pull.stage].name);
+    let now = format!("Pull {name} again, or recheck it at the end");
+    Some(about(hand, pull.seq, Some(pull.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+}
+
+/// Fasteners for one use that had it in an earlier round, and are still in (C-62).
+fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
+    let plan = &hand.state.plan;
+    let ledger = &hand.state.ledger;
+    let others = |round: usize| {
+        let at = (hand.share.joint, round);
+        let works = plan.line().filter_map(|operation| plan.tightens(operation));
+        works
+            .filter(|work| work.fasteners.is_some())
+            .any(|work| work.shares.iter().any(|share| share.at() == at))
+    };
+    if hand.task != Task::Tighten || others(hand.share.round) {
+        return Vec::new();
+    }
+    let earlier: Vec<&Round> = (0..hand.share.round)
+        .filter(|round| !others(*round))
+        .map(|round| hand.state.joints.round((hand.share.joint, round)))
+        .collect();
+    let new_one = |at: FastenerIx| {
+        hand.round.loosenings.iter().any(|of| of.fastener == at && of.replaced && ledger.counts(of.seq))
+    };
+    let single_use =
+        |at: &FastenerIx| hand.joint.group_with(*at).is_some_and(|group| plan[group.spec].single_use);
+    let spent = (0..hand.joint.fasteners.len())
+        .map(FastenerIx)
+        .filter(single_use)
+        .filter(|at| earlier.iter().any(|round| round.fastened(*at).is_spent()) && !new_one(*at));
+    let matter = |at: FastenerIx| {
+        let name = hand.name(at);
+        let seq = earlier
+            .iter()
+            .filter_map(|round| round.pulls.iter().rev().find(|pull| pull.fastener == at))
+            .map(|pull| pull.seq);
+        let what = format!("{name} is for one use, and was used on the trial");
+        about(
+            hand,
+            seq.max().unwrap_or_default(),
+            Some(at),
+            what,
+            format!("Put a new fastener in at {name}"),
+            vec![Remedy::Replace],
+        )
+    };
+    spent.map(matter).collect()
 }
 
 fn about(

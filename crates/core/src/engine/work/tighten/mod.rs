@@ -21,9 +21,22 @@ pub(in crate::engine) use hand::Tightening;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;
+use crate::engine::state::State;
 use crate::engine::tools::Tools;
-use crate::plan::Task;
+use crate::plan::{OperationIx, Task};
 use remark::Open;
+use std::collections::BTreeSet;
+
+/// The entries of a joint that were made out of order in an operation, and nobody stands for one by one.
+pub(in crate::engine) fn out_of_order(state: &State, at: OperationIx, joint: &str) -> BTreeSet<u64> {
+    let Some(work) = state.plan.tightens(at) else { return BTreeSet::new() };
+    let tightening = Tightening { state, at, work };
+    tightening
+        .hands()
+        .filter(|hand| hand.joint.id == joint)
+        .flat_map(|hand| matter::out_of_order(&hand))
+        .collect()
+}
 
 impl Kind for Tightening<'_> {
     fn total(&self) -> usize {

@@ -3,9 +3,10 @@
 use super::fastened::Pull;
 use super::hand::{Hand, Tightening};
 use super::remark::Remark;
+use super::round::Round;
 use crate::engine::record::Method;
 use crate::engine::state::State;
-use crate::plan::OperationIx;
+use crate::plan::{Joint, JointIx, OperationIx};
 use crate::quantity::{self, Dimension};
 use crate::tightening::{Verdict, odd_ones};
 use serde::Serialize;
@@ -15,6 +16,10 @@ use time::OffsetDateTime;
 /// One recorded pull.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[expect(
+    clippy::struct_excessive_bools,
+    reason = "what it is, whether it counts and whether it deviates are told apart"
+)]
 pub struct PullView {
     /// The entry.
     pub seq: u64,
@@ -63,6 +68,12 @@ pub struct PullView {
     pub accepted: Option<String>,
     /// Whether the fastener was loosened since.
     pub loosened: bool,
+    /// Why it does not count any more although it was right: another group was touched after it.
+    pub lapsed: Option<String>,
+    /// Whether this is what the fastener has in its stage now: not voided, loosened, lapsed or pulled over.
+    pub counts: bool,
+    /// Whether it is not as the plan has it.
+    pub deviates: bool,
 }
 
 impl State {
@@ -91,18 +102,29 @@ impl Hand<'_> {
         self.round.pulls.iter().filter(|pull| self.runs(pull.stage)).count()
     }
 
+    /// The rounds of all joints that are written together, such as the eight rods of an engine: their fasteners
+    /// should behave alike (C-59).
+    fn sibling_rounds(&self) -> impl Iterator<Item = &Round> {
+        let plan = &self.state.plan;
+        let alike = move |(_, joint): &(usize, &Joint)| {
+            joint.family == self.joint.family && joint.rounds.get(self.share.round) == Some(&self.purpose)
+        };
+        let rounds = plan.joints.iter().enumerate().filter(alike);
+        rounds.map(|(joint, _)| self.state.joints.round((JointIx(joint), self.share.round)))
+    }
+
     /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
     fn odd(&self) -> BTreeMap<u64, String> {
         let mut odd = BTreeMap::new();
         for stage in self.stages().filter(|stage| self.joint[*stage].way.rules().adds_up()) {
-            let last = |pull: &&Pull| {
-                pull.stage == stage
-                    && self.round.stands(pull, &self.state.ledger)
-                    && self.round.fastened(pull.fastener).last(stage) == pull.seq
-            };
-            let ends = self.round.pulls.iter().filter(last);
-            let ends: Vec<(u64, f64)> =
-                ends.filter_map(|pull| Some((pull.seq, pull.reading.torque_nm?))).collect();
+            let ends: Vec<(u64, f64)> = self
+                .sibling_rounds()
+                .flat_map(|round| {
+                    let counts = move |pull: &&Pull| pull.stage == stage && round.counts(pull);
+                    let ends = round.pulls.iter().filter(counts);
+                    ends.filter_map(|pull| Some((pull.seq, pull.reading.torque_nm?)))
+                })
+                .collect();
             let torques: Vec<f64> = ends.iter().map(|(_, torque)| *torque).collect();
             for found in odd_ones(&torques) {
                 let text = |torque| quantity::format(torque, Dimension::Torque.base());
@@ -140,6 +162,11 @@ impl Hand<'_> {
     fn view(&self, pull: &Pull, odd: Option<&String>) -> Option<PullView> {
         let stage = &self.joint[pull.stage];
         let mark = self.state.ledger.mark(pull.seq)?;
+        let counts = self.round.counts(pull);
+        let loosened = mark.voided.is_none() && !self.round.stands(pull, &self.state.ledger);
+        let unsettled = mark.voided.is_none()
+            && !loosened
+            && self.round.is_unsettled(self.joint, pull, &|seq| self.state.ledger.counts(seq));
         let rules = stage.way.rules();
         let dimension = rules.dimension()?;
         let moved = rules.moved(pull.judged.value);
@@ -177,7 +204,12 @@ impl Hand<'_> {
             simulated: pull.instrument.simulated,
             voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
             accepted: mark.accepted.as_ref().map(|accepted| accepted.reason.clone()),
-            loosened: mark.voided.is_none() && !self.round.stands(pull, &self.state.ledger),
+            loosened,
+            lapsed: unsettled.then(|| "lapsed: a group that it rests on was touched after it".to_owned()),
+            counts,
+            deviates: pull.judged.wrong()
+                || (counts && pull.judged.verdict != Verdict::Good)
+                || pull.remarks.iter().any(Remark::deviates),
         })
     }
 }

@@ -125,6 +125,15 @@ pub enum Remark {
         /// Whether it deviated from the plan.
         deviates: bool,
     },
+    /// Nobody is sure that the wrench clicked.
+    Unsure,
+    /// The pull was stopped and went on from rest.
+    Stopped,
+    /// Something that was done already was done again, for a reason: a bead of sealant was laid again.
+    Again {
+        /// Why.
+        reason: String,
+    },
     /// Fasteners would not run down by hand.
     Resists {
         /// Which.
@@ -133,11 +142,24 @@ pub enum Remark {
 }
 
 impl Remark {
+    /// Whether it says that the order of the plan was not kept.
+    pub fn is_of_order(&self) -> bool {
+        matches!(self, Self::OutOfOrder { .. } | Self::Early { .. })
+    }
+
     /// Whether it deviates from the plan and somebody has to stand for it (C-4).
     pub fn deviates(&self) -> bool {
         match self {
             Self::Then { deviates, .. } => *deviates,
-            _ => !matches!(self, Self::Repeated | Self::After { .. } | Self::Resists { .. }),
+            _ => !matches!(
+                self,
+                Self::Repeated
+                    | Self::After { .. }
+                    | Self::Resists { .. }
+                    | Self::Unsure
+                    | Self::Stopped
+                    | Self::Again { .. }
+            ),
         }
     }
 }

@@ -5,7 +5,7 @@ use super::film::{Said, Used};
 use super::remark::{At, Open, Remark};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
-use crate::engine::series::Series;
+use crate::engine::series::{Entry, Series};
 use crate::plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
 use crate::tightening::Qualified;
 use std::collections::BTreeSet;
@@ -42,6 +42,9 @@ pub struct Round {
     suspects: BTreeSet<usize>,
     /// Stages that were pulled in.
     pulled: BTreeSet<StageIx>,
+    /// The loosening after which none of its fasteners was in any more, where several had been: what was done by
+    /// hand before it, such as a bead of sealant, is done again (C-53, C-54). 0 where there was none.
+    started_over_at: u64,
 }
 
 /// The working time of a sealant that runs.
@@ -68,6 +71,7 @@ impl Round {
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
             pulled: BTreeSet::new(),
+            started_over_at: 0,
         }
     }
 
@@ -96,14 +100,62 @@ impl Round {
         Used::of(&plan[joint[group].spec], self.said(group, seq, counts).map(|(_, said)| said))
     }
 
+    /// What was last done by hand in a stage, where the joint was not taken apart since.
+    pub(in crate::engine) fn done_by_hand(&self, stage: StageIx) -> Option<&Entry<StageIx, Done>> {
+        self.actions.latest(stage).filter(|done| done.seq > self.started_over_at)
+    }
+
     /// Whether what is done by hand in a stage is done, for all of its fasteners.
     pub fn acted(&self, stage: StageIx) -> bool {
-        self.actions.latest(stage).is_some_and(|done| done.value.except.is_empty())
+        self.done_by_hand(stage).is_some_and(|done| done.value.except.is_empty())
     }
 
     /// Fasteners of a stage that would not run down when it was last done.
     pub fn resisting(&self, stage: StageIx) -> &[FastenerIx] {
-        self.actions.latest(stage).map_or(&[], |done| &done.value.except)
+        self.done_by_hand(stage).map_or(&[], |done| &done.value.except)
+    }
+
+    /// Whether a pull is what its fastener has in its stage now.
+    pub fn counts(&self, pull: &Pull) -> bool {
+        self.fasteners[pull.fastener.0].last(pull.stage) == pull.seq
+    }
+
+    /// Finds the loosening after which the joint starts over: the last one that left nothing in it, where more
+    /// than one fastener had been in.
+    fn find_start(&mut self, counts: &dyn Fn(u64) -> bool) {
+        self.started_over_at = 0;
+        if self.loosenings.is_empty() {
+            return;
+        }
+        let pulls = self.pulls.iter().map(|pull| (pull.seq, pull.fastener, true));
+        let loosenings = self.loosenings.iter().filter(|of| !of.apart);
+        let loosenings = loosenings.map(|loosening| (loosening.seq, loosening.fastener, false));
+        let mut steps: Vec<(u64, FastenerIx, bool)> =
+            pulls.chain(loosenings).filter(|(seq, ..)| counts(*seq)).collect();
+        steps.sort_unstable_by_key(|(seq, ..)| *seq);
+        let mut holding: BTreeSet<FastenerIx> = BTreeSet::new();
+        let mut several = false;
+        for (seq, fastener, pulled) in steps {
+            if pulled {
+                holding.insert(fastener);
+                several |= holding.len() > 1;
+            } else if holding.remove(&fastener) && holding.is_empty() && several {
+                self.started_over_at = seq;
+                several = false;
+            }
+        }
+    }
+
+    /// What an instrument showed last in a stage, on another fastener than this one.
+    pub(super) fn read_before(
+        &self,
+        stage: StageIx,
+        fastener: FastenerIx,
+        instrument: &str,
+        counts: impl Fn(u64) -> bool,
+    ) -> Option<f64> {
+        let last = self.pulls.iter().rev().find(|pull| pull.stage == stage && counts(pull.seq))?;
+        (last.fastener != fastener && last.instrument.id == instrument).then_some(last.read)
     }
 
     /// What is left to do of some stages that are walked together.
@@ -172,7 +224,7 @@ impl Round {
         let from = (0..=before.0).rev().map(StageIx).find(rests).map_or(0, |rest| rest.0 + 1);
         let laid = |stage: StageIx| {
             let within_min = joint[stage].way.rules().within_min()?;
-            let done = self.actions.latest(stage)?;
+            let done = self.done_by_hand(stage)?;
             Some(Bead { stage, since: ledger.mark(done.seq)?.stamp.at, within_min })
         };
         (from..before.0).rev().map(StageIx).find_map(laid)
@@ -244,6 +296,9 @@ impl Round {
         // It is not in the ledger yet.
         let counts = |entry| entry == seq || ledger.counts(entry);
         self.take(plan, joint, fastener, step, &counts);
+        if matches!(step, Step::Loosening(_)) {
+            self.find_start(&counts);
+        }
         self.unsettle(plan, joint, fastener, &counts);
     }
 
@@ -261,7 +316,7 @@ impl Round {
     }
 
     /// Whether a pull holds no more because another group was touched after it.
-    fn is_unsettled(&self, joint: &Joint, pull: &Pull, counts: &dyn Fn(u64) -> bool) -> bool {
+    pub(super) fn is_unsettled(&self, joint: &Joint, pull: &Pull, counts: &dyn Fn(u64) -> bool) -> bool {
         let again = &joint[pull.stage].again;
         let bears = |(fastener, seq): (FastenerIx, u64)| {
             joint.group_ix(fastener).is_some_and(|group| again.contains(&group)) && counts(seq)
@@ -333,6 +388,7 @@ impl Round {
     pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
         let counts = |entry| ledger.counts(entry);
         self.replay_counting(plan, joint, fastener, &counts);
+        self.find_start(&counts);
         self.unsettle(plan, joint, fastener, &counts);
     }
 

@@ -4,12 +4,13 @@ use super::decide::BETWEEN;
 use super::fastened::{Loosening, Pull};
 use super::hand::Hand;
 use super::pulls::PullView;
+use super::remark::Remark;
 use super::round::Done;
 use crate::engine::series::Entry;
 use crate::joint::Forecast;
 use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
 use crate::quantity::{self, Dimension};
-use crate::tightening::{Had, Position, Setup, Target};
+use crate::tightening::{Had, Position, Setup, Target, Verdict};
 use serde::Serialize;
 
 /// Every fastener of a joint.
@@ -56,6 +57,8 @@ pub struct SheetStage {
     pub name: String,
     /// The name of the group that it goes over.
     pub group: String,
+    /// Its key.
+    pub group_id: String,
     /// What is wanted.
     pub target: Target,
     /// The clamp load to expect, where it can be computed.
@@ -68,6 +71,8 @@ pub struct SheetStage {
 pub struct SheetRow {
     /// Its group's name.
     pub group: String,
+    /// Its group's key: two groups may have one name.
+    pub group_id: String,
     /// Its number in the sequence.
     pub number: usize,
     /// Its name on the part.
@@ -78,6 +83,18 @@ pub struct SheetRow {
     pub clamp_kn: Option<f64>,
     /// The pull that counts in each stage of its group, in the order of the columns.
     pub pulls: Vec<Option<PullView>>,
+    /// The torques that it was climbed by, with the stretch that each gave (C-24); empty where it was not.
+    pub climb: Vec<ClimbStep>,
+}
+
+/// A torque of a climb and the stretch that it gave.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClimbStep {
+    /// N·m.
+    pub torque_nm: f64,
+    /// mm.
+    pub stretch_mm: f64,
 }
 
 /// The joint's section of the sheet.
@@ -86,7 +103,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
     let stages: Vec<SheetStage> = hand.stages().filter_map(|at| stage(hand, at)).collect();
     let counting = |fastener: &str, stage: usize| {
         let mut of_it = pulls.iter().filter(|p| p.fastener == fastener && p.stage == stage);
-        of_it.find(|p| p.voided.is_none() && !p.loosened).cloned()
+        of_it.find(|p| p.counts).cloned()
     };
     let in_stages = |group: &(usize, &Group)| {
         hand.stages().any(|stage| hand.joint[stage].group == Some(GroupIx(group.0)))
@@ -96,12 +113,25 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         let (stages, counting) = (&stages, &counting);
         (1..).zip(group.fasteners.clone()).map(move |(number, at)| {
             let fastener = hand.name(FastenerIx(at));
-            let of_group = stages.iter().filter(|stage| stage.group == group.name);
+            let of_group = stages.iter().filter(|stage| stage.group_id == group.id);
             let pulls = of_group.map(|stage| counting(fastener, stage.stage)).collect();
             let Position { x_mm, y_mm, .. } = hand.joint[FastenerIx(at)];
             let clamp_kn = hand.round.fastened(FastenerIx(at)).clamp_kn();
             let fastener = fastener.to_owned();
-            SheetRow { group: group.name.clone(), number, fastener, at: [x_mm, y_mm], clamp_kn, pulls }
+            let pairs = hand.round.fastened(FastenerIx(at)).pairs().iter();
+            let climb = pairs
+                .map(|pair| ClimbStep { torque_nm: pair.torque_nm, stretch_mm: pair.stretch_mm })
+                .collect();
+            SheetRow {
+                group: group.name.clone(),
+                group_id: group.id.clone(),
+                number,
+                fastener,
+                at: [x_mm, y_mm],
+                clamp_kn,
+                pulls,
+                climb,
+            }
         })
     });
     JointSection {
@@ -125,14 +155,25 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
 /// A fastener that is loosened where the plan does not ask for it, and pulls with a word against them.
 fn deviates(hand: &Hand<'_>, pulls: &[PullView]) -> bool {
     let odd = |pull: &PullView| {
-        pull.wrong || pull.voided.is_some() || pull.accepted.is_some() || !pull.remarks.is_empty()
+        pull.deviates || pull.voided.is_some() || pull.accepted.is_some() || !pull.remarks.is_empty()
     };
     let unplanned = |of: &Loosening| {
         hand.task == Task::Tighten
             && (of.replaced || of.reason != BETWEEN)
             && hand.state.ledger.counts(of.seq)
     };
-    pulls.iter().any(odd) || hand.round.loosenings.iter().any(unplanned)
+    let acted = |action: &Entry<StageIx, Done>| {
+        hand.runs(action.key)
+            && (action
+                .value
+                .remarks
+                .iter()
+                .any(|remark| remark.deviates() || matches!(remark, Remark::Again { .. }))
+                || hand.state.ledger.mark(action.seq).is_some_and(|mark| mark.voided.is_some()))
+    };
+    pulls.iter().any(odd)
+        || hand.round.loosenings.iter().any(unplanned)
+        || hand.round.actions.entries().any(acted)
 }
 
 fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
@@ -143,6 +184,7 @@ fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
         stage: at.0,
         name: planned.name.clone(),
         group: hand.joint.group_of(at)?.name.clone(),
+        group_id: hand.joint.group_of(at)?.id.clone(),
         target: Target::of(&planned.way, Had::default(), &setup)?,
         forecast: hand.joint.forecast(&used.spec.fastening, at),
     })
@@ -224,7 +266,8 @@ fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>
 fn loosenings(hand: &Hand<'_>) -> Vec<String> {
     let line = |loosening: &Loosening| {
         let mark = hand.state.ledger.mark(loosening.seq)?;
-        let replaced = if loosening.replaced { ", replaced" } else { "" };
+        let with = loosening.with.as_deref().unwrap_or("a new one");
+        let replaced = if loosening.replaced { format!(", replaced with {with}") } else { String::new() };
         let remarks: Vec<String> = loosening.remarks.iter().map(|remark| hand.remark(remark)).collect();
         let remarks = if remarks.is_empty() { String::new() } else { format!("; {}", remarks.join("; ")) };
         let accepted =
@@ -275,9 +318,10 @@ fn notes(pulls: &[PullView]) -> Vec<String> {
 /// What has to be said about a pull, if anything.
 fn words(pull: &PullView) -> Option<String> {
     let mut words = pull.remarks.clone();
-    words.extend(pull.wrong.then(|| pull.says.clone()));
+    words.extend((pull.wrong || (pull.deviates && pull.verdict != Verdict::Good)).then(|| pull.says.clone()));
     words.extend(pull.accepted.iter().map(|reason| format!("accepted: {reason}")));
     words.extend(pull.voided.iter().map(|reason| format!("voided: {reason}")));
     words.extend(pull.loosened.then(|| "loosened since".to_owned()));
+    words.extend(pull.lapsed.clone());
     (!words.is_empty()).then(|| words.join("; "))
 }

@@ -5,7 +5,7 @@ use super::film::Said;
 use super::remark::{At, Earlier, Open, Remark};
 use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
-use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, Pulled};
+use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, PullNote, Pulled};
 use crate::engine::thing::Thing;
 use crate::engine::tools::{Between, Using};
 use crate::plan::{FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Share, StageIx, Task, Tightens};
@@ -190,6 +190,10 @@ impl Joints {
         remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
         remarks.extend(zeroed_with_another(round, joint, (stage, fastener), &instrument, entering));
         remarks.extend(late(round, joint, stage, entering));
+        remarks.extend(fact.note.map(|note| match note {
+            PullNote::Unsure => Remark::Unsure,
+            PullNote::Stopped => Remark::Stopped,
+        }));
         let figure = at_fastener(fact, way.rules().dimension(), read);
         let judged =
             Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false, converted: 1.0 };
@@ -226,6 +230,7 @@ impl Joints {
             seq: entering.seq,
             fastener,
             replaced: fact.replaced,
+            with: fact.with.clone(),
             apart,
             reason: fact.reason.clone(),
             left_mm: fact.left_mm,
@@ -285,7 +290,11 @@ impl Joints {
         let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         way.rules().by_hand()?;
         let round = self.round(share.at());
-        let mut remarks = self.order(entering, share, About::Act(stage));
+        let mut remarks = match &fact.again {
+            // What is done again on purpose is in its place.
+            Some(reason) => vec![Remark::Again { reason: reason.clone() }],
+            None => self.order(entering, share, About::Act(stage)),
+        };
         let unfit = instrument
             .as_ref()
             .and_then(|tool| tool.unfit_to_pull(way, Had::default(), Between::default(), entering.using()));
