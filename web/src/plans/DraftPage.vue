@@ -37,9 +37,9 @@ const says = { saved: 'Saved', saving: 'Saving…', away: 'Kept in this browser'
 
 /** Changes by a form, so that they can be taken back as long as nothing came after them from elsewhere. */
 const changes = ref<{ before: string; after: string }[]>([])
-async function changed(edits: Edit[]) {
+async function changed(edits: Edit[], sound?: string) {
   const before = source.value
-  const wrong = await change(edits)
+  const wrong = await change(edits, sound)
   if (!wrong) changes.value = [...changes.value.slice(-50), { before, after: source.value }]
   return wrong
 }

@@ -17,10 +17,10 @@ async fn a_joint_in_foot_pounds_is_signed_printed_and_taken_apart_again() -> Res
     let build = rigore.engine("Tarn 5 no. 13").await?;
     let place = rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"));
     screen.go(&place).await?;
-    screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.click("select[name='length-unit'] option:nth-child(4)").await?;
+    screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     for _ in 0..6 {
-        screen.read("[data-test='target']", "22.1 lbf·ft").await?;
+        screen.read("[data-test='target']", "22.1").await?;
         let next = screen.see("[data-test='fastener']").await?.text().await?;
         screen.line("22.1").await?;
         screen.see(&format!("[data-test='map-{next}'][data-strokes='1']")).await?;

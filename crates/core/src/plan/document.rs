@@ -163,6 +163,9 @@ pub struct Joint {
     pub source: String,
     /// Its ways as earlier versions of the plan had them, oldest first.
     pub was: Vec<Was>,
+    /// What its procedure in one line does not say for certain. A plan that was kept before it was asked stays
+    /// readable; a new version has to answer it.
+    pub unclear: Vec<String>,
 }
 
 /// The ways of a joint as an earlier version of the plan had them (C-48).

@@ -824,3 +824,18 @@ fn a_torque_that_no_bolt_takes_is_an_error_where_the_strength_is_unknown_and_a_s
         "{faults:?}"
     );
 }
+
+#[test]
+fn a_plan_that_was_kept_before_something_was_asked_about_its_line_stays_readable() {
+    // An earlier reader took this for two pulls; what it means is asked today, and the engine on it is still shown.
+    let text = with_line("20 N·m, 40 N·m (39 lbf·ft)", "");
+    let plan = Plan::read("plan", &text).expect("it reads");
+    assert_eq!(plan.joints[0].stages.len(), 4);
+    assert!(plan.joints[0].unclear[0].contains("Which one holds?"), "{:?}", plan.joints[0].unclear);
+    let faults = Plan::judge("plan", &text).unwrap_err();
+    assert!(
+        faults
+            .iter()
+            .any(|fault| fault.path == "joint[0].procedure" && fault.message.contains("Which one holds?"))
+    );
+}

@@ -195,6 +195,10 @@ fn a_strip_that_disagrees_says_so() {
     assert!(!second.agrees && second.trust == "first");
     shop.give(reading("strip-1", 0, "0", true)).unwrap();
     assert_eq!(shop.clearance("oil", 1).second, None, "a strip of no width is kept, and says nothing");
+    // Read off the printed card, it is the clearance itself: narrower than the wire can be no width.
+    shop.read("strip-1", 0, "0.051").unwrap();
+    let by_card = shop.clearance("oil", 1).second.expect("both methods");
+    assert!((by_card.value_mm - 0.051).abs() < 1e-9, "{by_card:?}");
 }
 
 #[test]

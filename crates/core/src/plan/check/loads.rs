@@ -22,6 +22,9 @@ pub(super) fn check(plan: &Plan, report: &Report) {
         }
     }
     for joint in &plan.joints {
+        for message in &joint.unclear {
+            report.error(&format!("joint[{}].procedure", joint.written), message.clone());
+        }
         let path = format!("joint[{}]", joint.written);
         if !report.is_sound(&path) {
             continue;

@@ -73,6 +73,7 @@ fn joint(
         rounds: Vec::new(),
         source: String::new(),
         was: Vec::new(),
+        unclear: Vec::new(),
     };
     let order = procedure::order(table);
     for table in table.tables("group") {
@@ -85,7 +86,7 @@ fn joint(
     if joint.groups.is_empty() {
         table.error("group", "a joint has at least one group of fasteners");
     }
-    joint.stages = stage::of_joint(table, &joint, &plan.specs, opens);
+    (joint.stages, joint.unclear) = stage::of_joint(table, &joint, &plan.specs, opens);
     joint.source = table.text_or("source", "");
     joint
 }

@@ -3,7 +3,7 @@
 use crate::document::{Table, asked};
 use crate::plan::document::{FastenerSpec, Joint, Stage};
 use crate::plan::open::OpenFigure;
-use crate::plan::procedure::{self, Order, StageDefaults, groups_of};
+use crate::plan::procedure::{self, LineQuestion, Order, StageDefaults, groups_of};
 use crate::quantity::Dimension;
 use crate::tightening::Way;
 use crate::tightening::way::Open;
@@ -17,48 +17,40 @@ pub(super) fn order(table: &Table<'_>) -> Option<Order> {
     if line.is_empty() || asked(line).is_some() { None } else { procedure::read(line).order }
 }
 
-/// The stages that the line stands for.
+/// The stages that the line stands for, as far as they are certain, and what is not.
 pub(super) fn stages(
     table: &Table<'_>,
     joint: &Joint,
     specs: &[FastenerSpec],
     opens: &mut Vec<OpenFigure>,
     written: &Written,
-) -> Vec<Stage> {
+) -> (Vec<Stage>, Vec<String>) {
     let line = table.text("procedure");
     let defaults = defaults(table);
     if let Some(note) = asked(&line) {
-        return wanted(table, joint, note, opens);
+        return (wanted(table, joint, note, opens), Vec::new());
     }
     let said = procedure::read(&line);
-    for question in &said.questions {
+    let tables = said.tables(&groups_of(joint, specs), &defaults);
+    let of_groups = tables.as_ref().err().into_iter().flatten();
+    let words = |question: &LineQuestion| {
         let words = line.get(question.at.clone()).unwrap_or_default();
-        table.error("procedure", format!("`{words}`: {}", question.message));
+        format!("`{words}`: {}", question.message)
+    };
+    let unclear: Vec<String> = said.questions.iter().chain(of_groups).map(words).collect();
+    let Ok(text) = tables else { return (Vec::new(), unclear) };
+    let mut stages = table.reads("procedure", &text, |table| {
+        let stages = written(table, joint, opens);
+        table.finish();
+        stages
+    });
+    for stage in &mut stages {
+        stage.path = format!("{}.procedure", table.path());
     }
-    match said.tables(&groups_of(joint, specs), &defaults) {
-        Ok(text) if said.questions.is_empty() => {
-            let mut stages = table.reads("procedure", &text, |table| {
-                let stages = written(table, joint, opens);
-                table.finish();
-                stages
-            });
-            for stage in &mut stages {
-                stage.path = format!("{}.procedure", table.path());
-            }
-            if stages.is_empty() {
-                table.error("procedure", "it says no stage");
-            }
-            stages
-        }
-        Ok(_) => Vec::new(),
-        Err(questions) => {
-            for question in questions {
-                let words = line.get(question.at.clone()).unwrap_or_default();
-                table.error("procedure", format!("`{words}`: {}", question.message));
-            }
-            Vec::new()
-        }
+    if stages.is_empty() && unclear.is_empty() {
+        table.error("procedure", "it says no stage");
     }
+    (stages, unclear)
 }
 
 /// How far off figures may be where the line does not say.

@@ -23,19 +23,19 @@ enum School {
 const SCHOOLS: [(&str, School); 2] =
     [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
 
-/// The stages of a joint whose groups are read.
+/// The stages of a joint whose groups are read, and what its procedure in one line does not say for certain.
 pub(super) fn of_joint(
     table: &Table<'_>,
     joint: &Joint,
     specs: &[FastenerSpec],
     opens: &mut Vec<OpenFigure>,
-) -> Vec<Stage> {
-    let mut all = Vec::new();
+) -> (Vec<Stage>, Vec<String>) {
+    let (mut all, mut unclear) = (Vec::new(), Vec::new());
     if table.has("procedure") {
         if table.has("stage") {
             table.error("procedure", "a procedure is one line or stages that are written out: one of them");
         }
-        all = procedure::stages(table, joint, specs, opens, &written);
+        (all, unclear) = procedure::stages(table, joint, specs, opens, &written);
     } else {
         all.extend(written(table, joint, opens));
     }
@@ -44,7 +44,7 @@ pub(super) fn of_joint(
     {
         all = in_order(all, school);
     }
-    with_dry_holes(all, &joint.groups)
+    (with_dry_holes(all, &joint.groups), unclear)
 }
 
 /// Stages that are written out.

@@ -16,6 +16,20 @@ use std::collections::BTreeSet;
 /// Where two methods may be apart by more than their instruments explain, mm: how a strip is read.
 const STRIP_READING_MM: f64 = 0.006;
 
+/// The same where the printed card was read, which is stepped: half a step of it, mm.
+const CARD_READING_MM: f64 = 0.013;
+
+/// Whether what was read on a strip is the clearance that its card prints: a strip that was flattened is wider than its
+/// wire, and what it was flattened to is less (C-66).
+pub(super) fn is_of_card(wire_mm: f64, read_mm: f64) -> bool {
+    read_mm < wire_mm
+}
+
+/// The clearance that a strip tells of: as its card prints it, or from the width that it was flattened to.
+fn clearance_of_strip(wire_mm: f64, read_mm: f64) -> f64 {
+    if is_of_card(wire_mm, read_mm) { read_mm } else { strip_clearance(wire_mm, read_mm) }
+}
+
 /// What a second method says of a clearance.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -246,17 +260,24 @@ impl State {
     ) -> Option<SecondMethod> {
         let site = self.plan.member(planned.second?, member)?;
         // A strip of no width says nothing: it was kept as read and leads to no clearance.
-        let value = |reading: &&Placed| match self.plan[site].strip_mm {
-            Some(strip) => (reading.value.value > 0.0).then(|| strip_clearance(strip, reading.value.value)),
+        let wire_mm = self.plan[site].strip_mm;
+        let value = |reading: &&Placed| match wire_mm {
+            Some(wire_mm) => {
+                (reading.value.value > 0.0).then(|| clearance_of_strip(wire_mm, reading.value.value))
+            }
             None => Some(reading.value.value),
         };
-        let values: Option<Vec<f64>> = self.sizes.whole(&self.plan, site)?.iter().map(value).collect();
+        let readings = self.sizes.whole(&self.plan, site)?;
+        let by_card = readings
+            .iter()
+            .any(|reading| wire_mm.is_some_and(|wire_mm| is_of_card(wire_mm, reading.value.value)));
+        let values: Option<Vec<f64>> = readings.iter().map(value).collect();
         let form = Form::of(&values?)?;
         let apart = span.map_or(0.0, |[_, mean, _]| (mean - form.mean_mm).abs());
         Some(SecondMethod {
             value_mm: form.mean_mm,
             taper_mm: form.spread_mm(),
-            agrees: apart <= uncertainty.hypot(STRIP_READING_MM),
+            agrees: apart <= uncertainty.hypot(if by_card { CARD_READING_MM } else { STRIP_READING_MM }),
             trust: if planned.trust_second { "second" } else { "first" }.to_owned(),
         })
     }

@@ -1,5 +1,6 @@
 //! What may be recorded about sizes and shells.
 
+use super::clearances::is_of_card;
 use crate::engine::asking::{Context, operation, slip_hint, starting, typed};
 use crate::engine::record::{ChooseShells, CountShells, Fact, Measure, Measured, Refusal, RefusalKind};
 use crate::engine::state::State;
@@ -77,8 +78,14 @@ pub(super) fn read(
 /// Whether a reading is outside of what is plausible there, in the base unit.
 pub(super) fn is_unlikely(site: &Site, read: f64) -> bool {
     let [low, high] = site.plausible;
-    !(low..=high).contains(&read)
+    // A strip has two scales: the width that it was flattened to, and the clearance that its card prints.
+    let by_card =
+        site.strip_mm.is_some_and(|wire_mm| is_of_card(wire_mm, read) && read >= LEAST_CLEARANCE_MM);
+    !(low..=high).contains(&read) && !by_card
 }
+
+/// The least clearance that a card prints, mm.
+const LEAST_CLEARANCE_MM: f64 = 0.01;
 
 /// Says that a reading is unlikely, and which slip would explain it.
 pub(super) fn unlikely_text(site: &Site, read: f64) -> String {
