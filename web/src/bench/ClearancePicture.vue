@@ -26,7 +26,7 @@ const scale = computed(() => {
   return { low: Math.min(...windows, ...figures) - margin, high: Math.max(...windows, ...figures) + margin }
 })
 const at = (value: number) => `${((value - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`
-const words = { inside: 'In', outside: 'Out', 'too-close': 'Too close to call' } as const
+const words = { inside: 'OK', outside: 'Out of spec', 'too-close': 'Too close to call' } as const
 const byBore = computed(() => props.views.some((v) => v.window && v.window.target !== first.value?.window?.target))
 /** Nothing can be told of it yet: one line says so. */
 const empty = computed(() => props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed))

@@ -78,7 +78,8 @@ const fine = (value: number) => Number(value.toPrecision(9))
 /** A name in words: `bearing_diameter_mm` is a bearing diameter. */
 export function words(name: string): string {
   const plain = name.slice(0, name.length - (end(name)?.[0].length ?? 0)).replace(/^mu_/, 'µ ').replaceAll(/[_-]/g, ' ')
-  return plain.charAt(0).toUpperCase() + plain.slice(1)
+  // The Greek letter has a capital that is another letter.
+  return plain.startsWith('µ') ? plain : plain.charAt(0).toUpperCase() + plain.slice(1)
 }
 
 /** A figure as it is typed; what is none goes on as it is, and is told to be wrong. */
@@ -127,7 +128,11 @@ export function typedAll(fields: Field[], values: unknown): Values {
 export function shown(value: unknown, name = ''): string {
   if (typeof value === 'number' && name && factor(name) !== 1) return shown(value / factor(name))
   if (Array.isArray(value) && name) return value.map((one) => shown(one, name)).join(', ')
-  if (typeof value === 'number') return Math.abs(value) < 1e-3 && value !== 0 ? value.toPrecision(4) : String(Number(value.toPrecision(6)))
+  // Two decimals are more than friction lets anybody know; lengths and small figures have more.
+  if (typeof value === 'number') {
+    if (Math.abs(value) < 1e-3 && value !== 0) return value.toPrecision(4)
+    return String(Number(name.endsWith('_mm') || Math.abs(value) < 10 ? value.toPrecision(6) : value.toFixed(2)))
+  }
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (Array.isArray(value)) return value.map((one) => shown(one)).join(', ')
   return String(value)

@@ -36,7 +36,8 @@ async fn a_joint_in_foot_pounds_is_signed_printed_and_taken_apart_again() -> Res
     // The sheet says it in foot-pounds, with no figure of another unit in the row.
     screen.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
     screen.read("[data-test='section-main-caps-tighten']", "22.1 lbf·ft").await?;
-    let row = screen.see("[data-test='row-2L']").await?.text().await?;
+    let row =
+        screen.see("[data-test='section-main-caps-tighten'] [data-test='row-2L']").await?.text().await?;
     ensure!(row.contains("22.1") && !row.contains("N·m"), "{row}");
 
     // Something under it was wrong: it is taken apart, and its signature holds no more.

@@ -307,7 +307,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     let figure = "[name='joint[0].stage[0].torque']";
     fill(&screen, figure, "60 N·m").await?;
     screen.keys(&char::from(Key::Tab).to_string()).await?;
-    screen.read("[data-test='stage-0']", "58.0 N·m to 62.0 N·m").await?;
+    screen.read("[data-test='stage-0']", "60 N·m (58 to 62 N·m)").await?;
     screen.click("[data-test='view-changes']").await?;
     screen.read("[data-test='differences']", "Caps, final: 45.0 N·m (43.0 N·m to 47.0 N·m)").await?;
     screen.read("[data-test='differences']", "clamp load").await?;

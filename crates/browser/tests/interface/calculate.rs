@@ -19,9 +19,9 @@ async fn a_calculation_is_live_and_its_address_can_be_kept() -> Result<()> {
     let screen = browser.window(1280, 800).await?;
     screen.go(&rigore.url("/calculate")).await?;
     screen.click("a[href='/calculate/adapter']").await?;
-    screen.read("[data-test='setting_nm']", "82.691").await?;
+    screen.read("[data-test='setting_nm']", "82.69").await?;
     type_into(&screen, "angle_deg", "180").await?;
-    screen.read("[data-test='setting_nm']", "102.857").await?;
+    screen.read("[data-test='setting_nm']", "102.86").await?;
     // What cannot be is said at its field, and what was typed stays.
     type_into(&screen, "adapter_mm", "fifty").await?;
     screen.read("label:has([name='adapter_mm'])", "number").await?;

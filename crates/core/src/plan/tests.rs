@@ -810,12 +810,12 @@ fn a_torque_that_no_bolt_takes_is_an_error_where_the_strength_is_unknown_and_a_s
         faults.iter().any(|(_, of)| of.starts_with("130 lbf·ft on M10x1.25: even a 12.9 bolt")),
         "{faults:?}"
     );
-    let (usable, faults) = told("45 lbf·ft", "", "?");
+    let (usable, faults) = told("60 lbf·ft", "", "?");
     assert!(usable && faults.iter().any(|(_, of)| of.contains("an 8.8 bolt would yield")), "{faults:?}");
     assert!(told("25 lbf·ft", "", "?").1.iter().all(|(_, of)| !of.contains("8.8")));
-    let (usable, faults) = told("90 N·m", "", "10.9");
+    let (usable, faults) = told("100 N·m", "", "10.9");
     assert!(!usable && faults.iter().any(|(_, of)| of.contains("past the fastener's limit")), "{faults:?}");
-    let (usable, faults) = told("90 N·m", "source = \"maker's sheet, page 4\"", "10.9");
+    let (usable, faults) = told("100 N·m", "source = \"maker's sheet, page 4\"", "10.9");
     assert!(
         usable
             && faults

@@ -229,6 +229,30 @@ fn by_the_first_one() -> Shop {
 }
 
 #[test]
+fn a_bolt_that_is_longer_than_its_limit_is_scrap_where_the_gauge_is_zeroed() {
+    let climb = "name = \"Stretch\"";
+    let text = WAYS.replacen(climb, &format!("{climb}\n  zero = true\n  set = \"0.006 mm\""), 1);
+    let mut shop = Shop::begun(&text, None, tool());
+    // Within what it may have grown the gauge is set again; past it, it is scrap before anybody pulls it.
+    shop.answer("stretch", "0.005").unwrap();
+    assert!(shop.whats().is_empty(), "{:?}", shop.whats());
+    let zero = shop.command("stretch", "0.009");
+    shop.mean(zero);
+    assert_eq!(shop.whats(), ["A: 0.009 mm, longer than it may be before it is pulled: it is scrap"]);
+    assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace), "{:?}", shop.state.matters()[0]);
+    let replaced = Loosen {
+        operation: "stretch".into(),
+        fastener: "A".into(),
+        replaced: true,
+        with: Some("a new one".into()),
+        reason: "it had grown".into(),
+        ..Loosen::default()
+    };
+    shop.give(Do::Loosen(replaced)).unwrap();
+    assert!(shop.whats().is_empty(), "{:?}", shop.whats());
+}
+
+#[test]
 fn the_gauge_is_zeroed_on_each_bolt_and_one_that_moved_is_said() {
     let mut shop = by_the_first_one();
     let asked = |shop: &Shop| match shop.state.step(shop.at("stretch")) {

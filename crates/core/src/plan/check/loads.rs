@@ -11,6 +11,8 @@ use crate::tightening::Band;
 
 /// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
 const HIGH_UTILISATION: f64 = 0.95;
+/// Utilisation above which no source makes a figure believable: it is another bolt's.
+const BELIEVABLE_UTILISATION: f64 = 1.30;
 /// Utilisation below which a group's last stage gets a warning: it hardly clamps.
 const LOW_UTILISATION: f64 = 0.30;
 
@@ -148,7 +150,8 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
     let angles = || angles(plan, joint, at).map(|angles| format!(": {angles}")).unwrap_or_default();
     if forecast.past_yield() && !(spec.to_yield && rules.once()) {
         // The maker's lubricant may be slipperier than the table's: a figure with a source is for a lead to approve.
-        if stage.source.is_empty() && joint.source.is_empty() {
+        let sourced = !stage.source.is_empty() || !joint.source.is_empty();
+        if !sourced || forecast.utilisation > BELIEVABLE_UTILISATION {
             report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
         } else {
             let message =

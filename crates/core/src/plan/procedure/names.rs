@@ -352,6 +352,9 @@ impl Parser<'_> {
             }
             at += joint;
         }
+        if names.is_empty() {
+            return (Vec::new(), from, true);
+        }
         // Where the numbers run on into a list of figures, the order is the longest one that leaves nothing out.
         let runs_on = self.tokens.get(at).is_some_and(|token| token.kind == TokenKind::Comma)
             && self.tokens.get(at + 1).is_some_and(|token| token.kind.is_number());
