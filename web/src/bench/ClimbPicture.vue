@@ -57,12 +57,12 @@ const bounds: Record<Schemas['Bound'], string> = {
       <line v-if="climb.on_nm != null" :x1="x(climb.on_nm)" :x2="x(climb.on_nm)" y1="0" :y2="HEIGHT" stroke="var(--ink)" stroke-width="3" class="breathe" />
       <g v-else-if="!quiet">
         <path :d="`M${x(climb.next_nm)} ${HEIGHT}l-8 14h16z`" fill="var(--layout)" />
+        <text :x="x(climb.next_nm)" :y="HEIGHT + 30" text-anchor="middle" font-size="14" font-weight="600" fill="var(--layout)">{{ torque(climb.next_nm) }}</text>
         <line :x1="x(climb.next_nm)" :x2="x(climb.next_nm)" :y1="y(climb.next_nm * climb.slope[1]!)" :y2="HEIGHT" stroke="var(--layout)" stroke-width="1.5" stroke-dasharray="3 3" />
       </g>
       <g v-for="(point, at) in climb.points" :key="at">
         <circle :cx="x(point.torque_nm)" :cy="y(point.stretch_mm)" r="6" fill="var(--paint)" stroke="var(--ink)" stroke-width="1.5" />
-        <text :x="x(point.torque_nm)" :y="HEIGHT + 30" text-anchor="middle" font-size="14" fill="var(--ink)">{{ torque(point.torque_nm) }}</text>
-        <text :x="x(point.torque_nm) - 9" :y="y(point.stretch_mm) - 5" text-anchor="end" font-size="14" fill="var(--ink)">{{ length(point.stretch_mm) }}</text>
+        <text :x="x(point.torque_nm) - 9" :y="y(point.stretch_mm) - 5" text-anchor="end" font-size="14" fill="var(--ink)">{{ torque(point.torque_nm) }}, {{ length(point.stretch_mm) }}</text>
       </g>
       <text :x="WIDTH" :y="HEIGHT + 48" text-anchor="end" font-size="14" fill="var(--dim)">torque</text>
       <text x="6" y="10" font-size="14" fill="var(--dim)">stretch</text>

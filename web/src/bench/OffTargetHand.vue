@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
-import { figure } from '../ui/units'
+import { digits, unitOf } from '../ui/units'
 import { useHand } from './hand'
 
 const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['Step'] }>()
@@ -21,7 +21,9 @@ const next = computed(() => ('fastener' in props.step ? props.step.fastener : nu
         <p class="text-xl text-dim">{{ pull.stage_name }}</p>
         <p class="far">{{ pull.fastener }}</p>
       </div>
-      <p class="far whitespace-nowrap text-wrong">{{ figure(pull.value, pull.dimension) }}</p>
+      <p class="font-semibold whitespace-nowrap text-wrong">
+        <span class="far">{{ digits(pull.value, pull.dimension) }}</span> <span class="text-4xl">{{ unitOf(pull.dimension) }}</span>
+      </p>
     </div>
     <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ pull.says.charAt(0).toUpperCase() + pull.says.slice(1) }}</p>
     <p v-for="remark in pull.remarks" :key="remark" class="text-xl">{{ remark.charAt(0).toUpperCase() + remark.slice(1) }}.</p>
