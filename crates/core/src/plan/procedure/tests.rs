@@ -25,7 +25,7 @@ pub(super) fn stages(read: &Procedure) -> String {
 
 /// The same with as many decimals as are written.
 fn fine(read: &Procedure) -> String {
-    read.stages.iter().map(|stage| one(stage, 4)).collect::<Vec<_>>().join(" ")
+    read.stages.iter().map(|stage| one(stage, 9)).collect::<Vec<_>>().join(" ")
 }
 
 pub(super) fn one(stage: &LineStage, decimals: usize) -> String {
