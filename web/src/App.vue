@@ -7,15 +7,15 @@ import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { connected } from './api/live'
 import { onTheWay } from './api/outbox'
-import { useShop } from './api/queries'
+import { loadUnits, useShop } from './api/queries'
 import { asking, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
 import { finding } from './ui/focus'
 import { guardPresses } from './ui/presses'
-import { lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import { clearanceUnit, lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
-import { loadUnits, unitsOf } from './ui/units'
+import { unitsOf } from './ui/units'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
 const loadFinding = () => import('./ui/FindDialog.vue')
@@ -65,6 +65,12 @@ async function ask() {
 onMounted(ask)
 // They are there when a key is pressed that opens them.
 onMounted(() => window.setTimeout(() => void Promise.all([loadFinding(), import('./ui/SheetPanel.vue')]).catch(() => undefined), 3000))
+/** The units that figures are read in here. */
+const unitChoices = [
+  { label: 'Torque', name: 'torque-unit', dimension: 'torque', unit: torqueUnit },
+  { label: 'Sizes', name: 'length-unit', dimension: 'length', unit: lengthUnit },
+  { label: 'Clearances', name: 'clearance-unit', dimension: 'clearance', unit: clearanceUnit },
+] as const
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [contenteditable], [role=dialog]')
   // At the bench the field of the reading has the focus: an empty one gives the key up.
@@ -93,18 +99,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <button v-if="session?.person" class="line-field flex min-h-11 items-center gap-2 px-1" data-test="at-work" :data-person="session.person.id" @click="changing = true">
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
-      <label v-if="session?.person" class="flex items-center gap-2">
-        <span class="label-text max-2xl:sr-only">Torque in</span>
-        <select v-model="torqueUnit" class="line-field min-h-11 px-1" name="torque-unit">
-          <option v-for="u in unitsOf('torque')" :key="u.symbol">{{ u.symbol }}</option>
-        </select>
-      </label>
-      <label v-if="session?.person" class="flex items-center gap-2">
-        <span class="label-text max-2xl:sr-only">Lengths in</span>
-        <select v-model="lengthUnit" class="line-field min-h-11 px-1" name="length-unit">
-          <option v-for="u in unitsOf('length')" :key="u.symbol">{{ u.symbol }}</option>
-        </select>
-      </label>
+      <template v-if="session?.person">
+        <label v-for="of in unitChoices" :key="of.name" class="flex items-center gap-2" :title="of.label">
+          <span class="label-text max-2xl:sr-only">{{ of.label }} in</span>
+          <select v-model="of.unit.value" class="line-field min-h-11 px-1" :name="of.name">
+            <option v-for="u in unitsOf(of.dimension)" :key="u.symbol">{{ u.symbol }}</option>
+          </select>
+        </label>
+      </template>
       <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
       </button>

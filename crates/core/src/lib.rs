@@ -4,7 +4,7 @@
 //! of an engine being built. It does no I/O and asks nobody for the time, an identity or a random
 //! number: those come in as arguments. Nothing here knows a database, HTTP or a screen.
 //!
-//! Read it from the bottom up: [`quantity`], [`fastener`], [`friction`], [`joint`], [`tightening`]
+//! Read it from the bottom up: [`quantity`], [`message`], [`fastener`], [`friction`], [`joint`], [`tightening`]
 //! and [`clearance`] are mechanics; [`document`] reads TOML and [`table`] what machines write; [`plan`] is what should be done;
 //! [`engine`] is what was done; [`day`] what that leaves to do and when; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
 //! name. No file imports one above it.
@@ -20,6 +20,7 @@ pub mod fastener;
 pub mod friction;
 mod iso_date;
 pub mod joint;
+pub mod message;
 pub mod plan;
 pub mod quantity;
 pub mod sheet;

@@ -5,6 +5,8 @@ use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rigore_core::calc::CalcError;
 use rigore_core::engine::{Refusal, RefusalKind};
+use rigore_core::message;
+use rigore_core::message::Message;
 use rigore_store::StoreError;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -19,8 +21,10 @@ pub struct Problem {
     pub title: String,
     /// The HTTP status.
     pub status: u16,
-    /// What was wrong here and what to do next.
+    /// What was wrong here and what to do next, as text: quantities are in base units.
     pub detail: String,
+    /// The same for people: a screen shows its quantities in the units of its reader.
+    pub message: Message,
     /// The fields at fault.
     pub errors: Vec<FieldError>,
 }
@@ -31,35 +35,39 @@ pub struct FieldError {
     /// The field.
     pub field: String,
     /// What is wrong and what is allowed.
-    pub message: String,
+    pub message: Message,
 }
 
 impl Problem {
-    fn new(status: StatusCode, kind: &str, title: &str, detail: impl Into<String>) -> Self {
+    fn new(status: StatusCode, kind: &str, title: &str, message: impl Into<Message>) -> Self {
+        let message = message.into();
         Self {
             kind: format!("/problems/{kind}"),
             title: title.to_owned(),
             status: status.as_u16(),
-            detail: detail.into(),
+            detail: message.in_base_units(),
+            message,
             errors: Vec::new(),
         }
     }
 
     /// A field is wrong.
-    pub fn field(field: impl Into<String>, message: impl Into<String>) -> Self {
+    pub fn field(field: impl Into<String>, message: impl Into<Message>) -> Self {
         let (field, message) = (field.into(), message.into());
-        let detail = format!("{field}: {message}");
+        let detail = message!("{field}: {message}", field = &field, message = &message);
         let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "A field is wrong", detail);
         Self { errors: vec![FieldError { field, message }], ..problem }
     }
 
     /// Several fields are wrong.
-    pub fn fields(errors: impl Iterator<Item = (String, String)>) -> Self {
+    pub fn fields(errors: impl Iterator<Item = (String, Message)>) -> Self {
         let errors: Vec<FieldError> = errors.map(|(field, message)| FieldError { field, message }).collect();
-        let said =
-            errors.first().map(|first| format!("{}: {}", first.field, first.message)).unwrap_or_default();
+        let said = errors
+            .first()
+            .map(|FieldError { field, message }| message!("{field}: {message}", field, message))
+            .unwrap_or_default();
         let more = errors.len().saturating_sub(1);
-        let detail = if more > 0 { format!("{said} (and {more} more)") } else { said };
+        let detail = if more > 0 { message!("{said} (and {more} more)", said, more) } else { said };
         let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "Fields are wrong", detail);
         Self { errors, ..problem }
     }
@@ -100,7 +108,7 @@ impl Problem {
     }
 
     /// Somebody asks for more at once than is given.
-    pub fn too_many(detail: impl Into<String>) -> Self {
+    pub fn too_many(detail: impl Into<Message>) -> Self {
         Self::new(StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many at once", detail)
     }
 
@@ -119,17 +127,22 @@ impl Problem {
     /// The same, about a field.
     #[must_use]
     pub fn at(self, field: &str) -> Self {
-        let message = self.detail.clone();
+        let message = self.message.clone();
         Self { errors: vec![FieldError { field: field.to_owned(), message }], ..self }
     }
 
+    /// Something is asked about before it is done.
+    pub fn ask(message: impl Into<Message>) -> Self {
+        Self::new(StatusCode::CONFLICT, "ask", "Is that right?", message)
+    }
+
     /// The person may not do this.
-    pub fn not_allowed(detail: impl Into<String>) -> Self {
+    pub fn not_allowed(detail: impl Into<Message>) -> Self {
         Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not allowed", detail)
     }
 
     /// Somebody else changed it meanwhile.
-    pub fn changed(detail: impl Into<String>) -> Self {
+    pub fn changed(detail: impl Into<Message>) -> Self {
         Self::new(StatusCode::CONFLICT, "stale", "Changed meanwhile", detail)
     }
 
@@ -167,7 +180,7 @@ impl From<Refusal> for Problem {
                 Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to do", message)
             }
             RefusalKind::NotYet => Self::new(StatusCode::CONFLICT, "not-yet", "Not yet", message),
-            RefusalKind::Ask => Self::new(StatusCode::CONFLICT, "ask", "Is that right?", message),
+            RefusalKind::Ask => Self::ask(message),
             RefusalKind::Stale => {
                 Self::new(StatusCode::CONFLICT, "stale", "Recorded in the meantime", message)
             }

@@ -82,7 +82,7 @@ impl Store {
         )
         .fetch_one(&mut *transaction)
         .await?;
-        let came = if checked.good { "it is right".to_owned() } else { checked.words() };
+        let came = if checked.good { "it is right" } else { checked.word() };
         note(&mut transaction, by, &format!("checked {}: {came}", instrument.name)).await?;
         transaction.commit().await?;
         self.tell_shop().await;

@@ -2,6 +2,7 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { person } from '../ui/preferences'
 import type { components, paths } from './schema'
+import { say } from '../ui/units'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
@@ -30,7 +31,12 @@ api.use(shown)
 /** A refusal by the server, with the fields at fault. */
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
-    super(problem.detail)
+    super(say(problem.message))
+  }
+
+  /** What is wrong with each field, by its name; a path in front of all of them can be cut off. */
+  byField(cut: RegExp = /^$/): Record<string, string> {
+    return Object.fromEntries(this.problem.errors.map((one) => [one.field.replace(cut, ''), say(one.message)]))
   }
 
   is(kind: string): boolean {

@@ -4,6 +4,7 @@ import { computed, type Ref } from 'vue'
 import { api, take, type Schemas } from './client'
 import { person } from '../ui/preferences'
 import { isLatest } from './outbox'
+import { setUnits } from '../ui/units'
 
 export const keys = {
   shop: ['shop'] as const,
@@ -74,3 +75,8 @@ export const useSheet = (build: Ref<string>) =>
     queryFn: async () =>
       take(await api.GET('/api/builds/{build}/sheet', { params: { path: { build: build.value } } })),
   })
+
+/** Fetches the units that figures are shown in, with their factors. */
+export async function loadUnits(): Promise<void> {
+  setUnits(take(await api.GET('/api/units')))
+}

@@ -1665,7 +1665,7 @@ export interface components {
              */
             uses: number;
             /** @description What of it is scrap, and why. */
-            scrap?: string[];
+            scrap?: components["schemas"]["Message"][];
             /** @description The first free length of each piece that one is known of. */
             free?: components["schemas"]["FreeLength"][];
         };
@@ -1865,8 +1865,7 @@ export interface components {
             name: string;
             /** @description Where it stands. */
             status: components["schemas"]["OperationStatus"];
-            /** @description What has to be settled first, where it is held. */
-            now?: string | null;
+            now?: components["schemas"]["Message"] | null;
             /** @description Whether only a lead can do it. */
             lead: boolean;
             /** @description Who is at it. */
@@ -1940,7 +1939,7 @@ export interface components {
             /** @description What came of it. */
             checked: components["schemas"]["Checked"];
             /** @description The same in words. */
-            says: string;
+            says: components["schemas"]["Message"];
         };
         /** @description What came of a check. */
         Checked: {
@@ -2077,6 +2076,7 @@ export interface components {
             plus_form?: components["schemas"]["FormError"] | null;
             minus_form?: components["schemas"]["FormError"] | null;
             window?: components["schemas"]["Window"] | null;
+            window_words?: components["schemas"]["Message"] | null;
             /**
              * Format: double
              * @description What is still to be filed off, mm, where it is filed and not inside yet.
@@ -2143,6 +2143,11 @@ export interface components {
              * @description The torque at the most utilisation that the plan allows, N·m.
              */
             limit_nm: number;
+            /**
+             * Format: double
+             * @description The torque that the plan never passes, N·m, where it gives one.
+             */
+            most_nm?: number | null;
             /**
              * Format: double
              * @description That utilisation; 1 is yield.
@@ -2576,10 +2581,8 @@ export interface components {
             joint?: string | null;
             /** @description What differs: `Main caps, final`. */
             what: string;
-            /** @description How it was; none where it is new. */
-            was?: string | null;
-            /** @description How it is; none where it is gone. */
-            now?: string | null;
+            was?: components["schemas"]["Message"] | null;
+            now?: components["schemas"]["Message"] | null;
             /** @description The clamp load it was forecast to give, and gives, kN, where that differs. */
             load_kn?: number[] | null;
         };
@@ -2587,7 +2590,7 @@ export interface components {
          * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
          * @enum {string}
          */
-        Dimension: "torque" | "force" | "length" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time" | "fluid" | "mass";
+        Dimension: "torque" | "force" | "length" | "clearance" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time" | "fluid" | "mass";
         /** @description What to do. */
         Do: (components["schemas"]["Measure"] & {
             /** @enum {string} */
@@ -2714,7 +2717,7 @@ export interface components {
              */
             until: string;
             /** @description How it was found wrong. */
-            reason: string;
+            reason: components["schemas"]["Message"];
         };
         /** @description A draft with its text. */
         Draft: components["schemas"]["Saved"] & {
@@ -3179,7 +3182,7 @@ export interface components {
             /** @description Its thread. */
             thread: string;
             /** @description Its strength in words; empty where it is not known. */
-            strength: string;
+            strength: components["schemas"]["Message"];
             /** @description What it turns on. */
             lubricant: string;
             /** @description Whether its stretch and what an angle gives can be computed. */
@@ -3211,7 +3214,9 @@ export interface components {
             /** @description The field, such as `joint[0].stage[2].torque`. */
             path: string;
             /** @description What is wrong and what is allowed. */
-            message: string;
+            message: components["schemas"]["Message"];
+            /** @description What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`. */
+            approves?: string | null;
         };
         /** @description Where the calendar of the shop can be read. */
         Feed: {
@@ -3223,7 +3228,7 @@ export interface components {
             /** @description The field. */
             field: string;
             /** @description What is wrong and what is allowed. */
-            message: string;
+            message: components["schemas"]["Message"];
         };
         /**
          * @description What a face is left with.
@@ -3352,6 +3357,8 @@ export interface components {
             standing: components["schemas"]["FindingStanding"];
             /** @description What was done about it, in the order it came. */
             steps: components["schemas"]["FindingStep"][];
+            /** @description Joints that are tight and may have to be taken apart to get at it, the one that was pulled last first. */
+            apart: components["schemas"]["TightJoint"][];
         };
         /** @description What an empty shop is founded with. */
         FirstRun: {
@@ -3460,7 +3467,7 @@ export interface components {
             /** @description What it is called. */
             name: string;
             /** @description What else is to be said of it. */
-            besides: string;
+            besides: components["schemas"]["Message"];
             /** @description The page that shows it. */
             path: string;
         };
@@ -3678,11 +3685,11 @@ export interface components {
             /** @description Rows in the order of the sequence. */
             rows: components["schemas"]["SheetRow"][];
             /** @description Actions between stages: what and by whom. */
-            actions: string[];
+            actions: components["schemas"]["Message"][];
             /** @description Whether anything is not as the plan has it, or was taken back. */
             deviates: boolean;
             /** @description Pulls that were voided, repeated, accepted, loosened or otherwise need a word. */
-            notes: string[];
+            notes: components["schemas"]["Message"][];
             /** @description What the fasteners turned on, group by group, and who said so. */
             lubricants: string[];
             /** @description Instruments used. */
@@ -3714,6 +3721,8 @@ export interface components {
             seen: number;
             /** @description A word about why. */
             why?: string;
+            /** @description Whether a lead approves its figures that go past yield by the friction table, and have a source. */
+            approved?: boolean;
         };
         /** @description What of a draft is kept. */
         KeepPiece: {
@@ -3857,8 +3866,7 @@ export interface components {
             set_mm?: number | null;
             /** @description Why the one that was here came out and a new one went in, where that was so. */
             replaced: string[];
-            /** @description Why it is scrap, where it is by what happened here. */
-            scrap?: string | null;
+            scrap?: components["schemas"]["Message"] | null;
             /** @description What was said of it. */
             remarks: components["schemas"]["LifeRemark"][];
             /**
@@ -3956,6 +3964,8 @@ export interface components {
             text: string;
             /** @description Where it was found. */
             source?: string;
+            /** @description Whether a lead approves it where it goes past yield by the friction table. */
+            approved?: boolean;
         };
         /** @description Record that a fastener was loosened. */
         Loosen: {
@@ -3994,7 +4004,7 @@ export interface components {
             lubricant: string;
             climb?: components["schemas"]["ClimbView"] | null;
             /** @description The same in one line. */
-            line: string;
+            line: components["schemas"]["Message"];
         };
         /** @description A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart. */
         Loosened: {
@@ -4134,9 +4144,9 @@ export interface components {
             /** @description The fastener, where it is about one. */
             fastener?: string | null;
             /** @description What is wrong. */
-            what: string;
+            what: components["schemas"]["Message"];
             /** @description What has to be done now. */
-            now: string;
+            now: components["schemas"]["Message"];
             /** @description What settles it. */
             remedies: components["schemas"]["Remedy"][];
         };
@@ -4301,8 +4311,9 @@ export interface components {
             instrument: string;
             /** @description Whether the instrument only pretends. */
             simulated: boolean;
-            /** @description Why the instrument does not fit, where it does not. */
-            fault?: string | null;
+            fault?: components["schemas"]["Message"] | null;
+            /** @description Whether it is the one that counts at its place. */
+            counts: boolean;
             /** @description Whether another reading of the place counts now. */
             superseded: boolean;
             /** @description Why it does not count, if it does not. */
@@ -4344,6 +4355,10 @@ export interface components {
             /** @description Whether one signature covers all of the repeat. */
             signed_once: boolean;
         };
+        /** @description What is told to a person: a string where it has no quantity, else its pieces in their order. */
+        Message: string | components["schemas"]["MessagePiece"][];
+        /** @description One piece of a message. */
+        MessagePiece: string | components["schemas"]["Quantity"];
         /**
          * @description How a reading came in.
          * @enum {string}
@@ -4467,6 +4482,7 @@ export interface components {
             what: string;
             /** @description Where it is to be found, where that is said. */
             note: string;
+            dimension?: components["schemas"]["Dimension"] | null;
             /** @description Names of the operations that wait for it. */
             operations: string[];
         };
@@ -4502,7 +4518,7 @@ export interface components {
             /** @description Steps in all. */
             total: number;
             /** @description What is next in it, in one line. */
-            next: string;
+            next: components["schemas"]["Message"];
             /** @description Open matters in it. */
             matters: number;
             /** @description Why something that was done in it is to be done again, where it is. */
@@ -4730,7 +4746,7 @@ export interface components {
             /** @description Whether it may go on. */
             verdict: components["schemas"]["PartVerdict"];
             /** @description Why it may not, or what there is to be said. */
-            why: string[];
+            why: components["schemas"]["Message"][];
             /** @description Engine by engine, the first one first. */
             lived: components["schemas"]["Lived"][];
         };
@@ -4978,7 +4994,7 @@ export interface components {
             /** @description What is recorded and has no place in it: the engine cannot go on by it then. */
             lost: string[];
             /** @description What a lead will have to decide on besides what is open already. */
-            matters: string[];
+            matters: components["schemas"]["Message"][];
             /** @description Operations whose signature ends. */
             lapses: string[];
         };
@@ -4993,8 +5009,10 @@ export interface components {
              * @description The HTTP status.
              */
             status: number;
-            /** @description What was wrong here and what to do next. */
+            /** @description What was wrong here and what to do next, as text: quantities are in base units. */
             detail: string;
+            /** @description The same for people: a screen shows its quantities in the units of its reader. */
+            message: components["schemas"]["Message"];
             /** @description The fields at fault. */
             errors: components["schemas"]["FieldError"][];
         };
@@ -5065,7 +5083,7 @@ export interface components {
             asks: components["schemas"]["Asks"];
             climb?: components["schemas"]["ClimbView"] | null;
             /** @description The same in one line. */
-            line: string;
+            line: components["schemas"]["Message"];
         };
         /** @description One recorded pull. */
         PullView: {
@@ -5120,7 +5138,7 @@ export interface components {
             /** @description Whether something has to be done about it, besides pulling on. */
             wrong: boolean;
             /** @description What else is to be known. */
-            remarks: string[];
+            remarks: components["schemas"]["Message"][];
             /** @description How it came in. */
             method: components["schemas"]["Method"];
             /** @description With what. */
@@ -5175,6 +5193,31 @@ export interface components {
              * @description How many of it.
              */
             count: number;
+        };
+        /** @description A figure that a person is told. It becomes text where it is shown, in the reader's units. */
+        Quantity: {
+            /**
+             * Format: double
+             * @description In the base unit of its dimension.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The other end, where it is a range.
+             */
+            to?: number | null;
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description The unit it is always shown in, by its symbol: that of an instrument's scale. */
+            scale?: string | null;
+            /** @description The unit it was written in, by its symbol: who reads in that unit reads it as it was written. */
+            written?: string | null;
+            /**
+             * Format: int32
+             * @description Decimals besides those of its unit, where the value has them: a reading just past a limit must not be shown
+             *     as the limit.
+             */
+            more?: number;
         };
         /** @description A question about words of the line. */
         Question: {
@@ -5875,7 +5918,7 @@ export interface components {
             /** @description Its group; empty where it is done to no fastener in particular. */
             group: string;
             /** @description What is wanted, and how far off it may be. */
-            words: string;
+            words: components["schemas"]["Message"];
             forecast?: components["schemas"]["Forecast"] | null;
             /** @description Whether nobody has looked its figure up yet. */
             open: boolean;
@@ -5992,7 +6035,7 @@ export interface components {
             /** @description What the operation is called. */
             operation: string;
             /** @description What it was. */
-            what: string;
+            what: components["schemas"]["Message"];
             /** @description With what, and how it came in. */
             with: string;
             /** @description Whether it was wrong. */
@@ -6079,7 +6122,7 @@ export interface components {
             /** @description Its name. */
             operation_name?: string | null;
             /** @description What can be done now, in one line. */
-            now: string;
+            now: components["schemas"]["Message"];
             /** @description Operations signed. */
             signed: number;
             /** @description Operations in all. */
@@ -6133,8 +6176,7 @@ export interface components {
              * @description The same in the base unit, where it is a reading.
              */
             value?: number | null;
-            /** @description Why it is none, or is unlikely. */
-            fault?: string | null;
+            fault?: components["schemas"]["Message"] | null;
             /** @description Whether it can be kept all the same. */
             unlikely: boolean;
             /**
@@ -6229,6 +6271,15 @@ export interface components {
          * @enum {string}
          */
         Task: "tighten" | "loosen";
+        /** @description A joint with fasteners in it that are tight. */
+        TightJoint: {
+            /** @description Key of the operation that tightened it. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description What it is called. */
+            name: string;
+        };
         /** @description Joints to tighten or to take apart. */
         TightenBench: {
             /** @description Whether they are tightened or taken apart. */
@@ -6286,8 +6337,7 @@ export interface components {
             resolution: number;
             /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
             calibration_due?: string | null;
-            /** @description Why it should not be used, if it should not. */
-            fault?: string | null;
+            fault?: components["schemas"]["Message"] | null;
         };
         /** @description What came of trying a line. */
         Tried: {
@@ -6556,6 +6606,7 @@ export interface components {
             what: string;
             /** @description Where it is to be found, where that is said. */
             note: string;
+            dimension?: components["schemas"]["Dimension"] | null;
             /** @description Keys of the operations that wait for it. */
             operations: string[];
         };
@@ -6605,17 +6656,17 @@ export interface components {
         Window: {
             /**
              * Format: double
-             * @description The least.
+             * @description The least; none where there is no least, which is minus infinity here.
              */
-            low: number;
+            low?: number | null;
             /**
              * Format: double
-             * @description The most.
+             * @description The most; none where there is no most, which is infinity here.
              */
-            high: number;
+            high?: number | null;
             /**
              * Format: double
-             * @description What is best.
+             * @description What is aimed at.
              */
             target: number;
         };
@@ -6623,8 +6674,8 @@ export interface components {
         WindowPage: {
             /** @description The use. */
             name: string;
-            /** @description The least, what is aimed at, and the most, in the base unit. */
-            window: number[];
+            /** @description What it asks for. */
+            words: components["schemas"]["Message"];
             /** @description The same as it is written. */
             written: string;
         };

@@ -4,7 +4,7 @@ import { useEventListener, useNow } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
-import { figure } from '../ui/units'
+import { figure, sentence } from '../ui/units'
 import { useHand } from './hand'
 
 const props = defineProps<{ step: Schemas['ActStep']; tools: Schemas['ToolFit'][]; resisting: string[] }>()
@@ -67,7 +67,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <option v-for="t in suiting" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
       </select>
     </label>
-    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: kept as a deviation.</p>
+    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ sentence(tool.fault) }}: kept as a deviation.</p>
     <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-semibold">
       No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
     </p>

@@ -2,7 +2,8 @@
 // Every member of a clearance on one scale with its window, so that the odd one shows.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { digits, figure as inUnit } from '../ui/units'
+import { digits, figure as inUnit, say } from '../ui/units'
+import { ends } from '../ui/windows'
 import ScrollBox from '../ui/ScrollBox.vue'
 import SeriesPicture from './SeriesPicture.vue'
 
@@ -14,13 +15,13 @@ const emit = defineEmits<{ choose: [clearance: string, choices: Choice[]] }>()
 
 const first = computed(() => props.views[0])
 const grades = computed(() => first.value?.grades ?? [])
-const dimension = computed(() => first.value?.dimension ?? 'length')
+const dimension = computed(() => first.value?.dimension ?? 'clearance')
 const figure = (value: number) => digits(value, dimension.value)
 const text = (value: number) => inUnit(value, dimension.value)
-const length = (millimetres: number) => digits(millimetres, 'length')
+const length = (millimetres: number) => digits(millimetres, 'clearance')
 const scale = computed(() => {
-  const windows = props.views.flatMap((v) => (v.window ? [v.window.low, v.window.high] : []))
   const figures = props.views.flatMap((v) => [...(v.span ?? []), ...(v.second ? [v.second.value_mm] : [])])
+  const windows = props.views.flatMap((v) => (v.window ? Object.values(ends(v.window, figures)) : []))
   if (!windows.length) return { low: 0, high: 1 }
   const margin = (Math.max(...windows) - Math.min(...windows)) * 0.25 || 0.001
   return { low: Math.min(...windows, ...figures) - margin, high: Math.max(...windows, ...figures) + margin }
@@ -65,7 +66,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
     <figcaption class="flex flex-wrap items-baseline justify-between gap-x-4">
       <span class="text-xl font-semibold">{{ first.name }}</span>
       <span v-if="first.window" class="text-dim">
-        {{ figure(first.window.low) }} to {{ text(first.window.high) }}, best {{ figure(first.window.target) }}{{ byBore ? ', by the bore' : '' }}
+        {{ say(first.window_words) }}{{ byBore ? ', by the bore' : '' }}
       </span>
       <span v-else class="text-dim">its window goes by the bore, which is not measured yet</span>
       <button v-if="!fixed && unchosen.length" class="key min-h-11" :disabled="busy" data-test="take-shells" @click="takeAll">
@@ -87,8 +88,12 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
       <span class="text-lg font-semibold">{{ views.length > 1 ? view.number : '' }}</span>
       <span class="relative block h-8 print:h-4">
         <template v-if="view.window">
-          <span class="absolute inset-y-0 border-x-2 border-layout bg-layout/12" :style="{ left: at(view.window.low), right: `calc(100% - ${at(view.window.high)})` }" />
-          <span class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
+          <span
+            class="absolute inset-y-0 border-layout bg-layout/12"
+            :class="[view.window.low != null && 'border-l-2', view.window.high != null && 'border-r-2']"
+            :style="{ left: view.window.low == null ? '0' : at(view.window.low), right: view.window.high == null ? '0' : `calc(100% - ${at(view.window.high)})` }"
+          />
+          <span v-if="view.window.low != null && view.window.high != null" class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
         </template>
         <template v-if="view.span && view.reach && view.window">
           <span

@@ -7,7 +7,7 @@ import { digits, figure } from '../ui/units'
 const props = defineProps<{ climb: Schemas['ClimbView']; fastener: string; /** Whether only what was read is shown, not what follows from it. */ quiet?: boolean }>()
 const WIDTH = 380
 const HEIGHT = 250
-const length = (mm: number) => digits(mm, 'length')
+const length = (mm: number) => digits(mm, 'clearance')
 const torque = (nm: number) => digits(nm, 'torque')
 
 /** As far as it is drawn: past the yield of a bolt with this friction, or where that is far, past its next torque. */

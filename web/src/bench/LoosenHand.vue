@@ -29,7 +29,7 @@ watch(
 async function loose(rest: boolean) {
   const { joint } = props.step
   const fastener = (!rest && selected.value) || props.step.fastener
-  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('length'), instrument: gauge.value?.id } : {}
+  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('clearance'), instrument: gauge.value?.id } : {}
   const recorded = letGo(selected, null)
   if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest, ...measured })) {
     stays.value = ''
@@ -60,7 +60,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       autocomplete="off"
       :readonly="busy"
       aria-label="What is left of its stretch"
-      :placeholder="`What is left of it, ${unitOf('length')}, then Enter`"
+      :placeholder="`What is left of it, ${unitOf('clearance')}, then Enter`"
     />
     <label v-if="gauge" class="-mt-1 flex items-center gap-2">
       <span class="label-text shrink-0">With</span>

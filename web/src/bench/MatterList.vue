@@ -6,6 +6,7 @@ import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useHand } from './hand'
+import { say } from '../ui/units'
 
 type Matter = Schemas['Matter']
 type Remedy = Schemas['Remedy']
@@ -51,10 +52,10 @@ async function settle(reason: string, other: string) {
 
 <template>
   <section aria-label="Open matters" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="matters">
-    <div v-for="matter in matters" :key="`${matter.seq}${matter.what}`" class="flex flex-wrap items-center gap-x-3 gap-y-1">
+    <div v-for="matter in matters" :key="`${matter.seq}${say(matter.what)}`" class="flex flex-wrap items-center gap-x-3 gap-y-1">
       <StateMark status="held" />
       <p class="text-lg">
-        <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
+        <span class="font-semibold text-wrong">{{ say(matter.what) }}.</span> {{ say(matter.now) }}.
       </p>
       <button v-for="remedy in here(matter.remedies)" :key="remedy" class="key min-h-11 py-1" @click="choose(matter, remedy)">
         {{ words[remedy].key }}
@@ -63,7 +64,7 @@ async function settle(reason: string, other: string) {
     <ReasonDialog
       :open="!!chosen"
       :title="chosen ? words[chosen.remedy].key : ''"
-      :about="chosen?.matter.what ?? ''"
+      :about="say(chosen?.matter.what)"
       :action="chosen ? words[chosen.remedy].action : ''"
       :usual="chosen ? words[chosen.remedy].usual : []"
       :replaces="chosen?.remedy === 'replace'"

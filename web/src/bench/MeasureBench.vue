@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { Refused } from '../api/client'
 import type { Do } from '../api/outbox'
 import { takesKeys, vFocus } from '../ui/focus'
-import { day, figure } from '../ui/units'
+import { day, figure, isLength, sentence } from '../ui/units'
 import type { WorkOf } from './benches'
 import ClearancePicture from './ClearancePicture.vue'
 import { useHand } from './hand'
@@ -179,7 +179,7 @@ takesKeys(field)
           <p v-if="place?.name" class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ place.name }}</p>
         </div>
         <p v-if="site.file_mm != null" class="text-3xl leading-tight font-semibold" data-test="file">
-          File <span class="text-layout">{{ figure(site.file_mm, 'length') }}</span> off, then measure again
+          File <span class="text-layout">{{ figure(site.file_mm, 'clearance') }}</span> off, then measure again
         </p>
         <SiteDrawing :site="site" :at="here.place" />
         <p v-if="chosen && place && !place.open" class="text-dim">
@@ -218,7 +218,7 @@ takesKeys(field)
             Reads to {{ figure(tool.resolution, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
           </p>
           <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
-            ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}. A reading with it needs a lead.
+            ▲ {{ sentence(tool.fault) }}. A reading with it needs a lead.
           </p>
           <label v-if="units.length > 1">
             <span class="label-text">Reads in</span>
@@ -226,11 +226,11 @@ takesKeys(field)
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
           </label>
-          <label v-if="site.dimension === 'length'">
+          <label v-if="isLength(site.dimension)">
             <span class="label-text">Set master, {{ unit }}</span>
             <input v-model="master" name="master" class="line-field w-full" placeholder="none" autocomplete="off" />
           </label>
-          <label v-if="site.dimension === 'length'">
+          <label v-if="isLength(site.dimension)">
             <span class="label-text">Part at, °C</span>
             <input v-model="temperature" name="temperature" inputmode="decimal" class="line-field w-full" placeholder="20" autocomplete="off" />
           </label>

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
-import { digits, unitOf } from '../ui/units'
+import { digits, say, sentence, unitOf } from '../ui/units'
 import { useHand } from './hand'
 
 const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['Step'] }>()
@@ -25,9 +25,12 @@ const next = computed(() => ('fastener' in props.step ? props.step.fastener : nu
         <span class="far">{{ digits(pull.value, pull.dimension) }}</span> <span class="text-4xl">{{ unitOf(pull.dimension) }}</span>
       </p>
     </div>
-    <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ pull.says.charAt(0).toUpperCase() + pull.says.slice(1) }}</p>
-    <p v-for="remark in pull.remarks" :key="remark" class="text-xl">{{ remark.charAt(0).toUpperCase() + remark.slice(1) }}.</p>
-    <p v-if="issue" class="text-2xl">{{ issue.now }}.</p>
+    <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ sentence(pull.says) }}</p>
+    <p v-for="remark in pull.remarks.map(sentence)" :key="remark" class="text-xl">{{ remark }}.</p>
+    <template v-if="issue">
+      <p class="text-xl">{{ say(issue.what) }}.</p>
+      <p class="text-2xl">{{ say(issue.now) }}.</p>
+    </template>
     <button v-focus class="key key-main min-h-16 text-2xl" data-test="acknowledge" @click="emit('acknowledge')">
       {{ next && next !== pull.fastener ? `Understood, on to ${next}` : 'Understood' }}
     </button>

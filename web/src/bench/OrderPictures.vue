@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The order of a group as one line through its fasteners, beside the other orders there could be.
 import type { Schemas } from '../api/client'
+import { roughly } from '../ui/units'
 
 const props = defineProps<{ joint: Schemas['JointView'] }>()
 const names = {
@@ -40,7 +41,7 @@ function view(order: Schemas['OrderView']): string {
         </g>
       </svg>
       {{ names[order.pattern] }}
-      <span class="block font-normal text-dim">strays {{ Math.round(order.stray_mm) }} mm</span>
+      <span class="block font-normal text-dim">strays {{ roughly(order.stray_mm) }}</span>
     </li>
   </ul>
   <p class="text-dim">The line begins at the large mark. How far the middle of what is tight strays from the middle of the joint while it runs: less is more even.</p>

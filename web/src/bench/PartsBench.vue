@@ -10,6 +10,7 @@ import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
+import { say } from '../ui/units'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -128,7 +129,7 @@ takesKeys(field)
             {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
             <span v-if="slot.lived" class="block" :data-test="`lived-${slot.id}`">
               <RouterLink :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`" class="underline underline-offset-4" @click.stop>Was in {{ slot.lived.engines.join(', ') }}</RouterLink>, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
-              <span v-for="why in slot.lived.scrap" :key="why" class="block font-semibold text-wrong">▲ {{ why }}</span>
+              <span v-for="why in (slot.lived.scrap ?? []).map(say)" :key="why" class="block font-semibold text-wrong">▲ {{ why }}</span>
             </span>
             <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ summary(old) }}</span>
           </span>
@@ -172,7 +173,7 @@ takesKeys(field)
         </label>
         <p v-if="known" class="border-l-4 pl-3" :class="scrap.length ? 'border-wrong' : 'border-layout'" role="status" data-test="known">
           <span class="font-semibold">{{ serial.trim() }} has been here before:</span> in {{ known.engines }}.
-          <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong">▲ {{ piece.name }}: {{ piece.why.join('; ') }}</span>
+          <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong">▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span>
         </p>
         <p v-if="wrong" role="alert" class="font-semibold text-wrong">{{ wrong }}</p>
         <div class="flex items-center gap-4">

@@ -6,7 +6,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { takesKeys } from '../ui/focus'
 import { chosenTools, gauges, person, pressGap, torqueUnit, wrench } from '../ui/preferences'
-import { digits, figure, unitOf } from '../ui/units'
+import { digits, figure, isLength, sentence, unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
 import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
@@ -84,7 +84,7 @@ const reached = computed(() => {
 })
 /** A bolt is pulled with one and measured with another: each is chosen for itself. */
 const STRETCH = 'stretch'
-const measures = computed(() => asks.value.dimension === 'length')
+const measures = computed(() => isLength(asks.value.dimension))
 const own = computed(() => (measures.value ? (gauges.value[STRETCH] ?? '') : wrench.value))
 /** Where a tool was chosen by hand: it stays chosen for this operation, whatever is said of it. */
 const here = computed(() => `${person.value} ${build.value} ${bench.value.operation.id} ${asks.value.dimension}`)
@@ -115,6 +115,13 @@ const unit = computed(() => scale.value || unitOf(target.value.dimension))
 const click = computed(() => tool.value?.click ?? null)
 const simulated = computed(() => reached.value?.tools.find((t) => t.nature === 'stand-in' && t.suits))
 const turns = computed(() => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head)
+
+/** Why a climb goes no further than it may. */
+function whyMost(climb: Schemas['ClimbView']): string {
+  const share = `${Math.round(climb.utilisation * 100)} % of its yield${climb.nut_factor == null ? '' : ' by its own friction'}`
+  if (climb.most_nm == null) return share
+  return climb.limit_nm < climb.most_nm - 0.05 ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}` : 'as the plan says'
+}
 
 /** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
 const bounceMs = () => pressGap.value
@@ -209,17 +216,21 @@ async function record() {
 /** Somebody says on one key that the wrench is set, or what came of the pull. */
 async function heard(answer = key.value, note?: Schemas['PullNote']) {
   if (!answer || entry.value.trim() || busy.value || !listens.value) return
+  if (!tool.value) {
+    said.value = 'Choose the tool that it was pulled with.'
+    return
+  }
   const [operation, instrument] = [bench.value.operation.id, chosen.value]
   // A setting and a click are told in N·m, whatever is shown; what is seen has a unit of its own.
   const unit = answer.does === 'seen' ? unitOf(asks.value.dimension) : 'N·m'
-  const said = answer.figure === undefined ? {} : { text: String(answer.figure), unit }
+  const given = answer.figure === undefined ? {} : { text: String(answer.figure), unit }
   const { does } = answer
   const aim = next()
   if (!aim) return
   await tell(
     does === 'set'
       ? { type: 'set-wrench', operation, instrument, text: String(answer.figure), unit }
-      : pulled(aim, said, does, false, note),
+      : pulled(aim, given, does, false, note),
   )
 }
 
@@ -284,7 +295,14 @@ watch(
   () => hush(ARRIVED_MS),
 )
 // The gauge is zeroed, or read, at each fastener anew (C-12).
-watch(() => [props.step.stage, fastener.value].join(), () => ((start.value = ''), (torque.value = '')))
+watch(
+  () => [props.step.stage, fastener.value].join(),
+  () => {
+    start.value = ''
+    torque.value = ''
+    stopped.value = false
+  },
+)
 watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
 onMounted(focus)
 takesKeys(field, enter)
@@ -324,7 +342,7 @@ defineExpose({ simulate, aim, target })
       </span>
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
-      <template v-if="step.climb && target.dimension === 'torque'">at most {{ figure(target.high, 'torque', scale) }}</template>
+      <template v-if="step.climb && target.dimension === 'torque'">at most {{ figure(target.high, 'torque', scale) }}<span class="block text-base whitespace-normal" data-test="why-most">{{ whyMost(step.climb) }}</span></template>
       <template v-else>{{ figure(target.low, target.dimension, scale) }} to {{ figure(target.high, target.dimension, scale) }}</template>
     </p>
   </div>
@@ -387,7 +405,7 @@ defineExpose({ simulate, aim, target })
   </label>
   <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.</p>
   <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
-    ▲ {{ tool.fault.charAt(0).toUpperCase() + tool.fault.slice(1) }}: what is typed from it is kept as a deviation.
+    ▲ {{ sentence(tool.fault) }}: what is typed from it is kept as a deviation.
   </p>
   <button
     v-if="target.dimension === 'torque'"

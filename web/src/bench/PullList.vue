@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
-import { figure } from '../ui/units'
+import { figure, say } from '../ui/units'
 import { useHand } from './hand'
 
 type Pull = Schemas['PullView']
@@ -24,7 +24,10 @@ async function voidIt(reason: string) {
   if (seq) await act({ type: 'void', seq, reason })
 }
 
-defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided) ?? null) })
+defineExpose({
+  voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided) ?? null),
+  voidEntry: (seq: number) => (chosen.value = props.pulls.find((p) => p.seq === seq && !p.voided) ?? null),
+})
 </script>
 
 <template>
@@ -44,7 +47,7 @@ defineExpose({ voidLast: () => (chosen.value = props.pulls.find((p) => !p.voided
           <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
           <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
           <td class="text-dim">
-            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks, pull.loosened && !pull.voided && 'loosened since', pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
+            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks.map(say), pull.loosened && !pull.voided && 'loosened since', pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
           </td>
           <td class="w-14 text-right">
             <button v-if="!pull.voided" class="quiet-key px-2 py-1" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">

@@ -3,7 +3,7 @@
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import ReasonDialog from '../ui/ReasonDialog.vue'
-import { figure } from '../ui/units'
+import { figure, say } from '../ui/units'
 import { useHand } from './hand'
 
 type Reading = Schemas['MeasuredView']
@@ -36,11 +36,11 @@ async function voidIt(reason: string) {
         v-for="reading in readings.slice(0, SHOWN)"
         :key="reading.seq"
         class="border-b border-rule"
-        :class="(reading.voided || reading.superseded) && 'text-dim line-through decoration-1'"
+        :class="!reading.counts && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
         <td class="font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ figure(reading.value, reading.dimension) }}</td>
-        <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ?? note(reading) }}</td>
+        <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ? say(reading.fault) : note(reading) }}</td>
         <td class="text-right">
           <button v-if="!reading.voided" class="quiet-key px-2 py-1" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>
         </td>

@@ -4,8 +4,8 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { digits, figure } from '../ui/units'
 
-const lengthDigits = (mm: number) => digits(mm, 'length')
-const lengthFigure = (mm: number) => figure(mm, 'length')
+const lengthDigits = (mm: number) => digits(mm, 'clearance')
+const lengthFigure = (mm: number) => figure(mm, 'clearance')
 const props = defineProps<{ view: Schemas['ClearanceView'] }>()
 const WIDTH = 420
 const HEIGHT = 150

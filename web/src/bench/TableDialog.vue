@@ -4,9 +4,9 @@
 import { computed, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
-import { gaugeUnits, lengthUnit } from '../ui/preferences'
+import { gaugeUnits } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
-import { figure, unitsOf } from '../ui/units'
+import { figure, say, unitOf, unitsOf } from '../ui/units'
 import type { WorkOf } from './benches'
 import { useHand } from './hand'
 
@@ -30,7 +30,7 @@ const tools = computed(() => {
   return all.filter((tool, at) => all.findIndex((other) => other.id === tool.id) === at).map((tool) => ({ ...tool, fits: faults(tool.id) < 0 })).sort((a, b) => faults(a.id) - faults(b.id))
 })
 const instrument = ref(tools.value[0]?.id ?? '')
-const unit = ref(unitsOf(dimension.value).find((of) => of.symbol === (gaugeUnits.value[instrument.value] ?? lengthUnit.value))?.symbol ?? unitsOf(dimension.value)[0]!.symbol)
+const unit = ref(unitsOf(dimension.value).find((of) => of.symbol === (gaugeUnits.value[instrument.value] ?? unitOf(dimension.value)))?.symbol ?? unitsOf(dimension.value)[0]!.symbol)
 
 /** Files are as old as the machine that wrote them: what is no UTF-8 is read as the letters of Western Europe. */
 async function choose(event: Event) {
@@ -146,7 +146,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
             <li v-for="one in shown" :key="one.at" class="flex flex-wrap items-center gap-x-3 border-b border-rule">
               <label class="flex min-h-9 items-center gap-2" :class="!one.taken && 'text-dim'"><input type="checkbox" class="size-5" :checked="one.taken" :disabled="one.of.value == null" :data-test="`take-${one.at}`" @change="turn(one.at)" />{{ one.of.name }} {{ one.of.at }}</label>
               <span class="font-semibold" :class="!one.taken && 'text-dim'">{{ one.of.value == null ? one.of.text : figure(one.of.value, dimensionOf(one.of.site)) }}</span>
-              <span v-if="one.of.fault" class="text-wrong">▲ {{ one.of.fault.replace(' Enter again keeps it as it is.', '') }}</span>
+              <span v-if="one.of.fault" class="text-wrong">▲ {{ say(one.of.fault).replace(' Enter again keeps it as it is.', '') }}</span>
               <span v-else-if="one.of.again" class="text-dim">stands again further down</span>
               <span v-else-if="one.of.before != null" class="text-dim">{{ usual(one.of) ? `was ${figure(one.of.before, dimensionOf(one.of.site))}: measured again` : 'is recorded' }}</span>
             </li>

@@ -2,10 +2,11 @@
 // Joints at the bench: the map, the step in hand, what is next, the last pulls.
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { acknowledged } from '../ui/preferences'
 import { playVerdict, wakeSound } from '../ui/sound'
-import { figure } from '../ui/units'
+import { figure, isLength } from '../ui/units'
 import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
 import ClimbPicture from './ClimbPicture.vue'
@@ -56,6 +57,20 @@ const apartAbout = computed(() => {
     ? 'Its stages start again. Signatures that rest on it lapse. What was pulled stays on the sheet.'
     : `All ${tight.value.length} in the reverse order, outside first, a little at first. Everything that rests on it lapses. What was pulled stays on the sheet.`
 })
+const reasons = computed(() => {
+  if (apart.value && 'bead' in apart.value) return ['Skinned before the bolts were in', 'Squeezed out unevenly']
+  return [...(broughtHere.value ? [broughtHere.value] : []), 'Something under it was wrong', 'A part was forgotten', 'Trial measurement']
+})
+/** Who comes from a problem that lies under a joint is asked at once to take that apart. */
+const route = useRoute()
+const broughtHere = ref('')
+onMounted(() => {
+  const of = props.work.joints.find((one) => one.id === route.query.apart)
+  if (!of || props.work.task !== 'tighten') return
+  looked.value = of.in_hand ? null : of.id
+  broughtHere.value = String(route.query.why ?? '')
+  apart.value = { fastener: null }
+})
 async function takeApart(reason: string) {
   const [what, operation, of] = [apart.value, bench.value.operation.id, joint.value]
   apart.value = null
@@ -82,7 +97,7 @@ function line(next: Schemas['Step']): string {
   if (next.kind === 'loosen') return `loosen ${next.fastener}`
   if (next.kind !== 'pull') return 'Sign'
   const { number, group, fastener, target: of, asks } = next
-  if (next.climb && asks.dimension === 'length') return `read the stretch of ${fastener}`
+  if (next.climb && isLength(asks.dimension)) return `read the stretch of ${fastener}`
   return [`${number}, ${group} ${fastener}`, asks.head ? figure(of.shown, of.dimension) : asks.field.toLowerCase()].join(', ')
 }
 
@@ -170,14 +185,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <div v-if="work.task === 'tighten'" class="flex flex-wrap gap-x-6">
         <button v-if="selected && tight.some((mark) => mark.id === selected)" class="quiet-key py-1" data-test="loosen-one" @click="apart = { fastener: selected }">Loosen {{ selected }}</button>
         <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">Take the joint apart</button>
-        <button v-if="bead" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">Lay the bead again</button>
+        <button v-if="bead && !tight.length" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">Lay the bead again</button>
       </div>
       <ReasonDialog
         :open="!!apart"
         :title="apartTitle"
         :about="apartAbout"
         :action="apart && 'bead' in apart ? 'It is laid again' : 'Record it loosened'"
-        :usual="apart && 'bead' in apart ? ['Skinned before the bolts were in', 'Squeezed out unevenly'] : ['Something under it was wrong', 'A part was forgotten', 'Trial measurement']"
+        :usual="reasons"
         @close="apart = null"
         @reason="takeApart"
       />
@@ -185,7 +200,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </section>
 
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
-      <OffTargetHand v-if="wrong" :pull="wrong" :step="step" @acknowledge="acknowledge" @void="pulls?.voidLast()" />
+      <OffTargetHand v-if="wrong" :pull="wrong" :step="step" @acknowledge="acknowledge" @void="pulls?.voidEntry(wrong.seq)" />
       <PullHand v-else-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
       <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent } from 'vue'
 import { api, take, type Schemas } from '../api/client'
-import { figure } from '../ui/units'
+import { digits, figure } from '../ui/units'
 
 const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
@@ -36,7 +36,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     case 'adapter':
       return [
         'Adapter',
-        `${reason.name}, ${reason.length_mm} mm at ${reason.angle_deg}° on a wrench of ${reason.reach_mm} mm: set ${text(reason.to)}`,
+        `${reason.name}, ${figure(reason.length_mm, 'length')} at ${reason.angle_deg}° on a wrench of ${figure(reason.reach_mm, 'length')}: set ${text(reason.to)}`,
       ]
     case 'step':
       return ['Scale', `steps of ${reason.step} ${reason.unit}: set ${figure(reason.to, props.target!.dimension, reason.unit)}`]
@@ -49,7 +49,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
       <span class="text-dim">Why this number</span>
       <span v-if="why.forecast" class="font-semibold">
-        {{ why.forecast.typical_kn.toFixed(1) }} kN,
+        {{ figure(why.forecast.typical_kn, 'force') }},
         <template v-if="why.forecast.past_yield_deg > 0">{{ Math.round(why.forecast.past_yield_deg) }}° past yield</template>
         <template v-else>{{ percent(why.forecast.utilisation) }} of yield</template>
       </span>
@@ -66,11 +66,11 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <dd>{{ why.lubricant }}</dd>
       <template v-if="why.forecast">
         <dt class="text-dim">Clamp load</dt>
-        <dd v-if="why.forecast.low_kn === why.forecast.high_kn">{{ why.forecast.typical_kn.toFixed(1) }} kN, whatever its friction is</dd>
-        <dd v-else>{{ why.forecast.low_kn.toFixed(1) }} to {{ why.forecast.high_kn.toFixed(1) }} kN over the lubricant's range</dd>
+        <dd v-if="why.forecast.low_kn === why.forecast.high_kn">{{ figure(why.forecast.typical_kn, 'force') }}, whatever its friction is</dd>
+        <dd v-else>{{ digits(why.forecast.low_kn, 'force') }} to {{ figure(why.forecast.high_kn, 'force') }} over the lubricant's range</dd>
         <template v-if="why.forecast.longer_mm > 0">
           <dt class="text-dim">Bolt</dt>
-          <dd>{{ figure(why.forecast.longer_mm, 'length') }} longer for good: single use</dd>
+          <dd>{{ figure(why.forecast.longer_mm, 'clearance') }} longer for good: single use</dd>
         </template>
         <dt class="text-dim">Torque goes</dt>
         <dd>

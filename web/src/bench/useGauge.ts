@@ -1,8 +1,8 @@
 // The gauge taken for each kind of site, and the unit it reads in.
 import { computed, type Ref } from 'vue'
 import type { Schemas } from '../api/client'
-import { gauges, gaugeUnits, lengthUnit } from '../ui/preferences'
-import { unitsOf } from '../ui/units'
+import { gauges, gaugeUnits } from '../ui/preferences'
+import { unitOf, unitsOf } from '../ui/units'
 
 export function useGauge(site: Ref<Schemas['SiteView'] | undefined>, families: Ref<Schemas['FamilyTools'][]>) {
   /** Gauges that measure such a thing, in the order the server puts them in. */
@@ -25,7 +25,7 @@ export function useGauge(site: Ref<Schemas['SiteView'] | undefined>, families: R
   const unit = computed({
     get: () => {
       const known = (symbol: string | undefined) => units.value.find((u) => u.symbol === symbol)?.symbol
-      return known(gaugeUnits.value[gauge.value]) ?? known(lengthUnit.value) ?? units.value[0]?.symbol ?? ''
+      return known(gaugeUnits.value[gauge.value]) ?? known(site.value && unitOf(site.value.dimension)) ?? units.value[0]?.symbol ?? ''
     },
     set: (symbol: string) => {
       gaugeUnits.value = { ...gaugeUnits.value, [gauge.value]: symbol }

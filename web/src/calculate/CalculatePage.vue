@@ -9,6 +9,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import CalculationPicture from './CalculationPicture.vue'
 import FieldInput from './FieldInput.vue'
 import { chosen, givenAll, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
+import { say } from '../ui/units'
 
 const route = useRoute()
 const router = useRouter()
@@ -73,7 +74,7 @@ async function compute() {
   } catch (caught) {
     if (mine !== asked) return
     const first = caught instanceof Refused ? caught.problem.errors[0] : undefined
-    fault.value = first ?? { field: '', message: caught instanceof Error ? caught.message : '' }
+    fault.value = first ? { field: first.field, message: say(first.message) } : { field: '', message: caught instanceof Error ? caught.message : '' }
   }
 }
 watchDebounced(values, compute, { deep: true, debounce: 150 })

@@ -11,6 +11,7 @@ import CalendarFeed from './CalendarFeed.vue'
 import { inHours, near, until } from './dates'
 import HoursForm from './HoursForm.vue'
 import PromiseList from './PromiseList.vue'
+import { say } from '../ui/units'
 
 type Engine = Schemas['DayEngine']
 const LEAST = 8
@@ -68,7 +69,7 @@ const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
                 <RouterLink class="key min-h-11 py-1" :class="one.status === 'held' && 'border-wrong text-wrong'" :to="`/engines/${engine.id}/bench/${one.operation}`">
                   <StateMark :status="one.status" />{{ one.name }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
                 </RouterLink>
-                <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ one.now }}</span>
+                <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ say(one.now) }}</span>
                 <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"><span aria-hidden="true">▲ </span>Nobody who works here may use all that it needs</span>
               </li>
             </ul>

@@ -15,7 +15,7 @@ import LubricantPolicy from './LubricantPolicy.vue'
 import OutsideList from './OutsideList.vue'
 import PlanVersion from './PlanVersion.vue'
 import WantedList from '../ui/WantedList.vue'
-import { when } from '../ui/units'
+import { say, when } from '../ui/units'
 import WorkLine from './WorkLine.vue'
 
 const route = useRoute()
@@ -80,10 +80,10 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
       <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
       <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
       <section v-if="matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
-        <div v-for="matter in matters" :key="`${matter.seq}${matter.what}`" class="flex gap-3 py-1">
+        <div v-for="matter in matters" :key="`${matter.seq}${say(matter.what)}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
-            <span class="font-semibold text-wrong">{{ matter.what }}.</span> {{ matter.now }}.
+            <span class="font-semibold text-wrong">{{ say(matter.what) }}.</span> {{ say(matter.now) }}.
           </p>
         </div>
       </section>

@@ -6,7 +6,7 @@ import { api, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import DifferenceList from '../plans/DifferenceList.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
-import { when } from '../ui/units'
+import { say, when } from '../ui/units'
 
 const props = defineProps<{ build: string; engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
 const { data: version, refetch } = useQuery({
@@ -49,7 +49,7 @@ async function move() {
       <p v-else-if="!preview" class="mt-2 text-dim">Looking…</p>
       <div v-else class="mt-2 grid max-h-[60dvh] gap-3 overflow-y-auto" data-test="preview">
         <div><h3 class="font-semibold">What it changes</h3><DifferenceList :differences="preview.differences" /></div>
-        <div v-if="preview.matters.length"><h3 class="font-semibold">What a lead will have to decide on</h3><ul><li v-for="what in preview.matters" :key="what">{{ what }}</li></ul></div>
+        <div v-if="preview.matters.length"><h3 class="font-semibold">What a lead will have to decide on</h3><ul><li v-for="what in preview.matters.map(say)" :key="what">{{ what }}</li></ul></div>
         <p v-if="preview.lapses.length"><b>Signatures that end:</b> {{ preview.lapses.join(', ') }}</p>
         <p v-if="!preview.matters.length && !preview.lapses.length && !preview.lost.length">What is done stays as it is.</p>
         <p v-if="preview.lost.length" class="font-semibold text-wrong">It cannot be: {{ preview.lost.join('; ') }}</p>

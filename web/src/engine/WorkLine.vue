@@ -4,7 +4,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
-import { when } from '../ui/units'
+import { say, when } from '../ui/units'
 
 type Operation = Schemas['OperationView']
 type Row = Schemas['RouteRow']
@@ -77,7 +77,7 @@ function line(row: Row): string {
     case 'ready':
       return cures ? `Cures until ${when(operation.cure?.until)}` : 'Can be started'
     default:
-      return which + (operation.again[0] ? `once more, ${operation.again[0]}` : operation.next)
+      return which + (operation.again[0] ? `once more, ${operation.again[0]}` : say(operation.next))
   }
 }
 const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operation.at_it && operation.done > 0 ? [[operation.at_it.by, operation.at_it.at] as const] : []))).entries()]

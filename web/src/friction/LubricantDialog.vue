@@ -45,7 +45,7 @@ async function keep(retired: boolean) {
     emit('close')
   } catch (caught) {
     if (!(caught instanceof Refused)) error.value = 'Rigore does not answer. What you typed is still here; try again in a moment.'
-    else if (caught.problem.errors.length) for (const at of caught.problem.errors) wrong.value[at.field.replace(/^lubricant\./, '')] = at.message
+    else if (caught.problem.errors.length) Object.assign(wrong.value, caught.byField(/^lubricant\./))
     else error.value = caught.message
   }
 }

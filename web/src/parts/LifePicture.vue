@@ -40,7 +40,7 @@ const y = (grown: number) => TOP + ((HEIGHT - TOP - 34) * (top.value - grown)) /
       <line :x1="LEFT" :x2="WIDTH - 8" :y1="y(0)" :y2="y(0)" stroke="var(--ink)" />
       <g v-if="most">
         <line :x1="LEFT" :x2="WIDTH - 8" :y1="y(most)" :y2="y(most)" stroke="var(--wrong)" stroke-width="2" stroke-dasharray="6 4" />
-        <text :x="WIDTH - 8" :y="y(most) - 5" font-size="12" text-anchor="end" fill="var(--wrong)">{{ figure(most, 'length') }} at most</text>
+        <text :x="WIDTH - 8" :y="y(most) - 5" font-size="12" text-anchor="end" fill="var(--wrong)">{{ figure(most, 'clearance') }} at most</text>
       </g>
       <g v-for="(engine, at) in engines" :key="engine">
         <line :x1="x(at)" :x2="x(at)" :y1="y(0) - 4" :y2="y(0) + 4" stroke="var(--ink)" />

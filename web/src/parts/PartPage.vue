@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type Schemas } from '../api/client'
-import { digits, unitOf, when } from '../ui/units'
+import { digits, say, unitOf, when } from '../ui/units'
 import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
 
@@ -28,7 +28,8 @@ const conditions = { new: 'new', used: 'used', reworked: 'used and machined' } a
 const pieces = (history: Schemas['History']) => history.pieces.filter((piece) => piece.piece > 0 || history.pieces.length === 1)
 const whole = (history: Schemas['History']) => history.pieces.find((piece) => piece.piece === 0)
 const measured = (history: Schemas['History']) => pieces(history).some((piece) => piece.lived.some((lived) => lived.life.free_mm || lived.life.stretch_mm))
-const length = (mm: number | null | undefined) => (mm == null ? '' : digits(mm, 'length'))
+const length = (mm: number | null | undefined, dimension: 'length' | 'clearance' = 'clearance') =>
+  mm == null ? '' : digits(mm, dimension)
 /** What was said of the part and of its pieces, the last first. */
 const remarks = (history: Schemas['History']) =>
   history.pieces
@@ -79,12 +80,12 @@ const remarks = (history: Schemas['History']) =>
                 <span class="font-semibold" :class="piece.verdict === 'scrap' && 'text-wrong'">
                   <span aria-hidden="true">{{ verdicts[piece.verdict].mark }}</span> {{ verdicts[piece.verdict].words }}
                 </span>
-                <span v-for="why in piece.why" :key="why" class="block leading-snug">{{ why }}</span>
+                <span v-for="why in piece.why.map(say)" :key="why" class="block leading-snug">{{ why }}</span>
                 <span v-for="why in piece.lived.flatMap((l) => l.life.replaced.map((reason) => `a new one since ${l.engine}: ${reason}`))" :key="why" class="block leading-snug text-dim">{{ why }}</span>
               </td>
               <td class="py-1.5 pr-3 text-right whitespace-nowrap">{{ piece.uses }}<span v-if="piece.allowed != null" class="text-dim"> of {{ piece.allowed }}</span></td>
               <template v-if="measured(history)">
-                <td class="py-1.5 pr-3 text-right max-sm:hidden">{{ length(piece.lived.findLast((l) => l.life.free_mm)?.life.free_mm) }}</td>
+                <td class="py-1.5 pr-3 text-right max-sm:hidden">{{ length(piece.lived.findLast((l) => l.life.free_mm)?.life.free_mm, 'length') }}</td>
                 <td class="py-1.5 pr-3 text-right" :class="piece.verdict === 'scrap' && (piece.grown_mm ?? 0) > 0 && 'font-semibold text-wrong'">{{ length(piece.grown_mm) }}</td>
                 <td class="py-1.5 text-right max-sm:hidden">{{ length(piece.lived.findLast((l) => l.life.stretch_mm)?.life.stretch_mm) }}</td>
               </template>
@@ -100,7 +101,7 @@ const remarks = (history: Schemas['History']) =>
         </li>
       </ul>
       <p v-if="history.pieces.some((p) => p.grown_mm != null)" class="mt-3 text-dim">
-        Grown is what stays longer for good, {{ unitOf('length') }}: the free length against the first one, and what was left of its stretch since.
+        Grown is what stays longer for good, {{ unitOf('clearance') }}: the free length against the first one, and what was left of its stretch since.
       </p>
     </section>
     <RemarkDialog v-if="remarking" :history="remarking.history" :piece="remarking.piece" @close="remarking = null" @said="refetch()" />

@@ -6,6 +6,7 @@ import { api, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
 import { calibration } from './calibration'
 import InstrumentDialog from './InstrumentDialog.vue'
+import { figure } from '../ui/units'
 
 type Registered = Schemas['Registered']
 const client = useQueryClient()
@@ -18,7 +19,7 @@ function words(of: Registered): string {
   return [
     range(of.torque_nm, 'N·m'), of.clicks ? 'clicks' : '', of.angle ? 'angle' : '', range(of.length_mm, 'mm'), range(of.volume_cc, 'cm³'),
     of.away ? `away, ${of.away.place}${of.away.until ? ` until ${of.away.until}` : ''}` : '', of.kept_for.length ? `kept for ${of.kept_for.join(' and ')}` : '',
-    of.driver_nm ? `gives up at ${of.driver_nm} N·m` : '', ...(of.measures ?? []).map((one) => range(one.range, one.unit)), of.simulated ? 'a stand-in' : '',
+    of.driver_nm ? `gives up at ${figure(of.driver_nm, 'torque')}` : '', ...(of.measures ?? []).map((one) => range(one.range, one.unit)), of.simulated ? 'a stand-in' : '',
   ].filter(Boolean).join(', ')
 }
 const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration known' : '')

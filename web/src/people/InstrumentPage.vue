@@ -6,7 +6,7 @@ import { useRoute } from 'vue-router'
 import { api, take, type Schemas } from '../api/client'
 import { isLead, session } from '../api/session'
 import { lengthUnit, torqueUnit } from '../ui/preferences'
-import { figure, unitsOf, when } from '../ui/units'
+import { figure, say, unitsOf, when } from '../ui/units'
 import { near } from '../day/dates'
 import { calibration } from './calibration'
 import SecretField from './SecretField.vue'
@@ -100,7 +100,7 @@ async function doubt() {
           <div class="flex gap-3"><button class="key key-main" :disabled="busy" data-test="keep-check">Record it</button><button type="button" class="key" @click="checking = false">Leave it</button></div>
         </form>
         <div v-if="last && !last.checked.good" class="mt-4 border-l-4 border-wrong pl-4" role="alert" data-test="wrong">
-          <p class="text-2xl font-semibold text-wrong">▲ It {{ last.says }}</p>
+          <p class="text-2xl font-semibold text-wrong">▲ It {{ say(last.says) }}</p>
           <p>Do not work with it. {{ readings ? `${readings} readings on ${card.used.length === 1 ? 'one engine' : `${card.used.length} engines`} were made with it ${card.right_at ? `since it was right, ${when(card.right_at)}` : 'and nobody knows when it was right'}.` : 'Nothing was read with it since it was right.' }}</p>
           <button v-if="isLead && readings && !doubted" class="key mt-2" :disabled="busy" data-test="doubt" @click="doubt">Make them matters on their engines</button>
           <p v-if="doubted" class="mt-1 font-semibold" data-test="doubted">They are matters now, on {{ doubted.map((of) => of.name).join(', ') }}.</p>
@@ -110,7 +110,7 @@ async function doubt() {
           <li v-for="of in card.checks" :key="of.id" class="flex flex-wrap gap-x-4 border-b border-rule py-1.5">
             <span class="font-semibold" :class="!of.checked.good && 'text-wrong'">{{ of.checked.good ? 'Right' : '▲ Wrong' }}</span>
             <span>{{ of.checked.readings.map(deviation).join(', ') }}</span>
-            <span class="text-dim">{{ of.says }}, against {{ of.known_by }}. {{ of.by }}, {{ when(of.at) }}</span>
+            <span class="text-dim">{{ say(of.says) }}, against {{ of.known_by }}. {{ of.by }}, {{ when(of.at) }}</span>
           </li>
         </ol>
         <p v-else class="mt-2 text-dim">It was never checked here.</p>

@@ -13,7 +13,7 @@ export function useAsk() {
       await what()
       return true
     } catch (caught) {
-      if (caught instanceof Refused && caught.problem.errors.length) wrong.value = Object.fromEntries(caught.problem.errors.map((one) => [one.field, one.message]))
+      if (caught instanceof Refused && caught.problem.errors.length) wrong.value = caught.byField()
       else error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here.'
       return false
     } finally {

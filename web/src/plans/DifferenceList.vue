@@ -2,12 +2,12 @@
 // How two versions differ, by meaning: in whole, or of one joint.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { digits, figure, say } from '../ui/units'
 
 const props = defineProps<{ differences: Schemas['Difference'][] }>()
 const joints = computed(() => [...new Set(props.differences.flatMap((of) => of.joint ?? []))])
 const joint = ref('')
 const shown = computed(() => (joints.value.includes(joint.value) ? props.differences.filter((of) => of.joint === joint.value) : props.differences))
-const kn = (value: number) => value.toFixed(1)
 </script>
 
 <template>
@@ -16,10 +16,10 @@ const kn = (value: number) => value.toFixed(1)
   <ul v-if="differences.length" class="grid gap-1" data-test="differences">
     <li v-for="(one, at) in shown" :key="at" class="border-b border-rule pb-1">
       <span class="font-semibold">{{ one.what }}</span>:
-      <template v-if="one.was === null || one.was === undefined">{{ one.now }}</template>
+      <template v-if="one.was === null || one.was === undefined">{{ say(one.now) }}</template>
       <template v-else-if="one.now === null || one.now === undefined">is gone</template>
-      <template v-else><s class="text-dim">{{ one.was }}</s> <span aria-hidden="true">→</span><span class="sr-only"> becomes </span> {{ one.now }}</template>
-      <span v-if="one.load_kn" class="text-dim">; clamp load {{ kn(one.load_kn[0]!) }} → {{ kn(one.load_kn[1]!) }} kN</span>
+      <template v-else><s class="text-dim">{{ say(one.was) }}</s> <span aria-hidden="true">→</span><span class="sr-only"> becomes </span> {{ say(one.now) }}</template>
+      <span v-if="one.load_kn" class="text-dim">; clamp load {{ digits(one.load_kn[0]!, 'force') }} → {{ figure(one.load_kn[1]!, 'force') }}</span>
     </li>
   </ul>
 </template>

@@ -12,6 +12,7 @@ import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
 import { useDraft, type Edit } from './useDraft'
+import { isLead } from '../api/session'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
 const route = useRoute()
@@ -69,11 +70,14 @@ async function compareWith(event: Event) {
 const keeping = ref(false)
 const why = ref('')
 const refused = ref('')
+/** Figures with a source that go past yield by the friction table: a lead approves them. */
+const forLead = computed(() => [...new Set(warnings.value.flatMap((of) => of.approves ?? []))])
+const approved = ref(false)
 async function keep() {
   await flush()
   if (!draft.value || state.value !== 'saved') return void (refused.value = 'It is not saved yet. Try again in a moment.')
   try {
-    const version = take(await api.POST('/api/drafts/{draft}/keep', { params: { path: { draft: id } }, body: { seen: draft.value.revision, why: why.value } }))
+    const version = take(await api.POST('/api/drafts/{draft}/keep', { params: { path: { draft: id } }, body: { seen: draft.value.revision, why: why.value, approved: approved.value } }))
     await client.invalidateQueries({ queryKey: keys.plans })
     void client.invalidateQueries({ queryKey: ['drafts'] })
     void router.push(`/plans/${version.hash}`)
@@ -157,12 +161,17 @@ function download() {
         <template v-else>
           <p v-if="draft?.page?.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
           <FaultList :faults="warnings" lines />
+          <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">A lead keeps this version: it has a figure that goes past yield by the friction table.</p>
+          <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
+            <input v-model="approved" type="checkbox" class="size-6" name="approved" />
+            I approve {{ forLead.join('; ') }}: past yield by the friction table, right by {{ forLead.length === 1 ? 'its source' : 'their sources' }}
+          </label>
           <label><span class="label-text">A word about why</span><input v-model="why" class="field mt-1" name="why" autocomplete="off" :placeholder="base ? 'what was corrected' : 'the first version'" /></label>
         </template>
         <p v-if="refused" class="font-semibold text-wrong" role="alert">{{ refused }}</p>
         <div class="flex justify-end gap-3">
           <button type="button" class="key" @click="keeping = false">Not yet</button>
-          <button v-if="!faults.length" class="key key-main" data-test="keep-it">Keep it</button>
+          <button v-if="!faults.length" class="key key-main" data-test="keep-it" :disabled="!!forLead.length && (!isLead || !approved)">Keep it</button>
         </div>
       </form>
     </SheetDialog>

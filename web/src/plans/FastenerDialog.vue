@@ -107,7 +107,7 @@ async function keep() {
     if (!error.value) emit('close')
   } catch (caught) {
     if (!(caught instanceof Refused)) throw caught
-    errors.value = Object.fromEntries(caught.problem.errors.map((of) => [of.field, of.message]))
+    errors.value = caught.byField()
     error.value = 'Nothing was changed. What is wrong stands at its field.'
   }
 }

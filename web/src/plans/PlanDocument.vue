@@ -2,7 +2,7 @@
 // A plan as it is read: like a page of a good manual. A draft is changed where it stands.
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import { figure } from '../ui/units'
+import { say } from '../ui/units'
 import AddJoint from './AddJoint.vue'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
@@ -11,7 +11,7 @@ import LibraryDialog from './LibraryDialog.vue'
 import LineOfWork from './LineOfWork.vue'
 import StepDialog from './StepDialog.vue'
 import type { Edit } from './useDraft'
-import { windowText } from './written'
+import { withUnit } from './written'
 
 const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
 const error = ref('')
@@ -35,14 +35,13 @@ const shown = (of: Schemas['ClearancePage'], name: string) => {
   const known = of.windows.find((window) => window.name === name)
   // What is changed is shown as it is written: no figure is rounded by changing another.
   if (props.change && known) return known.written
-  const window = known?.window
-  if (!window) return props.page.open.some((open) => open.path.startsWith(`${of.path}.window`)) ? '?' : ''
-  if (of.dimension === 'ratio') return window.map((value) => Number(value.toFixed(5))).join(' – ')
-  return window.map((value) => figure(value, of.dimension)).join(' – ')
+  if (known) return say(known.words)
+  return props.page.open.some((open) => open.path.startsWith(`${of.path}.window`)) ? '?' : ''
 }
 const lookUp = (path: string, text: string): Edit => {
   const of = props.page.clearances.find((of) => path.startsWith(`${of.path}.`))
-  return { type: 'look-up', path, text: windowText(text, of?.dimension) }
+  const open = props.page.open.find((open) => open.path === path)
+  return { type: 'look-up', path, text: withUnit(text, open ? open.dimension : of?.dimension) }
 }
 async function fillIn(path: string, form: HTMLFormElement) {
   if (!looked.value[path]?.trim()) return
@@ -80,7 +79,7 @@ const sources = computed(() => [
         <li v-for="open in asked" :key="open.path" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
           <span class="grow"><span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span><span v-if="open.operations.length" class="text-dim">: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span></span>
           <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path, $event.currentTarget as HTMLFormElement)">
-            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'least, target, most' : '?'" />
+            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'" />
             <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
           </form>
         </li>
@@ -100,7 +99,7 @@ const sources = computed(() => [
             <tr v-for="of in page.fasteners" :key="of.id" class="border-b border-rule align-baseline">
               <td class="py-1 pr-3"><button v-if="change" class="font-semibold underline underline-offset-4" :data-test="`fastener-${of.id}`" @click="editing = of">{{ of.name }}</button><b v-else>{{ of.name }}</b></td>
               <td class="pr-3 whitespace-nowrap">{{ of.thread }}</td>
-              <td class="pr-3">{{ of.strength || '?' }}<template v-if="of.policy">, {{ of.policy }}</template><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span></td>
+              <td class="pr-3">{{ say(of.strength) || '?' }}<template v-if="of.policy">, {{ of.policy }}</template><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span></td>
               <td class="pr-3">{{ of.lubricant }}</td>
               <td class="text-dim">{{ of.joints.join(', ') || 'no joint' }}</td>
             </tr>
@@ -122,7 +121,7 @@ const sources = computed(() => [
       <h2 class="text-2xl font-semibold">Clearances</h2>
       <div class="overflow-x-auto">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
-          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}: least – target – most</th></tr></thead>
+          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th></tr></thead>
           <tbody>
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
               <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>

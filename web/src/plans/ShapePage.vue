@@ -33,7 +33,7 @@ const error = ref('')
 const given = computed(() => ({ ...engine.value, name: engine.value.name.trim() || 'My engine' }))
 function caught(reason: unknown) {
   if (!(reason instanceof Refused)) error.value = 'Rigore does not answer. What you chose is still here.'
-  else if (reason.problem.errors.length) wrong.value = Object.fromEntries(reason.problem.errors.map((one) => [one.field.replace(/^engine\./, ''), one.message]))
+  else if (reason.problem.errors.length) wrong.value = reason.byField(/^engine\./)
   else error.value = reason.message
 }
 let asked = 0

@@ -2,10 +2,11 @@
 // The stages of a procedure with the clamp load that each gives, and how much of the fastener's yield that is.
 import type { Schemas } from '../api/client'
 import KeptField from './KeptField.vue'
+import { digits, say, unitOf } from '../ui/units'
 
 type Stage = Schemas['StagePage']
 defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
-const kn = (value: number) => value.toFixed(1)
+const kn = (value: number) => digits(value, 'force')
 const share = (forecast: Schemas['Forecast']) => Math.min(1.2, Math.max(0, forecast.utilisation))
 /** A procedure in one line is changed as the line that it is. */
 const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
@@ -15,7 +16,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
   <div class="overflow-x-auto">
     <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
       <thead>
-        <tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Stage</th><th class="pr-3 font-normal">Wanted</th><th class="pr-3 font-normal">Clamp load, kN</th><th class="w-40 font-normal">Of yield</th></tr>
+        <tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Stage</th><th class="pr-3 font-normal">Wanted</th><th class="pr-3 font-normal">Clamp load, {{ unitOf('force') }}</th><th class="w-40 font-normal">Of yield</th></tr>
       </thead>
       <tbody>
         <tr v-for="(stage, at) in stages" :key="at" class="border-b border-rule align-top" :data-test="`stage-${at}`">
@@ -23,9 +24,9 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
           <td class="py-1 pr-3">
             <template v-if="change && stage.written && !inLine(stage)">
               <KeptField class="line-field w-36" :value="stage.written" :aria-label="`${stage.name}: what is wanted`" :name="stage.path" :keep="(text) => change!(stage.path, text)" />
-              <span class="ml-2 text-dim">{{ stage.words }}</span>
+              <span class="ml-2 text-dim">{{ say(stage.words) }}</span>
             </template>
-            <template v-else>{{ stage.words }}</template>
+            <template v-else>{{ say(stage.words) }}</template>
           </td>
           <td class="py-1 pr-3 whitespace-nowrap">
             <template v-if="stage.forecast">{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> – {{ kn(stage.forecast.high_kn) }}</template>

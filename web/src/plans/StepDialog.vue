@@ -5,7 +5,7 @@ import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import KeptField from './KeptField.vue'
-import { freeKey, windowText } from './written'
+import { freeKey, withUnit } from './written'
 import type { Edit } from './useDraft'
 
 const props = defineProps<{ row: Schemas['LineRow']; page: Schemas['PlanPage']; uses: string[]; change: (edits: Edit[]) => Promise<string> }>()
@@ -56,7 +56,7 @@ async function add() {
     },
   }[form.kind]()
   const edits: Edit[] = [{ type: 'insert', after: props.row.path.replace(/\.step\[\d+\]$/, ''), text }]
-  if (form.kind === 'measure' && form.window.trim()) edits.push({ type: 'look-up', path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`, text: windowText(form.window, form.of in example ? undefined : 'length') })
+  if (form.kind === 'measure' && form.window.trim()) edits.push({ type: 'look-up', path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`, text: withUnit(form.window, form.of in example ? undefined : 'clearance') })
   await give(edits, true)
 }
 </script>
@@ -73,7 +73,7 @@ async function add() {
           <label><span class="label-text">It is</span><select v-model="form.of" class="field mt-1" name="step-form"><option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option></select></label>
           <label><span class="label-text">How many of it</span><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric" /></label>
         </div>
-        <label><span class="label-text">Window for {{ uses[0] }}: least, target, most; empty where it is to be looked up</span><input v-model="form.window" class="field mt-1" name="step-window" autocomplete="off" :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'" /></label>
+        <label><span class="label-text">Window for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty where it is to be looked up</span><input v-model="form.window" class="field mt-1" name="step-window" autocomplete="off" :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'" /></label>
       </template>
       <label><span class="label-text">What the step is called</span><input v-model="form.name" class="field mt-1" name="step-name" autocomplete="off" :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''" /></label>
       <template v-if="form.kind === 'do'">

@@ -10,6 +10,7 @@ import { tags } from '@lezer/highlight'
 import { basicSetup } from 'codemirror'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
+import { say } from '../ui/units'
 
 const props = defineProps<{ text: string; faults: Schemas['Fault'][]; line?: number }>()
 const emit = defineEmits<{ type: [text: string] }>()
@@ -53,7 +54,7 @@ function mark() {
   const diagnostics: Diagnostic[] = props.faults.slice(0, 200).map((fault) => {
     const line = doc.line(Math.min(Math.max(1, fault.line), doc.lines))
     const lead = /^\s*/.exec(line.text)?.[0].length ?? 0
-    return { from: Math.min(line.from + lead, line.to), to: line.to, severity: fault.severity, message: fault.message }
+    return { from: Math.min(line.from + lead, line.to), to: line.to, severity: fault.severity, message: say(fault.message) }
   })
   view.dispatch(setDiagnostics(view.state, diagnostics))
   home.value?.setAttribute('data-marked', String(diagnostics.length))

@@ -10,6 +10,11 @@ export function freeKey(words: string, taken: Iterable<string>): string {
   return free
 }
 
-/** A window as it is typed; bare figures of lengths are of the unit that lengths are shown in. */
-export const windowText = (text: string, dimension: Schemas['Dimension'] | undefined) =>
-  dimension === 'length' && /^[\d.,;\s–-]+$/.test(text.trim()) ? `${text.trim()} ${unitOf('length')}` : text
+/** A figure or a window as it is typed; what has no unit has the one that such figures are shown in. */
+export const withUnit = (text: string, dimension: Schemas['Dimension'] | null | undefined) =>
+  dimension && isBare(text) ? `${text.trim()} ${unitOf(dimension)}`.trim() : text
+
+const WORDS = /\b(at least|at most|no less than|no more than|not under|not over|or more|or less|between|and|to|min|max|minimum|maximum)\b/gi
+
+/** Whether figures have no unit: what is left besides the words of a window has no letter. */
+const isBare = (text: string) => /\d/.test(text) && !/[a-zµ°"″?]/i.test(text.replace(WORDS, ''))

@@ -24,7 +24,7 @@ const read = computed(() => game.value?.read_mm.at(-1))
 const says = computed(() => {
   if (!game.value || read.value === undefined) return ''
   if (game.value.past) return 'Past its limit'
-  if (!on.value) return `Loose: ${figure(read.value, 'length')} is left`
+  if (!on.value) return `Loose: ${figure(read.value, 'clearance')} is left`
   if (game.value.inside) return 'Inside'
   return read.value > game.value.climb.window.high ? 'Too long: loosen it' : 'Short: pull on'
 })
@@ -73,23 +73,23 @@ onMounted(fresh)
       <section class="order-2 lg:order-1">
         <ClimbPicture :climb="game.climb" fastener="this bolt" :quiet="!advice && !over" />
         <p class="mt-2 text-dim">
-          A bolt of M9×1.0 with a friction that nobody knows, from half to nearly twice the usual. Its free length is {{ figure(game.free_mm, 'length') }}<template v-if="game.free_mm > game.new_mm + 0.0005">, and new ones have {{ figure(game.new_mm, 'length') }}: it was used before</template>.
+          A bolt of M9×1.0 with a friction that nobody knows, from half to nearly twice the usual. Its free length is {{ figure(game.free_mm, 'length') }}<template v-if="game.free_mm > game.new_mm + 0.0005">, and new ones have {{ figure(game.new_mm, 'clearance') }}: it was used before</template>.
           It is in no engine's record.
         </p>
       </section>
       <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="The bolt in hand" aria-live="polite">
         <div class="flex items-end justify-between gap-4">
-          <p><span class="block text-xl text-dim">Stretch wanted</span><span class="text-4xl font-semibold text-layout">{{ digits(game.climb.window.low, 'length') }} to {{ figure(game.climb.window.high, 'length') }}</span></p>
+          <p><span class="block text-xl text-dim">Stretch wanted</span><span class="text-4xl font-semibold text-layout">{{ digits(game.climb.window.low, 'clearance') }} to {{ figure(game.climb.window.high, 'clearance') }}</span></p>
           <p class="text-right"><span class="block text-xl text-dim">Pulls</span><span class="text-4xl font-semibold" data-test="pulls">{{ game.pulls }}</span></p>
         </div>
         <p v-if="says" class="text-4xl font-semibold" :class="game.past && 'text-wrong'" data-test="says">
           <span v-if="game.inside" class="paint-stroke mr-2" aria-hidden="true" /><span v-else aria-hidden="true">{{ game.past ? '▲ ' : '▽ ' }}</span>{{ says }}
         </p>
-        <p v-if="read !== undefined && on" class="text-xl text-dim">{{ figure(moves.at(-1)!, 'torque') }} gave {{ figure(read, 'length') }}</p>
+        <p v-if="read !== undefined && on" class="text-xl text-dim">{{ figure(moves.at(-1)!, 'torque') }} gave {{ figure(read, 'clearance') }}</p>
         <template v-if="over">
           <p class="far" data-test="points">{{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">of 100 points</span></p>
           <p class="text-lg">
-            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised climb takes {{ game.advised }} for this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005">; it stays {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'length') }} longer for good</template>.
+            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised climb takes {{ game.advised }} for this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005">; it stays {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} longer for good</template>.
           </p>
           <button ref="field" class="key key-main min-h-16 text-2xl" data-test="another" @click="fresh">Another bolt</button>
         </template>

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
-import { dated, digits, figure } from '../ui/units'
+import { dated, digits, figure, say } from '../ui/units'
 
 import JointPlace from './JointPlace.vue'
 import { common, sameDay, type Stamp } from './stamps'
@@ -28,7 +28,7 @@ const wanted = ({ target }: Stage) => (target.dimension === 'count' ? '' : ` ${f
 /** Its limits, the clamp load to expect, and what all of its pulls have in common. */
 function said({ target, forecast, stage }: Stage): string {
   const { by, day, method } = heads.value.get(stage) ?? {}
-  const load = forecast ? `${forecast.typical_kn.toFixed(1)} kN` : ''
+  const load = forecast ? figure(forecast.typical_kn, 'force') : ''
   const asSigned = by === props.signed?.by && sameDay(day, props.signed)
   return [`${digits(target.low, target.dimension)} to ${figure(target.high, target.dimension)}`, load, asSigned ? '' : by, asSigned ? '' : day, method && methods[method]].filter(Boolean).join(', ')
 }
@@ -84,7 +84,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
                 </template>
                 <span v-else class="text-dim">open</span>
                 <span v-if="place === row.pulls.length - 1 && row.climb.length" class="ml-2 text-[0.875rem]" data-test="climbed">
-                  {{ row.climb.map((step) => `${figure(step.torque_nm, 'torque')} ${figure(step.stretch_mm, 'length')}`).join(', ') }}
+                  {{ row.climb.map((step) => `${figure(step.torque_nm, 'torque')} ${figure(step.stretch_mm, 'clearance')}`).join(', ') }}
                 </span>
               </td>
             </tr>
@@ -94,11 +94,11 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     </div>
   </div>
   <div class="print:text-[0.9375rem]">
-    <p v-if="joint.actions.length" class="mt-2 print:mt-0"><span class="text-dim">Between stages:</span> {{ joint.actions.join('; ') }}</p>
+    <p v-if="joint.actions.length" class="mt-2 print:mt-0"><span class="text-dim">Between stages:</span> {{ joint.actions.map(say).join('; ') }}</p>
     <p v-if="joint.lubricants.length" class="print:mr-2 print:inline"><span class="text-dim">Lubricants asked for:</span> {{ joint.lubricants.join('; ') }}</p>
     <p v-if="joint.instruments.length" class="print:inline"><span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}</p>
     <ul v-if="joint.notes.length" class="mt-2 print:mt-0">
-      <li v-for="note in joint.notes" :key="note" class="break-inside-avoid print:mr-2 print:inline">{{ note }}<span class="hidden print:inline">.</span></li>
+      <li v-for="note in joint.notes.map(say)" :key="note" class="break-inside-avoid print:mr-2 print:inline">{{ note }}<span class="hidden print:inline">.</span></li>
     </ul>
   </div>
 </template>

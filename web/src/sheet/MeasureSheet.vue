@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import ClearancePicture from '../bench/ClearancePicture.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
-import { unitOf } from '../ui/units'
+import { say, unitOf } from '../ui/units'
 import ReadingFigure from './ReadingFigure.vue'
 
 type Reading = Schemas['MeasuredView']
@@ -22,7 +22,7 @@ const kinds = computed(() =>
   }),
 )
 const at = (readings: Reading[], place: string) => readings.filter((r) => r.place === place)
-const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && !r.voided && !r.superseded).map((r) => r.fault))])
+const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && r.counts).map((r) => say(r.fault)))])
 const unit = computed(() => [...new Set(props.section.readings.map((r) => unitOf(r.dimension)))].join(' and '))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>

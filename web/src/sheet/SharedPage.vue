@@ -5,7 +5,8 @@ import { onUnmounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, Refused, take } from '../api/client'
 import { pictureBase } from '../ui/pictures'
-import { loadUnits, when } from '../ui/units'
+import { loadUnits } from '../api/queries'
+import { when } from '../ui/units'
 import SheetArticle from './SheetArticle.vue'
 
 const token = String(useRoute().params.token)

@@ -2,7 +2,7 @@
 // The build sheet itself: the same on screen, on paper, and to whoever has a link to it.
 import { computed, onUnmounted, watchEffect } from 'vue'
 import type { Schemas } from '../api/client'
-import { dated } from '../ui/units'
+import { dated, say } from '../ui/units'
 import FindingList from '../ui/FindingList.vue'
 import SheetFirst from './SheetFirst.vue'
 import SheetContents from './SheetContents.vue'
@@ -68,7 +68,7 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     <SheetFirst v-if="!only" :sheet="sheet" />
     <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
       <h2 class="text-xl font-semibold text-wrong">Open</h2>
-      <p v-for="matter in sheet.matters" :key="`${matter.seq}${matter.what}`">{{ matter.what }}. {{ matter.now }}.</p>
+      <p v-for="matter in sheet.matters" :key="`${matter.seq}${say(matter.what)}`">{{ say(matter.what) }}. {{ say(matter.now) }}.</p>
     </section>
     <section v-if="sheet.findings.length" class="mt-6" data-test="sheet-findings">
       <h2 class="border-b border-ink text-xl font-semibold">Found</h2>

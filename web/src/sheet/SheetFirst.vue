@@ -3,7 +3,8 @@
 // what deviates and who stands for it, and who signed.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { dated, figure } from '../ui/units'
+import { dated, digits, figure, say } from '../ui/units'
+import { ends } from '../ui/windows'
 
 const props = defineProps<{ sheet: Schemas['SheetView'] }>()
 /** Room beside a window, in shares of it. */
@@ -28,14 +29,14 @@ const clearances = computed(() => {
   }
   return [...all.values()].map((members) => {
     const views = [...members.values()].sort((a, b) => a.number - b.number)
-    const { low, high } = views[0]!.window!
+    const { low, high } = ends(views[0]!.window!, views.flatMap((view) => view.span ?? []))
     const marks = views.map((view) => ({
       number: view.number,
       from: place(share(view.span![0]!, low, high)),
       to: place(share(view.span![2]!, low, high)),
       odd: view.decision !== 'inside',
     }))
-    return { id: views[0]!.id, name: views[0]!.name, low, high, dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
+    return { id: views[0]!.id, name: views[0]!.name, asks: say(views[0]!.window_words), dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
   })
 })
 
@@ -64,7 +65,7 @@ const joints = computed(() => {
 
 /** What is open, what leads stand for, what was left out and what was found. */
 const deviations = computed(() => [
-  ...props.sheet.matters.map((matter) => ({ what: matter.what, stands: 'open' })),
+  ...props.sheet.matters.map((matter) => ({ what: say(matter.what), stands: 'open' })),
   ...props.sheet.stood_for.map((of) => ({ what: `${of.operation}, entry ${of.seq}: ${of.reason}`, stands: `${of.by} stands for it, ${dated(of.at)}` })),
   ...props.sheet.sections.flatMap((section) => (section.skipped ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }] : [])),
   // One that is open is among what is open.
@@ -88,7 +89,7 @@ const whole = computed(() => props.sheet.sections.at(-1))
     <div v-if="clearances.length">
       <h2 class="border-b border-ink text-xl font-semibold">Clearances against their windows</h2>
       <div v-for="of in clearances" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`first-${of.id}`">
-        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ figure(of.low, of.dimension) }} to {{ figure(of.high, of.dimension) }}</span></p>
+        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.asks }}</span></p>
         <svg class="w-full" :viewBox="`0 0 100 ${4 + of.marks.length * 3}`" preserveAspectRatio="none" :style="{ height: `${0.5 + of.marks.length * 0.28}rem` }" role="img" :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} inside`">
           <rect :x="place(0)" y="0" :width="place(1) - place(0)" :height="4 + of.marks.length * 3" fill="var(--layout)" opacity="0.14" />
           <path v-for="limit in [0, 1]" :key="limit" :d="`M${place(limit)} 0V${4 + of.marks.length * 3}`" stroke="var(--layout)" vector-effect="non-scaling-stroke" />
@@ -100,8 +101,8 @@ const whole = computed(() => props.sheet.sections.at(-1))
     <div v-if="joints.loads.length || joints.uncomputed.length">
       <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against what is wanted</h2>
       <div v-for="of in joints.loads" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`load-${of.id}`">
-        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.wanted.toFixed(1) }} kN<template v-if="of.open">, {{ of.open }} open</template></span></p>
-        <svg class="h-5 w-full print:h-3.5" viewBox="0 0 100 10" preserveAspectRatio="none" role="img" :aria-label="of.loads.length ? `${Math.min(...of.loads.map((load) => load.kn)).toFixed(1)} to ${Math.max(...of.loads.map((load) => load.kn)).toFixed(1)} kN` : 'open'">
+        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ figure(of.wanted, 'force') }}<template v-if="of.open">, {{ of.open }} open</template></span></p>
+        <svg class="h-5 w-full print:h-3.5" viewBox="0 0 100 10" preserveAspectRatio="none" role="img" :aria-label="of.loads.length ? `${digits(Math.min(...of.loads.map((load) => load.kn)), 'force')} to ${figure(Math.max(...of.loads.map((load) => load.kn)), 'force')}` : 'open'">
           <path d="M0 9.5H100" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
           <path :d="`M${place(0.5)} 0V10`" stroke="var(--layout)" stroke-width="2" vector-effect="non-scaling-stroke" />
           <path v-for="load in of.loads" :key="load.fastener" :d="`M${load.at} 2V9`" stroke="var(--ink)" stroke-width="2" vector-effect="non-scaling-stroke" />

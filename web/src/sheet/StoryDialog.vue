@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { api, take } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
-import { dated } from '../ui/units'
+import { dated, say } from '../ui/units'
 
 const props = defineProps<{ build: string; joint: string; fastener: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -22,7 +22,7 @@ const { data: story, error } = useQuery({
       <p v-if="!story.lines.length" class="mt-3">Nothing was done to it yet.</p>
       <ol class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3" data-test="story">
         <li v-for="line in story.lines" :key="line.seq" class="py-1" :class="line.voided && 'text-dim line-through'">
-          <span class="font-semibold" :class="line.wrong && 'text-wrong'">{{ line.what }}</span>
+          <span class="font-semibold" :class="line.wrong && 'text-wrong'">{{ say(line.what) }}</span>
           <span class="block text-[0.9375rem] text-dim">{{ dated(line.at) }}, {{ line.by }}, {{ line.operation }}<template v-if="line.with">; {{ line.with }}</template>; entry {{ line.seq }}<template v-if="line.voided">; voided: {{ line.voided }}</template></span>
         </li>
       </ol>

@@ -2,6 +2,7 @@
 // One engine in the list: how it stands, what can be done on it now.
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
+import { say } from '../ui/units'
 
 defineProps<{ build: Schemas['ShopBuild'] }>()
 const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished' } as const
@@ -21,8 +22,8 @@ const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', fini
     </div>
     <div class="col-span-2 md:col-span-1">
       <div class="font-semibold">{{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}</div>
-      <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ build.now }}</div>
-      <div v-if="build.wanted && !build.now.startsWith('Spec wanted')" class="text-dim">{{ build.wanted === 1 ? 'One spec wanted' : `${build.wanted} specs wanted` }}</div>
+      <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ say(build.now) }}</div>
+      <div v-if="build.wanted && !say(build.now).startsWith('Spec wanted')" class="text-dim">{{ build.wanted === 1 ? 'One spec wanted' : `${build.wanted} specs wanted` }}</div>
       <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
     </div>
     <RouterLink v-if="build.operation" class="key key-main col-span-2 md:col-span-1" :to="`/engines/${build.id}/bench/${build.operation}`">

@@ -35,7 +35,7 @@ const height = computed(() => base(props.load.ways.length - 1) + 40)
 const target = (way: Schemas['WayLoad']) => {
   if (way.way === 'torque') return figure(way.target, 'torque')
   if (way.way === 'angle') return `${figure(way.snug_nm ?? 0, 'torque')} and ${figure(way.target, 'angle')}`
-  return figure(way.target, 'length')
+  return figure(way.target, 'clearance')
 }
 const percent = (kn: number) => `${kn < props.load.wanted_kn ? '−' : '+'}${Math.abs(Math.round((kn / props.load.wanted_kn - 1) * 100))} %`
 const ticks = computed(() => {
@@ -48,7 +48,7 @@ const ticks = computed(() => {
 <template>
   <svg :viewBox="`0 0 ${WIDTH} ${height}`" class="block w-full" role="img" aria-label="How the clamp load of the same bolt scatters by torque, by angle and by stretch">
     <line :x1="x(load.wanted_kn)" :x2="x(load.wanted_kn)" y1="22" :y2="height - 26" stroke="var(--layout)" stroke-width="2" />
-    <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">wanted {{ load.wanted_kn.toFixed(1) }} kN</text>
+    <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">wanted {{ figure(load.wanted_kn, 'force') }}</text>
     <line :x1="x(load.yield_kn)" :x2="x(load.yield_kn)" y1="22" :y2="height - 26" stroke="var(--wrong)" stroke-width="2" stroke-dasharray="7 4" />
     <text :x="x(load.yield_kn)" y="16" :dx="x(load.yield_kn) > WIDTH - 60 ? -6 : 10" :text-anchor="x(load.yield_kn) > WIDTH - 60 ? 'end' : 'start'" font-size="14" fill="var(--wrong)">yields</text>
     <g v-for="{ way, row, line, bars } in rows" :key="way.way">
@@ -62,7 +62,7 @@ const ticks = computed(() => {
       <text :x="WIDTH - LEFT" :y="base(row) - ROW + 14" text-anchor="end" font-size="15" fill="var(--ink)" class="clear" :data-test="`within-${way.way}`">{{ percent(way.within_kn[0]!) }} to {{ percent(way.within_kn[1]!) }}</text>
       <text v-if="way.past_yield > 0.0005" :x="WIDTH - LEFT" :y="base(row) - ROW + 33" text-anchor="end" font-size="14" font-weight="600" fill="var(--wrong)">▲ {{ (way.past_yield * 100).toFixed(1) }} % past yield</text>
     </g>
-    <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="height - 8" text-anchor="middle" font-size="13" fill="var(--dim)">{{ tick }} kN</text>
+    <text v-for="tick in ticks" :key="tick" :x="x(tick)" :y="height - 8" text-anchor="middle" font-size="13" fill="var(--dim)">{{ figure(tick, 'force') }}</text>
   </svg>
 </template>
 

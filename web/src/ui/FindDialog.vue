@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '../api/client'
 import SheetDialog from './SheetDialog.vue'
+import { say } from './units'
 
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
@@ -44,7 +45,7 @@ function go(index = at.value) {
     <ul id="found" class="mt-3 max-h-[55dvh] min-h-40 overflow-y-auto" role="listbox" aria-label="What was found" data-test="finds">
       <li v-for="(one, index) in found" :id="`found-${index}`" :key="one.path + index" role="option" :aria-selected="index === at" class="flex min-h-12 cursor-pointer items-baseline gap-3 border-l-4 px-3 py-2" :class="index === at ? 'border-layout bg-plate' : 'border-transparent'" @mousemove="at = index" @click="go(index)">
         <span class="w-24 shrink-0 text-dim">{{ kinds[one.kind] }}</span>
-        <span><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ one.besides }}</span></span>
+        <span><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ say(one.besides) }}</span></span>
       </li>
       <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">Nothing here is called so.</li>
     </ul>

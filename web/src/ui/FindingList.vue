@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Findings with what became of them, and what is to be done next about each.
 import { defineAsyncComponent, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import { isLead } from '../api/session'
@@ -11,6 +12,7 @@ import { dated, when } from './units'
 // They come when they are opened.
 const FindingStepDialog = defineAsyncComponent(() => import('./FindingStepDialog.vue'))
 const ReasonDialog = defineAsyncComponent(() => import('./ReasonDialog.vue'))
+const route = useRoute()
 const props = defineProps<{
   findings: Schemas['FindingView'][]
   /** Records something and gives why it was refused; left out where nothing can be recorded. */
@@ -52,6 +54,13 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
           <button v-if="finding.standing === 'open' && isLead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
           <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
+          <RouterLink
+            v-for="of in finding.apart"
+            :key="of.joint"
+            class="key min-h-11 py-1"
+            :data-test="`apart-${of.joint}`"
+            :to="{ name: 'bench', params: { build: route.params.build, operation: of.operation }, query: { apart: of.joint, why: finding.text } }"
+          >Take {{ of.name }} apart</RouterLink>
           <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
         </div>
       </div>

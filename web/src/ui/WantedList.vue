@@ -3,6 +3,7 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { v7 } from 'uuid'
+import { withUnit } from '../plans/written'
 import { api, Refused, take, type Schemas } from '../api/client'
 
 const props = defineProps<{ wanted: Schemas['WantedFigure'][]; build: string; seq: number }>()
@@ -11,23 +12,26 @@ const typed = reactive<Record<string, { text: string; source: string; id: string
 const of = (path: string) => (typed[path] ??= { text: '', source: '', id: v7() })
 const wrong = ref<Record<string, string>>({})
 const busy = ref('')
-async function fillIn(path: string) {
+/** What a lead is asked to approve before it is filled in. */
+const asks = ref('')
+async function fillIn(path: string, approved = false) {
   const { text, source, id } = of(path)
   busy.value = path
   try {
-    take(await api.POST('/api/builds/{build}/figures', { params: { path: { build: props.build } }, body: { id, seen: props.seq, path, text, source } }))
+    take(await api.POST('/api/builds/{build}/figures', { params: { path: { build: props.build } }, body: { id, seen: props.seq, path, text: withUnit(text, props.wanted.find((one) => one.path === path)?.dimension), source, approved } }))
     delete wrong.value[path]
     delete typed[path]
     await client.invalidateQueries({ queryKey: ['build', props.build] })
   } catch (caught) {
-    wrong.value[path] = caught instanceof Refused ? caught.problem.errors.map((one) => one.message).join('; ') || caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+    wrong.value[path] = caught instanceof Refused ? Object.values(caught.byField()).join('; ') || caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+    asks.value = caught instanceof Refused && caught.is('ask') ? path : ''
     // Asked anew, it is another try.
     if (caught instanceof Refused) of(path).id = v7()
   } finally {
     busy.value = ''
   }
 }
-const like = (what: string) => (what.endsWith('window') ? '0.040 mm, 0.050 mm, 0.065 mm' : what.endsWith('procedure') ? '40 N·m, 70 N·m, then 90°' : '45 N·m ± 2 N·m')
+const like = (what: string) => (what.endsWith('window') ? '0.030 to 0.052 mm' : what.endsWith('procedure') ? '40 N·m, 70 N·m, then 90°' : '45 N·m ± 2 N·m')
 </script>
 
 <template>
@@ -40,6 +44,7 @@ const like = (what: string) => (what.endsWith('window') ? '0.040 mm, 0.050 mm, 0
         <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
       </form>
       <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>
+      <button v-if="asks === one.path" class="key mt-1 min-h-11" data-test="approve-figure" @click="fillIn(one.path, true)">Approve and fill in</button>
     </li>
   </ul>
 </template>

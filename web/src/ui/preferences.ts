@@ -33,9 +33,23 @@ export const chosenTools = useLocalStorage<Record<string, string>>('rigore.chose
 /** The last pull that went wrong and was acknowledged, by engine. */
 export const acknowledged = useLocalStorage<Record<string, number>>('rigore.acknowledged', {})
 
-/** The unit lengths are shown in at this bench. */
+/** The units that sizes, and clearances and other small lengths, are shown in at this bench. */
 const lengths = useLocalStorage('rigore.length-unit', '')
-export const lengthUnit = computed({ get: () => lengths.value || firstUnits.value.length, set: (unit: string) => (lengths.value = unit) })
+const clearances = useLocalStorage('rigore.clearance-unit', '')
+
+/** What the shop's unit of lengths means for each: thousandths and micrometres are for small ones. */
+const sizesIn: Record<string, string> = { thou: 'in', 'µin': 'in', 'µm': 'mm' }
+const clearancesIn: Record<string, string> = { in: 'thou' }
+
+export const lengthUnit = computed({
+  get: () => lengths.value || (sizesIn[firstUnits.value.length] ?? firstUnits.value.length),
+  set: (unit: string) => (lengths.value = unit),
+})
+export const clearanceUnit = computed({
+  get: () => clearances.value || (clearancesIn[firstUnits.value.length] ?? firstUnits.value.length),
+  set: (unit: string) => (clearances.value = unit),
+})
+
 /** The gauge taken for each kind of site, and the unit each gauge reads in. */
 export const gauges = useLocalStorage<Record<string, string>>('rigore.gauges', {})
 export const gaugeUnits = useLocalStorage<Record<string, string>>('rigore.gauge-units', {})

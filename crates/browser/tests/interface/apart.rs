@@ -17,7 +17,8 @@ async fn a_joint_in_foot_pounds_is_signed_printed_and_taken_apart_again() -> Res
     let build = rigore.engine("Tarn 5 no. 13").await?;
     let place = rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"));
     screen.go(&place).await?;
-    screen.click("select[name='length-unit'] option:nth-child(4)").await?;
+    screen.click("select[name='length-unit'] option:nth-child(3)").await?;
+    screen.click("select[name='clearance-unit'] option:nth-child(4)").await?;
     screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     for _ in 0..6 {
         screen.read("[data-test='target']", "22.1").await?;
@@ -52,6 +53,33 @@ async fn a_joint_in_foot_pounds_is_signed_printed_and_taken_apart_again() -> Res
     let operation: serde_json::Value = operation.json().await?;
     ensure!(operation["operation"]["signed_by"].is_null(), "{}", operation["operation"]);
     ensure!(operation["matters"].as_array().context("a list")?.is_empty(), "{}", operation["matters"]);
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_problem_offers_to_take_the_joint_over_it_apart() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    advance(&rigore, &build, TIGHTEN, 6).await?;
+    let find = serde_json::json!({"type": "find", "operation": TIGHTEN, "text": "the lower shell of main 2 was left out",
+        "about": {"kind": "operation", "operation": TIGHTEN}});
+    let command = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": find});
+    let sent = rigore_browser::client()
+        .post(rigore.url(&format!("/api/builds/{build}/commands")))
+        .header("cookie", "rigore=demonstration.lead")
+        .json(&command);
+    sent.send().await?.error_for_status()?;
+    screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
+    screen.click("[data-test='apart-main-caps']").await?;
+    // It is asked at once, with the problem as its reason.
+    screen.read("[role='dialog']", "Take Main caps apart").await?;
+    screen.click("[role='dialog'] form div button:first-child").await?;
+    screen.click("[role='dialog'] button[type='submit']").await?;
+    screen.count("[data-strokes='1']", 0).await?;
+    screen.read("[data-test='pulls']", "loosened since").await?;
     screen.close().await
 }
 

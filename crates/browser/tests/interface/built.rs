@@ -225,7 +225,7 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     screen.click("[data-test='found']").await?;
     screen.click("[data-test='give-finding']").await?;
     screen.read("[role='dialog'] [role='alert']", "Say what was found").await?;
-    screen.see("textarea[name='text']").await?.send_keys("The washer of 4I has turned with its nut").await?;
+    screen.see("textarea[name='text']").await?.send_keys("The washer of 4T has turned with its nut").await?;
     screen.click("select[name='about'] option:nth-child(9)").await?;
     let pictures = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../plans").canonicalize()?;
     let picture = |name: &str| pictures.join(name).to_string_lossy().into_owned();
@@ -248,7 +248,7 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
 
     // The lead sees it on the engine's page, decides, and the bench is told without being moved.
     lead.go(&rigore.url(&format!("/engines/{id}"))).await?;
-    lead.read("[data-standing='open']", "The washer of 4I has turned").await?;
+    lead.read("[data-standing='open']", "The washer of 4T has turned").await?;
     lead.count("[data-test='decide']", 0).await?;
     lead.enter_as("lead").await?;
     lead.click("[data-test='decide']").await?;

@@ -154,7 +154,11 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.read("[data-test='target']", "22.1").await?;
     screen.line("28").await?;
-    screen.read("[data-test='matters']", "2L: 37.96 N·m").await?;
+    // What is said of it is in the unit of whoever reads it, and follows the choice of another one.
+    screen.read("[data-test='matters']", "2L: 28.0 lbf·ft, and 23.01 lbf·ft is the most").await?;
+    screen.click("select[name='torque-unit'] option:nth-child(1)").await?;
+    screen.read("[data-test='matters']", "2L: 37.96 N·m, and 31.2 N·m is the most").await?;
+    screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.see("[data-test='map-2L'][data-state='wrong']").await?;
     // It stands there large, in the builder's unit, and no other bolt is offered until it is acknowledged.
     screen.read("[data-test='off-target']", "28.0 lbf·ft").await?;

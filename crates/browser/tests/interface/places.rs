@@ -237,7 +237,7 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     // Millimetres typed for inches are noticed.
     screen.see("input[name='reading']").await?.send_keys("78.61").await?;
     screen.line("").await?;
-    screen.read("[data-test='asked']", "Off by inches? 78.610 mm would fit").await?;
+    screen.read("[data-test='asked']", "Off by millimetres? 78.610 mm would fit").await?;
     screen.select_all().await?;
     screen.line("3.0949").await?;
     screen.read("[data-test='readings']", "78.610 mm").await?;
@@ -245,7 +245,11 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     screen.see("[data-test='readings'] tr").await?;
     screen.click("select[name='length-unit'] option:nth-child(3)").await?;
     screen.read("[data-test='readings']", "3.0949 in").await?;
-    screen.read("[data-test='clearance-piston-play']", "0.0035 to 0.0070 in, best 0.0050").await?;
+    // Sizes and clearances have units of their own.
+    screen.read("[data-test='clearance-piston-play']", "mm, target").await?;
+    screen.click("select[name='clearance-unit'] option:nth-child(4)").await?;
+    screen.read("[data-test='clearance-piston-play']", "3.5 to 7.0 thou, target 5.0 thou").await?;
+    screen.read("[data-test='readings']", "3.0949 in").await?;
     screen.close().await
 }
 

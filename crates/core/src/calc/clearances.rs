@@ -3,12 +3,13 @@
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, output};
+use super::{Calculation, length, output};
 use crate::clearance::{
     Chamber, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression, decide, end_float,
     end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench, strip_clearance, to_file,
     to_reference_temperature,
 };
+use crate::message;
 use serde_json::{Value, json};
 
 const NOT_NEGATIVE: Kind = Kind::Number(0.0, 1e6);
@@ -202,11 +203,21 @@ fn form(input: &Input<'_>, field: &str) -> Result<Form, CalcError> {
 fn window(input: &Input<'_>) -> Result<Window, CalcError> {
     let (low_mm, high_mm) = (input.number("low_mm"), input.number("high_mm"));
     if low_mm > high_mm {
-        return Err(input.error("high_mm", format!("{high_mm} mm is below low_mm, {low_mm} mm")));
+        return Err(input.error(
+            "high_mm",
+            message!("{high} is below low_mm, {low}", high = length(high_mm), low = length(low_mm)),
+        ));
     }
     let target = input.number_if("target_mm").unwrap_or(f64::midpoint(low_mm, high_mm));
     if !(low_mm..=high_mm).contains(&target) {
-        return Err(input.error("target_mm", format!("{target} mm is outside {low_mm} to {high_mm} mm")));
+        return Err(input.error(
+            "target_mm",
+            message!(
+                "{target} is outside {window}",
+                target = length(target),
+                window = length(low_mm).up_to(high_mm)
+            ),
+        ));
     }
     Ok(Window { low: low_mm, high: high_mm, target })
 }
@@ -216,7 +227,8 @@ fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
     if most_mm > 0.0 {
         return Ok(());
     }
-    Err(input.error(field, format!("leaves no clearance ({most_mm:.4} mm): it does not go in")))
+    Err(input
+        .error(field, message!("leaves no clearance ({most}): it does not go in", most = length(most_mm))))
 }
 
 fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -312,7 +324,10 @@ fn deck_height(input: &Input<'_>) -> Result<Value, CalcError> {
 fn quench_height(input: &Input<'_>) -> Result<Value, CalcError> {
     let height = quench(input.number("deck_mm"), input.number("gasket_mm"));
     if height <= 0.0 {
-        return Err(input.error("deck_mm", format!("the piston would strike the head: {height} mm")));
+        return Err(input.error(
+            "deck_mm",
+            message!("the piston would strike the head: {height}", height = length(height)),
+        ));
     }
     Ok(output(&[("quench_mm", json!(height))]))
 }

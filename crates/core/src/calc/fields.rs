@@ -1,22 +1,23 @@
 //! What a calculation takes, and checking an object against it.
 
+use crate::message::Message;
 use serde::Serialize;
 use serde_json::{Map, Value};
 use thiserror::Error;
 
 /// What is wrong with an input, and in which field.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("{field}: {message}")]
+#[derive(Debug, Clone, PartialEq, Error)]
+#[error("{field}: {}", message.in_base_units())]
 pub struct CalcError {
     /// The field, such as `pairs[1].torque_nm`.
     pub field: String,
     /// What is wrong and what is allowed.
-    pub message: String,
+    pub message: Message,
 }
 
 impl CalcError {
     /// An error about a field.
-    pub fn new(field: impl Into<String>, message: impl Into<String>) -> Self {
+    pub fn new(field: impl Into<String>, message: impl Into<Message>) -> Self {
         Self { field: field.into(), message: message.into() }
     }
 }
@@ -89,7 +90,7 @@ impl<'a> Input<'a> {
     }
 
     /// An error about one of its fields.
-    pub fn error(&self, field: &str, message: impl Into<String>) -> CalcError {
+    pub fn error(&self, field: &str, message: impl Into<Message>) -> CalcError {
         CalcError::new(self.at(field), message)
     }
 

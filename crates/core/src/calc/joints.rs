@@ -1,14 +1,15 @@
 //! Threads, torque, preload, resilience.
 
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, output};
+use super::{Calculation, length, output};
 use crate::fastener::{Thread, engagement_needed_mm, strip_load};
 use crate::friction::Friction;
 use crate::joint::{
     Bearing, BoltEnd, BoltHead, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
     bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
 };
-use crate::quantity::{deg, in_kn, in_nm, kn, mm, mpa, nm};
+use crate::message;
+use crate::quantity::{Dimension, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
 use serde_json::{Value, json};
 
 pub(super) const THREAD: Field = Field::needed("thread", Kind::Text);
@@ -144,7 +145,8 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
     let (preload, angle) =
         yield_point(&thread, Neck::of(&thread, []), proof, input.number("mu_thread"), kn(snug), resilience);
     if angle < 0.0 {
-        let message = format!("{snug} kN is past yield already, which begins at {:.2} kN", in_kn(preload));
+        let [snug, yields] = [snug, in_kn(preload)].map(|kn| Quantity::fine(kn, Dimension::Force));
+        let message = message!("{snug} is past yield already, which begins at {yields}", snug, yields);
         return Err(input.error("snug_kn", message));
     }
     Ok(output(&[("preload_kn", json!(in_kn(preload))), ("angle_deg", json!(angle))]))
@@ -162,14 +164,15 @@ fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 pub(super) fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
-    Thread::parse(input.text(field)).map_err(|error| input.error(field, error.to_string()))
+    Thread::parse(input.text(field)).map_err(|error| input.error(field, error.message()))
 }
 
 /// Where a head or nut bears, no smaller than its bolt.
 pub(super) fn bearing_of(input: &Input<'_>, thread: &Thread) -> Result<Bearing, CalcError> {
     let diameter = input.number("bearing_diameter_mm");
     if diameter < thread.d3_mm() {
-        let message = format!("{diameter} mm is smaller than the bolt, {:.2} mm at its root", thread.d3_mm());
+        let [diameter, root] = [diameter, thread.d3_mm()].map(length);
+        let message = message!("{diameter} is smaller than the bolt, {root} at its root", diameter, root);
         return Err(input.error("bearing_diameter_mm", message));
     }
     Ok(Bearing { mean_diameter: mm(diameter) })
@@ -254,10 +257,20 @@ fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
     let (od, hole, outer) =
         (input.number("bearing_od_mm"), input.number("hole_mm"), input.number("outer_mm"));
     if hole >= od {
-        return Err(input.error("hole_mm", format!("{hole} mm leaves nothing under a face of {od} mm")));
+        return Err(input.error(
+            "hole_mm",
+            message!("{hole} leaves nothing under a face of {od}", hole = length(hole), od = length(od)),
+        ));
     }
     if outer <= hole {
-        return Err(input.error("outer_mm", format!("{outer} mm leaves nothing around a hole of {hole} mm")));
+        return Err(input.error(
+            "outer_mm",
+            message!(
+                "{outer} leaves nothing around a hole of {hole}",
+                outer = length(outer),
+                hole = length(hole)
+            ),
+        ));
     }
     let resilience = part_resilience(&Parts {
         bearing_od: mm(od),

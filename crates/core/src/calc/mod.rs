@@ -17,6 +17,7 @@ pub use fields::{CalcError, Field, Input, Kind};
 pub use sensitive::{Sensitive, sensitivity};
 pub use told::Told;
 
+use crate::quantity::{Dimension, Quantity};
 use serde::Serialize;
 use serde_json::{Map, Value};
 
@@ -80,6 +81,11 @@ pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
     })?;
     let object = fields::parse(text)?;
     (calculation.run)(&Input::checked(&object, calculation.input)?)
+}
+
+/// A length as an error says it.
+fn length(mm: f64) -> Quantity {
+    Quantity::fine(mm, Dimension::Length)
 }
 
 /// An output object; a figure that is not finite means the input was impossible.

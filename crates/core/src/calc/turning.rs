@@ -4,6 +4,7 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
+use crate::quantity::Dimension;
 use crate::tightening::{
     AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order,
 };
@@ -99,7 +100,8 @@ fn adapter(input: &Input<'_>) -> Result<Value, CalcError> {
 fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
     let resolution = input.number("resolution_nm");
     let stages = steps::equal(input.number("final_nm"), input.whole("steps"), resolution);
-    let stages = stages.map_err(|error| input.error("resolution_nm", error.to_string()))?;
+    let stages =
+        stages.map_err(|error| input.error("resolution_nm", error.message(Dimension::Torque.base())))?;
     Ok(output(&[("stages_nm", json!(stages))]))
 }
 

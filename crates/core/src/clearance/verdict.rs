@@ -1,6 +1,10 @@
 //! How sure a measured clearance is, and what may be said about it (ISO 14253-1).
 
-use serde::{Deserialize, Serialize};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::Dimension;
+use crate::quantity::Quantity;
+use serde::{Deserialize, Serialize, Serializer};
 
 /// What is known of an instrument, in the unit it reads: mm or cm³.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -30,15 +34,39 @@ pub fn expanded_uncertainty(gauges: impl IntoIterator<Item = Gauge>) -> f64 {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Window {
-    /// The least.
+    /// The least; none where there is no least, which is minus infinity here.
+    #[serde(serialize_with = "end")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<f64>))]
     pub low: f64,
-    /// The most.
+    /// The most; none where there is no most, which is infinity here.
+    #[serde(serialize_with = "end")]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<f64>))]
     pub high: f64,
-    /// What is best.
+    /// What is aimed at.
     pub target: f64,
 }
 
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands a field on by reference")]
+fn end<S: Serializer>(end: &f64, serializer: S) -> Result<S::Ok, S::Error> {
+    Some(*end).filter(|end| end.is_finite()).serialize(serializer)
+}
+
 impl Window {
+    /// What it asks for, in figures of a dimension: `at least 1.5 mm`.
+    pub fn words(&self, dimension: Dimension) -> Message {
+        let figure = |value| Quantity::fine(value, dimension);
+        match (self.low.is_finite(), self.high.is_finite()) {
+            (true, true) => message!(
+                "{window}, target {target}",
+                window = figure(self.low).up_to(self.high),
+                target = figure(self.target),
+            ),
+            (true, false) => message!("at least {low}", low = figure(self.low)),
+            (false, true) => message!("at most {high}", high = figure(self.high)),
+            (false, false) => "anything".into(),
+        }
+    }
+
     /// The window for a part so many times larger, such as a ring gap by its bore.
     #[must_use]
     pub fn times(&self, size: f64) -> Self {

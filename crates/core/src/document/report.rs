@@ -1,5 +1,6 @@
 //! Faults of a document, by path and line.
 
+use crate::message::Message;
 use serde::Serialize;
 use std::cell::RefCell;
 use std::collections::{HashMap, HashSet};
@@ -31,7 +32,10 @@ pub struct Fault {
     /// The field, such as `joint[0].stage[2].torque`.
     pub path: String,
     /// What is wrong and what is allowed.
-    pub message: String,
+    pub message: Message,
+    /// What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub approves: Option<String>,
 }
 
 impl fmt::Display for Fault {
@@ -40,7 +44,7 @@ impl fmt::Display for Fault {
             Severity::Error => "error",
             Severity::Warning => "warning",
         };
-        write!(f, "{}:{}: {word}: {}: {}", self.file, self.line, self.path, self.message)
+        write!(f, "{}:{}: {word}: {}: {}", self.file, self.line, self.path, self.message.in_base_units())
     }
 }
 
@@ -76,26 +80,36 @@ impl Report {
         let report = Self { file: file.to_owned(), lines, faults: RefCell::default() };
         for error in syntax {
             let at = line(error.span().map_or(0, |span| span.start));
-            report.put(Severity::Error, at, "TOML".to_owned(), error.message().to_owned());
+            report.put(Severity::Error, at, "TOML".to_owned(), error.message().into());
         }
         report
     }
 
     /// Records an error at a path.
-    pub fn error(&self, path: &str, message: impl Into<String>) {
+    pub fn error(&self, path: &str, message: impl Into<Message>) {
         self.put(Severity::Error, self.line(path), path.to_owned(), message.into());
     }
 
+    /// Records a warning at a path that a lead has to approve, and what that is about.
+    pub fn warn_for_lead(&self, path: &str, message: impl Into<Message>, about: &str) {
+        let mut faults = self.faults.borrow_mut();
+        let (line, message) = (self.line(path), message.into());
+        if faults.all.len() < MOST && faults.known.insert((path.to_owned(), message.in_base_units())) {
+            let (file, path, approves) = (self.file.clone(), path.to_owned(), Some(about.to_owned()));
+            faults.all.push(Fault { severity: Severity::Warning, file, line, path, message, approves });
+        }
+    }
+
     /// Records a warning at a path.
-    pub fn warn(&self, path: &str, message: impl Into<String>) {
+    pub fn warn(&self, path: &str, message: impl Into<Message>) {
         self.put(Severity::Warning, self.line(path), path.to_owned(), message.into());
     }
 
-    fn put(&self, severity: Severity, line: usize, path: String, message: String) {
+    fn put(&self, severity: Severity, line: usize, path: String, message: Message) {
         let mut faults = self.faults.borrow_mut();
         faults.errors |= severity == Severity::Error;
-        if faults.all.len() < MOST && faults.known.insert((path.clone(), message.clone())) {
-            faults.all.push(Fault { severity, file: self.file.clone(), line, path, message });
+        if faults.all.len() < MOST && faults.known.insert((path.clone(), message.in_base_units())) {
+            faults.all.push(Fault { severity, file: self.file.clone(), line, path, message, approves: None });
         }
     }
 

@@ -1,7 +1,9 @@
 //! One table of a document, read field by field.
 
 use super::report::Report;
-use crate::quantity::{self, Dimension, Unit};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{self, Dimension, Quantity, Unit};
 use std::cell::RefCell;
 use std::rc::Rc;
 use toml::Spanned;
@@ -124,12 +126,12 @@ impl<'a> Table<'a> {
     }
 
     /// Records an error about a field, at its line.
-    pub fn error(&self, key: &str, message: impl Into<String>) {
+    pub fn error(&self, key: &str, message: impl Into<Message>) {
         self.report.error(&self.join(key), message);
     }
 
     /// Records an error about the table itself.
-    pub fn error_here(&self, message: impl Into<String>) {
+    pub fn error_here(&self, message: impl Into<Message>) {
         self.report.error(&self.path, message);
     }
 
@@ -157,6 +159,11 @@ impl<'a> Table<'a> {
             self.error(key, format!("a text is needed, not {}", value.get_ref().type_str()));
             default.to_owned()
         }
+    }
+
+    /// Whether a text stands in the field.
+    pub fn is_text(&self, key: &str) -> bool {
+        self.map.get(key).is_some_and(|value| value.get_ref().is_str())
     }
 
     /// The text of a field that may be something else as well; empty where it is no text.
@@ -204,7 +211,8 @@ impl<'a> Table<'a> {
         if value > 0.0 {
             return Some(value);
         }
-        self.error(key, format!("must be above zero, not {value}"));
+        let value = Quantity::written_in(value, self.unit(key, dimension));
+        self.error(key, message!("must be above zero, not {value}", value));
         None
     }
 
@@ -248,8 +256,7 @@ impl<'a> Table<'a> {
 
     /// One text, or a list of them.
     fn one_or_more(&self, key: &'static str) -> Vec<String> {
-        let one = self.map.get(key).is_some_and(|value| value.get_ref().is_str());
-        if one { vec![self.text(key)] } else { self.texts(key) }
+        if self.is_text(key) { vec![self.text(key)] } else { self.texts(key) }
     }
 
     /// An optional list of quantities in their base unit, as texts.

@@ -5,8 +5,10 @@ use super::moving::Moving;
 use super::record::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
 use super::state::State;
 use crate::friction::{Lubricant, Measured};
+use crate::message;
+use crate::message::Message;
 use crate::plan::OperationIx;
-use crate::quantity::{self, Dimension};
+use crate::quantity::{self, Dimension, Quantity, Unit};
 use time::OffsetDateTime;
 
 /// What a decision needs besides the state.
@@ -83,11 +85,9 @@ pub(super) fn typed(
     dimension: Dimension,
 ) -> Result<f64, Refusal> {
     let bare = match unit {
-        Some(symbol) => {
-            quantity::unit(symbol).filter(|unit| unit.dimension == dimension).ok_or_else(|| {
-                Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
-            })?
-        }
+        Some(symbol) => quantity::unit(symbol).filter(|unit| unit.measures(dimension)).ok_or_else(|| {
+            Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
+        })?,
         None => dimension.base(),
     };
     quantity::read(text, dimension, bare).map_err(|error| Refusal::field(field, error.to_string()))
@@ -97,7 +97,10 @@ pub(super) fn typed(
 pub(super) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let name = &state.plan[at].name;
     let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
-        Refusal::of(RefusalKind::NotYet, format!("{name} is held. {}. {}", matter.what, matter.now))
+        Refusal::of(
+            RefusalKind::NotYet,
+            message!("{name} is held. {what}. {now}", name, what = matter.what, now = matter.now),
+        )
     });
     waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
 }
@@ -105,9 +108,14 @@ pub(super) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime)
 /// That sealant which an operation waits for has not cured yet.
 pub(super) fn still_cures(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let cure = state.waits_for_cure(at).filter(|cure| cure.until > now)?;
-    let left = quantity::format(minutes(cure.until - now), Dimension::Time.base());
+    let left = Quantity::new(minutes(cure.until - now), Dimension::Time);
     let name = &state.plan[at].name;
-    let message = format!("{name} waits for the sealant of {} to cure, another {left}", cure.name);
+    let message = message!(
+        "{name} waits for the sealant of {joint} to cure, another {left}",
+        name,
+        joint = cure.name,
+        left
+    );
     Some(Refusal::of(RefusalKind::NotYet, message))
 }
 
@@ -135,16 +143,39 @@ pub(super) fn starting(state: &State, now: OffsetDateTime, at: OperationIx, fact
     }
 }
 
+/// Units of length that are meant where another is said, mm in one of each.
+const LENGTHS: [(&str, f64); 5] = [
+    ("inches", 25.4),
+    ("thousandths of an inch", 0.025_4),
+    ("ten-thousandths of an inch", 0.002_54),
+    ("millimetres", 1.0),
+    ("micrometres", 0.001),
+];
+
+/// What a length that was given in a unit is multiplied by, where another unit was meant.
+pub(super) fn length_slips(given: &Unit) -> Vec<(&'static str, f64)> {
+    let slips = LENGTHS.iter().map(|(name, mm)| (*name, mm / given.factor));
+    slips.filter(|(_, factor)| (factor - 1.0).abs() > 1e-9).collect()
+}
+
+/// The unit that a figure of a dimension was given in: its own, else the one that was named, else the base unit.
+pub(super) fn unit_given(text: &str, named: Option<&str>, dimension: Dimension) -> &'static Unit {
+    let named = || named.and_then(quantity::unit).filter(|unit| unit.measures(dimension));
+    quantity::unit_of(text, dimension).or_else(named).unwrap_or(dimension.base())
+}
+
 /// Which slip would explain an unlikely figure: the first of `slips` whose factor makes it one that fits.
 pub(super) fn slip_hint(
     read: f64,
     slips: &[(&str, f64)],
     fits: impl Fn(f64) -> bool,
-    words: impl Fn(f64) -> String,
-) -> String {
+    shown: impl Fn(f64) -> Quantity,
+) -> Message {
     let meant = slips.iter().find(|(_, factor)| fits(read * factor));
     meant
-        .map(|(slip, factor)| format!(" Off by {slip}? {} would fit.", words(read * factor)))
+        .map(|(slip, factor)| {
+            message!(" Off by {slip}? {meant} would fit.", slip, meant = shown(read * factor))
+        })
         .unwrap_or_default()
 }
 

@@ -2,7 +2,9 @@
 //! be.
 
 use super::record::Instrument;
-use crate::quantity::Dimension;
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Quantity};
 use serde::{Deserialize, Serialize};
 
 /// How far a torque wrench may be off, as a share of what it is read against, from and below 10 N·m (ISO 6789-1,
@@ -41,15 +43,26 @@ pub struct Checked {
 }
 
 impl Checked {
-    /// What was found in words, for whoever reads it years later.
-    pub fn words(&self) -> String {
-        let (unit, of) = if self.torque { ("N·m", 2) } else { ("mm", 4) };
-        let (worst, allowed) = (self.worst, self.allowed);
-        if worst == 0.0 {
-            return "reads right".to_owned();
+    /// What was found, in a word.
+    pub fn word(&self) -> &'static str {
+        match self.worst {
+            0.0 => "reads right",
+            low if low < 0.0 => "reads low",
+            _ => "reads high",
         }
-        let word = if worst < 0.0 { "reads low" } else { "reads high" };
-        format!("{word} by {:.of$} {unit}, {allowed:.of$} {unit} is allowed", worst.abs())
+    }
+
+    /// What was found and what is allowed, for whoever reads it years later.
+    pub fn words(&self) -> Message {
+        let (worst, allowed) = (self.worst, self.allowed);
+        let word = self.word();
+        if worst == 0.0 {
+            return word.into();
+        }
+        let dimension = if self.torque { Dimension::Torque } else { Dimension::Length };
+        let small = if self.torque { dimension } else { Dimension::Clearance };
+        let [by, allowed] = [worst.abs(), allowed].map(|of| Quantity::fine(of, small));
+        message!("{word} by {by}, {allowed} is allowed", word, by, allowed)
     }
 }
 
@@ -58,21 +71,21 @@ impl Instrument {
     ///
     /// # Errors
     /// The field that is wrong, and what is allowed.
-    pub fn judge_check(&self, readings: &[CheckReading]) -> Result<Checked, (&'static str, String)> {
+    pub fn judge_check(&self, readings: &[CheckReading]) -> Result<Checked, (&'static str, Message)> {
         let torque = self.torque_nm.is_some();
         let gauge = self.gauge(Dimension::Length).filter(|_| !torque);
         let Some([least, most]) = self.torque_nm.or(gauge.map(|(range, _)| range)) else {
-            return Err(("readings", "a check is of torques or of lengths, and it reads neither".to_owned()));
+            return Err(("readings", "a check is of torques or of lengths, and it reads neither".into()));
         };
         if !(READINGS..=20).contains(&readings.len()) {
-            return Err(("readings", format!("{READINGS} to 20 readings are needed")));
+            return Err(("readings", message!("{least} to 20 readings are needed", least = READINGS)));
         }
         let inside = |known: f64| known >= least * 0.99 && known <= most * 1.01 && known > 0.0;
         if let Some(odd) = readings.iter().find(|of| !inside(of.known) || !of.read.is_finite()) {
-            return Err((
-                "readings",
-                format!("{} is not within what it reads, {least} to {most}", odd.known),
-            ));
+            let dimension = if torque { Dimension::Torque } else { Dimension::Length };
+            let known = Quantity::fine(odd.known, dimension);
+            let range = Quantity::written_in(least, dimension.base()).up_to(most);
+            return Err(("readings", message!("{known} is not within what it reads, {range}", known, range)));
         }
         let allowed = |known: f64| match gauge {
             Some((_, gauge)) => gauge.accuracy + gauge.resolution / 2.0,
@@ -113,7 +126,7 @@ mod tests {
             wrench.judge_check(&of(&[(50.0, 46.0), (50.0, 49.0), (50.0, 51.0)])).expect("it was judged");
         let right = wrench.judge_check(&of(&[(50.0, 50.0); 3])).expect("it was judged");
         assert_eq!(right.words(), "reads right");
-        assert_eq!(low.words(), "reads low by 4.00 N·m, 2.00 N·m is allowed");
+        assert_eq!(low.words(), "reads low by 4.0 N·m, 2.0 N·m is allowed");
         let micrometer = Instrument {
             length_mm: Some([25.0, 50.0]),
             accuracy: 0.002,

@@ -6,6 +6,7 @@ use super::matter::{Matter, Remedy};
 use super::record::{Doubt, Event, Fact, Refusal, RefusalKind, Role, Subject};
 use super::state::State;
 use super::thing::Thing;
+use crate::message;
 use crate::plan::OperationIx;
 use std::collections::{BTreeSet, HashMap};
 
@@ -41,7 +42,8 @@ pub(super) fn doubt(context: &Context, doubt: &Doubt) -> Result<Vec<Fact>, Refus
     if doubt.since.is_some_and(|since| since >= doubt.until) {
         return Err(Refusal::field("since", "a time before it was found wrong is needed"));
     }
-    Ok(vec![Fact::Doubted(Doubt { reason: reason(&doubt.reason)?, ..doubt.clone() })])
+    reason(&doubt.reason.in_base_units())?;
+    Ok(vec![Fact::Doubted(doubt.clone())])
 }
 
 impl State {
@@ -102,8 +104,13 @@ impl State {
                 operation: self.plan[at].id.clone(),
                 joint: None,
                 fastener: None,
-                what: format!("{count} made with {}, which was found wrong: {}", doubt.name, doubt.reason),
-                now: "Read them again with another one, or a lead stands for them".to_owned(),
+                what: message!(
+                    "{count} made with {name}, which was found wrong: {reason}",
+                    count,
+                    name = &doubt.name,
+                    reason = &doubt.reason
+                ),
+                now: "Read them again with another one, or a lead stands for them".into(),
                 remedies: vec![Remedy::Accept, Remedy::Void],
             });
         }

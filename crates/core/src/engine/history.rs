@@ -2,7 +2,9 @@
 
 use super::lived::Life;
 use super::record::{Before, FreeLength, Remarked};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Quantity};
 use serde::Serialize;
 use uuid::Uuid;
 
@@ -51,7 +53,7 @@ pub struct PieceHistory {
     /// Whether it may go on.
     pub verdict: PartVerdict,
     /// Why it may not, or what there is to be said.
-    pub why: Vec<String>,
+    pub why: Vec<Message>,
     /// Engine by engine, the first one first.
     pub lived: Vec<Lived>,
 }
@@ -96,13 +98,16 @@ impl History {
         let single = self.pieces.len() == 1;
         let scrap = self.pieces.iter().filter(|piece| piece.verdict == PartVerdict::Scrap);
         // That it was used up is told by the uses: what the next plan allows may be another thing.
-        let scrap =
-            scrap.flat_map(|piece| {
-                let why = piece.why.iter().take(piece.why.len() - usize::from(piece.is_used_up()));
-                why.map(move |why| {
-                    if single || piece.piece == 0 { why.clone() } else { format!("{} {why}", piece.name) }
-                })
-            });
+        let scrap = scrap.flat_map(|piece| {
+            let why = piece.why.iter().take(piece.why.len() - usize::from(piece.is_used_up()));
+            why.map(move |why| {
+                if single || piece.piece == 0 {
+                    why.clone()
+                } else {
+                    message!("{piece} {why}", piece = &piece.name, why)
+                }
+            })
+        });
         Before {
             engines,
             uses: self.pieces.iter().map(|piece| piece.uses).max().unwrap_or_default(),
@@ -123,7 +128,7 @@ impl PieceHistory {
         let mut uses = 0;
         let mut first_free_mm: Option<f64> = None;
         let mut grown_mm: Option<f64> = None;
-        let mut why: Vec<String> = Vec::new();
+        let mut why: Vec<Message> = Vec::new();
         for Lived { engine, life, .. } in &lived {
             uses = uses.max(life.uses_said);
             if !life.replaced.is_empty() {
@@ -139,22 +144,24 @@ impl PieceHistory {
                 grown_mm = Some(grown_mm.unwrap_or(0.0) + left);
             }
             uses += if piece > 0 { life.rounds } else { u32::from(!life.tightened) };
-            why.extend(life.scrap.iter().map(|why| format!("{why} ({engine})")));
+            why.extend(life.scrap.iter().map(|why| message!("{why} ({engine})", why, engine)));
             let scrapped = life.remarks.iter().filter(|remark| remark.kind == Remarked::Scrapped);
-            why.extend(scrapped.map(|remark| format!("is scrap: {} ({engine})", remark.text)));
+            why.extend(
+                scrapped.map(|remark| message!("is scrap: {text} ({engine})", text = &remark.text, engine)),
+            );
         }
         let too_long = grown_mm.zip(last.set_mm).filter(|(grown, most)| *grown > most + 1e-9);
         // One that was found to stay longer at once has that said of it already.
         if let Some((grown, most)) = too_long.filter(|_| last.scrap.is_none()) {
-            let [grown, most] = [grown, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
-            why.push(format!("has grown by {grown} since it was new, and {most} is the most"));
+            let [grown, most] = [grown, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
+            why.push(message!("has grown by {grown} since it was new, and {most} is the most", grown, most));
         }
         let tightened = last.tightened;
         let verdict = PartVerdict::Good;
         let mut of_it = Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived };
         if of_it.is_used_up() {
             let allowed = allowed.unwrap_or_default();
-            of_it.why.push(format!("was used {uses} times, and {allowed} is the most"));
+            of_it.why.push(message!("was used {uses} times, and {allowed} is the most", uses, allowed));
         }
         if !of_it.why.is_empty() {
             of_it.verdict = PartVerdict::Scrap;

@@ -13,6 +13,7 @@ use super::work::parts::bench::{FitStep, SlotView};
 use super::work::tighten::bench::{ActStep, LoosenStep, PullStep, TightenBench};
 use super::work::tighten::section::JointSection;
 use super::work::turn::bench::{TurnBench, TurnView};
+use crate::message::Message;
 use serde::Serialize;
 
 /// One operation of one kind on one engine.
@@ -67,18 +68,18 @@ pub enum Step {
 
 impl Step {
     /// The step in one line, as it is said to the builder.
-    pub fn line(&self) -> String {
+    pub fn line(&self) -> Message {
         match self {
             Self::Pull(step) => step.line(),
-            Self::Act(step) => step.name.clone(),
+            Self::Act(step) => Message::from(&step.name),
             Self::Loosen(step) => step.line(),
-            Self::Confirm(step) => step.text.clone(),
-            Self::Fit(step) => step.line(),
-            Self::Count(step) => step.line(),
+            Self::Confirm(step) => Message::from(&step.text),
+            Self::Fit(step) => step.line().into(),
+            Self::Count(step) => step.line().into(),
             Self::Measure(step) => step.line(),
-            Self::Shells(step) => step.line(),
-            Self::Turn => "Turn the crankshaft two whole turns".to_owned(),
-            Self::Sign => "Sign".to_owned(),
+            Self::Shells(step) => step.line().into(),
+            Self::Turn => "Turn the crankshaft two whole turns".into(),
+            Self::Sign => "Sign".into(),
         }
     }
 }

@@ -8,6 +8,8 @@ use super::matter::Remedy;
 use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
 use super::state::State;
 use super::thing::Thing;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{OperationIx, Plan, Work};
 use time::OffsetDateTime;
 
@@ -146,7 +148,7 @@ fn may_sign(
     now: OffsetDateTime,
 ) -> Result<(), Refusal> {
     let planned = &state.plan[at];
-    let not_yet = |message: String| Err(Refusal::of(RefusalKind::NotYet, message));
+    let not_yet = |message: Message| Err(Refusal::of(RefusalKind::NotYet, message));
     if state.operations[at.0].signed().is_some() {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed already", planned.name)));
     }
@@ -157,7 +159,13 @@ fn may_sign(
     let (done, total) = state.progress(at);
     if done < total {
         let of = if with.len() > 1 { format!("{}: ", planned.name) } else { String::new() };
-        return not_yet(format!("{of}{done} of {total} done. Next: {}", state.step(at).line()));
+        return not_yet(message!(
+            "{of}{done} of {total} done. Next: {next}",
+            of,
+            done,
+            total,
+            next = state.step(at).line()
+        ));
     }
     let whole = matches!(planned.work, Work::Sign);
     if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
@@ -165,11 +173,16 @@ fn may_sign(
     }
     let matters = if whole { state.matters() } else { state.matters_of(at) };
     if let Some(first) = matters.first() {
-        return not_yet(format!("{} open. First: {}. {}", matters.len(), first.what, first.now));
+        return not_yet(message!(
+            "{open} open. First: {what}. {now}",
+            open = matters.len(),
+            what = &first.what,
+            now = &first.now
+        ));
     }
     let mut others = state.plan.line().filter(|other| *other != at);
     match others.find(|other| whole && state.operations[other.0].signed().is_none()) {
-        Some(open) => not_yet(format!("{} is not signed yet", state.plan[open].name)),
+        Some(open) => not_yet(message!("{name} is not signed yet", name = &state.plan[open].name)),
         None => Ok(()),
     }
 }

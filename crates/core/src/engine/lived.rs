@@ -7,8 +7,10 @@ use super::state::State;
 use super::thing::Thing;
 use super::work::tighten::fastened::Loosening;
 use crate::joint::NutFactor;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{FamilyIx, FastenerIx, JointIx, OperationIx, SlotIx, Work};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
@@ -74,7 +76,7 @@ pub struct Life {
     /// Why the one that was here came out and a new one went in, where that was so.
     pub replaced: Vec<String>,
     /// Why it is scrap, where it is by what happened here.
-    pub scrap: Option<String>,
+    pub scrap: Option<Message>,
     /// What was said of it.
     pub remarks: Vec<LifeRemark>,
     /// When it was entered.
@@ -273,20 +275,20 @@ impl State {
     }
 
     /// Why a fastener is scrap, where it is by what happened in a round.
-    fn scrap(&self, life: &Life, at: (JointIx, usize), fastener: FastenerIx) -> Option<String> {
+    fn scrap(&self, life: &Life, at: (JointIx, usize), fastener: FastenerIx) -> Option<Message> {
         let (of, round) = (&self.plan[at.0], self.joints.round(at));
         if let Some((left, most)) = life.left_mm.zip(life.set_mm).filter(|(left, most)| left > most) {
-            let [left, most] = [left, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
-            return Some(format!("stays {left} longer for good, and {most} is the most"));
+            let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
+            return Some(message!("stays {left} longer for good, and {most} is the most", left, most));
         }
         if !round.fastened(fastener).is_spent() {
             return None;
         }
         let spec = of.group_with(fastener).map(|group| &self.plan[group.spec])?;
         Some(if spec.single_use || spec.to_yield {
-            "is for one use only".to_owned()
+            "is for one use only".into()
         } else {
-            "was taken past what it can be used for".to_owned()
+            "was taken past what it can be used for".into()
         })
     }
 }

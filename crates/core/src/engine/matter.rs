@@ -1,6 +1,7 @@
 //! What stands between an operation and its signature: faults to mend and deviations to accept.
 
 use super::record::Subject;
+use crate::message::Message;
 use serde::Serialize;
 
 /// A way to settle a matter.
@@ -27,7 +28,7 @@ pub enum Remedy {
 }
 
 /// Something open on a build.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Matter {
     /// The entry it comes from.
@@ -41,9 +42,9 @@ pub struct Matter {
     /// The fastener, where it is about one.
     pub fastener: Option<String>,
     /// What is wrong.
-    pub what: String,
+    pub what: Message,
     /// What has to be done now.
-    pub now: String,
+    pub now: Message,
     /// What settles it.
     pub remedies: Vec<Remedy>,
 }

@@ -5,6 +5,7 @@ use super::matter::{Matter, Remedy};
 use super::record::{Event, Fact, MoveTo, Moved, PlanRef, Refusal, RefusalKind, Role, Subject};
 use super::state::State;
 use super::work::tighten::otherwise;
+use crate::message::Message;
 use crate::plan::{Difference, Plan, differences};
 use serde::Serialize;
 use std::collections::BTreeSet;
@@ -39,7 +40,7 @@ pub struct Preview {
     /// What is recorded and has no place in it: the engine cannot go on by it then.
     pub lost: Vec<String>,
     /// What a lead will have to decide on besides what is open already.
-    pub matters: Vec<String>,
+    pub matters: Vec<Message>,
     /// Operations whose signature ends.
     pub lapses: Vec<String>,
 }
@@ -101,7 +102,7 @@ impl Moving {
 
     /// What it means, as a lead sees it before deciding.
     pub fn preview(&self, state: &State) -> Preview {
-        let before: BTreeSet<String> = state.matters().into_iter().map(|matter| matter.what).collect();
+        let before: Vec<Message> = state.matters().into_iter().map(|matter| matter.what).collect();
         let (mut matters, mut lapses) = (Vec::new(), Vec::new());
         if let Some(after) = &self.after {
             matters = after.matters().into_iter().map(|matter| matter.what).collect();
@@ -194,7 +195,7 @@ impl State {
             joint: Some(of.joint),
             fastener: None,
             what: of.what,
-            now: "A lead accepts it as it was done, or loosen them and do it by this version".to_owned(),
+            now: "A lead accepts it as it was done, or loosen them and do it by this version".into(),
             remedies: vec![Remedy::Accept],
         })
         .collect()

@@ -8,6 +8,7 @@ use super::record::{Event, Fact, WaitKind};
 use super::standing::{Brief, OperationStatus};
 use super::state::State;
 use crate::iso_date;
+use crate::message::Message;
 use crate::plan::{OperationIx, SlotIx, Work};
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
@@ -43,7 +44,7 @@ pub struct CanDo {
     /// Where it stands.
     pub status: OperationStatus,
     /// What has to be settled first, where it is held.
-    pub now: Option<String>,
+    pub now: Option<Message>,
     /// Whether only a lead can do it.
     pub lead: bool,
     /// Who is at it.
@@ -103,7 +104,7 @@ pub struct LeftToDo {
 }
 
 /// Where an operation stands, in which quarter of how many steps, and the first thing that is open in it.
-type Standing = (OperationStatus, usize, usize, Option<String>);
+type Standing = (OperationStatus, usize, usize, Option<Message>);
 
 /// What an outlook is made of, as far as that changes: where each operation stands, in which quarter it is, the
 /// first thing that is open in it.

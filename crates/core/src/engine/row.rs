@@ -8,6 +8,8 @@ use super::standing::{Brief, OperationStatus};
 use super::state::State;
 use super::thing::Thing;
 use super::times::Took;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{OperationIx, Work};
 use serde::{Deserialize, Serialize};
 use std::sync::OnceLock;
@@ -60,7 +62,7 @@ pub struct Summary {
     /// Its name.
     pub operation_name: Option<String>,
     /// What can be done now, in one line.
-    pub now: String,
+    pub now: Message,
     /// Operations signed.
     pub signed: usize,
     /// Operations in all.
@@ -197,17 +199,17 @@ impl State {
         let now = match (current, open) {
             (_, Some(now)) => now.clone(),
             (Some(at), None) if statuses[at.0] == OperationStatus::ToSign => {
-                format!("Sign {}", self.plan[at].name)
+                message!("Sign {operation}", operation = &self.plan[at].name)
             }
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
-            (Some(at), None) => self.plan[at].name.clone(),
+            (Some(at), None) => Message::from(&self.plan[at].name),
             (None, None) => match (self.wanted_first(), self.awaited().next()) {
-                (Some(figure), _) => format!("Spec wanted: {}", figure.what),
+                (Some(figure), _) => message!("Spec wanted: {figure}", figure = &figure.what),
                 (None, Some(awaited)) => {
                     let words = awaited.fact.kind.words(&awaited.fact.what);
-                    format!("Waits for {words}")
+                    message!("Waits for {words}", words)
                 }
-                (None, None) => "Finished".to_owned(),
+                (None, None) => "Finished".into(),
             },
         };
         Summary {

@@ -6,6 +6,7 @@ use super::kinds::kind;
 use super::matter::{Matter, Remedy};
 use super::record::{Person, Role, Subject};
 use super::state::State;
+use crate::message::Message;
 use crate::plan::{Kind, OperationIx, Work};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -72,7 +73,7 @@ pub struct OperationView {
     /// Steps in all.
     pub total: usize,
     /// What is next in it, in one line.
-    pub next: String,
+    pub next: Message,
     /// Open matters in it.
     pub matters: usize,
     /// Why something that was done in it is to be done again, where it is.
@@ -136,18 +137,18 @@ enum Behind {
 }
 
 /// How far an operation is, and what stands against its signature.
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, PartialEq, Default)]
 pub(super) struct Brief {
     /// Steps done.
     pub done: usize,
     /// Steps in all.
     pub total: usize,
     /// What is next in it, in one line.
-    pub next: String,
+    pub next: Message,
     /// Open matters in it.
     pub matters: usize,
     /// What has to be done about the first of them.
-    pub now: Option<String>,
+    pub now: Option<Message>,
 }
 
 impl State {
@@ -272,8 +273,8 @@ impl State {
             operation: planned.id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{} was left out: {reason}", planned.name),
-            now: "A lead accepts it, or void that and do it".to_owned(),
+            what: format!("{} was left out: {reason}", planned.name).into(),
+            now: "A lead accepts it, or void that and do it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     }

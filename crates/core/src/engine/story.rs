@@ -3,8 +3,10 @@
 use super::state::State;
 use super::thing::{About, Thing};
 use super::work::tighten::{Tightening, hand::Hand};
+use crate::message;
+use crate::message::Message;
 use crate::plan::{FastenerIx, JointIx, OperationIx};
-use crate::quantity::{self, Dimension};
+use crate::quantity::Quantity;
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -34,7 +36,7 @@ pub struct StoryLine {
     /// What the operation is called.
     pub operation: String,
     /// What it was.
-    pub what: String,
+    pub what: Message,
     /// With what, and how it came in.
     pub with: String,
     /// Whether it was wrong.
@@ -72,9 +74,13 @@ impl State {
                 at: pull.at,
                 by: pull.by,
                 operation: self.plan[operation].name.clone(),
-                what: [vec![pull.stage_name, print(pull.value, pull.dimension), pull.says], pull.remarks]
-                    .concat()
-                    .join(", "),
+                what: message!(
+                    "{stage}, {value}, {verdict}{remarks}",
+                    stage = pull.stage_name,
+                    value = Quantity::fine(pull.value, pull.dimension),
+                    verdict = pull.says,
+                    remarks = Message::join(pull.remarks.iter().map(|of| message!(", {of}", of)), ""),
+                ),
                 with: format!("{}, {}", pull.instrument, word(pull.method)),
                 wrong: pull.wrong,
                 voided: pull.voided,
@@ -109,7 +115,7 @@ impl State {
                 at: view.at,
                 by: view.by.name,
                 operation: view.operation_name.clone(),
-                what: format!("found: {}", view.text),
+                what: message!("found: {text}", text = view.text),
                 with: String::new(),
                 wrong: true,
                 voided: None,
@@ -120,7 +126,7 @@ impl State {
                 at: step.at,
                 by: step.by,
                 operation: operation.clone(),
-                what: format!("{}: {}", step.what, step.text),
+                what: message!("{step}: {text}", step = step.what, text = step.text),
                 with: String::new(),
                 wrong: false,
                 voided: step.voided,
@@ -130,14 +136,14 @@ impl State {
         told.collect()
     }
 
-    fn line_of(&self, seq: u64, operation: OperationIx, what: String) -> Option<StoryLine> {
+    fn line_of(&self, seq: u64, operation: OperationIx, what: impl Into<Message>) -> Option<StoryLine> {
         let mark = self.ledger.mark(seq)?;
         Some(StoryLine {
             seq,
             at: mark.stamp.at,
             by: mark.stamp.by.name.clone(),
             operation: self.plan[operation].name.clone(),
-            what,
+            what: what.into(),
             with: String::new(),
             wrong: false,
             voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
@@ -161,10 +167,6 @@ fn acts_on(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
     let films = hand.round.films.entries().filter(|said| Some(said.key) == group);
     let films = films.map(|said| (said.seq, format!("on {}", said.value.lubrication.words())));
     acts.chain(films).collect()
-}
-
-fn print(value: f64, dimension: Dimension) -> String {
-    quantity::format_fine(value, dimension.base())
 }
 
 /// How a reading came in, in a word.

@@ -3,8 +3,10 @@
 use super::record::{Instrument, ToolFault};
 use super::register::Due;
 use crate::clearance::Gauge;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{Site, SiteForm};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{self, Dimension, Quantity};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Ability, Conversion, Had, Setup, Target, Way};
 use serde::Serialize;
@@ -13,11 +15,6 @@ use time::OffsetDateTime;
 
 /// A window has to be read in so many steps at the least.
 const FINE: f64 = 5.0;
-
-/// A length in words.
-fn in_mm(length: f64) -> String {
-    quantity::format_fine(length, Dimension::Length.base())
-}
 
 /// Whether two settings of a wrench are one, but for units and rounding.
 pub(super) fn same_setting(a_nm: f64, b_nm: f64) -> bool {
@@ -127,7 +124,7 @@ pub struct ToolFit {
     /// The day its calibration runs out, as `YYYY-MM-DD`.
     pub calibration_due: Option<String>,
     /// Why it should not be used, if it should not.
-    pub fault: Option<String>,
+    pub fault: Option<Message>,
 }
 
 /// What an instrument is.
@@ -154,12 +151,12 @@ pub struct ClickFit {
 }
 
 /// Why an instrument should not have been used.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub(super) struct Unfit {
     /// Of which kind.
     pub fault: ToolFault,
     /// In words.
-    pub words: String,
+    pub words: Message,
 }
 
 /// What is to be read.
@@ -242,17 +239,23 @@ impl Instrument {
     pub(super) fn may_not(&self, using: Using<'_>) -> Option<Unfit> {
         let name = &self.name;
         if self.found_wrong {
-            let words = format!("{name} was found wrong at its last check");
+            let words = message!("{name} was found wrong at its last check", name);
             return Some(Unfit { fault: ToolFault::Wrong, words });
         }
         if let Some(away) = &self.away {
-            return Some(Unfit { fault: ToolFault::Away, words: format!("{name} is away, {}", away.place) });
+            return Some(Unfit {
+                fault: ToolFault::Away,
+                words: message!("{name} is away, {place}", name, place = &away.place),
+            });
         }
         if using.by.is_some_and(|by| !self.users.is_empty() && !self.users.iter().any(|user| user == by)) {
-            return Some(Unfit { fault: ToolFault::Kept, words: format!("{name} is kept for others") });
+            return Some(Unfit {
+                fault: ToolFault::Kept,
+                words: message!("{name} is kept for others", name),
+            });
         }
         if self.calibration(using.at.date()).is_some_and(|(_, due)| due == Some(Due::Over)) {
-            let words = format!("{name} is out of calibration");
+            let words = message!("{name} is out of calibration", name);
             return Some(Unfit { fault: ToolFault::Calibration, words });
         }
         None
@@ -263,14 +266,16 @@ impl Instrument {
         let name = &self.name;
         match need {
             Need::Pull(Ability::ShowTorque(_)) if self.clicks => {
-                let words = format!("{name} shows no figure");
+                let words = message!("{name} shows no figure", name);
                 Some(Unfit { fault: ToolFault::Kind, words })
             }
             Need::Pull(Ability::Torque(target) | Ability::ShowTorque(target)) => match self.torque_nm {
                 None => Some(self.measures_no(Dimension::Torque)),
                 Some([low, high]) if *target < low || *target > high => {
-                    let target = quantity::format(*target, Dimension::Torque.base());
-                    let words = format!("{target} is outside the range of {name}, {low} to {high} N·m");
+                    let range = Quantity::written_in(low, Dimension::Torque.base()).up_to(high);
+                    let target = Quantity::new(*target, Dimension::Torque);
+                    let words =
+                        message!("{target} is outside the range of {name}, {range}", target, name, range);
                     Some(Unfit { fault: ToolFault::Range, words })
                 }
                 Some(_) => None,
@@ -281,14 +286,27 @@ impl Instrument {
                 Some(self.measures_no(Dimension::Length))
             }
             Need::Pull(Ability::Stretch(window)) => (self.resolution > window / FINE + 1e-9).then(|| {
-                let (step, window) = (in_mm(self.resolution), in_mm(*window));
-                let words = format!("the last digit of {name}, {step}, is coarse for a window of {window}");
+                let [step, window] =
+                    [self.resolution, *window].map(|of| Quantity::fine(of, Dimension::Clearance));
+                let words = message!(
+                    "the last digit of {name}, {step}, is coarse for a window of {window}",
+                    name,
+                    step,
+                    window
+                );
                 Unfit { fault: ToolFault::Range, words }
             }),
             Need::Pull(Ability::Eye) => None,
             Need::Pull(Ability::RunDown(most)) => {
                 let driver = self.driver_nm.filter(|gives| gives > most)?;
-                let words = format!("{name} gives up at {driver} N·m only, and {most} N·m is the most here");
+                let [driver, most] =
+                    [driver, *most].map(|nm| Quantity::written_in(nm, Dimension::Torque.base()));
+                let words = message!(
+                    "{name} gives up at {driver} only, and {most} is the most here",
+                    name,
+                    driver,
+                    most
+                );
                 Some(Unfit { fault: ToolFault::Range, words })
             }
             Need::Site(site) => self.outside(site.dimension, site.plausible),
@@ -325,11 +343,20 @@ impl Instrument {
             let (name, with) = (&self.name, &adapter.name);
             match self.reach_mm {
                 None => {
-                    return of_range(format!("how long {name} is nobody said: {with} cannot be corrected"));
+                    return of_range(message!(
+                        "how long {name} is nobody said: {with} cannot be corrected",
+                        name,
+                        with
+                    ));
                 }
                 Some(reach) if reach < adapter.wrench_mm => {
-                    let least = adapter.wrench_mm;
-                    return of_range(format!("{name} is shorter than the {least} mm that {with} needs"));
+                    let least = Quantity::written_in(adapter.wrench_mm, Dimension::Length.base());
+                    return of_range(message!(
+                        "{name} is shorter than the {least} that {with} needs",
+                        name,
+                        least,
+                        with
+                    ));
                 }
                 Some(_) => {}
             }
@@ -338,21 +365,24 @@ impl Instrument {
             return None;
         }
         let target = Target::of(way, had, &setup)?;
-        target.fault().and_then(|fault| of_range(format!("{}: {fault}", self.name)))
+        target.fault().and_then(|fault| of_range(message!("{name}: {fault}", name = &self.name, fault)))
     }
 
     fn measures_no(&self, dimension: Dimension) -> Unfit {
-        let words = format!("{} does not measure {}", self.name, dimension.word());
+        let words = message!("{name} does not measure {what}", name = &self.name, what = dimension.word());
         Unfit { fault: ToolFault::Kind, words }
     }
 
     /// Why it does not measure sizes of a range, if it does not.
     fn outside(&self, dimension: Dimension, [least, most]: [f64; 2]) -> Option<Unfit> {
         let Some(([low, high], _)) = self.gauge(dimension) else { return Some(self.measures_no(dimension)) };
-        let (name, unit) = (&self.name, dimension.base().symbol);
         (least > high || most < low).then(|| Unfit {
             fault: ToolFault::Range,
-            words: format!("outside the range of {name}, {low} to {high} {unit}"),
+            words: message!(
+                "outside the range of {name}, {range}",
+                name = &self.name,
+                range = Quantity::written_in(low, dimension.base()).up_to(high),
+            ),
         })
     }
 }

@@ -5,7 +5,7 @@
 
 use super::record::{Begin, Event, Fact, PlanRef};
 use super::state::FoldError;
-use crate::plan::{Joint, Plan, StageIx, Was, same_stage};
+use crate::plan::{GoneStage, Joint, Plan, StageIx, Was, same_stage};
 use std::sync::Arc;
 
 /// The plan of an engine as it is now, with how earlier versions had it.
@@ -36,6 +36,7 @@ impl Versions {
         let mut whole = (*plan).clone();
         for joint in &mut whole.joints {
             joint.was = before.iter().filter_map(|(old, until)| was(joint, old, *until)).collect();
+            joint.gone = before.iter().flat_map(|(old, until)| gone(joint, old, *until)).collect();
         }
         Ok(Self { plan: Arc::new(whole), before })
     }
@@ -48,16 +49,16 @@ impl Versions {
     /// An entry in the words of the version that goes now, where they are others: entries leave out the joint where
     /// their operation has one only, and name stages and places by number. What is not there any more is passed over.
     pub fn translated(&self, event: &Event) -> Option<Event> {
-        let (old, _) = self.before.iter().find(|(_, until)| event.seq <= *until)?;
+        let (old, until) = self.before.iter().find(|(_, until)| event.seq <= *until)?;
         let mut event = event.clone();
         match &mut event.fact {
             Fact::Pulled(fact) => {
                 let was = meant(old, &fact.operation, &mut fact.joint)?;
-                fact.stage = self.stage_now(was, fact.stage);
+                fact.stage = self.stage_now(was, fact.stage, *until);
             }
             Fact::Acted(fact) => {
                 let was = meant(old, &fact.operation, &mut fact.joint)?;
-                fact.stage = self.stage_now(was, fact.stage);
+                fact.stage = self.stage_now(was, fact.stage, *until);
             }
             Fact::Loosened(fact) => {
                 meant(old, &fact.operation, &mut fact.joint)?;
@@ -79,11 +80,17 @@ impl Versions {
         Some(event)
     }
 
-    /// The number that a stage of a joint has now.
-    fn stage_now(&self, was: &Joint, stage: usize) -> usize {
-        let now = self.plan.joint(&was.id).filter(|_| stage < was.stages.len());
-        let place = now.and_then(|now| same_stage(was, StageIx(stage), &self.plan[now]));
-        place.map_or(usize::MAX, |at| at.0)
+    /// The number that a stage of a joint has now; behind all of its own, where it is gone.
+    fn stage_now(&self, was: &Joint, stage: usize, until: u64) -> usize {
+        let Some(now) = self.plan.joint(&was.id).filter(|_| stage < was.stages.len()) else {
+            return usize::MAX;
+        };
+        let now = &self.plan[now];
+        if let Some(at) = same_stage(was, StageIx(stage), now) {
+            return at.0;
+        }
+        let gone = now.gone.iter().position(|gone| (gone.until, gone.number) == (until, stage));
+        gone.map_or(usize::MAX, |at| now.stages.len() + at)
     }
 }
 
@@ -93,6 +100,19 @@ fn meant<'a>(old: &'a Plan, operation: &str, named: &mut Option<String>) -> Opti
     let joint = &old[share.joint];
     *named = Some(joint.id.clone());
     Some(joint)
+}
+
+/// The stages that a joint had in an earlier version and has not any more.
+fn gone(joint: &Joint, old: &Plan, until: u64) -> Vec<GoneStage> {
+    let Some(of_old) = old.joint(&joint.id).map(|at| &old[at]) else { return Vec::new() };
+    let is_gone = |number: &usize| same_stage(of_old, StageIx(*number), joint).is_none();
+    let stage = |number: usize| GoneStage {
+        until,
+        number,
+        name: of_old.stages[number].name.clone(),
+        way: of_old.stages[number].way.clone(),
+    };
+    (0..of_old.stages.len()).filter(is_gone).map(stage).collect()
 }
 
 /// The ways that a joint had in an earlier version, where they were others.

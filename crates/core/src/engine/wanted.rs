@@ -2,6 +2,7 @@
 
 use super::state::State;
 use crate::plan::{OpenFigure, OperationIx};
+use crate::quantity::Dimension;
 use serde::Serialize;
 use std::collections::BTreeSet;
 
@@ -15,6 +16,8 @@ pub struct WantedFigure {
     pub what: String,
     /// Where it is to be found, where that is said.
     pub note: String,
+    /// What it measures, where it measures something.
+    pub dimension: Option<Dimension>,
     /// Keys of the operations that wait for it.
     pub operations: Vec<String>,
 }
@@ -40,6 +43,7 @@ impl State {
             path: figure.path.clone(),
             what: figure.what.clone(),
             note: figure.note.clone(),
+            dimension: figure.dimension(&self.plan),
             operations: figure.operations.iter().map(|at| self.plan[*at].id.clone()).collect(),
         }
     }

@@ -1,6 +1,8 @@
 //! Strength by property class or as plain figures.
 
-use crate::quantity::{Pressure, in_mpa, mpa};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Pressure, Quantity, in_mpa, mpa};
 use thiserror::Error;
 
 /// What a fastener's material stands.
@@ -12,8 +14,11 @@ pub struct Strength {
     pub tensile: Pressure,
 }
 
+/// No steel is stronger, `MPa`.
+const MOST_MPA: f64 = 3000.0;
+
 /// Why a strength was refused.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[derive(Debug, Clone, PartialEq, Error)]
 pub enum StrengthError {
     /// Not a class in the table.
     #[error(
@@ -21,8 +26,35 @@ pub enum StrengthError {
     )]
     Unknown(String),
     /// The figures contradict each other.
-    #[error("yield {0} MPa and tensile {1} MPa cannot be: 0 < yield ≤ tensile ≤ 3000 MPa")]
-    Figures(String, String),
+    #[error("{}", impossible(*.proof_mpa, *.tensile_mpa).in_base_units())]
+    Figures {
+        /// What was given as its yield, `MPa`.
+        proof_mpa: f64,
+        /// What was given as its tensile strength, `MPa`.
+        tensile_mpa: f64,
+    },
+}
+
+impl StrengthError {
+    /// What is wrong, for people.
+    pub fn message(&self) -> Message {
+        match self {
+            Self::Unknown(_) => self.to_string().into(),
+            Self::Figures { proof_mpa, tensile_mpa } => impossible(*proof_mpa, *tensile_mpa),
+        }
+    }
+}
+
+fn impossible(proof_mpa: f64, tensile_mpa: f64) -> Message {
+    let [proof, tensile, most] =
+        [proof_mpa, tensile_mpa, MOST_MPA].map(|mpa| Quantity::new(mpa, Dimension::Pressure));
+    message!(
+        "yield {proof} and tensile {tensile} cannot be: both are above zero, yield is no more than tensile, and \
+         tensile at most {most}",
+        proof,
+        tensile,
+        most,
+    )
 }
 
 impl Strength {
@@ -55,10 +87,10 @@ impl Strength {
     /// [`StrengthError::Figures`] where yield is not between zero and tensile.
     pub fn figures(proof: Pressure, tensile: Pressure) -> Result<Self, StrengthError> {
         let (low, high) = (in_mpa(proof), in_mpa(tensile));
-        if low > 0.0 && low <= high && high <= 3000.0 {
+        if low > 0.0 && low <= high && high <= MOST_MPA {
             Ok(Self { proof, tensile })
         } else {
-            Err(StrengthError::Figures(format!("{low:.0}"), format!("{high:.0}")))
+            Err(StrengthError::Figures { proof_mpa: low, tensile_mpa: high })
         }
     }
 }

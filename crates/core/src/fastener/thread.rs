@@ -1,6 +1,8 @@
 //! Screw threads by designation, and the sections strength is computed on.
 
-use crate::quantity::{Length, mm};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Length, Quantity, mm};
 use std::f64::consts::PI;
 use thiserror::Error;
 
@@ -25,7 +27,7 @@ pub struct Thread {
 }
 
 /// Why a designation is not a thread.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[derive(Debug, Clone, PartialEq, Error)]
 pub enum ThreadError {
     /// The text follows no form that is known.
     #[error("`{0}` is not a thread; write M10x1.25, M10, 3/8-24, 7/16-14 UNC or #10-32")]
@@ -44,12 +46,12 @@ pub enum ThreadError {
         fine: String,
     },
     /// Diameter or pitch cannot be.
-    #[error("`{text}` is impossible: {reason}")]
+    #[error("`{text}` is impossible: {}", reason.in_base_units())]
     Impossible {
         /// What was written.
         text: String,
         /// What is wrong with it.
-        reason: String,
+        reason: Message,
     },
     /// A part of the text was not understood.
     #[error("in `{text}`, `{part}` was not understood")]
@@ -114,6 +116,16 @@ const COARSE: &[(f64, f64)] = &[
     (33.0, 3.5),
     (36.0, 4.0),
 ];
+
+impl ThreadError {
+    /// What is wrong, for people.
+    pub fn message(&self) -> Message {
+        match self {
+            Self::Impossible { text, reason } => message!("`{text}` is impossible: {reason}", text, reason),
+            other => other.to_string().into(),
+        }
+    }
+}
 
 impl Thread {
     /// A thread from its designation, as people write it.
@@ -188,12 +200,21 @@ impl Thread {
     }
 
     fn checked(text: &str, series: Series, nominal_mm: f64, pitch_mm: f64) -> Result<Self, ThreadError> {
-        let impossible = |reason: String| Err(ThreadError::Impossible { text: text.to_owned(), reason });
+        let length = |mm: f64| Quantity::new(mm, Dimension::Length);
+        let impossible = |reason: Message| Err(ThreadError::Impossible { text: text.to_owned(), reason });
         if !(0.9..=200.0).contains(&nominal_mm) {
-            return impossible(format!("a diameter of {nominal_mm} mm is outside 1 to 200 mm"));
+            return impossible(message!(
+                "a diameter of {diameter} is outside {range}",
+                diameter = length(nominal_mm),
+                range = length(1.0).up_to(200.0)
+            ));
         }
         if pitch_mm <= 0.0 || pitch_mm > 0.3 * nominal_mm {
-            return impossible(format!("a pitch of {pitch_mm:.3} mm does not go with {nominal_mm:.2} mm"));
+            return impossible(message!(
+                "a pitch of {pitch} does not go with {diameter}",
+                pitch = length(pitch_mm),
+                diameter = length(nominal_mm)
+            ));
         }
         Ok(Self { series, nominal_mm, pitch_mm })
     }

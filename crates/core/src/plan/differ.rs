@@ -3,7 +3,9 @@
 use super::document::{FastenerSpec, Group, Item, Joint, Operation, Plan, Stage, Work};
 use super::index::StageIx;
 use super::sites::Clearance;
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{self, Dimension, Quantity};
 use crate::tightening::{Had, Way};
 use serde::Serialize;
 
@@ -16,9 +18,9 @@ pub struct Difference {
     /// What differs: `Main caps, final`.
     pub what: String,
     /// How it was; none where it is new.
-    pub was: Option<String>,
+    pub was: Option<Message>,
     /// How it is; none where it is gone.
-    pub now: Option<String>,
+    pub now: Option<Message>,
     /// The clamp load it was forecast to give, and gives, kN, where that differs.
     pub load_kn: Option<[f64; 2]>,
 }
@@ -38,7 +40,7 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
         |of| &of.id,
         |of| of.name.clone(),
         |all, old, new| {
-            all.text(&new.name, &lubricant(old), &lubricant(new));
+            all.text(&new.name, lubricant(old), lubricant(new));
         },
     );
     all.each(&old.specs, &new.specs, |of| &of.id, |of| of.name.clone(), fastener);
@@ -76,8 +78,8 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
             };
             all.text(
                 &format!("{}, uses allowed", new.name),
-                &limit(old.uses_allowed),
-                &limit(new.uses_allowed),
+                limit(old.uses_allowed),
+                limit(new.uses_allowed),
             );
         },
     );
@@ -91,7 +93,7 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
                 all.put(&new.name, "measured at its places", "measured otherwise");
             }
             let words = |[low, high]: [f64; 2]| between(low, high, new.dimension);
-            all.text(&format!("{}, plausible", new.name), &words(old.plausible), &words(new.plausible));
+            all.text(&format!("{}, plausible", new.name), words(old.plausible), words(new.plausible));
         },
     );
     all.each(&old.clearances, &new.clearances, |of| &of.id, |of| of.name.clone(), clearance);
@@ -119,29 +121,30 @@ struct Differences {
 }
 
 impl Differences {
-    fn push(&mut self, what: &str, was: Option<String>, now: Option<String>) -> &mut Difference {
+    fn push(&mut self, what: &str, was: Option<Message>, now: Option<Message>) -> &mut Difference {
         let joint = self.joint.clone();
         let at = self.all.len();
         self.all.push(Difference { joint, what: what.to_owned(), was, now, load_kn: None });
         &mut self.all[at]
     }
 
-    fn put(&mut self, what: &str, was: &str, now: &str) {
-        self.push(what, Some(was.to_owned()), Some(now.to_owned()));
+    fn put(&mut self, what: &str, was: impl Into<Message>, now: impl Into<Message>) {
+        self.push(what, Some(was.into()), Some(now.into()));
     }
 
-    fn text(&mut self, what: &str, was: &str, now: &str) {
+    fn text(&mut self, what: &str, was: impl Into<Message>, now: impl Into<Message>) {
+        let (was, now) = (was.into(), now.into());
         if was != now {
             self.put(what, was, now);
         }
     }
 
     fn added(&mut self, what: &str) {
-        self.push(what, None, Some("is new".to_owned()));
+        self.push(what, None, Some("is new".into()));
     }
 
     fn gone(&mut self, what: &str) {
-        self.push(what, Some("was there".to_owned()), None);
+        self.push(what, Some("was there".into()), None);
     }
 
     /// What is keyed: new ones, those that are gone, and how the others differ.
@@ -165,31 +168,29 @@ impl Differences {
     }
 }
 
-fn between(low: f64, high: f64, dimension: Dimension) -> String {
-    let text = |value| quantity::format_fine(value, dimension.base());
-    format!("{} to {}", text(low), text(high))
+fn between(low: f64, high: f64, dimension: Dimension) -> Quantity {
+    Quantity::fine(low, dimension).up_to(high)
 }
 
 fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
     let name = &new.name;
     all.text(&format!("{name}, thread"), &old.designation, &new.designation);
     let known = |of: &FastenerSpec, value: f64, unit: Dimension| {
-        if of.fastening.known { quantity::format_fine(value, unit.base()) } else { "?".to_owned() }
+        if of.fastening.known { Message::from(Quantity::fine(value, unit)) } else { "?".into() }
     };
-    let mpa = |of: &FastenerSpec| {
-        known(of, crate::quantity::in_mpa(of.fastening.strength.proof), Dimension::Pressure)
-    };
+    let mpa =
+        |of: &FastenerSpec| known(of, quantity::in_mpa(of.fastening.strength.proof), Dimension::Pressure);
     let bearing = |of: &FastenerSpec| known(of, of.fastening.bearing_diameter_mm, Dimension::Length);
-    all.text(&format!("{name}, yield"), &mpa(old), &mpa(new));
-    all.text(&format!("{name}, bearing diameter"), &bearing(old), &bearing(new));
-    all.text(&format!("{name}, lubricant"), &old.lubrication.words(), &new.lubrication.words());
+    all.text(&format!("{name}, yield"), mpa(old), mpa(new));
+    all.text(&format!("{name}, bearing diameter"), bearing(old), bearing(new));
+    all.text(&format!("{name}, lubricant"), old.lubrication.words(), new.lubrication.words());
     let resilience = |of: &FastenerSpec| {
         let part = |value: Option<f64>| {
             value.map_or("unknown".to_owned(), |value| format!("{:.3}e-6 mm/N", value * 1e6))
         };
         format!("bolt {}, parts {}", part(of.fastening.bolt), part(of.fastening.parts))
     };
-    all.text(&format!("{name}, resilience"), &resilience(old), &resilience(new));
+    all.text(&format!("{name}, resilience"), resilience(old), resilience(new));
     let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
         (true, _) => "goes past yield, single use",
         (false, true) => "single use",
@@ -225,7 +226,7 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
             continue;
         }
         let words = |way: &Way| match way.rules().wanted() {
-            Some(_) => "?".to_owned(),
+            Some(_) => "?".into(),
             None => words(way),
         };
         let load = |plan: &Plan, joint: &Joint, at| plan.forecast(joint, at).map(|load| load.typical_kn);
@@ -240,12 +241,10 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
 }
 
 /// A way with how far off it may be.
-fn words(way: &Way) -> String {
+fn words(way: &Way) -> Message {
     let rules = way.rules();
     match rules.band() {
-        Some(band) if rules.aim(Had::default()).is_some() => {
-            format!("{} ({} to {})", way.print(band.target), way.print(band.low), way.print(band.high))
-        }
+        Some(band) if rules.aim(Had::default()).is_some() => band.words(),
         _ => rules.words(Had::default()),
     }
 }
@@ -256,13 +255,13 @@ fn group(
     (new, joint, to): (&Plan, &Joint, &Group),
 ) {
     let name = format!("{}, {}", joint.name, to.name);
-    all.text(&format!("{name}, fastener"), &old[from.spec].title(), &new[to.spec].title());
+    all.text(&format!("{name}, fastener"), old[from.spec].title(), new[to.spec].title());
     let order = |joint: &Joint, group: &Group| {
         let ids: Vec<&str> =
             joint.fasteners[group.fasteners.clone()].iter().map(|at| at.id.as_str()).collect();
         ids.join(" ")
     };
-    all.text(&format!("{name}, order"), &order(was, from), &order(joint, to));
+    all.text(&format!("{name}, order"), order(was, from), order(joint, to));
     let place =
         |joint: &Joint, id: &str| joint.fasteners.iter().find(|at| at.id == id).map(|at| [at.x_mm, at.y_mm]);
     let moved = joint.fasteners[to.fasteners.clone()]
@@ -273,18 +272,17 @@ fn group(
         all.put(&format!("{name}, place of {}", moved.join(", ")), "where it was", "somewhere else");
     }
     let hole = |of: &Group| {
-        of.hole.as_ref().map_or("not said".to_owned(), |hole| format!("{:.1} mm engaged", hole.engaged_mm))
+        let engaged = |mm: f64| message!("{mm} engaged", mm = Quantity::new(mm, Dimension::Length));
+        of.hole.as_ref().map_or("not said".into(), |hole| engaged(hole.engaged_mm))
     };
-    all.text(&format!("{name}, hole"), &hole(from), &hole(to));
+    all.text(&format!("{name}, hole"), hole(from), hole(to));
 }
 
 fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
     all.text("Name of a clearance", &old.name, &new.name);
     let words = |of: &Clearance, name: &str| {
         let window = of.windows.iter().find(|window| window.name == name)?;
-        let text = |value| quantity::format_fine(value, of.dimension.base());
-        let [low, target, high] = [window.window.low, window.window.target, window.window.high].map(text);
-        Some(format!("{low} – {target} – {high}"))
+        Some(of.words(&window.window))
     };
     let mut uses: Vec<&str> =
         old.windows.iter().chain(&new.windows).map(|window| window.name.as_str()).collect();
@@ -294,7 +292,7 @@ fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
         let (was, now) = (words(old, name), words(new, name));
         if was != now {
             let open = was.is_none() && !old.opens.is_empty();
-            let was = was.or_else(|| open.then(|| "?".to_owned()));
+            let was = was.or_else(|| open.then(|| "?".into()));
             all.push(&format!("{}, {name}", new.name), was, now);
         }
     }
@@ -309,8 +307,8 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
         let names: Vec<&str> = of.needs.iter().map(|at| plan[*at].name.as_str()).collect();
         if names.is_empty() { "nothing".to_owned() } else { names.join(", ") }
     };
-    all.text(&format!("{}, needs", now.name), &needs(old, was), &needs(new, now));
-    all.text(&format!("{}, cautions", now.name), &was.cautions.join(" "), &now.cautions.join(" "));
+    all.text(&format!("{}, needs", now.name), needs(old, was), needs(new, now));
+    all.text(&format!("{}, cautions", now.name), was.cautions.join(" "), now.cautions.join(" "));
     match (&was.work, &now.work) {
         (Work::Items(from), Work::Items(to)) => {
             let title = |item: &Item| format!("{}, {}", now.name, item.text);
@@ -321,23 +319,23 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
                 title,
                 |all, from, to| {
                     let words = |item: &Item| format!("{} ({}; not: {})", item.text, item.right, item.wrong);
-                    all.text(&now.name, &words(from), &words(to));
+                    all.text(&now.name, words(from), words(to));
                 },
             );
         }
         (Work::Turn(from), Work::Turn(to)) => {
             let words = |most: Option<f64>| {
-                most.map_or("no limit".to_owned(), |nm| quantity::format(nm, Dimension::Torque.base()))
+                most.map_or("no limit".into(), |nm| Message::from(Quantity::new(nm, Dimension::Torque)))
             };
-            all.text(&format!("{}, most", now.name), &words(from.most_nm), &words(to.most_nm));
-            all.text(&format!("{}, rise", now.name), &words(from.rise_nm), &words(to.rise_nm));
+            all.text(&format!("{}, most", now.name), words(from.most_nm), words(to.most_nm));
+            all.text(&format!("{}, rise", now.name), words(from.rise_nm), words(to.rise_nm));
         }
         (Work::Measure(from), Work::Measure(to)) => {
             let names = |plan: &Plan, sites: &[super::index::SiteIx]| {
                 let names: Vec<&str> = sites.iter().map(|at| plan[*at].name.as_str()).collect();
                 names.join(", ")
             };
-            all.text(&format!("{}, measures", now.name), &names(old, from), &names(new, to));
+            all.text(&format!("{}, measures", now.name), names(old, from), names(new, to));
         }
         (Work::Tighten(from), Work::Tighten(to)) => {
             let words = |plan: &Plan, of: &super::document::Tightens| {
@@ -360,7 +358,7 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
                     .collect();
                 shares.join("; ")
             };
-            all.text(&format!("{}, works on", now.name), &words(old, from), &words(new, to));
+            all.text(&format!("{}, works on", now.name), words(old, from), words(new, to));
         }
         (Work::Count(_), Work::Count(_)) | (Work::Parts(_), Work::Parts(_)) | (Work::Sign, Work::Sign) => {}
         _ => all.put(&now.name, "another kind of work", "this kind of work"),

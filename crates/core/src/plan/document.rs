@@ -163,6 +163,8 @@ pub struct Joint {
     pub source: String,
     /// Its ways as earlier versions of the plan had them, oldest first.
     pub was: Vec<Was>,
+    /// Stages that earlier versions of the plan had, and this one has not: entries name them behind its own stages.
+    pub gone: Vec<GoneStage>,
     /// What its procedure in one line does not say for certain. A plan that was kept before it was asked stays
     /// readable; a new version has to answer it.
     pub unclear: Vec<String>,
@@ -175,6 +177,19 @@ pub struct Was {
     pub until: u64,
     /// By stage as it is now: the way it was, where it was another.
     pub ways: Vec<Option<Way>>,
+}
+
+/// A stage of a joint that an earlier version of the plan had, and this one has not (C-48).
+#[derive(Debug, Clone, PartialEq)]
+pub struct GoneStage {
+    /// The last entry that was made under that version.
+    pub until: u64,
+    /// Its number there, from 0.
+    pub number: usize,
+    /// What it was called.
+    pub name: String,
+    /// How it was tightened.
+    pub way: Way,
 }
 
 /// What a joint is tightened for.

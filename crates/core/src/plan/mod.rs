@@ -26,8 +26,8 @@ pub use crate::document::{Fault, Severity};
 pub use again::{Cause, When};
 pub use differ::{Difference, differences, same_stage};
 pub use document::{
-    Drawing, FastenerSpec, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose, PutsIn, Repeat,
-    Shape, Share, Stage, Stand, Task, Tightens, Walk, Was, Work,
+    Drawing, FastenerSpec, GoneStage, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose,
+    PutsIn, Repeat, Shape, Share, Stage, Stand, Task, Tightens, Walk, Was, Work,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,

@@ -3,6 +3,7 @@
 
 use super::document::{Plan, Work};
 use super::index::OperationIx;
+use crate::quantity::Dimension;
 use toml::{Table, Value};
 
 /// A figure that nobody has looked up yet.
@@ -25,6 +26,23 @@ impl OpenFigure {
     pub(super) fn of_fastener(path: &str, key: &str, name: &str, note: String) -> Self {
         let what = format!("{name}: {}", key.replace('_', " "));
         Self { path: format!("{path}.{key}"), what, note, use_for: None, operations: Vec::new() }
+    }
+
+    /// What the figure measures, where it measures something: a bare number is of that.
+    pub fn dimension(&self, plan: &Plan) -> Option<Dimension> {
+        if let Some(rest) = self.path.strip_prefix("clearance[") {
+            let clearance = plan.clearances.get(rest.split_once(']')?.0.parse::<usize>().ok()?)?;
+            return Some(clearance.dimension).filter(|_| clearance.per_bore.is_none());
+        }
+        let in_fastener = self.path.starts_with("fastener[");
+        Some(match self.path.rsplit('.').next()? {
+            "yield" | "tensile" if in_fastener => Dimension::Pressure,
+            "bearing_diameter" | "height" => Dimension::Length,
+            "torque" | "torque-angle" | "yield" | "castellated" | "recheck" | "limit" => Dimension::Torque,
+            "angle" => Dimension::Angle,
+            "stretch" => Dimension::Clearance,
+            _ => return None,
+        })
     }
 }
 

@@ -3,6 +3,7 @@
 use super::again::Cause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
 use crate::clearance::{ShellGrade, Window};
+use crate::message::Message;
 use crate::quantity::Dimension;
 use serde::{Deserialize, Serialize};
 use std::ops::Range;
@@ -97,14 +98,8 @@ impl SiteForm {
             Self::Pressure => Dimension::Fluid,
             Self::Temperature => Dimension::Temperature,
             Self::Mass => Dimension::Mass,
-            Self::Journal
-            | Self::Bore
-            | Self::Gap
-            | Self::Length
-            | Self::Strip
-            | Self::Ring
-            | Self::Deck
-            | Self::Valve => Dimension::Length,
+            Self::Journal | Self::Bore | Self::Length => Dimension::Length,
+            Self::Gap | Self::Strip | Self::Ring | Self::Deck | Self::Valve => Dimension::Clearance,
         }
     }
 }
@@ -249,6 +244,19 @@ impl Clearance {
     /// The operation that judges a member, counted from 0.
     pub fn judged(&self, member: usize) -> Option<OperationIx> {
         self.judged_in.get(member).copied().flatten()
+    }
+
+    /// What one of its windows asks for.
+    pub fn words(&self, window: &Window) -> Message {
+        if self.per_bore.is_none() {
+            return window.words(self.dimension);
+        }
+        let Window { low, high, .. } = window;
+        match (low.is_finite(), high.is_finite()) {
+            (true, true) => format!("{low} to {high} × bore").into(),
+            (true, false) => format!("at least {low} × bore").into(),
+            _ => format!("at most {high} × bore").into(),
+        }
     }
 
     /// The window for a use, or the usual one where the use has none of its own.

@@ -1,6 +1,7 @@
 //! Plans that are right, and every fault a plan can have.
 
 use super::{Fault, Plan, Severity, Stage, StageIx};
+use crate::message::Message;
 
 const SMALL: &str = include_str!("../../tests/small-plan.toml");
 
@@ -17,6 +18,8 @@ fn with(old: &str, new: &str) -> String {
 fn line_of(source: &str, text: &str) -> usize {
     1 + source.lines().position(|line| line.contains(text)).expect("the text is there")
 }
+
+const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
 
 #[test]
 fn a_right_plan_has_no_faults_and_its_sequence() {
@@ -62,7 +65,6 @@ fn each_fault_is_shown_where_it_stands() {
 
 #[test]
 fn faults_of_sites_and_clearances_are_shown_where_they_stand() {
-    const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
     for (old, new, says) in [
         (
             "plausible = [\"54.9 mm\", \"55.1 mm\"]",
@@ -72,7 +74,7 @@ fn faults_of_sites_and_clearances_are_shown_where_they_stand() {
         ("strip = \"0.3 mm\"", "", "go together"),
         ("minus = \"journal\"", "minus = \"journey\"", "no site is called `journey`"),
         ("count = 2\nform = \"bore\"", "count = 3\nform = \"bore\"", "has 2 sites and `housing` has 3"),
-        ("street = [\"0.030 mm\"", "street = [\"0.050 mm\"", "three rising lengths"),
+        ("street = [\"0.030 mm\"", "street = [\"0.050 mm\"", "its figures have to rise"),
         ("boost = [", "moon = [", "unknown field"),
         ("sites = [\"journal\"", "sites = [\"jornal\"", "no site is called `jornal`"),
         ("per_bore = \"cylinder\"", "per_bore = \"barrel\"", "no site is called `barrel`"),
@@ -125,7 +127,6 @@ fn requirements_in_a_circle_are_refused() {
 
 #[test]
 fn an_operation_that_cannot_be_reached_is_refused_and_what_nothing_comes_to_is_a_warning() {
-    const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
     for (old, new, says) in [
         ("name = \"File the rings\"", "name = \"File the rings\"\nfoo = 1", "unknown field"),
         ("needs = [\"cylinders\"]", "needs = [\"sign\"]", "can never be started: `sign`"),
@@ -152,7 +153,7 @@ fn an_operation_that_cannot_be_reached_is_refused_and_what_nothing_comes_to_is_a
         ("slots = [\"block\", \"rod\"]", "slots = [\"block\"]", "no operation takes `rod` in"),
     ] {
         let (_, warnings) = Plan::judge("plan.toml", &MEASURE.replacen(old, new, 1)).unwrap();
-        assert_eq!(warnings.iter().map(|w| w.message.as_str()).collect::<Vec<_>>(), [says]);
+        assert_eq!(warnings.iter().map(|w| &w.message).collect::<Vec<_>>(), [says]);
     }
 }
 
@@ -186,7 +187,6 @@ fn hardware_comes_from_the_joints_and_sketches_say_how_things_lie() {
 
 #[test]
 fn what_has_the_key_of_another_could_not_be_reached() {
-    const MEASURE: &str = include_str!("../../tests/measure-plan.toml");
     for (what, table) in [
         ("slot is called `rod-1`", "[[slot]]\nid = \"rod-1\"\nname = \"Spare rod\"\n"),
         ("slot is called `block`", "[[slot]]\nid = \"block\"\nname = \"Block\"\ncount = 2\n"),
@@ -437,7 +437,8 @@ fn stages_by_rule_become_stages_with_settings_and_bands_of_their_own() {
 #[test]
 fn an_angle_is_held_against_where_yielding_begins() {
     let found = faults(&with("angle = \"40°\"", "angle = \"140°\""));
-    let says = |text: &str| text.contains("yield begins") && text.contains("° after snug, and this turns");
+    let says =
+        |text: &Message| text.contains("yield begins") && text.contains("° after snug, and this turns");
     assert!(
         found.iter().any(|f| f.message.contains("past the fastener's limit") && says(&f.message)),
         "{found:?}"
@@ -532,7 +533,7 @@ fn repeats_holes_and_what_is_done_again_are_refused_where_they_stand() {
             "window = { street = [14, 14, 14] }",
             "window = { street = [\"14 mm\"] }",
             "window.street",
-            "three rising plain numbers",
+            "a list of numbers is needed",
         ),
         ("form = \"angle\"", "form = \"angle\"\nmaterial = \"steel\"", "material", "only a length"),
         ("height = \"62 mm\"", "height = \"62 N·m\"", "height", "a length is needed"),
@@ -821,6 +822,37 @@ fn a_torque_that_no_bolt_takes_is_an_error_where_the_strength_is_unknown_and_a_s
             && faults
                 .iter()
                 .any(|(of, text)| *of == Severity::Warning && text.contains("a lead approves it")),
+        "{faults:?}"
+    );
+}
+
+#[test]
+fn an_order_that_names_fasteners_that_are_not_there_is_asked_about_and_keeps_the_plan_readable() {
+    let text = with_line("40 N·m, in the order 1L 9Z", "");
+    assert!(Plan::read("plan", &text).is_ok());
+    let faults = Plan::judge("plan", &text).unwrap_err();
+    assert!(faults.iter().any(|fault| fault.message.contains("its order names 1L, 9Z")), "{faults:?}");
+}
+
+#[test]
+fn windows_are_read_as_they_are_printed_and_a_multiple_of_the_bore_finds_the_bores() {
+    let with = |old: &str, new: &str| {
+        let text = MEASURE.replacen(old, new, 1);
+        assert_ne!(text, MEASURE);
+        Plan::judge("plan", &text)
+    };
+    let by_bore = "per_bore = \"cylinder\"\nfiled = true\nwindow = { street = [0.0040, 0.0045, 0.0055] }";
+    let (plan, _) = with(by_bore, "filed = true\nwindow = { street = \"0.0040 × bore\" }").unwrap();
+    let gap = plan.clearances.iter().find(|of| of.id == "top-gap").unwrap();
+    assert!(gap.per_bore.is_some());
+    assert_eq!(gap.words(&gap.windows[0].window), "at least 0.004 × bore");
+    let oil = "window = { street = [\"0.030 mm\", \"0.042 mm\", \"0.055 mm\"],";
+    let (plan, _) = with(oil, "window = { street = \".0012 to .0020 in\",").unwrap();
+    let window = plan.clearances[0].windows[0].window;
+    assert!((window.low - 0.030_48).abs() < 1e-9 && (window.target - 0.040_64).abs() < 1e-9);
+    let faults = with(oil, "window = { street = \"0.05 mm\",").unwrap_err();
+    assert!(
+        faults.iter().any(|of| of.path.ends_with("window.street") && of.message.contains("has one figure")),
         "{faults:?}"
     );
 }

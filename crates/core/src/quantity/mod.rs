@@ -4,10 +4,12 @@
 //! `75 ft-lb` or `9,5 Nm`, exact legal factors, and the short constructors the mechanics read
 //! best with. Formulas do not live here.
 
+mod shown;
 mod text;
 mod units;
 
-pub use text::{ReadError, format, format_fine, read, unit_of, written};
+pub use shown::Quantity;
+pub use text::{ReadError, read, unit_of, written};
 pub(crate) use text::{is_between, spelled};
 pub(crate) use units::LBF_FT;
 pub use units::{Dimension, UNITS, Unit, unit};

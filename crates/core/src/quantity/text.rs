@@ -1,5 +1,6 @@
 //! Quantities as people write them: `75 ft-lb`, `18 lb·in`, `9,5 Nm`, `.0025"`, `2.5 thou`.
 
+use super::shown::Quantity;
 use super::units::{Dimension, UNITS, Unit};
 use thiserror::Error;
 
@@ -50,7 +51,7 @@ pub enum ReadError {
 pub fn read(text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, ReadError> {
     let text = text.trim();
     if text.is_empty() {
-        let example = format(dimension.base().factor, dimension.base());
+        let example = Quantity::new(bare.factor + bare.offset, dimension).in_scale_of(bare);
         return Err(ReadError::Empty { dimension, example });
     }
     let split = number_length(text);
@@ -105,7 +106,7 @@ pub(crate) const fn is_between(c: char) -> bool {
 
 /// The unit of a dimension that is spelled so, in lower case and with nothing between its parts.
 pub(crate) fn spelled(key: &str, dimension: Dimension) -> Option<&'static Unit> {
-    UNITS.iter().find(|unit| unit.dimension == dimension && unit.spellings.contains(&key))
+    UNITS.iter().find(|unit| unit.measures(dimension) && unit.spellings.contains(&key))
 }
 
 /// The unit that is written so, whatever it measures.
@@ -121,7 +122,7 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
     let key: String = written.to_lowercase().chars().filter(|c| !is_between(*c)).collect();
     let known = |unit: &&Unit| unit.spellings.contains(&key.as_str());
     let allowed = || {
-        let symbols = UNITS.iter().filter(|u| u.dimension == dimension).map(|u| u.symbol);
+        let symbols = UNITS.iter().filter(|u| u.measures(dimension)).map(|u| u.symbol);
         let symbols: Vec<_> =
             symbols.map(|symbol| if symbol.is_empty() { "no unit" } else { symbol }).collect();
         symbols.join(", ")
@@ -138,34 +139,6 @@ fn find_unit(written: &str, dimension: Dimension, bare: &Unit) -> Result<Unit, R
         },
         None => ReadError::UnknownUnit { unit: shortened(written), dimension, allowed: allowed() },
     })
-}
-
-/// Writes a value given in base units in `unit`, with that unit's decimals and symbol.
-pub fn format(base_value: f64, unit: &Unit) -> String {
-    with_decimals(base_value, unit, usize::from(unit.decimals))
-}
-
-/// The same with one decimal more where the value has it: a reading just past a limit must not be
-/// written as the limit.
-pub fn format_fine(base_value: f64, unit: &Unit) -> String {
-    let decimals = usize::from(unit.decimals);
-    let fine = with_decimals(base_value, unit, decimals + 1);
-    let number: String = fine.chars().take_while(|c| c.is_ascii_digit() || matches!(c, '.' | '-')).collect();
-    if number.ends_with('0') { with_decimals(base_value, unit, decimals) } else { fine }
-}
-
-fn with_decimals(base_value: f64, unit: &Unit, decimals: usize) -> String {
-    let value = (base_value - unit.offset) / unit.factor;
-    let text = format!("{value:.decimals$}");
-    let text = if text.trim_start_matches('-').chars().all(|c| matches!(c, '0' | '.')) {
-        text.trim_start_matches('-').to_owned()
-    } else {
-        text
-    };
-    match unit.symbol {
-        "" | "°" => format!("{text}{}", unit.symbol),
-        symbol => format!("{text} {symbol}"),
-    }
 }
 
 #[cfg(test)]
@@ -225,7 +198,7 @@ mod tests {
         #[test]
         fn writing_and_reading_come_back(value in 0.001f64..5000.0, index in 0..UNITS.len()) {
             let unit = &UNITS[index];
-            let text = format(value, unit);
+            let text = Quantity::new(value, unit.dimension).in_scale(unit).in_base_unit();
             let back = read(&text, unit.dimension, unit.dimension.base()).unwrap();
             let step = unit.factor * 10f64.powi(-i32::from(unit.decimals));
             prop_assert!((back - value).abs() <= step * 0.500_001, "{text} {back}");

@@ -1,9 +1,9 @@
 //! The table of units: symbol, the ways people spell it, and its exact factor.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// What a unit measures. A field has one dimension, and text in a unit of another is an error.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Dimension {
@@ -11,8 +11,11 @@ pub enum Dimension {
     Torque,
     /// A tension or clamp load; base unit kN.
     Force,
-    /// A length, stretch or clearance; base unit mm.
+    /// A length or a diameter; base unit mm.
     Length,
+    /// A small length: a clearance, a stretch, a wear. In the units of every length; a reader chooses one for it apart
+    /// from that of sizes. Base unit mm.
+    Clearance,
     /// An angle of turn; base unit degree.
     Angle,
     /// A stress or strength; base unit `MPa`.
@@ -42,7 +45,7 @@ impl Dimension {
         match self {
             Self::Torque => unit("N·m"),
             Self::Force => unit("kN"),
-            Self::Length => unit("mm"),
+            Self::Length | Self::Clearance => unit("mm"),
             Self::Angle => unit("°"),
             Self::Pressure => unit("MPa"),
             Self::Temperature => unit("°C"),
@@ -56,12 +59,17 @@ impl Dimension {
         .expect("every base unit is in the table")
     }
 
+    /// Whether it is measured as a length, large or small.
+    pub fn is_length(self) -> bool {
+        matches!(self, Self::Length | Self::Clearance)
+    }
+
     /// One of it, as an error says it: `an angle`.
     pub fn one(self) -> &'static str {
         match self {
             Self::Torque => "a torque",
             Self::Force => "a force",
-            Self::Length => "a length",
+            Self::Length | Self::Clearance => "a length",
             Self::Angle => "an angle",
             Self::Pressure => "a stress",
             Self::Temperature => "a temperature",
@@ -79,7 +87,7 @@ impl Dimension {
         match self {
             Self::Torque => "torque",
             Self::Force => "force",
-            Self::Length => "length",
+            Self::Length | Self::Clearance => "length",
             Self::Angle => "angle",
             Self::Pressure => "stress",
             Self::Temperature => "temperature",
@@ -110,6 +118,13 @@ pub struct Unit {
     /// Spellings that are read, in lower case without spaces, dots or dashes.
     #[serde(skip)]
     pub spellings: &'static [&'static str],
+}
+
+impl Unit {
+    /// Whether figures of a dimension may be in it.
+    pub fn measures(&self, dimension: Dimension) -> bool {
+        self.dimension == dimension || (self.dimension.is_length() && dimension.is_length())
+    }
 }
 
 /// Pound-force in newtons: 0.453 592 37 kg × 9.806 65 m/s², exact.

@@ -2,6 +2,7 @@
 
 use super::Sheet;
 use crate::engine::{BoltShown, Event, State};
+use crate::message::Message;
 use crate::quantity::Dimension;
 use serde::Serialize;
 use time::format_description::well_known::Rfc3339;
@@ -52,7 +53,7 @@ impl Sheet {
                     word(&pull.verdict),
                     word(&pull.method),
                     pull.instrument,
-                    pull.remarks.join("; "),
+                    Message::join(pull.remarks, "; ").in_base_units(),
                     pull.voided.unwrap_or_default(),
                     pull.accepted.unwrap_or_default(),
                     if pull.loosened { "yes" } else { "" }.to_owned(),
@@ -96,9 +97,8 @@ impl Sheet {
             let operation = &state.plan[at];
             state.readings_of(at).into_iter().map(|reading| {
                 let figure = |value: Option<f64>| value.map(|value| value.to_string()).unwrap_or_default();
-                let unlikely = reading.unlikely.then(|| "unlikely, kept on purpose".to_owned());
-                let remarks: Vec<String> = reading.fault.into_iter().chain(unlikely).collect();
-                let counts = !reading.superseded && reading.voided.is_none();
+                let unlikely = reading.unlikely.then(|| Message::from("unlikely, kept on purpose"));
+                let remarks = Message::join(reading.fault.into_iter().chain(unlikely), "; ").in_base_units();
                 [
                     reading.seq.to_string(),
                     reading.at.format(&Rfc3339).unwrap_or_default(),
@@ -114,8 +114,8 @@ impl Sheet {
                     reading.entered.unwrap_or_default(),
                     word(&reading.method),
                     reading.instrument,
-                    if counts { "yes" } else { "" }.to_owned(),
-                    remarks.join("; "),
+                    if reading.counts { "yes" } else { "" }.to_owned(),
+                    remarks,
                     reading.voided.unwrap_or_default(),
                 ]
             })

@@ -1,6 +1,8 @@
 //! Judging a reading against its target.
 
-use crate::quantity::{Dimension, Unit};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Quantity, Unit};
 use serde::{Deserialize, Serialize, Serializer};
 
 /// A target with how far off it may be, in the unit of the reading.
@@ -17,6 +19,9 @@ pub struct Band {
     #[serde(serialize_with = "symbol")]
     #[cfg_attr(feature = "schema", schema(value_type = String))]
     pub unit: &'static Unit,
+    /// What it measures.
+    #[serde(skip)]
+    pub dimension: Dimension,
 }
 
 #[expect(clippy::trivially_copy_pass_by_ref, reason = "serde hands a field on by reference")]
@@ -34,35 +39,27 @@ impl Band {
 
     /// A target with the same tolerance to both sides, given in a unit.
     pub fn around(target: f64, tolerance: f64, unit: &'static Unit) -> Self {
-        Self { target, low: target - tolerance, high: target + tolerance, unit }
+        Self { target, low: target - tolerance, high: target + tolerance, unit, dimension: unit.dimension }
     }
 
     /// A target between two limits, given in the base unit of what is measured.
     pub fn between(target: f64, low: f64, high: f64, dimension: Dimension) -> Self {
-        Self { target, low, high, unit: dimension.base() }
+        Self { target, low, high, unit: dimension.base(), dimension }
     }
 
-    /// What is wanted, as it was written: `17 lbf·ft`.
-    pub fn target_as_written(&self) -> String {
-        self.as_written(self.target, 5)
+    /// A figure of it, such as its target: in the unit that it was written in.
+    pub fn quantity(&self, base_value: f64) -> Quantity {
+        Quantity { dimension: self.dimension, ..Quantity::written_in(base_value, self.unit) }
     }
 
-    /// What is wanted and its limits, in the unit that they were written in: `17 lbf·ft (16.3 to 17.7)`.
-    pub fn words(&self) -> String {
-        let decimals = usize::from(self.unit.decimals).max(1);
-        let [low, high] = [self.low, self.high].map(|limit| self.as_written(limit, decimals));
-        let low = low.strip_suffix(self.unit.symbol).map_or(low.as_str(), str::trim_end);
-        format!("{} ({low} to {high})", self.target_as_written())
+    /// Its limits.
+    pub fn limits(&self) -> Quantity {
+        self.quantity(self.low).up_to(self.high)
     }
 
-    /// A figure of it in the unit that it was written in, without what the conversion adds.
-    fn as_written(&self, base: f64, decimals: usize) -> String {
-        let text = format!("{:.decimals$}", base / self.unit.factor);
-        let text = if decimals > 0 { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
-        match self.unit.symbol {
-            "" | "°" => format!("{text}{}", self.unit.symbol),
-            symbol => format!("{text} {symbol}"),
-        }
+    /// What is wanted and its limits: `17 lbf·ft (16.3 to 17.7 lbf·ft)`.
+    pub fn words(&self) -> Message {
+        message!("{target} ({limits})", target = self.quantity(self.target), limits = self.limits())
     }
 
     /// The verdict on a reading. The limits themselves are good.
@@ -100,8 +97,7 @@ mod tests {
     fn a_figure_stays_as_it_was_written() {
         let pounds = crate::quantity::unit("lbf·ft").unwrap();
         let band = Band::around(17.0 * pounds.factor, 0.04 * 17.0 * pounds.factor, pounds);
-        assert_eq!(band.target_as_written(), "17 lbf·ft");
-        assert_eq!(band.words(), "17 lbf·ft (16.3 to 17.7 lbf·ft)");
+        assert_eq!(band.words(), "17 lbf·ft (16.32 to 17.68 lbf·ft)");
         let inches = crate::quantity::unit("in").unwrap();
         let band = Band::around(0.0063 * inches.factor, 0.0003 * inches.factor, inches);
         assert_eq!(band.words(), "0.0063 in (0.006 to 0.0066 in)");

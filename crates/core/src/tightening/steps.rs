@@ -1,5 +1,8 @@
 //! Stages by rule: equal steps or shares of a final torque, as a wrench can be set (M-11).
 
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Quantity, Unit};
 use thiserror::Error;
 
 /// Most steps to a torque.
@@ -9,11 +12,24 @@ pub const MOST: u32 = 12;
 #[derive(Debug, Clone, Copy, PartialEq, Error)]
 pub enum StepError {
     /// Two steps would be set alike, or one at nothing.
-    #[error("a wrench that sets steps of {0} N·m cannot tell these stages apart")]
+    #[error("the steps of the wrench are too coarse to tell these stages apart")]
     TooCoarse(f64),
     /// The shares do not rise to the whole.
     #[error("shares have to rise from above 0 to 100 %")]
     Shares,
+}
+
+impl StepError {
+    /// What is wrong, for people, with the unit that the steps were given in.
+    pub fn message(&self, unit: &'static Unit) -> Message {
+        match self {
+            Self::TooCoarse(step) => message!(
+                "a wrench that sets steps of {step} cannot tell these stages apart",
+                step = Quantity::written_in(*step, unit),
+            ),
+            Self::Shares => self.to_string().into(),
+        }
+    }
 }
 
 /// The settings of so many equal steps to a final torque, each rounded to what the wrench can be set

@@ -8,7 +8,9 @@
 use super::adapter::{Adapter, setting};
 use super::band::{Band, Verdict};
 use super::way::{Had, Shows, Way};
-use crate::quantity::{self, Dimension, Unit};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{self, Dimension, Quantity, Unit};
 use serde::Serialize;
 
 /// One step from the plan's figure to the figure that is shown.
@@ -226,14 +228,14 @@ impl Target {
     }
 
     /// Why the wrench cannot be set to it, if it cannot: its step leaves the tolerance.
-    pub fn fault(&self) -> Option<String> {
+    pub fn fault(&self) -> Option<Message> {
         let Some(Correction::Step { step, unit, .. }) = self.because.last() else { return None };
         let band = self.band();
         (band.judge(self.shown) != Verdict::Good).then(|| {
-            let [low, high] = [self.low, self.high].map(|figure| {
-                quantity::format(figure, quantity::unit(unit).unwrap_or(self.dimension.base()))
-            });
-            format!("steps of {step} {unit} miss {low} to {high}")
+            let unit = quantity::unit(unit).unwrap_or(self.dimension.base());
+            let steps = Quantity::fine(step * unit.factor, self.dimension).in_scale(unit);
+            let limits = Quantity::new(self.low, self.dimension).up_to(self.high).in_scale(unit);
+            message!("steps of {steps} miss {limits}", steps, limits)
         })
     }
 
@@ -288,7 +290,7 @@ mod tests {
         let newton = Dimension::Torque.base();
         let coarse = Setup { scale: Some((newton, 20.0)), ..Setup::default() };
         let target = Target::of(&to_90(), Had::default(), &coarse).unwrap();
-        assert_eq!(target.fault().unwrap(), "steps of 20 N·m miss 86.4 N·m to 93.6 N·m");
+        assert_eq!(target.fault().unwrap(), "steps of 20.0 N·m miss 86.4 to 93.6 N·m");
         let crowfoot = crowfoot(0.0);
         let unknown = Setup { adapter: Some(&crowfoot), ..Setup::default() };
         assert_eq!(unknown.factor(), None);

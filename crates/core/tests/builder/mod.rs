@@ -205,7 +205,7 @@ impl Builder {
 
     /// What is open.
     pub fn whats(&self) -> Vec<String> {
-        self.state.matters().into_iter().map(|matter| matter.what).collect()
+        self.state.matters().into_iter().map(|matter| matter.what.in_base_units()).collect()
     }
 }
 

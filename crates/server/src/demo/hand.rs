@@ -167,7 +167,7 @@ impl Hand<'_> {
                 let seen = reading.text.is_some();
                 // A gauge is zeroed and read; it is the same one.
                 let tool = match step.asks.dimension {
-                    Dimension::Length => GAUGE,
+                    Dimension::Length | Dimension::Clearance => GAUGE,
                     _ if seen && step.target.dimension != Dimension::Torque => HAND,
                     _ => WRENCH,
                 };

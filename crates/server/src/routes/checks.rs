@@ -8,6 +8,8 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use rigore_core::engine::{CheckReading, Checked, Command, Do, Doubt};
+use rigore_core::message;
+use rigore_core::message::Message;
 use rigore_core::quantity::{self, Dimension};
 use rigore_store::{Card, CheckRow, Used};
 use serde::{Deserialize, Serialize};
@@ -33,7 +35,7 @@ pub struct CheckView {
     /// What came of it.
     pub checked: Checked,
     /// The same in words.
-    pub says: String,
+    pub says: Message,
 }
 
 impl From<CheckRow> for CheckView {
@@ -258,7 +260,11 @@ pub async fn doubt(
     let used = app.store.used(&id, since, check.at).await?;
     let roster = app.roster();
     let zone = zone(&app).await?;
-    let reason = format!("it {} at the check of {}", check.checked.words(), zone.shows(check.at).date());
+    let reason = message!(
+        "it {found} at the check of {day}",
+        found = check.checked.words(),
+        day = zone.shows(check.at).date().to_string(),
+    );
     for on in &used {
         let (instrument, name, reason) = (id.clone(), of.name.clone(), reason.clone());
         let what = Do::Doubt(Doubt { instrument, name, since, until: check.at, reason });

@@ -6,7 +6,9 @@ use crate::extract::{Asked, Body, By, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::Person;
+use rigore_core::engine::{Person, Role};
+use rigore_core::message;
+use rigore_core::message::Message;
 use rigore_core::plan::edit::{Edit, edit};
 use rigore_core::plan::shape::Engine;
 use rigore_core::plan::trying::{Tried, try_line};
@@ -154,6 +156,9 @@ pub struct KeepDraft {
     /// A word about why.
     #[serde(default)]
     pub why: String,
+    /// Whether a lead approves its figures that go past yield by the friction table, and have a source.
+    #[serde(default)]
+    pub approved: bool,
 }
 
 /// Every draft.
@@ -258,7 +263,7 @@ pub async fn edit_draft(
 }
 
 /// The errors at a path of a plan and under it: the field from there on, and what is wrong with it.
-fn errors_under(source: &str, path: &str) -> Vec<(String, String)> {
+fn errors_under(source: &str, path: &str) -> Vec<(String, Message)> {
     let faults = Plan::draft("plan", source).faults.into_iter();
     let errors = faults.filter(|fault| fault.severity == Severity::Error);
     let under = errors.filter_map(|fault| {
@@ -305,7 +310,7 @@ pub async fn keep_draft(
     if why.chars().count() > WHY {
         return Err(Problem::field("why", format!("at most {WHY} characters")));
     }
-    let version = keep_version(&app, row.source, &by, why).await?;
+    let version = keep_version(&app, row.source, &by, why, keep.approved).await?;
     app.store.end_draft(row.id, "kept").await?;
     Ok(Json(version))
 }
@@ -373,12 +378,34 @@ async fn keep_text(
     Ok((Saved::of(revision, by.name.clone(), at, None, drafted), source))
 }
 
+/// Why a version is kept, with what a lead approves by keeping it: figures with a source that go past yield by the
+/// friction table.
+fn approval(warnings: &[Fault], by: &Person, why: &str, approved: bool) -> Result<String, Problem> {
+    let asked: Vec<&Fault> = warnings.iter().filter(|fault| fault.approves.is_some()).collect();
+    let Some(first) = asked.first() else { return Ok(why.to_owned()) };
+    if by.role != Role::Lead {
+        let what = &first.message;
+        return Err(Problem::not_allowed(message!(
+            "A lead keeps this version: {what}. It stays a draft",
+            what
+        )));
+    }
+    if !approved {
+        return Err(Problem::ask(message!("{what}. Do you approve it?", what = &first.message)));
+    }
+    let mut about: Vec<&str> = asked.iter().filter_map(|fault| fault.approves.as_deref()).collect();
+    about.dedup();
+    let approves = format!("approved past yield by the friction table: {}", about.join("; "));
+    Ok(if why.is_empty() { approves } else { format!("{why}; {approves}") })
+}
+
 /// Keeps a text as a version of its plan; every fault is a field of the answer.
 pub(super) async fn keep_version(
     app: &App,
     source: String,
     by: &Person,
     why: &str,
+    approved: bool,
 ) -> Result<PlanVersion, Problem> {
     let (source, judged) = blocking(move || {
         let judged = Plan::judge("plan", &source);
@@ -387,8 +414,13 @@ pub(super) async fn keep_version(
     .await?;
     let (plan, warnings) = judged.map_err(|faults| {
         let errors = faults.into_iter().filter(|fault| fault.severity == Severity::Error);
-        Problem::fields(errors.map(|fault| (fault.path, format!("line {}: {}", fault.line, fault.message))))
+        Problem::fields(errors.map(|fault| {
+            let message = message!("line {line}: {message}", line = fault.line, message = fault.message);
+            (fault.path, message)
+        }))
     })?;
-    let version = NewVersion { source: &source, plan: &plan, by: &by.name, why, warnings: warnings.len() };
+    let why = approval(&warnings, by, why, approved)?;
+    let version =
+        NewVersion { source: &source, plan: &plan, by: &by.name, why: &why, warnings: warnings.len() };
     Ok(app.store.keep_version(version).await?.into())
 }

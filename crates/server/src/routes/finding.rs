@@ -6,6 +6,8 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
+use rigore_core::message;
+use rigore_core::message::Message;
 use rigore_store::Wanted;
 use serde::{Deserialize, Serialize};
 use std::fmt::Display;
@@ -49,7 +51,7 @@ pub struct Found {
     /// What it is called.
     pub name: String,
     /// What else is to be said of it.
-    pub besides: String,
+    pub besides: Message,
     /// The page that shows it.
     pub path: String,
 }
@@ -74,7 +76,7 @@ pub async fn find(
         words.iter().all(|word| text.contains(word.as_str()))
     };
     let mut found = Vec::new();
-    let mut put = |kind, name: &str, besides: String, path: String| {
+    let mut put = |kind, name: &str, besides: Message, path: String| {
         found.push(Found { kind, name: name.to_owned(), besides, path });
     };
     // What is called so in these very words comes first.
@@ -85,28 +87,33 @@ pub async fn find(
         if name.ends_with(&whole) { 0 } else { 1 + u8::from(!name.contains(&whole)) }
     });
     for row in engines.into_iter().take(EACH as usize) {
-        let besides = format!("{}, {}", row.summary.plan, row.summary.now);
+        let besides = message!("{plan}, {now}", plan = &row.summary.plan, now = row.summary.now);
         put(FoundKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
     }
     for row in parts {
-        let besides = format!("{}, last in {}", row.name, row.engine);
+        let besides = message!("{name}, last in {engine}", name = row.name, engine = row.engine);
         put(FoundKind::Part, &row.serial, besides, format!("/parts/{}", encoded(&row.serial)));
     }
     let each = EACH as usize;
     for row in plans.into_iter().filter(|row| has([&row.name, &row.id])).take(each) {
-        put(FoundKind::Plan, &row.name, format!("version {}", row.number), format!("/plans/{}", row.hash));
+        put(
+            FoundKind::Plan,
+            &row.name,
+            message!("version {number}", number = row.number),
+            format!("/plans/{}", row.hash),
+        );
     }
     let roster = app.roster();
     for of in roster.instruments.iter().filter(|of| !of.by_eye() && has([&of.name, &of.serial])).take(each) {
         put(
             FoundKind::Instrument,
             &of.name,
-            of.serial.clone(),
+            Message::from(&of.serial),
             format!("/own/instruments/{}", encoded(&of.id)),
         );
     }
     for of in roster.people.iter().filter(|of| has([&of.name, ""])).take(each) {
-        put(FoundKind::Person, &of.name, String::new(), "/own".to_owned());
+        put(FoundKind::Person, &of.name, Message::default(), "/own".to_owned());
     }
     Ok(Json(found))
 }

@@ -75,6 +75,9 @@ pub struct LookUp {
     /// Where it was found.
     #[serde(default)]
     pub source: String,
+    /// Whether a lead approves it where it goes past yield by the friction table.
+    #[serde(default)]
+    pub approved: bool,
 }
 
 /// Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
@@ -111,7 +114,7 @@ pub async fn look_up(
             let source = edited.map_err(|fault| Problem::field("text", fault.message))?;
             let why = format!("Looked up: {}", figure.what);
             let why: String = why.chars().take(200).collect();
-            let version = keep_version(&app, source, &by, &why).await;
+            let version = keep_version(&app, source, &by, &why, look.approved).await;
             version.map_err(|problem| problem.all_about("text"))?.hash
         }
     };

@@ -2,6 +2,7 @@
 
 use reqwest::header::{COOKIE, HeaderMap, HeaderValue};
 use reqwest::{Client, StatusCode};
+use rigore_core::message::Message;
 use rigore_server::{App, Settings, Socket, demo, serve};
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
@@ -10,6 +11,11 @@ use uuid::Uuid;
 
 /// The last entry of a client that has seen everything there is.
 pub const SEEN: u64 = 1 << 40;
+
+/// A message as text, its quantities in base units.
+pub fn words(message: &Value) -> String {
+    serde_json::from_value::<Message>(message.clone()).expect("a message").in_base_units()
+}
 
 /// A server in this process, on a database of its own.
 pub struct Server {

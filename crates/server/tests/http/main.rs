@@ -6,6 +6,7 @@ mod day;
 mod findings;
 mod harness;
 mod lubricants;
+mod messages;
 mod parts;
 mod people;
 mod plans;

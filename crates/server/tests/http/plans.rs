@@ -1,6 +1,6 @@
 //! Plans of one's own: drafts, versions, what is looked up, and engines that go on by another version.
 
-use crate::harness::{SEEN, Server};
+use crate::harness::{SEEN, Server, words};
 use reqwest::StatusCode;
 use rigore_server::demo::build_id;
 use serde_json::{Value, json};
@@ -136,10 +136,7 @@ async fn a_line_is_tried_without_changing_anything() {
     let (_, asked) = server.post(&format!("/api/drafts/{id}/procedure"), &tried("µ 45")).await;
     assert_eq!(asked["asks"][0]["at"], json!([2, 4]), "{asked}");
     let (_, over) = server.post(&format!("/api/drafts/{id}/procedure"), &tried("450 N·m")).await;
-    assert!(
-        over["faults"][0]["message"].as_str().expect("words").contains("past the fastener's limit"),
-        "{over}"
-    );
+    assert!(words(&over["faults"][0]["message"]).contains("past the fastener's limit"), "{over}");
     assert_eq!(server.get(&format!("/api/drafts/{id}")).await["source"], OPEN);
 }
 
@@ -234,7 +231,7 @@ async fn a_figure_is_looked_up_once_where_it_is_wanted() {
             (422, Some("text")),
             "{text}: {problem}"
         );
-        assert!(problem["errors"][0]["message"].as_str().expect("words").contains(says), "{text}: {problem}");
+        assert!(words(&problem["errors"][0]["message"]).contains(says), "{text}: {problem}");
     }
     assert_eq!(
         server.post("/api/builds", &json!({"id": build, "name": "x", "plan": "nothing"})).await.0,

@@ -1,6 +1,6 @@
 //! Taking in, counting, measuring and choosing over HTTP, on the demonstration shop.
 
-use crate::harness::{SEEN, Server};
+use crate::harness::{SEEN, Server, words};
 use reqwest::StatusCode;
 use rigore_server::demo;
 use serde_json::{Value, json};
@@ -240,7 +240,7 @@ async fn a_gauge_that_does_not_fit_is_named_before_and_after() {
     assert_eq!(tool("bore-gauge").expect("a tool")["made_for"], true);
     let expired = tool("inside-50-75").expect("a tool");
     assert_eq!(expired["fault"], "Inside micrometer 50 to 75 is out of calibration");
-    assert!(tool("dial").expect("a tool")["fault"].as_str().is_some_and(|f| f.contains("outside the range")));
+    assert!(words(&tool("dial").expect("a tool")["fault"]).contains("outside the range"));
 
     let what = with(measure("main-housing-2", 1, "58.997"), "instrument", json!("inside-50-75"));
     assert_eq!(server.give("bench-one", "Tarn 5 no. 16", what).await.0, StatusCode::OK, "a fact is kept");
@@ -280,7 +280,7 @@ async fn a_plan_of_the_whole_bottom_end_is_checked_with_every_fault_in_its_line(
         ("`rod-bolt` has 10 sites and `top-ring` has 5", "id = \"top-gap\""),
         ("goes in a circle", "needs = [\"hardware-back\", \"tight-measure\", \"damper-measure\"]"),
     ] {
-        let fault = faults.iter().find(|f| f["message"].as_str().is_some_and(|m| m.contains(says)));
+        let fault = faults.iter().find(|f| words(&f["message"]).contains(says));
         let line = fault.unwrap_or_else(|| panic!("{says}: {faults:?}"))["line"].as_u64().expect("a line");
         let there = 1 + broken.lines().position(|text| text.contains(near)).expect("the text") as u64;
         assert!(line.abs_diff(there) <= 12, "{says} at {line}, not near {there}");

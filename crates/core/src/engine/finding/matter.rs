@@ -43,8 +43,8 @@ impl State {
             operation: self.plan[at].id.clone(),
             joint,
             fastener,
-            what: format!("Found on {}: {}", self.name_of(finding.about), finding.text),
-            now: now.to_owned(),
+            what: format!("Found on {}: {}", self.name_of(finding.about), finding.text).into(),
+            now: now.into(),
             remedies: vec![remedy, Remedy::Void],
         })
     }

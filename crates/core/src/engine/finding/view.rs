@@ -4,6 +4,7 @@ use super::state::{Done, Finding, Standing};
 use crate::engine::record::{Concern, FindingDecision, Person, Picture};
 use crate::engine::state::State;
 use crate::engine::thing::About;
+use crate::engine::work::tighten::{TightJoint, tight_joints};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -38,7 +39,12 @@ pub struct FindingView {
     pub standing: FindingStanding,
     /// What was done about it, in the order it came.
     pub steps: Vec<FindingStep>,
+    /// Joints that are tight and may have to be taken apart to get at it, the one that was pulled last first.
+    pub apart: Vec<TightJoint>,
 }
+
+/// So many joints are offered to be taken apart.
+const OFFERED: usize = 6;
 
 /// Where a finding stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
@@ -127,6 +133,10 @@ impl State {
             at: line.mark.stamp.at,
             standing,
             steps: finding.steps.iter().filter_map(step).collect(),
+            apart: match standing {
+                FindingStanding::Settled => Vec::new(),
+                _ => tight_joints(self).into_iter().take(OFFERED).collect(),
+            },
         })
     }
 

@@ -75,8 +75,8 @@ impl State {
             operation: self.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{} is still in", words(aid)),
-            now: format!("Open it and take it out: {}", aid.what),
+            what: format!("{} is still in", words(aid)).into(),
+            now: format!("Open it and take it out: {}", aid.what).into(),
             remedies: vec![Remedy::TakeOut, Remedy::Void],
         };
         self.in_the_way(at).map(matter).collect()

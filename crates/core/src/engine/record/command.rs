@@ -13,6 +13,7 @@ use super::parts::{Fit, RemarkPart};
 use super::tighten::{Act, AllowFurther, Loosen, Pull, SetWrench};
 use super::turn::Turn;
 use super::waits::{Await, EndWait, Promise};
+use crate::message::Message;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
@@ -130,15 +131,15 @@ impl Do {
 }
 
 /// Why a command was refused.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("{message}")]
+#[derive(Debug, Clone, PartialEq, Error)]
+#[error("{}", message.in_base_units())]
 pub struct Refusal {
     /// Of which kind.
     pub kind: RefusalKind,
     /// The field at fault, where it is one.
     pub field: Option<&'static str>,
     /// What is wrong and what to do.
-    pub message: String,
+    pub message: Message,
 }
 
 /// Kinds of refusal.
@@ -174,12 +175,12 @@ fn short(message: &str) -> String {
 
 impl Refusal {
     /// A field is wrong.
-    pub fn field(field: &'static str, message: impl Into<String>) -> Self {
-        Self { kind: RefusalKind::Field, field: Some(field), message: short(&message.into()) }
+    pub fn field(field: &'static str, message: impl Into<Message>) -> Self {
+        Self { kind: RefusalKind::Field, field: Some(field), message: message.into().map_words(short) }
     }
 
     /// Refused for another reason.
-    pub fn of(kind: RefusalKind, message: impl Into<String>) -> Self {
+    pub fn of(kind: RefusalKind, message: impl Into<Message>) -> Self {
         Self { kind, field: None, message: message.into() }
     }
 }

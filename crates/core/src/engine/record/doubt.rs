@@ -1,5 +1,6 @@
 //! An instrument that was found wrong.
 
+use crate::message::Message;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
@@ -19,7 +20,7 @@ pub struct Doubt {
     #[serde(with = "time::serde::rfc3339")]
     pub until: OffsetDateTime,
     /// How it was found wrong.
-    pub reason: String,
+    pub reason: Message,
 }
 
 impl Doubt {

@@ -122,13 +122,13 @@ impl Instrument {
     pub fn gauge(&self, dimension: Dimension) -> Option<([f64; 2], Gauge)> {
         let own = Gauge { accuracy: self.accuracy, resolution: self.resolution };
         let measures = self.measures.iter().find_map(|of| {
-            let unit = quantity::unit(&of.unit).filter(|unit| unit.dimension == dimension)?;
+            let unit = quantity::unit(&of.unit).filter(|unit| unit.measures(dimension))?;
             let gauge =
                 Gauge { accuracy: of.accuracy * unit.factor, resolution: of.resolution * unit.factor };
             Some((of.range.map(|limit| limit * unit.factor + unit.offset), gauge))
         });
         measures.or_else(|| match dimension {
-            Dimension::Length => Some((self.length_mm?, own)),
+            Dimension::Length | Dimension::Clearance => Some((self.length_mm?, own)),
             Dimension::Volume => Some((self.volume_cc?, own)),
             // What is counted is counted right.
             Dimension::Count if self.by_eye() => {

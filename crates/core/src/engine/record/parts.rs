@@ -1,5 +1,6 @@
 //! Parts entered into their slots.
 
+use crate::message::Message;
 use serde::{Deserialize, Serialize};
 
 /// A part goes into its slot.
@@ -27,7 +28,7 @@ pub struct Before {
     pub uses: u32,
     /// What of it is scrap, and why.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub scrap: Vec<String>,
+    pub scrap: Vec<Message>,
     /// The first free length of each piece that one is known of.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub free: Vec<FreeLength>,

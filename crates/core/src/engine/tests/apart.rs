@@ -201,7 +201,7 @@ fn not_sure_that_it_clicked_is_open_until_it_is_pulled_again_and_a_stop_is_a_rem
     };
     shop.give(noted("2L", PullNote::Unsure)).unwrap();
     assert_eq!(shop.whats(), ["2L: not sure that it clicked at Snug"]);
-    assert!(shop.last_pull().remarks.contains(&"not sure that it clicked".to_owned()));
+    assert!(shop.last_pull().remarks.contains(&"not sure that it clicked".into()));
     shop.give(pull(0, "2L", "30")).unwrap();
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
     shop.give(noted("2R", PullNote::Stopped)).unwrap();

@@ -96,13 +96,13 @@ fn a_jump_in_turning_torque_names_what_was_fitted_last() {
     shop.give(turn("turn", true, "4.0")).unwrap();
     shop.give(turn("turn-again", true, "6.5")).unwrap();
     let matter = shop.state.matters().remove(0);
-    assert_eq!(matter.what, "Turning takes 2.5 N·m more than before, and 2.0 is the most");
+    assert_eq!(matter.what, "Turning takes 2.5 N·m more than before, and 2.0 N·m is the most");
     assert!(matter.now.contains("rod 1"));
     let (seq, subject) = (matter.seq, matter.subject);
     shop.give(Do::Accept(Accept { seq, subject, reason: "new seal".into() })).unwrap();
     assert!(shop.state.matters().is_empty());
     shop.give(turn("turn", true, "7")).unwrap();
-    assert!(shop.state.matters()[0].what.contains("7.0 N·m, and 6.0 is the most"));
+    assert!(shop.state.matters()[0].what.contains("7.0 N·m, and 6.0 N·m is the most"));
 }
 
 #[test]

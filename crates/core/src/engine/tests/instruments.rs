@@ -1,10 +1,11 @@
 //! The instrument fits the job (C-7), or it is said why not.
 
 use super::*;
+use crate::message::Message;
 use crate::tightening::Verdict;
 
 /// The tools of a shop with the fault each has for the journals of the measuring plan.
-fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<String>)> {
+fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<Message>)> {
     let shop = Shop::measuring(None);
     let using = Using::somebody(day.midnight().assume_utc());
     let tools = Tools { instruments: tools, settings: &std::collections::BTreeMap::new(), using };
@@ -45,7 +46,7 @@ fn range_and_calibration_are_looked_at_before_a_reading() {
     ] {
         let gauge = Instrument { calibration_due: due, ..tool("g", Some(range)) };
         let found = faults(std::slice::from_ref(&gauge), DAY);
-        assert_eq!(found[0].2.as_deref(), says, "{range:?} {due:?}");
+        assert_eq!(found[0].2.as_ref().map(Message::in_base_units).as_deref(), says, "{range:?} {due:?}");
     }
 }
 
@@ -57,7 +58,7 @@ fn a_relative_reading_asks_nothing_of_the_range_and_the_day_it_was_taken_counts(
     let fault = |shop: &Shop, at: usize| shop.readings("measure")[at].fault.clone();
     assert_eq!(fault(&shop, 0), None);
     shop.read("journal-1", 1, "54.989").unwrap();
-    assert!(fault(&shop, 1).as_deref().is_some_and(|fault| fault.contains("-1 to 1 mm")));
+    assert!(fault(&shop, 1).is_some_and(|fault| fault.contains("-1 to 1 mm")));
     // Measuring it again with what fits settles it without anybody's word.
     shop.instrument = gauge();
     shop.read("journal-1", 1, "54.989").unwrap();
@@ -82,8 +83,10 @@ fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
     let bench = shop.state.bench(shop.at("tighten"), tools);
     let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
     let offered = bench.tools[0].tools.iter().filter(|tool| tool.suits);
-    let found: Vec<_> = offered.map(|tool| (tool.id.as_str(), tool.fault.as_deref())).collect();
-    assert_eq!(found, [("w", None), ("light", Some("30.0 N·m is outside the range of light, 2 to 20 N·m"))]);
+    let found: Vec<_> =
+        offered.map(|tool| (tool.id.as_str(), tool.fault.as_ref().map(Message::in_base_units))).collect();
+    let light = Some("30.0 N·m is outside the range of light, 2 to 20 N·m".to_owned());
+    assert_eq!(found, [("w", None), ("light", light)]);
 }
 
 /// A click wrench, and somebody who says what it is set to or that it clicked.
@@ -187,7 +190,7 @@ fn a_wrench_that_was_found_wrong_does_not_fit_any_job() {
     shop.sign("take-in").unwrap();
     shop.instrument.found_wrong = true;
     shop.all("rod-measure-1");
-    let whats: Vec<String> = shop.state.matters().into_iter().map(|matter| matter.what).collect();
+    let whats = shop.whats();
     assert!(whats.iter().any(|what| what.contains("was found wrong at its last check")), "{whats:?}");
 }
 
@@ -199,8 +202,7 @@ fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_a
         shop.sign("take-in").unwrap();
         change(&mut shop.instrument);
         shop.all("rod-measure-1");
-        let matters = shop.state.matters().into_iter().map(|matter| matter.what);
-        matters.collect::<Vec<_>>().join("; ")
+        shop.whats().join("; ")
     };
     assert_eq!(mended(|of| of.users = vec!["Lead".into(), "Bench".into()]), "");
     assert!(mended(|of| of.users = vec!["somebody".into()]).contains("is kept for others"));

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::clearance::Decision;
-use crate::quantity::{self, Dimension, UNITS};
+use crate::quantity::{Dimension, Quantity, UNITS};
 use proptest::prelude::*;
 
 pub(super) const PLAN: &str = include_str!("../../../tests/measure-plan.toml");
@@ -102,6 +102,10 @@ fn a_decimal_place_off_is_asked_about_and_kept_when_it_is_meant() {
     assert!(asked.message.contains("Off by a decimal place? 54.990 mm"), "{}", asked.message);
     let asked = shop.read("journal-1", 0, "2.1650").unwrap_err();
     assert!(asked.message.contains("Off by inches?"), "{}", asked.message);
+    // Inches that were read while thousandths are chosen.
+    let Do::Measure(inches) = reading("journal-1", 0, "2.1650", false) else { unreachable!("a reading") };
+    let asked = shop.give(Do::Measure(Measure { unit: Some("thou".into()), ..inches })).unwrap_err();
+    assert!(asked.message.contains("Off by inches? 54.991 mm"), "{}", asked.message);
     shop.give(reading("journal-1", 0, "5.499", true)).unwrap();
     assert!(shop.readings("measure")[0].unlikely);
 }
@@ -183,6 +187,27 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     let context = Context::new(person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
     let unknown = begin(&plan, &context, &wanted);
     assert_eq!(unknown.unwrap_err().field, Some("use"));
+}
+
+#[test]
+fn a_clearance_that_rests_on_strip_alone_is_converted_from_its_width_or_read_from_its_card() {
+    let alone = "plus = \"strip\"\n";
+    let text = PLAN.replacen("plus = \"housing\"\nminus = \"journal\"\nsecond = \"strip\"\n", alone, 1);
+    let text = text.lines().filter(|line| !line.starts_with("shell = ")).collect::<Vec<_>>().join("\n");
+    let mut shop = Shop::begun(&text, None, gauge());
+    assert_eq!(shop.clearance("oil", 1).span, None);
+    // 1.60 mm of a 0.3 mm wire are 0.0442 mm: inside 0.030 to 0.055 by its own uncertainty.
+    shop.read("strip-1", 0, "1.60").unwrap();
+    let view = shop.clearance("oil", 1);
+    let [low, _, high] = view.span.expect("a clearance");
+    assert!((low - 0.044_179).abs() < 1e-5 && (high - low).abs() < 1e-12, "{view:?}");
+    assert_eq!(view.decision, Some(Decision::Inside));
+    assert!((view.uncertainty - 0.006).abs() < 1e-12);
+    // The card prints the clearance itself, in coarser steps.
+    shop.read("strip-2", 0, "0.051").unwrap();
+    let view = shop.clearance("oil", 2);
+    assert!((view.span.expect("a clearance")[1] - 0.051).abs() < 1e-12);
+    assert_eq!(view.decision, Some(Decision::TooClose));
 }
 
 #[test]
@@ -315,7 +340,7 @@ fn an_instrument_out_of_its_range_or_calibration_is_one_matter_however_often_it_
     assert_eq!(shop.state.matters().len(), 1, "what came after is not accepted");
     let bench = shop.bench("measure");
     let BenchWork::Measure(bench) = bench.work else { panic!("a measuring bench") };
-    assert!(bench.tools[0].tools[0].fault.as_deref().is_some_and(|fault| fault.contains("range")));
+    assert!(bench.tools[0].tools[0].fault.as_ref().is_some_and(|fault| fault.contains("range")));
 }
 
 #[test]
@@ -405,7 +430,7 @@ proptest! {
     ) {
         let mm = f64::from(thousandths) / 1000.0;
         let mut shop = Shop::measuring(None);
-        let text = quantity::format(mm, unit);
+        let text = Quantity::new(mm, Dimension::Length).in_scale(unit).in_base_unit();
         shop.read("journal-1", 0, &text).unwrap();
         let step = unit.factor * 10f64.powi(-i32::from(unit.decimals));
         prop_assert!((shop.readings("measure")[0].value - mm).abs() <= step * 0.500_001, "{}", text);

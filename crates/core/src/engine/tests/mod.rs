@@ -10,6 +10,7 @@ use uuid::Uuid;
 mod apart;
 mod between;
 mod bottom_end;
+mod family;
 mod folding;
 mod instruments;
 mod lubricants;
@@ -163,7 +164,7 @@ impl Shop {
     }
 
     fn step(&self, operation: &str) -> String {
-        self.state.step(self.at(operation)).line()
+        self.state.step(self.at(operation)).line().in_base_units()
     }
 
     /// An operation as the engine page shows it.

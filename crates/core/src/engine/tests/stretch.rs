@@ -17,7 +17,7 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
     assert!((first - 23.1).abs() < 0.1, "{first}");
     shop.answer("stretch", "23").unwrap();
-    assert_eq!(next(&shop).1, Dimension::Length);
+    assert_eq!(next(&shop).1, Dimension::Clearance);
     // Thousandths of an inch, and a decimal place, against what the torque makes plausible.
     for (text, hint) in [
         ("4.2", "Off by thousandths of an inch? 0.1067 mm would fit."),

@@ -79,7 +79,7 @@ fn decisions_wait_for_what_they_need() {
     let mut shop = Shop::small();
     let refused = shop.give(Do::Start(Start { operation: "tighten".into() })).unwrap_err();
     assert_eq!(
-        (refused.kind, refused.message.as_str()),
+        (refused.kind, &refused.message.in_base_units()[..]),
         (RefusalKind::NotYet, "Tighten the caps waits for Prepare the caps")
     );
     assert!(shop.sign("prepare").unwrap_err().message.starts_with("0 of 2 done"));
@@ -136,7 +136,7 @@ fn a_pull_out_of_order_is_kept_and_a_lead_stands_for_it() {
 fn a_stage_too_early_and_work_before_its_requirements_are_marked() {
     let mut shop = Shop::at_the_bolts();
     shop.pull(2, "2L", "40").unwrap();
-    assert_eq!(shop.last_pull().remarks, ["too early: Pull 1, Inner 2L, to 30.0 N·m comes first"]);
+    assert_eq!(shop.last_pull().remarks, ["too early: Pull 1, Inner 2L, to 30 N·m comes first"]);
     let mut shop = Shop::small();
     shop.pull(0, "2L", "30").unwrap();
     assert_eq!(shop.last_pull().remarks, ["before the operation was started"]);
@@ -320,7 +320,7 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
     let mut shop = Shop::at_the_bolts();
     shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
     let matter = shop.state.matters().remove(0);
-    assert_eq!(matter.what, "Seat: too early: Pull 1, Inner 2L, to 30.0 N·m comes first");
+    assert_eq!(matter.what, "Seat: too early: Pull 1, Inner 2L, to 30 N·m comes first");
     assert_eq!(matter.remedies, [Remedy::Accept, Remedy::Void]);
     shop.void(matter.seq, "not done yet").unwrap();
     assert_eq!(shop.state.matters(), []);

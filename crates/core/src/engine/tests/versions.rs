@@ -123,7 +123,7 @@ fn tightened() -> Shop {
 }
 
 fn matters(shop: &Shop) -> Vec<String> {
-    shop.state.matters().into_iter().map(|matter| matter.what).collect()
+    shop.state.matters().into_iter().map(|matter| matter.what.in_base_units()).collect()
 }
 
 #[test]
@@ -145,7 +145,7 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
     assert_eq!(shop.state.progress(at), (4, 4));
     assert!(shop.state.operations[at.0].signed().is_some());
     assert!(
-        matters(&shop)[0].contains("58.0 N·m to 62.0 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
+        matters(&shop)[0].contains("58 to 62 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
         "{:?}",
         matters(&shop)
     );
@@ -187,13 +187,51 @@ fn a_stage_that_comes_in_moves_entries_to_their_own_and_ends_the_signature_above
 #[test]
 fn nothing_recorded_is_lost_by_a_move() {
     let mut shop = tightened();
-    let without = changed(&[Edit::Remove { path: "joint[0].stage[0]".into() }]);
-    let refused = go_on(&mut shop, &without, Role::Lead).expect_err("two pulls have no place");
+    let other = changed(&[set("joint[0].group[0].position[1].id", "9")]);
+    let refused = go_on(&mut shop, &other, Role::Lead).expect_err("bolt 2 is not there");
     assert_eq!(refused.kind, RefusalKind::NotYet);
     assert!(refused.message.contains("has no place in it"), "{}", refused.message);
-    let other = changed(&[set("joint[0].group[0].position[1].id", "9")]);
-    assert!(!moving(&shop, &other).lost.is_empty(), "bolt 2 is not there");
     assert_eq!(moving(&shop, PLAN).lost, Vec::<String>::new());
+}
+
+#[test]
+fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loosened() {
+    let mut shop = tightened();
+    let angle = "[[stage]]\nname = \"Angle\"\ngroup = \"bolts\"\nangle = \"30°\"\ntolerance = \"3°\"\n";
+    let text = changed(&[
+        Edit::Remove { path: "joint[0].stage[1]".into() },
+        Edit::Add { within: "joint[0]".into(), text: angle.into() },
+    ]);
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    let at = shop.state.plan.operation("tighten").expect("there");
+    assert_eq!(shop.state.progress(at), (2, 4), "the first stage stays, the angle is open");
+    let told = "1 has 45.0 N·m by Final of an earlier version of the plan, which this one has not";
+    assert_eq!(matters(&shop)[0], told);
+    assert_eq!(matters(&shop).len(), 2);
+    // The sheet has them, and says why they do not count; what is left out of the record is nothing.
+    let SectionWork::Tighten { joints } = shop.state.section(at) else { panic!("joints") };
+    let note = &joints[0].notes[0];
+    assert!(note.starts_with("Final, done by an earlier version of the plan: 1 45.0 N·m"), "{note}");
+    let pulls = shop.state.pulls(at);
+    assert_eq!(pulls.iter().filter(|pull| pull.stage_name == "Final" && !pull.counts).count(), 2);
+    // Loosened, the bolt is right again, and its stages start over.
+    for bolt in ["2", "1"] {
+        shop.give(Do::Loosen(Loosen {
+            operation: "tighten".into(),
+            fastener: bolt.into(),
+            reason: "by the new version".into(),
+            ..Loosen::default()
+        }))
+        .expect("loosened");
+    }
+    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(shop.state.progress(at), (0, 4));
+    // A void of what was replaced takes its matter away, too.
+    let mut shop = tightened();
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    let last = shop.state.pulls(at).into_iter().find(|pull| pull.stage_name == "Final").expect("a pull");
+    shop.give(Do::Void(Void { seq: last.seq, reason: "never pulled".into() })).expect("voided");
+    assert_eq!(matters(&shop).len(), 1);
 }
 
 #[test]

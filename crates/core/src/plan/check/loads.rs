@@ -4,10 +4,11 @@
 use crate::document::Report;
 use crate::fastener::{Strength, engagement_needed_mm, strip_load};
 use crate::joint::{Fastening, Forecast};
+use crate::message;
+use crate::message::Message;
 use crate::plan::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
 use crate::plan::index::{GroupIx, StageIx};
-use crate::quantity::{Dimension, in_kn};
-use crate::tightening::Band;
+use crate::quantity::{Dimension, Quantity, in_kn};
 
 /// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
 const HIGH_UTILISATION: f64 = 0.95;
@@ -57,17 +58,25 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
     let of_group = (0..joint.stages.len()).map(StageIx).filter(|stage| joint[*stage].group == Some(at));
     let most = of_group.filter_map(|stage| plan.forecast(joint, stage)).map(|load| load.high_kn);
     let most = most.fold(0.0, f64::max);
-    let engaged = hole.engaged_mm;
-    if strips < most {
-        let message = format!(
-            "{engaged:.1} mm of thread that count strip at {strips:.1} kN, and the fastener is brought to as much \
-             as {most:.1} kN"
+    let is_short = hole.engaged_mm < needed;
+    let engaged = Quantity::new(hole.engaged_mm, Dimension::Length);
+    let is_weak = strips < most;
+    let strips = Quantity::new(strips, Dimension::Force);
+    if is_weak {
+        let message = message!(
+            "{engaged} of thread that count strip at {strips}, and the fastener is brought to as much as {most}",
+            engaged,
+            strips,
+            most = Quantity::new(most, Dimension::Force),
         );
         report.error(path, message);
-    } else if engaged < needed {
-        let message = format!(
-            "{engaged:.1} mm of thread count, and {needed:.1} mm are needed so that the fastener breaks before \
-             its hole strips, at {strips:.1} kN"
+    } else if is_short {
+        let message = message!(
+            "{engaged} of thread count, and {needed} are needed so that the fastener breaks before its hole \
+             strips, at {strips}",
+            engaged,
+            needed = Quantity::new(needed, Dimension::Length),
+            strips,
         );
         report.warn(path, message);
     }
@@ -137,34 +146,43 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         check_unknown_strength(spec, stage, &path, report);
     }
     let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
-    let figures = format!(
-        "{} on {} gives {:.1} kN, {:.0} % of yield",
-        rules.band().map(Band::target_as_written).unwrap_or_default(),
-        spec.designation,
-        forecast.typical_kn,
-        forecast.utilisation * 100.0
+    let target: Message = rules.band().map(|band| band.quantity(band.target).into()).unwrap_or_default();
+    let figures = message!(
+        "{target} on {thread} gives {load}, {used} of yield",
+        target,
+        thread = &spec.designation,
+        load = Quantity::new(forecast.typical_kn, Dimension::Force),
+        used = percent(forecast.utilisation),
     );
     let later = (at.0 + 1..joint.stages.len()).map(StageIx);
     let last =
         !later.into_iter().any(|later| joint[later].group == Some(group) && clamps(plan, joint, later));
-    let angles = || angles(plan, joint, at).map(|angles| format!(": {angles}")).unwrap_or_default();
+    let angles = || angles(plan, joint, at).map(|angles| message!(": {angles}", angles)).unwrap_or_default();
     if forecast.past_yield() && !(spec.to_yield && rules.once()) {
         // The maker's lubricant may be slipperier than the table's: a figure with a source is for a lead to approve.
         let sourced = !stage.source.is_empty() || !joint.source.is_empty();
         if !sourced || forecast.utilisation > BELIEVABLE_UTILISATION {
-            report.error(&path, format!("{figures}: past the fastener's limit{}", angles()));
+            report.error(
+                &path,
+                message!("{figures}: past the fastener's limit{angles}", figures, angles = angles()),
+            );
         } else {
             let message =
                 "by the friction table that is past the fastener's limit; a lead approves it by its source";
-            report.warn(&path, format!("{figures}: {message}{}", angles()));
+            let message = message!("{figures}: {message}{angles}", figures, message, angles = angles());
+            report.warn_for_lead(&path, message, &format!("{}, {}", joint.name, stage.name.to_lowercase()));
         }
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
-        let message = format!("{figures}: it is meant to go past yield and does not{}", angles());
+        let message = message!(
+            "{figures}: it is meant to go past yield and does not{angles}",
+            figures,
+            angles = angles()
+        );
         report.error(&path, message);
     } else if forecast.utilisation > HIGH_UTILISATION && !spec.to_yield {
-        report.warn(&path, format!("{figures}: the scatter of friction may pass yield"));
+        report.warn(&path, message!("{figures}: the scatter of friction may pass yield", figures));
     } else if last && forecast.utilisation < LOW_UTILISATION {
-        report.warn(&path, format!("{figures}: far below what the fastener can clamp"));
+        report.warn(&path, message!("{figures}: far below what the fastener can clamp", figures));
     }
 }
 
@@ -183,15 +201,22 @@ fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report
         let fastening = Fastening { strength, known: true, ..spec.fastening };
         Some(fastening.by_torque(band.target)).filter(Forecast::past_yield)
     };
-    let torque = band.target_as_written();
+    let torque = band.quantity(band.target);
     let of = &spec.designation;
     if let Some(load) = past_yield("12.9") {
-        let used = load.utilisation * 100.0;
-        report
-            .error(path, format!("{torque} on {of}: even a 12.9 bolt would be at {used:.0} % of its yield"));
+        let used = percent(load.utilisation);
+        let message =
+            message!("{torque} on {of}: even a 12.9 bolt would be at {used} of its yield", torque, of, used);
+        report.error(path, message);
     } else if past_yield("8.8").is_some() {
-        report.warn(path, format!("{torque} on {of}: an 8.8 bolt would yield. How strong is it?"));
+        report
+            .warn(path, message!("{torque} on {of}: an 8.8 bolt would yield. How strong is it?", torque, of));
     }
+}
+
+/// A share in words.
+fn percent(share: f64) -> String {
+    format!("{:.0} %", share * 100.0)
 }
 
 /// Whether a stage changes what its fasteners clamp.
@@ -202,7 +227,7 @@ fn clamps(plan: &Plan, joint: &Joint, at: StageIx) -> bool {
 }
 
 /// How far a stage has turned its fasteners since snug, against where yielding begins.
-fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<String> {
+fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<Message> {
     let (group, spec) = (joint[at].group?, plan.spec(joint, at)?);
     let of_group = |stage: &StageIx| joint[*stage].group == Some(group);
     let turns = |stage: &StageIx| joint[*stage].way.rules().adds_up();
@@ -213,5 +238,8 @@ fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<String> {
         .filter(turns)
         .filter_map(|stage| joint[stage].way.rules().band().map(|band| band.target))
         .sum();
-    (turned > 0.0).then(|| format!("yield begins {yields:.0}° after snug, and this turns {turned:.0}°"))
+    let [yields, turned_by] = [yields, turned].map(|deg| Quantity::new(deg, Dimension::Angle));
+    (turned > 0.0).then(|| {
+        message!("yield begins {yields} after snug, and this turns {turned}", yields, turned = turned_by)
+    })
 }

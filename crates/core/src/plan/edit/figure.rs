@@ -65,20 +65,25 @@ pub(super) fn look_up(
     let of_clearance = table.contains("clearance[");
     let of_line = key == "procedure" || text.starts_with('?');
     if of_clearance && !of_line {
-        // Three figures, from the least to the most; where no use was said, they are those of the street.
+        // Three figures stand as a list, from the least to the most, everything else as it was written; where no
+        // use was said, it is that of the street.
         let parts =
             text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
         let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
         let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
-        let window = plain
-            .map_or_else(|_| serde_json::json!(in_one_unit(&parts)), |numbers| serde_json::json!(numbers));
+        let window = match plain {
+            _ if parts.len() != 3 => serde_json::json!(text),
+            Ok(numbers) => serde_json::json!(numbers),
+            Err(_) => serde_json::json!(in_one_unit(&parts)),
+        };
         let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
         set(document, path, &window)?;
     } else if let Some((figure, off)) =
         text.split_once('±').or_else(|| text.split_once("+-")).filter(|_| !of_line)
     {
-        set(document, path, &figure.trim().into())?;
-        set(document, &format!("{table}.tolerance"), &off.trim().into())?;
+        let parts = in_one_unit(&[figure.trim(), off.trim()]);
+        set(document, path, &parts[0].as_str().into())?;
+        set(document, &format!("{table}.tolerance"), &parts[1].as_str().into())?;
     } else {
         set(document, path, &text.into())?;
     }

@@ -1,6 +1,7 @@
 //! Clearances of a plan as they are read.
 
 use super::Page;
+use crate::message::Message;
 use crate::plan::index::FamilyIx;
 use crate::plan::sites::{Clearance, Rule};
 use crate::quantity::Dimension;
@@ -34,8 +35,8 @@ pub struct ClearancePage {
 pub struct WindowPage {
     /// The use.
     pub name: String,
-    /// The least, what is aimed at, and the most, in the base unit.
-    pub window: [f64; 3],
+    /// What it asks for.
+    pub words: Message,
     /// The same as it is written.
     pub written: String,
 }
@@ -57,12 +58,16 @@ impl Page<'_> {
         let written = |name: &str| {
             let figures =
                 (0..3).filter_map(|n| self.written.at(&format!("clearance[{at}].window.{name}[{n}]")));
-            figures.collect::<Vec<_>>().join(" – ")
+            let figures = figures.collect::<Vec<_>>().join(" – ");
+            self.written
+                .at(&format!("clearance[{at}].window.{name}"))
+                .filter(|_| figures.is_empty())
+                .unwrap_or(figures)
         };
         let windows = clearance.windows.iter().map(|of| WindowPage {
             name: of.name.clone(),
             written: written(&of.name),
-            window: [of.window.low, of.window.target, of.window.high],
+            words: clearance.words(&of.window),
         });
         ClearancePage {
             path: format!("clearance[{at}]"),

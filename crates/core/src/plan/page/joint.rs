@@ -3,11 +3,13 @@
 use super::Page;
 use crate::document;
 use crate::joint::Forecast;
+use crate::message;
+use crate::message::Message;
 use crate::plan::document::{Drawing, FastenerSpec, Joint, Stage, Walk};
 use crate::plan::index::{GroupIx, JointIx, SpecIx, StageIx};
 use crate::plan::procedure::{self, LineStage, Order, Procedure, StageDefaults, groups_of};
 use crate::plan::read;
-use crate::quantity::{self, Dimension, in_mpa};
+use crate::quantity::{Dimension, Quantity, in_mpa};
 use crate::tightening::{Had, Pattern, Position};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -25,7 +27,7 @@ pub struct FastenerPage {
     /// Its thread.
     pub thread: String,
     /// Its strength in words; empty where it is not known.
-    pub strength: String,
+    pub strength: Message,
     /// What it turns on.
     pub lubricant: String,
     /// Whether its stretch and what an angle gives can be computed.
@@ -115,7 +117,7 @@ pub struct StagePage {
     /// Its group; empty where it is done to no fastener in particular.
     pub group: String,
     /// What is wanted, and how far off it may be.
-    pub words: String,
+    pub words: Message,
     /// The clamp load to expect after it.
     pub forecast: Option<Forecast>,
     /// Whether nobody has looked its figure up yet.
@@ -243,14 +245,14 @@ fn says_all(said: &Procedure, joint: &Joint, specs: &[FastenerSpec]) -> bool {
 }
 
 /// The yield of a fastener in words; a question mark where nobody has looked it up.
-fn strength(spec: &FastenerSpec) -> String {
+fn strength(spec: &FastenerSpec) -> Message {
     if !spec.fastening.known {
-        return String::new();
+        return Message::default();
     }
     let strength = spec.fastening.strength;
     let [yields, breaks] =
-        [strength.proof, strength.tensile].map(|of| quantity::format(in_mpa(of), Dimension::Pressure.base()));
-    format!("yields at {yields}, breaks at {breaks}")
+        [strength.proof, strength.tensile].map(|of| Quantity::new(in_mpa(of), Dimension::Pressure));
+    message!("yields at {yields}, breaks at {breaks}", yields, breaks)
 }
 
 impl Procedure {

@@ -14,6 +14,7 @@ use super::parts::Slot;
 use super::sites::{Family, SiteForm};
 use super::{check, read};
 use crate::document::{Fault, Report, Severity};
+use crate::quantity::Dimension;
 use clearance::ClearancePage;
 use joint::FastenerPage;
 pub(super) use joint::JointPage;
@@ -94,6 +95,8 @@ pub struct OpenPage {
     pub what: String,
     /// Where it is to be found, where that is said.
     pub note: String,
+    /// What it measures, where it measures something.
+    pub dimension: Option<Dimension>,
     /// Names of the operations that wait for it.
     pub operations: Vec<String>,
 }
@@ -176,6 +179,7 @@ impl Page<'_> {
             path: figure.path.clone(),
             what: figure.what.clone(),
             note: figure.note.clone(),
+            dimension: figure.dimension(self.plan),
             operations: figure.operations.iter().map(name).collect(),
         }
     }

@@ -1,69 +1,13 @@
 //! A line in clauses: what stands between two marks that part stages.
 
-use super::figures::{FigureUse, Measure, Written};
 use super::phrase::{Meaning, meaning};
 use super::token::{Token, TokenKind, tokens};
-use super::{LineQuestion, NumberClaim, NumberRole, Order};
+use super::written::{Clause, Clauses, FigureUse, Measure};
+use super::{LineQuestion, NumberClaim, NumberRole};
 use std::ops::Range;
-
-/// What stands between two marks.
-#[derive(Debug, Clone, Default, PartialEq)]
-pub(super) struct Clause {
-    pub group: Option<String>,
-    pub figures: Vec<Written>,
-    /// What its words say.
-    pub marks: Vec<Meaning>,
-    /// How many stages or pulls a figure is reached in.
-    pub count: Option<Count>,
-    /// Something done by hand, as it was quoted.
-    pub action: Option<String>,
-    /// Whether it comes after a "then" or the like, and not after a comma.
-    pub after_then: bool,
-    pub at: Range<usize>,
-}
-
-/// How many stages a list has or a figure is reached in, or how many pulls an angle is parted into.
-#[derive(Debug, Clone, PartialEq)]
-pub(super) struct Count {
-    pub number: u32,
-    /// Pulls of one angle, and not stages.
-    pub swings: bool,
-    /// Whether "to" stands behind it: `in 3 steps to`.
-    pub to: bool,
-    /// How much each is, where that is written: `two turns of 50°`.
-    pub of: Option<Written>,
-    pub at: Range<usize>,
-}
-
-impl Clause {
-    pub fn says(&self, meaning: Meaning) -> bool {
-        self.marks.contains(&meaning)
-    }
-
-    /// How often it is done.
-    pub fn times(&self) -> Option<u32> {
-        self.marks.iter().find_map(|mark| match mark {
-            Meaning::Times(times) => Some(*times),
-            _ => None,
-        })
-    }
-
-    pub fn is_empty(&self) -> bool {
-        self.figures.is_empty() && self.marks.is_empty() && self.count.is_none() && self.action.is_none()
-    }
-}
 
 /// The most a stage may be repeated, and steps it may be parted into.
 pub(super) const MAX_TIMES: u32 = 12;
-
-/// A line in clauses, with the role of each number in it.
-#[derive(Debug, Default)]
-pub(super) struct Clauses {
-    pub list: Vec<Clause>,
-    pub order: Option<Order>,
-    pub numbers: Vec<NumberClaim>,
-    pub questions: Vec<LineQuestion>,
-}
 
 /// Reads a line clause after clause.
 pub(super) struct Parser<'a> {
@@ -100,7 +44,11 @@ pub(super) fn clauses(text: &str) -> Clauses {
         step: 0,
     };
     while parser.at < parser.tokens.len() {
+        let at = parser.at;
         parser.next();
+        if parser.at == at {
+            parser.ask_here(1, "`{}` was not understood here");
+        }
     }
     parser.end_clause(false);
     parser.ask_about_the_rest();

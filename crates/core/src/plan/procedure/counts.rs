@@ -1,10 +1,11 @@
 //! Numbers that count: passes, pulls, times, fasteners.
 
 use super::NumberRole;
-use super::clauses::{Count, MAX_TIMES, Parser, whole};
-use super::figures::{Measure, degrees_of};
+use super::clauses::{MAX_TIMES, Parser, whole};
+use super::figures::degrees_of;
 use super::phrase::Meaning;
 use super::token::TokenKind;
+use super::written::{Count, Measure};
 
 impl Parser<'_> {
     /// What a number counts, where it counts something; goes past it.
@@ -38,8 +39,9 @@ impl Parser<'_> {
     /// `16 head bolts`: so many of something.
     fn counts_named_fasteners(&mut self, number: f64, taken: usize) -> bool {
         let word = matches!(self.kind(taken), Some(TokenKind::Word(_)));
-        let named = word && matches!(self.meaning(taken + 1), Some((Meaning::Fasteners, _)));
-        if named && number.fract() == 0.0 {
+        let named =
+            word && number.fract() == 0.0 && matches!(self.meaning(taken + 1), Some((Meaning::Fasteners, _)));
+        if named {
             self.claim(self.next_tokens(taken), NumberRole::Count);
             self.at += taken;
         }

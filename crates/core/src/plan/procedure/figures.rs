@@ -4,76 +4,9 @@ use super::NumberRole;
 use super::clauses::Parser;
 use super::phrase::{Meaning, meaning};
 use super::token::TokenKind;
+use super::written::{FigureUse, Measure, Tolerance, Written};
 use crate::quantity::{Dimension, Unit, unit};
 use std::ops::Range;
-
-/// A figure as it was written, in its own unit.
-#[derive(Debug, Clone, PartialEq)]
-pub(super) struct Written {
-    /// Its value, or the lower of two.
-    pub low: f64,
-    /// The higher of two.
-    pub high: Option<f64>,
-    /// What is aimed at between the two, where that is written.
-    pub target: Option<f64>,
-    pub unit: Measure,
-    /// How far off it may be.
-    pub tolerance: Option<Tolerance>,
-    pub used: FigureUse,
-    /// Whether what it is used for stands behind it: `14 N·m max`.
-    pub bound_after: bool,
-    /// Whether a list in front of it ends before it.
-    pub list_ended: bool,
-    /// In how many equal parts it is reached.
-    pub parts: Option<u32>,
-    pub at: Range<usize>,
-}
-
-/// What a figure is for.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum FigureUse {
-    /// A stage aims at it.
-    Stage,
-    NotOver,
-    AtLeast,
-    About,
-    Skins,
-    Cures,
-}
-
-/// How far off a figure may be, in its own unit or of itself.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Tolerance {
-    Amount(f64, Option<&'static Unit>),
-    Percent(f64),
-    /// So much less, so much more.
-    Uneven(f64, f64),
-}
-
-/// What a figure is given in.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Measure {
-    In(&'static Unit),
-    /// It comes with a later figure.
-    Unsaid,
-    Percent,
-    /// It is no figure of a stage: what it is was not said, or percentages are of it.
-    Apart,
-}
-
-impl Measure {
-    /// Its unit, where it has one.
-    pub const fn unit(self) -> Option<&'static Unit> {
-        match self {
-            Self::In(unit) => Some(unit),
-            Self::Unsaid | Self::Percent | Self::Apart => None,
-        }
-    }
-
-    pub fn dimension(self) -> Option<Dimension> {
-        self.unit().map(|unit| unit.dimension)
-    }
-}
 
 /// A number, or two with the range between them, as it stands in the text.
 #[derive(Debug, Clone, PartialEq)]

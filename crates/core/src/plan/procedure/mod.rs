@@ -27,6 +27,7 @@ mod sharing;
 mod tables;
 mod token;
 mod write;
+mod written;
 
 pub use groups::{GroupNames, groups_of};
 pub use reader::read;

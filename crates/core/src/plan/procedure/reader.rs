@@ -1,8 +1,8 @@
 //! From clauses to stages.
 
-use super::clauses::{Clause, Clauses, clauses};
-use super::figures::{FigureUse, Tolerance, Written};
+use super::clauses::clauses;
 use super::phrase::Meaning;
+use super::written::{Clause, Clauses, FigureUse, Tolerance, Written};
 use super::{Figure, LineQuestion, LineStage, MAX_LENGTH, NumberRole, Order, Procedure, Spread, StageKind};
 use crate::quantity::{Dimension, Unit};
 use std::ops::Range;

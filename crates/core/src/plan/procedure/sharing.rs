@@ -1,8 +1,7 @@
 //! What is written once for several figures: a count of passes, a unit at the end of a list, what percentages are of.
 
-use super::clauses::{Clause, Clauses, Count};
-use super::figures::{FigureUse, Measure, Written};
 use super::phrase::Meaning;
+use super::written::{Clause, Clauses, Count, FigureUse, Measure, Written};
 use super::{LineQuestion, NumberRole};
 use crate::quantity::Dimension;
 use std::ops::Range;

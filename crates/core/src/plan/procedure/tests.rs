@@ -379,6 +379,17 @@ fn pile() -> impl Strategy<Value = String> {
     proptest::collection::vec(word, 0..16).prop_map(|words| words.join(" "))
 }
 
+#[test]
+fn a_number_of_nothing_that_can_be_counted_ends_the_reading() {
+    for text in [
+        "9.6 wobble bolts bolts",
+        "32 twice 9-45 : 4-51 oiled 9.6 wobble bolts bolts",
+        "1.5 head bolts 40 N·m",
+    ] {
+        assert_roles(text);
+    }
+}
+
 /// The numbers of a text and where they stand, found without the reader's own tokens.
 fn numbers_of(text: &str) -> Vec<(std::ops::Range<usize>, f64)> {
     let mut found = Vec::new();

@@ -1,11 +1,12 @@
 //! Reading clearances and other figures that follow from sizes.
 
+use super::window::{self, WrittenWindow};
 use crate::clearance::{ShellGrade, Window};
 use crate::document::Table;
 use crate::plan::document::Plan;
 use crate::plan::index::FamilyIx;
 use crate::plan::open::OpenFigure;
-use crate::plan::sites::{Clearance, Cylinder, Rule, Size, UseWindow};
+use crate::plan::sites::{Clearance, Cylinder, Rule, SiteForm, Size, UseWindow};
 use crate::quantity::Dimension;
 
 /// Uses that a plan may give windows for.
@@ -15,13 +16,14 @@ const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
 pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> (Clearance, Vec<OpenFigure>) {
     let rule = rule(table, plan);
     let other = |key: &'static str| table.has(key).then(|| family(table, key, plan));
-    let (second, per_bore) = (other("second"), other("per_bore"));
+    let (second, said_bore) = (other("second"), other("per_bore"));
     let dimension = dimension(table, &rule, plan);
     // A window that goes by the bore is multiplied by it.
-    let plain = per_bore.map_or(dimension, |_| Dimension::Ratio);
+    let plain = said_bore.map_or(dimension, |_| Dimension::Ratio);
     let trusts = [("first", false), ("second", true)];
     let name = table.text("name");
-    let (windows, opens) = windows(table, plain, &name);
+    let Windows { by_use: windows, opens, by_bore } = windows(table, plain, &name);
+    let per_bore = said_bore.or_else(|| by_bore.then(|| the_bore(table, &rule, plan)).flatten());
     let clearance = Clearance {
         id: table.text("id"),
         name,
@@ -105,45 +107,88 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
     };
     match rule {
         Rule::Compression(_) => Dimension::Ratio,
-        Rule::Least { of: family } => of(*family).unwrap_or(Dimension::Length),
+        Rule::Least { of: family } => of(*family).unwrap_or(Dimension::Clearance),
         Rule::Difference { plus, minus, add_mm } => {
             let of_plus = of(*plus).unwrap_or(Dimension::Length);
-            if minus.is_some_and(|minus| of(minus).is_some_and(|of_minus| of_minus != of_plus)) {
+            let alike =
+                |of_minus: Dimension| of_minus == of_plus || of_minus.is_length() && of_plus.is_length();
+            if minus.is_some_and(|minus| of(minus).is_some_and(|of_minus| !alike(of_minus))) {
                 table.error("minus", format!("is no {}, as `plus` is", of_plus.word()));
             }
-            if *add_mm != 0.0 && of_plus != Dimension::Length {
+            if *add_mm != 0.0 && !of_plus.is_length() {
                 table.error("add", "goes with lengths only");
             }
-            of_plus
+            // What is left between two sizes is small.
+            if of_plus.is_length() { Dimension::Clearance } else { of_plus }
         }
     }
 }
 
+/// The family of bores that a window multiplies, where the plan does not say which: of those that have a bore for each
+/// of its members the largest ones, which are the cylinders.
+fn the_bore(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Option<FamilyIx> {
+    let of_rule = match rule {
+        Rule::Difference { plus, .. } => Some(*plus),
+        Rule::Least { of } => Some(*of),
+        Rule::Compression(_) => None,
+    };
+    let members = plan.families.get(of_rule?.0)?.sites.len();
+    let is_bore = |at: &usize| {
+        let sites = &plan.families[*at].sites;
+        sites.len() == members && plan.sites.get(sites.start).is_some_and(|site| site.form == SiteForm::Bore)
+    };
+    let size = |at: &usize| plan.sites[plan.families[*at].sites.start].plausible[0];
+    let mut bores: Vec<usize> = (0..plan.families.len()).filter(is_bore).collect();
+    bores.sort_by(|a, b| size(b).total_cmp(&size(a)));
+    match bores[..] {
+        [only] => return Some(FamilyIx(only)),
+        [largest, next, ..] if size(&largest) > size(&next) => return Some(FamilyIx(largest)),
+        _ => {}
+    }
+    table.error("window", "it goes by the bore: say which bores those are with per_bore = \"...\"");
+    None
+}
+
+/// The windows of a clearance.
+struct Windows {
+    by_use: Vec<UseWindow>,
+    /// What of them nobody has looked up yet.
+    opens: Vec<OpenFigure>,
+    /// Whether one of them says that it is multiplied by the bore.
+    by_bore: bool,
+}
+
 /// Windows by use: quantities, or plain numbers where the figure is a ratio or a number of something.
-fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> (Vec<UseWindow>, Vec<OpenFigure>) {
+fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> Windows {
     let mut windows = Vec::new();
     let mut opens: Vec<OpenFigure> = Vec::new();
+    let mut by_bore: Vec<bool> = Vec::new();
     let mut ask = |path: String, of: Option<&str>, note: String| {
         let what = of.map_or_else(|| format!("{name}: window"), |of| format!("{name}, {of}: window"));
         opens.push(OpenFigure { path, what, note, use_for: of.map(str::to_owned), operations: Vec::new() });
     };
     if let [(_, note)] = &table.open_of(&["window"])[..] {
         ask(format!("{}.window", table.path()), None, note.clone());
-        return (windows, opens);
+        return Windows { by_use: windows, opens, by_bore: false };
     }
     let plain = matches!(dimension, Dimension::Ratio | Dimension::Count);
-    let kind = if plain { "plain numbers".to_owned() } else { format!("{}s", dimension.word()) };
     if let Some(by_use) = table.table("window") {
         for (name, note) in by_use.open_of(&USES) {
             ask(format!("{}.{name}", by_use.path()), Some(name), note);
         }
         for name in USES.into_iter().filter(|name| by_use.has(name) && !by_use.is_open(name)) {
-            let figures = if plain { by_use.numbers(name) } else { by_use.quantities(name, dimension) };
-            match figures[..] {
-                [low, target, high] if low <= target && target <= high => {
-                    windows.push(UseWindow { name: name.to_owned(), window: Window { low, high, target } });
+            let read = if by_use.is_text(name) {
+                window::read(&by_use.text(name), dimension)
+            } else {
+                let figures = if plain { by_use.numbers(name) } else { by_use.quantities(name, dimension) };
+                listed(&figures)
+            };
+            match read {
+                Ok(written) => {
+                    by_bore.push(written.by_bore);
+                    windows.push(UseWindow { name: name.to_owned(), window: written.window });
                 }
-                _ => by_use.error(name, format!("three rising {kind} [low, target, high] are needed")),
+                Err(message) => by_use.error(name, message),
             }
         }
         by_use.finish();
@@ -157,7 +202,24 @@ fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> (Vec<UseWindo
     if windows.is_empty() && opens.is_empty() {
         table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));
     }
-    (windows, opens)
+    let some = by_bore.contains(&true);
+    if some && by_bore.contains(&false) {
+        table.error("window", "every use of it goes by the bore, or none");
+    }
+    Windows { by_use: windows, opens, by_bore: some }
+}
+
+/// A window that is given as a list: the least and the most, and in between what is aimed at.
+fn listed(figures: &[f64]) -> Result<WrittenWindow, String> {
+    let window = match *figures {
+        [low, high] => Window { low, high, target: f64::midpoint(low, high) },
+        [low, target, high] => Window { low, high, target },
+        _ => return Err("two or three rising figures are needed, such as `0.030 to 0.052 mm`".to_owned()),
+    };
+    if window.low <= window.target && window.target <= window.high {
+        return Ok(WrittenWindow { window, by_bore: false });
+    }
+    Err("its figures have to rise, such as `0.030 to 0.052 mm`".to_owned())
 }
 
 /// Every family of a clearance has the same number of members.

@@ -6,9 +6,10 @@ use crate::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
 use crate::joint::{
     BoltEnd, BoltHead, Fastening, Neck, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
 };
+use crate::message;
 use crate::plan::document::FastenerSpec;
 use crate::plan::open::OpenFigure;
-use crate::quantity::{Dimension, in_mm, mm, mpa, unit_of};
+use crate::quantity::{Dimension, Quantity, in_mm, mm, mpa, unit_of};
 
 /// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
 const USUAL_BEARING: f64 = 1.3;
@@ -60,7 +61,7 @@ pub(super) fn spec(
     let read_thread = Thread::parse(&designation)
         .map_err(|error| {
             if !designation.is_empty() {
-                table.error("thread", error.to_string());
+                table.error("thread", error.message());
             }
         })
         .ok();
@@ -81,7 +82,11 @@ pub(super) fn spec(
     {
         table.error(
             "bearing_diameter",
-            format!("{db} mm does not go with {designation}: one to four diameters"),
+            message!(
+                "{bearing} does not go with {thread}: one to four diameters",
+                bearing = Quantity::written_in(db, table.unit("bearing_diameter", Dimension::Length)),
+                thread = &designation,
+            ),
         );
     }
     let ids = lubricants.iter().map(|lubricant| lubricant.id.as_str());
@@ -139,10 +144,10 @@ fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
     if unit_of(&class, Dimension::Pressure).is_some() {
         let tensile = table.positive("strength", Dimension::Pressure)?;
         let strength = Strength::figures(mpa(tensile * YIELD_OF_TENSILE), mpa(tensile));
-        return strength.map_err(|error| table.error("strength", error.to_string())).ok();
+        return strength.map_err(|error| table.error("strength", error.message())).ok();
     }
     let nominal = thread.map_or(10.0, |thread| thread.nominal_mm());
-    Strength::class(&class, nominal).map_err(|error| table.error("strength", error.to_string())).ok()
+    Strength::class(&class, nominal).map_err(|error| table.error("strength", error.message())).ok()
 }
 
 /// A bolt as it is drawn.
@@ -194,9 +199,15 @@ fn parts(table: &Table<'_>) -> Option<f64> {
     if let (Some(od), Some(hole), Some(outer)) = (bearing_od, hole, outer)
         && (hole >= od || hole >= outer)
     {
+        let written = |key, mm| Quantity::written_in(mm, table.unit(key, Dimension::Length));
         table.error(
             "hole",
-            format!("{hole} mm leaves nothing to clamp: bearing_od {od} mm, outer {outer} mm"),
+            message!(
+                "{hole} leaves nothing to clamp: bearing_od {od}, outer {outer}",
+                hole = written("hole", hole),
+                od = written("bearing_od", od),
+                outer = written("outer", outer),
+            ),
         );
         return None;
     }

@@ -2,11 +2,12 @@
 
 use super::{members, procedure, stage};
 use crate::document::Table;
+use crate::message;
 use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan};
 use crate::plan::index::{FastenerIx, SlotIx, SpecIx};
 use crate::plan::open::OpenFigure;
 use crate::plan::procedure::Order;
-use crate::quantity::{Dimension, mpa};
+use crate::quantity::{Dimension, Quantity, mpa};
 use crate::tightening::adapter::Adapter;
 use crate::tightening::{Pattern, Position, order};
 use std::collections::BTreeSet;
@@ -22,7 +23,9 @@ pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
         table.error("angle", "from 0°, straight on, to 180°, folded back");
     }
     if length_mm >= wrench_mm {
-        table.error("length", format!("{length_mm} mm is longer than its wrench, {wrench_mm} mm"));
+        let written = |key, mm| Quantity::written_in(mm, table.unit(key, Dimension::Length));
+        let (length, wrench) = (written("length", length_mm), written("wrench", wrench_mm));
+        table.error("length", message!("{length} is longer than its wrench, {wrench}", length, wrench));
     }
     Some(Adapter { id, name, length_mm, angle_deg, wrench_mm })
 }
@@ -73,6 +76,7 @@ fn joint(
         rounds: Vec::new(),
         source: String::new(),
         was: Vec::new(),
+        gone: Vec::new(),
         unclear: Vec::new(),
     };
     let order = procedure::order(table);
@@ -80,13 +84,13 @@ fn joint(
         let group = group(&table, offset, order.as_ref(), plan, &mut joint);
         joint.groups.push(group);
     }
-    if let Some(Order::Listed(names)) = &order {
-        check_listed(table, &joint, names);
-    }
     if joint.groups.is_empty() {
         table.error("group", "a joint has at least one group of fasteners");
     }
     (joint.stages, joint.unclear) = stage::of_joint(table, &joint, &plan.specs, opens);
+    if let Some(Order::Listed(names)) = &order {
+        joint.unclear.extend(unclear_order(&joint, names));
+    }
     joint.source = table.text_or("source", "");
     joint
 }
@@ -151,25 +155,24 @@ fn group(
     Group { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
 }
 
-/// An order that a line lists names whole groups, and nothing else.
-fn check_listed(table: &Table<'_>, joint: &Joint, names: &[String]) {
+/// What is unclear in an order that a line lists: it names whole groups, and nothing else.
+fn unclear_order(joint: &Joint, names: &[String]) -> Vec<String> {
     let known: Vec<&str> = joint.fasteners.iter().map(|fastener| fastener.id.as_str()).collect();
     let unknown: Vec<&str> = names.iter().map(String::as_str).filter(|name| !known.contains(name)).collect();
     if !unknown.is_empty() {
-        let message =
-            format!("its order names {}; the fasteners are {}", unknown.join(", "), known.join(", "));
-        return table.error("procedure", message);
+        return vec![format!(
+            "its order names {}; the fasteners are {}",
+            unknown.join(", "),
+            known.join(", ")
+        )];
     }
-    for group in &joint.groups {
-        let missed: Vec<&str> = known[group.fasteners.clone()]
-            .iter()
-            .copied()
-            .filter(|id| !names.iter().any(|name| name == id))
-            .collect();
-        if !missed.is_empty() && missed.len() < group.fasteners.len() {
-            table.error("procedure", format!("its order misses {}", missed.join(", ")));
-        }
-    }
+    let missed = joint.groups.iter().filter_map(|group| {
+        let of_group = known[group.fasteners.clone()].iter().copied();
+        let missed: Vec<&str> = of_group.filter(|id| !names.iter().any(|name| name == id)).collect();
+        let some = !missed.is_empty() && missed.len() < group.fasteners.len();
+        some.then(|| format!("its order misses {}", missed.join(", ")))
+    });
+    missed.collect()
 }
 
 /// Positions in a row, evenly from one end to the other; `*` in their key is their number.

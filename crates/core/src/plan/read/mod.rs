@@ -14,6 +14,7 @@ mod procedure;
 mod repeat;
 mod site;
 mod stage;
+mod window;
 
 use super::document::Plan;
 use crate::document::{self, Report, Table};

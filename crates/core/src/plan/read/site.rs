@@ -35,7 +35,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     let dimension = form.dimension();
     let places = places(table, form);
     let plausible = if table.has("plausible") { plausible(table, dimension) } else { form.plausible() };
-    if table.has("material") && dimension != Dimension::Length {
+    if table.has("material") && !dimension.is_length() {
         table.error("material", "only a length is brought to 20 °C");
     }
     let expansion_per_k =

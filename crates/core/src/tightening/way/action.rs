@@ -3,6 +3,7 @@
 
 use super::rules::{Had, Rules};
 use crate::document::Table;
+use crate::message::Message;
 use crate::quantity::Dimension;
 
 /// Something done by hand.
@@ -78,7 +79,7 @@ impl Rules for Action {
         self.title.as_deref()
     }
 
-    fn words(&self, _had: Had) -> String {
-        self.text.clone()
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
     }
 }

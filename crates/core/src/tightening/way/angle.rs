@@ -4,7 +4,9 @@
 use super::rules::{Ability, Asks, Had, MOST_LIKELY, Rules, read_band, read_tolerance};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::Dimension;
 use crate::tightening::band::Band;
 use crate::tightening::reading::Reading;
 
@@ -85,9 +87,9 @@ impl Rules for Angle {
         Some(Ability::Angle)
     }
 
-    fn words(&self, had: Had) -> String {
-        let left = quantity::format(self.band.target - had.value, Dimension::Angle.base());
-        if had.value > 0.0 { format!("on by {left}") } else { format!("by {left}") }
+    fn words(&self, had: Had) -> Message {
+        let left = self.band.quantity(self.band.target - had.value);
+        if had.value > 0.0 { message!("on by {left}", left) } else { message!("by {left}", left) }
     }
 
     fn asks(&self, had: Had) -> Option<Asks> {

@@ -6,7 +6,9 @@ use super::rules::{Ability, Asks, Had, Plain, Rules, up_to};
 use super::torque::Torque;
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::Dimension;
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 
@@ -113,8 +115,8 @@ impl Rules for Slot {
         Some(Ability::Eye)
     }
 
-    fn words(&self, _had: Had) -> String {
-        "forward to the next slot".to_owned()
+    fn words(&self, _had: Had) -> Message {
+        "forward to the next slot".into()
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {
@@ -200,9 +202,9 @@ impl Rules for Twist {
         Some(Ability::Eye)
     }
 
-    fn words(&self, _had: Had) -> String {
-        let most = quantity::format(self.band.high, Dimension::Angle.base());
-        format!("twist of the split-pin hole, at most {most}")
+    fn words(&self, _had: Had) -> Message {
+        let most = self.band.quantity(self.band.high);
+        message!("twist of the split-pin hole, at most {most}", most)
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {

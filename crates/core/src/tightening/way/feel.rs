@@ -7,7 +7,9 @@ use super::rules::{Ability, Asks, Had, Rules, read_band};
 use super::torque::MOST_NM;
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::Dimension;
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 
@@ -81,9 +83,8 @@ impl Rules for Feel {
         Some(Ability::ShowTorque(self.band.target))
     }
 
-    fn words(&self, _had: Had) -> String {
-        let text = |value| quantity::format(value, Dimension::Torque.base());
-        format!("until it rises no more, {} to {}", text(self.band.low), text(self.band.high))
+    fn words(&self, _had: Had) -> Message {
+        message!("until it rises no more, {limits}", limits = self.band.limits())
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {

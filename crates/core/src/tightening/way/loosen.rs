@@ -3,6 +3,8 @@
 use super::rules::{Ability, Asks, Had, Plain, Rules};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
+use crate::message;
+use crate::message::Message;
 use crate::quantity::Dimension;
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
@@ -68,8 +70,8 @@ impl Rules for Loosen {
         Some(Ability::Eye)
     }
 
-    fn words(&self, _had: Had) -> String {
-        format!("loosen {}", self.text)
+    fn words(&self, _had: Had) -> Message {
+        message!("loosen {fasteners}", fasteners = &self.text)
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {

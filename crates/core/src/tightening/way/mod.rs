@@ -32,7 +32,7 @@ pub use torque::{MOST_NM, Torque};
 
 use super::band::Verdict;
 use crate::document::Table;
-use crate::quantity;
+use crate::quantity::{Dimension, Quantity};
 
 /// How one fastener is tightened in one stage, or what is done between stages.
 #[derive(Debug, Clone, PartialEq)]
@@ -139,8 +139,7 @@ impl Way {
     }
 
     /// A figure of what is read, with its unit.
-    pub fn print(&self, figure: f64) -> String {
-        let dimension = self.rules().dimension();
-        dimension.map(|dimension| quantity::format_fine(figure, dimension.base())).unwrap_or_default()
+    pub fn print(&self, figure: f64) -> Quantity {
+        Quantity::fine(figure, self.rules().dimension().unwrap_or(Dimension::Count))
     }
 }

@@ -1,6 +1,7 @@
 //! A stage whose figure nobody has looked up yet (C-47): it is there, in its order, and cannot be done.
 
 use super::rules::{Had, Rules};
+use crate::message::Message;
 
 /// Nobody has looked its figure up yet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -36,7 +37,7 @@ impl Rules for Open {
         Some(&self.path)
     }
 
-    fn words(&self, _had: Had) -> String {
-        self.text.clone()
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
     }
 }

@@ -1,10 +1,12 @@
 //! A pull at a torque the fastener has had: does it move, and by how much (C-10, C-18)? A recheck
 //! should find nothing; a settle pass is there to find something.
 
-use super::rules::{Ability, Asks, Had, Plain, Rules, read_band, torque_words, up_to};
+use super::rules::{Ability, Asks, Had, Plain, Rules, read_band, up_to};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 
@@ -104,12 +106,16 @@ impl Rules for Recheck {
         Some(Ability::Torque(self.torque.target))
     }
 
-    fn words(&self, had: Had) -> String {
-        let torque = torque_words(self.torque.target);
+    fn words(&self, had: Had) -> Message {
+        let torque = self.torque.quantity(self.torque.target);
         if had.pulls > 0 {
-            format!("again at {torque}: it moved {}", quantity::format(had.value, Dimension::Angle.base()))
+            message!(
+                "again at {torque}: it moved {moved}",
+                torque,
+                moved = Quantity::new(had.value, Dimension::Angle)
+            )
         } else {
-            format!("at {torque}: does it move?")
+            message!("at {torque}: does it move?", torque)
         }
     }
 

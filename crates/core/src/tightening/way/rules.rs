@@ -2,7 +2,8 @@
 
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast, Pair};
-use crate::quantity::{self, Dimension, Unit};
+use crate::message::Message;
+use crate::quantity::{Dimension, Unit};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::climb::{Climb, Qualified};
 use crate::tightening::reading::Reading;
@@ -338,7 +339,7 @@ pub trait Rules {
     }
 
     /// What is to be done, as the end of a sentence: `to 30.0 N·m`.
-    fn words(&self, had: Had) -> String;
+    fn words(&self, had: Had) -> Message;
 
     /// How it is asked for at the bench; nothing where it is done by hand.
     fn asks(&self, _had: Had) -> Option<Asks> {
@@ -346,18 +347,15 @@ pub trait Rules {
     }
 }
 
-/// A torque in words.
-pub(super) fn torque_words(torque_nm: f64) -> String {
-    quantity::format(torque_nm, Dimension::Torque.base())
-}
-
 /// The band of a target: the `range` that will do (C-44), or `tolerance` as a quantity or as `"4 %"`.
 pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
     let target = table.positive(key, dimension);
-    if table.has("range") {
-        return read_range(table, target?, table.unit(key, dimension));
-    }
-    read_tolerance(table, "tolerance", target, table.unit(key, dimension))
+    let band = if table.has("range") {
+        read_range(table, target?, table.unit(key, dimension))
+    } else {
+        read_tolerance(table, "tolerance", target, table.unit(key, dimension))
+    };
+    band.map(|band| Band { dimension, ..band })
 }
 
 /// A target with the tolerance that a field gives it, as a quantity or as `"4 %"`.
@@ -393,7 +391,7 @@ fn read_range(table: &Table<'_>, target: f64, unit: &'static Unit) -> Option<Ban
         && target <= high
         && low < high
     {
-        return Some(Band { target, low, high, unit });
+        return Some(Band { target, low, high, unit, dimension: unit.dimension });
     }
     table.error("range", "two rising figures such as [\"31 N·m\", \"37 N·m\"] with the target between them");
     None

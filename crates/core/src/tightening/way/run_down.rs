@@ -2,6 +2,7 @@
 
 use super::rules::{Ability, Had, Rules};
 use crate::document::Table;
+use crate::message::Message;
 use crate::quantity::Dimension;
 
 /// Run down by hand.
@@ -38,7 +39,7 @@ impl Rules for RunDown {
         Some(Ability::RunDown(self.most_nm))
     }
 
-    fn words(&self, _had: Had) -> String {
-        self.text.clone()
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
     }
 }

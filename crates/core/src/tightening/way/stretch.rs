@@ -2,13 +2,13 @@
 //! bolt that is short is pulled on. Where there is no climb, the stretch is read as proof of what was done.
 
 use super::Way;
-use super::rules::{
-    Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Rules, Shown, Shows, read_band, torque_words,
-};
+use super::rules::{Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Rules, Shown, Shows, read_band};
 use super::torque::MOST_NM;
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast, NutFactor};
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::climb::Climb;
 use crate::tightening::reading::Reading;
@@ -53,8 +53,8 @@ impl Steps {
 /// pulled twice before the stretch is read; `qualify = true`: what the first bolt of the group needs is where the
 /// others begin; `zero = true`: the gauge is zeroed on each bolt first.
 pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
-    let band = read_band(stage, "stretch", Dimension::Length);
-    let set_mm = if stage.has("set") { stage.positive("set", Dimension::Length) } else { None };
+    let band = read_band(stage, "stretch", Dimension::Clearance);
+    let set_mm = if stage.has("set") { stage.positive("set", Dimension::Clearance) } else { None };
     let zeroed = stage.flag("zero");
     if stage.flag("proof") {
         // Read alone, it is read against the free length, which is known from before.
@@ -75,7 +75,8 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         Way::Climbing(Climbing { steps, stretch: band, any }),
         Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
     ];
-    let near = Band::around(0.0, (band.high - band.low) / NEAR, band.unit);
+    let near =
+        Band { dimension: band.dimension, ..Band::around(0.0, (band.high - band.low) / NEAR, band.unit) };
     let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band, set_mm }));
     Some(zero.into_iter().chain(climb).collect())
 }
@@ -98,7 +99,7 @@ impl Rules for Zero {
     }
 
     fn dimension(&self) -> Option<Dimension> {
-        Some(Dimension::Length)
+        Some(Dimension::Clearance)
     }
 
     fn band(&self) -> Option<&Band> {
@@ -166,13 +167,13 @@ impl Rules for Zero {
         Some(Ability::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
     }
 
-    fn words(&self, _had: Had) -> String {
-        "zero the gauge on it".to_owned()
+    fn words(&self, _had: Had) -> Message {
+        "zero the gauge on it".into()
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {
         Some(Asks {
-            dimension: Dimension::Length,
+            dimension: Dimension::Clearance,
             head: "",
             question: Some("Zero the gauge on it"),
             field: "Gauge shows",
@@ -272,12 +273,16 @@ impl Rules for Climbing {
         Some(Ability::Torque(had.expected?.next))
     }
 
-    fn words(&self, had: Had) -> String {
+    fn words(&self, had: Had) -> Message {
         had.expected.map_or_else(
-            || "to the next torque".to_owned(),
+            || "to the next torque".into(),
             |expected| {
                 let again = if expected.again { "once more " } else { "" };
-                format!("{again}to {}", torque_words(expected.next))
+                message!(
+                    "{again}to {torque}",
+                    again,
+                    torque = Quantity::new(expected.next, Dimension::Torque)
+                )
             },
         )
     }
@@ -326,7 +331,7 @@ impl Rules for Stretch {
     }
 
     fn dimension(&self) -> Option<Dimension> {
-        Some(Dimension::Length)
+        Some(Dimension::Clearance)
     }
 
     fn band(&self) -> Option<&Band> {
@@ -433,14 +438,13 @@ impl Rules for Stretch {
         Some(Ability::Stretch(self.band.high - self.band.low))
     }
 
-    fn words(&self, _had: Had) -> String {
-        let text = |value| quantity::format(value, Dimension::Length.base());
-        format!("its stretch, {} to {}", text(self.band.low), text(self.band.high))
+    fn words(&self, _had: Had) -> Message {
+        message!("its stretch, {limits}", limits = self.band.limits())
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {
         Some(Asks {
-            dimension: Dimension::Length,
+            dimension: Dimension::Clearance,
             head: "wanted",
             question: None,
             field: "Stretch",

@@ -2,7 +2,9 @@
 
 use super::rules::{Ability, Asks, Had, Rules, read_band};
 use crate::document::Table;
-use crate::quantity::{self, Dimension};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::Dimension;
 use crate::tightening::Way;
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
@@ -25,7 +27,7 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let mut text = stage.text("stud");
     if stage.has("back") {
         let back = stage.positive("back", Dimension::Angle)?;
-        text = format!("{text} Then back by {}.", quantity::format(back, Dimension::Angle.base()));
+        text = format!("{text} Then back by {back}°.");
     }
     let mut ways = vec![Way::Stud(Stud { text })];
     if stage.has("height") {
@@ -51,8 +53,8 @@ impl Rules for Stud {
         Some(Ability::RunDown(0.0))
     }
 
-    fn words(&self, _had: Had) -> String {
-        self.text.clone()
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
     }
 }
 
@@ -93,9 +95,8 @@ impl Rules for Height {
         (verdict == Verdict::Over).then_some("it stands out too far: too little of its thread is in")
     }
 
-    fn words(&self, _had: Had) -> String {
-        let text = |value| quantity::format(value, Dimension::Length.base());
-        format!("its height, {} to {}", text(self.band.low), text(self.band.high))
+    fn words(&self, _had: Had) -> Message {
+        message!("its height, {limits}", limits = self.band.limits())
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {

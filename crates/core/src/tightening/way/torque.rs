@@ -2,19 +2,18 @@
 
 use super::Way;
 use super::recheck::Recheck;
-use super::rules::{Ability, Asks, Had, Rules, read_band, torque_words};
+use super::rules::{Ability, Asks, Had, Rules, read_band};
 use crate::document::Table;
 use crate::joint::{Fastening, Forecast};
-use crate::quantity::Dimension;
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{Dimension, Unit};
 use crate::tightening::band::{Band, Verdict};
 use crate::tightening::reading::Reading;
 use crate::tightening::steps;
 
 /// The most that anybody pulls a fastener of an engine to, N·m.
 pub const MOST_NM: f64 = 20_000.0;
-
-/// What wrenches can be set to, N·m, where a plan does not say.
-const RESOLUTION_NM: f64 = 1.0;
 
 /// To a torque.
 #[derive(Debug, Clone, PartialEq)]
@@ -52,10 +51,10 @@ fn steps_to(stage: &Table<'_>, band: Band) -> Option<Vec<Torque>> {
     let resolution = if stage.has("resolution") {
         stage.positive("resolution", Dimension::Torque)?
     } else {
-        RESOLUTION_NM
+        step_of(band.unit)
     };
     let settings = steps::shared(band.target, &shares, resolution);
-    let mut settings = settings.map_err(|error| stage.error(rule, error.to_string())).ok()?;
+    let mut settings = settings.map_err(|error| stage.error(rule, error.message(band.unit))).ok()?;
     if settings.pop().is_none_or(|last| band.judge(last) != Verdict::Good) {
         stage.error("resolution", "a wrench that sets such steps cannot be set inside the tolerance");
         return None;
@@ -63,6 +62,11 @@ fn steps_to(stage: &Table<'_>, band: Band) -> Option<Vec<Torque>> {
     // The last one is the plan's own figure.
     let steps = settings.into_iter().map(|setting| Torque { band: band.moved_to(setting) });
     Some(steps.chain([Torque { band }]).collect())
+}
+
+/// What a wrench is set to at the finest, where a plan does not say: whole units of its scale, tenths of a large one.
+fn step_of(unit: &Unit) -> f64 {
+    if unit.decimals > 1 { 0.1 * unit.factor } else { unit.factor }
 }
 
 /// Steps that schools go by, in percent of the torque.
@@ -128,8 +132,8 @@ impl Rules for Torque {
         Some(Ability::Torque(self.band.target))
     }
 
-    fn words(&self, _had: Had) -> String {
-        format!("to {}", torque_words(self.band.target))
+    fn words(&self, _had: Had) -> Message {
+        message!("to {torque}", torque = self.band.quantity(self.band.target))
     }
 
     fn asks(&self, _had: Had) -> Option<Asks> {

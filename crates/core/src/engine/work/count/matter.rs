@@ -15,8 +15,8 @@ pub(super) fn matters(state: &State, at: OperationIx, counts: Vec<CountView>) ->
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what,
-            now: "Look again and count again, or a lead accepts it".to_owned(),
+            what: what.into(),
+            now: "Look again and count again, or a lead accepts it".into(),
             remedies: vec![Remedy::Void, Remedy::Accept],
         })
     };

@@ -4,8 +4,10 @@ use super::clearances::ClearanceView;
 use super::section::{MeasuredView, latest_readings};
 use crate::engine::state::State;
 use crate::engine::tools::{Need, ToolFit, Tools};
+use crate::message;
+use crate::message::Message;
 use crate::plan::{ClearanceIx, FamilyIx, OperationIx, Place, SiteForm, SiteIx};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use serde::Serialize;
 use std::collections::HashMap;
 
@@ -30,16 +32,14 @@ pub struct MeasureStep {
 
 impl MeasureStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
+    pub fn line(&self) -> Message {
         let what = format!("{} {}", self.name, self.at);
         let what = what.trim_end();
-        match self.file_mm {
-            Some(file) => {
-                let off = quantity::format(file, Dimension::Length.base());
-                format!("File {what} by {off} and measure again")
-            }
-            None => format!("Measure {what}"),
+        if let Some(file) = self.file_mm {
+            let off = Quantity::new(file, Dimension::Clearance);
+            return message!("File {what} by {off} and measure again", what, off);
         }
+        message!("Measure {what}", what)
     }
 }
 

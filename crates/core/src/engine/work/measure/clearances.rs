@@ -1,34 +1,17 @@
 //! How the clearances of an engine stand, from the readings that count.
 
-use super::figure::Measures;
 pub use super::figure::{Mark, Position};
-use super::state::{Placed, Shells};
-use crate::clearance::{
-    Decision, Form, FormError, ShellChoice, Window, choose_shells, strip_clearance, to_file,
-};
+use super::figure::{Measures, Sure};
+use super::state::Shells;
+use super::strip;
+use crate::clearance::{Decision, Form, FormError, ShellChoice, Window, choose_shells, to_file};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
+use crate::message::Message;
 use crate::plan::{Clearance, ClearanceIx, FamilyIx, OperationIx, Rule, SiteIx};
 use crate::quantity::Dimension;
 use serde::Serialize;
 use std::collections::BTreeSet;
-
-/// Where two methods may be apart by more than their instruments explain, mm: how a strip is read.
-const STRIP_READING_MM: f64 = 0.006;
-
-/// The same where the printed card was read, which is stepped: half a step of it, mm.
-const CARD_READING_MM: f64 = 0.013;
-
-/// Whether what was read on a strip is the clearance that its card prints: a strip that was flattened is wider than its
-/// wire, and what it was flattened to is less (C-66).
-pub(super) fn is_of_card(wire_mm: f64, read_mm: f64) -> bool {
-    read_mm < wire_mm
-}
-
-/// The clearance that a strip tells of: as its card prints it, or from the width that it was flattened to.
-fn clearance_of_strip(wire_mm: f64, read_mm: f64) -> f64 {
-    if is_of_card(wire_mm, read_mm) { read_mm } else { strip_clearance(wire_mm, read_mm) }
-}
 
 /// What a second method says of a clearance.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -76,6 +59,8 @@ pub struct ClearanceView {
     pub minus_form: Option<FormError>,
     /// Where it has to lie; none while the bore that it goes by is not measured.
     pub window: Option<Window>,
+    /// The same in words.
+    pub window_words: Option<Message>,
     /// What is still to be filed off, mm, where it is filed and not inside yet.
     pub to_file_mm: Option<f64>,
     /// A second method, where it was used.
@@ -235,6 +220,7 @@ impl State {
             plus_form: figure.plus_form,
             minus_form: figure.minus_form,
             window,
+            window_words: window.map(|window| window.words(planned.dimension)),
             grades: planned.shells.iter().map(|grade| grade.name.clone()).collect(),
             stock: self.stock_of(at),
             shells,
@@ -260,24 +246,20 @@ impl State {
     ) -> Option<SecondMethod> {
         let site = self.plan.member(planned.second?, member)?;
         // A strip of no width says nothing: it was kept as read and leads to no clearance.
-        let wire_mm = self.plan[site].strip_mm;
-        let value = |reading: &&Placed| match wire_mm {
-            Some(wire_mm) => {
-                (reading.value.value > 0.0).then(|| clearance_of_strip(wire_mm, reading.value.value))
-            }
-            None => Some(reading.value.value),
-        };
         let readings = self.sizes.whole(&self.plan, site)?;
-        let by_card = readings
-            .iter()
-            .any(|reading| wire_mm.is_some_and(|wire_mm| is_of_card(wire_mm, reading.value.value)));
-        let values: Option<Vec<f64>> = readings.iter().map(value).collect();
-        let form = Form::of(&values?)?;
+        let told = match self.plan[site].strip_mm {
+            Some(wire_mm) => readings.iter().map(|of| strip::clearance(wire_mm, of.value.value)).collect(),
+            None => Some(readings.iter().map(|of| Sure { value: of.value.value, u: 0.0 }).collect()),
+        };
+        let told: Vec<Sure> = told?;
+        let values: Vec<f64> = told.iter().map(|sure| sure.value).collect();
+        let own = told.iter().map(|sure| sure.u).fold(0.0, f64::max);
+        let form = Form::of(&values)?;
         let apart = span.map_or(0.0, |[_, mean, _]| (mean - form.mean_mm).abs());
         Some(SecondMethod {
             value_mm: form.mean_mm,
             taper_mm: form.spread_mm(),
-            agrees: apart <= uncertainty.hypot(if by_card { CARD_READING_MM } else { STRIP_READING_MM }),
+            agrees: apart <= uncertainty.hypot(own),
             trust: if planned.trust_second { "second" } else { "first" }.to_owned(),
         })
     }

@@ -1,11 +1,13 @@
 //! What may be recorded about sizes and shells.
 
-use super::clearances::is_of_card;
-use crate::engine::asking::{Context, operation, slip_hint, starting, typed};
+use super::strip::is_of_card;
+use crate::engine::asking::{Context, length_slips, operation, slip_hint, starting, typed, unit_given};
 use crate::engine::record::{ChooseShells, CountShells, Fact, Measure, Measured, Refusal, RefusalKind};
 use crate::engine::state::State;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{Clearance, OperationIx, Site, Work};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity, Unit};
 
 /// The most that anybody measures, mm or cm³.
 const MOST: f64 = 100_000.0;
@@ -30,13 +32,20 @@ pub(in crate::engine) fn measure(
         return Err(Refusal::field("place", format!("{} has {} places", planned.name, planned.places.len())));
     }
     if measure.temperature_c.is_some_and(|celsius| !(-40.0..=150.0).contains(&celsius)) {
-        return Err(Refusal::field("temperature_c", "a temperature from -40 to 150 °C is needed"));
+        return Err(Refusal::field(
+            "temperature_c",
+            message!(
+                "a temperature of {range} is needed",
+                range = Quantity::new(-40.0, Dimension::Temperature).up_to(150.0)
+            ),
+        ));
     }
     let instrument = context.instrument(&measure.instrument)?;
     let (read, master) = read(&measure.text, measure.unit.as_deref(), planned.dimension)?;
     let unlikely = is_unlikely(planned, read);
     if unlikely && !measure.sure {
-        return Err(Refusal::of(RefusalKind::Ask, unlikely_text(planned, read)));
+        let given = unit_given(&measure.text, measure.unit.as_deref(), planned.dimension);
+        return Err(Refusal::of(RefusalKind::Ask, unlikely_text(planned, read, given)));
     }
     let fact = Fact::Measured(Measured {
         operation: id.clone(),
@@ -71,8 +80,8 @@ pub(super) fn read(
     if read.abs() <= MOST {
         return Ok((read, master));
     }
-    let most = quantity::format(MOST, dimension.base());
-    Err(Refusal::field("text", format!("{} below {most} is needed", dimension.one())))
+    let most = Quantity::new(MOST, dimension);
+    Err(Refusal::field("text", message!("{one} below {most} is needed", one = dimension.one(), most)))
 }
 
 /// Whether a reading is outside of what is plausible there, in the base unit.
@@ -88,28 +97,19 @@ pub(super) fn is_unlikely(site: &Site, read: f64) -> bool {
 const LEAST_CLEARANCE_MM: f64 = 0.01;
 
 /// Says that a reading is unlikely, and which slip would explain it.
-pub(super) fn unlikely_text(site: &Site, read: f64) -> String {
-    let slips = [
-        ("a decimal place", 10.0),
-        ("a decimal place", 0.1),
-        ("inches", 25.4),
-        ("inches", 1.0 / 25.4),
-        ("thousandths of an inch", 0.025_4),
-        ("micrometres", 0.001),
-        ("two decimal places", 100.0),
-        ("two decimal places", 0.01),
-    ];
+pub(super) fn unlikely_text(site: &Site, read: f64, given: &Unit) -> Message {
     let [low, high] = site.plausible;
-    let in_unit = |value: f64| quantity::format(value, site.dimension.base());
-    let lengths = site.dimension == Dimension::Length;
-    let slips: Vec<(&str, f64)> =
-        slips.into_iter().filter(|(slip, _)| lengths || slip.contains("decimal place")).collect();
-    format!(
-        "{} is unlikely for {}: {low} to {high} {}.{} Enter again keeps it as it is.",
-        in_unit(read),
-        site.name,
-        site.dimension.base().symbol,
-        slip_hint(read, &slips, |meant| (low..=high).contains(&meant), in_unit)
+    let in_unit = |value: f64| Quantity::new(value, site.dimension);
+    let near = [("a decimal place", 10.0), ("a decimal place", 0.1)];
+    let units = if site.dimension.is_length() { length_slips(given) } else { Vec::new() };
+    let far = [("two decimal places", 100.0), ("two decimal places", 0.01)];
+    let slips: Vec<(&str, f64)> = near.into_iter().chain(units).chain(far).collect();
+    message!(
+        "{read} is unlikely for {site}: {usual}.{hint} Enter again keeps it as it is.",
+        read = in_unit(read),
+        site = &site.name,
+        usual = Quantity::fine(low, site.dimension).up_to(high),
+        hint = slip_hint(read, &slips, |meant| (low..=high).contains(&meant), in_unit),
     )
 }
 

@@ -1,6 +1,7 @@
 //! What the readings of one member of a clearance come to, place by place.
 
 use super::state::{Placed, Shells, Sizes};
+use super::strip;
 use crate::clearance::{
     Chamber, Decision, Diameter, Form, FormError, Gauge, Window, compression, decide, expanded_uncertainty,
     nearest_valve_approach, propagated,
@@ -117,6 +118,9 @@ impl<'a> Measures<'a> {
         minus: Option<FamilyIx>,
         between: Option<f64>,
     ) -> Figure {
+        if let (Some((site, wire_mm)), None) = (self.strip(plus, member), minus) {
+            return self.of_strip(site, wire_mm, between.unwrap_or_default());
+        }
         let (larger, smaller) =
             (self.whole(plus, member), minus.map_or(Some(Vec::new()), |f| self.whole(f, member)));
         let worst = [&larger, &smaller].into_iter().map(|part| worst_of(part.iter().flatten().copied()));
@@ -143,6 +147,38 @@ impl<'a> Measures<'a> {
             series: Vec::new(),
             plus_form,
             minus_form,
+        }
+    }
+
+    /// A site that is read on a plastic strip, with the diameter of its wire, mm.
+    fn strip(self, family: FamilyIx, member: usize) -> Option<(SiteIx, f64)> {
+        let site = self.plan.member(family, member)?;
+        Some((site, self.plan[site].strip_mm?))
+    }
+
+    /// A clearance that rests on strip alone.
+    fn of_strip(self, site: SiteIx, wire_mm: f64, between: f64) -> Figure {
+        let readings: Vec<&Placed> = self.sizes.readings_on(self.plan, site).collect();
+        let told: Vec<Sure> =
+            readings.iter().filter_map(|of| strip::clearance(wire_mm, of.value.value)).collect();
+        let uncertainty = told.iter().map(|sure| sure.u).fold(0.0, f64::max);
+        if told.is_empty() || told.len() < self.plan[site].places.len() {
+            return Figure { uncertainty, ..Figure::default() };
+        }
+        let values: Vec<Sure> =
+            told.iter().map(|sure| Sure { value: sure.value - between, ..*sure }).collect();
+        let named = readings.iter().zip(&values).filter(|(reading, _)| self.place(reading).planes > 1);
+        let positions = named.map(|(reading, sure)| Position {
+            name: self.place(reading).plane_name.clone(),
+            value_mm: sure.value,
+        });
+        Figure {
+            mean: values.iter().map(|sure| sure.value).sum::<f64>()
+                / f64::from(u32::try_from(values.len()).unwrap_or(1)),
+            positions: positions.collect(),
+            values,
+            uncertainty,
+            ..Figure::default()
         }
     }
 

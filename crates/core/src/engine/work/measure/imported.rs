@@ -1,7 +1,9 @@
 //! A measuring machine's table as readings of an operation: which column is what, and what would be recorded.
 
 use super::decide::{is_unlikely, read, unlikely_text};
+use crate::engine::asking::unit_given;
 use crate::engine::state::State;
+use crate::message::Message;
 use crate::plan::{OperationIx, SiteIx, Work};
 use crate::quantity::{self, Unit};
 use crate::table::{Table, is_figure};
@@ -69,7 +71,7 @@ pub struct TableReading {
     /// The same in the base unit, where it is a reading.
     pub value: Option<f64>,
     /// Why it is none, or is unlikely.
-    pub fault: Option<String>,
+    pub fault: Option<Message>,
     /// Whether it can be kept all the same.
     pub unlikely: bool,
     /// What was read there before, in the base unit.
@@ -310,12 +312,13 @@ impl State {
     ) -> TableReading {
         let planned = &self.plan[site];
         // A unit of lengths says nothing of a volume.
-        let bare = quantity::unit(unit).filter(|unit| unit.dimension == planned.dimension);
+        let bare = quantity::unit(unit).filter(|unit| unit.measures(planned.dimension));
         let unit = bare.unwrap_or(planned.dimension.base()).symbol;
         let (value, fault, unlikely) = match read(text, Some(unit), planned.dimension) {
             Ok((value, _)) => {
                 let unlikely = is_unlikely(planned, value);
-                (Some(value), unlikely.then(|| unlikely_text(planned, value)), unlikely)
+                let given = unit_given(text, Some(unit), planned.dimension);
+                (Some(value), unlikely.then(|| unlikely_text(planned, value, given)), unlikely)
             }
             Err(refusal) => (None, Some(refusal.message), false),
         };

@@ -6,8 +6,9 @@ use crate::clearance::Decision;
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
+use crate::message;
 use crate::plan::{OperationIx, SiteIx, Work};
-use crate::quantity;
+use crate::quantity::{Dimension, Quantity};
 
 /// Clearances that are judged in an operation and lie outside their window, and instruments
 /// that should not have been used.
@@ -31,20 +32,20 @@ fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
         let grown = state.mean_of(of.family, of.number - 1)? - first;
         let most = state.plan.set_mm(slot).filter(|most| grown > most + 1e-9)?;
         let seq = state.sizes.readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
-        let text = |mm: f64| quantity::format(mm, of.dimension.base());
+        let text = |mm: f64| Quantity::new(mm, Dimension::Clearance);
         (!state.ledger.accepted(seq)).then(|| Matter {
             seq,
             subject: None,
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!(
-                "{}: {} longer than when it was first here, and {} is the most: it is scrap",
-                of.name,
-                text(grown),
-                text(most)
+            what: message!(
+                "{name}: {grown} longer than when it was first here, and {most} is the most: it is scrap",
+                name = &of.name,
+                grown = text(grown),
+                most = text(most),
             ),
-            now: "Put a new one in and measure it, or a lead accepts it".to_owned(),
+            now: "Put a new one in and measure it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -53,11 +54,11 @@ fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
 
 fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<Matter> {
     let ([least, _, most], window) = view.span.zip(view.window)?;
-    let text = |value: f64| quantity::format(value, view.dimension.base());
+    let text = |value: f64| Quantity::new(value, view.dimension);
     let (value, limit) = if most > window.high {
-        (most, format!("{} is the most", text(window.high)))
+        (most, message!("{most} is the most", most = text(window.high)))
     } else {
-        (least, format!("{} is the least", text(window.low)))
+        (least, message!("{least} is the least", least = text(window.low)))
     };
     Some(Matter {
         seq: view.last_seq,
@@ -65,8 +66,14 @@ fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<
         operation: state.plan[at].id.clone(),
         joint: None,
         fastener: None,
-        what: format!("{} {}: {}, and {limit}", view.name, view.number, text(value)),
-        now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number),
+        what: message!(
+            "{name} {number}: {value}, and {limit}",
+            name = &view.name,
+            number = view.number,
+            value = text(value),
+            limit
+        ),
+        now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number).into(),
         remedies: vec![Remedy::Accept],
     })
 }
@@ -99,8 +106,8 @@ fn of_instruments(state: &State, at: OperationIx) -> Vec<Matter> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{}: {}", state.plan[entry.key.0].name, unfit.words),
-            now: "Measure again with an instrument that fits, or a lead accepts it".to_owned(),
+            what: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
+            now: "Measure again with an instrument that fits, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept],
         });
     }

@@ -8,6 +8,7 @@ pub mod imported;
 mod matter;
 pub mod section;
 pub mod state;
+mod strip;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;

@@ -4,6 +4,7 @@ use super::clearances::ClearanceView;
 use super::state::Placed;
 use crate::engine::record::Method;
 use crate::engine::state::State;
+use crate::message::Message;
 use crate::plan::OperationIx;
 use crate::quantity::Dimension;
 use serde::Serialize;
@@ -49,7 +50,9 @@ pub struct MeasuredView {
     /// Whether the instrument only pretends.
     pub simulated: bool,
     /// Why the instrument does not fit, where it does not.
-    pub fault: Option<String>,
+    pub fault: Option<Message>,
+    /// Whether it is the one that counts at its place.
+    pub counts: bool,
     /// Whether another reading of the place counts now.
     pub superseded: bool,
     /// Why it does not count, if it does not.
@@ -114,6 +117,7 @@ fn view(state: &State, entry: &Placed) -> Option<MeasuredView> {
         instrument: reading.instrument.name.clone(),
         simulated: reading.instrument.simulated,
         fault: reading.unfit.as_ref().map(|unfit| unfit.words.clone()),
+        counts,
         superseded: mark.voided.is_none() && !counts,
         voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
     })

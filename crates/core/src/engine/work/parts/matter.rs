@@ -3,6 +3,8 @@
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::{RemarkPart, Remarked};
 use crate::engine::state::State;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{OperationIx, SlotIx, Work};
 
 /// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
@@ -13,17 +15,18 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
         let before = entry.value.before.as_ref();
         let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
         let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
-        let spent = spent.map(|allowed| format!("used {uses} times, and {allowed} is the most"));
+        let spent =
+            spent.map(|allowed| message!("used {uses} times, and {allowed} is the most", uses, allowed));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
-        let wrong: Vec<String> = spent.into_iter().chain(scrap.iter().cloned()).collect();
+        let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
         (!wrong.is_empty()).then(|| Matter {
             seq: entry.seq,
             subject: None,
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{}: {}", planned.name, wrong.join("; ")),
-            now: "Put a new part in and enter it, or a lead accepts it".to_owned(),
+            what: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
+            now: "Put a new part in and enter it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -55,8 +58,9 @@ fn scrapped(state: &State, at: OperationIx, slot: SlotIx) -> Vec<Matter> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text),
-            now: "Put a new one in and enter it, or a lead accepts it".to_owned(),
+            what: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
+                .into(),
+            now: "Put a new one in and enter it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         }
     };

@@ -1,11 +1,13 @@
 //! What was asked of a fastener and what was given: reading it, and whether it can be meant.
 
-use crate::engine::asking::{slip_hint, typed};
+use crate::engine::asking::{length_slips, slip_hint, typed, unit_given};
 use crate::engine::record::{Given, Instrument, Refusal, RefusalKind};
 use crate::engine::tools::Between;
-use crate::quantity::{self, Dimension, LBF_FT, Unit};
+use crate::message;
+use crate::message::Message;
+use crate::quantity::{self, Dimension, LBF_FT, Quantity, Unit};
 use crate::tightening::way::MOST_NM;
-use crate::tightening::{Counting, Had, Reading, Verdict, Way, turned};
+use crate::tightening::{Counting, Had, Reading, Shows, Verdict, Way, turned};
 
 /// Units of torque that are taken for each other, and what mends it.
 const UNIT_SLIPS: [(&str, f64); 4] = [
@@ -13,14 +15,6 @@ const UNIT_SLIPS: [(&str, f64); 4] = [
     ("newton-metres for pound-feet", 1.0 / LBF_FT),
     ("pound-feet for pound-inches", 12.0),
     ("pound-inches for pound-feet", 1.0 / 12.0),
-];
-
-/// What a stretch that was read in another unit is mended by.
-const LENGTH_SLIPS: [(&str, f64); 4] = [
-    ("inches", 25.4),
-    ("thousandths of an inch", 0.0254),
-    ("ten-thousandths of an inch", 0.00254),
-    ("micrometres", 0.001),
 ];
 
 /// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
@@ -37,14 +31,18 @@ pub(super) struct Asked<'a> {
     pub given: &'a Given,
     /// What the instrument showed on the fastener before.
     pub before: Option<f64>,
+    /// Its free length, mm, where that was measured.
+    pub free_mm: Option<f64>,
 }
 
 impl Asked<'_> {
     /// A figure of what is read, in the unit it was given in.
-    fn print(&self, figure: f64) -> String {
-        let of_it = |unit: &&Unit| Some(unit.dimension) == self.way.rules().dimension();
+    fn print(&self, figure: f64) -> Quantity {
+        let of_it =
+            |unit: &&Unit| self.way.rules().dimension().is_some_and(|dimension| unit.measures(dimension));
         let unit = self.given.unit.as_deref().and_then(quantity::unit).filter(of_it);
-        unit.map_or_else(|| self.way.print(figure), |unit| quantity::format_fine(figure, unit))
+        let quantity = self.way.print(figure);
+        unit.map_or(quantity, |unit| quantity.in_scale(unit))
     }
 
     /// What is left to give, as the instrument shows it.
@@ -109,28 +107,39 @@ impl Asked<'_> {
     fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
         let rules = self.way.rules();
         let one = rules.dimension().map_or("a figure", Dimension::one);
-        let wrong = |message: String| Err(Refusal::field("reading", message));
+        let wrong = |message: Message| Err(Refusal::field("reading", message));
         let (least, most) = (rules.least(), rules.most());
         match rules.figure(reading) {
-            None => return wrong(format!("missing: {one} is needed")),
+            None => return wrong(message!("missing: {one} is needed", one)),
             Some(figure) if !(figure.is_finite() && figure >= least) => {
-                let from =
-                    if least > 0.0 { "above zero".to_owned() } else { format!("from {}", self.print(least)) };
-                return wrong(format!("{one} {from} is needed, not {}", self.print(figure)));
+                let from = if least > 0.0 {
+                    Message::from("above zero")
+                } else {
+                    message!("from {least}", least = self.print(least))
+                };
+                return wrong(message!(
+                    "{one} {from} is needed, not {figure}",
+                    one,
+                    from,
+                    figure = self.print(figure)
+                ));
             }
             Some(figure) if figure > most => {
                 let (given, most) = (self.print(figure), self.print(most));
-                return wrong(format!("{given} cannot be meant: at most {most} in one pull"));
+                return wrong(message!("{given} cannot be meant: at most {most} in one pull", given, most));
             }
             Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
-                return wrong(format!("a whole number is needed, not {figure}"));
+                return wrong(message!(
+                    "a whole number is needed, not {figure}",
+                    figure = self.print(figure)
+                ));
             }
             Some(_) => {}
         }
         let others =
             [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm, reading.height_mm];
         if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
-            return wrong("every figure has to be a finite number".to_owned());
+            return wrong("every figure has to be a finite number".into());
         }
         Ok(())
     }
@@ -147,24 +156,53 @@ impl Asked<'_> {
             Some(Dimension::Torque) => &UNIT_SLIPS,
             _ => &[],
         };
-        let lengths: &[(&str, f64)] = match rules.dimension() {
-            Some(Dimension::Length) => &LENGTH_SLIPS,
-            _ => &[],
+        let lengths = match (rules.dimension(), self.given.text.as_deref()) {
+            (Some(dimension), Some(text)) if dimension.is_length() => {
+                length_slips(unit_given(text, self.given.unit.as_deref(), dimension))
+            }
+            _ => Vec::new(),
         };
         let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
         let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
         if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
             return self.in_range(figure);
         }
+        self.whole_length(figure)?;
         let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
-        let slips: Vec<(&str, f64)> = units.iter().chain(&decimals).chain(lengths).copied().collect();
+        let slips: Vec<(&str, f64)> =
+            units.iter().chain(&decimals).copied().chain(lengths.iter().copied()).collect();
         let likely = |meant: f64| self.had.expected.is_some() && rules.usual(self.had).contains(&meant);
         let near = |meant: f64| within(meant, SLIP) || (!lengths.is_empty() && likely(meant));
         let hint = slip_hint(figure, &slips, near, |meant| self.print(meant));
         let (read, asked) = (self.print(figure), self.print(left));
         let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
-        let message =
-            format!("{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.");
+        let message = message!(
+            "{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.",
+            read,
+            asked,
+            wanted,
+            hint
+        );
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// A whole length where the stretch is asked for is plain from the bolt's free length.
+    fn whole_length(&self, figure: f64) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let Some(free) = self.free_mm.filter(|_| rules.shows() == Some(Shows::Stretch)) else {
+            return Ok(());
+        };
+        let stretch = figure - free;
+        if !rules.usual(self.had).contains(&stretch) {
+            return Ok(());
+        }
+        let message = message!(
+            "{length} looks like its whole length, with {free} free: that is {stretch} of stretch. Enter again \
+             keeps {length} as its stretch.",
+            length = self.print(figure),
+            free = Quantity::fine(free, Dimension::Length),
+            stretch = self.print(stretch),
+        );
         Err(Refusal::of(RefusalKind::Ask, message))
     }
 
@@ -177,11 +215,12 @@ impl Asked<'_> {
         };
         let is_over = rules.judge(rules.add(self.had, figure).value) == Verdict::Over;
         let fits = |meant: f64| meant > 0.0 && rules.judge(rules.add(self.had, meant).value) == Verdict::Good;
-        let ask = |why: String, meant: f64| {
-            let message = format!(
-                "{} is too far.{why} {} would fit. Enter again keeps it as it is.",
-                self.print(figure),
-                self.print(meant)
+        let ask = |why: Message, meant: f64| {
+            let message = message!(
+                "{figure} is too far.{why} {meant} would fit. Enter again keeps it as it is.",
+                figure = self.print(figure),
+                why,
+                meant = self.print(meant),
             );
             Err(Refusal::of(RefusalKind::Ask, message))
         };
@@ -191,14 +230,17 @@ impl Asked<'_> {
         if self.had.value > 0.0 && (band.low..=band.high).contains(&figure) {
             let had = self.print(self.had.value);
             return ask(
-                format!(" Does the gauge show the total, with the {had} it has already?"),
+                message!(" Does the gauge show the total, with the {had} it has already?", had),
                 figure - self.had.value,
             );
         }
         match self.before.map(|before| (before, figure - before)) {
             Some((before, meant)) if fits(meant) => {
                 let before = self.print(before);
-                ask(format!(" Was the gauge not zeroed after the last bolt, which had {before}?"), meant)
+                ask(
+                    message!(" Was the gauge not zeroed after the last bolt, which had {before}?", before),
+                    meant,
+                )
             }
             _ => Ok(()),
         }
@@ -213,9 +255,13 @@ impl Asked<'_> {
             return Ok(());
         }
         let [figure, low, high, left] = [figure, low, high, self.left()].map(|of| self.print(of));
-        let message = format!(
-            "{figure} is outside the range of {}, {low} to {high}. {left} would fit. Enter again keeps it as it is.",
-            self.instrument.name
+        let message = message!(
+            "{figure} is outside the range of {wrench}, {low} to {high}. {left} would fit. Enter again keeps it as it is.",
+            figure,
+            wrench = &self.instrument.name,
+            low,
+            high,
+            left,
         );
         Err(Refusal::of(RefusalKind::Ask, message))
     }
@@ -236,5 +282,40 @@ impl Asked<'_> {
             return Ok(reading);
         }
         Err(Refusal::field("method", "such a figure is read from an instrument, not seen"))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::plan::Plan;
+
+    #[test]
+    fn a_whole_length_where_the_stretch_is_asked_for_is_told_from_the_free_length() {
+        let plan = Plan::read("ways", include_str!("../../../../tests/ways-plan.toml")).unwrap();
+        let stages = plan.joints.iter().flat_map(|joint| &joint.stages);
+        let way = &stages.into_iter().find(|of| of.way.rules().shows() == Some(Shows::Stretch)).unwrap().way;
+        let instrument = Instrument::default();
+        let likely = |text: &str, unit: Option<&str>| {
+            let given = Given { text: Some(text.into()), unit: unit.map(str::to_owned), ..Given::default() };
+            let asked = Asked {
+                way,
+                had: Had::default(),
+                between: Between::default(),
+                instrument: &instrument,
+                given: &given,
+                before: None,
+                free_mm: Some(46.12),
+            };
+            asked.likely(&asked.read().unwrap())
+        };
+        let asked = likely("46.27", None).unwrap_err();
+        assert_eq!(asked.kind, RefusalKind::Ask);
+        let told = "46.270 mm looks like its whole length, with 46.120 mm free: that is 0.150 mm of stretch.";
+        assert!(asked.message.starts_with(told), "{}", asked.message);
+        // 1.8217 in are 46.271 mm; thousandths were chosen, and inches are meant.
+        assert!(likely("1.8217", Some("in")).unwrap_err().message.contains("whole length"));
+        assert!(likely("0.0059", Some("thou")).unwrap_err().message.contains("Off by inches? 5.9 thou"));
+        assert!(likely("0.15", None).is_ok());
     }
 }

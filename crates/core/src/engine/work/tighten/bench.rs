@@ -8,6 +8,7 @@ use super::pulls::PullView;
 use super::remark::Open;
 use crate::engine::tools::{Between, Need, ToolFit, Tools};
 use crate::joint::Forecast;
+use crate::message::Message;
 use crate::plan::{FastenerIx, Purpose, StageIx, Task};
 use crate::tightening::{Ability, Asks, Had, Setup, Shows, Target};
 use serde::Serialize;
@@ -36,12 +37,12 @@ pub struct PullStep {
     /// The climb to a stretch that it belongs to.
     pub climb: Option<ClimbView>,
     /// The same in one line.
-    line: String,
+    line: Message,
 }
 
 impl PullStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
+    pub fn line(&self) -> Message {
         self.line.clone()
     }
 }
@@ -88,12 +89,12 @@ pub struct LoosenStep {
     /// The climb that it goes on with.
     pub climb: Option<ClimbView>,
     /// The same in one line.
-    line: String,
+    line: Message,
 }
 
 impl LoosenStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
+    pub fn line(&self) -> Message {
         self.line.clone()
     }
 }

@@ -29,6 +29,8 @@ pub struct ClimbView {
     pub bound: Bound,
     /// The torque at the most utilisation that the plan allows, N·m.
     pub limit_nm: f64,
+    /// The torque that the plan never passes, N·m, where it gives one.
+    pub most_nm: Option<f64>,
     /// That utilisation; 1 is yield.
     pub utilisation: f64,
     /// The torque at which the bolt yields, N·m.
@@ -95,6 +97,7 @@ impl ClimbView {
             next_nm: next.torque_nm,
             bound: next.bound,
             limit_nm: next.limit_nm,
+            most_nm: climb.most_nm,
             utilisation: climb.utilisation,
             yield_nm: climb.torque_at(1.0, shown),
             slope: [slope(most)?, slope(usual)?, slope(least)?],

@@ -9,8 +9,9 @@ use crate::engine::record::{
 };
 use crate::engine::state::State;
 use crate::engine::tools::{Between, same_setting};
+use crate::message;
 use crate::plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::way::MOST_NM;
 use crate::tightening::{Ability, Had, Reading, Way};
 
@@ -81,10 +82,10 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     })?;
     let had = place.round.fastened(fastener).had(stage);
     if place.round.fastened(fastener).last(stage) > context.seen {
-        let message = format!(
-            "{} was just pulled on another screen ({}). Send it again only if this was another pull",
-            pull.fastener,
-            way.print(had.value)
+        let message = message!(
+            "{fastener} was just pulled on another screen ({value}). Send it again only if this was another pull",
+            fastener = &pull.fastener,
+            value = way.print(had.value),
         );
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
@@ -97,7 +98,8 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     });
     let between = Between { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
     let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger.counts(seq));
-    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading, before };
+    let (_, free_mm) = state.free_length(place.share.joint, fastener);
+    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading, before, free_mm };
     let reading = match pull.method {
         Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
         Method::Seen => asked.seen()?,
@@ -106,10 +108,12 @@ pub(in crate::engine) fn pull(state: &State, context: &Context, pull: &Pull) -> 
     let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
     if told_by_person && !pull.sure && way.rules().once() && place.round.fastened(fastener).finished(stage) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
-        let message = format!(
-            "{fastener} has had {stage} ({}), and it is done once. Tap another, or loosen it first. Enter \
+        let message = message!(
+            "{fastener} has had {stage} ({value}), and it is done once. Tap another, or loosen it first. Enter \
              again records that it was pulled once more.",
-            way.print(had.value)
+            fastener,
+            stage,
+            value = way.print(had.value),
         );
         return Err(Refusal::of(RefusalKind::Ask, message));
     }
@@ -159,8 +163,8 @@ fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Rea
     if same_setting(set_to, believed) {
         return Ok(Reading { torque_nm: Some(set_to), ..Reading::default() });
     }
-    let set_to = quantity::format(set_to, Dimension::Torque.base());
-    let message = format!("{name} was set to {set_to} meanwhile: look at it and set it again");
+    let set_to = Quantity::new(set_to, Dimension::Torque);
+    let message = message!("{name} was set to {set_to} meanwhile: look at it and set it again", name, set_to);
     Err(Refusal::of(RefusalKind::Stale, message))
 }
 
@@ -178,7 +182,13 @@ pub(in crate::engine) fn set_wrench(
     }
     let torque_nm = typed("text", &set.text, set.unit.as_deref(), Dimension::Torque)?;
     if !(torque_nm > 0.0 && torque_nm <= MOST_NM) {
-        return Err(Refusal::field("text", format!("a torque above zero and up to {MOST_NM} N·m is needed")));
+        return Err(Refusal::field(
+            "text",
+            message!(
+                "a torque above zero and up to {most} is needed",
+                most = Quantity::new(MOST_NM, Dimension::Torque)
+            ),
+        ));
     }
     let (operation, entered) = (set.operation.clone(), set.text.clone());
     Ok(vec![Fact::WrenchSet(WrenchSet { operation, instrument, torque_nm, entered })])
@@ -278,10 +288,10 @@ fn left(context: &Context, loosen: &Loosen) -> Result<(Option<f64>, Option<Instr
     if loosen.rest {
         return Err(Refusal::field("left", "is measured on one fastener"));
     }
-    let left_mm = typed("left", text, loosen.unit.as_deref(), Dimension::Length)?;
+    let left_mm = typed("left", text, loosen.unit.as_deref(), Dimension::Clearance)?;
     if left_mm.abs() > MOST_LEFT_MM {
-        let words = [left_mm, MOST_LEFT_MM].map(|mm| quantity::format(mm, Dimension::Length.base()));
-        let message = format!("{} cannot be meant: at most {} is left of a stretch", words[0], words[1]);
+        let [left, most] = [left_mm, MOST_LEFT_MM].map(|mm| Quantity::new(mm, Dimension::Clearance));
+        let message = message!("{left} cannot be meant: at most {most} is left of a stretch", left, most);
         return Err(Refusal::field("left", message));
     }
     let gauge = loosen.instrument.as_deref().unwrap_or_default();

@@ -1,13 +1,15 @@
 //! The joints that an operation works on, each in its round.
 
 use super::film::{Said, Used};
-use super::remark::{Open, Remark};
+use super::remark::{At, Open, Remark};
 use super::round::Round;
 use crate::engine::state::State;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{
-    FastenerIx, GroupIx, Joint, JointIx, OperationIx, Purpose, Share, StageIx, Task, Tightens,
+    FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Purpose, Share, StageIx, Task, Tightens,
 };
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::Had;
 use std::ops::Range;
 
@@ -104,11 +106,7 @@ impl<'a> Hand<'a> {
                     fastened.holds() || fastened.is_apart()
                 })
             };
-            let others = plan
-                .line()
-                .filter_map(|operation| plan.tightens(operation))
-                .any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at));
-            !others && (*round == self.share.round || pulled(at))
+            !with_others(plan, at) && (*round == self.share.round || pulled(at))
         };
         let before = self.joint.groups.iter().filter_map(|group| self.state.parts.latest(group.parts?));
         let before = before.filter_map(|entry| Some(entry.value.before.as_ref()?.uses as usize)).max();
@@ -124,46 +122,63 @@ impl<'a> Hand<'a> {
     }
 
     /// Something left to do, in one line: `Pull 3, inner 3R, by 50°`.
-    pub fn words(&self, open: Open, had: Had) -> String {
+    pub fn words(&self, open: Open, had: Had) -> Message {
         let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };
         match open {
-            Open::Act { stage, .. } => self.joint[stage].name.clone() + &of,
-            Open::Loosen { fastener, .. } => format!("Loosen {}{of}", self.name(fastener)),
+            Open::Act { stage, .. } => message!("{stage}{of}", stage = &self.joint[stage].name, of),
+            Open::Loosen { fastener, .. } => {
+                message!("Loosen {fastener}{of}", fastener = self.name(fastener), of)
+            }
             Open::Pull { stage, fastener, place, .. } => {
                 let stage = &self.joint[stage];
                 let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
                 let words = stage.way.rules().words(had);
-                format!("Pull {}, {group} {}{of}, {words}", place + 1, self.name(fastener))
+                message!(
+                    "Pull {place}, {group} {fastener}{of}, {words}",
+                    place = place + 1,
+                    group,
+                    fastener = self.name(fastener),
+                    of,
+                    words,
+                )
             }
         }
     }
 
     /// A remark in words.
-    pub fn remark(&self, remark: &Remark) -> String {
-        let minutes = |minutes: f64| quantity::format(minutes.max(1.0), Dimension::Time.base());
+    pub fn remark(&self, remark: &Remark) -> Message {
+        let minutes = |minutes: f64| Quantity::new(minutes.max(1.0), Dimension::Time);
         match remark {
-            Remark::OutOfOrder { expected } => format!("out of order: {} was next", self.name(*expected)),
+            Remark::OutOfOrder { expected } => {
+                message!("out of order: {next} was next", next = self.name(*expected))
+            }
             Remark::Early { first } => {
                 let of = Hand { joint: &self.state.plan[first.at().0], ..*self };
-                format!("too early: {} comes first", of.words(*first, Had::default()))
+                message!("too early: {first} comes first", first = of.words(*first, Had::default()))
             }
-            Remark::NotStarted => "before the operation was started".to_owned(),
-            Remark::Repeated => "done again".to_owned(),
-            Remark::After { stage } => format!("entered after {}", self.joint[*stage].name),
+            Remark::NotStarted => "before the operation was started".into(),
+            Remark::Repeated => "done again".into(),
+            Remark::After { stage } => message!("entered after {stage}", stage = &self.joint[*stage].name),
             Remark::Instrument { fault } => fault.clone(),
             Remark::Late { after_min, within_min } => {
                 let (after, within) = (minutes(*after_min), minutes(*within_min));
-                format!("{after} after the sealant, which stays open for {within}")
+                message!("{after} after the sealant, which stays open for {within}", after, within)
             }
-            Remark::Soon { left_min } => format!("{} too soon", minutes(left_min.ceil())),
-            Remark::Unsure => "not sure that it clicked".to_owned(),
-            Remark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".to_owned(),
-            Remark::Again { reason } => format!("done again: {reason}"),
+            Remark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
+            Remark::Unsure => "not sure that it clicked".into(),
+            Remark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".into(),
+            Remark::Again { reason } => message!("done again: {reason}", reason),
             Remark::Then { words, .. } => words.clone(),
             Remark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
-                format!("would not run down: {}", names.join(", "))
+                message!("would not run down: {names}", names = names.join(", "))
             }
         }
     }
+}
+
+/// Whether a round of a joint is made with other fasteners than those that stay.
+pub(super) fn with_others(plan: &Plan, at: At) -> bool {
+    let mut works = plan.line().filter_map(|operation| plan.tightens(operation));
+    works.any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at))
 }

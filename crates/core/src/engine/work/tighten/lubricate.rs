@@ -8,6 +8,7 @@ use crate::engine::record::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusa
 use crate::engine::state::State;
 use crate::friction::{Film, Lubricant, Lubrication};
 use crate::joint::{Bearing, measured_lubrication};
+use crate::message;
 use crate::plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, Task};
 use crate::quantity::mm;
 use serde::Serialize;
@@ -201,15 +202,18 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         let (seq, _) = hand.said(group)?;
         let what = wrong(hand, group).filter(|_| !ledger.accepted(seq))?;
         let name = &hand.joint[group].name;
-        let what = format!("{name}: {what}");
         Some(Matter {
             seq,
             subject: None,
             operation: hand.state.plan[hand.operation].id.clone(),
             joint: Some(hand.joint.id.clone()),
             fastener: None,
-            what: if hand.alone { what } else { format!("{}: {what}", hand.joint.name) },
-            now: "Clean them and use what the plan asks for, or a lead accepts it with a reason".to_owned(),
+            what: if hand.alone {
+                message!("{name}: {what}", name, what)
+            } else {
+                message!("{joint}: {name}: {what}", joint = &hand.joint.name, name, what)
+            },
+            now: "Clean them and use what the plan asks for, or a lead accepts it with a reason".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };

@@ -1,14 +1,16 @@
 //! What stands against a joint.
 
 use super::fastened::{Pull, grown};
-use super::hand::Hand;
-use super::lubricate;
+use super::hand::{Hand, with_others};
 use super::remark::Remark;
 use super::round::Round;
+use super::{lubricate, replaced};
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::Subject;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{FastenerIx, Task};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::Verdict;
 use std::collections::BTreeSet;
 
@@ -40,12 +42,16 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
     let owed = hand.round.owed().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
         let name = hand.name(fastener);
         let of = hand.round.loosenings.iter().find(|of| of.seq == seq);
-        let what = match of.and_then(|of| Some((of.left_mm?, grown(hand.joint, of)?))) {
-            Some((left, most)) => {
-                let [left, most] = [left, most].map(|mm| quantity::format(mm, Dimension::Length.base()));
-                format!("{name} stays {left} longer for good, and {most} is the most: it is scrap")
-            }
-            None => format!("{name} was loosened and the old fastener is still in"),
+        let what = if let Some((left, most)) = of.and_then(|of| Some((of.left_mm?, grown(hand.joint, of)?))) {
+            let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
+            message!(
+                "{name} stays {left} longer for good, and {most} is the most: it is scrap",
+                name,
+                left,
+                most
+            )
+        } else {
+            message!("{name} was loosened and the old fastener is still in", name)
         };
         let now = format!("Put a new fastener in at {name}");
         about(hand, seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
@@ -58,6 +64,7 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         .chain(pulls)
         .chain(unsure)
         .chain(used_before(hand))
+        .chain(replaced::matters(hand))
         .chain(actions)
         .chain(loosenings)
         .chain(owed)
@@ -126,13 +133,7 @@ fn unsure(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
 fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
     let plan = &hand.state.plan;
     let ledger = &hand.state.ledger;
-    let others = |round: usize| {
-        let at = (hand.share.joint, round);
-        let works = plan.line().filter_map(|operation| plan.tightens(operation));
-        works
-            .filter(|work| work.fasteners.is_some())
-            .any(|work| work.shares.iter().any(|share| share.at() == at))
-    };
+    let others = |round: usize| with_others(plan, (hand.share.joint, round));
     if hand.task != Task::Tighten || others(hand.share.round) {
         return Vec::new();
     }
@@ -168,15 +169,16 @@ fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
     spent.map(matter).collect()
 }
 
-fn about(
+pub(super) fn about(
     hand: &Hand<'_>,
     seq: u64,
     fastener: Option<FastenerIx>,
-    what: String,
-    now: String,
+    what: impl Into<Message>,
+    now: impl Into<Message>,
     remedies: Vec<Remedy>,
 ) -> Matter {
-    let what = if hand.alone { what } else { format!("{}: {what}", hand.joint.name) };
+    let what = what.into();
+    let what = if hand.alone { what } else { message!("{joint}: {what}", joint = &hand.joint.name, what) };
     Matter {
         seq,
         subject: None,
@@ -184,7 +186,7 @@ fn about(
         joint: Some(hand.joint.id.clone()),
         fastener: fastener.map(|fastener| hand.name(fastener).to_owned()),
         what,
-        now,
+        now: now.into(),
         remedies,
     }
 }
@@ -201,10 +203,16 @@ fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
     let rules = way.rules();
     let value = way.print(pull.judged.value);
     let what = if let Some(why) = rules.wrong(pull.judged.verdict) {
-        format!("{name}: {value}, {why}")
+        message!("{name}: {value}, {why}", name, value, why)
     } else {
         let most = way.print(rules.band()?.high);
-        format!("{name}: {value}, and {most} is the most for {}", stage.name)
+        message!(
+            "{name}: {value}, and {most} is the most for {stage}",
+            name,
+            value,
+            most,
+            stage = &stage.name
+        )
     };
     let (now, remedy) = if pull.judged.spent {
         (format!("Loosen {name}, put a new fastener in, then repeat its stages"), Remedy::Replace)
@@ -236,12 +244,13 @@ fn deviating(
     name: &str,
     remarks: &[Remark],
     or: &str,
-) -> Option<(String, String)> {
+) -> Option<(Message, String)> {
     if hand.state.ledger.accepted(seq) {
         return None;
     }
-    let words: Vec<String> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();
-    (!words.is_empty()).then(|| {
-        (format!("{name}: {}", words.join("; ")), format!("A lead accepts it with a reason, or {or}"))
+    let remarks: Vec<Message> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();
+    (!remarks.is_empty()).then(|| {
+        let remarks = Message::join(remarks, "; ");
+        (message!("{name}: {remarks}", name, remarks), format!("A lead accepts it with a reason, or {or}"))
     })
 }

@@ -13,11 +13,15 @@ mod matter;
 pub mod otherwise;
 pub mod pulls;
 pub mod remark;
+mod replaced;
 mod round;
 pub mod section;
 pub mod state;
+mod tight;
 
 pub(in crate::engine) use hand::Tightening;
+pub use tight::TightJoint;
+pub(in crate::engine) use tight::tight_joints;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;

@@ -4,6 +4,8 @@ use super::hand::Tightening;
 use super::remark::{Earlier, Remark};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{FastenerIx, OperationIx, StageIx};
 use crate::tightening::Verdict;
 use std::collections::BTreeSet;
@@ -17,7 +19,7 @@ pub(in crate::engine) struct Otherwise {
     /// Which pulls.
     pub pulls: BTreeSet<u64>,
     /// The same in words.
-    pub what: String,
+    pub what: Message,
 }
 
 /// Those of an operation.
@@ -29,19 +31,17 @@ pub(in crate::engine) fn of_operation(state: &State, at: OperationIx) -> Vec<Oth
         for stage in hand.stages().filter(|_| !hand.joint.was.is_empty()) {
             let Some(group) = hand.joint.group_of(stage) else { continue };
             let otherwise = |fastener: &usize| otherwise(&hand, stage, FastenerIx(*fastener));
-            let pulls: Vec<(u64, String)> = group.fasteners.clone().filter_map(|at| otherwise(&at)).collect();
+            let pulls: Vec<(u64, Message)> =
+                group.fasteners.clone().filter_map(|at| otherwise(&at)).collect();
             let Some(band) = hand.joint[stage].way.rules().band().filter(|_| !pulls.is_empty()) else {
                 continue;
             };
-            let way = &hand.joint[stage].way;
-            let words: Vec<&str> = pulls.iter().map(|(_, words)| words.as_str()).collect();
-            let what = format!(
-                "{}, {}: done by an earlier version of the plan, and by this one {} to {} is right: {}",
-                hand.joint.name,
-                hand.joint[stage].name,
-                way.print(band.low),
-                way.print(band.high),
-                words.join(", ")
+            let what = message!(
+                "{joint}, {stage}: done by an earlier version of the plan, and by this one {limits} is right: {pulls}",
+                joint = &hand.joint.name,
+                stage = &hand.joint[stage].name,
+                limits = band.limits(),
+                pulls = Message::join(pulls.iter().map(|(_, words)| words.clone()), ", "),
             );
             all.push(Otherwise {
                 subject: Subject::Otherwise {
@@ -78,7 +78,7 @@ pub(in crate::engine) fn remarks(state: &State) -> Earlier {
 }
 
 /// The last pull of a fastener in a stage, where it was right then and would not be now.
-fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<(u64, String)> {
+fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<(u64, Message)> {
     let fastened = hand.round.fastened(fastener);
     let last = fastened.last(stage);
     let (was, now) = (hand.joint.way_at(stage, last), &hand.joint[stage].way);
@@ -87,5 +87,6 @@ fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx)
     }
     let had = fastened.had(stage);
     let right = |way: &crate::tightening::Way| way.verdict(had) == Some(Verdict::Good);
-    (right(was) && !right(now)).then(|| (last, format!("{} {}", hand.name(fastener), now.print(had.value))))
+    (right(was) && !right(now))
+        .then(|| (last, message!("{name} {value}", name = hand.name(fastener), value = now.print(had.value))))
 }

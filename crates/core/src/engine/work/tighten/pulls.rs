@@ -6,8 +6,10 @@ use super::remark::Remark;
 use super::round::Round;
 use crate::engine::record::Method;
 use crate::engine::state::State;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{Joint, JointIx, OperationIx};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::{Verdict, odd_ones};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -55,7 +57,7 @@ pub struct PullView {
     /// Whether something has to be done about it, besides pulling on.
     pub wrong: bool,
     /// What else is to be known.
-    pub remarks: Vec<String>,
+    pub remarks: Vec<Message>,
     /// How it came in.
     pub method: Method,
     /// With what.
@@ -95,6 +97,7 @@ impl Hand<'_> {
             .rev()
             .filter(|pull| self.runs(pull.stage))
             .filter_map(move |pull| self.view(pull, odd.get(&pull.seq)))
+            .chain(self.replaced_pulls())
     }
 
     /// How many pulls the operation's stages have.
@@ -114,7 +117,7 @@ impl Hand<'_> {
     }
 
     /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
-    fn odd(&self) -> BTreeMap<u64, String> {
+    fn odd(&self) -> BTreeMap<u64, Message> {
         let mut odd = BTreeMap::new();
         for stage in self.stages().filter(|stage| self.joint[*stage].way.rules().adds_up()) {
             let ends: Vec<(u64, f64)> = self
@@ -127,13 +130,14 @@ impl Hand<'_> {
                 .collect();
             let torques: Vec<f64> = ends.iter().map(|(_, torque)| *torque).collect();
             for found in odd_ones(&torques) {
-                let text = |torque| quantity::format(torque, Dimension::Torque.base());
+                let text = |torque| Quantity::new(torque, Dimension::Torque);
                 let likely =
                     if found.above { "dry or dragging" } else { "slippery, soft, or yielding early" };
-                let words = format!(
-                    "{} at its angle where its siblings have {}: {likely}",
-                    text(torques[found.at]),
-                    text(found.usual)
+                let words = message!(
+                    "{torque} at its angle where its siblings have {usual}: {likely}",
+                    torque = text(torques[found.at]),
+                    usual = text(found.usual),
+                    likely,
                 );
                 odd.insert(ends[found.at].0, words);
             }
@@ -142,7 +146,7 @@ impl Hand<'_> {
     }
 
     /// Fasteners beside one, as a pull that moved asks for them.
-    fn beside(&self, pull: &Pull) -> String {
+    fn beside(&self, pull: &Pull) -> Message {
         let here = &self.joint[pull.fastener];
         let group = self.joint.group_with(pull.fastener).map(|group| group.fasteners.clone());
         let mut others: Vec<_> = group
@@ -156,10 +160,10 @@ impl Hand<'_> {
             apart(a).total_cmp(&apart(b))
         });
         let names: Vec<&str> = others.into_iter().take(2).map(|other| other.id.as_str()).collect();
-        format!("recheck {} beside it", names.join(" and "))
+        message!("recheck {names} beside it", names = names.join(" and "))
     }
 
-    fn view(&self, pull: &Pull, odd: Option<&String>) -> Option<PullView> {
+    fn view(&self, pull: &Pull, odd: Option<&Message>) -> Option<PullView> {
         let stage = &self.joint[pull.stage];
         let mark = self.state.ledger.mark(pull.seq)?;
         let counts = self.round.counts(pull);
@@ -171,10 +175,15 @@ impl Hand<'_> {
         let dimension = rules.dimension()?;
         let moved = rules.moved(pull.judged.value);
         let through = (pull.read - pull.figure).abs() > 1e-9;
-        let through = through.then(|| format!("{} at the fastener", stage.way.print(pull.figure)));
+        let through =
+            through.then(|| message!("{torque} at the fastener", torque = stage.way.print(pull.figure)));
         let factor = pull.judged.converted;
-        let converted = ((factor - 1.0).abs() > 1e-9)
-            .then(|| format!("as {} with the lubricant of the plan", stage.way.print(pull.figure / factor)));
+        let converted = ((factor - 1.0).abs() > 1e-9).then(|| {
+            message!(
+                "as {torque} with the lubricant of the plan",
+                torque = stage.way.print(pull.figure / factor)
+            )
+        });
         let remarks = pull.remarks.iter().map(|remark: &Remark| self.remark(remark));
         let remarks = remarks
             .chain(through)

@@ -1,5 +1,6 @@
 //! What is to be known about a pull, an action or a loosening besides its verdict; what is left to do.
 
+use crate::message::Message;
 use crate::plan::{FastenerIx, JointIx, StageIx};
 use std::collections::HashMap;
 
@@ -104,7 +105,7 @@ pub enum Remark {
     /// The instrument does not fit the target (C-7).
     Instrument {
         /// Why not.
-        fault: String,
+        fault: Message,
     },
     /// After the working time of the sealant (C-19).
     Late {
@@ -121,7 +122,7 @@ pub enum Remark {
     /// What was to be known under an earlier version of the plan, as it was said then (C-48).
     Then {
         /// In words.
-        words: String,
+        words: Message,
         /// Whether it deviated from the plan.
         deviates: bool,
     },

@@ -3,6 +3,7 @@
 use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
 use super::film::{Said, Used};
 use super::remark::{At, Open, Remark};
+use super::replaced::ReplacedPull;
 use crate::engine::ledger::Ledger;
 use crate::engine::record::Instrument;
 use crate::engine::series::{Entry, Series};
@@ -33,6 +34,10 @@ pub struct Round {
     pub loosenings: Vec<Loosening>,
     /// What leads allowed, in the order it came.
     pub(super) allowances: Vec<Allowance>,
+    /// Pulls in stages that the plan has not any more, in the order they came.
+    pub(super) replaced: Vec<ReplacedPull>,
+    /// Entries of what was done by hand in such stages, with the number of each among those that are gone.
+    pub(super) replaced_actions: Vec<(u64, usize)>,
     /// What was done by hand, by stage.
     pub(in crate::engine) actions: Series<StageIx, Done>,
     /// What was said that fasteners turn on, by group.
@@ -66,6 +71,8 @@ impl Round {
             pulls: Vec::new(),
             loosenings: Vec::new(),
             allowances: Vec::new(),
+            replaced: Vec::new(),
+            replaced_actions: Vec::new(),
             actions: Series::default(),
             films: Series::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),

@@ -5,11 +5,14 @@ use super::fastened::{Loosening, Pull};
 use super::hand::Hand;
 use super::pulls::PullView;
 use super::remark::Remark;
+use super::replaced;
 use super::round::Done;
 use crate::engine::series::Entry;
 use crate::joint::Forecast;
+use crate::message;
+use crate::message::Message;
 use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
-use crate::quantity::{self, Dimension};
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::{Had, Position, Setup, Target, Verdict};
 use serde::Serialize;
 
@@ -36,11 +39,11 @@ pub struct JointSection {
     /// Rows in the order of the sequence.
     pub rows: Vec<SheetRow>,
     /// Actions between stages: what and by whom.
-    pub actions: Vec<String>,
+    pub actions: Vec<Message>,
     /// Whether anything is not as the plan has it, or was taken back.
     pub deviates: bool,
     /// Pulls that were voided, repeated, accepted, loosened or otherwise need a word.
-    pub notes: Vec<String>,
+    pub notes: Vec<Message>,
     /// What the fasteners turned on, group by group, and who said so.
     pub lubricants: Vec<String>,
     /// Instruments used.
@@ -143,7 +146,7 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
         fasteners: work.fasteners.clone(),
         uses: hand.uses(),
         rows: rows.collect(),
-        actions: actions(hand),
+        actions: actions(hand).into_iter().chain(replaced::actions(hand)).collect(),
         deviates: deviates(hand, &pulls),
         notes: notes(&pulls).into_iter().chain(loosenings(hand)).chain(allowances(hand)).collect(),
         lubricants: lubricants(hand),
@@ -191,15 +194,16 @@ fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
 }
 
 /// What was done by hand and counts, with what had to be said about it.
-fn actions(hand: &Hand<'_>) -> Vec<String> {
+fn actions(hand: &Hand<'_>) -> Vec<Message> {
     let line = |action: &Entry<StageIx, Done>| {
         let mark = hand.state.ledger.mark(action.seq).filter(|mark| mark.voided.is_none())?;
         let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
-        let with = action.value.instrument.iter().map(|tool| format!("with {}", tool.name));
-        let accepted = mark.accepted.iter().map(|accepted| format!("accepted: {}", accepted.reason));
-        let words: Vec<String> =
-            std::iter::once(mark.stamp.by.name.clone()).chain(with).chain(remarks).chain(accepted).collect();
-        Some(format!("{}: {}", hand.joint[action.key].name, words.join("; ")))
+        let with = action.value.instrument.iter().map(|tool| message!("with {tool}", tool = &tool.name));
+        let accepted =
+            mark.accepted.iter().map(|accepted| message!("accepted: {why}", why = &accepted.reason));
+        let by = std::iter::once(Message::from(&mark.stamp.by.name));
+        let words = Message::join(by.chain(with).chain(remarks).chain(accepted), "; ");
+        Some(message!("{stage}: {words}", stage = &hand.joint[action.key].name, words))
     };
     hand.round.actions.entries().filter(|action| hand.runs(action.key)).filter_map(line).collect()
 }
@@ -263,65 +267,91 @@ fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>
 }
 
 /// What was loosened, in the order it was; what was loosened for the same reason in one line.
-fn loosenings(hand: &Hand<'_>) -> Vec<String> {
+fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
     let line = |loosening: &Loosening| {
         let mark = hand.state.ledger.mark(loosening.seq)?;
         let with = loosening.with.as_deref().unwrap_or("a new one");
         let replaced = if loosening.replaced { format!(", replaced with {with}") } else { String::new() };
-        let remarks: Vec<String> = loosening.remarks.iter().map(|remark| hand.remark(remark)).collect();
-        let remarks = if remarks.is_empty() { String::new() } else { format!("; {}", remarks.join("; ")) };
+        let remarks =
+            loosening.remarks.iter().map(|remark| message!("; {remark}", remark = hand.remark(remark)));
+        let remarks = Message::join(remarks, "");
         let accepted =
             mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
-        let left = loosening.left_mm.map(|mm| quantity::format(mm, Dimension::Length.base()));
-        let left = left.map(|left| format!(" ({left} left of its stretch)")).unwrap_or_default();
-        Some((
-            format!("loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}"),
-            format!("{name}{left}"),
-        ))
+        let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
+        let left = left.map(|left| message!(" ({left} left of its stretch)", left)).unwrap_or_default();
+        let said = message!(
+            "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",
+            replaced,
+            by,
+            why,
+            remarks,
+            accepted,
+            voided
+        );
+        Some((said, message!("{name}{left}", name, left)))
     };
     let apart = hand.task == Task::Loosen;
     let lines = hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line);
-    together(lines).into_iter().map(|(said, names)| format!("{} {said}", names.join(", "))).collect()
+    let line = |(said, names): (Message, Vec<Message>)| {
+        message!("{names} {said}", names = Message::join(names, ", "), said)
+    };
+    together(lines).into_iter().map(line).collect()
 }
 
 /// What leads allowed beyond the plan.
-fn allowances(hand: &Hand<'_>) -> impl Iterator<Item = String> {
+fn allowances(hand: &Hand<'_>) -> impl Iterator<Item = Message> {
     hand.round.allowances.iter().filter_map(|of| {
         let line = hand.state.ledger.line(of.seq)?;
         let voided = line.mark.voided.as_ref().map(|voided| format!("; voided: {}", voided.reason));
         let (name, by) = (hand.name(of.fastener), &line.mark.stamp.by.name);
         let voided = voided.unwrap_or_default();
-        Some(format!(
-            "{name} allowed up to {:.0} % of its yield by {by}: {}{voided}",
-            of.utilisation * 100.0,
-            of.reason
-        ))
+        Some(
+            format!(
+                "{name} allowed up to {:.0} % of its yield by {by}: {}{voided}",
+                of.utilisation * 100.0,
+                of.reason
+            )
+            .into(),
+        )
     })
 }
 
 /// What has to be said about pulls, if anything; what is said of more than one of a stage in one line.
-fn notes(pulls: &[PullView]) -> Vec<String> {
+fn notes(pulls: &[PullView]) -> Vec<Message> {
     let said = pulls.iter().rev().filter_map(|pull| Some(((&pull.stage_name, words(pull)?), pull)));
-    let read = |pull: &PullView| quantity::format(pull.read, pull.dimension.base());
-    let line = |((stage, words), pulls): ((&String, String), Vec<&PullView>)| match &pulls[..] {
-        [one] => format!("Entry {}, {}, {stage} {}: {words}", one.seq, one.fastener, read(one)),
+    let read = |pull: &PullView| Quantity::new(pull.read, pull.dimension);
+    let line = |((stage, words), pulls): ((&String, Message), Vec<&PullView>)| match &pulls[..] {
+        [one] => message!(
+            "Entry {entry}, {fastener}, {stage} {read}: {words}",
+            entry = one.seq,
+            fastener = &one.fastener,
+            stage,
+            read = read(one),
+            words,
+        ),
         many => {
-            let each = many.iter().map(|of| format!("{} {} (entry {})", of.fastener, read(of), of.seq));
-            format!("{stage}, {words}: {}", each.collect::<Vec<_>>().join(", "))
+            let each = |of: &&PullView| {
+                let (fastener, read, entry) = (&of.fastener, read(of), of.seq);
+                message!("{fastener} {read} (entry {entry})", fastener, read, entry)
+            };
+            let pulls = Message::join(many.iter().map(each), ", ");
+            message!("{stage}, {words}: {pulls}", stage, words, pulls)
         }
     };
     together(said).into_iter().map(line).collect()
 }
 
 /// What has to be said about a pull, if anything.
-fn words(pull: &PullView) -> Option<String> {
+fn words(pull: &PullView) -> Option<Message> {
     let mut words = pull.remarks.clone();
-    words.extend((pull.wrong || (pull.deviates && pull.verdict != Verdict::Good)).then(|| pull.says.clone()));
-    words.extend(pull.accepted.iter().map(|reason| format!("accepted: {reason}")));
-    words.extend(pull.voided.iter().map(|reason| format!("voided: {reason}")));
-    words.extend(pull.loosened.then(|| "loosened since".to_owned()));
-    words.extend(pull.lapsed.clone());
-    (!words.is_empty()).then(|| words.join("; "))
+    words.extend(
+        (pull.wrong || (pull.deviates && pull.verdict != Verdict::Good)).then(|| Message::from(&pull.says)),
+    );
+    words.extend(pull.accepted.iter().map(|why| message!("accepted: {why}", why)));
+    words.extend(pull.voided.iter().map(|why| message!("voided: {why}", why)));
+    words.extend(pull.loosened.then(|| "loosened since".into()));
+    words.extend(pull.lapsed.as_ref().map(Message::from));
+    (!words.is_empty()).then(|| Message::join(words, "; "))
 }

@@ -3,6 +3,7 @@
 use super::fastened::{Allowance, Judged, Loosening, Pull};
 use super::film::Said;
 use super::remark::{At, Earlier, Open, Remark};
+use super::replaced::ReplacedPull;
 use super::round::{Done, Round};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{Acted, Allowed, Instrument, Loosened, Lubricated, PullNote, Pulled};
@@ -171,6 +172,9 @@ impl Joints {
     ) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
         let (plan, stage) = (entering.plan, StageIx(fact.stage));
+        if let Some(gone) = fact.stage.checked_sub(joint.stages.len()) {
+            return self.pull_replaced(entering, (share, joint), (fact, gone), instrument);
+        }
         let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         let fastener = joint.fastener(&fact.fastener)?;
         let read = way.rules().figure(&fact.reading)?;
@@ -212,6 +216,31 @@ impl Joints {
         self.round_mut(share.at()).pull(plan, joint, pull, entering.ledger);
         self.qualify(plan, share.joint, &|seq| entering.counts(seq));
         Some(Thing::Fastener(share.joint, share.round, fastener, stage))
+    }
+
+    /// A wrench was pulled in a stage that the plan has not any more.
+    fn pull_replaced(
+        &mut self,
+        entering: &Entering<'_>,
+        (share, joint): (&Share, &Joint),
+        (fact, stage): (&Pulled, usize),
+        instrument: Arc<Instrument>,
+    ) -> Option<Thing> {
+        let rules = joint.gone.get(stage)?.way.rules();
+        let fastener = joint.fastener(&fact.fastener)?;
+        let read = rules.figure(&fact.reading)?;
+        self.round_mut(share.at()).replaced.push(ReplacedPull {
+            seq: entering.seq,
+            stage,
+            fastener,
+            reading: Box::new(fact.reading.clone()),
+            method: fact.method,
+            instrument,
+            read,
+            figure: at_fastener(fact, rules.dimension(), read),
+            remarks: entering.earlier.or(entering.seq, Vec::new()),
+        });
+        Some(Thing::Fastener(share.joint, share.round, fastener, StageIx(share.stages.start)))
     }
 
     /// A fastener was loosened.
@@ -287,6 +316,12 @@ impl Joints {
     ) -> Option<Thing> {
         let (share, joint) = entering.share(fact.joint.as_deref())?;
         let stage = StageIx(fact.stage);
+        // What was done by hand in a stage that the plan has not any more has nothing to be undone.
+        let gone = fact.stage.checked_sub(joint.stages.len());
+        if let Some(gone) = gone.filter(|gone| *gone < joint.gone.len()) {
+            self.round_mut(share.at()).replaced_actions.push((entering.seq, gone));
+            return Some(Thing::Action(share.joint, share.round, StageIx(share.stages.start)));
+        }
         let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         way.rules().by_hand()?;
         let round = self.round(share.at());
@@ -365,7 +400,7 @@ fn zeroed_with_another(
     entering: &Entering<'_>,
 ) -> Option<Remark> {
     let rules = joint[stage].way.rules();
-    if rules.dimension() != Some(Dimension::Length) || rules.zeroes() {
+    if rules.dimension() != Some(Dimension::Clearance) || rules.zeroes() {
         return None;
     }
     let zeroed = round.pulls.iter().rev().find(|pull| {
@@ -375,7 +410,7 @@ fn zeroed_with_another(
     });
     let zeroed = zeroed.filter(|pull| pull.instrument.id != gauge.id)?;
     let (read, set) = (&gauge.name, &zeroed.instrument.name);
-    Some(Remark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it") })
+    Some(Remark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it").into() })
 }
 
 /// That a sealant's working time was over.

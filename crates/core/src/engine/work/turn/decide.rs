@@ -3,8 +3,9 @@
 use crate::engine::asking::{Context, operation, starting, typed};
 use crate::engine::record::{Fact, Refusal, Turn, Turned};
 use crate::engine::state::State;
+use crate::message;
 use crate::plan::Work;
-use crate::quantity::Dimension;
+use crate::quantity::{Dimension, Quantity};
 
 /// The most that anybody turns a crankshaft with, N·m.
 const MOST_NM: f64 = 1000.0;
@@ -19,7 +20,13 @@ pub(in crate::engine) fn turn(state: &State, context: &Context, turn: &Turn) -> 
     let read = |text: &String| typed("text", text, turn.unit.as_deref(), Dimension::Torque);
     let torque_nm = turn.text.as_ref().map(read).transpose()?;
     if torque_nm.is_some_and(|torque| !(0.0..=MOST_NM).contains(&torque)) {
-        return Err(Refusal::field("text", format!("a turning torque from 0 to {MOST_NM} N·m is needed")));
+        return Err(Refusal::field(
+            "text",
+            message!(
+                "a turning torque of {range} is needed",
+                range = Quantity::new(0.0, Dimension::Torque).up_to(MOST_NM)
+            ),
+        ));
     }
     let (operation, entered) = (id.clone(), turn.text.clone());
     Ok(starting(

@@ -4,7 +4,9 @@ use super::bench::rise;
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::Subject;
 use crate::engine::state::State;
+use crate::message;
 use crate::plan::{OperationIx, Turning};
+use crate::quantity::{Dimension, Quantity};
 
 /// A crankshaft that binds, or takes more to turn than it may.
 pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Option<Matter> {
@@ -15,14 +17,16 @@ pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Optio
     let suspect = &turning.suspect;
     let loosen = format!("Loosen {suspect} in reverse order, find the bind, then turn again");
     let (what, now, accept) = if !last.value.free {
-        ("The crankshaft binds".to_owned(), loosen, false)
+        ("The crankshaft binds".into(), loosen, false)
     } else if state.stands_for(&subject) {
         return None;
     } else if let Some((rise, limit)) = over(rise(state, last), turning.rise_nm) {
-        let what = format!("Turning takes {rise:.1} N·m more than before, and {limit:.1} is the most");
+        let [rise, limit] = [rise, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
+        let what = message!("Turning takes {rise} more than before, and {limit} is the most", rise, limit);
         (what, format!("Look at {suspect}: it was fitted last"), true)
     } else if let Some((torque, limit)) = over(last.value.torque_nm, turning.most_nm) {
-        let what = format!("Turning takes {torque:.1} N·m, and {limit:.1} is the most");
+        let [torque, limit] = [torque, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
+        let what = message!("Turning takes {torque}, and {limit} is the most", torque, limit);
         (what, loosen, true)
     } else {
         return None;
@@ -34,7 +38,7 @@ pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Optio
         joint: None,
         fastener: None,
         what,
-        now,
+        now: now.into(),
         remedies: if accept { vec![Remedy::Accept, Remedy::Void] } else { vec![Remedy::Void] },
     })
 }
