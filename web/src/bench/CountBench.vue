@@ -24,9 +24,7 @@ const entry = draft.value
 /** The kind in hand: one that was tapped, or the next that is not counted. */
 const here = computed(() => props.work.counts.find((line) => line.id === draft.target.value))
 
-/** Enter with nothing typed is the large key, as everywhere. */
 async function record() {
-  if (!entry.value.trim()) return busy.value ? undefined : asPlanned()
   const typed = draft.hold()
   if (!typed || busy.value) return
   const count = Number(entry.value)
@@ -34,6 +32,13 @@ async function record() {
   if (await send(typed.target, count)) typed.done()
   else typed.failed(said.value)
   focus()
+}
+
+/** Enter with nothing typed is the large key, as everywhere. */
+function enter(event: KeyboardEvent) {
+  if (entry.value.trim()) return
+  event.preventDefault()
+  if (!event.repeat && !busy.value) void asPlanned()
 }
 
 /** It is as it should be: one key, nothing typed. */
@@ -62,7 +67,7 @@ function select(id: string) {
 
 watch(() => here.value?.id, focus)
 onMounted(focus)
-takesKeys(field)
+takesKeys(field, enter)
 </script>
 
 <template>
@@ -110,7 +115,7 @@ takesKeys(field)
         <form class="mt-4 flex gap-2" @submit.prevent="record">
           <label class="grow">
             <span class="sr-only">How many there are</span>
-            <input ref="field" v-model="entry" name="count" class="field min-h-16 text-3xl" inputmode="numeric" autocomplete="off" :placeholder="`How many there are; Enter: ${here.expected}`" :aria-invalid="!!draft.message.value" :readonly="busy" />
+            <input ref="field" v-model="entry" name="count" class="field min-h-16 text-3xl" inputmode="numeric" autocomplete="off" :placeholder="`How many there are; Enter: ${here.expected}`" :aria-invalid="!!draft.message.value" :readonly="busy" @keydown.enter="enter" />
           </label>
           <button type="submit" class="key min-h-16" :disabled="busy || !entry.trim()">Record</button>
         </form>

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent } from 'vue'
 import { api, take, type Schemas } from '../api/client'
-import { digits, figure } from '../ui/units'
+import { digits, figure, short } from '../ui/units'
 
 const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
@@ -36,7 +36,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     case 'adapter':
       return [
         'Adapter',
-        `${reason.name}, ${figure(reason.length_mm, 'length')} at ${reason.angle_deg}° on a wrench of ${figure(reason.reach_mm, 'length')}: set ${text(reason.to)}`,
+        `${reason.name}, ${short(reason.length_mm, 'length')} at ${reason.angle_deg}° on a wrench of ${short(reason.reach_mm, 'length')}: set ${text(reason.to)}`,
       ]
     case 'step':
       return ['Scale', `steps of ${reason.step} ${reason.unit}: set ${figure(reason.to, props.target!.dimension, reason.unit)}`]

@@ -86,6 +86,10 @@ const withSymbol = (text: string, symbol: string) => text + (symbol === '°' || 
 export const figure = (value: number, dimension: Dimension, scale?: string | null) =>
   withSymbol(digits(value, dimension, scale), shown(dimension, scale)?.symbol ?? '')
 
+/** The same without zeros behind: for what is given and not read, such as the length of an adapter. */
+export const short = (value: number, dimension: Dimension) =>
+  withSymbol(String(Number(digits(value, dimension))), shown(dimension)?.symbol ?? '')
+
 /** A quantity of a message. Who reads in the unit it was written in reads it as it was written. */
 function quantity(of: Schemas['Quantity']): string {
   const unit = shown(of.dimension, of.scale)

@@ -309,7 +309,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.read("[data-test='stage-0']", "60 N·m (58 to 62 N·m)").await?;
     screen.click("[data-test='view-changes']").await?;
-    screen.read("[data-test='differences']", "Caps, final: 45.0 N·m (43.0 N·m to 47.0 N·m)").await?;
+    screen.read("[data-test='differences']", "Caps, final: 45 N·m (43 to 47 N·m)").await?;
     screen.read("[data-test='differences']", "clamp load").await?;
     screen.click("[data-test='keep-version']").await?;
     fill(&screen, "[name='why']", "read off the wrong row").await?;
@@ -325,7 +325,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
     screen.read("[data-test='newer']", "read off the wrong row").await?;
     screen.click("[data-test='see-newer']").await?;
-    screen.read("[data-test='preview']", "58.0 N·m to 62.0 N·m is right: 1 45.2 N·m, 2 44.9 N·m").await?;
+    screen.read("[data-test='preview']", "58 to 62 N·m is right: 1 45.2 N·m, 2 44.9 N·m").await?;
     fill(&screen, "[name='move-reason']", "the card says 60").await?;
     screen.click("[data-test='move']").await?;
     screen.count("[data-test='preview']", 0).await?;

@@ -333,7 +333,7 @@ async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -
     field.click().await?;
     screen.select_all().await?;
     screen.line("60 lbf·in").await?;
-    screen.read("[data-test='matters']", "Turning takes 6.8 N·m, and 6.0 is the most").await?;
+    screen.read("[data-test='matters']", "Turning takes 6.8 N·m, and 6.0 N·m is the most").await?;
     screen.read("[data-test='matters']", "Loosen the main caps").await?;
     screen.click("[data-test='binds']").await?;
     screen.read("[data-test='matters']", "The crankshaft binds").await?;

@@ -86,7 +86,7 @@ fn a_cure_holds_the_last_signature_even_where_nothing_else_waits_for_it() {
     shop.sign("pan").unwrap();
     let refused = shop.sign("sign").unwrap_err();
     assert_eq!(refused.kind, RefusalKind::NotYet);
-    assert!(refused.message.contains("waits for the sealant of Pan to cure"), "{}", refused.message);
+    assert!(refused.message.contains("waits for the sealant of Fit the pan to cure"), "{}", refused.message);
     let cured = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(125);
     decide(&shop.state, &Context::new(person(Role::Lead), cured), &Do::Sign(Sign::one("sign"))).unwrap();
 }

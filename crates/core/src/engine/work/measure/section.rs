@@ -13,6 +13,7 @@ use time::OffsetDateTime;
 /// One recorded reading.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[expect(clippy::struct_excessive_bools, reason = "what it is and whether it counts are told apart")]
 pub struct MeasuredView {
     /// The entry.
     pub seq: u64,
