@@ -12,16 +12,18 @@ import { asking, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
 import { finding } from './ui/focus'
 import { guardPresses } from './ui/presses'
-import { clearanceUnit, lengthUnit, sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import { sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
 import { unitsOf } from './ui/units'
+import UnitChoices from './ui/UnitChoices.vue'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
 const loadFinding = () => import('./ui/FindDialog.vue')
 const FindDialog = defineAsyncComponent(loadFinding)
 const PersonDialog = defineAsyncComponent(() => import('./people/PersonDialog.vue'))
 const ConfirmDialog = defineAsyncComponent(() => import('./people/ConfirmDialog.vue'))
+const UnitsDialog = defineAsyncComponent(() => import('./ui/UnitsDialog.vue'))
 useTheme()
 guardPresses()
 const client = useQueryClient()
@@ -65,12 +67,8 @@ async function ask() {
 onMounted(ask)
 // They are there when a key is pressed that opens them.
 onMounted(() => window.setTimeout(() => void Promise.all([loadFinding(), import('./ui/SheetPanel.vue')]).catch(() => undefined), 3000))
-/** The units that figures are read in here. */
-const unitChoices = [
-  { label: 'Torque', name: 'torque-unit', dimension: 'torque', unit: torqueUnit },
-  { label: 'Sizes', name: 'length-unit', dimension: 'length', unit: lengthUnit },
-  { label: 'Clearances', name: 'clearance-unit', dimension: 'clearance', unit: clearanceUnit },
-] as const
+/** Whether the units are shown apart, where the head has no room for them. */
+const units = ref(false)
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [contenteditable], [role=dialog]')
   // At the bench the field of the reading has the focus: an empty one gives the key up.
@@ -100,12 +98,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
       <template v-if="session?.person">
-        <label v-for="of in unitChoices" :key="of.name" class="flex items-center gap-2" :title="of.label">
-          <span class="label-text max-2xl:sr-only">{{ of.label }} in</span>
-          <select v-model="of.unit.value" class="line-field min-h-11 px-1" :name="of.name">
-            <option v-for="u in unitsOf(of.dimension)" :key="u.symbol">{{ u.symbol }}</option>
-          </select>
-        </label>
+        <div class="flex items-center gap-2 max-sm:hidden"><UnitChoices /></div>
+        <button class="line-field min-h-11 px-1 sm:hidden" aria-label="Units" data-test="units" @click="units = true">{{ torqueUnit }}</button>
       </template>
       <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
@@ -133,5 +127,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <FindDialog v-if="finding && session?.person" @close="finding = false" />
     <PersonDialog v-if="changing" @close="changing = false" />
     <ConfirmDialog v-if="asking" />
+    <UnitsDialog v-if="units" @close="units = false" />
   </div>
 </template>

@@ -47,6 +47,12 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
   emit('choose', view.id, [{ number: view.number, ...now, [which]: grade }])
 }
 
+/** The least and the most of it, as one figure where they read the same. */
+function leastToMost(span: number[]): string {
+  const [least, most] = [figure(span[0]!), figure(span.at(-1)!)]
+  return least === most ? least : `${least} to ${most}`
+}
+
 /** What the figure means, in words. */
 function verdict(view: View): string {
   if (view.to_file_mm != null) return `file ${text(view.to_file_mm)} off`
@@ -80,8 +86,8 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
     <div
       v-for="view in views.filter((v) => v.span || !v.series.length)"
       :key="view.number"
-      class="grid grid-cols-[1.5rem_1fr_10.5rem] items-center gap-x-3 border-b border-rule py-0.5 break-inside-avoid print:py-0"
-      :class="[grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_10.5rem_auto]', narrow && 'print:grid-cols-[1.5rem_1fr_8rem]']"
+      class="grid grid-cols-[1.5rem_1fr_12.5rem] items-center gap-x-3 border-b border-rule py-0.5 break-inside-avoid print:py-0"
+      :class="[grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_12.5rem_auto]', narrow && 'print:grid-cols-[1.5rem_1fr_8rem]']"
       :data-test="`${view.id}-${view.number}`"
       :data-decision="view.decision ?? 'open'"
     >
@@ -116,7 +122,7 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
       </span>
       <span class="leading-tight">
         <template v-if="view.span">
-          <span class="font-semibold">{{ figure(view.span[1]!) }}</span>
+          <span class="font-semibold">{{ leastToMost(view.span) }}</span>
           <span
             class="ml-2"
             :class="view.to_file_mm != null ? 'font-semibold text-layout' : view.decision === 'outside' ? 'font-semibold text-wrong' : view.decision === 'too-close' ? 'font-semibold' : 'text-dim'"

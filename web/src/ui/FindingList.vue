@@ -12,7 +12,11 @@ import { dated, when } from './units'
 // They come when they are opened.
 const FindingStepDialog = defineAsyncComponent(() => import('./FindingStepDialog.vue'))
 const ReasonDialog = defineAsyncComponent(() => import('./ReasonDialog.vue'))
+// It stands with its dialogs: what is asked of it from outside goes to the list.
+defineOptions({ inheritAttrs: false })
 const route = useRoute()
+/** The finding whose joints to take apart are shown. */
+const over = ref<number | null>(null)
 const props = defineProps<{
   findings: Schemas['FindingView'][]
   /** Records something and gives why it was refused; left out where nothing can be recorded. */
@@ -35,7 +39,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
 </script>
 
 <template>
-  <ul class="grid gap-3" data-test="findings">
+  <ul v-bind="$attrs" class="grid gap-3" data-test="findings">
     <li v-for="finding in findings" :key="finding.seq" class="flex break-inside-avoid flex-wrap items-start gap-x-4 gap-y-2" :data-test="`finding-${finding.seq}`" :data-standing="finding.standing">
       <StateMark :status="finding.standing === 'settled' ? 'done' : 'held'" class="mt-0.5" />
       <div class="min-w-0 grow basis-64">
@@ -54,6 +58,12 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
           <button v-if="finding.standing === 'open' && isLead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
           <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
+          <button v-if="finding.apart.length" class="quiet-key px-2 py-1" :aria-expanded="over === finding.seq" data-test="apart" @click="over = over === finding.seq ? null : finding.seq">
+            Take a joint apart
+          </button>
+          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
+        </div>
+        <div v-if="act && over === finding.seq" class="mt-2 flex flex-wrap gap-3">
           <RouterLink
             v-for="of in finding.apart"
             :key="of.joint"
@@ -61,7 +71,6 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             :data-test="`apart-${of.joint}`"
             :to="{ name: 'bench', params: { build: route.params.build, operation: of.operation }, query: { apart: of.joint, why: finding.text } }"
           >Take {{ of.name }} apart</RouterLink>
-          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
         </div>
       </div>
       <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">

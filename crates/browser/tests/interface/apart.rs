@@ -73,6 +73,7 @@ async fn a_problem_offers_to_take_the_joint_over_it_apart() -> Result<()> {
         .json(&command);
     sent.send().await?.error_for_status()?;
     screen.go(&rigore.url(&format!("/engines/{build}"))).await?;
+    screen.click("[data-test='apart']").await?;
     screen.click("[data-test='apart-main-caps']").await?;
     // It is asked at once, with the problem as its reason.
     screen.read("[role='dialog']", "Take Main caps apart").await?;

@@ -229,7 +229,9 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
     assert_eq!(wide.json().as_i64(), Some(390));
 
     // The unit is kept for this person when the page is opened again.
-    phone.click("select[name='torque-unit'] option:nth-child(3)").await?;
+    phone.click("[data-test='units']").await?;
+    phone.click("[role='dialog'] select[name='torque-unit'] option:nth-child(3)").await?;
+    phone.click("[role='dialog'] .key-main").await?;
     phone.read("[data-test='target']", "266").await?;
     phone.driver.refresh().await?;
     phone.read("[data-test='target']", "266").await?;
