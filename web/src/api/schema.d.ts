@@ -3170,6 +3170,8 @@ export interface components {
             state: components["schemas"]["FastenerState"];
             /** @description Its paint marks. */
             strokes: components["schemas"]["Stroke"][];
+            /** @description Whether it is in and tight: it can be loosened. */
+            tight: boolean;
         };
         /** @description A kind of fastener. */
         FastenerPage: {

@@ -43,7 +43,7 @@ const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** What of the joint is to be taken apart again: one fastener, or all of it; or a bead that is laid again. */
 const apart = ref<{ fastener: string | null } | { bead: Schemas['Clock'] } | null>(null)
-const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.strokes.length) ?? [])
+const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.tight) ?? [])
 const bead = computed(() => bench.value.clocks.find((clock) => clock.operation === bench.value.operation.id))
 const apartTitle = computed(() => {
   if (!apart.value) return ''

@@ -259,13 +259,19 @@ impl<'a> Table<'a> {
         if self.is_text(key) { vec![self.text(key)] } else { self.texts(key) }
     }
 
-    /// An optional list of quantities in their base unit, as texts.
+    /// An optional list of quantities in their base unit: texts with a unit, or bare numbers in the base unit.
     pub fn quantities(&self, key: &'static str, dimension: Dimension) -> Vec<f64> {
-        let read = |text: String| {
-            let read = quantity::read(&text, dimension, dimension.base());
-            read.map_err(|error| self.error(key, error.to_string())).ok()
+        let read = |item: &Spanned<DeValue<'_>>| {
+            let read = match item.get_ref().as_str() {
+                Some(text) => quantity::read(&self.written(text), dimension, dimension.base())
+                    .map_err(|e| e.to_string()),
+                None => {
+                    number(item.get_ref()).ok_or_else(|| format!("a list of {}s is needed", dimension.word()))
+                }
+            };
+            read.map_err(|message| self.error(key, message)).ok()
         };
-        self.texts(key).into_iter().filter_map(read).collect()
+        self.items(key).filter_map(read).collect()
     }
 
     /// An optional list of plain numbers.

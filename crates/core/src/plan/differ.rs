@@ -365,13 +365,25 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
     }
 }
 
-/// The stage of the same name and group, the same one of those that are called alike.
+/// The stage of the same name and group, the same one of those that are called alike; else the one that was only
+/// renamed: of the same group and way, with a name that the other joint has not.
 pub fn same_stage(joint: &Joint, at: StageIx, other: &Joint) -> Option<StageIx> {
-    let key = |joint: &Joint, stage: usize| {
-        let of = &joint.stages[stage];
-        (of.name.clone(), of.group.map(|group| joint[group].id.clone()))
+    let group = |joint: &Joint, stage: usize| joint.stages[stage].group.map(|group| joint[group].id.clone());
+    let key = |joint: &Joint, stage: usize| (joint.stages[stage].name.clone(), group(joint, stage));
+    let named = |joint: &Joint, at: usize, other: &Joint| {
+        let wanted = key(joint, at);
+        let number = (0..at).filter(|stage| key(joint, *stage) == wanted).count();
+        (0..other.stages.len()).filter(|stage| key(other, *stage) == wanted).nth(number)
     };
-    let wanted = key(joint, at.0);
-    let number = (0..at.0).filter(|stage| key(joint, *stage) == wanted).count();
-    (0..other.stages.len()).filter(|stage| key(other, *stage) == wanted).nth(number).map(StageIx)
+    if let Some(same) = named(joint, at.0, other) {
+        return Some(StageIx(same));
+    }
+    let is_like = |a: &Joint, stage: usize| {
+        group(a, stage) == group(joint, at.0) && a.stages[stage].way == joint.stages[at.0].way
+    };
+    let number =
+        (0..at.0).filter(|stage| is_like(joint, *stage) && named(joint, *stage, other).is_none()).count();
+    let renamed = (0..other.stages.len())
+        .filter(|stage| is_like(other, *stage) && named(other, *stage, joint).is_none());
+    renamed.map(StageIx).nth(number)
 }

@@ -315,3 +315,27 @@ async fn a_shape_begins_a_plan_and_what_makes_no_engine_names_its_field() {
         (StatusCode::OK, Some(true), json!([]))
     );
 }
+
+#[tokio::test]
+async fn a_figure_with_a_source_that_goes_past_yield_is_for_a_lead_to_approve() {
+    let server = Server::start().await;
+    let source = OPEN.replace("\"? page 4\"", "\"100 N·m\"\nsource = \"the maker's sheet, page 4\"");
+    let id = draft(&server, &source).await;
+    let path = format!("/api/drafts/{id}/keep");
+    let keep = |approved: bool| json!({"seen": 1, "why": "the maker's own paste", "approved": approved});
+    let (status, problem) = server.post_as("bench-one", &path, &keep(true)).await;
+    assert_eq!((status, problem["type"].as_str()), (StatusCode::FORBIDDEN, Some("/problems/not-allowed")));
+    assert!(words(&problem["message"]).contains("100 N·m on M10x1.25 gives"), "{problem}");
+    let (status, problem) = server.post(&path, &keep(false)).await;
+    assert_eq!((status, problem["type"].as_str()), (StatusCode::CONFLICT, Some("/problems/ask")));
+    assert!(words(&problem["message"]).ends_with("Do you approve it?"), "{problem}");
+    let (status, kept) = server.post(&path, &keep(true)).await;
+    assert_eq!(status, StatusCode::OK, "{kept}");
+    assert_eq!(
+        kept["why"], "the maker's own paste; approved past yield by the friction table: Caps, torque",
+        "{kept}"
+    );
+    // Without a source it is another bolt's figure, and nobody approves that.
+    let id = draft(&server, &OPEN.replace("\"? page 4\"", "\"100 N·m\"")).await;
+    assert_eq!(server.post(&format!("/api/drafts/{id}/keep"), &keep(true)).await.0.as_u16(), 422);
+}

@@ -226,6 +226,22 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     }
     assert_eq!(matters(&shop), Vec::<String>::new());
     assert_eq!(shop.state.progress(at), (0, 4));
+    // Taken apart as a whole, those that are tight by a stage that is gone come out as well.
+    let mut shop = tightened();
+    go_on(&mut shop, &text, Role::Lead).expect("moved");
+    let apart = Loosen {
+        operation: "tighten".into(),
+        fastener: "1".into(),
+        rest: true,
+        reason: "by the new version".into(),
+        ..Loosen::default()
+    };
+    assert_eq!(shop.give(Do::Loosen(apart)).expect("apart").len(), 2);
+    assert_eq!(matters(&shop), Vec::<String>::new());
+    // A stage that was only renamed is the same one: its pulls count on.
+    let mut shop = tightened();
+    go_on(&mut shop, &changed(&[set("joint[0].stage[1].name", "Last")]), Role::Lead).expect("moved");
+    assert_eq!((shop.state.progress(at), matters(&shop)), ((4, 4), vec![]));
     // A void of what was replaced takes its matter away, too.
     let mut shop = tightened();
     go_on(&mut shop, &text, Role::Lead).expect("moved");

@@ -3,6 +3,7 @@
 use super::asked::Asked;
 use super::round::Round;
 use crate::engine::asking::{Context, operation, reason, starting, typed};
+use crate::engine::ledger::Ledger;
 use crate::engine::record::{
     Act, Acted, AllowFurther, Allowed, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal,
     RefusalKind, Role, SetWrench, WrenchSet,
@@ -301,14 +302,14 @@ fn left(context: &Context, loosen: &Loosen) -> Result<(Option<f64>, Option<Instr
 /// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
 /// lapses, and its stages start over (C-53). With new fasteners, those that may not go in again are replaced, too.
 fn take_apart(
-    place: &Place<'_>,
+    (place, ledger): (&Place<'_>, &Ledger),
     loosen: &Loosen,
     fact: impl Fn(&Joint, FastenerIx, &str) -> Fact,
 ) -> Result<Vec<Fact>, Refusal> {
     let why = reason(&loosen.reason)?;
     let goes = |at: &FastenerIx| {
-        let fastened = place.round.fastened(*at);
-        fastened.holds() || (loosen.replaced && place.joint.fastener(&loosen.fastener) == Some(*at))
+        place.round.is_tight(*at, ledger)
+            || (loosen.replaced && place.joint.fastener(&loosen.fastener) == Some(*at))
     };
     let facts: Vec<Fact> =
         place.joint.backwards().into_iter().filter(goes).map(|at| fact(place.joint, at, &why)).collect();
@@ -341,7 +342,7 @@ pub(in crate::engine) fn loosen(
     };
     if place.work.task == Task::Tighten {
         if loosen.rest {
-            return take_apart(&place, loosen, fact);
+            return take_apart((&place, &state.ledger), loosen, fact);
         }
         let mut stages = place.share.stages.clone().map(StageIx);
         let between = stages.any(|stage| place.round.fastened(fastener).to_loosen(place.joint, stage));

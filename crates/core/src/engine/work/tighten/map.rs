@@ -93,6 +93,8 @@ pub struct FastenerMark {
     pub state: FastenerState,
     /// Its paint marks.
     pub strokes: Vec<Stroke>,
+    /// Whether it is in and tight: it can be loosened.
+    pub tight: bool,
 }
 
 /// Where a stage stands.
@@ -205,6 +207,7 @@ fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
                     FastenerState::Waiting
                 },
                 strokes: strokes(hand, at),
+                tight: hand.round.is_tight(at, &hand.state.ledger),
             }
         };
         group.fasteners.clone().map(mark).collect::<Vec<_>>()

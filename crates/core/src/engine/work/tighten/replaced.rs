@@ -49,6 +49,11 @@ impl Round {
         Some((had.value, rules.judge(had.value)))
     }
 
+    /// Whether a fastener is in and tight, by a stage of the plan or by one that it has not any more.
+    pub(super) fn is_tight(&self, fastener: FastenerIx, ledger: &Ledger) -> bool {
+        self.fastened(fastener).holds() || self.still_tight(fastener, ledger).is_some()
+    }
+
     /// The last pull in a stage that is gone, of a fastener that was not loosened since.
     fn still_tight(&self, fastener: FastenerIx, ledger: &Ledger) -> Option<&ReplacedPull> {
         let last = self.replaced.iter().rev().find(|of| of.fastener == fastener && ledger.counts(of.seq))?;
