@@ -99,7 +99,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </button>
       <template v-if="session?.person">
         <div class="flex items-center gap-2 max-sm:hidden"><UnitChoices /></div>
-        <button class="line-field min-h-11 px-1 sm:hidden" aria-label="Units" data-test="units" @click="units = true">{{ torqueUnit }}</button>
+        <button class="line-field min-h-11 px-1 sm:hidden" :aria-label="`${torqueUnit}: units`" data-test="units" @click="units = true">{{ torqueUnit }}</button>
       </template>
       <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
