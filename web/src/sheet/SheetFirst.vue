@@ -17,6 +17,12 @@ function share(figure: number, low: number, high: number): number {
   return figure === low ? 0.5 : figure < low ? -BESIDE : 1 + BESIDE
 }
 
+/** What a clearance has to lie in; there is no room for what is aimed at. */
+function limits({ window, window_words, dimension }: Schemas['ClearanceView']): string {
+  if (window?.low == null || window.high == null) return say(window_words)
+  return `${digits(window.low, dimension)} to ${figure(window.high, dimension)}`
+}
+
 /** Each clearance by its members, as it was judged last. */
 const clearances = computed(() => {
   const all = new Map<string, Map<number, Schemas['ClearanceView']>>()
@@ -36,7 +42,7 @@ const clearances = computed(() => {
       to: place(share(view.span![2]!, low, high)),
       odd: view.decision !== 'inside',
     }))
-    return { id: views[0]!.id, name: views[0]!.name, asks: say(views[0]!.window_words), dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
+    return { id: views[0]!.id, name: views[0]!.name, asks: limits(views[0]!), dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
   })
 })
 
