@@ -2,7 +2,7 @@
 // Joints at the bench: the map, the step in hand, what is next, the last pulls.
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { acknowledged } from '../ui/preferences'
 import { playVerdict, wakeSound } from '../ui/sound'
@@ -62,13 +62,17 @@ const reasons = computed(() => {
   return [...(broughtHere.value ? [broughtHere.value] : []), 'Something under it was wrong', 'A part was forgotten', 'Trial measurement']
 })
 /** Who comes from a problem that lies under a joint is asked at once to take that apart. */
-const route = useRoute()
+const [route, router] = [useRoute(), useRouter()]
 const broughtHere = ref('')
 onMounted(() => {
+  const why = String(route.query.why ?? '')
   const of = props.work.joints.find((one) => one.id === route.query.apart)
   if (!of || props.work.task !== 'tighten') return
+  // It is asked once: the page that is opened again later asks nothing.
+  void router.replace({ query: {} })
+  if (!of.fasteners.some((mark) => mark.tight)) return
   looked.value = of.in_hand ? null : of.id
-  broughtHere.value = String(route.query.why ?? '')
+  broughtHere.value = why
   apart.value = { fastener: null }
 })
 async function takeApart(reason: string) {

@@ -2,7 +2,7 @@
 // A plan as it is read: like a page of a good manual. A draft is changed where it stands.
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import { say } from '../ui/units'
+import { say, unitOf } from '../ui/units'
 import AddJoint from './AddJoint.vue'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
@@ -79,7 +79,7 @@ const sources = computed(() => [
         <li v-for="open in asked" :key="open.path" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
           <span class="grow"><span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span><span v-if="open.operations.length" class="text-dim">: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span></span>
           <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path, $event.currentTarget as HTMLFormElement)">
-            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'" />
+            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'" /><span v-if="open.dimension" class="text-dim">{{ unitOf(open.dimension) }}</span>
             <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
           </form>
         </li>
