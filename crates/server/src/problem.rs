@@ -18,7 +18,7 @@ pub struct Problem {
     #[serde(rename = "type")]
     pub kind: String,
     /// The kind in words.
-    pub title: String,
+    pub title: &'static str,
     /// The HTTP status.
     pub status: u16,
     /// What was wrong here and what to do next, as text: quantities are in base units.
@@ -39,11 +39,11 @@ pub struct FieldError {
 }
 
 impl Problem {
-    fn new(status: StatusCode, kind: &str, title: &str, message: impl Into<Message>) -> Self {
+    fn new(status: StatusCode, kind: &str, title: &'static str, message: impl Into<Message>) -> Self {
         let message = message.into();
         Self {
             kind: format!("/problems/{kind}"),
-            title: title.to_owned(),
+            title,
             status: status.as_u16(),
             detail: message.in_base_units(),
             message,
