@@ -1,8 +1,9 @@
 // Showing figures in the unit a person chose, with the factors the server hands out.
 import { ref } from 'vue'
-import type { Schemas } from '../api/client'
+import type { components } from '../api/schema'
 import { clearanceUnit, lengthUnit, torqueUnit } from './preferences'
 
+type Schemas = components['schemas']
 type Unit = Schemas['Unit']
 const units = ref<Unit[]>([])
 

@@ -80,36 +80,32 @@ impl Report {
         let report = Self { file: file.to_owned(), lines, faults: RefCell::default() };
         for error in syntax {
             let at = line(error.span().map_or(0, |span| span.start));
-            report.put(Severity::Error, at, "TOML".to_owned(), error.message().into());
+            report.put(Severity::Error, at, "TOML", error.message().into(), None);
         }
         report
     }
 
     /// Records an error at a path.
     pub fn error(&self, path: &str, message: impl Into<Message>) {
-        self.put(Severity::Error, self.line(path), path.to_owned(), message.into());
+        self.put(Severity::Error, self.line(path), path, message.into(), None);
     }
 
     /// Records a warning at a path that a lead has to approve, and what that is about.
     pub fn warn_for_lead(&self, path: &str, message: impl Into<Message>, about: &str) {
-        let mut faults = self.faults.borrow_mut();
-        let (line, message) = (self.line(path), message.into());
-        if faults.all.len() < MOST && faults.known.insert((path.to_owned(), message.in_base_units())) {
-            let (file, path, approves) = (self.file.clone(), path.to_owned(), Some(about.to_owned()));
-            faults.all.push(Fault { severity: Severity::Warning, file, line, path, message, approves });
-        }
+        self.put(Severity::Warning, self.line(path), path, message.into(), Some(about.to_owned()));
     }
 
     /// Records a warning at a path.
     pub fn warn(&self, path: &str, message: impl Into<Message>) {
-        self.put(Severity::Warning, self.line(path), path.to_owned(), message.into());
+        self.put(Severity::Warning, self.line(path), path, message.into(), None);
     }
 
-    fn put(&self, severity: Severity, line: usize, path: String, message: Message) {
+    fn put(&self, severity: Severity, line: usize, path: &str, message: Message, approves: Option<String>) {
         let mut faults = self.faults.borrow_mut();
         faults.errors |= severity == Severity::Error;
-        if faults.all.len() < MOST && faults.known.insert((path.clone(), message.in_base_units())) {
-            faults.all.push(Fault { severity, file: self.file.clone(), line, path, message, approves: None });
+        if faults.all.len() < MOST && faults.known.insert((path.to_owned(), message.in_base_units())) {
+            let (file, path) = (self.file.clone(), path.to_owned());
+            faults.all.push(Fault { severity, file, line, path, message, approves });
         }
     }
 

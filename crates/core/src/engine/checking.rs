@@ -59,9 +59,9 @@ impl Checked {
         if worst == 0.0 {
             return word.into();
         }
-        let dimension = if self.torque { Dimension::Torque } else { Dimension::Length };
-        let small = if self.torque { dimension } else { Dimension::Clearance };
-        let [by, allowed] = [worst.abs(), allowed].map(|of| Quantity::fine(of, small));
+        // How far off a length is is a small one.
+        let dimension = if self.torque { Dimension::Torque } else { Dimension::Clearance };
+        let [by, allowed] = [worst.abs(), allowed].map(|of| Quantity::fine(of, dimension));
         message!("{word} by {by}, {allowed} is allowed", word, by, allowed)
     }
 }

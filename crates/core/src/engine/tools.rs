@@ -344,7 +344,7 @@ impl Instrument {
             match self.reach_mm {
                 None => {
                     return of_range(message!(
-                        "how long {name} is nobody said: {with} cannot be corrected",
+                        "the length of {name} is not known: {with} cannot be corrected",
                         name,
                         with
                     ));

@@ -1,6 +1,7 @@
 //! A plan is corrected in the middle of an engine, and figures are looked up (C-47, C-48).
 
 use super::*;
+use crate::engine::work::tighten::tight_joints;
 use crate::plan::edit::{Edit, edit};
 use crate::plan::{Plan, differences, only_looked_up};
 
@@ -214,6 +215,22 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     assert!(note.starts_with("Final, done by an earlier version of the plan: 1 45.0 N·m"), "{note}");
     let pulls = shop.state.pulls(at);
     assert_eq!(pulls.iter().filter(|pull| pull.stage_name == "Final" && !pull.counts).count(), 2);
+    // Whoever has to get under it is told that it is tight, even where no stage of this version holds it.
+    let by_feel =
+        "[[stage]]\nname = \"By feel\"\ngroup = \"bolts\"\nyield = \"30 N·m\"\ntolerance = \"3 N·m\"\n";
+    let mut only_gone = tightened();
+    let both = changed(&[
+        set("fastener[0].to_yield", true),
+        Edit::Remove { path: "joint[0].stage[1]".into() },
+        Edit::Remove { path: "joint[0].stage[0]".into() },
+        Edit::Add { within: "joint[0]".into(), text: by_feel.into() },
+    ]);
+    go_on(&mut only_gone, &both, Role::Lead).expect("moved");
+    assert_eq!(only_gone.state.progress(at), (0, 2));
+    let tight = |shop: &Shop| -> Vec<String> {
+        tight_joints(&shop.state).into_iter().map(|joint| joint.operation).collect()
+    };
+    assert_eq!(tight(&only_gone), ["tighten"]);
     // Loosened, the bolt is right again, and its stages start over.
     for bolt in ["2", "1"] {
         shop.give(Do::Loosen(Loosen {
@@ -236,8 +253,10 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
         reason: "by the new version".into(),
         ..Loosen::default()
     };
-    assert_eq!(shop.give(Do::Loosen(apart)).expect("apart").len(), 2);
+    assert_eq!(shop.give(Do::Loosen(apart.clone())).expect("apart").len(), 2);
     assert_eq!(matters(&shop), Vec::<String>::new());
+    only_gone.give(Do::Loosen(apart)).expect("apart");
+    assert_eq!(tight(&only_gone), Vec::<String>::new());
     // A stage that was only renamed is the same one: its pulls count on.
     let mut shop = tightened();
     go_on(&mut shop, &changed(&[set("joint[0].stage[1].name", "Last")]), Role::Lead).expect("moved");

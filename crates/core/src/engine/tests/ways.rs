@@ -239,7 +239,7 @@ fn a_crowfoot_is_set_for_and_what_was_read_is_judged_at_the_bolt() {
 #[test]
 fn a_wrench_of_unknown_length_or_too_short_a_one_does_not_go_with_a_crowfoot() {
     for (reach_mm, text, fault) in [
-        (None, "30", "how long Wrench 2 is nobody said: Crowfoot 50 cannot be corrected"),
+        (None, "30", "the length of Wrench 2 is not known: Crowfoot 50 cannot be corrected"),
         (Some(250.0), "25", "Wrench 2 is shorter than the 300 mm that Crowfoot 50 needs"),
     ] {
         let mut shop = Shop::ways();

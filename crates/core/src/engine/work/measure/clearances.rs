@@ -1,9 +1,10 @@
 //! How the clearances of an engine stand, from the readings that count.
 
+use super::figure::Measures;
 pub use super::figure::{Mark, Position};
-use super::figure::{Measures, Sure};
 use super::state::Shells;
 use super::strip;
+use super::sure::Sure;
 use crate::clearance::{Decision, Form, FormError, ShellChoice, Window, choose_shells, to_file};
 use crate::engine::record::Subject;
 use crate::engine::state::State;

@@ -2,6 +2,7 @@
 
 use super::state::{Placed, Shells, Sizes};
 use super::strip;
+use super::sure::Sure;
 use crate::clearance::{
     Chamber, Decision, Diameter, Form, FormError, Gauge, Window, compression, decide, expanded_uncertainty,
     nearest_valve_approach, propagated,
@@ -27,13 +28,6 @@ pub struct Mark {
     pub crank_deg: f64,
     /// What was read there, mm; none while it is open.
     pub value_mm: Option<f64>,
-}
-
-/// One value with its expanded uncertainty U (k = 2).
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Sure {
-    pub value: f64,
-    pub u: f64,
 }
 
 /// What the readings of a clearance come to.

@@ -9,6 +9,7 @@ mod matter;
 pub mod section;
 pub mod state;
 mod strip;
+mod sure;
 
 use crate::engine::kind::{BenchWork, Kind, SectionWork, Step};
 use crate::engine::matter::Matter;

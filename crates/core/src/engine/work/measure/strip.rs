@@ -1,6 +1,6 @@
 //! What a flattened plastic strip tells of a clearance (C-66): by its printed card, or by its width.
 
-use super::figure::Sure;
+use super::sure::Sure;
 use crate::clearance::strip_clearance;
 
 /// How far off a clearance is that follows from the width of a strip, mm.

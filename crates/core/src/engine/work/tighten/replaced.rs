@@ -66,12 +66,22 @@ impl Round {
 }
 
 impl Hand<'_> {
+    /// Whether an entry was made in this operation.
+    fn made(&self, seq: u64) -> bool {
+        self.state.ledger.line(seq).and_then(|line| line.operation) == Some(self.operation)
+    }
+
     /// Pulls of this operation in stages that are gone, the latest first.
     pub(super) fn replaced_pulls(&self) -> Vec<PullView> {
-        let here =
-            |seq: u64| self.state.ledger.line(seq).and_then(|line| line.operation) == Some(self.operation);
-        let pulls = self.round.replaced.iter().rev().filter(|pull| here(pull.seq));
+        let pulls = self.round.replaced.iter().rev().filter(|pull| self.made(pull.seq));
         pulls.filter_map(|pull| self.replaced_view(pull)).collect()
+    }
+
+    /// The entry of the last pull of this operation, by a stage of the plan or by one that it has not any more.
+    pub(super) fn last_pull(&self) -> Option<u64> {
+        let pulls = self.round.pulls.iter().filter(|pull| self.runs(pull.stage)).map(|pull| pull.seq);
+        let replaced = self.round.replaced.iter().map(|pull| pull.seq).filter(|seq| self.made(*seq));
+        pulls.chain(replaced).max()
     }
 
     fn replaced_view(&self, pull: &ReplacedPull) -> Option<PullView> {
@@ -117,8 +127,8 @@ impl Hand<'_> {
 pub(super) fn actions(hand: &Hand<'_>) -> Vec<Message> {
     let line = |(seq, stage): &(u64, usize)| {
         let mark = hand.state.ledger.mark(*seq).filter(|mark| mark.voided.is_none())?;
-        let here = hand.state.ledger.line(*seq).and_then(|line| line.operation) == Some(hand.operation);
-        let (stage, by) = (&hand.joint.gone.get(*stage).filter(|_| here)?.name, &mark.stamp.by.name);
+        let stage = hand.joint.gone.get(*stage).filter(|_| hand.made(*seq))?;
+        let (stage, by) = (&stage.name, &mark.stamp.by.name);
         Some(message!("{stage}: {by}; {earlier}", stage, by, earlier = BY_EARLIER))
     };
     hand.round.replaced_actions.iter().filter_map(line).collect()
@@ -127,10 +137,9 @@ pub(super) fn actions(hand: &Hand<'_>) -> Vec<Message> {
 /// Fasteners that are tight by a stage that is gone.
 pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
     let ledger = &hand.state.ledger;
-    let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
     let matter = |fastener: FastenerIx| {
         let last = hand.round.still_tight(fastener, ledger)?;
-        if !here(last.seq) || ledger.accepted(last.seq) {
+        if !hand.made(last.seq) || ledger.accepted(last.seq) {
             return None;
         }
         let GoneStage { name: stage, way, .. } = hand.joint.gone.get(last.stage)?;

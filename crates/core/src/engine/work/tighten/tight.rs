@@ -26,8 +26,7 @@ pub(in crate::engine) fn tight_joints(state: &State) -> Vec<TightJoint> {
         for hand in (Tightening { state, at, work }).hands().filter(|hand| hand.task == Task::Tighten) {
             let is_tight = |at: usize| hand.round.is_tight(FastenerIx(at), &state.ledger);
             let holds = (0..hand.joint.fasteners.len()).any(is_tight);
-            let pulls = hand.round.pulls.iter().filter(|pull| hand.runs(pull.stage));
-            let Some(last) = pulls.map(|pull| pull.seq).max().filter(|_| holds) else { continue };
+            let Some(last) = hand.last_pull().filter(|_| holds) else { continue };
             let tight = TightJoint {
                 operation: state.plan[at].id.clone(),
                 joint: hand.joint.id.clone(),
