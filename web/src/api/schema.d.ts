@@ -6133,6 +6133,8 @@ export interface components {
             matters: number;
             /** @description Figures of its plan that operations wait for and nobody has looked up yet. */
             wanted?: number;
+            /** @description How many of them there are besides the one that `now` names. */
+            wanted_besides?: number;
             /**
              * Format: date-time
              * @description When something was last recorded.
@@ -6611,6 +6613,8 @@ export interface components {
             dimension?: components["schemas"]["Dimension"] | null;
             /** @description Keys of the operations that wait for it. */
             operations: string[];
+            /** @description Whether one of them, not signed yet, waits for nothing but such figures. */
+            needed_now: boolean;
         };
         /** @description A bolt by one way. */
         WayLoad: {

@@ -33,10 +33,7 @@ const now = computed(() => engine.value?.operations.filter((of) => ['held', 'in-
 const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
 const matters = computed(() => besidesFindings(engine.value?.matters ?? []))
 /** Figures that something waits for which could be done else; the others are in the plan. */
-const wanted = computed(() => {
-  const waits = new Set(engine.value?.operations.filter((of) => of.status === 'waiting' && of.waits_for.every((what) => what.startsWith('spec wanted'))).map((of) => of.id))
-  return engine.value?.wanted.filter((one) => one.operations.some((id) => waits.has(id))) ?? []
-})
+const wanted = computed(() => engine.value?.wanted.filter((one) => one.needed_now) ?? [])
 const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
 </script>
 

@@ -6,6 +6,9 @@ import { say } from '../ui/units'
 
 defineProps<{ build: Schemas['ShopBuild'] }>()
 const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished' } as const
+/** Specs that are wanted besides the one that the line above names. */
+const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
+  `${wanted_besides} ${wanted === wanted_besides ? '' : 'more '}${wanted_besides === 1 ? 'spec' : 'specs'} wanted`
 </script>
 
 <template>
@@ -23,7 +26,7 @@ const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', fini
     <div class="col-span-2 md:col-span-1">
       <div class="font-semibold">{{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}</div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ say(build.now) }}</div>
-      <div v-if="build.wanted && !say(build.now).startsWith('Spec wanted')" class="text-dim">{{ build.wanted === 1 ? 'One spec wanted' : `${build.wanted} specs wanted` }}</div>
+      <div v-if="build.wanted_besides" class="text-dim">{{ wanted(build) }}</div>
       <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
     </div>
     <RouterLink v-if="build.operation" class="key key-main col-span-2 md:col-span-1" :to="`/engines/${build.id}/bench/${build.operation}`">

@@ -72,6 +72,9 @@ pub struct Summary {
     /// Figures of its plan that operations wait for and nobody has looked up yet.
     #[serde(default)]
     pub wanted: usize,
+    /// How many of them there are besides the one that `now` names.
+    #[serde(default)]
+    pub wanted_besides: usize,
     /// When something was last recorded.
     #[serde(with = "time::serde::rfc3339::option")]
     pub touched: Option<OffsetDateTime>,
@@ -196,6 +199,8 @@ impl State {
     fn summary_of(&self, briefs: &[Brief], statuses: &[OperationStatus]) -> Summary {
         let current = current(statuses);
         let open = briefs.iter().find_map(|brief| brief.now.as_ref());
+        let wanted = self.wanted_by_any();
+        let named = if current.is_none() && open.is_none() { self.wanted_first() } else { None };
         let now = match (current, open) {
             (_, Some(now)) => now.clone(),
             (Some(at), None) if statuses[at.0] == OperationStatus::ToSign => {
@@ -203,7 +208,7 @@ impl State {
             }
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
             (Some(at), None) => Message::from(&self.plan[at].name),
-            (None, None) => match (self.wanted_first(), self.awaited().next()) {
+            (None, None) => match (named, self.awaited().next()) {
                 (Some(figure), _) => message!("Spec wanted: {figure}", figure = &figure.what),
                 (None, Some(awaited)) => {
                     let words = awaited.fact.kind.words(&awaited.fact.what);
@@ -222,7 +227,8 @@ impl State {
             signed: statuses.iter().filter(|status| **status == OperationStatus::Done).count(),
             operations: statuses.len(),
             matters: briefs.iter().map(|brief| brief.matters).sum(),
-            wanted: self.wanted_by_any(),
+            wanted,
+            wanted_besides: wanted - usize::from(named.is_some()),
             touched: Some(self.touched),
         }
     }

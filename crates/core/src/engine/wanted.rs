@@ -20,6 +20,8 @@ pub struct WantedFigure {
     pub dimension: Option<Dimension>,
     /// Keys of the operations that wait for it.
     pub operations: Vec<String>,
+    /// Whether one of them, not signed yet, waits for nothing but such figures.
+    pub needed_now: bool,
 }
 
 impl State {
@@ -45,6 +47,9 @@ impl State {
             note: figure.note.clone(),
             dimension: figure.dimension(&self.plan),
             operations: figure.operations.iter().map(|at| self.plan[*at].id.clone()).collect(),
+            needed_now: figure.operations.iter().any(|at| {
+                self.waits_only_for_figures(*at) && self.wanted(*at).any(|one| one.path == figure.path)
+            }),
         }
     }
 
@@ -60,8 +65,16 @@ impl State {
 
     /// What is wanted first: of an operation that waits for nothing else.
     pub(super) fn wanted_first(&self) -> Option<&OpenFigure> {
-        let next =
-            |at: &OperationIx| self.operations[at.0].signed().is_none() && self.open_needs(*at).is_empty();
+        let next = |at: &OperationIx| self.waits_only_for_figures(*at);
         self.plan.line().filter(next).find_map(|at| self.wanted(at).next())
+    }
+
+    /// Whether an operation that is not signed could be worked on but for figures that nobody has looked up.
+    fn waits_only_for_figures(&self, at: OperationIx) -> bool {
+        self.operations[at.0].signed().is_none()
+            && self.open_needs(at).is_empty()
+            && self.to_come_out(at).is_empty()
+            && self.waits_outside(at).next().is_none()
+            && self.wanted(at).next().is_some()
     }
 }

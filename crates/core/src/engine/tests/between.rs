@@ -7,11 +7,15 @@ use time::Duration;
 pub(super) const LINE: &str = include_str!("../../../tests/line-plan.toml");
 
 pub(super) fn shop() -> Shop {
+    shop_of(LINE)
+}
+
+fn shop_of(text: &str) -> Shop {
     let degrees = Measures { unit: "°".into(), range: [0.0, 360.0], accuracy: 0.5, resolution: 0.5 };
     let bar = Measures { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
     let number = Measures { unit: String::new(), range: [0.0, 100.0], accuracy: 0.0, resolution: 0.0 };
     let instrument = Instrument { measures: vec![degrees, bar, number], accuracy: 0.002, ..tool() };
-    Shop::begun(LINE, None, instrument)
+    Shop::begun(text, None, instrument)
 }
 
 impl Shop {
@@ -108,6 +112,70 @@ fn with_rods() -> Shop {
     shop.give(Do::Sign(Sign { operation, also })).unwrap();
     assert!(shop.signs().is_empty());
     shop
+}
+
+/// Rods that are tightened for their housing bores first, taken apart, and tightened for good.
+fn shop_with_trials() -> Shop {
+    let tighten = "id = \"rod-tighten\"\n  name = \"Tighten rod\"\n  kind = \"tighten\"\n  joint = \"rod\"\n";
+    let step = |id: &str, kind: &str| {
+        format!(
+            "id = \"{id}\"\n  name = \"{id} #\"\n  kind = \"{kind}\"\n  joint = \"rod\"\n  purpose = \"trial\"\n\n  [[operation.step]]\n  "
+        )
+    };
+    let trial = format!("{}{}{tighten}", step("rod-trial", "tighten"), step("rod-apart", "loosen"));
+    shop_of(&LINE.replacen(tighten, &trial, 1))
+}
+
+#[test]
+fn as_one_are_signed_only_operations_that_were_worked_on() {
+    let mut shop = shop_with_trials();
+    shop.done("take-in");
+    let steps = ["rod-measure", "rod-fit", "rod-trial", "rod-apart", "rod-tighten", "rod-turn"];
+    for number in 1..=2 {
+        for step in steps {
+            assert!(shop.signs().is_empty(), "{step}-{number} is to be done");
+            shop.all(&format!("{step}-{number}"));
+        }
+    }
+    let mut also = shop.signs();
+    assert_eq!(also.len(), 12);
+    // One is loosened again: it is not done, and neither are the steps of that rod that come before or after it.
+    let loosened = Loosen {
+        operation: "rod-tighten-2".into(),
+        fastener: "A".into(),
+        reason: "seated askew".into(),
+        ..Loosen::default()
+    };
+    shop.give(Do::Loosen(loosened)).unwrap();
+    assert!(shop.signs().is_empty());
+    let operation = also.remove(0);
+    let sign = Do::Sign(Sign { operation, also });
+    assert!(shop.give(sign.clone()).unwrap_err().message.contains("1 of 2 done"));
+    shop.all("rod-tighten-2");
+    assert_eq!(shop.signs().len(), 12);
+    shop.give(sign).unwrap();
+    assert!(shop.signs().is_empty());
+}
+
+#[test]
+fn a_trial_that_was_left_out_does_not_stand_in_the_way_of_one_signature() {
+    let mut shop = shop_with_trials();
+    shop.done("take-in");
+    for number in 1..=2 {
+        shop.all(&format!("rod-measure-{number}"));
+        shop.all(&format!("rod-fit-{number}"));
+        for step in ["rod-trial", "rod-apart"] {
+            let operation = format!("{step}-{number}");
+            shop.give(Do::Skip(Skip { operation, reason: "bores are known".into() })).unwrap();
+        }
+        shop.all(&format!("rod-tighten-{number}"));
+        shop.all(&format!("rod-turn-{number}"));
+    }
+    let mut also = shop.signs();
+    assert_eq!(also.len(), 8, "{also:?}");
+    let operation = also.remove(0);
+    shop.give(Do::Sign(Sign { operation, also })).unwrap();
+    assert!(["rod-trial-1", "rod-apart-2"].iter().all(|id| shop.status(id) == OperationStatus::Done));
 }
 
 #[test]

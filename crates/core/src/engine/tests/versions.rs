@@ -275,7 +275,13 @@ fn a_figure_that_nobody_looked_up_holds_what_needs_it_and_anybody_may_fill_it_in
     let mut shop = Shop::begun(&open, None, wrench());
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.view().operations[at.0].waits_for, ["spec wanted: Caps, final: torque"]);
-    assert_eq!(shop.state.summary().now, "Spec wanted: Caps, final: torque");
+    // The row of the shop names it, and counts it no second time.
+    let row = shop.state.summary();
+    assert_eq!(
+        (row.now.in_base_units().as_str(), row.wanted, row.wanted_besides),
+        ("Spec wanted: Caps, final: torque", 1, 0)
+    );
+    assert!(shop.state.view().wanted[0].needed_now);
     let start = Do::Start(Start { operation: "tighten".into() });
     assert_eq!(shop.give(start.clone()).expect_err("held").kind, RefusalKind::NotYet);
     // What is done all the same is kept; what has no figure cannot be done.
@@ -354,11 +360,14 @@ fn only_the_window_of_its_own_use_holds_an_engine() {
         let mut state = Shop::begun(&text, None, wrench()).state;
         state.begun.use_for = use_for.map(str::to_owned);
         let at = state.plan.operation("measure").expect("there");
-        (state.view().operations[at.0].waits_for.clone(), state.summary().wanted)
+        let (view, row) = (state.view(), state.summary());
+        // What is named now is other work: every figure is one besides it.
+        assert_eq!(row.wanted, row.wanted_besides);
+        (view.operations[at.0].waits_for.clone(), row.wanted, view.wanted[0].needed_now)
     };
-    assert_eq!(waits(None), (vec![], 0));
-    assert_eq!(waits(Some("street")), (vec![], 0));
-    assert_eq!(waits(Some("endurance")), (vec!["spec wanted: Play, endurance: window".to_owned()], 1));
+    assert_eq!(waits(None), (vec![], 0, false));
+    assert_eq!(waits(Some("street")), (vec![], 0, false));
+    assert_eq!(waits(Some("endurance")), (vec!["spec wanted: Play, endurance: window".to_owned()], 1, true));
     // And no other window stands in for it.
     let plan = plan(&text);
     assert!(plan.clearances[0].window_for(Some("endurance")).is_none());
