@@ -40,8 +40,8 @@ const like = (what: string) => (what.endsWith('window') ? '0.030 to 0.052 mm' : 
     <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
       <p class="text-lg"><span class="font-semibold">Spec wanted: {{ one.what }}</span><span v-if="one.note" class="text-dim">, {{ one.note }}</span></p>
       <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
-        <label class="min-w-64 grow"><span class="label-text">What it says<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} where no unit is given</template></span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="like(one.what)" :aria-invalid="!!wrong[one.path]" @keydown.stop /></label>
-        <label class="min-w-48 grow"><span class="label-text">Where it was found</span><input v-model="of(one.path).source" class="field mt-1" autocomplete="off" placeholder="manual, page 12" @keydown.stop /></label>
+        <label class="min-w-64 grow"><span class="label-text">What it says<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} where no unit is given</template></span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="like(one.what)" :aria-invalid="!!wrong[one.path]" @input="asks = ''" @keydown.stop /></label>
+        <label class="min-w-48 grow"><span class="label-text">Where it was found</span><input v-model="of(one.path).source" class="field mt-1" autocomplete="off" placeholder="manual, page 12" @input="asks = ''" @keydown.stop /></label>
         <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
       </form>
       <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>

@@ -81,7 +81,8 @@ export function roughly(mm: number): string {
   return inches ? `${(mm / 25.4).toFixed(1)} in` : `${Math.round(mm)} mm`
 }
 
-const withSymbol = (text: string, symbol: string) => text + (symbol === '°' || !symbol ? symbol : ` ${symbol}`)
+// A figure and its unit stay on one line.
+const withSymbol = (text: string, symbol: string) => text + (symbol === '°' || !symbol ? symbol : `\u00a0${symbol}`)
 
 /** A figure in its base unit, with the symbol of the unit it is shown in. */
 export const figure = (value: number, dimension: Dimension, scale?: string | null) =>

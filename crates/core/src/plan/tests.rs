@@ -824,6 +824,15 @@ fn a_torque_that_no_bolt_takes_is_an_error_where_the_strength_is_unknown_and_a_s
                 .any(|(of, text)| *of == Severity::Warning && text.contains("a lead approves it")),
         "{faults:?}"
     );
+    // What is approved is all that is written with it.
+    let approves = |count: &str| {
+        let besides = format!("source = \"maker's sheet, page 4\"{count}");
+        let faults = Plan::draft("plan", &with_line("100 N·m", &besides)).faults;
+        faults.into_iter().find_map(|fault| fault.approves).expect("to be approved")
+    };
+    assert_eq!(approves(""), "Caps, torque, inner bolts");
+    assert_eq!(approves("\ncount = 2\noffset = [100, 0]"), "Caps 1 and Caps 2, torque, inner bolts");
+    assert_eq!(approves("\ncount = 5\noffset = [100, 0]"), "Caps 1 to Caps 5, torque, inner bolts");
 }
 
 #[test]

@@ -170,7 +170,8 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
             let message =
                 "by the friction table that is past the fastener's limit; a lead approves it by its source";
             let message = message!("{figures}: {message}{angles}", figures, message, angles = angles());
-            report.warn_for_lead(&path, message, &format!("{}, {}", joint.name, stage.name.to_lowercase()));
+            let about = format!("{}, {}", family_name(plan, joint), stage.name.to_lowercase());
+            report.warn_for_lead(&path, message, &about);
         }
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
         let message = message!(
@@ -183,6 +184,17 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         report.warn(&path, message!("{figures}: the scatter of friction may pass yield", figures));
     } else if last && forecast.utilisation < LOW_UTILISATION {
         report.warn(&path, message!("{figures}: far below what the fastener can clamp", figures));
+    }
+}
+
+/// All joints that a joint is written once with: `Head left and Head right`, `Rod 1 to Rod 8`.
+fn family_name(plan: &Plan, joint: &Joint) -> String {
+    let alike = plan.joints.iter().filter(|other| other.family == joint.family);
+    let names: Vec<&str> = alike.map(|joint| joint.name.as_str()).collect();
+    match names.as_slice() {
+        [first, second] => format!("{first} and {second}"),
+        [first, .., last] => format!("{first} to {last}"),
+        _ => joint.name.clone(),
     }
 }
 
