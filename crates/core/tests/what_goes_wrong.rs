@@ -163,10 +163,10 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     engine.0.go_on("main-caps-turn");
     engine.0.go_on("thrust-measure");
 
-    // 4. A cap is swapped: its bore, that it is in, and the turn; the other caps stay as they are.
+    // 4. A cap is swapped: its trial, its bore, that it is in, and the turn; the other caps stay as they are.
     let stopped = engine.stops(|engine| engine.bench(&fit("main-cap-2")));
     // What was done on it, and what comes next: the list of parts is signed anew before anybody goes on.
-    let done = ["take-in", "mains-measure", "crank-in", "main-caps-turn"];
+    let done = ["take-in", "caps-trial", "mains-measure", "crank-in", "main-caps-turn"];
     assert_eq!(stopped, [&done[..], &["rear-carrier", "pistons-prepare"]].concat());
     let view = engine.0.state.view();
     let mains = view.operations.iter().find(|view| view.id == "mains-measure").unwrap();

@@ -94,7 +94,8 @@ fn nothing_can_be_signed_before_what_it_waits_for() {
 #[test]
 fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_engine() {
     let mut builder = build(TARN, None);
-    let part = PartNote { reference: "another".into(), ..PartNote::default() };
+    let another = PartNote { reference: "another".into(), ..PartNote::default() };
+    let part = another.clone();
     let fit = Do::Fit(Fit { operation: "take-in".into(), slot: "main-shells".into(), part, before: None });
     builder.give(Role::Bench, &fit).expect("a fact is kept");
     let view = builder.state.view();
@@ -102,10 +103,25 @@ fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_en
     assert!(view.operations[0].signed_by.is_none());
     let shells = view.parts.iter().find(|slot| slot.id == "main-shells").expect("the slot");
     assert_eq!(shells.before.len(), 1);
-    builder.give(Role::Bench, &Do::Sign(Sign::one("take-in"))).expect("signed again");
+    // What was fitted is not what is entered now: those who fitted it sign again, too.
+    let unsigned = view.operations.iter().filter(|of| of.signed_by.is_none()).map(|of| of.id.as_str());
+    assert_eq!(unsigned.collect::<Vec<_>>(), ["take-in", "crank-in", "sign-off"]);
+    for operation in ["take-in", "crank-in"] {
+        builder.give(Role::Bench, &Do::Sign(Sign::one(operation))).expect("signed again");
+    }
     assert_eq!(builder.state.view().status, BuildStatus::InWork, "the lead signed something else");
     builder.give(Role::Lead, &Do::Sign(Sign::one("sign-off"))).expect("signed off again");
     assert_eq!(builder.state.view().status, BuildStatus::Finished);
+    // Other rod bolts than those that were measured and tightened.
+    let fit =
+        Do::Fit(Fit { operation: "take-in".into(), slot: "rod-bolts".into(), part: another, before: None });
+    builder.give(Role::Bench, &fit).expect("a fact is kept");
+    let view = builder.state.view();
+    let unsigned = view.operations.iter().filter(|of| of.signed_by.is_none()).map(|of| of.id.as_str());
+    let tightened = (1..=5).map(|rod| format!("rod-tighten-{rod}"));
+    let mut expected = vec!["take-in".to_owned(), "rod-bolts-measure".to_owned(), "sign-off".to_owned()];
+    expected.splice(2..2, tightened);
+    assert_eq!(unsigned.collect::<Vec<_>>(), expected);
 }
 
 #[test]

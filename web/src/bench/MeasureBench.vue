@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { Refused } from '../api/client'
 import type { Do } from '../api/outbox'
 import { takesKeys, vFocus } from '../ui/focus'
-import { day, figure, isLength, sentence } from '../ui/units'
+import { day, figure, isLength, sentence, smallFigure } from '../ui/units'
 import type { WorkOf } from './benches'
 import ClearancePicture from './ClearancePicture.vue'
 import { useHand } from './hand'
@@ -210,12 +210,12 @@ takesKeys(field)
             <select v-model="gauge" class="line-field w-full" name="instrument">
               <option v-if="!tool" value="" disabled>Choose a measuring tool</option>
               <option v-for="t in tools" :key="t.id" :value="t.id">
-                {{ t.name }}, ±{{ figure(t.accuracy, site.dimension) }}{{ t.fault ? ' (does not fit)' : '' }}
+                {{ t.name }}, ±{{ smallFigure(t.accuracy, site.dimension) }}{{ t.fault ? ' (does not fit)' : '' }}
               </option>
             </select>
           </label>
           <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
-            Reads to {{ figure(tool.resolution, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
+            Reads to {{ smallFigure(tool.resolution, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
           </p>
           <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
             ▲ {{ sentence(tool.fault) }}. A reading with it needs a lead.

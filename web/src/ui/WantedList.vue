@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { v7 } from 'uuid'
 import { withUnit } from '../plans/written'
-import { unitOf } from './units'
+import { digits, figure, unitOf } from './units'
 import { api, Refused, take, type Schemas } from '../api/client'
 
 const props = defineProps<{ wanted: Schemas['WantedFigure'][]; build: string; seq: number }>()
@@ -32,7 +32,12 @@ async function fillIn(path: string, approved = false) {
     busy.value = ''
   }
 }
-const like = (what: string) => (what.endsWith('window') ? '0.030 to 0.052 mm' : what.endsWith('procedure') ? '40 N·m, 70 N·m, then 90°' : '45 N·m ± 2 N·m')
+/** How such a figure is written, in the units that were chosen here. */
+function example(dimension: Schemas['Dimension'] | null | undefined) {
+  if (!dimension) return `${figure(40, 'torque')}, ${figure(70, 'torque')}, then 90°`
+  if (dimension === 'clearance') return `${digits(0.03, dimension)} to ${figure(0.052, dimension)}`
+  return dimension === 'torque' ? `${figure(45, dimension)} ± ${figure(2, dimension)}` : ''
+}
 </script>
 
 <template>
@@ -40,7 +45,7 @@ const like = (what: string) => (what.endsWith('window') ? '0.030 to 0.052 mm' : 
     <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
       <p class="text-lg"><span class="font-semibold">Spec wanted: {{ one.what }}</span><span v-if="one.note" class="text-dim">, {{ one.note }}</span></p>
       <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
-        <label class="min-w-64 grow"><span class="label-text">What it says<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} where no unit is given</template></span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="like(one.what)" :aria-invalid="!!wrong[one.path]" @input="asks = ''" @keydown.stop /></label>
+        <label class="min-w-64 grow"><span class="label-text">What it says<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} where no unit is given</template></span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="example(one.dimension)" :aria-invalid="!!wrong[one.path]" @input="asks = ''" @keydown.stop /></label>
         <label class="min-w-48 grow"><span class="label-text">Where it was found</span><input v-model="of(one.path).source" class="field mt-1" autocomplete="off" placeholder="manual, page 12" @input="asks = ''" @keydown.stop /></label>
         <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
       </form>

@@ -88,6 +88,14 @@ const withSymbol = (text: string, symbol: string) => text + (symbol === '°' || 
 export const figure = (value: number, dimension: Dimension, scale?: string | null) =>
   withSymbol(digits(value, dimension, scale), shown(dimension, scale)?.symbol ?? '')
 
+/** What an instrument can tell apart or be off by: its first digit is always shown. */
+export function smallFigure(value: number, dimension: Dimension): string {
+  const unit = shown(dimension)
+  if (!unit || !value) return figure(value, dimension)
+  const there = value / unit.factor
+  return withSymbol(rounded(there, Math.max(unit.decimals, Math.ceil(-Math.log10(there)))), unit.symbol)
+}
+
 /** The same without zeros behind: for what is given and not read, such as the length of an adapter. */
 export const short = (value: number, dimension: Dimension) =>
   withSymbol(String(Number(digits(value, dimension))), shown(dimension)?.symbol ?? '')

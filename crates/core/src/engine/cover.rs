@@ -96,12 +96,20 @@ impl Cover {
     fn add(&mut self, plan: &Plan, at: OperationIx) {
         for slot in &plan[at].parts {
             put(&mut self.fitted_in[slot.0], at);
+            // What was fitted is not what is in the slot now.
+            put(&mut self.slots[slot.0], at);
         }
         match &plan[at].work {
             Work::Tighten(work) => {
                 for share in &work.shares {
                     let end = (work.task == Task::Tighten).then_some(share.stages.end);
                     self.rounds[share.joint.0][share.round].push(Rests { operation: at, end });
+                    if work.task == Task::Tighten {
+                        // Other fasteners than those that were tightened.
+                        for slot in plan[share.joint].groups.iter().filter_map(|group| group.parts) {
+                            put(&mut self.slots[slot.0], at);
+                        }
+                    }
                 }
             }
             Work::Measure(sites) => {
