@@ -166,10 +166,18 @@ fn without_bore(text: &str) -> (String, bool) {
 /// The text without the word that makes its only figure one end of the window, and which end that is.
 fn without_end(text: &str) -> (String, Option<End>) {
     let found = ENDS.iter().find_map(|(word, end)| {
-        let at = text.find(word)?;
-        Some((format!("{} {}", &text[..at], &text[at + word.len()..]), *end))
+        let (before, behind) = around_word(text, word)?;
+        Some((format!("{before} {behind}"), *end))
     });
     found.map_or_else(|| (text.to_owned(), None), |(rest, end)| (rest.trim().to_owned(), Some(end)))
+}
+
+/// What stands before and behind a word that is not a part of a longer one.
+fn around_word<'a>(text: &'a str, word: &str) -> Option<(&'a str, &'a str)> {
+    let is_apart = |(before, behind): &(&str, &str)| {
+        !before.ends_with(char::is_alphabetic) && !behind.starts_with(char::is_alphabetic)
+    };
+    text.match_indices(word).map(|(at, _)| (&text[..at], &text[at + word.len()..])).find(is_apart)
 }
 
 #[cfg(test)]
@@ -225,6 +233,8 @@ mod tests {
             ("0.052 to 0.030 mm", "have to rise"),
             ("0.03 to 0.05 N·m", "is a unit of torque"),
             ("tight", "does not start with a number"),
+            // A word of an end is a word of its own.
+            ("5 minutes", "is not known"),
             ("", "a window is needed"),
             ("at least 1 to 2 mm", "is no window"),
             ("1, 2, 3, 4 mm", "is no window"),
