@@ -87,7 +87,7 @@ pub fn practice_bolt() -> Option<Fastening> {
         neck: Neck::of(&thread, [9.0, 7.6]),
         bearing_diameter_mm: 12.0,
         friction: [0.06, 0.12, 0.20].map(Friction::both),
-        bolt: Some(bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, mpa(205_000.0))),
+        bolt: Some(bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, [mpa(205_000.0); 2])),
         parts: None,
         known: true,
         converted: 1.0,

@@ -16,7 +16,7 @@ fn rod_bolt() -> Fastening {
     let shank = |length, diameter| Segment { length: mm(length), section: Section::Shank(mm(diameter)) };
     let segments =
         [shank(8.0, 9.0), shank(26.0, 7.6), Segment { length: mm(6.0), section: Section::FreeThread }];
-    let bolt = bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, mpa(205_000.0));
+    let bolt = bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, [mpa(205_000.0); 2]);
     Fastening {
         thread,
         strength: Strength::figures(mpa(1250.0), mpa(1350.0)).expect("figures"),

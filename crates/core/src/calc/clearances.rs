@@ -5,11 +5,12 @@
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
 use crate::clearance::{
-    Chamber, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression, decide, end_float,
-    end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench, strip_clearance, to_file,
-    to_reference_temperature,
+    Chamber, Clocking, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression, decide,
+    end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench, strip_clearance,
+    to_file, to_reference_temperature,
 };
 use crate::message;
+use crate::quantity::{Dimension, Quantity};
 use serde_json::{Value, json};
 
 const NOT_NEGATIVE: Kind = Kind::Number(0.0, 1e6);
@@ -93,13 +94,13 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "ring-clocking",
-        about: "Where ring gaps go: evenly spread and off the thrust axis",
+        about: "Where ring gaps go: evenly spread, and clear of pin and thrust axis by the most",
         input: &[
             Field::needed("gaps", Kind::Whole(1, 12)),
             Field::needed("first_deg", Kind::Number(0.0, 360.0)),
             Field::optional("clear_deg", Kind::Number(0.0, 90.0)),
         ],
-        output: &["angles_deg"],
+        output: &["angles_deg", "clear_deg"],
         run: ring_clocking,
     },
     Calculation {
@@ -159,7 +160,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             Field::needed("checking_length_mm", Kind::Positive),
             Field::needed("measured_lash_mm", ANY),
-            Field::needed("wanted_lash_mm", ANY),
+            Field::optional("wanted_lash_mm", NOT_NEGATIVE),
+            Field::optional("wanted_preload_mm", NOT_NEGATIVE),
             Field::optional("rocker_ratio", Kind::Positive),
         ],
         output: &["length_mm"],
@@ -231,16 +233,24 @@ fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
         .error(field, message!("leaves no clearance ({most}): it does not go in", most = length(most_mm))))
 }
 
+/// Shells of one bore are of neighbouring grades, a few µm apart; undersizes are a tenth of a mm and more.
+const MOST_APART_MM: f64 = 0.05;
+
 fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
     let (bore, journal) = (form(input, "bore_mm")?, form(input, "journal_mm")?);
     let shells = match (input.number_if("upper_shell_mm"), input.number_if("lower_shell_mm")) {
+        (Some(upper), Some(lower)) if (upper - lower).abs() > MOST_APART_MM => {
+            let apart = length((upper - lower).abs());
+            let message = message!("the two shells are {apart} apart: they are of two undersizes", apart);
+            return Err(input.error("lower_shell_mm", message));
+        }
         (Some(upper), Some(lower)) => upper + lower,
         (None, None) => 0.0,
         (Some(_), None) => return Err(input.error("lower_shell_mm", "missing: both shells or neither")),
         (None, Some(_)) => return Err(input.error("upper_shell_mm", "missing: both shells or neither")),
     };
     let clearance = oil_clearance(&bore, &journal, shells);
-    room(input, "journal_mm", clearance.max_mm)?;
+    room(input, "journal_mm", clearance.min_mm)?;
     Ok(output(&[
         ("min_mm", json!(clearance.min_mm)),
         ("mean_mm", json!(clearance.mean_mm)),
@@ -252,6 +262,14 @@ fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn strip(input: &Input<'_>) -> Result<Value, CalcError> {
     let diameter = input.number("strip_mm");
+    if let Some(width) = input.numbers("width_mm").into_iter().find(|width| *width < diameter) {
+        let message = message!(
+            "{width} is less than the strip is thick, {strip}: it was not flattened",
+            width = length(width),
+            strip = length(diameter)
+        );
+        return Err(input.error("width_mm", message));
+    }
     let clearances: Vec<f64> =
         input.numbers("width_mm").into_iter().map(|width| strip_clearance(diameter, width)).collect();
     let form =
@@ -288,7 +306,7 @@ fn float(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn piston(input: &Input<'_>) -> Result<Value, CalcError> {
     let (bore, piston) = (form(input, "bore_mm")?, input.number("piston_mm"));
-    room(input, "piston_mm", bore.max_mm - piston)?;
+    room(input, "piston_mm", bore.min_mm - piston)?;
     Ok(output(&[
         ("min_mm", json!(bore.min_mm - piston)),
         ("mean_mm", json!(bore.mean_mm - piston)),
@@ -312,9 +330,17 @@ fn ring_side(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
-    let clear = input.number_if("clear_deg").unwrap_or(20.0);
-    let angles = clocking(input.whole("gaps"), input.number("first_deg"), clear);
-    Ok(output(&[("angles_deg", json!(angles))]))
+    let Clocking { angles_deg, clear_deg } = clocking(input.whole("gaps"), input.number("first_deg"));
+    if let Some(wanted) = input.number_if("clear_deg").filter(|wanted| *wanted > clear_deg + 1e-9) {
+        let [wanted, most] = [wanted, clear_deg].map(|deg| Quantity::fine(deg, Dimension::Angle));
+        let message = message!(
+            "{wanted} cannot be had: so many gaps are {most} clear of both axes at most",
+            wanted,
+            most
+        );
+        return Err(input.error("clear_deg", message));
+    }
+    Ok(output(&[("angles_deg", json!(angles_deg)), ("clear_deg", json!(clear_deg))]))
 }
 
 fn deck_height(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -343,6 +369,12 @@ fn ratio(input: &Input<'_>) -> Result<Value, CalcError> {
         deck_mm: input.number("deck_mm"),
         crevice_cc: input.number("crevice_cc"),
     };
+    if chamber.gasket_bore_mm < chamber.bore_mm {
+        let [gasket, bore] = [chamber.gasket_bore_mm, chamber.bore_mm].map(length);
+        let message =
+            message!("{gasket} is smaller than the bore, {bore}: the gasket would burn", gasket, bore);
+        return Err(input.error("gasket_bore_mm", message));
+    }
     let volumes = compression(&chamber)
         .ok_or_else(|| input.error("piston_cc", "nothing is left at top dead centre with these figures"))?;
     Ok(output(&[
@@ -372,8 +404,21 @@ fn pickup(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn pushrod(input: &Input<'_>) -> Result<Value, CalcError> {
     let ratio = input.number_if("rocker_ratio").unwrap_or(1.0);
-    let spare = (input.number("measured_lash_mm") - input.number("wanted_lash_mm")) / ratio;
-    Ok(output(&[("length_mm", json!(input.number("checking_length_mm") + spare))]))
+    let measured = input.number("measured_lash_mm");
+    // A lash is measured at the valve, a preload at the plunger of the lifter.
+    let longer = match (input.number_if("wanted_lash_mm"), input.number_if("wanted_preload_mm")) {
+        (Some(lash), None) => (measured - lash) / ratio,
+        (None, Some(preload)) => measured / ratio + preload,
+        (Some(_), Some(_)) => {
+            return Err(input.error("wanted_preload_mm", "a lash or a preload is wanted, not both"));
+        }
+        (None, None) => {
+            return Err(
+                input.error("wanted_lash_mm", "missing: wanted_lash_mm or wanted_preload_mm is needed")
+            );
+        }
+    };
+    Ok(output(&[("length_mm", json!(input.number("checking_length_mm") + longer))]))
 }
 
 fn temperature(input: &Input<'_>) -> Result<Value, CalcError> {

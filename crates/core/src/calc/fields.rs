@@ -1,6 +1,7 @@
 //! What a calculation takes, and checking an object against it.
 
 use crate::message::Message;
+use crate::quantity::{self, Dimension};
 use serde::Serialize;
 use serde_json::{Map, Value};
 use thiserror::Error;
@@ -160,6 +161,73 @@ pub(super) fn parse(text: &str) -> Result<Map<String, Value>, CalcError> {
             let field = last_key(&before).unwrap_or("input").to_owned();
             Err(CalcError::new(field, format!("not JSON with finite numbers: {error}")))
         }
+    }
+}
+
+/// What the end of a field's name says that it measures, in the base unit of that.
+const MEASURES: [(&str, Dimension); 7] = [
+    ("_nm", Dimension::Torque),
+    ("_kn", Dimension::Force),
+    ("_mm", Dimension::Length),
+    ("_deg", Dimension::Angle),
+    ("_mpa", Dimension::Pressure),
+    ("_cc", Dimension::Volume),
+    ("_c", Dimension::Temperature),
+];
+
+/// The same object with every figure that is written with its unit, such as `"82.4 °F"`, as a number in the unit of
+/// its field.
+pub(super) fn in_own_units(
+    object: Map<String, Value>,
+    fields: &[Field],
+) -> Result<Map<String, Value>, CalcError> {
+    in_units(object, fields, "")
+}
+
+fn in_units(
+    object: Map<String, Value>,
+    fields: &[Field],
+    path: &str,
+) -> Result<Map<String, Value>, CalcError> {
+    let converted = object.into_iter().map(|(key, value)| {
+        let kind = fields.iter().find(|field| field.name == key).map(|field| field.kind);
+        let at = format!("{path}{key}");
+        let value = match kind {
+            Some(kind) => in_unit(value, kind, &key, &at)?,
+            None => value,
+        };
+        Ok((key, value))
+    });
+    converted.collect()
+}
+
+fn in_unit(value: Value, kind: Kind, name: &str, at: &str) -> Result<Value, CalcError> {
+    match (value, kind) {
+        (Value::Object(object), Kind::Record(fields)) => {
+            Ok(Value::Object(in_units(object, fields, &format!("{at}."))?))
+        }
+        (Value::Array(rows), Kind::Records(fields)) => {
+            let rows = rows.into_iter().enumerate().map(|(index, row)| match row {
+                Value::Object(object) => {
+                    Ok(Value::Object(in_units(object, fields, &format!("{at}[{index}]."))?))
+                }
+                other => Ok(other),
+            });
+            rows.collect::<Result<_, _>>().map(Value::Array)
+        }
+        (Value::Array(figures), Kind::Numbers) => {
+            let figures = figures.into_iter().map(|figure| in_unit(figure, Kind::Positive, name, at));
+            figures.collect::<Result<_, _>>().map(Value::Array)
+        }
+        (Value::String(text), Kind::Number(..) | Kind::Positive | Kind::PositiveOr(_)) => {
+            let dimension =
+                MEASURES.iter().find(|(end, _)| name.ends_with(end)).map(|(_, dimension)| *dimension);
+            let word = matches!(kind, Kind::PositiveOr(word) if word == text);
+            let Some(dimension) = dimension.filter(|_| !word) else { return Ok(Value::String(text)) };
+            let read = quantity::read(&text, dimension, dimension.base());
+            read.map(Value::from).map_err(|error| CalcError::new(at, error.to_string()))
+        }
+        (value, _) => Ok(value),
     }
 }
 

@@ -2,21 +2,25 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
-use crate::fastener::{Thread, engagement_needed_mm, strip_load};
+use crate::fastener::{Engagement, Material, Thread};
 use crate::friction::Friction;
 use crate::joint::{
-    Bearing, BoltEnd, BoltHead, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
+    Bearing, BoltEnd, BoltHead, Layer, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
     bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
 };
 use crate::message;
-use crate::quantity::{Dimension, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
+use crate::quantity::{Dimension, Force, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
 use serde_json::{Value, json};
 
 pub(super) const THREAD: Field = Field::needed("thread", Kind::Text);
 pub(super) const MU: Kind = Kind::Number(0.0, 2.0);
 pub(super) const MU_THREAD: Field = Field::needed("mu_thread", MU);
 const MU_BEARING: Field = Field::needed("mu_bearing", MU);
+/// The diameter of a shank that is thinner than the thread.
+pub(super) const SHANK: Field = Field::optional("shank_mm", Kind::Positive);
 pub(super) const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
+
+const SHEAR_RATIO: Kind = Kind::Number(0.3, 1.5);
 
 /// Young's modulus of steel, `GPa`.
 const STEEL_GPA: f64 = 205.0;
@@ -56,6 +60,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Preload and torque at a wanted utilisation of yield (VDI 2230-1)",
         input: &[
             THREAD,
+            SHANK,
             Field::needed("yield_mpa", Kind::Positive),
             Field::needed("utilisation", Kind::Number(0.01, 1.5)),
             MU_THREAD,
@@ -80,8 +85,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             Field::needed("head", Kind::Choice(&["hex", "socket"])),
             Field::needed("end", Kind::Choice(&["nut", "tapped"])),
             Field::optional("modulus_gpa", Kind::Positive),
+            Field::optional("end_modulus_gpa", Kind::Positive),
         ],
-        output: &["resilience_mm_per_n"],
+        output: &["resilience_mm_per_n", "own_mm_per_n"],
         run: resilience_of_bolt,
     },
     Calculation {
@@ -115,6 +121,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Where yielding begins: its preload, and the angle from snug to there (VDI 2230-1)",
         input: &[
             THREAD,
+            SHANK,
             Field::needed("yield_mpa", Kind::Positive),
             MU_THREAD,
             Field::needed("snug_kn", Kind::Number(0.0, f64::MAX)),
@@ -126,14 +133,16 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "engagement",
-        about: "Engaged length at which the bolt breaks before its hole strips (FED-STD-H28, basic sizes)",
+        about: "Engaged length so that the bolt breaks before a thread strips (VDI 2230-1, basic sizes)",
         input: &[
             THREAD,
             Field::needed("tensile_mpa", Kind::Positive),
             Field::needed("hole_tensile_mpa", Kind::Positive),
             Field::optional("engaged_mm", Kind::Positive),
+            Field::optional("hole_shear_ratio", SHEAR_RATIO),
+            Field::optional("bolt_shear_ratio", SHEAR_RATIO),
         ],
-        output: &["needed_mm", "strip_kn"],
+        output: &["needed_mm", "needed_hole_mm", "needed_bolt_mm", "strip_kn", "weaker"],
         run: engagement,
     },
 ];
@@ -142,8 +151,14 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let resilience = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
     let (proof, snug) = (mpa(input.number("yield_mpa")), input.number("snug_kn"));
-    let (preload, angle) =
-        yield_point(&thread, Neck::of(&thread, []), proof, input.number("mu_thread"), kn(snug), resilience);
+    let (preload, angle) = yield_point(
+        &thread,
+        neck_of(input, &thread)?,
+        proof,
+        input.number("mu_thread"),
+        kn(snug),
+        resilience,
+    );
     if angle < 0.0 {
         let [snug, yields] = [snug, in_kn(preload)].map(|kn| Quantity::fine(kn, Dimension::Force));
         let message = message!("{snug} is past yield already, which begins at {yields}", snug, yields);
@@ -153,14 +168,61 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
-    let thread = thread_of(input, "thread")?;
-    let hole = mpa(input.number("hole_tensile_mpa"));
-    let needed = engagement_needed_mm(&thread, mpa(input.number("tensile_mpa")), hole);
-    let mut fields = vec![("needed_mm", json!(needed))];
+    let [bolt_shear, hole_shear] = ["bolt_shear_ratio", "hole_shear_ratio"]
+        .map(|field| input.number_if(field).unwrap_or(Material::Steel.shear_ratio()));
+    let engagement = Engagement {
+        thread: thread_of(input, "thread")?,
+        bolt: mpa(input.number("tensile_mpa")),
+        hole: mpa(input.number("hole_tensile_mpa")),
+        bolt_shear,
+        hole_shear,
+    };
+    let mut fields = vec![
+        ("needed_mm", json!(engagement.needed_mm())),
+        ("needed_hole_mm", json!(engagement.needed_hole_mm())),
+        ("needed_bolt_mm", json!(engagement.needed_bolt_mm())),
+    ];
     if let Some(engaged) = input.number_if("engaged_mm") {
-        fields.push(("strip_kn", json!(in_kn(strip_load(&thread, hole, engaged)))));
+        let (strips, weaker) = engagement.strips(engaged);
+        fields.extend([("strip_kn", json!(in_kn(strips))), ("weaker", json!(weaker))]);
     }
     Ok(output(&fields))
+}
+
+/// The section that yields first: that of the thread, or of a shank that is thinner.
+pub(super) fn neck_of(input: &Input<'_>, thread: &Thread) -> Result<Neck, CalcError> {
+    let shank = input.number_if("shank_mm");
+    if let Some(shank) =
+        shank.filter(|shank| !(thread.nominal_mm() * 0.4..=thread.nominal_mm() * 1.5).contains(shank))
+    {
+        let [shank, nominal] = [shank, thread.nominal_mm()].map(length);
+        let message =
+            message!("{shank} does not go with a thread of {nominal}: 0.4 to 1.5 of it", shank, nominal);
+        return Err(input.error("shank_mm", message));
+    }
+    Ok(Neck::of(thread, shank))
+}
+
+/// No fastener stands this, `MPa`: what gives it breaks any bolt many times over.
+const BREAKS_ANY_MPA: f64 = 3000.0;
+
+/// Refuses a load that no bolt takes.
+pub(super) fn believable(
+    input: &Input<'_>,
+    field: &str,
+    preload: Force,
+    neck: Neck,
+) -> Result<(), CalcError> {
+    let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
+    if stress <= BREAKS_ANY_MPA {
+        return Ok(());
+    }
+    let message = message!(
+        "gives {load}, {stress} in the bolt: any breaks long before",
+        load = Quantity::new(in_kn(preload), Dimension::Force),
+        stress = Quantity::new(stress, Dimension::Pressure)
+    );
+    Err(input.error(field, message))
 }
 
 pub(super) fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
@@ -201,6 +263,8 @@ fn thread_sections(input: &Input<'_>) -> Result<Value, CalcError> {
 fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let preload = bolt.preload(nm(input.number("torque_nm")), nm(input.number("prevailing_nm")));
+    let neck = Neck::of(&bolt.thread, []);
+    believable(input, "torque_nm", preload, neck)?;
     let shares = bolt.shares();
     let mut fields = vec![
         ("preload_kn", json!(in_kn(preload))),
@@ -210,8 +274,7 @@ fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
         ("bearing_share", json!(shares.bearing)),
     ];
     if let Some(proof) = input.number_if("yield_mpa") {
-        let used =
-            utilisation(&bolt.thread, Neck::of(&bolt.thread, []), preload, bolt.friction.thread, mpa(proof));
+        let used = utilisation(&bolt.thread, neck, preload, bolt.friction.thread, mpa(proof));
         fields.push(("utilisation", json!(used)));
     }
     Ok(output(&fields))
@@ -226,7 +289,7 @@ fn torque_from_preload(input: &Input<'_>) -> Result<Value, CalcError> {
 fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let proof = mpa(input.number("yield_mpa"));
-    let neck = Neck::of(&bolt.thread, []);
+    let neck = neck_of(input, &bolt.thread)?;
     let preload =
         assembly_preload(&bolt.thread, neck, input.number("utilisation"), bolt.friction.thread, proof);
     let torque = bolt.torque(preload, nm(0.0));
@@ -248,9 +311,10 @@ fn resilience_of_bolt(input: &Input<'_>) -> Result<Value, CalcError> {
         .collect();
     let head = if input.text("head") == "hex" { BoltHead::Hex } else { BoltHead::Socket };
     let end = if input.text("end") == "nut" { BoltEnd::Nut } else { BoltEnd::Tapped };
-    let modulus = mpa(input.number_if("modulus_gpa").unwrap_or(STEEL_GPA) * 1000.0);
-    let resilience = bolt_resilience(&thread, &segments, head, end, modulus);
-    Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
+    let moduli = ["modulus_gpa", "end_modulus_gpa"]
+        .map(|field| mpa(input.number_if(field).unwrap_or(STEEL_GPA) * 1000.0));
+    let bolt = bolt_resilience(&thread, &segments, head, end, moduli);
+    Ok(output(&[("resilience_mm_per_n", json!(bolt.total())), ("own_mm_per_n", json!(bolt.own.mm_per_n))]))
 }
 
 fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
@@ -272,14 +336,17 @@ fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
             ),
         ));
     }
-    let resilience = part_resilience(&Parts {
+    let parts = Parts {
         bearing_od: mm(od),
         hole: mm(hole),
-        clamp_length: mm(input.number("clamp_length_mm")),
         outer: mm(outer),
-        modulus: mpa(input.number("modulus_gpa") * 1000.0),
         kind: if input.text("kind") == "through" { PartKind::Through } else { PartKind::Tapped },
-    });
+    };
+    let layer = Layer {
+        thickness: mm(input.number("clamp_length_mm")),
+        modulus: mpa(input.number("modulus_gpa") * 1000.0),
+    };
+    let resilience = part_resilience(&parts, &[layer]);
     if !resilience.is_finite() || resilience <= 0.0 {
         return Err(input.error("clamp_length_mm", "no deformation cone is possible with these figures"));
     }
@@ -290,5 +357,6 @@ fn angle_preload(input: &Input<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let (bolt, parts) = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
     let preload = preload_from_angle(&thread, deg(input.number("angle_deg")), bolt, parts);
+    believable(input, "angle_deg", preload, Neck::of(&thread, []))?;
     Ok(output(&[("preload_kn", json!(in_kn(preload)))]))
 }

@@ -6,8 +6,10 @@
 
 mod clearances;
 mod fields;
+mod geometry;
 mod joints;
 mod procedure;
+mod running;
 mod sensitive;
 mod stretching;
 mod told;
@@ -15,7 +17,7 @@ mod turning;
 
 pub use fields::{CalcError, Field, Input, Kind};
 pub use sensitive::{Sensitive, sensitivity};
-pub use told::Told;
+pub use told::{Symbol, Told};
 
 use crate::quantity::{Dimension, Quantity};
 use serde::Serialize;
@@ -41,9 +43,11 @@ pub fn list() -> impl Iterator<Item = &'static Calculation> {
     [
         joints::CALCULATIONS,
         stretching::CALCULATIONS,
+        running::CALCULATIONS,
         turning::CALCULATIONS,
         procedure::CALCULATIONS,
         clearances::CALCULATIONS,
+        geometry::CALCULATIONS,
     ]
     .into_iter()
     .flatten()
@@ -57,6 +61,8 @@ pub struct Listed {
     pub calculation: &'static Calculation,
     /// Its formula, as it is written on paper.
     pub formula: &'static str,
+    /// What its symbols stand for.
+    pub legend: Vec<Symbol>,
     /// An input.
     pub example: Value,
 }
@@ -65,7 +71,12 @@ pub struct Listed {
 pub fn listed() -> Vec<Listed> {
     let told = |calculation: &'static Calculation| {
         let Told { formula, example } = told::of(calculation.name)?;
-        Some(Listed { calculation, formula, example: serde_json::from_str(example).ok()? })
+        Some(Listed {
+            calculation,
+            formula,
+            legend: told::legend(formula),
+            example: serde_json::from_str(example).ok()?,
+        })
     };
     list().filter_map(told).collect()
 }
@@ -79,8 +90,19 @@ pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
         let names: Vec<_> = list().map(|calculation| calculation.name).collect();
         CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
     })?;
-    let object = fields::parse(text)?;
-    (calculation.run)(&Input::checked(&object, calculation.input)?)
+    let object = fields::in_own_units(fields::parse(text)?, calculation.input)?;
+    let input = Input::checked(&object, calculation.input)?;
+    let result = (calculation.run)(&input)?;
+    if is_finite(&result) {
+        Ok(result)
+    } else {
+        Err(input.error("input", "gives no finite result with these figures"))
+    }
+}
+
+/// Whether every figure of a result is one; what is not finite is written as nothing.
+fn is_finite(result: &Value) -> bool {
+    result.as_object().is_some_and(|fields| fields.values().all(|value| !value.is_null()))
 }
 
 /// A length as an error says it.

@@ -1,12 +1,14 @@
 //! Stretch, the friction that it tells of, and what lubricants and scatter do to a torque.
 
 use super::fields::{CalcError, Field, Input, Kind};
-use super::joints::{BEARING, MU, THREAD, bearing_of, thread_of};
+use super::joints::{BEARING, MU, SHANK, THREAD, bearing_of, believable, neck_of, thread_of};
 use super::{Calculation, output};
 use crate::friction::Friction;
-use crate::joint::{Neck, NutFactor, Pair, Tightening, preload_from_stretch, preload_range, utilisation};
-use crate::quantity::{in_kn, in_nm, mm, mpa, nm};
+use crate::joint::{NutFactor, Pair, Tightening, preload_from_stretch, preload_range, utilisation};
+use crate::message;
+use crate::quantity::{Dimension, Quantity, in_kn, in_nm, mm, mpa, nm};
 use serde_json::{Value, json};
+use std::f64::consts::PI;
 
 const RESILIENCE: Field = Field::needed("bolt_resilience_mm_per_n", Kind::Positive);
 const COEFFICIENTS: Kind = Kind::Record(&[Field::needed("mu_thread", MU), Field::needed("mu_bearing", MU)]);
@@ -19,6 +21,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             THREAD,
             Field::needed("stretch_mm", Kind::Positive),
             RESILIENCE,
+            SHANK,
             Field::optional("yield_mpa", Kind::Positive),
             Field::optional("mu_thread", MU),
         ],
@@ -77,11 +80,13 @@ fn stretch_preload(input: &Input<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let preload =
         preload_from_stretch(mm(input.number("stretch_mm")), input.number("bolt_resilience_mm_per_n"));
-    let stress = in_kn(preload) * 1000.0 / thread.stress_area_mm2();
+    let neck = neck_of(input, &thread)?;
+    let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
+    believable(input, "stretch_mm", preload, neck)?;
     let mut fields = vec![("preload_kn", json!(in_kn(preload))), ("stress_mpa", json!(stress))];
     match (input.number_if("yield_mpa"), input.number_if("mu_thread")) {
         (Some(proof), Some(mu)) => {
-            let used = utilisation(&thread, Neck::of(&thread, []), preload, mu, mpa(proof));
+            let used = utilisation(&thread, neck, preload, mu, mpa(proof));
             fields.push(("utilisation", json!(used)));
         }
         (Some(_), None) => return Err(input.error("mu_thread", "is needed beside yield_mpa")),
@@ -101,6 +106,16 @@ fn nut_factor(input: &Input<'_>) -> Result<Value, CalcError> {
         .collect();
     let found = NutFactor::of(&thread, bolt, &pairs)
         .ok_or_else(|| input.error("pairs", "at least one torque with its stretch is needed"))?;
+    let frictionless = thread.pitch_mm() / (2.0 * PI * thread.nominal_mm());
+    if found.k <= frictionless {
+        let [k, least] = [found.k, frictionless].map(|k| Quantity::fine(k, Dimension::Ratio));
+        let message = message!(
+            "gives K {k}, and without any friction it is {least}: a stretch is too large for its torque",
+            k,
+            least
+        );
+        return Err(input.error("pairs", message));
+    }
     let wanted = preload_from_stretch(mm(input.number("target_stretch_mm")), bolt);
     Ok(output(&[("nut_factor", json!(found.k)), ("torque_nm", json!(found.torque_nm(&thread, wanted)))]))
 }

@@ -1,5 +1,7 @@
 //! What is told beside each calculation: its formula, and an input that shows what it does.
 
+use serde::Serialize;
+
 /// Formula and example of a calculation.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Told {
@@ -18,7 +20,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "thread",
         told(
-            "d2 = d − 0.6495 P, d3 = d − 1.2269 P, As = π/4 · ((d2 + d3)/2)²",
+            "d2 = d − 0.649519 P, d3 = d − 1.226869 P, As = π/4 · ((d2 + d3)/2)²; unified As = π/4 · (d − 0.9743 P)²",
             r#"{"designation": "M10x1.25"}"#,
         ),
     ),
@@ -46,14 +48,14 @@ const TOLD: &[(&str, Told)] = &[
     (
         "bolt-resilience",
         told(
-            "δS = Σ li/(E Ai) + head + engaged thread + nut or hole",
+            "δB = Σ li/(E Ai) + 0.5 d/(E AN) for a hexagon, 0.4 for a socket head + 0.5 d/(E Ad3); δS = δB + 0.4 d/(E AN) for a nut, 0.33 d/(EH AN) for a hole",
             r#"{"thread": "M10x1.25", "segments": [{"length_mm": 30, "diameter_mm": 10}, {"length_mm": 22, "diameter_mm": "thread"}], "head": "hex", "end": "tapped"}"#,
         ),
     ),
     (
         "part-resilience",
         told(
-            "δP of the cone that opens under the head, and of the sleeve where it meets the outside",
+            "δP = ∫ dz/(E A(z)), along the cone of tan φ = 0.348 + 0.013 ln(lK/dw) + 0.193 ln(DA/dw) for a hole, 0.362 + 0.032 ln(lK/2dw) + 0.153 ln(DA/dw) from both sides of a through bolt",
             r#"{"bearing_od_mm": 16, "hole_mm": 11, "clamp_length_mm": 52, "outer_mm": 40, "modulus_gpa": 70, "kind": "tapped"}"#,
         ),
     ),
@@ -74,22 +76,22 @@ const TOLD: &[(&str, Told)] = &[
     (
         "engagement",
         told(
-            "Le = Rm,bolt · As / (0.6 · Rm,hole · 0.875 · π · d)",
+            "hole: 1.2 Rm,bolt As/(ratio · Rm,hole · 0.875 π d); bolt: As/(ratio · 0.75 π D1), D1 = d − 1.0825 P",
             r#"{"thread": "M10x1.25", "tensile_mpa": 1040, "hole_tensile_mpa": 240, "engaged_mm": 18}"#,
         ),
     ),
     (
         "stretch-preload",
         told(
-            "F = ΔL / δS",
-            r#"{"thread": "M9x1.0", "stretch_mm": 0.15, "bolt_resilience_mm_per_n": 5.061e-6, "yield_mpa": 1100, "mu_thread": 0.1}"#,
+            "F = ΔL / δB",
+            r#"{"thread": "M9x1.0", "stretch_mm": 0.15, "bolt_resilience_mm_per_n": 4.834e-6, "shank_mm": 7.6, "yield_mpa": 1100, "mu_thread": 0.1}"#,
         ),
     ),
     (
         "nut-factor",
         told(
             "K = Σ Ti Fi / (d Σ Fi²), T* = K d F*",
-            r#"{"thread": "M9x1.0", "bolt_resilience_mm_per_n": 5.061e-6, "pairs": [{"torque_nm": 40, "stretch_mm": 0.095}, {"torque_nm": 50, "stretch_mm": 0.121}, {"torque_nm": 55, "stretch_mm": 0.131}], "target_stretch_mm": 0.15}"#,
+            r#"{"thread": "M9x1.0", "bolt_resilience_mm_per_n": 4.834e-6, "pairs": [{"torque_nm": 40, "stretch_mm": 0.095}, {"torque_nm": 50, "stretch_mm": 0.121}, {"torque_nm": 55, "stretch_mm": 0.131}], "target_stretch_mm": 0.15}"#,
         ),
     ),
     (
@@ -104,6 +106,62 @@ const TOLD: &[(&str, Told)] = &[
         told(
             "low = T(1 − a)/k(μhigh), high = T(1 + a)/k(μlow)",
             r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 65, "mu_low": 0.08, "mu_typical": 0.12, "mu_high": 0.16, "accuracy": 0.04}"#,
+        ),
+    ),
+    (
+        "working-load",
+        told(
+            "Φ = n δP/(δS + δP); bolt Φ FA, clamp F − (1 − Φ) FA; alternating Φ FA/(2 As) against 0.85 (150/d + 45)",
+            r#"{"preload_kn": 46, "axial_kn": 15.3, "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6, "thread": "M9x1.0"}"#,
+        ),
+    ),
+    (
+        "thermal-load",
+        told(
+            "ΔF = lK (αP ΔTP − αS ΔTS)/(δS + δP)",
+            r#"{"clamp_length_mm": 90, "bolt_expansion_per_k": 1.15e-5, "part_expansion_per_k": 2.3e-5, "bolt_rise_k": 80, "part_rise_k": 80, "bolt_resilience_mm_per_n": 6e-6, "part_resilience_mm_per_n": 1.5e-6}"#,
+        ),
+    ),
+    (
+        "rod-bolt-load",
+        told(
+            "F = r ω² [m_recip (1 + r/l) + m_rot]",
+            r#"{"reciprocating_kg": 0.55, "rotating_kg": 0.3, "stroke_mm": 86, "rod_mm": 144, "speed_rpm": 8000, "bolts": 2}"#,
+        ),
+    ),
+    (
+        "embedding",
+        told(
+            "FZ = Σ fZ/(δS + δP); fZ of thread 3, each head or nut 2.5 to 4, each interface 1.5 to 3 µm by roughness",
+            r#"{"amounts_um": [3, 2.5, 2.5, 1.5], "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6}"#,
+        ),
+    ),
+    (
+        "surface-pressure",
+        told(
+            "p = F / (π/4 (D² − d²))",
+            r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "limit_mpa": 600}"#,
+        ),
+    ),
+    (
+        "piston-position",
+        told(
+            "x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
+            r#"{"stroke_mm": 86, "rod_mm": 144, "angle_deg": 77}"#,
+        ),
+    ),
+    (
+        "cam-timing",
+        told(
+            "centre = duration/2 − opening before top; separation = half the sum of both centres",
+            r#"{"intake_opens_deg": 24, "intake_closes_deg": 64, "exhaust_opens_deg": 66, "exhaust_closes_deg": 22}"#,
+        ),
+    ),
+    (
+        "lash-shim",
+        told(
+            "new shim = old shim + measured lash − wanted lash",
+            r#"{"shim_mm": 2.6, "measured_mm": 0.31, "wanted_mm": 0.24}"#,
         ),
     ),
     (
@@ -173,7 +231,10 @@ const TOLD: &[(&str, Told)] = &[
     ("ring-side-clearance", told("clearance = groove − ring", r#"{"groove_mm": 1.24, "ring_mm": 1.2}"#)),
     (
         "ring-clocking",
-        told("gaps spread evenly, clear of the thrust axis", r#"{"gaps": 3, "first_deg": 30}"#),
+        told(
+            "gaps spread evenly, the set turned to be clear of pin and thrust axis by the most",
+            r#"{"gaps": 3, "first_deg": 30}"#,
+        ),
     ),
     ("deck-height", told("deck = deck face − piston top", r#"{"deck_mm": 220.4, "piston_top_mm": 220.1}"#)),
     ("quench", told("quench = deck + compressed gasket", r#"{"deck_mm": 0.3, "gasket_mm": 1}"#)),
@@ -201,7 +262,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "pushrod-length",
         told(
-            "length = checking length + (measured − wanted lash) / ratio",
+            "length = checking length + (measured − wanted lash) / ratio, or + measured / ratio + preload at the plunger",
             r#"{"checking_length_mm": 180, "measured_lash_mm": 0.6, "wanted_lash_mm": 0.15, "rocker_ratio": 1.5}"#,
         ),
     ),
@@ -220,6 +281,97 @@ const TOLD: &[(&str, Told)] = &[
         ),
     ),
 ];
+
+/// A symbol of a formula, and what it stands for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+pub struct Symbol {
+    /// As it stands in the formula.
+    pub symbol: &'static str,
+    /// What it is.
+    pub means: &'static str,
+}
+
+const SYMBOLS: &[(&str, &str)] = &[
+    ("d", "nominal diameter"),
+    ("P", "pitch"),
+    ("d2", "pitch diameter"),
+    ("d3", "root diameter"),
+    ("D1", "minor diameter of the hole's thread"),
+    ("As", "stress area"),
+    ("AN", "area on the nominal diameter"),
+    ("Ad3", "area on the root diameter"),
+    ("T", "torque"),
+    ("T1", "torque before"),
+    ("T2", "torque after"),
+    ("Tp", "prevailing torque"),
+    ("F", "clamp load"),
+    ("Fs", "clamp load at snug"),
+    ("Fy", "clamp load where yielding begins"),
+    ("FA", "load along the bolt"),
+    ("FZ", "clamp load lost by settling"),
+    ("fZ", "what settles at a face"),
+    ("ΔF", "change of clamp load"),
+    ("ΔL", "stretch"),
+    ("ΔTP", "how much warmer the parts are"),
+    ("ΔTS", "how much warmer the bolt is"),
+    ("K", "nut factor"),
+    ("k", "bracket of the torque formula"),
+    ("μ1", "friction before"),
+    ("μ2", "friction after"),
+    ("μt", "friction in the thread"),
+    ("μb", "friction under the head"),
+    ("μhigh", "most friction"),
+    ("μlow", "least friction"),
+    ("Db", "mean bearing diameter"),
+    ("Rp", "yield strength"),
+    ("Rm", "tensile strength"),
+    ("ν", "utilisation of yield"),
+    ("κ", "torsion against tension"),
+    ("δB", "the bolt's own resilience"),
+    ("δS", "resilience of bolt and nut or hole"),
+    ("δP", "resilience of the parts"),
+    ("E", "Young's modulus"),
+    ("EH", "Young's modulus of the part with the thread"),
+    ("θ", "angle of turn"),
+    ("θy", "angle from snug to yield"),
+    ("lK", "clamped length"),
+    ("dw", "face under the head"),
+    ("DA", "outside of the parts"),
+    ("Φ", "load factor"),
+    ("αP", "expansion of the parts"),
+    ("αS", "expansion of the bolt"),
+    ("α", "expansion"),
+    ("ω", "angular speed"),
+    ("r", "half of the stroke"),
+    ("φ", "angle: of the cone, the adapter or the crank"),
+    ("L", "from the drive to the hand, or a length"),
+    ("e", "from the drive to the fastener"),
+    ("a", "accuracy of the wrench"),
+    ("Vs", "swept volume"),
+    ("Vc", "volume left at top dead centre"),
+    ("U", "expanded uncertainty"),
+];
+
+/// The words and symbols of a formula, without the figures before them and the powers behind.
+pub(super) fn tokens(formula: &str) -> impl Iterator<Item = &str> {
+    let bare = |token: &str| -> std::ops::Range<usize> {
+        let start = token.len() - token.trim_start_matches(|c: char| c.is_ascii_digit()).len();
+        start..token.trim_end_matches(['²', '³']).len().max(start)
+    };
+    formula.split(|c: char| !c.is_alphanumeric()).map(move |token| &token[bare(token)])
+}
+
+/// The symbols of a formula, in the order in which they stand there.
+pub fn legend(formula: &str) -> Vec<Symbol> {
+    let mut legend: Vec<Symbol> = Vec::new();
+    for token in tokens(formula) {
+        let known = SYMBOLS.iter().find(|(symbol, _)| *symbol == token);
+        if let Some((symbol, means)) = known.filter(|_| legend.iter().all(|of| of.symbol != token)) {
+            legend.push(Symbol { symbol, means });
+        }
+    }
+    legend
+}
 
 /// What is told beside a calculation.
 pub fn of(name: &str) -> Option<Told> {

@@ -4,7 +4,8 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, output};
-use crate::quantity::Dimension;
+use crate::message;
+use crate::quantity::{Dimension, Quantity};
 use crate::tightening::{
     AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order,
 };
@@ -99,7 +100,14 @@ fn adapter(input: &Input<'_>) -> Result<Value, CalcError> {
 
 fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
     let resolution = input.number("resolution_nm");
-    let stages = steps::equal(input.number("final_nm"), input.whole("steps"), resolution);
+    let last = input.number("final_nm");
+    let settable = (last / resolution).round() * resolution;
+    if (settable - last).abs() > 1e-6 * last {
+        let [last, step] = [last, resolution].map(|nm| Quantity::fine(nm, Dimension::Torque));
+        let message = message!("{last} cannot be set on a wrench that goes by {step}", last, step);
+        return Err(input.error("final_nm", message));
+    }
+    let stages = steps::equal(last, input.whole("steps"), resolution);
     let stages =
         stages.map_err(|error| input.error("resolution_nm", error.message(Dimension::Torque.base())))?;
     Ok(output(&[("stages_nm", json!(stages))]))

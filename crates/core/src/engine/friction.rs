@@ -113,7 +113,7 @@ impl State {
                 thread: used.spec.lubrication.thread.id.clone(),
                 bearing: used.spec.lubrication.bearing.id.clone(),
                 batch: batch.clone(),
-                k: NutFactor::of(&fastening.thread, fastening.bolt?, pairs)?.k,
+                k: NutFactor::of(&fastening.thread, fastening.own_resilience()?, pairs)?.k,
                 pulls: pairs.len(),
                 torque_nm: last.torque_nm,
                 stretch_mm: last.stretch_mm,

@@ -263,7 +263,7 @@ impl State {
             if let Some(pair) = fastened.pairs().last() {
                 life.stretch_mm = Some(pair.stretch_mm);
                 let group = of.group_ix(fastener);
-                let bolt = group.and_then(|group| self.plan[of[group].spec].fastening.bolt);
+                let bolt = group.and_then(|group| self.plan[of[group].spec].fastening.own_resilience());
                 let thread = group.map(|group| self.plan[of[group].spec].fastening.thread);
                 life.nut_factor = bolt
                     .zip(thread)

@@ -4,9 +4,11 @@
 //! [`crate::joint`].
 
 mod engagement;
+mod material;
 mod strength;
 mod thread;
 
-pub use engagement::{engagement_needed_mm, strip_load};
+pub use engagement::{Engagement, STRONGER, Weaker};
+pub use material::Material;
 pub use strength::{Strength, StrengthError};
 pub use thread::{Series, Thread, ThreadError};

@@ -22,7 +22,8 @@ const MOST_MPA: f64 = 3000.0;
 pub enum StrengthError {
     /// Not a class in the table.
     #[error(
-        "`{0}` is not a property class; use 8.8, 9.8, 10.9, 12.9, grade 5, grade 8, or yield and tensile"
+        "`{0}` is not a property class; use 4.6, 4.8, 5.6, 5.8, 6.8, 8.8, 9.8, 10.9, 12.9, A2-70, A2-80, A4-70, A4-80, \
+         grade 2, grade 5, grade 8, or yield and tensile"
     )]
     Unknown(String),
     /// The figures contradict each other.
@@ -58,8 +59,8 @@ fn impossible(proof_mpa: f64, tensile_mpa: f64) -> Message {
 }
 
 impl Strength {
-    /// The strength of a property class (ISO 898-1: 8.8, 9.8, 10.9, 12.9) or grade
-    /// (SAE J429: `grade 5`, `grade 8`) at a nominal diameter in mm.
+    /// The least strength of a property class (ISO 898-1: 4.6 to 12.9; ISO 3506-1: A2-70, A4-70, A2-80, A4-80) or
+    /// grade (SAE J429: `grade 2`, `grade 5`, `grade 8`) at a nominal diameter in mm. A bolt may be a fifth stronger.
     ///
     /// # Errors
     /// [`StrengthError::Unknown`] for any other text.
@@ -67,12 +68,22 @@ impl Strength {
         let key = text.trim().to_lowercase().replace("class", "");
         let large = nominal_mm > 16.0;
         let (proof, tensile) = match key.trim() {
+            "4.6" => (240.0, 400.0),
+            "4.8" => (340.0, 420.0),
+            "5.6" => (300.0, 500.0),
+            "5.8" => (420.0, 520.0),
+            "6.8" => (480.0, 600.0),
             "8.8" if large => (660.0, 830.0),
             "8.8" => (640.0, 800.0),
             "9.8" => (720.0, 900.0),
             "10.9" => (940.0, 1040.0),
             "12.9" => (1100.0, 1220.0),
-            // 92 and 130 ksi yield; grade 5 falls to 81 ksi above one inch.
+            "a2-70" | "a4-70" => (450.0, 700.0),
+            "a2-80" | "a4-80" => (600.0, 800.0),
+            // 57, 92 and 130 ksi yield; grade 2 falls to 36 ksi above three quarters of an inch, grade 5 to 81 ksi
+            // above one.
+            "grade 2" if nominal_mm > 19.05 => (248.0, 414.0),
+            "grade 2" => (393.0, 510.0),
             "grade 5" if nominal_mm > 25.4 => (558.0, 724.0),
             "grade 5" => (634.0, 827.0),
             "grade 8" => (896.0, 1034.0),
@@ -104,6 +115,30 @@ mod tests {
         assert_eq!(in_mpa(Strength::class("8.8", 16.0).unwrap().proof).round(), 640.0);
         assert_eq!(in_mpa(Strength::class("8.8", 18.0).unwrap().proof).round(), 660.0);
         assert_eq!(in_mpa(Strength::class("Grade 8", 10.0).unwrap().proof).round(), 896.0);
+    }
+
+    #[test]
+    fn published_minimum_figures_of_classes_and_grades() {
+        for (class, d, proof, tensile) in [
+            ("4.6", 10.0, 240.0, 400.0),
+            ("4.8", 10.0, 340.0, 420.0),
+            ("5.6", 10.0, 300.0, 500.0),
+            ("5.8", 10.0, 420.0, 520.0),
+            ("6.8", 10.0, 480.0, 600.0),
+            ("8.8", 10.0, 640.0, 800.0),
+            ("8.8", 20.0, 660.0, 830.0),
+            ("9.8", 10.0, 720.0, 900.0),
+            ("10.9", 10.0, 940.0, 1040.0),
+            ("12.9", 10.0, 1100.0, 1220.0),
+            ("A2-70", 10.0, 450.0, 700.0),
+            ("a4-80", 10.0, 600.0, 800.0),
+            ("Grade 2", 12.7, 393.0, 510.0),
+            ("Grade 5", 12.7, 634.0, 827.0),
+            ("Grade 8", 12.7, 896.0, 1034.0),
+        ] {
+            let of = Strength::class(class, d).unwrap_or_else(|error| panic!("{class}: {error}"));
+            assert_eq!([in_mpa(of.proof).round(), in_mpa(of.tensile).round()], [proof, tensile], "{class}");
+        }
     }
 
     #[test]

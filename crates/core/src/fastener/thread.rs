@@ -180,7 +180,10 @@ impl Thread {
         let size = words.next().ok_or_else(unreadable)?.trim_end_matches('"');
         let (diameter, threads) =
             size.rsplit_once('-').ok_or_else(|| without_threads(text, size).unwrap_or_else(unreadable))?;
-        for word in words {
+        // The series may stand right behind the threads: `3/8-24UNF`.
+        let digits = threads.trim_end_matches(|c: char| c.is_ascii_alphabetic());
+        let (threads, series) = (digits, &threads[digits.len()..]);
+        for word in words.chain(Some(series).filter(|series| !series.is_empty())) {
             let known = [
                 "UNC", "UNF", "UNEF", "UN", "UNS", "UNJF", "UNJC", "UNR", "UNRF", "UNRC", "1A", "2A", "3A",
                 "1B", "2B", "3B",
@@ -249,6 +252,11 @@ impl Thread {
         self.nominal_mm - 1.226_869 * self.pitch_mm
     }
 
+    /// Minor diameter of the internal thread D1 = d − 1.0825 P, in mm (ISO 724).
+    pub fn d1_mm(&self) -> f64 {
+        self.nominal_mm - 1.082_532 * self.pitch_mm
+    }
+
     /// Diameter of the stress area, in mm.
     pub fn stress_diameter_mm(&self) -> f64 {
         match self.series {
@@ -272,10 +280,18 @@ fn tolerance_class(text: &str, class: &str) -> Result<(), ThreadError> {
     if ok { Ok(()) } else { Err(ThreadError::Part { text: text.to_owned(), part: class.to_owned() }) }
 }
 
+/// Numbers of screws that are written without their sign.
+const SCREW_NUMBERS: [u8; 5] = [4, 6, 8, 10, 12];
+
 /// Diameter in inches: `3/8`, `1`, `1 1/8` as `1-1/8`, `0.375` or a screw number `#10`.
 fn unified_diameter(text: &str) -> Option<f64> {
+    let screw = |number: u8| 0.06 + 0.013 * f64::from(number);
     if let Some(number) = text.strip_prefix('#') {
-        return number.parse::<u8>().ok().filter(|n| *n <= 14).map(|n| 0.06 + 0.013 * f64::from(n));
+        return number.parse::<u8>().ok().filter(|n| *n <= 14).map(screw);
+    }
+    // `10-32`: a screw number without its sign. No bolt is so many inches thick.
+    if let Some(number) = text.parse::<u8>().ok().filter(|n| SCREW_NUMBERS.contains(n)) {
+        return Some(screw(number));
     }
     let (whole, part) = match text.split_once('-') {
         Some((whole, part)) => (whole.parse::<f64>().ok()?, part),
@@ -322,6 +338,9 @@ mod tests {
             ("7/16-14 UNC", 11.1125, 25.4 / 14.0),
             ("#10-32", 4.826, 25.4 / 32.0),
             ("1/2-20 UNF 3A", 12.7, 1.27),
+            ("3/8-24UNF", 9.525, 25.4 / 24.0),
+            ("10-32", 4.826, 25.4 / 32.0),
+            ("1-8", 25.4, 25.4 / 8.0),
             ("1-1/8-12 UNF", 28.575, 25.4 / 12.0),
         ] {
             let thread = Thread::parse(text).unwrap_or_else(|e| panic!("{text}: {e}"));

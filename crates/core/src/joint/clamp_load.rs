@@ -174,14 +174,17 @@ impl Fastening {
         let by_angle = self.resilience().map(|(bolt, parts)| {
             let for_each_deg = self.thread.pitch_mm() / 360.0 / (bolt + parts) / 1000.0;
             let added_kn = (wanted_kn - snug_nm / usual).max(0.0);
-            let error_kn = for_each_deg * known.angle_deg;
+            // What is not known of bolt and parts is a share of all that the angle adds (M-17).
+            let uncertain = self.resilience_uncertainty().unwrap_or_default();
+            let error_kn = for_each_deg * known.angle_deg + uncertain * added_kn;
             let load = Load { torque_nm: snug_nm, accuracy: known.accuracy, added_kn, error_kn };
             (load, added_kn / for_each_deg)
         });
         let by_stretch = self.bolt.map(|bolt| {
-            let error_kn = known.gauge_mm / bolt / 1000.0;
+            let own = bolt.own.mm_per_n;
+            let error_kn = known.gauge_mm / own / 1000.0 + wanted_kn * bolt.own.error() / own;
             let load = Load { torque_nm: 0.0, accuracy: 0.0, added_kn: wanted_kn, error_kn };
-            (load, wanted_kn * 1000.0 * bolt)
+            (load, wanted_kn * 1000.0 * own)
         });
         let ((angle, angle_deg), (stretch, stretch_mm)) = (by_angle.unzip(), by_stretch.unzip());
         ThreeWays { levers, torque, angle, stretch, angle_deg, stretch_mm }
@@ -214,7 +217,7 @@ pub const SCATTER: [(&str, f64, f64); 6] = [
 mod tests {
     use super::*;
     use crate::fastener::{Strength, Thread};
-    use crate::joint::Neck;
+    use crate::joint::{BoltResilience, Neck, Resilience};
     use proptest::prelude::*;
 
     fn bolt() -> Fastening {
@@ -225,8 +228,8 @@ mod tests {
             neck: Neck::of(&thread, []),
             bearing_diameter_mm: 13.5,
             friction: [0.08, 0.12, 0.16].map(Friction::both),
-            bolt: Some(4.718e-6),
-            parts: Some(1.225e-6),
+            bolt: Some(BoltResilience { own: Resilience::computed(4.513e-6), end: 0.205e-6 }),
+            parts: Some(Resilience::computed(1.225e-6)),
             known: true,
             converted: 1.0,
         }
@@ -258,7 +261,7 @@ mod tests {
         let snug_kn = 20.0 / ways.levers.at(0.0);
         let turned = ways.angle_deg.unwrap() / 360.0 * 1.25 / (4.718e-6 + 1.225e-6) / 1000.0;
         assert!((snug_kn + turned - 39.5).abs() < 1e-9);
-        assert!((ways.stretch_mm.unwrap() / 4.718e-6 / 1000.0 - 39.5).abs() < 1e-9);
+        assert!((ways.stretch_mm.unwrap() / 4.513e-6 / 1000.0 - 39.5).abs() < 1e-9);
     }
 
     #[test]

@@ -2,7 +2,7 @@
 //! friction leaves open.
 
 use super::preload::{Bearing, Shares, Tightening};
-use super::resilience::preload_from_angle;
+use super::resilience::{BoltResilience, Resilience, preload_from_angle};
 use super::stretch::preload_from_stretch;
 use super::utilisation::{Neck, assembly_preload, utilisation};
 use super::yielding::yield_point;
@@ -24,10 +24,10 @@ pub struct Fastening {
     pub bearing_diameter_mm: f64,
     /// Friction at the low, typical and high end of its lubricants.
     pub friction: [Friction; 3],
-    /// Elastic resilience of the bolt, mm/N, where it is known.
-    pub bolt: Option<f64>,
-    /// Elastic resilience of the parts that it clamps, mm/N, where it is known.
-    pub parts: Option<f64>,
+    /// Elastic resilience of the bolt, where it is known.
+    pub bolt: Option<BoltResilience>,
+    /// Elastic resilience of the parts that it clamps, where it is known.
+    pub parts: Option<Resilience>,
     /// Whether all of it is known. Where it is not, figures stand in its place and no clamp load is computed.
     pub known: bool,
     /// What a torque of the plan is multiplied by where it is converted to another lubricant, at equal preload
@@ -47,6 +47,8 @@ pub struct Forecast {
     pub high_kn: f64,
     /// Utilisation of yield at typical friction; 1 is yield.
     pub utilisation: f64,
+    /// The most utilisation of yield within what is not known of its friction and resilience; 1 is yield.
+    pub most_utilisation: f64,
     /// Degrees that it was turned on past yield, at typical friction (M-19).
     pub past_yield_deg: f64,
     /// How much longer that leaves the bolt for good, mm.
@@ -69,9 +71,20 @@ impl Forecast {
 }
 
 impl Fastening {
-    /// Elastic resilience of bolt and parts, mm/N, where both are known.
+    /// Elastic resilience of bolt and parts, δS and δP in mm/N, where both are known.
     pub fn resilience(&self) -> Option<(f64, f64)> {
-        self.bolt.zip(self.parts)
+        Some((self.bolt?.total(), self.parts?.mm_per_n))
+    }
+
+    /// The bolt's own elastic resilience δB, mm/N, where it is known: what a stretch is divided by (M-7).
+    pub fn own_resilience(&self) -> Option<f64> {
+        Some(self.bolt?.own.mm_per_n)
+    }
+
+    /// How far off the resilience of bolt and parts together may be, as a share of it (M-17).
+    pub fn resilience_uncertainty(&self) -> Option<f64> {
+        let (bolt, parts) = (self.bolt?, self.parts?);
+        Some((bolt.own.error() + parts.error()) / (bolt.total() + parts.mm_per_n))
     }
 
     fn tightening(&self, friction: Friction) -> Tightening {
@@ -83,7 +96,11 @@ impl Fastening {
     }
 
     fn utilisation(&self, preload_kn: f64) -> f64 {
-        utilisation(&self.thread, self.neck, kn(preload_kn), self.friction[1].thread, self.strength.proof)
+        self.utilisation_on(preload_kn, self.friction[1])
+    }
+
+    fn utilisation_on(&self, preload_kn: f64, friction: Friction) -> f64 {
+        utilisation(&self.thread, self.neck, kn(preload_kn), friction.thread, self.strength.proof)
     }
 
     /// The clamp load after a torque in N·m.
@@ -97,6 +114,7 @@ impl Fastening {
             typical_kn,
             high_kn: preload(&least),
             utilisation: self.utilisation(typical_kn),
+            most_utilisation: self.utilisation_on(preload(&least), least.friction),
             past_yield_deg: 0.0,
             longer_mm: 0.0,
             nut_factor: typical.nut_factor(),
@@ -127,10 +145,14 @@ impl Fastening {
     /// The clamp load of a stretch in mm, whatever the friction was; `None` where the plan does not give the
     /// bolt's resilience (M-7).
     pub fn by_stretch(&self, stretch_mm: f64) -> Option<Forecast> {
-        let load_kn = in_kn(preload_from_stretch(mm(stretch_mm), self.bolt?));
+        let own = self.bolt?.own;
+        let load = |error: f64| in_kn(preload_from_stretch(mm(stretch_mm), own.mm_per_n + error));
+        let [low_kn, typical_kn, high_kn] = [own.error(), 0.0, -own.error()].map(load);
         let shares = self.by_torque(1.0);
-        let utilisation = self.utilisation(load_kn);
-        Some(Forecast { low_kn: load_kn, typical_kn: load_kn, high_kn: load_kn, utilisation, ..shares })
+        // The load is that of the stretch: more friction only twists the bolt more.
+        let most_utilisation = self.utilisation_on(high_kn, self.friction[2]);
+        let utilisation = self.utilisation(typical_kn);
+        Some(Forecast { low_kn, typical_kn, high_kn, utilisation, most_utilisation, ..shares })
     }
 
     /// The clamp load where yielding begins, however it got there (M-19).
@@ -139,7 +161,14 @@ impl Fastening {
             in_kn(assembly_preload(&self.thread, self.neck, 1.0, friction.thread, self.strength.proof))
         });
         let shares = self.by_torque(1.0);
-        Forecast { low_kn: most, typical_kn: typical, high_kn: least, utilisation: 1.0, ..shares }
+        Forecast {
+            low_kn: most,
+            typical_kn: typical,
+            high_kn: least,
+            utilisation: 1.0,
+            most_utilisation: 1.0,
+            ..shares
+        }
     }
 
     /// The angle from a snug clamp load to where yielding begins, in degrees at typical friction; `None`
@@ -162,21 +191,26 @@ impl Fastening {
     pub fn turned_on(&self, before: Forecast, angle_deg: f64) -> Option<Forecast> {
         let (bolt, parts) = self.resilience()?;
         let added = in_kn(preload_from_angle(&self.thread, deg(angle_deg), bolt, parts));
+        let uncertain = self.resilience_uncertainty()?;
+        let [added_least, added_most] = [added / (1.0 + uncertain), added / (1.0 - uncertain)];
         // What was there by torque stays, even where it was past yield already.
-        let turned = |from: f64, friction: Friction| {
+        let turned = |from: f64, added: f64, friction: Friction| {
             let limit = assembly_preload(&self.thread, self.neck, 1.0, friction.thread, self.strength.proof);
             (from + added).min(in_kn(limit)).max(from)
         };
         let [least, typical, most] = self.friction;
-        let typical_kn = turned(before.typical_kn, typical);
+        let typical_kn = turned(before.typical_kn, added, typical);
         let beyond_kn = before.typical_kn + added - typical_kn;
         let beyond_deg = if added > 0.0 { angle_deg * beyond_kn / added } else { 0.0 };
         let past_yield_deg = before.past_yield_deg + if beyond_deg > 1e-9 { beyond_deg } else { 0.0 };
+        let ends = [(before.high_kn + added_most, least), (before.low_kn + added_least, most)];
+        let used = ends.map(|(load_kn, friction)| self.utilisation_on(load_kn, friction));
         Some(Forecast {
-            low_kn: turned(before.low_kn, most),
+            low_kn: turned(before.low_kn, added_least, most),
             typical_kn,
-            high_kn: turned(before.high_kn, least),
+            high_kn: turned(before.high_kn, added_most, least),
             utilisation: self.utilisation(typical_kn),
+            most_utilisation: used[0].max(used[1]),
             past_yield_deg,
             longer_mm: past_yield_deg * self.thread.pitch_mm() / 360.0,
             ..before
@@ -196,8 +230,8 @@ mod tests {
             bearing_diameter_mm: 13.5,
             friction: [0.10, 0.12, 0.14].map(Friction::both),
             neck: Neck::of(&Thread::parse("M10x1.25").unwrap(), []),
-            bolt: Some(4.718e-6),
-            parts: Some(1.225e-6),
+            bolt: Some(BoltResilience { own: Resilience::measured(4.513e-6), end: 0.205e-6 }),
+            parts: Some(Resilience::measured(1.225e-6)),
             known: true,
             converted: 1.0,
         }

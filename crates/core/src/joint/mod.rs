@@ -8,9 +8,14 @@ mod forecast;
 mod measured;
 mod preload;
 mod resilience;
+mod rod_bolt_load;
 mod scatter;
+mod settling;
 mod stretch;
+mod surface_pressure;
+mod thermal;
 mod utilisation;
+mod working_load;
 mod yielding;
 
 pub use clamp_load::{CurvePoint, Knowledge, Levers, Load, SCATTER, ThreeWays};
@@ -18,10 +23,15 @@ pub use forecast::{Fastening, Forecast};
 pub use measured::measured_lubrication;
 pub use preload::{Bearing, Shares, Tightening};
 pub use resilience::{
-    BoltEnd, BoltHead, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
-    preload_from_angle,
+    BoltEnd, BoltHead, BoltResilience, COMPUTED_UNCERTAINTY, Layer, PartKind, Parts, Resilience, Section,
+    Segment, bolt_resilience, end_resilience, part_resilience, preload_from_angle,
 };
+pub use rod_bolt_load::RodAssembly;
 pub use scatter::preload_range;
+pub use settling::{Roughness, embedding_loss_kn};
 pub use stretch::{NutFactor, Pair, preload_from_stretch, stretch_from_preload};
+pub use surface_pressure::surface_pressure_mpa;
+pub use thermal::{WarmLayer, thermal_change_kn};
 pub use utilisation::{Neck, assembly_preload, utilisation};
+pub use working_load::{USUAL_LOAD_INTRODUCTION, WorkingLoad, alternating_limit_mpa};
 pub use yielding::yield_point;

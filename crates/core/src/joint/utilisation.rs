@@ -21,6 +21,11 @@ impl Neck {
         Self { diameter_mm: thinnest, area_mm2 }
     }
 
+    /// Its area, mm².
+    pub fn area_mm2(self) -> f64 {
+        self.area_mm2
+    }
+
     /// √(1 + 3κ²), the factor by which torsion raises the tensile stress.
     fn torsion_factor(self, thread: &Thread, mu_thread: f64) -> f64 {
         let kappa = 1.5

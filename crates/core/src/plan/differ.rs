@@ -188,7 +188,11 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
         let part = |value: Option<f64>| {
             value.map_or("unknown".to_owned(), |value| format!("{:.3}e-6 mm/N", value * 1e6))
         };
-        format!("bolt {}, parts {}", part(of.fastening.bolt), part(of.fastening.parts))
+        format!(
+            "bolt {}, parts {}",
+            part(of.fastening.bolt.map(|bolt| bolt.total())),
+            part(of.fastening.parts.map(|parts| parts.mm_per_n))
+        )
     };
     all.text(&format!("{name}, resilience"), resilience(old), resilience(new));
     let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
@@ -201,6 +205,8 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
 
 fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Plan, &Joint)) {
     all.text("Name of a joint", &was.name, &joint.name);
+    let running = |of: &Joint| of.running.map_or_else(|| "none".into(), |running| running.words());
+    all.text("Running loads", running(was), running(joint));
     all.each(
         &was.groups,
         &joint.groups,

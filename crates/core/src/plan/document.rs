@@ -6,12 +6,14 @@ use super::index::{
 };
 use super::open::OpenFigure;
 use super::parts::{Counting, Sketch, Slot, Turning};
+use super::running::{ClampedParts, RunningLoads};
 use super::sites::{Clearance, Family, Site};
+use crate::fastener::Material;
 use crate::friction::{Lubricant, Lubrication};
 use crate::joint::{Fastening, Forecast};
 use crate::quantity::Pressure;
 use crate::tightening::adapter::Adapter;
-use crate::tightening::{Pattern, Position, Way};
+use crate::tightening::{Band, Pattern, Position, Way};
 use serde::Serialize;
 use std::ops::{Index, Range};
 
@@ -90,6 +92,14 @@ pub struct FastenerSpec {
     pub lubrication: Lubrication,
     /// Everything its clamp load depends on.
     pub fastening: Fastening,
+    /// Whether it goes into a tapped hole of which only the groups say what it is cut into.
+    pub end_by_hole: bool,
+    /// The parts under its head.
+    pub clamped: ClampedParts,
+    /// Expansion of the bolt, per K.
+    pub expansion_per_k: f64,
+    /// How much longer it may get for good, mm, where the plan says so.
+    pub elongation_allowed_mm: Option<f64>,
     /// Meant to pass yield.
     pub to_yield: bool,
     /// To be replaced once it was loosened.
@@ -161,6 +171,8 @@ pub struct Joint {
     pub rounds: Vec<Purpose>,
     /// Where its figures come from.
     pub source: String,
+    /// What it stands while its engine runs, where the plan says so.
+    pub running: Option<RunningLoads>,
     /// Its ways as earlier versions of the plan had them, oldest first.
     pub was: Vec<Was>,
     /// Stages that earlier versions of the plan had, and this one has not: entries name them behind its own stages.
@@ -225,8 +237,12 @@ pub struct Group {
 /// What fasteners are screwed into (C-39).
 #[derive(Debug, Clone, PartialEq)]
 pub struct Hole {
+    /// What it is cut into, where the plan says so.
+    pub material: Option<Material>,
     /// Tensile strength of its material.
     pub tensile: Pressure,
+    /// What its thread stands in shear, as a share of that, where the plan says so.
+    pub shear_ratio: Option<f64>,
     /// Length of thread that is engaged and counts, mm.
     pub engaged_mm: f64,
     /// Whether it is blind: what is left in it cracks the part under the fastener.
@@ -584,6 +600,21 @@ impl Plan {
         Some(&self[joint.group_of(stage)?.spec])
     }
 
+    /// What the holes are cut into that a kind of fastener is tapped into, where only its groups say so.
+    pub fn hole_materials(&self, spec: SpecIx) -> Vec<Material> {
+        let mut materials = Vec::new();
+        if self[spec].end_by_hole {
+            let groups =
+                self.joints.iter().flat_map(|joint| &joint.groups).filter(|group| group.spec == spec);
+            for material in groups.filter_map(|group| group.hole.as_ref()?.material) {
+                if !materials.contains(&material) {
+                    materials.push(material);
+                }
+            }
+        }
+        materials
+    }
+
     /// The groups that begin at what the first fastener of a group has shown, that group itself among them: all of
     /// its kind whose stages say so. None where another one comes before it and shows it.
     pub fn qualified_by(&self, joint: JointIx, group: GroupIx) -> Vec<(JointIx, GroupIx)> {
@@ -647,12 +678,26 @@ impl FastenerSpec {
 impl Joint {
     /// The clamp load to expect after a stage: what the stages of its group up to it give on such a fastener.
     pub fn forecast(&self, fastening: &Fastening, stage: StageIx) -> Option<Forecast> {
+        self.forecast_by(fastening, stage, |band| band.target)
+    }
+
+    /// The same where every stage is pulled to the most that it allows.
+    pub fn forecast_at_most(&self, fastening: &Fastening, stage: StageIx) -> Option<Forecast> {
+        self.forecast_by(fastening, stage, |band| if band.high.is_finite() { band.high } else { band.target })
+    }
+
+    fn forecast_by(
+        &self,
+        fastening: &Fastening,
+        stage: StageIx,
+        figure: fn(&Band) -> f64,
+    ) -> Option<Forecast> {
         let group = self[stage].group?;
         let of_group = self.stages[..=stage.0].iter().filter(|stage| stage.group == Some(group));
         of_group.fold(None, |before, stage| {
             let rules = stage.way.rules();
-            let target = rules.band()?.target * if rules.converts() { fastening.converted } else { 1.0 };
-            rules.load(fastening, before, target)
+            let figure = figure(rules.band()?) * if rules.converts() { fastening.converted } else { 1.0 };
+            rules.load(fastening, before, figure)
         })
     }
 

@@ -11,6 +11,7 @@ mod differ;
 mod document;
 pub mod edit;
 mod index;
+mod joint_sheet;
 pub mod library;
 mod open;
 mod page;
@@ -18,6 +19,7 @@ mod parts;
 pub mod procedure;
 mod rails;
 mod read;
+mod running;
 pub mod shape;
 mod sites;
 pub mod trying;
@@ -32,10 +34,12 @@ pub use document::{
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
+pub use joint_sheet::{GroupSheet, SheetLine, SheetPart};
 pub use open::{OpenFigure, only_looked_up};
 pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
 pub use rails::{Link, RailRow};
+pub use running::{ClampedParts, RodRunning, RunningLoads, Settling, Temperatures};
 pub use sites::{Clearance, Cylinder, Family, Place, Rule, Site, SiteForm, Size, UseWindow};
 
 impl Plan {

@@ -190,6 +190,9 @@ pub const UNITS: &[Unit] = &[
         ],
     ),
     row("kgf·m", Dimension::Torque, 9.806_65, 2, &["kgfm", "kgm", "mkg", "mkp", "kpm"]),
+    row("daN·m", Dimension::Torque, 10.0, 2, &["danm", "mdan", "dekanewtonmetres"]),
+    row("N·cm", Dimension::Torque, 0.01, 0, &["ncm"]),
+    row("kgf·cm", Dimension::Torque, 0.098_066_5, 1, &["kgfcm", "kgcm", "cmkg", "kpcm"]),
     row("kN", Dimension::Force, 1.0, 1, &["kn", "kilonewton"]),
     row("N", Dimension::Force, 1e-3, 0, &["n", "newton"]),
     row("lbf", Dimension::Force, LBF / 1000.0, 0, &["lbf", "lb", "lbs", "pound", "pounds"]),
@@ -200,6 +203,7 @@ pub const UNITS: &[Unit] = &[
     row("µin", Dimension::Length, 25.4e-6, 0, &["µin", "μin", "uin", "microinch", "microinches"]),
     row("°", Dimension::Angle, 1.0, 0, &["°", "º", "deg", "degree", "degrees"]),
     row("MPa", Dimension::Pressure, 1.0, 0, &["mpa", "n/mm2", "n/mm²"]),
+    row("GPa", Dimension::Pressure, 1000.0, 1, &["gpa", "kn/mm2", "kn/mm²"]),
     row("ksi", Dimension::Pressure, LBF / (0.025_4 * 0.025_4) / 1000.0, 0, &["ksi"]),
     row("°C", Dimension::Temperature, 1.0, 1, &["°c", "ºc", "c", "degc", "celsius"]),
     Unit {
@@ -211,6 +215,7 @@ pub const UNITS: &[Unit] = &[
         spellings: &["°f", "ºf", "f", "degf", "fahrenheit"],
     },
     row("cm³", Dimension::Volume, 1.0, 1, &["cm³", "cm3", "cc", "ml"]),
+    row("in³", Dimension::Volume, 16.387_064, 2, &["in³", "in3", "cuin", "ci", "cid"]),
     row(": 1", Dimension::Ratio, 1.0, 2, &[":1"]),
     row(
         "",

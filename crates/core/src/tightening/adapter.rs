@@ -22,10 +22,15 @@ pub struct Adapter {
 /// Why an adapter cannot be used.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
 pub enum AdapterError {
-    /// Folded back by at least the length of the wrench: nothing would reach the fastener.
-    #[error("an adapter that is folded back has to be shorter than its wrench")]
+    /// Folded back over more than half of the wrench: the hand stands over the fastener.
+    #[error(
+        "an adapter that is folded back reaches over half of its wrench at most: the hand would be over the fastener"
+    )]
     TooLong,
 }
+
+/// The least of its length that a wrench has left between fastener and hand.
+const LEAST_REACH: f64 = 0.5;
 
 /// What a wrench is set to so that a fastener beyond an adapter gets its target, in the unit of the
 /// target.
@@ -44,7 +49,7 @@ pub fn setting(target: f64, wrench_mm: f64, adapter_mm: f64, angle_deg: f64) -> 
         adapter_mm * angle_deg.to_radians().cos()
     };
     let reach = wrench_mm + along;
-    if reach > 0.0 { Ok(target * wrench_mm / reach) } else { Err(AdapterError::TooLong) }
+    if reach >= wrench_mm * LEAST_REACH { Ok(target * wrench_mm / reach) } else { Err(AdapterError::TooLong) }
 }
 
 #[cfg(test)]
@@ -65,7 +70,7 @@ mod tests {
     proptest! {
         #[test]
         fn what_lies_forward_lowers_the_setting_and_what_lies_back_raises_it(
-            wrench in 150.0f64..900.0, adapter in 0.0f64..140.0, angle in 0.0f64..=180.0,
+            wrench in 300.0f64..900.0, adapter in 0.0f64..140.0, angle in 0.0f64..=180.0,
         ) {
             let set = setting(100.0, wrench, adapter, angle).unwrap();
             prop_assert!((set - 100.0) * (angle - 90.0) >= -1e-9);

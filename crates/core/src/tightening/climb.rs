@@ -112,7 +112,7 @@ impl Climb<'_> {
     /// What to pull to after what the bolt has shown, oldest first; `None` where the plan does not give the
     /// bolt's resilience.
     pub fn next(&self, pairs: &[Pair]) -> Option<Advice> {
-        let bolt = self.fastening.bolt?;
+        let bolt = self.fastening.own_resilience()?;
         let thread = &self.fastening.thread;
         let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
@@ -156,7 +156,7 @@ impl Climb<'_> {
     /// The stretch that a torque gives with a friction, mm.
     pub fn stretch_mm(&self, torque_nm: f64, friction: NutFactor) -> Option<f64> {
         let load_kn = torque_nm / (friction.k * self.fastening.thread.nominal_mm());
-        Some(in_mm(stretch_from_preload(kn(load_kn), self.fastening.bolt?)))
+        Some(in_mm(stretch_from_preload(kn(load_kn), self.fastening.own_resilience()?)))
     }
 }
 
@@ -165,7 +165,7 @@ mod tests {
     use super::*;
     use crate::fastener::{Strength, Thread};
     use crate::friction::Friction;
-    use crate::joint::Neck;
+    use crate::joint::{BoltResilience, Neck, Resilience};
     use crate::quantity::Dimension;
     use crate::quantity::in_kn;
     use crate::quantity::mpa;
@@ -178,7 +178,7 @@ mod tests {
             neck: Neck::of(&thread, [7.6]),
             bearing_diameter_mm: 12.0,
             friction: [0.06, 0.08, 0.10].map(Friction::both),
-            bolt: Some(5.061e-6),
+            bolt: Some(BoltResilience { own: Resilience::computed(5.061e-6), end: 0.2e-6 }),
             parts: None,
             known: true,
             converted: 1.0,

@@ -54,7 +54,10 @@ pub fn shared(last: f64, shares: &[f64], resolution: f64) -> Result<Vec<f64>, St
         return Err(StepError::Shares);
     }
     let set = |share: &f64| (last * share / resolution).round() * resolution;
-    let settings: Vec<f64> = shares.iter().map(set).collect();
+    let mut settings: Vec<f64> = shares.iter().map(set).collect();
+    // The last one is the torque itself, whatever the wrench can be set to.
+    settings.pop();
+    settings.push(last);
     let apart = settings.windows(2).all(|pair| pair[0] < pair[1]) && settings[0] > 0.0;
     if apart { Ok(settings) } else { Err(StepError::TooCoarse(resolution)) }
 }
@@ -67,6 +70,8 @@ mod tests {
     #[test]
     fn three_equal_steps_on_a_wrench_that_sets_whole_newton_metres() {
         assert_eq!(equal(88.0, 3, 1.0).unwrap(), [29.0, 59.0, 88.0]);
+        // What is wanted in the end is never rounded.
+        assert_eq!(equal(88.5, 3, 1.0).unwrap(), [30.0, 59.0, 88.5]);
         assert_eq!(shared(80.0, &[0.5, 0.75, 1.0], 1.0).unwrap(), [40.0, 60.0, 80.0]);
     }
 

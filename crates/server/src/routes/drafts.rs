@@ -393,9 +393,13 @@ fn approval(warnings: &[Fault], by: &Person, why: &str, approved: bool) -> Resul
     if !approved {
         return Err(Problem::ask(message!("{what}. Do you approve it?", what = &first.message)));
     }
-    let mut about: Vec<&str> = asked.iter().filter_map(|fault| fault.approves.as_deref()).collect();
-    about.dedup();
-    let approves = format!("approved past yield by the friction table: {}", about.join("; "));
+    let mut about: Vec<&str> = Vec::new();
+    for of in asked.iter().filter_map(|fault| fault.approves.as_deref()) {
+        if !about.contains(&of) {
+            about.push(of);
+        }
+    }
+    let approves = format!("approved: {}", about.join("; "));
     Ok(if why.is_empty() { approves } else { format!("{why}; {approves}") })
 }
 

@@ -332,7 +332,8 @@ async fn a_figure_with_a_source_that_goes_past_yield_is_for_a_lead_to_approve() 
     let (status, kept) = server.post(&path, &keep(true)).await;
     assert_eq!(status, StatusCode::OK, "{kept}");
     assert_eq!(
-        kept["why"], "the maker's own paste; approved past yield by the friction table: Caps, torque",
+        kept["why"],
+        "the maker's own paste; approved: Caps, torque: past yield by the friction table, right by its source",
         "{kept}"
     );
     // Without a source it is another bolt's figure, and nobody approves that.

@@ -2,16 +2,15 @@
 //! clamp load, and procedures that cannot work.
 
 use crate::document::Report;
-use crate::fastener::{Strength, engagement_needed_mm, strip_load};
+use crate::fastener::{Engagement, Strength, Weaker};
 use crate::joint::{Fastening, Forecast};
 use crate::message;
 use crate::message::Message;
 use crate::plan::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
-use crate::plan::index::{GroupIx, StageIx};
+use crate::plan::index::{GroupIx, SpecIx, StageIx};
+use crate::plan::joint_sheet::SheetPart;
 use crate::quantity::{Dimension, Quantity, in_kn};
 
-/// Utilisation above which a plan gets a warning: torque scatter may carry a bolt past yield.
-const HIGH_UTILISATION: f64 = 0.95;
 /// Utilisation above which no source makes a figure believable: it is another bolt's.
 const BELIEVABLE_UTILISATION: f64 = 1.30;
 /// Utilisation below which a group's last stage gets a warning: it hardly clamps.
@@ -22,6 +21,16 @@ pub(super) fn check(plan: &Plan, report: &Report) {
         if spec.to_yield && !spec.single_use {
             let message = "a fastener taken past yield is single use; say single_use = true";
             report.warn(&format!("fastener[{at}].to_yield"), message);
+        }
+    }
+    for at in 0..plan.specs.len() {
+        if let [first, second, ..] = plan.hole_materials(SpecIx(at))[..] {
+            let words = format!(
+                "its holes are cut into {} and {}; say which one counts",
+                first.word(),
+                second.word()
+            );
+            report.warn(&format!("fastener[{at}].bolt.end_material"), words);
         }
     }
     for joint in &plan.joints {
@@ -42,6 +51,7 @@ pub(super) fn check(plan: &Plan, report: &Report) {
                 check_hole(plan, joint, (GroupIx(at), hole), &format!("{path}.group[{at}].hole"), report);
             }
         }
+        check_margins(plan, joint, &path, report);
         check_rest(joint, report);
         for stage in (0..joint.stages.len()).map(StageIx) {
             check_stage(plan, joint, stage, &joint[stage].path.clone(), report);
@@ -52,33 +62,67 @@ pub(super) fn check(plan: &Plan, report: &Report) {
 /// The right thread and the wrong length pulls its thread out (C-39, M-18).
 fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &Report) {
     let fastening = &plan[joint[at].spec].fastening;
-    let (thread, tensile) = (&fastening.thread, fastening.strength.tensile);
-    let needed = engagement_needed_mm(thread, tensile, hole.tensile);
-    let strips = in_kn(strip_load(thread, hole.tensile, hole.engaged_mm.max(0.0)));
+    let thread = Engagement::in_hole(fastening, hole.material, hole.tensile, hole.shear_ratio);
+    let (strips, weaker) = thread.strips(hole.engaged_mm);
+    let strips = in_kn(strips);
     let of_group = (0..joint.stages.len()).map(StageIx).filter(|stage| joint[*stage].group == Some(at));
     let most = of_group.filter_map(|stage| plan.forecast(joint, stage)).map(|load| load.high_kn);
     let most = most.fold(0.0, f64::max);
-    let is_short = hole.engaged_mm < needed;
     let engaged = Quantity::new(hole.engaged_mm, Dimension::Length);
-    let is_weak = strips < most;
+    let (is_weak, is_short) = (strips < most, hole.engaged_mm < thread.needed_mm());
     let strips = Quantity::new(strips, Dimension::Force);
+    let whose = if weaker == Weaker::Hole { "the hole's" } else { "the bolt's" };
     if is_weak {
         let message = message!(
-            "{engaged} of thread that count strip at {strips}, and the fastener is brought to as much as {most}",
+            "{engaged} of thread that count strip {whose} thread at {strips}, and the fastener is brought to as much \
+             as {most}",
             engaged,
+            whose,
             strips,
             most = Quantity::new(most, Dimension::Force),
         );
         report.error(path, message);
     } else if is_short {
         let message = message!(
-            "{engaged} of thread count, and {needed} are needed so that the fastener breaks before its hole \
-             strips, at {strips}",
+            "{engaged} of thread count, and {needed} are needed so that a fastener a fifth stronger than its class \
+             breaks before {whose} thread strips, at {strips}",
             engaged,
-            needed = Quantity::new(needed, Dimension::Length),
+            needed = Quantity::new(thread.needed_mm(), Dimension::Length),
+            whose,
             strips,
         );
         report.warn(path, message);
+    }
+}
+
+/// A margin of a joint under which it does not hold, and one under which little is left.
+const LEAST_MARGIN: f64 = 1.0;
+const GOOD_MARGIN: f64 = 1.2;
+
+/// What a joint stands while its engine runs, where the plan says so: what holds by little, or not, is for a lead.
+fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
+    if joint.running.is_none() {
+        return;
+    }
+    for group in plan.joint_sheet(joint) {
+        let running = group.lines.iter().filter(|line| {
+            matches!(line.part, SheetPart::Running | SheetPart::Temperature | SheetPart::Pressure)
+        });
+        for line in running {
+            let Some(margin) = line.margin.filter(|margin| *margin < GOOD_MARGIN) else { continue };
+            let what = line.what.to_lowercase();
+            let holds = if margin < LEAST_MARGIN { "it does not hold" } else { "it holds by little" };
+            let message = message!(
+                "{group}, {what}: {value}, {margin} times what it has to be: {holds}; a lead approves it",
+                group = &group.name,
+                what = &what,
+                value = &line.value,
+                margin = format!("{margin:.2}"),
+                holds,
+            );
+            let about = format!("{}, {}, {what}: {holds}", family_name(plan, joint), group.name);
+            report.warn_for_lead(&format!("{path}.running"), message, &about);
+        }
     }
 }
 
@@ -170,7 +214,11 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
             let message =
                 "by the friction table that is past the fastener's limit; a lead approves it by its source";
             let message = message!("{figures}: {message}{angles}", figures, message, angles = angles());
-            let about = format!("{}, {}", family_name(plan, joint), stage.name.to_lowercase());
+            let about = format!(
+                "{}, {}: past yield by the friction table, right by its source",
+                family_name(plan, joint),
+                stage.name.to_lowercase()
+            );
             report.warn_for_lead(&path, message, &about);
         }
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
@@ -180,11 +228,36 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
             angles = angles()
         );
         report.error(&path, message);
-    } else if forecast.utilisation > HIGH_UTILISATION && !spec.to_yield {
-        report.warn(&path, message!("{figures}: the scatter of friction may pass yield", figures));
+    } else if let Some(starts) = yields_by_scatter(joint, at, spec) {
+        report.warn(&path, message!("{figures}: {starts}", figures, starts));
     } else if last && forecast.utilisation < LOW_UTILISATION {
         report.warn(&path, message!("{figures}: far below what the fastener can clamp", figures));
     }
+}
+
+/// Where a fastener that is not meant to yields within what is not known of its friction and resilience: how far it
+/// may come, and the figure from which that starts (M-4).
+fn yields_by_scatter(joint: &Joint, at: StageIx, spec: &FastenerSpec) -> Option<Message> {
+    let band = joint[at].way.rules().band()?;
+    let most = joint.forecast_at_most(&spec.fastening, at)?.most_utilisation;
+    if spec.to_yield || most <= 1.0 {
+        return None;
+    }
+    let used = percent(most);
+    let by_load = matches!(band.dimension, Dimension::Torque | Dimension::Clearance | Dimension::Length);
+    let of = &spec.lubrication.thread.name;
+    // A torque or a stretch gives load in proportion; an angle does not start at nothing.
+    Some(if by_load && band.high.is_finite() {
+        let starts = band.quantity(band.high / most);
+        message!(
+            "with the friction that {of} may have it comes to {used} of yield; it begins at {starts}",
+            of,
+            used,
+            starts
+        )
+    } else {
+        message!("with the friction that {of} may have it comes to {used} of yield", of, used)
+    })
 }
 
 /// All joints that a joint is written once with: `Head left and Head right`, `Rod 1 to Rod 8`.

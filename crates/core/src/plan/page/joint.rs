@@ -7,6 +7,7 @@ use crate::message;
 use crate::message::Message;
 use crate::plan::document::{Drawing, FastenerSpec, Joint, Stage, Walk};
 use crate::plan::index::{GroupIx, JointIx, SpecIx, StageIx};
+use crate::plan::joint_sheet::GroupSheet;
 use crate::plan::procedure::{self, LineStage, Order, Procedure, StageDefaults, groups_of};
 use crate::plan::read;
 use crate::quantity::{Dimension, Quantity, in_mpa};
@@ -66,6 +67,10 @@ pub struct JointPage {
     pub stages: Vec<StagePage>,
     /// Where its figures come from.
     pub source: String,
+    /// What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`.
+    pub running: BTreeMap<String, String>,
+    /// Everything that is known of its clamp load, group by group.
+    pub sheet: Vec<GroupSheet>,
 }
 
 /// Fasteners of a joint that share their figures.
@@ -195,6 +200,8 @@ impl Page<'_> {
             in_one_line: joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")),
             stages: stages.collect(),
             source: joint.source.clone(),
+            running: self.written.all(&format!("{path}.running")),
+            sheet: plan.joint_sheet(joint),
             path,
         }
     }

@@ -1,15 +1,17 @@
 //! Reading lubricants and specifications of fasteners.
 
 use crate::document::Table;
-use crate::fastener::{Strength, Thread};
+use crate::fastener::{Material, Strength, Thread};
 use crate::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
 use crate::joint::{
-    BoltEnd, BoltHead, Fastening, Neck, PartKind, Parts, Section, Segment, bolt_resilience, part_resilience,
+    BoltEnd, BoltHead, BoltResilience, Fastening, Layer, Neck, PartKind, Parts, Resilience, Section, Segment,
+    bolt_resilience, end_resilience, part_resilience,
 };
 use crate::message;
 use crate::plan::document::FastenerSpec;
 use crate::plan::open::OpenFigure;
-use crate::quantity::{Dimension, Quantity, in_mm, mm, mpa, unit_of};
+use crate::plan::running::ClampedParts;
+use crate::quantity::{Dimension, Pressure, Quantity, in_mm, in_mpa, mm, mpa, unit_of};
 
 /// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
 const USUAL_BEARING: f64 = 1.3;
@@ -95,7 +97,11 @@ pub(super) fn spec(
         bearing: lubricants[table.reference("bearing_lubricant", "lubricant", ids)].clone(),
     };
     let bolt = table.table("bolt").and_then(|table| bolt(&table, thread));
-    let parts = table.table("parts").and_then(|table| parts(&table));
+    let (parts, clamped) = table.table("parts").map(|table| parts(&table)).unwrap_or_default();
+    let elongation_allowed_mm = table
+        .has("elongation_allowed")
+        .then(|| table.positive("elongation_allowed", Dimension::Length))
+        .flatten();
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
     let source = table.text_or("source", "");
     table.finish();
@@ -111,12 +117,16 @@ pub(super) fn spec(
             bearing_diameter_mm: bearing?,
             friction: lubrication.friction(),
             neck: Neck::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
-            bolt: bolt.map(|bolt| bolt.mm_per_n),
+            bolt: bolt.as_ref().map(|bolt| bolt.resilience),
             parts,
             known,
             converted: 1.0,
         },
         lubrication,
+        clamped,
+        expansion_per_k: bolt.as_ref().map_or(Material::Steel, |bolt| bolt.material).expansion_per_k(),
+        elongation_allowed_mm,
+        end_by_hole: bolt.is_some_and(|bolt| bolt.end_by_hole),
         to_yield,
         single_use,
         source,
@@ -152,16 +162,53 @@ fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
 
 /// A bolt as it is drawn.
 struct Bolt {
-    /// Its elastic resilience, mm/N.
-    mm_per_n: f64,
+    /// Its elastic resilience.
+    resilience: BoltResilience,
+    /// Whether it goes into a hole of which only the groups say what it is cut into.
+    end_by_hole: bool,
+    /// What it is made of.
+    material: Material,
     /// The diameters of its shanks, mm.
     shanks_mm: Vec<f64>,
 }
 
 fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
-    let head = table.choice("head", &[("hex", BoltHead::Hex), ("socket", BoltHead::Socket)]);
-    let end = table.choice("end", &[("tapped", BoltEnd::Tapped), ("nut", BoltEnd::Nut)]);
-    let modulus = table.quantity_if("modulus", Dimension::Pressure).unwrap_or(STEEL_MPA);
+    let measured = resilience(table);
+    let asked = |key: &str| measured.is_none() || table.has(key);
+    let heads = [("hex", BoltHead::Hex), ("socket", BoltHead::Socket)];
+    let ends = [("tapped", BoltEnd::Tapped), ("nut", BoltEnd::Nut)];
+    let head = if asked("head") { table.choice("head", &heads) } else { None };
+    let end = if asked("end") { table.choice("end", &ends) } else { None };
+    let named = table.has("material").then(|| table.choice("material", &Material::ALL)).flatten();
+    let material = named.unwrap_or(Material::Steel);
+    let given = table.quantity_if("modulus", Dimension::Pressure).map(mpa);
+    let modulus = given.unwrap_or_else(|| material.modulus());
+    let end_material =
+        table.has("end_material").then(|| table.choice("end_material", &Material::ALL)).flatten();
+    let segments = segments(table);
+    if segments.is_empty() && measured.is_none() {
+        table.error("segment", "at least one segment with length and diameter is needed");
+    }
+    table.finish();
+    let shank = |segment: &Segment| match segment.section {
+        Section::Shank(diameter) => Some(in_mm(diameter)),
+        Section::FreeThread => None,
+    };
+    let end_modulus = end_material.map_or(mpa(STEEL_MPA), Material::modulus);
+    let resilience = match (measured, end) {
+        (Some(own), None) => BoltResilience { own, end: 0.0 },
+        (Some(own), Some(end)) => BoltResilience { own, end: end_resilience(&thread?, end, end_modulus) },
+        (None, end) => bolt_resilience(&thread?, &segments, head?, end?, [modulus, end_modulus]),
+    };
+    Some(Bolt {
+        resilience,
+        end_by_hole: end == Some(BoltEnd::Tapped) && end_material.is_none(),
+        material,
+        shanks_mm: segments.iter().filter_map(shank).collect(),
+    })
+}
+
+fn segments(table: &Table<'_>) -> Vec<Segment> {
     let mut segments = Vec::new();
     for segment in table.tables("segment") {
         let length = segment.positive("length", Dimension::Length);
@@ -175,29 +222,45 @@ fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
         }
         segment.finish();
     }
-    if segments.is_empty() {
-        table.error("segment", "at least one segment with length and diameter is needed");
-    }
-    table.finish();
-    let shank = |segment: &Segment| match segment.section {
-        Section::Shank(diameter) => Some(in_mm(diameter)),
-        Section::FreeThread => None,
-    };
-    Some(Bolt {
-        mm_per_n: bolt_resilience(&thread?, &segments, head?, end?, mpa(modulus)),
-        shanks_mm: segments.iter().filter_map(shank).collect(),
-    })
+    segments
 }
 
-fn parts(table: &Table<'_>) -> Option<f64> {
-    let bearing_od = table.positive("bearing_od", Dimension::Length);
-    let hole = table.positive("hole", Dimension::Length);
-    let clamp_length = table.positive("clamp_length", Dimension::Length);
-    let outer = table.positive("outer", Dimension::Length);
-    let modulus = table.positive("modulus", Dimension::Pressure);
-    let kind = table.choice("kind", &[("tapped", PartKind::Tapped), ("through", PartKind::Through)]);
-    if let (Some(od), Some(hole), Some(outer)) = (bearing_od, hole, outer)
-        && (hole >= od || hole >= outer)
+/// A resilience that was measured: `4.51e-6 mm/N`, or `4.51 µm/kN`, which is the same.
+fn resilience(table: &Table<'_>) -> Option<Resilience> {
+    let text = if table.has("resilience") { table.text("resilience") } else { return None };
+    let units = [("mm/N", 1.0), ("µm/kN", 1e-6), ("um/kN", 1e-6)];
+    let read = units.into_iter().find_map(|(unit, factor)| {
+        let number = text.trim().strip_suffix(unit)?.trim().replace(',', ".");
+        Some(number.parse::<f64>().ok()? * factor)
+    });
+    let believable = read.filter(|value| (1e-8..1e-3).contains(value));
+    if believable.is_none() {
+        table.error(
+            "resilience",
+            format!("`{text}` is no resilience, such as \"4.51e-6 mm/N\" or \"4.51 µm/kN\""),
+        );
+    }
+    believable.map(Resilience::measured)
+}
+
+/// The resilience of the clamped parts, where it is known, and what they are.
+fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
+    let measured = resilience(table);
+    let asked = |key: &str| measured.is_none() || table.has(key);
+    let length = |key| if asked(key) { table.positive(key, Dimension::Length) } else { None };
+    let (bearing_od, hole, outer) = (length("bearing_od"), length("hole"), length("outer"));
+    let layers = if measured.is_none() || table.has("layer") || table.has("clamp_length") {
+        layers(table)
+    } else {
+        Some(Vec::new())
+    };
+    let kinds = [("tapped", PartKind::Tapped), ("through", PartKind::Through)];
+    let kind = if asked("kind") { table.choice("kind", &kinds) } else { None };
+    let limit =
+        table.has("pressure_limit").then(|| table.positive("pressure_limit", Dimension::Pressure)).flatten();
+    table.finish();
+    if let (Some(od), Some(hole)) = (bearing_od, hole)
+        && (hole >= od || outer.is_some_and(|outer| hole >= outer))
     {
         let written = |key, mm| Quantity::written_in(mm, table.unit(key, Dimension::Length));
         table.error(
@@ -206,18 +269,59 @@ fn parts(table: &Table<'_>) -> Option<f64> {
                 "{hole} leaves nothing to clamp: bearing_od {od}, outer {outer}",
                 hole = written("hole", hole),
                 od = written("bearing_od", od),
-                outer = written("outer", outer),
+                outer = written("outer", outer.unwrap_or_default()),
             ),
         );
-        return None;
+        return Default::default();
     }
-    table.finish();
-    Some(part_resilience(&Parts {
-        bearing_od: mm(bearing_od?),
-        hole: mm(hole?),
-        clamp_length: mm(clamp_length?),
-        outer: mm(outer?),
-        modulus: mpa(modulus?),
-        kind: kind?,
-    }))
+    let layers = layers.unwrap_or_default();
+    let usual = layers.first().and_then(|layer| layer.material).map(|of| in_mpa(of.usual_bearing_limit()));
+    let clamped = ClampedParts {
+        face_mm: bearing_od.zip(hole),
+        limit_mpa: limit.map(|mpa| (mpa, true)).or_else(|| usual.map(|mpa| (mpa, false))),
+        layers: layers
+            .iter()
+            .map(|of| (in_mm(of.layer.thickness), of.material.map(Material::expansion_per_k)))
+            .collect(),
+    };
+    let computed = || {
+        let parts = Parts { bearing_od: mm(bearing_od?), hole: mm(hole?), outer: mm(outer?), kind: kind? };
+        let layers: Vec<Layer> = layers.iter().map(|of| of.layer).collect();
+        (!layers.is_empty()).then(|| Resilience::computed(part_resilience(&parts, &layers)))
+    };
+    (measured.or_else(computed), clamped)
+}
+
+/// A layer as it is written: with the name of its material, where that is given.
+struct WrittenLayer {
+    layer: Layer,
+    material: Option<Material>,
+}
+
+/// What lies under the head, from the head down: layers, or one part of a clamp length.
+fn layers(table: &Table<'_>) -> Option<Vec<WrittenLayer>> {
+    let one = |table: &Table<'_>, key| {
+        let thickness = table.positive(key, Dimension::Length);
+        let (modulus, material) = modulus(table);
+        Some(WrittenLayer { layer: Layer { thickness: mm(thickness?), modulus: modulus? }, material })
+    };
+    if !table.has("layer") {
+        return Some(vec![one(table, "clamp_length")?]);
+    }
+    let layer = |table: Table<'_>| {
+        table.text_or("name", "");
+        let layer = one(&table, "thickness");
+        table.finish();
+        layer
+    };
+    table.tables("layer").into_iter().map(layer).collect()
+}
+
+/// Young's modulus of a part, by its material or as a figure, which counts before.
+fn modulus(table: &Table<'_>) -> (Option<Pressure>, Option<Material>) {
+    let material = table.has("material").then(|| table.choice("material", &Material::ALL)).flatten();
+    if material.is_some() && !table.has("modulus") {
+        return (material.map(Material::modulus), material);
+    }
+    (table.positive("modulus", Dimension::Pressure).map(mpa), material)
 }

@@ -1,7 +1,9 @@
 //! Reading joints.
 
-use super::{members, procedure, stage};
+use super::{members, procedure, running, stage};
 use crate::document::Table;
+use crate::fastener::Material;
+use crate::joint::{BoltEnd, end_resilience};
 use crate::message;
 use crate::plan::document::{FastenerSpec, Group, Hole, Joint, Plan};
 use crate::plan::index::{FastenerIx, SlotIx, SpecIx};
@@ -75,6 +77,7 @@ fn joint(
         stages: Vec::new(),
         rounds: Vec::new(),
         source: String::new(),
+        running: None,
         was: Vec::new(),
         gone: Vec::new(),
         unclear: Vec::new(),
@@ -92,6 +95,7 @@ fn joint(
         joint.unclear.extend(unclear_order(&joint, names));
     }
     joint.source = table.text_or("source", "");
+    joint.running = table.table("running").map(|table| running::running(&table));
     joint
 }
 
@@ -192,24 +196,27 @@ fn in_a_row(row: &Table<'_>) -> Vec<Position> {
     (0..count).map(at).collect()
 }
 
-/// Tensile strength of what holes are cut into, `MPa`, where the plan gives no figure.
-const MATERIALS: [(&str, f64); 4] =
-    [("aluminium", 240.0), ("magnesium", 180.0), ("cast-iron", 250.0), ("steel", 500.0)];
 /// Turns of a chamfered hole that do not count.
 const CHAMFER_TURNS: f64 = 1.5;
 
 fn read_hole(table: &Table<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
-    let tensile = if table.has("tensile") {
-        table.positive("tensile", Dimension::Pressure)
-    } else {
-        table.choice("material", &MATERIALS)
-    };
+    let given = table.has("tensile").then(|| table.positive("tensile", Dimension::Pressure)).flatten();
+    let named = table.has("material") || !table.has("tensile");
+    let material = if named { table.choice("material", &Material::ALL) } else { None };
+    let tensile = given.map(mpa).or_else(|| material.map(Material::usual_tensile));
+    let shear_ratio = table.number_if("shear_ratio").filter(|ratio| {
+        let right = (0.3..=1.5).contains(ratio);
+        if !right {
+            table.error("shear_ratio", "a share of the tensile strength from 0.3 to 1.5 is needed");
+        }
+        right
+    });
     let engaged = table.positive("engaged", Dimension::Length);
     let (chamfered, blind) = (table.flag("chamfered"), table.flag("blind"));
     table.finish();
     let pitch_mm = spec.map_or(0.0, |spec| spec.fastening.thread.pitch_mm());
     let engaged_mm = engaged? - if chamfered { CHAMFER_TURNS * pitch_mm } else { 0.0 };
-    Some(Hole { tensile: mpa(tensile?), engaged_mm, blind })
+    Some(Hole { material, tensile: tensile?, shear_ratio, engaged_mm, blind })
 }
 
 /// Positions in the order a plan lists; says which are missed, doubled or unknown.
@@ -234,4 +241,15 @@ fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[St
         table.error("order", faults.join("; "));
     }
     positions
+}
+
+/// The bolts of a plan as they are in the holes that its groups go into: aluminium gives more than steel (M-5).
+pub(super) fn put_bolts_in_their_holes(plan: &mut Plan) {
+    for at in 0..plan.specs.len() {
+        let materials = plan.hole_materials(SpecIx(at));
+        let spec = &mut plan.specs[at];
+        if let ([material], Some(bolt)) = (&materials[..], &mut spec.fastening.bolt) {
+            bolt.end = end_resilience(&spec.fastening.thread, BoltEnd::Tapped, material.modulus());
+        }
+    }
 }

@@ -12,6 +12,7 @@ mod operation;
 mod parts;
 mod procedure;
 mod repeat;
+mod running;
 mod site;
 mod stage;
 mod window;
@@ -64,6 +65,7 @@ fn read(top: &Table<'_>) -> Plan {
         plan.joints.extend(joints);
         plan.ask(opens);
     }
+    joint::put_bolts_in_their_holes(&mut plan);
     for table in top.tables("site") {
         site::family(&table, &mut plan);
     }

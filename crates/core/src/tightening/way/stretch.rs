@@ -349,7 +349,7 @@ impl Rules for Stretch {
     /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
     /// its lubricant.
     fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let (torque_nm, bolt) = (shown.torque_nm?, fastening.bolt?);
+        let (torque_nm, bolt) = (shown.torque_nm?, fastening.own_resilience()?);
         let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
         let [least, usual, most] = fastening.nut_factors();
         Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {

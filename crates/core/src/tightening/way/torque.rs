@@ -54,13 +54,14 @@ fn steps_to(stage: &Table<'_>, band: Band) -> Option<Vec<Torque>> {
         step_of(band.unit)
     };
     let settings = steps::shared(band.target, &shares, resolution);
-    let mut settings = settings.map_err(|error| stage.error(rule, error.message(band.unit))).ok()?;
-    if settings.pop().is_none_or(|last| band.judge(last) != Verdict::Good) {
+    let settings = settings.map_err(|error| stage.error(rule, error.message(band.unit))).ok()?;
+    let settable = (band.target / resolution).round() * resolution;
+    if band.judge(settable) != Verdict::Good {
         stage.error("resolution", "a wrench that sets such steps cannot be set inside the tolerance");
         return None;
     }
-    // The last one is the plan's own figure.
-    let steps = settings.into_iter().map(|setting| Torque { band: band.moved_to(setting) });
+    let (_, before) = settings.split_last()?;
+    let steps = before.iter().map(|setting| Torque { band: band.moved_to(*setting) });
     Some(steps.chain([Torque { band }]).collect())
 }
 

@@ -201,7 +201,7 @@ impl Fastened {
         let stage = (0..joint.stages.len()).find(stretched)?;
         let good = joint.stages[stage].way.rules().judge(self.had[stage].value) == Verdict::Good;
         let last = self.pairs.last().filter(|_| good)?;
-        let friction = NutFactor::of(&spec.fastening.thread, spec.fastening.bolt?, &self.pairs)?;
+        let friction = NutFactor::of(&spec.fastening.thread, spec.fastening.own_resilience()?, &self.pairs)?;
         Some(Qualified { torque_nm: last.torque_nm, friction })
     }
 
@@ -252,8 +252,12 @@ impl Fastened {
         // What does not count is judged as if it stood alone.
         let had = rules.add(if counts { before } else { Had::default() }, pull.figure / converted);
         let load = rules.load(&spec.fastening, self.load, pull.figure);
-        let broken = !spec.to_yield && load.is_some_and(|load| load.past_yield());
         let verdict = rules.judge_after(before, had.value);
+        // One that went too far is past its yield where it may be, by a friction that nobody knows (M-17).
+        let broken = !spec.to_yield
+            && load.is_some_and(|load| {
+                load.past_yield() || (verdict == Verdict::Over && load.most_utilisation > 1.0)
+            });
         let scrap = rules.scraps() && verdict == Verdict::Over;
         let spent = (spec.single_use && rules.once()) || broken || scrap;
         let stuck = verdict == Verdict::Low && self.at_its_limit(joint, spec, pull);

@@ -229,7 +229,7 @@ const ASKED: &[(&str, &str)] = &[
     ("40 N·m (4)", "what is it to the figure before"),
     ("40 N·m wobble", "wobble"),
     ("in the order 1 2 2 3, 9 N·m", "comes twice"),
-    ("40 daNm", "daNm"),
+    ("40 kipft", "kipft"),
     ("4,5 kgf·m", "4, then 5"),
     ("in the order 3, 1, 2, 4, 20, 40 N·m", "where does the order end"),
     ("20 N·m bolts 1-8, 40 N·m bolts 9-12", "before their figure"),

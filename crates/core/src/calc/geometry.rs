@@ -1,0 +1,101 @@
+//! Piston, cam and lash.
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, length, output};
+use crate::clearance::{CamTiming, ValveEvents, lash_shim_mm, piston_below_top_mm};
+use crate::message;
+use serde_json::{Value, json};
+
+const EVENT: Kind = Kind::Number(-60.0, 140.0);
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "piston-position",
+        about: "How far a piston is below top dead centre at an angle of the crank",
+        input: &[
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("rod_mm", Kind::Positive),
+            Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
+            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
+        ],
+        output: &["below_top_mm"],
+        run: piston_position,
+    },
+    Calculation {
+        name: "cam-timing",
+        about: "Durations, lobe centres, separation and overlap from what a cam card prints",
+        input: &[
+            Field::needed("intake_opens_deg", EVENT),
+            Field::needed("intake_closes_deg", EVENT),
+            Field::needed("exhaust_opens_deg", EVENT),
+            Field::needed("exhaust_closes_deg", EVENT),
+        ],
+        output: &[
+            "intake_duration_deg",
+            "intake_centre_deg",
+            "exhaust_duration_deg",
+            "exhaust_centre_deg",
+            "separation_deg",
+            "overlap_deg",
+            "advance_deg",
+        ],
+        run: cam_timing,
+    },
+    Calculation {
+        name: "lash-shim",
+        about: "The shim that gives a wanted lash, from the one that is in and the lash it gives",
+        input: &[
+            Field::needed("shim_mm", Kind::Positive),
+            Field::needed("measured_mm", Kind::Number(0.0, 5.0)),
+            Field::needed("wanted_mm", Kind::Number(0.0, 5.0)),
+        ],
+        output: &["shim_mm"],
+        run: lash_shim,
+    },
+];
+
+fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
+    let below = piston_below_top_mm(stroke, rod, input.number("angle_deg"), input.number("offset_mm"));
+    let below = below.ok_or_else(|| {
+        let message = message!(
+            "a rod of {rod} does not reach round a stroke of {stroke}",
+            rod = length(rod),
+            stroke = length(stroke)
+        );
+        input.error("rod_mm", message)
+    })?;
+    Ok(output(&[("below_top_mm", json!(below))]))
+}
+
+fn cam_timing(input: &Input<'_>) -> Result<Value, CalcError> {
+    let events = |opens: &str, closes: &str| {
+        let events = ValveEvents { opens_deg: input.number(opens), closes_deg: input.number(closes) };
+        if events.duration_deg() > 0.0 {
+            Ok(events)
+        } else {
+            Err(input.error(closes, "it closes before it opens"))
+        }
+    };
+    let timing = CamTiming {
+        intake: events("intake_opens_deg", "intake_closes_deg")?,
+        exhaust: events("exhaust_opens_deg", "exhaust_closes_deg")?,
+    };
+    Ok(output(&[
+        ("intake_duration_deg", json!(timing.intake.duration_deg())),
+        ("intake_centre_deg", json!(timing.intake.intake_centre_deg())),
+        ("exhaust_duration_deg", json!(timing.exhaust.duration_deg())),
+        ("exhaust_centre_deg", json!(timing.exhaust.exhaust_centre_deg())),
+        ("separation_deg", json!(timing.separation_deg())),
+        ("overlap_deg", json!(timing.overlap_deg())),
+        ("advance_deg", json!(timing.advance_deg())),
+    ]))
+}
+
+fn lash_shim(input: &Input<'_>) -> Result<Value, CalcError> {
+    let shim = lash_shim_mm(input.number("shim_mm"), input.number("measured_mm"), input.number("wanted_mm"));
+    if shim <= 0.0 {
+        return Err(input.error("wanted_mm", "no shim is thin enough for it"));
+    }
+    Ok(output(&[("shim_mm", json!(shim))]))
+}
