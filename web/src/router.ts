@@ -14,6 +14,7 @@ export const router = createRouter({
     { path: '/plans/new', name: 'new-plan', component: () => import('./plans/ShapePage.vue') },
     { path: '/plans/drafts/:draft', name: 'draft', component: () => import('./plans/DraftPage.vue') },
     { path: '/plans/:hash', name: 'plan', component: () => import('./plans/PlanPage.vue') },
+    { path: '/plans/:hash/joints/:joint', name: 'joint', component: () => import('./plans/JointSheetPage.vue') },
     { path: '/friction', name: 'friction', component: () => import('./friction/FrictionPage.vue') },
     { path: '/clamp-load', name: 'clamp-load', component: () => import('./rig/ClampLoadPage.vue') },
     { path: '/calculate/:name?', name: 'calculate', component: () => import('./calculate/CalculatePage.vue') },

@@ -3420,6 +3420,11 @@ export interface components {
             utilisation: number;
             /**
              * Format: double
+             * @description The most utilisation of yield within what is not known of its friction and resilience; 1 is yield.
+             */
+            most_utilisation: number;
+            /**
+             * Format: double
              * @description Degrees that it was turned on past yield, at typical friction (M-19).
              */
             past_yield_deg: number;
@@ -3551,6 +3556,17 @@ export interface components {
             /** @description Its fasteners in that order. */
             fasteners: components["schemas"]["Placed"][];
         };
+        /** @description What is known of the fasteners of one group. */
+        GroupSheet: {
+            /** @description What the group is called. */
+            name: string;
+            /** @description The kind of fastener, with its thread. */
+            fastener: string;
+            /** @description What it turns on. */
+            lubricant: string;
+            /** @description Its figures. */
+            lines: components["schemas"]["SheetLine"][];
+        };
         /** @description The life of everything with one serial, mark or set number, of one kind. */
         History: {
             /** @description Its serial, mark or set number. */
@@ -3665,6 +3681,12 @@ export interface components {
             stages: components["schemas"]["StagePage"][];
             /** @description Where its figures come from. */
             source: string;
+            /** @description What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`. */
+            running: {
+                [key: string]: string;
+            };
+            /** @description Everything that is known of its clamp load, group by group. */
+            sheet: components["schemas"]["GroupSheet"][];
         };
         /** @description Every fastener of a joint. */
         JointSection: {
@@ -5681,6 +5703,29 @@ export interface components {
             /** @description What is not as the plan has it and a lead stands for. */
             stood_for: components["schemas"]["StoodFor"][];
         };
+        /** @description One figure. */
+        SheetLine: {
+            /** @description Which part of the page it belongs to. */
+            part: components["schemas"]["SheetPart"];
+            /** @description What it is. */
+            what: string;
+            /** @description The figure in words. */
+            value: components["schemas"]["Message"];
+            /**
+             * Format: double
+             * @description What it allows over what it has to: under 1 it does not hold.
+             */
+            margin?: number | null;
+            /** @description Its formula. */
+            formula: string;
+            /** @description Where that is from. */
+            source: string;
+        };
+        /**
+         * @description A part of such a page.
+         * @enum {string}
+         */
+        SheetPart: "assembly" | "running" | "temperature" | "settling" | "pressure" | "engagement";
         /** @description One fastener. */
         SheetRow: {
             /** @description Its group's name. */

@@ -7,8 +7,10 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, Refused, take, type Schemas } from '../api/client'
 import CalculationPicture from './CalculationPicture.vue'
+import EnginePicture from './EnginePicture.vue'
 import FieldInput from './FieldInput.vue'
-import { chosen, givenAll, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
+import JointPicture from './JointPicture.vue'
+import { chosen, givenAll, inOwnUnits, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
 import { say } from '../ui/units'
 
 const route = useRoute()
@@ -79,6 +81,8 @@ async function compute() {
 }
 watchDebounced(values, compute, { deep: true, debounce: 150 })
 
+/** What is typed, in the units of the calculation: what is drawn. */
+const figures = computed(() => (calculation.value ? inOwnUnits(calculation.value.input, values.value) : {}))
 const lines = computed(() => Object.entries(result.value ?? {}))
 const isTable = (value: unknown): value is Record<string, unknown>[] => Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
@@ -109,6 +113,9 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
         <h2 class="text-3xl font-semibold tracking-tight">{{ words(calculation.name) }}</h2>
         <p class="text-lg text-dim">{{ calculation.about }}</p>
         <p class="mt-3 border-y border-rule py-3 text-2xl break-words" data-test="formula">{{ calculation.formula }}</p>
+        <p v-if="calculation.legend.length" class="mt-2 text-dim" data-test="legend">
+          <span v-for="(of, at) in calculation.legend" :key="of.symbol" class="whitespace-nowrap"><b class="text-ink">{{ of.symbol }}</b> {{ of.means }}<template v-if="at < calculation.legend.length - 1">,&nbsp;</template><wbr /></span>
+        </p>
         <form class="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-6 gap-y-3" @submit.prevent="compute">
           <FieldInput
             v-for="field in calculation.input"
@@ -121,7 +128,9 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
             @unit="useUnit"
           />
         </form>
-        <CalculationPicture class="mt-4" :name="calculation.name" :input="givenAll(calculation.input, values)" />
+        <CalculationPicture class="mt-4" :name="calculation.name" :input="figures" />
+        <JointPicture class="mt-4" :name="calculation.name" :input="figures" :result="result" />
+        <EnginePicture class="mt-4" :name="calculation.name" :input="figures" :result="result" />
         <p v-if="fault && !(fault.field in values) && !fault.field.includes('[') && !fault.field.includes('.')" class="said-wrong mt-4" role="alert">{{ fault.message }}</p>
         <dl class="mt-6 border-t-2 border-ink pt-3" :class="fault && 'opacity-40'" aria-live="polite" data-test="results">
           <template v-for="[key, value] in lines" :key="key">

@@ -70,7 +70,7 @@ async function compareWith(event: Event) {
 const keeping = ref(false)
 const why = ref('')
 const refused = ref('')
-/** Figures with a source that go past yield by the friction table: a lead approves them. */
+/** What a lead approves by keeping it: a figure with a source past yield, a joint that holds by little. */
 const forLead = computed(() => [...new Set(warnings.value.flatMap((of) => of.approves ?? []))])
 const approved = ref(false)
 async function keep() {
@@ -161,10 +161,10 @@ function download() {
         <template v-else>
           <p v-if="draft?.page?.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
           <FaultList :faults="warnings" lines />
-          <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">A lead keeps this version: it has a figure that goes past yield by the friction table.</p>
+          <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">A lead keeps this version, and approves {{ forLead.join('; ') }}.</p>
           <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
-            I approve {{ forLead.join('; ') }}: past yield by the friction table, right by {{ forLead.length === 1 ? 'its source' : 'their sources' }}
+            <span>I approve {{ forLead.join('; ') }}</span>
           </label>
           <label><span class="label-text">A word about why</span><input v-model="why" class="field mt-1" name="why" autocomplete="off" :placeholder="base ? 'what was corrected' : 'the first version'" /></label>
         </template>

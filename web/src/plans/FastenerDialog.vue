@@ -17,8 +17,10 @@ const { data: lubricants } = useQuery({ queryKey: ['lubricants'], queryFn: async
 const known = computed(() => [...(lubricants.value?.generic ?? []), ...(lubricants.value?.own.filter((of) => !of.retired) ?? [])])
 const was = props.fastener === 'new' ? undefined : props.fastener
 const w = (key: string) => was?.written[key] ?? ''
-const CLASSES = ['8.8', '9.8', '10.9', '12.9', 'grade 5', 'grade 8']
-const materials = [{ name: 'steel', mpa: '205000 MPa' }, { name: 'cast iron', mpa: '120000 MPa' }, { name: 'aluminium', mpa: '70000 MPa' }]
+const CLASSES = ['4.6', '4.8', '5.6', '5.8', '6.8', '8.8', '9.8', '10.9', '12.9', 'A2-70', 'A2-80', 'A4-70', 'A4-80', 'grade 2', 'grade 5', 'grade 8']
+const materials = [{ name: 'steel', mpa: '205000 MPa' }, { name: 'grey iron', mpa: '110000 MPa' }, { name: 'spheroidal iron', mpa: '170000 MPa' }, { name: 'aluminium', mpa: '70000 MPa' }]
+/** Measured resiliences and layers are written in the text of the plan; this form leaves them as they are. */
+const writtenInText = Object.keys(was?.written ?? {}).some((key) => /^(bolt\.(resilience|end_material|modulus)|parts\.(resilience|layer|material))/.test(key))
 const segments = was ? Object.keys(was.written).filter((key) => /^bolt\.segment\[\d+\]\.length$/.test(key)).map((_, at) => ({ length: w(`bolt.segment[${at}].length`), diameter: w(`bolt.segment[${at}].diameter`) })) : []
 const form = reactive({
   name: w('name'),
@@ -31,7 +33,7 @@ const form = reactive({
   bearing_lubricant: w('bearing_lubricant') || 'engine-oil',
   use: w('to_yield') === 'true' ? 'yield' : w('single_use') === 'true' ? 'once' : '',
   source: w('source'),
-  elastic: was ? !!w('bolt.head') : false,
+  elastic: was && !writtenInText ? !!w('bolt.head') : false,
   head: w('bolt.head') || 'hex',
   end: w('bolt.end') || 'tapped',
   segments: segments.length ? segments : [{ length: '', diameter: '' }, { length: '', diameter: 'thread' }],
@@ -86,8 +88,9 @@ async function keep() {
     path = was.path
     const gone = ['strength', 'yield', 'tensile', 'bearing_diameter', 'single_use', 'to_yield', 'source', 'bolt', 'parts'].filter((of) => Object.keys(was.written).some((key) => key === of || key.startsWith(`${of}.`)))
     const given = new Map(fields())
+    const isTheirs = (of: string) => writtenInText && (of === 'bolt' || of === 'parts')
     // Tables of their own are put in anew; single fields are changed where they stand.
-    for (const of of gone) if (!given.has(of) || of === 'bolt' || of === 'parts') edits.push({ type: 'remove', path: `${path}.${of}` })
+    for (const of of gone.filter((of) => !isTheirs(of))) if (!given.has(of) || of === 'bolt' || of === 'parts') edits.push({ type: 'remove', path: `${path}.${of}` })
     for (const [field, value] of given) if (typeof value === 'object' || w(field) !== String(value)) edits.push({ type: 'set', path: `${path}.${field}`, value })
   } else {
     path = `fastener[${props.taken.length}]`
@@ -143,7 +146,8 @@ async function keep() {
         </label>
         <label><span class="label-text">Where the figures come from</span><input v-model="form.source" class="field mt-1" name="source" autocomplete="off" placeholder="maker's card, page 3" /></label>
       </div>
-      <label class="flex min-h-11 items-center gap-3"><input v-model="form.elastic" type="checkbox" class="size-6" name="elastic" /> I have its lengths: then angle and stretch have a forecast</label>
+      <p v-if="writtenInText" class="text-dim">Its resilience or its layers are written in the text of the plan and stay as they are.</p>
+      <label v-else class="flex min-h-11 items-center gap-3"><input v-model="form.elastic" type="checkbox" class="size-6" name="elastic" /> I have its lengths: then angle and stretch have a forecast</label>
       <div v-if="form.elastic" class="grid gap-3">
         <BoltPicture :segments="form.segments" :end="form.end" :head="form.head" :clamp="form.clamp_length" :outer="form.outer" />
         <div v-for="(segment, at) in form.segments" :key="at" class="flex items-end gap-3">

@@ -3,20 +3,24 @@
 // changed where it stands.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import JointLoads from './JointLoads.vue'
 import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
 import { outline } from './outline'
 import PartDrawing from './PartDrawing.vue'
 import ProcedureField from './ProcedureField.vue'
+import RunningDialog from './RunningDialog.vue'
 import StageTable from './StageTable.vue'
 import type { Edit } from './useDraft'
 
 type Joint = Schemas['JointPage']
-const props = defineProps<{ joint: Joint; fasteners: Schemas['FastenerPage'][]; draft?: string; change?: (edits: Edit[]) => Promise<string> }>()
+const props = defineProps<{ joint: Joint; fasteners: Schemas['FastenerPage'][]; draft?: string; plan?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
 const patterns: Record<Schemas['Pattern'], string> = {
   'centre-out': 'centre out', 'outside-in': 'outside in', 'criss-cross': 'criss-cross', diagonal: 'diagonally', clockwise: 'clockwise', line: 'in line', listed: 'as listed',
 }
 const error = ref('')
+const running = ref(false)
+const loads = ref(false)
 const selected = ref<string[]>([])
 const grid = ref(1)
 const all = computed(() => props.joint.groups.flatMap((group) => group.fasteners))
@@ -143,6 +147,13 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
       </div>
     </div>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
+    <div class="no-print mt-2 flex flex-wrap items-center gap-x-6">
+      <RouterLink v-if="plan && joint.sheet.length" class="quiet-key flex min-h-11 items-center" :to="`/plans/${plan}/joints/${joint.id}`">Loads and margins</RouterLink>
+      <button v-if="change" class="quiet-key min-h-11" :data-test="`running-${joint.id}`" @click="running = true">{{ Object.keys(joint.running).length ? 'Change running loads' : 'Add running loads' }}</button>
+      <button v-if="change && joint.sheet.length" class="quiet-key min-h-11" :aria-expanded="loads" @click="loads = !loads">{{ loads ? 'Hide loads and margins' : 'Loads and margins' }}</button>
+    </div>
+    <JointLoads v-if="loads" :sheet="joint.sheet" />
+    <RunningDialog v-if="running && change" :joint="joint" :change="change" @close="running = false" />
     <StageTable class="mt-3" :stages="joint.stages" :change="change && ((path: string, text: string) => give([set(path, text)]))" />
   </section>
 </template>

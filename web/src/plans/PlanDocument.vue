@@ -13,7 +13,7 @@ import StepDialog from './StepDialog.vue'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
 
-const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; plan?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)
@@ -113,7 +113,7 @@ const sources = computed(() => [
         <h2 class="text-2xl font-semibold">Joints</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add one</button>
       </div>
-      <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :change="change" />
+      <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :plan="plan" :change="change" />
       <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
     </section>
 

@@ -79,7 +79,7 @@ const print = () => window.print()
       <DifferenceList v-if="since && differences" class="mt-3" :differences="differences" />
       <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
       <FaultList class="mt-3" :faults="plan.warnings" lines />
-      <PlanDocument class="mt-5" :page="plan.page" />
+      <PlanDocument :plan="hash" class="mt-5" :page="plan.page" />
     </template>
   </main>
 </template>

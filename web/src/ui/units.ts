@@ -19,6 +19,12 @@ function find(symbol: string): Unit | undefined {
   return units.value.find((unit) => unit.symbol === symbol)
 }
 
+/** A figure in one unit as one in another. */
+export function convert(value: number, from: string, to: string): number {
+  const [a, b] = [find(from), find(to)]
+  return a && b ? (value * a.factor + a.offset - b.offset) / b.factor : value
+}
+
 type Dimension = Schemas['Dimension']
 
 /** What the units of a dimension measure: small lengths have the units of every length. */
