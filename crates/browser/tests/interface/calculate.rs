@@ -59,3 +59,37 @@ async fn a_procedure_is_read_while_it_is_typed() -> Result<()> {
     screen.read("[data-test='canonical']", "30 N·m, 60 N·m").await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn degrees_fahrenheit_are_turned_with_their_offset_and_every_new_calculation_is_drawn() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/calculate/temperature-correction")).await?;
+    screen.click("[name='temperature_c unit'] option:nth-child(2)").await?;
+    // What was there means the same in the other unit.
+    let field = screen.see("[name='temperature_c']").await?;
+    ensure!(field.value().await?.as_deref() == Some("82.4"), "28 °C are {:?} °F", field.value().await?);
+    screen.read("[data-test='correction_mm']", "-0.0151").await?;
+    type_into(&screen, "temperature_c", "68").await?;
+    screen.read("[data-test='correction_mm']", "0").await?;
+    type_into(&screen, "temperature_c", "warm").await?;
+    screen.read("label:has([name='temperature_c'])", "does not start with a number").await?;
+    for (name, result, shows) in [
+        ("working-load", "clamp_kn", "31.58"),
+        ("thermal-load", "change_kn", "11.04"),
+        ("rod-bolt-load", "per_bolt_kn", "15.3"),
+        ("embedding", "loss_kn", "1.517"),
+        ("surface-pressure", "pressure_mpa", "471.5"),
+        ("piston-position", "below_top_mm", "39.55"),
+        ("cam-timing", "separation_deg", "111"),
+        ("lash-shim", "shim_mm", "2.67"),
+        ("ring-clocking", "clear_deg", "15"),
+    ] {
+        screen.go(&rigore.url(&format!("/calculate/{name}"))).await?;
+        screen.read(&format!("[data-test='{result}']"), shows).await?;
+        screen.see("[data-test='picture']").await?;
+    }
+    screen.close().await
+}
