@@ -14,7 +14,6 @@ const PICTURES: &[(&str, &str, &str, &str)] = &[
     ("bench-angle", "Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
     ("bench-stretch", "Tarn 5 no. 20", "/bench/rod-tighten-1", "[data-test='climb']"),
     ("bench-seal", "Tarn 5 no. 23", "/bench/pan-seal", "[data-test='clock']"),
-    ("finding", "Tarn 5 no. 24", "/bench/head-studs", "[data-standing='open']"),
     ("plans", "", "/plans", "[data-test='plan-skerry-8']"),
     ("shape", "", "/plans/new", "[data-test='shape'] [data-test='drawing']"),
     ("part", "", "/parts/RB-21", "[data-test='piece-4']"),
@@ -78,6 +77,10 @@ async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[
     if wanted("plan") {
         screen.go(&rigore.url(&format!("/plans/{hash}"))).await?;
         shot("plan", "[data-test='joint-main-caps']").await?;
+    }
+    if wanted("joint") {
+        screen.go(&rigore.url(&format!("/plans/{hash}/joints/rod"))).await?;
+        shot("joint", "[data-test='joint-loads']").await?;
     }
     if !wanted("procedure") {
         return Ok(());

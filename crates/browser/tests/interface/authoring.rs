@@ -642,6 +642,6 @@ async fn running_loads_are_entered_and_the_joints_page_tells_its_margins() -> Re
     screen.count("[name='axial']", 0).await?;
     // Far too much for it: a lead approves that by name, or it stays a draft.
     screen.click("[data-test='keep-version']").await?;
-    screen.read("form", "still clamped: it does not hold").await?;
+    screen.read("[role='dialog']", "still clamped: it does not hold").await?;
     screen.close().await
 }

@@ -1,7 +1,7 @@
 //! What a calculation takes, and checking an object against it.
 
 use crate::message::Message;
-use crate::quantity::{self, Dimension};
+use crate::quantity;
 use serde::Serialize;
 use serde_json::{Map, Value};
 use thiserror::Error;
@@ -164,15 +164,18 @@ pub(super) fn parse(text: &str) -> Result<Map<String, Value>, CalcError> {
     }
 }
 
-/// What the end of a field's name says that it measures, in the base unit of that.
-const MEASURES: [(&str, Dimension); 7] = [
-    ("_nm", Dimension::Torque),
-    ("_kn", Dimension::Force),
-    ("_mm", Dimension::Length),
-    ("_deg", Dimension::Angle),
-    ("_mpa", Dimension::Pressure),
-    ("_cc", Dimension::Volume),
-    ("_c", Dimension::Temperature),
+/// The unit that the end of a field's name tells.
+const UNITS: [(&str, &str); 10] = [
+    ("_nm", "N·m"),
+    ("_kn", "kN"),
+    ("_mm", "mm"),
+    ("_um", "µm"),
+    ("_deg", "°"),
+    ("_mpa", "MPa"),
+    ("_gpa", "GPa"),
+    ("_cc", "cm³"),
+    ("_kg", "kg"),
+    ("_c", "°C"),
 ];
 
 /// The same object with every figure that is written with its unit, such as `"82.4 °F"`, as a number in the unit of
@@ -220,12 +223,13 @@ fn in_unit(value: Value, kind: Kind, name: &str, at: &str) -> Result<Value, Calc
             figures.collect::<Result<_, _>>().map(Value::Array)
         }
         (Value::String(text), Kind::Number(..) | Kind::Positive | Kind::PositiveOr(_)) => {
-            let dimension =
-                MEASURES.iter().find(|(end, _)| name.ends_with(end)).map(|(_, dimension)| *dimension);
+            let own =
+                UNITS.iter().find(|(end, _)| name.ends_with(end)).and_then(|(_, unit)| quantity::unit(unit));
             let word = matches!(kind, Kind::PositiveOr(word) if word == text);
-            let Some(dimension) = dimension.filter(|_| !word) else { return Ok(Value::String(text)) };
-            let read = quantity::read(&text, dimension, dimension.base());
-            read.map(Value::from).map_err(|error| CalcError::new(at, error.to_string()))
+            let Some(own) = own.filter(|_| !word) else { return Ok(Value::String(text)) };
+            let read = quantity::read(&text, own.dimension, own);
+            let read = read.map_err(|error| CalcError::new(at, error.to_string()))?;
+            Ok(Value::from((read - own.offset) / own.factor))
         }
         (value, _) => Ok(value),
     }

@@ -295,6 +295,15 @@ fn a_figure_may_be_written_with_its_unit() {
     let stretch =
         json!({"thread": "M9x1", "stretch_mm": "5.9055 thou", "bolt_resilience_mm_per_n": 4.834e-6});
     near(&calc("stretch-preload", &stretch), "preload_kn", 31.03, 0.005);
+    let parts = json!({"bearing_od_mm": 16, "hole_mm": 11, "clamp_length_mm": 52, "outer_mm": 40,
+        "modulus_gpa": "70000 MPa", "kind": "tapped"});
+    near(&calc("part-resilience", &parts), "resilience_mm_per_n", 1.225e-6, 1e-9);
+    let rod = json!({"reciprocating_kg": "550 g", "rotating_kg": 0.30, "stroke_mm": 86, "rod_mm": 144,
+        "speed_rpm": 8000, "bolts": 2});
+    near(&calc("rod-bolt-load", &rod), "inertia_kn", 30.61, 0.005);
+    let settled = json!({"amounts_um": ["0.003 mm", "2.5 µm", 2.5, 1.5], "bolt_resilience_mm_per_n": 5.061e-6,
+        "part_resilience_mm_per_n": 1.2e-6});
+    near(&calc("embedding", &settled), "loss_kn", 1.517, 0.0005);
     let bores = json!({"bore_mm": ["3.3858 in", 86.0], "piston_mm": 85.94});
     near(&calc("piston-clearance", &bores), "mean_mm", 0.0597, 5e-4);
     for (wrong, field) in [("28 N·m", "temperature_c"), ("warm", "temperature_c")] {

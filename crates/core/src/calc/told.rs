@@ -104,7 +104,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "preload-range",
         told(
-            "low = T(1 − a)/k(μhigh), high = T(1 + a)/k(μlow)",
+            "low = T(1 − a)/k(μhigh), high = T(1 + a)/k(μlow), a the accuracy of the wrench",
             r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 65, "mu_low": 0.08, "mu_typical": 0.12, "mu_high": 0.16, "accuracy": 0.04}"#,
         ),
     ),
@@ -346,7 +346,6 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("φ", "angle: of the cone, the adapter or the crank"),
     ("L", "from the drive to the hand, or a length"),
     ("e", "from the drive to the fastener"),
-    ("a", "accuracy of the wrench"),
     ("Vs", "swept volume"),
     ("Vc", "volume left at top dead centre"),
     ("U", "expanded uncertainty"),
