@@ -72,7 +72,7 @@ async function save() {
         <label><span class="label-text">Load introduction n, 0 to 1</span><input v-model="form.load_introduction" class="field mt-1" name="introduction" inputmode="decimal" autocomplete="off" placeholder="0.3" /></label>
       </div>
       <fieldset class="grid gap-3 sm:grid-cols-2">
-        <legend class="label-text">Temperatures, °C; tightened at 20 °C</legend>
+        <legend class="label-text">Temperatures, °C; tightened at 20 °C. They need the materials of the clamped parts</legend>
         <label><span class="label-text">Hot: parts</span><input v-model="form.hotParts" class="field mt-1" name="hot-parts" autocomplete="off" placeholder="110" /></label>
         <label><span class="label-text">Hot: bolt</span><input v-model="form.hotBolt" class="field mt-1" name="hot-bolt" autocomplete="off" placeholder="as the parts" /></label>
         <label><span class="label-text">Cold: parts</span><input v-model="form.coldParts" class="field mt-1" name="cold-parts" autocomplete="off" placeholder="-20" /></label>
