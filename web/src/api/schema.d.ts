@@ -4140,6 +4140,11 @@ export interface components {
             /** @description Under the head or nut. */
             bearing: components["schemas"]["Lubricant"];
         };
+        /**
+         * @description What a margin says; the plan's check and the page go by the same words.
+         * @enum {string}
+         */
+        MarginVerdict: "holds" | "holds-by-little" | "does-not-hold";
         /** @description One point of a series over the crank angle. */
         Mark: {
             /**
@@ -5716,6 +5721,7 @@ export interface components {
              * @description What it allows over what it has to: under 1 it does not hold.
              */
             margin?: number | null;
+            verdict?: components["schemas"]["MarginVerdict"] | null;
             /** @description Its formula. */
             formula: string;
             /** @description Where that is from. */

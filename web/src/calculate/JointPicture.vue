@@ -20,8 +20,7 @@ const diagram = computed(() => {
   return { top: [x(preload), y(preload)], end: 40 + 240, at, bolt: y(preload + r('bolt_share_kn')), clamp: y(Math.max(0, r('clamp_kn'))), preload, axial }
 })
 const growth = computed(() => {
-  const clamp = n('clamp_length_mm', 90)
-  const grows = [n('part_expansion_per_k') * n('part_rise_k') * clamp, n('bolt_expansion_per_k') * n('bolt_rise_k') * clamp]
+  const grows = [r('part_growth_mm'), r('bolt_growth_mm')]
   const most = Math.max(...grows.map(Math.abs), 1e-9)
   return ['Parts', 'Bolt'].map((of, at) => ({ of, mm: grows[at]!, long: (grows[at]! / most) * 50 }))
 })

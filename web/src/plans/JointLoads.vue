@@ -9,8 +9,7 @@ const parts: Record<Schemas['SheetPart'], string> = {
 }
 const inParts = (lines: Schemas['SheetLine'][]) =>
   (Object.keys(parts) as Schemas['SheetPart'][]).map((part) => ({ part, lines: lines.filter((line) => line.part === part) })).filter((of) => of.lines.length)
-/** Under 1 it does not hold, under 1.2 by little. */
-const holds = (margin: number) => (margin < 1 ? 'does not hold' : margin < 1.2 ? 'holds by little' : 'holds')
+const verdicts: Record<Schemas['MarginVerdict'], string> = { holds: 'holds', 'holds-by-little': 'holds by little', 'does-not-hold': 'does not hold' }
 </script>
 
 <template>
@@ -26,8 +25,8 @@ const holds = (margin: number) => (margin < 1 ? 'does not hold' : margin < 1.2 ?
           <tr v-for="line in of.lines" :key="line.what" class="border-b border-rule align-baseline">
             <td class="py-1 pr-4 font-semibold">{{ line.what }}</td>
             <td class="py-1 pr-4">{{ say(line.value) }}<span class="block text-[0.875rem] text-dim sm:hidden print:hidden">{{ line.formula }}; {{ line.source }}</span></td>
-            <td class="py-1 pr-4 whitespace-nowrap" :class="line.margin != null && line.margin < 1 && 'font-semibold text-wrong'">
-              <template v-if="line.margin != null">{{ line.margin < 1 ? '▲ ' : '' }}{{ line.margin.toFixed(2) }} <span class="text-dim" :class="line.margin < 1.2 && 'font-semibold text-ink'">{{ holds(line.margin) }}</span></template>
+            <td class="py-1 pr-4 whitespace-nowrap" :class="line.verdict === 'does-not-hold' && 'font-semibold text-wrong'">
+              <template v-if="line.verdict && line.margin != null">{{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ line.margin.toFixed(2) }} <span class="text-dim" :class="line.verdict !== 'holds' && 'font-semibold text-ink'">{{ verdicts[line.verdict] }}</span></template>
             </td>
             <td class="hidden py-1 text-[0.9375rem] text-dim sm:table-cell print:table-cell">{{ line.formula }}; {{ line.source }}</td>
           </tr>

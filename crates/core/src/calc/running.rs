@@ -52,7 +52,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             BOLT,
             PARTS,
         ],
-        output: &["change_kn"],
+        output: &["change_kn", "part_growth_mm", "bolt_growth_mm"],
         run: thermal_load,
     },
     Calculation {
@@ -123,7 +123,14 @@ fn thermal_load(input: &Input<'_>) -> Result<Value, CalcError> {
         rise_k: input.number("part_rise_k"),
     };
     let (expansion, rise) = (input.number("bolt_expansion_per_k"), input.number("bolt_rise_k"));
-    Ok(output(&[("change_kn", json!(thermal_change_kn(&[layer], expansion, rise, resilience(input))))]))
+    Ok(output(&[
+        ("change_kn", json!(thermal_change_kn(&[layer], expansion, rise, resilience(input)))),
+        ("part_growth_mm", json!(layer.growth_mm())),
+        (
+            "bolt_growth_mm",
+            json!(WarmLayer { expansion_per_k: expansion, rise_k: rise, ..layer }.growth_mm()),
+        ),
+    ]))
 }
 
 fn rod_bolt_load(input: &Input<'_>) -> Result<Value, CalcError> {

@@ -244,6 +244,8 @@ fn running_settling_and_geometry_by_name() {
         ("working-load", &load, "clamp_kn", 31.58, 0.005),
         ("working-load", &load, "alternating_limit_mpa", 52.4, 0.05),
         ("thermal-load", &warm, "change_kn", 11.04, 0.005),
+        ("thermal-load", &warm, "part_growth_mm", 0.1656, 1e-9),
+        ("thermal-load", &warm, "bolt_growth_mm", 0.0828, 1e-9),
         ("embedding", &settled, "loss_kn", 1.517, 0.0005),
         (
             "surface-pressure",

@@ -11,6 +11,13 @@ pub struct WarmLayer {
     pub rise_k: f64,
 }
 
+impl WarmLayer {
+    /// How much thicker it gets, mm.
+    pub fn growth_mm(&self) -> f64 {
+        self.thickness_mm * self.expansion_per_k * self.rise_k
+    }
+}
+
 /// What the clamp load changes by, kN: the layers' expansion less that of the bolt along them, over δS + δP in mm/N.
 pub fn thermal_change_kn(
     layers: &[WarmLayer],
@@ -18,9 +25,8 @@ pub fn thermal_change_kn(
     bolt_rise_k: f64,
     (bolt, parts): (f64, f64),
 ) -> f64 {
-    let grows = |layer: &WarmLayer| {
-        layer.thickness_mm * (layer.expansion_per_k * layer.rise_k - bolt_expansion_per_k * bolt_rise_k)
-    };
+    let grows =
+        |layer: &WarmLayer| layer.growth_mm() - layer.thickness_mm * bolt_expansion_per_k * bolt_rise_k;
     layers.iter().map(grows).sum::<f64>() / (bolt + parts) / 1000.0
 }
 

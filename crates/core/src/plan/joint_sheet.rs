@@ -52,6 +52,30 @@ pub enum SheetPart {
     Engagement,
 }
 
+/// What a margin says; the plan's check and the page go by the same words.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum MarginVerdict {
+    /// It allows a fifth more than it has to, or more.
+    Holds,
+    /// It allows what it has to, and less than a fifth more.
+    HoldsByLittle,
+    /// It allows less than it has to.
+    DoesNotHold,
+}
+
+impl MarginVerdict {
+    /// Of a margin: what is allowed over what has to be.
+    pub fn of(margin: f64) -> Self {
+        match margin {
+            margin if margin < 1.0 => Self::DoesNotHold,
+            margin if margin < 1.2 => Self::HoldsByLittle,
+            _ => Self::Holds,
+        }
+    }
+}
+
 /// One figure.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -64,6 +88,8 @@ pub struct SheetLine {
     pub value: Message,
     /// What it allows over what it has to: under 1 it does not hold.
     pub margin: Option<f64>,
+    /// What that says.
+    pub verdict: Option<MarginVerdict>,
     /// Its formula.
     pub formula: &'static str,
     /// Where that is from.
@@ -80,12 +106,15 @@ fn mpa(value: f64) -> Quantity {
     Quantity::new(value, Dimension::Pressure)
 }
 
-fn percent(share: f64) -> String {
+/// A share as whole percents.
+pub(super) fn percent(share: f64) -> String {
     format!("{:.0} %", share * 100.0)
 }
 
 /// A group with what its last stage leaves.
 struct Loaded<'a> {
+    /// Fasteners of the whole joint: they share what pulls on it.
+    bolts: usize,
     group: &'a Group,
     fastening: &'a Fastening,
     load: Forecast,
@@ -105,7 +134,7 @@ impl Plan {
         let mut stages =
             (0..joint.stages.len()).rev().map(StageIx).filter(|stage| joint[*stage].group == Some(at));
         let load = stages.find_map(|stage| self.forecast(joint, stage))?;
-        let mut of = Loaded { group, fastening, load, lines: Vec::new() };
+        let mut of = Loaded { bolts: joint.fasteners.len(), group, fastening, load, lines: Vec::new() };
         of.assembly(spec.to_yield, spec.elongation_allowed_mm);
         if let Some(running) = &joint.running {
             of.settling(running);
@@ -136,7 +165,8 @@ impl Loaded<'_> {
         (formula, source): (&'static str, &'static str),
     ) {
         let margin = margin.filter(|margin| margin.is_finite());
-        self.lines.push(SheetLine { part, what, value: value.into(), margin, formula, source });
+        let verdict = margin.map(MarginVerdict::of);
+        self.lines.push(SheetLine { part, what, value: value.into(), margin, verdict, formula, source });
     }
 
     fn assembly(&mut self, to_yield: bool, elongation_allowed_mm: Option<f64>) {
@@ -254,8 +284,8 @@ impl Loaded<'_> {
 
     fn running(&mut self, running: &RunningLoads) {
         let Some(resilience) = self.fastening.resilience() else { return };
-        #[expect(clippy::cast_precision_loss, reason = "a group has few fasteners")]
-        let bolts = self.group.fasteners.len() as f64;
+        #[expect(clippy::cast_precision_loss, reason = "a joint has few fasteners")]
+        let bolts = self.bolts as f64;
         let by_rod = running.rod.map(|rod| rod.assembly.inertia_kn(rod.speed_rpm) / bolts);
         let Some(axial_kn) = running.axial_kn.or(by_rod) else { return };
         let part = SheetPart::Running;

@@ -34,7 +34,7 @@ pub use document::{
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
-pub use joint_sheet::{GroupSheet, SheetLine, SheetPart};
+pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
 pub use open::{OpenFigure, only_looked_up};
 pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};

@@ -558,9 +558,17 @@ fn a_joint_is_told_on_one_page_with_its_margins() {
     let hot = line("Hot").value.in_base_units();
     assert!(hot.starts_with(&format!("{warm:.1} kN more")), "{hot} for {warm}");
     assert!(line("Cold").value.in_base_units().contains("less"));
+    assert!(group.lines.iter().all(|line| line.verdict == line.margin.map(crate::plan::MarginVerdict::of)));
     // Every figure has its formula and where that is from.
     assert!(group.lines.iter().all(|line| !line.formula.is_empty() && !line.source.is_empty()));
     assert!(line("Under the head").value.contains("an estimate for the material"));
+}
+
+#[test]
+fn a_margin_holds_from_a_fifth_more_than_it_has_to() {
+    use crate::plan::MarginVerdict::{self, DoesNotHold, Holds, HoldsByLittle};
+    let verdicts = [0.99, 1.0, 1.19, 1.2].map(MarginVerdict::of);
+    assert_eq!(verdicts, [DoesNotHold, HoldsByLittle, HoldsByLittle, Holds]);
 }
 
 #[test]

@@ -8,7 +8,7 @@ use crate::message;
 use crate::message::Message;
 use crate::plan::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
 use crate::plan::index::{GroupIx, SpecIx, StageIx};
-use crate::plan::joint_sheet::SheetPart;
+use crate::plan::joint_sheet::{MarginVerdict, SheetPart, percent};
 use crate::quantity::{Dimension, Quantity, in_kn};
 
 /// Utilisation above which no source makes a figure believable: it is another bolt's.
@@ -95,10 +95,6 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
     }
 }
 
-/// A margin of a joint under which it does not hold, and one under which little is left.
-const LEAST_MARGIN: f64 = 1.0;
-const GOOD_MARGIN: f64 = 1.2;
-
 /// What a joint stands while its engine runs, where the plan says so: what holds by little, or not, is for a lead.
 fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
     if joint.running.is_none() {
@@ -109,9 +105,13 @@ fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
             matches!(line.part, SheetPart::Running | SheetPart::Temperature | SheetPart::Pressure)
         });
         for line in running {
-            let Some(margin) = line.margin.filter(|margin| *margin < GOOD_MARGIN) else { continue };
+            let holds = match line.verdict {
+                Some(MarginVerdict::DoesNotHold) => "it does not hold",
+                Some(MarginVerdict::HoldsByLittle) => "it holds by little",
+                Some(MarginVerdict::Holds) | None => continue,
+            };
+            let margin = line.margin.unwrap_or_default();
             let what = line.what.to_lowercase();
-            let holds = if margin < LEAST_MARGIN { "it does not hold" } else { "it holds by little" };
             let message = message!(
                 "{group}, {what}: {value}, {margin} times what it has to be: {holds}; a lead approves it",
                 group = &group.name,
@@ -300,10 +300,6 @@ fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report
 }
 
 /// A share in words.
-fn percent(share: f64) -> String {
-    format!("{:.0} %", share * 100.0)
-}
-
 /// Whether a stage changes what its fasteners clamp.
 fn clamps(plan: &Plan, joint: &Joint, at: StageIx) -> bool {
     let before = joint.stages[..at.0].iter().rposition(|before| before.group == joint[at].group);
