@@ -9,6 +9,7 @@ mod archive;
 pub mod backup;
 mod chain;
 mod checks;
+mod choices;
 pub mod cluster;
 mod day;
 mod drafts;

@@ -144,13 +144,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn policy(&self) -> Result<LubricantPolicy, StoreError> {
-        let row = sqlx::query_scalar!(
-            "SELECT value FROM shop_choices WHERE key = $1 ORDER BY number DESC LIMIT 1",
-            POLICY
-        );
-        let value = row.fetch_optional(&self.pool).await?;
-        value
-            .map_or(Ok(LubricantPolicy::default()), |value| serde_json::from_value(value).map_err(unreadable))
+        Ok(self.shop_choice(POLICY).await?.unwrap_or_default())
     }
 
     /// Decides what the shop does with torques where another lubricant is used.
@@ -163,16 +157,7 @@ impl Store {
         by: &str,
         at: OffsetDateTime,
     ) -> Result<(), StoreError> {
-        sqlx::query!(
-            "INSERT INTO shop_choices (key, value, by_name, at) VALUES ($1, $2, $3, $4)",
-            POLICY,
-            serde_json::to_value(policy).map_err(unreadable)?,
-            by,
-            at
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
+        self.choose_for_shop(POLICY, &policy, by, at).await
     }
 
     /// The friction that the shop's bolts have shown, by fastener and lubricant.

@@ -861,6 +861,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measuring-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rule by which measured values are judged. */
+        get: operations["measuring_rule"];
+        /** Chooses the rule by which measured values are judged on engines that are begun from now on. */
+        put: operations["set_measuring_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -1682,6 +1700,7 @@ export interface components {
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
             lubricants?: components["schemas"]["LubricantPolicy"] | null;
+            decision_rule?: components["schemas"]["DecisionRule"] | null;
         };
         /** @description One operation in hand. */
         Bench: {
@@ -1807,6 +1826,8 @@ export interface components {
             identity?: string | null;
             /** @description What is done with torques where another lubricant is used than they were given for. */
             lubricants: components["schemas"]["LubricantPolicy"];
+            /** @description The rule by which its measured values are judged. */
+            decision_rule: components["schemas"]["DecisionRule"];
             /** @description Who began it. */
             begun_by: components["schemas"]["Person"];
             /**
@@ -2061,7 +2082,7 @@ export interface components {
             dimension: components["schemas"]["Dimension"];
             /** @description The least, mean and most; none until everything it needs is measured. */
             span?: number[] | null;
-            /** @description How far it may reach to both sides with the uncertainty of each place. */
+            /** @description How far it reaches to both sides with the guard band of each place. */
             reach?: number[] | null;
             /**
              * Format: double
@@ -2069,8 +2090,12 @@ export interface components {
              */
             uncertainty: number;
             decision?: components["schemas"]["Decision"] | null;
+            /** @description The rule that says so, with its edition. */
+            decision_rule: string;
             /** @description The clearance at each plane along the axis, where there are several. */
             positions: components["schemas"]["Position"][];
+            /** @description The clearance at the parting line of a bore with its shells in: wider by design, and not judged. */
+            parting_line: components["schemas"]["Position"][];
             /** @description A series over the crank angle, where it is the least of one. */
             series: components["schemas"]["Mark"][];
             plus_form?: components["schemas"]["FormError"] | null;
@@ -2575,6 +2600,12 @@ export interface components {
          * @enum {string}
          */
         Decision: "inside" | "outside" | "too-close";
+        /**
+         * @description The edition of ISO 14253-1 by which a measured value is judged against its limits: how far inside a limit it has to
+         *     lie to be called inside, and how far outside to be called outside.
+         * @enum {string}
+         */
+        DecisionRule: "iso-14253-1-2017" | "iso-14253-1-2013";
         /** @description One way in which two versions differ. */
         Difference: {
             /** @description Name of the joint that it is about, where it is about one. */
@@ -2631,6 +2662,9 @@ export interface components {
         }) | (components["schemas"]["SetPolicy"] & {
             /** @enum {string} */
             type: "set-policy";
+        }) | (components["schemas"]["SetDecisionRule"] & {
+            /** @enum {string} */
+            type: "set-decision-rule";
         }) | (components["schemas"]["Pull"] & {
             /** @enum {string} */
             type: "pull";
@@ -3074,6 +3108,9 @@ export interface components {
         }) | (components["schemas"]["SetPolicy"] & {
             /** @enum {string} */
             type: "policy-set";
+        }) | (components["schemas"]["SetDecisionRule"] & {
+            /** @enum {string} */
+            type: "decision-rule-set";
         }) | (components["schemas"]["Pulled"] & {
             /** @enum {string} */
             type: "pulled";
@@ -4365,6 +4402,11 @@ export interface components {
              */
             resolution: number;
         };
+        /** @description How the shop judges what it measures. */
+        MeasuringRule: {
+            /** @description The rule by which measured values are judged on engines that are begun from now on. */
+            decision_rule: components["schemas"]["DecisionRule"];
+        };
         /** @description The member of a repeat that an operation is (C-38). */
         MemberView: {
             /** @description Key of the repeat. */
@@ -4437,6 +4479,7 @@ export interface components {
             /** @description What the engine itself says it is: its number or mark. */
             identity?: string | null;
             lubricants?: components["schemas"]["LubricantPolicy"] | null;
+            decision_rule?: components["schemas"]["DecisionRule"] | null;
         };
         /** @description A check before work. */
         NewCheck: {
@@ -5581,6 +5624,13 @@ export interface components {
             /** @description The unit lengths are shown in to who chose none. */
             length_unit: string;
         };
+        /** @description A lead decides by which rule measured values are judged, on this engine, from now on. */
+        SetDecisionRule: {
+            /** @description The rule. */
+            decision_rule: components["schemas"]["DecisionRule"];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A lead decides what is done with torques where another lubricant is used, on this engine, from now on. */
         SetPolicy: {
             /** @description What is done. */
@@ -5670,6 +5720,8 @@ export interface components {
             versions: components["schemas"]["VersionView"][];
             /** @description What the engine is for, where it was said. */
             use_for?: string | null;
+            /** @description The rule by which its measured values are judged, with its edition. */
+            decision_rule: string;
             /** @description Whose engine it is, where it was said. */
             owner?: string | null;
             /** @description What the engine itself says it is, where it was said. */
@@ -10769,6 +10821,138 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measuring_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuringRule"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_measuring_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuringRule"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuringRule"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -34,7 +34,7 @@ const empty = computed(() => props.views.every((v) => !v.span && !v.series.some(
 /** What has room for two columns on paper. */
 const narrow = computed(() => props.fixed && props.views.length > 3 && props.views.every((v) => !v.shells && !v.second))
 const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
-const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.plus_form || v.minus_form || v.second)))
+const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.parting_line.length || v.plus_form || v.minus_form || v.second)))
 
 function takeAll() {
   const choices = unchosen.value.flatMap(({ number, proposed }) => (proposed ? [{ number, ...proposed }] : []))
@@ -181,6 +181,10 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
               <td class="pr-3" :class="view.positions.length <= 3 && 'print:whitespace-nowrap'">
                 <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap print:mr-2">
                   <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
+                </span>
+                <span v-if="view.parting_line.length" class="block text-dim" data-test="parting-line">
+                  At the parting line, not judged:
+                  <span v-for="position in view.parting_line" :key="position.name" class="mr-3 inline-block whitespace-nowrap">{{ position.name }} {{ length(position.value_mm) }}</span>
                 </span>
               </td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.plus_form) }}</td>

@@ -168,7 +168,7 @@ takesKeys(field)
         @choose="choose"
       />
       <p v-if="work.clearances.some((c) => c.span)" class="text-dim">
-        Bar: least to most; line: with uncertainty U (k = 2) place by place<template v-if="work.clearances.some((c) => c.second)">; diamond: plastic strip</template>.
+        Bar: least to most; line: with its guard band, place by place<template v-if="work.clearances.some((c) => c.second)">; diamond: plastic strip</template>. Judged by {{ work.clearances[0]?.decision_rule }}.
       </p>
     </section>
 

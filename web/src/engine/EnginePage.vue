@@ -11,6 +11,7 @@ import SealClock from '../ui/SealClock.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useRecord } from '../ui/useRecord'
 import ClearanceLines from './ClearanceLines.vue'
+import DecisionRule from './DecisionRule.vue'
 import LubricantPolicy from './LubricantPolicy.vue'
 import OutsideList from './OutsideList.vue'
 import PlanVersion from './PlanVersion.vue'
@@ -94,6 +95,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
         <OutsideList :engine="engine" :act="record" />
         <PlanVersion :build="build" :engine="engine" :act="record" />
         <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
+        <DecisionRule :build="build" :engine="engine" @changed="refetch()" />
         <section v-if="settled.length" aria-labelledby="findings">
           <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>
           <FindingList class="mt-2" :findings="settled" :act="record" />

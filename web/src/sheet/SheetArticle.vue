@@ -88,7 +88,7 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     <div class="print:columns-2 print:gap-x-6">
       <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
       <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid print:grid-cols-1 print:gap-0 border-t border-rule pt-4 text-dim print:mt-3 print:pt-2">
-        <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to most; line, with uncertainty U (k = 2); diamond, plastic strip; struck out, another counts.</p>
+        <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to most; line, with its guard band ({{ sheet.decision_rule }}); diamond, plastic strip; struck out, another counts.</p>
         <p class="pt-8 print:pt-5"><span class="block border-t border-ink pt-1">Signature and date</span></p>
       </footer>
     </div>

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, Refused, take, type Schemas } from '../api/client'
 import { usePlans } from '../api/queries'
+import { decisionRules } from '../ui/decisionRules'
 import SheetDialog from '../ui/SheetDialog.vue'
 
 defineProps<{ open: boolean }>()
@@ -16,6 +17,7 @@ const plan = ref('')
 const owner = ref('')
 const identity = ref('')
 const use = ref('')
+const decisionRule = ref<Schemas['DecisionRule'] | ''>('')
 const lubricants = ref<Schemas['LubricantPolicy'] | ''>('')
 const error = ref('')
 const uses = computed(() => plans.value?.find((p) => p.hash === plan.value)?.uses ?? [])
@@ -43,6 +45,7 @@ async function takeIn() {
       owner: owner.value || null,
       identity: identity.value || null,
       lubricants: lubricants.value || null,
+      decision_rule: decisionRule.value || null,
     }
     const answer = take(await api.POST('/api/builds', { body }))
     emit('close')
@@ -86,6 +89,13 @@ async function takeIn() {
           <option value="">as this shop usually does</option>
           <option value="as-specified">only as specified</option>
           <option value="convert">convert torques</option>
+        </select>
+      </label>
+      <label>
+        <span class="label-text">Measurements judged by</span>
+        <select v-model="decisionRule" class="field mt-1" name="decision_rule">
+          <option value="">as this shop usually does</option>
+          <option v-for="rule in decisionRules" :key="rule.value" :value="rule.value">{{ rule.name }}</option>
         </select>
       </label>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>

@@ -5,9 +5,9 @@
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
 use crate::clearance::{
-    Chamber, Clocking, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression, decide,
-    end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench, strip_clearance,
-    to_file, to_reference_temperature,
+    Chamber, Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression,
+    decide, end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench,
+    repeatability, strip_clearance, to_file, to_reference_temperature,
 };
 use crate::message;
 use crate::quantity::{Dimension, Quantity};
@@ -180,7 +180,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "clearance-verdict",
-        about: "Inside, outside or too close to call within the instruments' uncertainty (ISO 14253-1, k = 2)",
+        about: "Inside, outside or too close to call within the instruments' uncertainty (ISO 14253-1)",
         input: &[
             Field::needed("value_mm", ANY),
             WINDOW[0],
@@ -192,8 +192,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
                     Field::needed("resolution_mm", NOT_NEGATIVE),
                 ]),
             ),
+            Field::optional("repeated_mm", Kind::Numbers),
+            Field::optional("edition", Kind::Choice(&["2017", "2013"])),
         ],
-        output: &["verdict", "uncertainty_mm"],
+        output: &["verdict", "uncertainty_mm", "guard_band_mm"],
         run: verdict,
     },
 ];
@@ -434,7 +436,18 @@ fn verdict(input: &Input<'_>) -> Result<Value, CalcError> {
         accuracy: gauge.number("accuracy_mm"),
         resolution: gauge.number("resolution_mm"),
     });
-    let uncertainty = expanded_uncertainty(gauges);
-    let decision = decide(input.number("value_mm"), uncertainty, &window(input)?);
-    Ok(output(&[("verdict", json!(decision)), ("uncertainty_mm", json!(uncertainty))]))
+    let read = input.numbers("repeated_mm");
+    let standard = gauges.map(|gauge| gauge.standard_uncertainty()).chain([repeatability(&read)]);
+    let uncertainty = expanded_uncertainty(standard);
+    let rule = match input.text("edition") {
+        "2013" => DecisionRule::Edition2013,
+        _ => DecisionRule::Edition2017,
+    };
+    let guard_band = rule.guard_band(uncertainty);
+    let decision = decide(input.number("value_mm"), guard_band, &window(input)?);
+    Ok(output(&[
+        ("verdict", json!(decision)),
+        ("uncertainty_mm", json!(uncertainty)),
+        ("guard_band_mm", json!(guard_band)),
+    ]))
 }

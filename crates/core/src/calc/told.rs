@@ -276,7 +276,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "clearance-verdict",
         told(
-            "U = 2 √Σ(accuracy²/3 + resolution²/12): inside where the window holds the value ± U",
+            "u² = Σ(accuracy²/3 + resolution²/12) + s²: inside where the window holds the value ± 1.65 u (ISO 14253-1:2017) or ± 2 u (2013)",
             r#"{"value_mm": 0.045, "low_mm": 0.03, "high_mm": 0.06, "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}]}"#,
         ),
     ),

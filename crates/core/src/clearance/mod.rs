@@ -16,5 +16,6 @@ pub use engine_geometry::{CamTiming, ValveEvents, lash_shim_mm, piston_below_top
 pub use ring::{Clocking, clocking, end_gap, to_file};
 pub use shells::{ShellChoice, ShellGrade, choose_shells};
 pub use verdict::{
-    Decision, Gauge, Window, decide, expanded_uncertainty, propagated, to_reference_temperature,
+    Decision, DecisionRule, Gauge, Window, decide, expanded_uncertainty, propagated, repeatability, repeats,
+    to_reference_temperature,
 };

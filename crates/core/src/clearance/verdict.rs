@@ -25,9 +25,70 @@ impl Gauge {
     }
 }
 
-/// Expanded uncertainty U (k = 2) of a sum or difference of one reading by each gauge.
-pub fn expanded_uncertainty(gauges: impl IntoIterator<Item = Gauge>) -> f64 {
-    2.0 * gauges.into_iter().map(|gauge| gauge.standard_uncertainty().powi(2)).sum::<f64>().sqrt()
+/// Coverage factor k of an expanded uncertainty, for about 95 % to both sides (GUM).
+const COVERAGE: f64 = 2.0;
+
+/// Expanded uncertainty U (k = 2) of a sum or difference of readings with these standard uncertainties.
+pub fn expanded_uncertainty(standard: impl IntoIterator<Item = f64>) -> f64 {
+    COVERAGE * standard.into_iter().map(|u| u.powi(2)).sum::<f64>().sqrt()
+}
+
+/// Experimental standard deviation of repeated readings of one size, in their unit (GUM 4.2.2); zero for less than
+/// two.
+pub fn repeatability(readings: &[f64]) -> f64 {
+    let Ok(count) = u32::try_from(readings.len()) else { return 0.0 };
+    if count < 2 {
+        return 0.0;
+    }
+    let mean = readings.iter().sum::<f64>() / f64::from(count);
+    let squares: f64 = readings.iter().map(|reading| (reading - mean).powi(2)).sum();
+    (squares / f64::from(count - 1)).sqrt()
+}
+
+/// How many of the last readings of one place repeat each other: each within the expanded uncertainty of a
+/// difference (`2 √2 u`) of the one before it. What differs by more was worked on between, or misread, and tells
+/// nothing of how well the reading repeats.
+pub fn repeats(readings: &[f64], standard_uncertainty: f64) -> &[f64] {
+    let most = COVERAGE * 2f64.sqrt() * standard_uncertainty;
+    let apart = readings.windows(2).rposition(|pair| (pair[1] - pair[0]).abs() > most);
+    apart.map_or(readings, |at| &readings[at + 1..])
+}
+
+/// The edition of ISO 14253-1 by which a measured value is judged against its limits: how far inside a limit it has to
+/// lie to be called inside, and how far outside to be called outside.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum DecisionRule {
+    /// ISO 14253-1:2017: a guard band of 1.65 u, for 95 % at one limit.
+    #[serde(rename = "iso-14253-1-2017")]
+    Edition2017,
+    /// ISO 14253-1:2013 and before: a guard band of the expanded uncertainty U (k = 2).
+    #[serde(rename = "iso-14253-1-2013")]
+    Edition2013,
+}
+
+impl DecisionRule {
+    /// The rule where nobody chose one.
+    pub const USUAL: Self = Self::Edition2017;
+
+    /// The rule of an engine that was begun before there was a choice.
+    pub const BEFORE_CHOICE: Self = Self::Edition2013;
+
+    /// Guard band of a value with the expanded uncertainty U (k = 2), in the same unit.
+    pub fn guard_band(self, expanded: f64) -> f64 {
+        match self {
+            Self::Edition2017 => expanded * 1.65 / COVERAGE,
+            Self::Edition2013 => expanded,
+        }
+    }
+
+    /// The edition with its guard band, as people name it.
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::Edition2017 => "ISO 14253-1:2017, guard band 1.65 u",
+            Self::Edition2013 => "ISO 14253-1:2013, guard band U (k = 2)",
+        }
+    }
 }
 
 /// Where a figure has to lie: a clearance in mm, or a plain ratio.
@@ -99,13 +160,13 @@ impl Decision {
     }
 }
 
-/// The decision on a value whose expanded uncertainty is `u`.
-pub fn decide(value: f64, u: f64, window: &Window) -> Decision {
+/// The decision on a value with a guard band (see [`DecisionRule::guard_band`]) at both limits.
+pub fn decide(value: f64, guard_band: f64, window: &Window) -> Decision {
     // A value typed at the very limit must not hang on the last bit of a difference.
     let slack = 1e-9;
-    if value - u >= window.low - slack && value + u <= window.high + slack {
+    if value - guard_band >= window.low - slack && value + guard_band <= window.high + slack {
         Decision::Inside
-    } else if value + u < window.low - slack || value - u > window.high + slack {
+    } else if value + guard_band < window.low - slack || value - guard_band > window.high + slack {
         Decision::Outside
     } else {
         Decision::TooClose
@@ -156,10 +217,40 @@ mod tests {
 
     #[test]
     fn uncertainties_of_a_difference_add_as_squares() {
-        let micrometer = Gauge { accuracy: 0.002, resolution: 0.001 };
+        let micrometer = Gauge { accuracy: 0.002, resolution: 0.001 }.standard_uncertainty();
         let one = expanded_uncertainty([micrometer]);
         assert!((one - 2.0 * (0.002f64.powi(2) / 3.0 + 0.001f64.powi(2) / 12.0).sqrt()).abs() < 1e-12);
         assert!((expanded_uncertainty([micrometer, micrometer]) - one * 2f64.sqrt()).abs() < 1e-12);
+    }
+
+    #[test]
+    fn the_guard_band_of_2017_is_narrower_than_that_of_2013() {
+        let expanded = expanded_uncertainty([0.001]);
+        assert!((DecisionRule::Edition2017.guard_band(expanded) - 0.001_65).abs() < 1e-12);
+        assert!((DecisionRule::Edition2013.guard_band(expanded) - 0.002).abs() < 1e-12);
+        let judged = |rule: DecisionRule| decide(0.0368, rule.guard_band(expanded), &WINDOW);
+        assert_eq!(judged(DecisionRule::Edition2017), Decision::Inside);
+        assert_eq!(judged(DecisionRule::Edition2013), Decision::TooClose);
+    }
+
+    /// GUM, example 4.4.3: twenty readings of a temperature with a standard deviation of 1.489 °C.
+    #[test]
+    fn repeated_readings_have_their_standard_deviation() {
+        let gum = [
+            96.90, 98.18, 98.25, 98.61, 99.03, 99.49, 99.56, 99.74, 99.89, 100.07, 100.33, 100.42, 100.68,
+            100.95, 101.11, 101.20, 101.57, 101.84, 102.36, 102.72,
+        ];
+        assert!((repeatability(&gum) - 1.489).abs() < 0.001, "{}", repeatability(&gum));
+        assert!((repeatability(&[1.0, 1.0]) - 0.0).abs() < f64::EPSILON);
+        assert!((repeatability(&[5.0]) - 0.0).abs() < f64::EPSILON);
+    }
+
+    #[test]
+    fn a_reading_that_moved_by_more_than_the_instrument_may_does_not_repeat() {
+        let all = [0.300, 0.352, 0.350, 0.351];
+        assert_eq!(repeats(&all, 0.001), [0.352, 0.350, 0.351]);
+        assert_eq!(repeats(&all[..1], 0.001), [0.300]);
+        assert_eq!(repeats(&[0.30, 0.35, 0.40], 0.005), [0.40]);
     }
 
     #[test]

@@ -5,7 +5,9 @@ use super::asking::{
     Context, may_record, not_startable, operation, reason, starting, still_cures, waits_for,
 };
 use super::matter::Remedy;
-use super::record::{Accept, Begin, Fact, Refusal, RefusalKind, Role, SetPolicy, Sign, Skip, Start, Void};
+use super::record::{
+    Accept, Begin, Fact, Refusal, RefusalKind, Role, SetDecisionRule, SetPolicy, Sign, Skip, Start, Void,
+};
 use super::state::State;
 use super::thing::Thing;
 use crate::message;
@@ -46,6 +48,7 @@ pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refu
         owner: note("owner", &begin.owner)?,
         identity: note("identity", &begin.identity)?,
         lubricants: begin.lubricants,
+        decision_rule: begin.decision_rule,
     }))
 }
 
@@ -56,6 +59,15 @@ pub(super) fn set_policy(context: &Context, policy: &SetPolicy) -> Result<Vec<Fa
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     Ok(vec![Fact::PolicySet(SetPolicy { reason: reason(&policy.reason)?, ..policy.clone() })])
+}
+
+/// By which rule measured values are judged is for a lead to decide.
+pub(super) fn set_decision_rule(context: &Context, rule: &SetDecisionRule) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        let message = "the rule by which measured values are judged is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    Ok(vec![Fact::DecisionRuleSet(SetDecisionRule { reason: reason(&rule.reason)?, ..rule.clone() })])
 }
 
 pub(super) fn start(state: &State, context: &Context, start: &Start) -> Result<Vec<Fact>, Refusal> {

@@ -19,6 +19,8 @@ pub(super) struct Entry<K, T> {
 #[derive(Debug, Clone)]
 pub(super) struct Series<K, T> {
     entries: Vec<Entry<K, T>>,
+    /// Where the entries about each thing are among all, in the order they came.
+    of_key: HashMap<K, Vec<usize>>,
     latest: HashMap<K, usize>,
     /// Entries after which nothing that was there before holds any more, by what they are about.
     unsettled: HashMap<K, Vec<u64>>,
@@ -26,7 +28,12 @@ pub(super) struct Series<K, T> {
 
 impl<K, T> Default for Series<K, T> {
     fn default() -> Self {
-        Self { entries: Vec::new(), latest: HashMap::new(), unsettled: HashMap::new() }
+        Self {
+            entries: Vec::new(),
+            of_key: HashMap::new(),
+            latest: HashMap::new(),
+            unsettled: HashMap::new(),
+        }
     }
 }
 
@@ -34,6 +41,7 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     /// One more entry, which counts from now on.
     pub fn push(&mut self, seq: u64, key: K, value: T) {
         self.latest.insert(key, self.entries.len());
+        self.of_key.entry(key).or_default().push(self.entries.len());
         self.entries.push(Entry { seq, key, value });
     }
 
@@ -45,7 +53,7 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     /// Something happened after which what was entered before does not hold any more; gives whether there was
     /// anything.
     pub fn unsettle(&mut self, seq: u64, key: K) -> bool {
-        if self.entries.iter().any(|entry| entry.key == key) {
+        if self.of_key.contains_key(&key) {
             self.unsettled.entry(key).or_default().push(seq);
         }
         self.latest.remove(&key).is_some()
@@ -61,13 +69,25 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
 
     /// Finds the entry that counts again, after one was voided, or what had unsettled it.
     pub fn settle(&mut self, key: K, ledger: &Ledger) {
-        let causes = self.unsettled.get(&key).map(Vec::as_slice).unwrap_or_default();
-        let since = causes.iter().rev().copied().find(|seq| ledger.counts(*seq)).unwrap_or(0);
-        let counts = |entry: &Entry<K, T>| entry.key == key && entry.seq > since && ledger.counts(entry.seq);
-        match self.entries.iter().rposition(counts) {
+        let last = self.positions(key, ledger).next_back();
+        match last {
             Some(at) => self.latest.insert(key, at),
             None => self.latest.remove(&key),
         };
+    }
+
+    /// The entries about a thing that hold, in the order they came; the last of them is the one that counts.
+    pub fn valid(&self, key: K, ledger: &Ledger) -> impl Iterator<Item = &Entry<K, T>> {
+        self.positions(key, ledger).map(|at| &self.entries[at])
+    }
+
+    /// Where the entries about a thing are that were neither voided nor unsettled since.
+    fn positions(&self, key: K, ledger: &Ledger) -> impl DoubleEndedIterator<Item = usize> {
+        let causes = self.unsettled.get(&key).map(Vec::as_slice).unwrap_or_default();
+        let since = causes.iter().rev().copied().find(|seq| ledger.counts(*seq)).unwrap_or(0);
+        let of_key = self.of_key.get(&key).map(Vec::as_slice).unwrap_or_default();
+        let valid = move |at: &usize| self.entries[*at].seq > since && ledger.counts(self.entries[*at].seq);
+        of_key.iter().copied().filter(valid)
     }
 
     /// Every entry, in the order they came.

@@ -26,6 +26,7 @@ use super::work::tighten::otherwise;
 use super::work::tighten::remark::Earlier;
 use super::work::tighten::state::{Entering, Joints};
 use super::work::turn::state::{self as turn, Turns};
+use crate::clearance::DecisionRule;
 use crate::plan::{OperationIx, Plan, Work};
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
@@ -99,6 +100,8 @@ pub struct State {
     pub begun_by: Stamp,
     /// What is done with torques where another lubricant is used than the one they were given for.
     pub policy: LubricantPolicy,
+    /// The rule by which measured values are judged.
+    pub decision_rule: DecisionRule,
     /// Sequence number of the last event.
     pub seq: u64,
     /// When the last event was recorded.
@@ -184,6 +187,7 @@ impl State {
             plan_ref: begun.plan.clone(),
             moves: Vec::new(),
             policy: begun.lubricants.unwrap_or_default(),
+            decision_rule: begun.decision_rule.unwrap_or(DecisionRule::BEFORE_CHOICE),
             begun: begun.clone(),
             begun_by: stamp,
             seq: event.seq,
@@ -311,6 +315,10 @@ impl State {
             Fact::ShellsCounted(fact) => self.sizes.count(&plan, seq, fact),
             Fact::PolicySet(fact) => {
                 self.policy = fact.lubricants;
+                None
+            }
+            Fact::DecisionRuleSet(fact) => {
+                self.decision_rule = fact.decision_rule;
                 None
             }
             Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) | Fact::Allowed(_) | Fact::Lubricated(_) => {

@@ -14,6 +14,7 @@ use super::waits::view::{PromiseView, WaitView};
 use super::wanted::WantedFigure;
 use super::work::measure::clearances::ClearanceLine;
 use super::work::parts::bench::SlotView;
+use crate::clearance::DecisionRule;
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -45,6 +46,8 @@ pub struct BuildView {
     pub identity: Option<String>,
     /// What is done with torques where another lubricant is used than they were given for.
     pub lubricants: LubricantPolicy,
+    /// The rule by which its measured values are judged.
+    pub decision_rule: DecisionRule,
     /// Who began it.
     pub begun_by: Person,
     /// When it was begun.
@@ -93,6 +96,7 @@ impl State {
             owner: self.begun.owner.clone(),
             identity: self.begun.identity.clone(),
             lubricants: self.policy,
+            decision_rule: self.decision_rule,
             begun_by: (*self.begun_by.by).clone(),
             begun_at: self.begun_by.at,
             current: current(&statuses).map(|at| self.plan[at].id.clone()),

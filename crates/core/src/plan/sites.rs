@@ -46,6 +46,8 @@ pub struct Site {
     pub expansion_per_k: f64,
     /// Diameter of the plastic strip, mm, where the readings are its flattened widths.
     pub strip_mm: Option<f64>,
+    /// Whether it is a bore that is read with its bearing shells in.
+    pub shells_in: bool,
     /// What makes it be measured again.
     pub again: Vec<Cause>,
 }
@@ -139,6 +141,24 @@ pub struct Place {
     pub angle_deg: Option<f64>,
     /// Crank angle after top dead centre, degrees, in a series over the crank angle.
     pub crank_deg: Option<f64>,
+}
+
+impl Place {
+    /// Whether it lies along the load line, to within 30°: what has no direction does.
+    pub fn on_load_line(&self) -> bool {
+        self.angle_deg.is_none_or(|angle| {
+            let off = angle.rem_euclid(180.0);
+            off.min(180.0 - off) <= 30.0
+        })
+    }
+}
+
+impl Site {
+    /// Whether a clearance is judged by one of its places: a bore with its shells in is wider at the parting line by
+    /// design (eccentricity), and judged along the load line alone.
+    pub fn judges(&self, place: &Place) -> bool {
+        !self.shells_in || place.on_load_line()
+    }
 }
 
 /// A clearance, or another figure that follows from sizes, for every member of its families.

@@ -28,6 +28,8 @@ pub struct Sheet {
     pub versions: Vec<VersionView>,
     /// What the engine is for, where it was said.
     pub use_for: Option<String>,
+    /// The rule by which its measured values are judged, with its edition.
+    pub decision_rule: &'static str,
     /// Whose engine it is, where it was said.
     pub owner: Option<String>,
     /// What the engine itself says it is, where it was said.
@@ -121,6 +123,7 @@ impl Sheet {
             plan: view.plan,
             versions: view.versions,
             use_for: view.use_for,
+            decision_rule: view.decision_rule.name(),
             owner: view.owner,
             identity: view.identity,
             status: view.status,

@@ -59,8 +59,15 @@ impl Builder {
         let sizes = ideal_sizes(&plan, use_for);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (name, use_for) = ("Whole".to_owned(), use_for.map(str::to_owned));
-        let wanted =
-            Begin { name, plan: of, use_for, owner: None, identity: Some("1".into()), lubricants: None };
+        let wanted = Begin {
+            name,
+            plan: of,
+            use_for,
+            owner: None,
+            identity: Some("1".into()),
+            lubricants: None,
+            decision_rule: None,
+        };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("begun");

@@ -7,6 +7,7 @@ mod told;
 use anyhow::{Context, Result};
 use hand::Hand;
 pub use plans::PLANS;
+use rigore_core::clearance::DecisionRule;
 use rigore_core::engine::{Away, Begin, Instrument, PlanRef, Role, State};
 use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
 use time::{Duration, OffsetDateTime};
@@ -83,6 +84,7 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
         owner: build.owner.clone(),
         identity: build.identity.clone(),
         lubricants: Some(shop.policy),
+        decision_rule: Some(DecisionRule::USUAL),
     };
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;

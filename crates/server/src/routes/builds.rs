@@ -8,6 +8,7 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use axum::{Extension, Json};
+use rigore_core::clearance::DecisionRule;
 use rigore_core::engine::{
     self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools, Using,
 };
@@ -41,6 +42,9 @@ pub struct NewBuild {
     /// What is done with torques where another lubricant is used; what the shop does where it is left out.
     #[serde(default)]
     pub lubricants: Option<LubricantPolicy>,
+    /// The rule by which measured values are judged; that of the shop where it is left out.
+    #[serde(default)]
+    pub decision_rule: Option<DecisionRule>,
 }
 
 /// The answer to a command: what it led to. The same command is answered the same again.
@@ -95,6 +99,10 @@ pub async fn begin(
         lubricants: Some(match new.lubricants {
             Some(policy) => policy,
             None => app.store.policy().await?,
+        }),
+        decision_rule: Some(match new.decision_rule {
+            Some(rule) => rule,
+            None => app.store.decision_rule().await?,
         }),
     };
     let begun = app.store.begin(new.id, &by, OffsetDateTime::now_utc(), new.id, &wanted).await?;

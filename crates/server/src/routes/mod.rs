@@ -5,6 +5,7 @@ pub mod builds;
 pub mod calc;
 pub mod certificates;
 pub mod checks;
+pub mod choices;
 pub mod clamp_load;
 pub mod day;
 pub mod drafts;

@@ -63,8 +63,15 @@ impl Bench {
     }
 
     async fn begin(&self, name: &str, plan: PlanRef) -> Result<Recorded, StoreError> {
-        let wanted =
-            Begin { name: name.into(), plan, use_for: None, owner: None, identity: None, lubricants: None };
+        let wanted = Begin {
+            name: name.into(),
+            plan,
+            use_for: None,
+            owner: None,
+            identity: None,
+            lubricants: None,
+            decision_rule: None,
+        };
         self.store.begin(self.build, &self.by, OffsetDateTime::now_utc(), self.build, &wanted).await
     }
 
@@ -276,6 +283,7 @@ async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on
         owner: None,
         identity: None,
         lubricants: None,
+        decision_rule: None,
     };
     let other = store.begin(bench.build, &bench.by, OffsetDateTime::now_utc(), Uuid::now_v7(), &wanted).await;
     assert!(matches!(other.unwrap_err(), StoreError::Refused(Refusal { kind: RefusalKind::Stale, .. })));
@@ -313,8 +321,15 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     {
         bench.build = Uuid::now_v7();
         let (owner, identity) = (Some(owner.into()), Some(identity.into()));
-        let wanted =
-            Begin { name: name.into(), plan: of.clone(), use_for: None, owner, identity, lubricants: None };
+        let wanted = Begin {
+            name: name.into(),
+            plan: of.clone(),
+            use_for: None,
+            owner,
+            identity,
+            lubricants: None,
+            decision_rule: None,
+        };
         let at = OffsetDateTime::now_utc();
         store.begin(bench.build, &bench.by, at, bench.build, &wanted).await.expect("begun");
     }

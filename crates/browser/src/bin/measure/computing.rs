@@ -268,6 +268,7 @@ fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
         owner: None,
         identity: None,
         lubricants: None,
+        decision_rule: None,
     };
     let event = |(seq, fact)| Event {
         v: EVENT_FORMAT,

@@ -129,6 +129,7 @@ async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
         owner: Some(format!("Owner {n}")),
         identity: Some(format!("N-{n:07}")),
         lubricants: None,
+        decision_rule: None,
     };
     store.begin(build, &by, now, Uuid::now_v7(), &begin).await?;
     let roster = Roster::default();

@@ -8,7 +8,7 @@ use super::instrument::Method;
 use super::items::Confirm;
 use super::line::{Accept, MoveTo, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricate, SetPolicy};
-use super::measure::{ChooseShells, CountShells, Measure};
+use super::measure::{ChooseShells, CountShells, Measure, SetDecisionRule};
 use super::parts::{Fit, RemarkPart};
 use super::tighten::{Act, AllowFurther, Loosen, Pull, SetWrench};
 use super::turn::Turn;
@@ -63,6 +63,8 @@ pub enum Do {
     Lubricate(Lubricate),
     /// Decide what is done with torques where another lubricant is used.
     SetPolicy(SetPolicy),
+    /// Decide by which rule measured values are judged.
+    SetDecisionRule(SetDecisionRule),
     /// Record a pull.
     Pull(Pull),
     /// Let a fastener be pulled further than the plan allows.

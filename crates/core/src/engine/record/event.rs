@@ -8,7 +8,7 @@ use super::instrument::Instrument;
 use super::items::Confirm;
 use super::line::{Accept, Begin, Moved, Sign, Skip, Start, Void};
 use super::lubricate::{Lubricated, SetPolicy};
-use super::measure::{ChooseShells, CountShells, Measured};
+use super::measure::{ChooseShells, CountShells, Measured, SetDecisionRule};
 use super::parts::{Fit, RemarkPart};
 use super::person::Person;
 use super::tighten::{Acted, Allowed, Loosened, Pulled, WrenchSet};
@@ -75,6 +75,8 @@ pub enum Fact {
     Lubricated(Box<Lubricated>),
     /// What is done with torques where another lubricant is used.
     PolicySet(SetPolicy),
+    /// By which rule measured values are judged.
+    DecisionRuleSet(SetDecisionRule),
     /// A wrench was pulled.
     Pulled(Pulled),
     /// A fastener may be pulled further than the plan allows.
@@ -149,6 +151,7 @@ impl Fact {
             | Self::Voided(_)
             | Self::Accepted(_)
             | Self::PolicySet(_)
+            | Self::DecisionRuleSet(_)
             | Self::FindingDecided(_)
             | Self::Awaited(_)
             | Self::WaitEnded(_)

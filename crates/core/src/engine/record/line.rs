@@ -3,6 +3,7 @@
 
 use super::lubricate::LubricantPolicy;
 use super::subject::Subject;
+use crate::clearance::DecisionRule;
 use serde::{Deserialize, Serialize};
 
 /// The plan a build is built to.
@@ -37,6 +38,9 @@ pub struct Begin {
     /// What is done with torques where another lubricant is used; only what is specified where it is not said.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub lubricants: Option<LubricantPolicy>,
+    /// The rule by which measured values are judged; that of before there was a choice where it is not said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub decision_rule: Option<DecisionRule>,
 }
 
 /// An engine goes on by another version of its plan (C-48).

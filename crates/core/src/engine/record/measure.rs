@@ -1,6 +1,7 @@
 //! Sizes that were read, and graded shells.
 
 use super::instrument::{Instrument, Method};
+use crate::clearance::DecisionRule;
 use serde::{Deserialize, Serialize};
 
 /// Something was measured.
@@ -90,4 +91,15 @@ pub struct CountShells {
     pub grade: String,
     /// How many there are.
     pub count: u32,
+}
+
+/// A lead decides by which rule measured values are judged, on this engine, from now on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct SetDecisionRule {
+    /// The rule.
+    pub decision_rule: DecisionRule,
+    /// Why.
+    pub reason: String,
 }

@@ -33,7 +33,7 @@ pub use items::Confirm;
 pub use line::{Accept, Begin, MoveTo, Moved, PlanRef, Sign, Skip, Start, Void};
 pub use lubricate::{LubricantPolicy, Lubricate, Lubricated, SetPolicy};
 pub use mark::{Mark, Reasoned, Stamp};
-pub use measure::{ChooseShells, CountShells, Measure, Measured};
+pub use measure::{ChooseShells, CountShells, Measure, Measured, SetDecisionRule};
 pub use parts::{Before, Condition, Fit, FreeLength, PartNote, RemarkPart, Remarked};
 pub use person::{Person, Role};
 pub use subject::{Subject, ToolFault};

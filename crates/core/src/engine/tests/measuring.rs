@@ -183,6 +183,7 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
         owner: None,
         identity: None,
         lubricants: None,
+        decision_rule: None,
     };
     let context = Context::new(person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
     let unknown = begin(&plan, &context, &wanted);

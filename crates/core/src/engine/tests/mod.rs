@@ -10,6 +10,7 @@ use uuid::Uuid;
 mod apart;
 mod between;
 mod bottom_end;
+mod certainty;
 mod family;
 mod folding;
 mod instruments;
@@ -87,8 +88,15 @@ impl Shop {
         let plan = plan(text);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (use_for, owner) = (use_for.map(Into::into), Some("Somebody".into()));
-        let wanted =
-            Begin { name: "Test engine".into(), plan: of, use_for, owner, identity: None, lubricants: None };
+        let wanted = Begin {
+            name: "Test engine".into(),
+            plan: of,
+            use_for,
+            owner,
+            identity: None,
+            lubricants: None,
+            decision_rule: None,
+        };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");

@@ -44,6 +44,7 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     if (form == SiteForm::Strip) != strip_mm.is_some_and(|strip| strip > 0.0) {
         table.error("strip", "form \"strip\" and the strip's diameter above zero go together");
     }
+    let shells_in = shells_in(table, form, &places);
     let slot = table
         .has("part")
         .then(|| SlotIx(table.reference("part", "slot", plan.slots.iter().map(|slot| slot.id.as_str()))));
@@ -64,11 +65,23 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
         plausible,
         expansion_per_k,
         strip_mm,
+        shells_in,
     };
     let sites: Vec<Site> = (1..).zip(&keys).map(site).collect();
     plan.sites.extend(sites);
     plan.families.push(Family { id: table.text_or("id", ""), name, slot, sites: first..plan.sites.len() });
     table.finish();
+}
+
+/// Whether a bore is read with its shells in; there is a place on its load line then.
+fn shells_in(table: &Table<'_>, form: SiteForm, places: &[Place]) -> bool {
+    let shells_in = table.flag("shells_in");
+    if shells_in && form != SiteForm::Bore {
+        table.error("shells_in", "only form \"bore\" has shells in it");
+    } else if shells_in && !places.iter().any(Place::on_load_line) {
+        table.error("shells_in", "a direction on the load line is needed among `angles`, such as 0");
+    }
+    shells_in
 }
 
 fn plausible(table: &Table<'_>, dimension: Dimension) -> [f64; 2] {

@@ -53,10 +53,12 @@ pub(super) fn sites(frame: &Frame<'_>, text: &mut Text) {
     };
     let round = "planes = [\"front\", \"rear\"]\nangles = [0, 90]\n";
     let journal = [bore * 0.4, bore * 1.0];
-    put("main-bore", "Main bearing bore, shells in", mains, "bore", round, journal, "steel");
+    let shells_in = format!("shells_in = true\n{round}");
+    put("main-bore", "Main bearing bore, shells in", mains, "bore", &shells_in, journal, "steel");
     put("main-journal", "Main journal", mains, "journal", round, journal, "steel");
     let pin = [bore * 0.35, bore * 0.9];
-    put("rod-bore", "Rod bearing bore, shells in", cylinders, "bore", "angles = [0, 90]\n", pin, "steel");
+    let shells_in = "shells_in = true\nangles = [0, 90]\n";
+    put("rod-bore", "Rod bearing bore, shells in", cylinders, "bore", shells_in, pin, "steel");
     put("rod-journal", "Rod journal", cylinders, "journal", "angles = [0, 90]\n", pin, "steel");
     let cylinder = [bore * 0.97, bore * 1.03];
     put(

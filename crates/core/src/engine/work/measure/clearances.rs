@@ -44,14 +44,18 @@ pub struct ClearanceView {
     pub dimension: Dimension,
     /// The least, mean and most; none until everything it needs is measured.
     pub span: Option<[f64; 3]>,
-    /// How far it may reach to both sides with the uncertainty of each place.
+    /// How far it reaches to both sides with the guard band of each place.
     pub reach: Option<[f64; 2]>,
     /// The worst expanded uncertainty U (k = 2) among its places.
     pub uncertainty: f64,
     /// What may be said about it.
     pub decision: Option<Decision>,
+    /// The rule that says so, with its edition.
+    pub decision_rule: &'static str,
     /// The clearance at each plane along the axis, where there are several.
     pub positions: Vec<Position>,
+    /// The clearance at the parting line of a bore with its shells in: wider by design, and not judged.
+    pub parting_line: Vec<Position>,
     /// A series over the crank angle, where it is the least of one.
     pub series: Vec<Mark>,
     /// Form of the larger part, where it was measured at several places.
@@ -106,7 +110,7 @@ pub struct ClearanceLine {
 
 impl State {
     fn measures(&self) -> Measures<'_> {
-        Measures { plan: &self.plan, sizes: &self.sizes }
+        Measures { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger }
     }
 
     /// The mean of one member of a family that is wholly measured, counted from 0.
@@ -177,7 +181,7 @@ impl State {
         let planned = &self.plan[at];
         let shells = self.sizes.shells.latest((at, member)).map(|chosen| &chosen.value);
         let figure = self.measures().figure(planned, member, shells);
-        figure.decision(&self.window(planned, member, usual)?)
+        figure.decision(&self.window(planned, member, usual)?, self.decision_rule)
     }
 
     /// Every member of one clearance.
@@ -197,7 +201,7 @@ impl State {
         let shells = chosen.map(|chosen| chosen.value.clone());
         let figure = self.measures().figure(planned, member, shells.as_ref());
         let window = self.window(planned, member, usual);
-        let decision = window.and_then(|window| figure.decision(&window));
+        let decision = window.and_then(|window| figure.decision(&window, self.decision_rule));
         let short = window.filter(|window| {
             planned.filed && decision.is_some_and(|d| d != Decision::Inside) && figure.mean < window.target
         });
@@ -210,13 +214,15 @@ impl State {
             number,
             families: planned.all_families().map(|family| self.plan[family].id.clone()).collect(),
             dimension: planned.dimension,
-            reach: figure.reach(),
+            reach: figure.reach(self.decision_rule),
             uncertainty: figure.uncertainty,
             decision,
+            decision_rule: self.decision_rule.name(),
             to_file_mm: short.map(|window| to_file(window.target, figure.mean)),
             second: self.second(planned, member, span, figure.uncertainty),
             span,
             positions: figure.positions,
+            parting_line: figure.parting_line,
             series: figure.series,
             plus_form: figure.plus_form,
             minus_form: figure.minus_form,

@@ -4,9 +4,10 @@ use super::state::{Placed, Shells, Sizes};
 use super::strip;
 use super::sure::Sure;
 use crate::clearance::{
-    Chamber, Decision, Diameter, Form, FormError, Gauge, Window, compression, decide, expanded_uncertainty,
-    nearest_valve_approach, propagated,
+    Chamber, Decision, DecisionRule, Diameter, Form, FormError, Window, compression, decide,
+    expanded_uncertainty, nearest_valve_approach, propagated,
 };
+use crate::engine::ledger::Ledger;
 use crate::plan::{Clearance, Cylinder, FamilyIx, Place, Plan, Rule, SiteIx, Size};
 use serde::Serialize;
 
@@ -41,6 +42,8 @@ pub(super) struct Figure {
     /// The worst uncertainty of what was read so far.
     pub uncertainty: f64,
     pub positions: Vec<Position>,
+    /// What it is where a bore with its shells in is wider by design: shown, and not judged.
+    pub parting_line: Vec<Position>,
     pub series: Vec<Mark>,
     pub plus_form: Option<FormError>,
     pub minus_form: Option<FormError>,
@@ -54,16 +57,17 @@ impl Figure {
         Some([fold(f64::min), self.mean, fold(f64::max)])
     }
 
-    /// How far the values may reach with their uncertainty, to both sides.
-    pub fn reach(&self) -> Option<[f64; 2]> {
-        let low = self.values.iter().map(|sure| sure.value - sure.u).reduce(f64::min)?;
-        let high = self.values.iter().map(|sure| sure.value + sure.u).reduce(f64::max)?;
+    /// How far the values reach with their guard bands, to both sides.
+    pub fn reach(&self, rule: DecisionRule) -> Option<[f64; 2]> {
+        let low = self.values.iter().map(|sure| sure.value - rule.guard_band(sure.u)).reduce(f64::min)?;
+        let high = self.values.iter().map(|sure| sure.value + rule.guard_band(sure.u)).reduce(f64::max)?;
         Some([low, high])
     }
 
     /// What may be said: the worst of what may be said of each place.
-    pub fn decision(&self, window: &Window) -> Option<Decision> {
-        self.values.iter().map(|sure| decide(sure.value, sure.u, window)).reduce(Decision::worse)
+    pub fn decision(&self, window: &Window, rule: DecisionRule) -> Option<Decision> {
+        let of_place = |sure: &Sure| decide(sure.value, rule.guard_band(sure.u), window);
+        self.values.iter().map(of_place).reduce(Decision::worse)
     }
 }
 
@@ -72,6 +76,7 @@ impl Figure {
 pub(super) struct Measures<'a> {
     pub plan: &'a Plan,
     pub sizes: &'a Sizes,
+    pub ledger: &'a Ledger,
 }
 
 impl<'a> Measures<'a> {
@@ -82,6 +87,17 @@ impl<'a> Measures<'a> {
     /// The mean of a site that is wholly measured.
     pub fn mean(self, family: FamilyIx, member: usize) -> Option<f64> {
         mean(&self.whole(family, member)?)
+    }
+
+    /// Standard uncertainty of a reading: that of its instrument, and how well it was repeated where it was.
+    fn standard_uncertainty(self, reading: &Placed) -> f64 {
+        reading.value.gauge.standard_uncertainty().hypot(self.sizes.repeatability(reading, self.ledger))
+    }
+
+    /// The worst expanded uncertainty U (k = 2) among some readings.
+    fn worst_of<'r>(self, readings: impl IntoIterator<Item = &'r Placed>) -> f64 {
+        let expanded = |reading| expanded_uncertainty([self.standard_uncertainty(reading)]);
+        readings.into_iter().map(expanded).fold(0.0, f64::max)
     }
 
     fn place(self, reading: &Placed) -> &'a Place {
@@ -117,16 +133,20 @@ impl<'a> Measures<'a> {
         }
         let (larger, smaller) =
             (self.whole(plus, member), minus.map_or(Some(Vec::new()), |f| self.whole(f, member)));
-        let worst = [&larger, &smaller].into_iter().map(|part| worst_of(part.iter().flatten().copied()));
+        let worst = [&larger, &smaller].into_iter().map(|part| self.worst_of(part.iter().flatten().copied()));
         let unpaired = worst.fold(0.0, f64::hypot);
         let plus_form = larger.as_deref().and_then(|readings| self.form_error(readings));
         let minus_form = smaller.as_deref().and_then(|readings| self.form_error(readings));
         let (Some(larger), Some(smaller), Some(between)) = (larger, smaller, between) else {
             return Figure { uncertainty: unpaired, plus_form, minus_form, ..Figure::default() };
         };
+        let (larger, parting): (Vec<&Placed>, Vec<&Placed>) =
+            larger.into_iter().partition(|bore| self.judges(bore));
         let value = |bore: &Placed, journal: Option<&Placed>| Sure {
             value: bore.value.value - journal.map_or(0.0, |journal| journal.value.value) - between,
-            u: expanded_uncertainty(std::iter::once(bore).chain(journal).map(gauge)),
+            u: expanded_uncertainty(
+                std::iter::once(bore).chain(journal).map(|of| self.standard_uncertainty(of)),
+            ),
         };
         let values: Vec<Sure> = if smaller.is_empty() {
             larger.iter().map(|bore| value(bore, None)).collect()
@@ -137,6 +157,7 @@ impl<'a> Measures<'a> {
             uncertainty: values.iter().map(|sure| sure.u).fold(0.0, f64::max),
             mean: mean(&larger).unwrap_or_default() - mean(&smaller).unwrap_or_default() - between,
             positions: self.positions(&larger, &smaller, between),
+            parting_line: self.parting_line(&parting, &smaller, between),
             values,
             series: Vec::new(),
             plus_form,
@@ -229,12 +250,29 @@ impl<'a> Measures<'a> {
         positions
     }
 
+    /// The clearance at each place of a bore with its shells in that lies at the parting line.
+    fn parting_line(self, parting: &[&Placed], smaller: &[&Placed], between: f64) -> Vec<Position> {
+        let position = |bore: &&Placed| {
+            let place = self.place(bore);
+            let there: Vec<&Placed> =
+                smaller.iter().copied().filter(|reading| same_plane(place, self.place(reading))).collect();
+            let journal = mean(&there).or_else(|| mean(smaller)).unwrap_or_default();
+            Position { name: place.name.clone(), value_mm: bore.value.value - journal - between }
+        };
+        parting.iter().map(position).collect()
+    }
+
+    fn judges(self, reading: &Placed) -> bool {
+        self.plan[reading.key.0].judges(self.place(reading))
+    }
+
     fn form_error(self, readings: &[&Placed]) -> Option<FormError> {
         let of = |reading: &&Placed| {
             let place = self.place(reading);
             Diameter { plane: place.plane, direction_deg: place.angle_deg, value_mm: reading.value.value }
         };
-        (readings.len() > 1).then(|| FormError::of(&readings.iter().map(of).collect::<Vec<_>>()))
+        let judged = readings.iter().filter(|reading| self.judges(reading)).map(of).collect::<Vec<_>>();
+        (judged.len() > 1).then(|| FormError::of(&judged))
     }
 
     /// The least of a series over the crank angle; what was read so far is shown before it is whole.
@@ -248,7 +286,7 @@ impl<'a> Measures<'a> {
         let points: Option<Vec<(f64, f64)>> =
             series.iter().map(|mark| Some((mark.crank_deg, mark.value_mm?))).collect();
         let least = points.and_then(|points| nearest_valve_approach(&points));
-        let u = worst_of(self.sizes.readings_on(self.plan, site));
+        let u = self.worst_of(self.sizes.readings_on(self.plan, site));
         Figure {
             values: least.iter().map(|(_, least)| Sure { value: *least, u }).collect(),
             mean: least.map_or(0.0, |(_, least)| least),
@@ -263,7 +301,7 @@ impl<'a> Measures<'a> {
             Size::Fixed(value) => Some((*value, 0.0)),
             Size::Measured(family) => {
                 let readings = self.whole(*family, member)?;
-                Some((mean(&readings)?, worst_of(readings)))
+                Some((mean(&readings)?, self.worst_of(readings)))
             }
         };
         let sizes = cylinder.sizes().into_iter().map(size).collect::<Option<Vec<(f64, f64)>>>()?;
@@ -293,15 +331,6 @@ fn same_plane(a: &Place, b: &Place) -> bool {
 fn mean(readings: &[&Placed]) -> Option<f64> {
     let values: Vec<f64> = readings.iter().map(|reading| reading.value.value).collect();
     Form::of(&values).map(|form| form.mean_mm)
-}
-
-fn gauge(reading: &Placed) -> Gauge {
-    reading.value.gauge
-}
-
-/// The worst expanded uncertainty U (k = 2) among some readings.
-fn worst_of<'a>(readings: impl IntoIterator<Item = &'a Placed>) -> f64 {
-    readings.into_iter().map(|reading| expanded_uncertainty([gauge(reading)])).fold(0.0, f64::max)
 }
 
 /// Thickness of the shells in between, mm; `None` while they are not chosen.

@@ -1,6 +1,6 @@
 //! Every size that was read, and the shells that were chosen.
 
-use crate::clearance::{Gauge, to_reference_temperature};
+use crate::clearance::{Gauge, repeatability, repeats, to_reference_temperature};
 use crate::engine::ledger::Ledger;
 use crate::engine::record::{ChooseShells, CountShells, Instrument, Measured, Method};
 use crate::engine::series::{Entry, Series};
@@ -118,6 +118,15 @@ impl Sizes {
     /// The reading that counts at a place: the last one that was not voided.
     pub fn reading(&self, site: SiteIx, place: usize) -> Option<&Placed> {
         self.readings.latest((site, place))
+    }
+
+    /// Experimental standard deviation of a reading that counts with those before it that it repeats, taken with the
+    /// same instrument; zero where the place was read once.
+    pub fn repeatability(&self, reading: &Placed, ledger: &Ledger) -> f64 {
+        let alike = |entry: &&Placed| entry.value.instrument.id == reading.value.instrument.id;
+        let valid = self.readings.valid(reading.key, ledger).filter(alike);
+        let read: Vec<f64> = valid.map(|entry| entry.value.value).collect();
+        repeatability(repeats(&read, reading.value.gauge.standard_uncertainty()))
     }
 
     /// The readings that count on a site, in the order of its places.

@@ -1,0 +1,37 @@
+//! What a shop has chosen for its engines.
+
+use crate::answers::{Looking, Refused, TooLarge, Who, WrongField};
+use crate::extract::{Body, Lead};
+use crate::{App, Problem};
+use axum::Json;
+use axum::extract::State;
+use rigore_core::clearance::DecisionRule;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+
+/// How the shop judges what it measures.
+#[derive(Debug, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct MeasuringRule {
+    /// The rule by which measured values are judged on engines that are begun from now on.
+    pub decision_rule: DecisionRule,
+}
+
+/// The rule by which measured values are judged.
+#[utoipa::path(get, path = "/api/measuring-rule", responses((status = 200, body = MeasuringRule), Who, Looking))]
+pub async fn measuring_rule(State(app): State<App>) -> Result<Json<MeasuringRule>, Problem> {
+    Ok(Json(MeasuringRule { decision_rule: app.store.decision_rule().await? }))
+}
+
+/// Chooses the rule by which measured values are judged on engines that are begun from now on.
+#[utoipa::path(put, path = "/api/measuring-rule", request_body = MeasuringRule,
+    responses((status = 200, body = MeasuringRule), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn set_measuring_rule(
+    State(app): State<App>,
+    Lead(by): Lead,
+    Body(chosen): Body<MeasuringRule>,
+) -> Result<Json<MeasuringRule>, Problem> {
+    app.store.set_decision_rule(chosen.decision_rule, &by.name, OffsetDateTime::now_utc()).await?;
+    Ok(Json(chosen))
+}

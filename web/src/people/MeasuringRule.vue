@@ -1,0 +1,37 @@
+<script setup lang="ts">
+// The rule by which this shop judges what it measures.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { api, Refused, take, type Schemas } from '../api/client'
+import { isLead } from '../api/session'
+import { decisionRules } from '../ui/decisionRules'
+
+const client = useQueryClient()
+const { data } = useQuery({ queryKey: ['measuring-rule'], queryFn: async () => take(await api.GET('/api/measuring-rule')) })
+const message = ref('')
+
+async function choose(decision_rule: Schemas['DecisionRule']) {
+  message.value = ''
+  try {
+    take(await api.PUT('/api/measuring-rule', { body: { decision_rule } }))
+    message.value = 'Saved. It applies to engines that are added from now on.'
+  } catch (caught) {
+    message.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+  }
+  await client.invalidateQueries({ queryKey: ['measuring-rule'] })
+}
+</script>
+
+<template>
+  <fieldset class="mt-6" data-test="measuring-rule">
+    <legend class="text-2xl font-semibold">Measurements judged by</legend>
+    <div v-if="data" class="mt-2 grid gap-2 sm:grid-cols-2">
+      <label v-for="rule in decisionRules" :key="rule.value" class="flex min-h-11 gap-3 border border-rule p-3" :class="data.decision_rule === rule.value && 'border-ink'">
+        <input type="radio" name="measuring-rule" class="mt-1 size-5" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
+        <span><b class="block">{{ rule.name }}</b><span class="text-dim">{{ rule.says }}</span></span>
+      </label>
+    </div>
+    <p class="mt-1 text-dim">Between inside and outside a value is too close to call. A place that is read more than once counts as sure as it repeats.</p>
+    <p role="status" class="mt-1 font-semibold">{{ message }}</p>
+  </fieldset>
+</template>
