@@ -16,6 +16,7 @@ export const router = createRouter({
     { path: '/plans/:hash', name: 'plan', component: () => import('./plans/PlanPage.vue') },
     { path: '/plans/:hash/joints/:joint', name: 'joint', component: () => import('./plans/JointSheetPage.vue') },
     { path: '/friction', name: 'friction', component: () => import('./friction/FrictionPage.vue') },
+    { path: '/friction/tests', name: 'friction-tests', component: () => import('./friction/FrictionTestsPage.vue') },
     { path: '/clamp-load', name: 'clamp-load', component: () => import('./rig/ClampLoadPage.vue') },
     { path: '/calculate/:name?', name: 'calculate', component: () => import('./calculate/CalculatePage.vue') },
     { path: '/practice', name: 'practice', component: () => import('./rig/PracticePage.vue') },

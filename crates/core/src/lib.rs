@@ -6,7 +6,7 @@
 //!
 //! Read it from the bottom up: [`quantity`], [`message`], [`fastener`], [`friction`], [`joint`], [`tightening`]
 //! and [`clearance`] are mechanics; [`document`] reads TOML and [`table`] what machines write; [`plan`] is what should be done;
-//! [`engine`] is what was done; [`day`] what that leaves to do and when; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
+//! [`engine`] is what was done; [`friction_test`] what a bolt in the vice shows; [`day`] what that leaves to do and when; [`sheet`] is how it reads on paper; [`calc`] offers the mechanics by
 //! name. No file imports one above it.
 
 #![cfg_attr(test, allow(clippy::float_cmp, reason = "a figure that was typed is kept to the last digit"))]
@@ -18,6 +18,7 @@ pub mod document;
 pub mod engine;
 pub mod fastener;
 pub mod friction;
+pub mod friction_test;
 mod iso_date;
 pub mod joint;
 pub mod message;

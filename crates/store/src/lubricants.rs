@@ -34,15 +34,19 @@ pub struct BatchShown {
     pub at: OffsetDateTime,
     /// What its bolts come to.
     pub spread: Spread,
+    /// Whether they were tried in the vice, and not on engines.
+    pub in_vice: bool,
 }
 
 /// The friction of one kind of fastener on one lubricant.
 #[derive(Debug, Clone, PartialEq)]
 pub struct KindShown {
-    /// What all bolts come to.
+    /// What the bolts of engines come to; where there are none, those that were tried in the vice.
     pub measured: Measured,
     /// The same by batch, the one that was read last at the end.
     pub batches: Vec<BatchShown>,
+    /// Whether no bolt of an engine has shown it.
+    pub only_in_vice: bool,
 }
 
 /// One bolt of the shop with what it has shown.
@@ -65,14 +69,21 @@ struct Gathered {
     /// The fastener, and the lubricant on its thread and under its head.
     key: [String; 3],
     factors: Vec<f64>,
+    /// What bolts in the vice have shown.
+    in_vice: Vec<f64>,
     batches: Vec<BatchShown>,
 }
 
 impl Gathered {
+    fn fresh(key: [String; 3]) -> Self {
+        Self { key, factors: Vec::new(), in_vice: Vec::new(), batches: Vec::new() }
+    }
+
     fn come_to(self) -> Option<KindShown> {
-        let Self { key: [fastener, thread, bearing], mut factors, batches } = self;
-        let measured = Measured { fastener, thread, bearing, all: Spread::of(&mut factors)? };
-        Some(KindShown { measured, batches })
+        let Self { key: [fastener, thread, bearing], mut factors, mut in_vice, batches } = self;
+        let only_in_vice = factors.is_empty();
+        let all = Spread::of(if only_in_vice { &mut in_vice } else { &mut factors })?;
+        Some(KindShown { measured: Measured { fastener, thread, bearing, all }, batches, only_in_vice })
     }
 }
 
@@ -160,11 +171,32 @@ impl Store {
         self.choose_for_shop(POLICY, &policy, by, at).await
     }
 
-    /// The friction that the shop's bolts have shown, by fastener and lubricant.
+    /// The friction that the shop's bolts have shown, by fastener and lubricant: on engines, and in the vice.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn frictions(&self) -> Result<Vec<KindShown>, StoreError> {
+        let (mut kinds, tests) = tokio::try_join!(self.gathered(), self.friction_tests())?;
+        for row in tests.into_iter().rev().filter(|row| row.voided.is_none()) {
+            for shown in row.test.shown() {
+                let key = [shown.fastener, shown.thread, shown.bearing];
+                let known = kinds.iter().position(|kind| kind.key == key);
+                let at = known.unwrap_or(kinds.len());
+                if known.is_none() {
+                    kinds.push(Gathered::fresh(key));
+                }
+                kinds[at].in_vice.push(shown.k);
+                let spread = Spread::of(&mut [shown.k]);
+                let batch = |spread| BatchShown { batch: shown.batch, at: row.at, spread, in_vice: true };
+                kinds[at].batches.extend(spread.map(batch));
+            }
+        }
+        kinds.sort_by(|a, b| a.key.cmp(&b.key));
+        Ok(kinds.into_iter().filter_map(Gathered::come_to).collect())
+    }
+
+    /// What the bolts of engines have shown.
+    async fn gathered(&self) -> Result<Vec<Gathered>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT kind, thread, bearing, batch, factors AS "factors!", at AS "at!"
              FROM nut_factor_groups AS groups CROSS JOIN LATERAL (
@@ -178,20 +210,23 @@ impl Store {
         for row in rows {
             let key = [row.kind, row.thread, row.bearing];
             if kinds.last().is_none_or(|last| last.key != key) {
-                kinds.push(Gathered { key, factors: Vec::new(), batches: Vec::new() });
+                kinds.push(Gathered::fresh(key));
             }
             let Some(kind) = kinds.last_mut() else { continue };
             let mut factors = row.factors;
             kind.factors.extend_from_slice(&factors);
             let spread = Spread::of(&mut factors);
-            kind.batches.extend(spread.map(|spread| BatchShown { batch: row.batch, at: row.at, spread }));
+            let batch = |spread| BatchShown { batch: row.batch, at: row.at, spread, in_vice: false };
+            kind.batches.extend(spread.map(batch));
         }
-        Ok(kinds.into_iter().filter_map(Gathered::come_to).collect())
+        Ok(kinds)
     }
 
-    /// The same without the batches, as decisions take it.
+    /// What the bolts of engines have shown, without the batches, as decisions take it: in a vice a bolt turns on
+    /// another face than on its engine.
     pub(crate) async fn measured(&self) -> Result<Vec<Measured>, StoreError> {
-        Ok(self.frictions().await?.into_iter().map(|kind| kind.measured).collect())
+        let kinds = self.gathered().await?.into_iter().filter_map(Gathered::come_to);
+        Ok(kinds.map(|kind| kind.measured).collect())
     }
 
     /// Every bolt that has shown its friction, the latest first.

@@ -4046,6 +4046,8 @@ export interface components {
             rest?: boolean;
             /** @description What was left of its stretch, where that was measured: `0.001 mm`. */
             left?: string | null;
+            /** @description How much shorter it got, where the gauge was zeroed on the tight fastener: `0.142 mm`. */
+            released?: string | null;
             /** @description Symbol of the unit that a bare figure of it is in; mm when left out. */
             unit?: string | null;
             /** @description Key of the gauge it was measured with. */
@@ -4086,6 +4088,11 @@ export interface components {
              * @description How much longer it was then than it had been free, mm, where that was measured.
              */
             left_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much shorter it got, mm, where the gauge was zeroed on the tight fastener.
+             */
+            released_mm?: number | null;
             instrument?: components["schemas"]["Instrument"] | null;
         };
         /** @description What comes between two faces that turn on each other, with the range its friction lies in. */
@@ -5355,6 +5362,20 @@ export interface components {
             /** @description Who may use it, by name; everybody where nobody is named. */
             kept_for: string[];
         };
+        /** @description A fastener whose stretch was read while it was loosened. */
+        ReleasedView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read, and what that says. */
+            words: components["schemas"]["Message"];
+            /** @description Whether it held another clamp load than its pulls should have left. */
+            off: boolean;
+        };
         /** @description How much work is left. */
         Remaining: {
             /**
@@ -6410,6 +6431,8 @@ export interface components {
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
             pull_count: number;
+            /** @description Fasteners whose stretch was read while they were loosened, the last one first. */
+            released: components["schemas"]["ReleasedView"][];
         };
         /**
          * @description Why an instrument does not fit what it is to read (C-7).

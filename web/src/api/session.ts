@@ -7,6 +7,8 @@ import { api, onNobody, take, type Schemas } from './client'
 type Session = Schemas['SessionView']
 /** What the server last said; nothing before it was asked. */
 export const session = ref<Session>()
+/** Whether whoever is signed in may record work. */
+export const mayRecord = computed(() => !!session.value?.person && session.value.person.role !== 'viewer')
 export const isLead = computed(() => session.value?.person?.role === 'lead')
 const windows = new BroadcastChannel('rigore-session')
 

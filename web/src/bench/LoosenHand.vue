@@ -8,8 +8,9 @@ import { takesKeys, vFocus } from '../ui/focus'
 import { gauges } from '../ui/preferences'
 import { unitOf } from '../ui/units'
 import { letGo, useHand } from './hand'
+import ReleasedField from './ReleasedField.vue'
 
-const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; left: number }>()
+const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; stretchGauges: Schemas['ToolFit'][]; left: number }>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
 const { bench, busy, act } = useHand()
@@ -19,17 +20,25 @@ const STRETCH = 'stretch'
 const fitting = computed(() => props.tools.filter((tool) => tool.suits))
 const gauge = computed(() => fitting.value.find((tool) => tool.id === gauges.value[STRETCH]) ?? fitting.value[0])
 const stays = ref('')
+/** How much shorter it got where the gauge was zeroed on it while it was tight. */
+const released = ref('')
+const measuredTight = ref<{ released?: string; unit?: string; instrument?: string }>({})
+const reads = ref(false)
 const field = ref<HTMLInputElement>()
 takesKeys(field)
 watch(
   () => props.step.fastener,
-  () => (stays.value = ''),
+  () => {
+    stays.value = ''
+    released.value = ''
+    measuredTight.value = {}
+  },
 )
 
 async function loose(rest: boolean) {
   const { joint } = props.step
   const fastener = (!rest && selected.value) || props.step.fastener
-  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('clearance'), instrument: gauge.value?.id } : {}
+  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('clearance'), instrument: gauge.value?.id } : rest ? {} : measuredTight.value
   const recorded = letGo(selected, null)
   if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest, ...measured })) {
     stays.value = ''
@@ -75,6 +84,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <template v-else>
     <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
     <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">It is loose</button>
+    <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" @measured="measuredTight = $event" />
+    <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">Read how far it is stretched</button>
     <button v-if="left > 1 && !selected" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
   </template>
 </template>

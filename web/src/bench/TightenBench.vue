@@ -6,7 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { acknowledged } from '../ui/preferences'
 import { playVerdict, wakeSound } from '../ui/sound'
-import { figure, isLength } from '../ui/units'
+import { figure, isLength, say } from '../ui/units'
 import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
 import ClimbPicture from './ClimbPicture.vue'
@@ -14,6 +14,7 @@ import FastenerMap from './FastenerMap.vue'
 import FilmLine from './FilmLine.vue'
 import { useHand } from './hand'
 import LoosenHand from './LoosenHand.vue'
+import ReleasedField from './ReleasedField.vue'
 import OffTargetHand from './OffTargetHand.vue'
 import OrderPictures from './OrderPictures.vue'
 import PullHand from './PullHand.vue'
@@ -43,6 +44,9 @@ const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** What of the joint is to be taken apart again: one fastener, or all of it; or a bead that is laid again. */
 const apart = ref<{ fastener: string | null } | { bead: Schemas['Clock'] } | null>(null)
+/** How much shorter a tight bolt got when it was loosened, as it is typed, and as it is sent. */
+const released = ref('')
+const measured = ref<{ released?: string; unit?: string; instrument?: string }>({})
 const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.tight) ?? [])
 const bead = computed(() => bench.value.clocks.find((clock) => clock.operation === bench.value.operation.id))
 const apartTitle = computed(() => {
@@ -59,7 +63,7 @@ const apartAbout = computed(() => {
 })
 const reasons = computed(() => {
   if (apart.value && 'bead' in apart.value) return ['Skinned before the bolts were in', 'Squeezed out unevenly']
-  return [...(broughtHere.value ? [broughtHere.value] : []), 'Something under it was wrong', 'A part was forgotten', 'Trial measurement']
+  return [...(broughtHere.value ? [broughtHere.value] : []), 'Something under it was wrong', 'A part was forgotten', 'Trial measurement', ...(apart.value?.fastener ? ['To check its stretch'] : [])]
 })
 /** Who comes from a problem that lies under a joint is asked at once to take that apart. */
 const [route, router] = [useRoute(), useRouter()]
@@ -80,7 +84,9 @@ async function takeApart(reason: string) {
   apart.value = null
   if (!what || !of) return
   if ('bead' in what) await act({ type: 'act', operation, joint: what.bead.joint, stage: what.bead.stage, again: reason })
-  else await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason })
+  else await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason, ...(what.fastener ? measured.value : {}) })
+  released.value = ''
+  measured.value = {}
   selected.value = null
 }
 /** The last pull where it went wrong and nobody has acknowledged it: it comes before the next one. */
@@ -199,7 +205,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :usual="reasons"
         @close="apart = null"
         @reason="takeApart"
-      />
+      >
+        <ReleasedField v-if="apart && 'fastener' in apart && apart.fastener" v-model="released" :tools="work.gauges" @measured="measured = $event" />
+      </ReasonDialog>
+      <section v-if="work.released.length" aria-label="Stretch read on tight bolts" data-test="released">
+        <p v-for="of in work.released.slice(0, 3)" :key="of.seq" class="py-1 text-lg" :class="of.off && 'font-semibold text-wrong'">{{ of.off ? '▲ ' : '' }}<b>{{ of.fastener }}</b> {{ say(of.words) }}</p>
+      </section>
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
@@ -207,7 +218,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <OffTargetHand v-if="wrong" :pull="wrong" :step="step" @acknowledge="acknowledge" @void="pulls?.voidEntry(wrong.seq)" />
       <PullHand v-else-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
       <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
-      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />
+      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" :stretch-gauges="work.gauges" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />
       <template v-else>
         <p class="headline">
           {{ work.task === 'loosen' ? 'All loose' : bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent } from 'vue'
 import { api, take, type Schemas } from '../api/client'
-import { digits, figure, short } from '../ui/units'
+import { digits, figure, say, short } from '../ui/units'
 
 const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
@@ -77,6 +77,16 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
           {{ percent(why.forecast.pitch_share) }} into stretch, {{ percent(why.forecast.thread_share) }} thread,
           {{ percent(why.forecast.bearing_share) }} head; K {{ why.forecast.nut_factor.toFixed(3) }}
         </dd>
+      </template>
+      <template v-for="line in why.running" :key="line.what">
+        <dt class="text-dim">{{ line.what }}</dt>
+        <dd :class="line.verdict && line.verdict !== 'holds' && 'font-semibold'" :data-test="`running-${line.part}`">
+          {{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ say(line.value) }}<span v-if="line.margin != null" class="whitespace-nowrap text-dim">, margin {{ line.margin.toFixed(2) }}</span>
+        </dd>
+      </template>
+      <template v-if="why.running.length">
+        <dt class="text-dim">Joint</dt>
+        <dd><RouterLink class="underline underline-offset-4" :to="`/plans/${why.plan}/joints/${why.joint}`">Everything about this joint</RouterLink></dd>
       </template>
       <template v-if="why.source">
         <dt class="text-dim">From</dt>

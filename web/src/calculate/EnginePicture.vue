@@ -29,6 +29,18 @@ const shims = computed(() => [
   { of: 'Then', shim: typeof props.result?.shim_mm === 'number' ? props.result.shim_mm : n('shim_mm', 2.5), lash: n('wanted_mm') },
 ])
 const gaps = computed(() => (Array.isArray(props.result?.angles_deg) ? (props.result.angles_deg as number[]) : []))
+/** Clearance over the crank: what is computed as a line, what was measured as rings. */
+const approach = computed(() => {
+  const rows = Array.isArray(props.result?.clearances) ? (props.result.clearances as Record<string, number>[]) : []
+  const angles = rows.map((row) => row.angle_deg!)
+  const heights = rows.flatMap((row) => [row.clearance_mm!, row.measured_mm ?? row.clearance_mm!])
+  const [from, to, most] = [Math.min(...angles), Math.max(...angles), Math.max(...heights, 0.1) * 1.15]
+  const x = (degrees: number) => 50 + ((degrees - from) / (to - from || 1)) * 250
+  const y = (mm: number) => 170 - (mm / most) * 150
+  const points = [...rows].sort((a, b) => a.angle_deg! - b.angle_deg!).map((row) => ({ degrees: row.angle_deg!, x: x(row.angle_deg!), y: y(row.clearance_mm!), measured: row.measured_mm == null ? undefined : y(row.measured_mm) }))
+  const least = props.result ? { x: x(Number(props.result.least_at_deg)), y: y(Number(props.result.least_mm)), mm: Number(props.result.least_mm) } : undefined
+  return { points, least, some: rows.length > 0, measured: points.some((point) => point.measured != null) }
+})
 const ink = { fill: 'none', stroke: 'var(--ink)' }
 const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
 </script>
@@ -50,6 +62,19 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
       <text v-bind="text" :x="of.of === 'Intake' ? 66 : -66" y="3" :text-anchor="of.of === 'Intake' ? 'start' : 'end'" :fill="of.color">{{ of.of }}</text>
     </g>
     <text v-bind="text" x="4" y="-65">Top</text><text v-bind="text" x="4" y="72">Bottom</text>
+  </svg>
+  <svg v-else-if="name === 'valve-clearance' && approach.some" viewBox="0 0 380 205" class="block max-h-72 w-full" role="img" aria-label="Valve to piston over the angle of the crank: computed as a line, measured as rings" v-bind="ink" data-test="picture">
+    <path d="M50 170H310M50 170V12" />
+    <polyline :points="approach.points.map((point) => `${point.x},${point.y}`).join(' ')" stroke="var(--layout)" stroke-width="2.5" />
+    <g v-for="point in approach.points" :key="point.degrees">
+      <circle v-if="point.measured != null" :cx="point.x" :cy="point.measured" r="5" stroke-width="2" />
+      <text v-bind="text" font-size="12" :x="point.x" y="186" text-anchor="middle">{{ Math.round(point.degrees * 10) / 10 }}°</text>
+    </g>
+    <g v-if="approach.least">
+      <circle :cx="approach.least.x" :cy="approach.least.y" r="5" fill="var(--layout)" stroke="none" />
+      <text v-bind="text" font-size="13" font-weight="600" :x="Math.min(approach.least.x + 8, 290)" :y="approach.least.y + 20">{{ label('least_mm', approach.least.mm) }}</text>
+    </g>
+    <text v-bind="text" font-size="12" x="50" y="202">line: computed<template v-if="approach.measured">; rings: measured</template></text>
   </svg>
   <svg v-else-if="name === 'lash-shim'" viewBox="0 0 240 110" class="block max-h-52 w-full" role="img" aria-label="Shim and lash, now and then" v-bind="ink" data-test="picture">
     <g v-for="(of, at) in shims" :key="of.of" :transform="`translate(${30 + at * 105} 0)`">

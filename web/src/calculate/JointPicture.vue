@@ -25,7 +25,8 @@ const growth = computed(() => {
   return ['Parts', 'Bolt'].map((of, at) => ({ of, mm: grows[at]!, long: (grows[at]! / most) * 50 }))
 })
 const amounts = computed(() => (Array.isArray(props.input.amounts_um) ? (props.input.amounts_um as unknown[]).filter((of): of is number => typeof of === 'number') : []))
-const face = computed(() => ({ outer: n('outer_mm', 16), hole: n('hole_mm', 11) }))
+const face = computed(() => ({ outer: n('outer_mm', 16), hole: n('hole_mm', 11), washer: n('washer_mm'), spread: r('spread_mm') }))
+const widest = computed(() => Math.max(face.value.outer, face.value.washer))
 /** The load of a bolt over the speed: it grows with its square. */
 const speed = computed(() => {
   const [at, most] = [n('speed_rpm', 1), n('speed_rpm', 1) * 1.25]
@@ -67,7 +68,9 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
       <text v-bind="text" :x="48 + (um / Math.max(...amounts)) * 240" :y="at * 24 + 18">{{ um }} µm</text>
     </g>
   </svg>
-  <svg v-else-if="name === 'surface-pressure'" :viewBox="`${-face.outer * 0.7} ${-face.outer * 0.6} ${face.outer * 1.4} ${face.outer * 1.2}`" class="block max-h-52 w-full" role="img" aria-label="The ring that carries the load, between face and hole" v-bind="ink" data-test="picture">
+  <svg v-else-if="name === 'surface-pressure'" :viewBox="`${-widest * 0.7} ${-widest * 0.6} ${widest * 1.4} ${widest * 1.2}`" class="block max-h-52 w-full" role="img" :aria-label="face.spread ? 'The ring under the head, and the ring that a washer spreads the load to' : 'The ring that carries the load, between face and hole'" v-bind="ink" data-test="picture">
+    <circle v-if="face.washer" :r="face.washer / 2" fill="var(--face)" stroke-dasharray="4 3" />
+    <circle v-if="face.spread" :r="face.spread / 2" fill="var(--layout)" fill-opacity="0.12" stroke="var(--layout)" />
     <circle :r="face.outer / 2" fill="var(--layout)" fill-opacity="0.25" stroke="var(--layout)" />
     <circle :r="face.hole / 2" fill="var(--plate)" />
     <path :d="`M${-face.outer / 2} 0H${-face.hole / 2}M${face.hole / 2} 0H${face.outer / 2}`" stroke-dasharray="3 2" />

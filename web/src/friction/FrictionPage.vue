@@ -44,6 +44,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     <section class="mt-6" aria-labelledby="measured">
       <div class="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 id="measured" class="text-2xl font-semibold">Measured here</h2>
+        <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests">Friction tests: a bolt in the vice</RouterLink>
         <a v-if="measured?.length" class="quiet-key" href="/api/friction.csv" download>Every bolt as CSV</a>
       </div>
       <p class="max-w-prose text-dim">From every torque with its stretch that was recorded in this shop. A torque loses most of itself to friction: this is what yours does.</p>

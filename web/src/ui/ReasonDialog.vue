@@ -38,6 +38,7 @@ watch(
       <div class="mt-3 flex flex-wrap gap-2">
         <button v-for="text in usual" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
       </div>
+      <slot />
       <template v-if="replaces">
         <label class="label-text mt-4 block" for="went-in">Which one went in</label>
         <input id="went-in" v-model="other" class="field mt-1" autocomplete="off" placeholder="A new one; or which used one, such as RB-9, piece 3" />

@@ -2,7 +2,9 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
-use crate::clearance::{CamTiming, ValveEvents, lash_shim_mm, piston_below_top_mm};
+use crate::clearance::{
+    CamTiming, ValveEvents, lash_shim_mm, nearest_valve_approach, piston_below_top_mm, valve_clearance_mm,
+};
 use crate::message;
 use serde_json::{Value, json};
 
@@ -42,6 +44,28 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         run: cam_timing,
     },
     Calculation {
+        name: "valve-clearance",
+        about: "Piston to valve from lift and position of the piston, beside what was measured",
+        input: &[
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("rod_mm", Kind::Positive),
+            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
+            Field::needed("shut_mm", Kind::Number(-5.0, 100.0)),
+            Field::optional("valve_angle_deg", Kind::Number(0.0, 60.0)),
+            Field::optional("advance_deg", Kind::Number(-40.0, 40.0)),
+            Field::needed(
+                "points",
+                Kind::Records(&[
+                    Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
+                    Field::needed("lift_mm", Kind::Number(0.0, 40.0)),
+                    Field::optional("measured_mm", Kind::Number(-10.0, 100.0)),
+                ]),
+            ),
+        ],
+        output: &["least_mm", "least_at_deg", "clearances", "apart_mm"],
+        run: valve_clearance,
+    },
+    Calculation {
         name: "lash-shim",
         about: "The shim that gives a wanted lash, from the one that is in and the lash it gives",
         input: &[
@@ -54,18 +78,45 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
 ];
 
-fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
+/// Where the piston of the fields is at an angle of the crank, mm below top.
+fn below_top_mm(input: &Input<'_>, angle_deg: f64) -> Result<f64, CalcError> {
     let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
-    let below = piston_below_top_mm(stroke, rod, input.number("angle_deg"), input.number("offset_mm"));
-    let below = below.ok_or_else(|| {
+    piston_below_top_mm(stroke, rod, angle_deg, input.number("offset_mm")).ok_or_else(|| {
         let message = message!(
             "a rod of {rod} does not reach round a stroke of {stroke}",
             rod = length(rod),
             stroke = length(stroke)
         );
         input.error("rod_mm", message)
-    })?;
-    Ok(output(&[("below_top_mm", json!(below))]))
+    })
+}
+
+fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
+    Ok(output(&[("below_top_mm", json!(below_top_mm(input, input.number("angle_deg"))?))]))
+}
+
+fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (shut, leans) = (input.number("shut_mm"), input.number("valve_angle_deg"));
+    let mut clearances: Vec<(f64, f64)> = Vec::new();
+    let (mut rows, mut apart) = (Vec::new(), None);
+    for point in input.records("points") {
+        // A cam that is advanced opens so many degrees of the crank earlier.
+        let angle = point.number("angle_deg") - input.number("advance_deg");
+        let clearance = valve_clearance_mm(shut, below_top_mm(input, angle)?, leans, point.number("lift_mm"));
+        let mut row = vec![("angle_deg", json!(angle)), ("clearance_mm", json!(clearance))];
+        if let Some(measured) = point.number_if("measured_mm") {
+            let off = measured - clearance;
+            row.extend([("measured_mm", json!(measured)), ("off_mm", json!(off))]);
+            apart = Some(apart.map_or(off.abs(), |most: f64| most.max(off.abs())));
+        }
+        rows.push(output(&row));
+        clearances.push((angle, clearance));
+    }
+    let (at, least) = nearest_valve_approach(&clearances).unwrap_or_default();
+    let mut fields =
+        vec![("least_mm", json!(least)), ("least_at_deg", json!(at)), ("clearances", json!(rows))];
+    fields.extend(apart.map(|apart| ("apart_mm", json!(apart))));
+    Ok(output(&fields))
 }
 
 fn cam_timing(input: &Input<'_>) -> Result<Value, CalcError> {

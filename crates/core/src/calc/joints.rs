@@ -2,7 +2,7 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
-use crate::fastener::{Engagement, Material, Thread};
+use crate::fastener::{Engagement, Material, STRONGER, Thread};
 use crate::friction::Friction;
 use crate::joint::{
     Bearing, BoltEnd, BoltHead, Layer, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
@@ -128,7 +128,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
             Field::needed("part_resilience_mm_per_n", Kind::Positive),
         ],
-        output: &["preload_kn", "angle_deg"],
+        output: &["preload_kn", "angle_deg", "strong_preload_kn", "strong_angle_deg"],
         run: yield_angle,
     },
     Calculation {
@@ -164,7 +164,20 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
         let message = message!("{snug} is past yield already, which begins at {yields}", snug, yields);
         return Err(input.error("snug_kn", message));
     }
-    Ok(output(&[("preload_kn", json!(in_kn(preload))), ("angle_deg", json!(angle))]))
+    let (strong_preload, strong_angle) = yield_point(
+        &thread,
+        neck_of(input, &thread)?,
+        proof * STRONGER,
+        input.number("mu_thread"),
+        kn(snug),
+        resilience,
+    );
+    Ok(output(&[
+        ("preload_kn", json!(in_kn(preload))),
+        ("angle_deg", json!(angle)),
+        ("strong_preload_kn", json!(in_kn(strong_preload))),
+        ("strong_angle_deg", json!(strong_angle)),
+    ]))
 }
 
 fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {

@@ -7,7 +7,7 @@ use super::joints::{THREAD, thread_of};
 use super::{Calculation, output};
 use crate::joint::{
     RodAssembly, USUAL_LOAD_INTRODUCTION, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
-    surface_pressure_mpa, thermal_change_kn,
+    spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
 };
 use crate::message;
 use crate::quantity::{Dimension, Quantity};
@@ -83,9 +83,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
             Field::needed("force_kn", Kind::Positive),
             Field::needed("outer_mm", Kind::Positive),
             Field::needed("hole_mm", Kind::Positive),
+            Field::optional("washer_mm", Kind::Positive),
+            Field::optional("washer_thickness_mm", Kind::Positive),
             Field::optional("limit_mpa", Kind::Positive),
         ],
-        output: &["pressure_mpa", "share"],
+        output: &["pressure_mpa", "share", "spread_mm", "under_washer_mpa", "under_washer_share"],
         run: surface_pressure,
     },
 ];
@@ -161,10 +163,31 @@ fn surface_pressure(input: &Input<'_>) -> Result<Value, CalcError> {
             input.error("hole_mm", message!("{hole} leaves nothing under a face of {outer}", hole, outer))
         );
     }
+    let limit = input.number_if("limit_mpa");
     let pressure = surface_pressure_mpa(input.number("force_kn"), outer, hole);
     let mut fields = vec![("pressure_mpa", json!(pressure))];
-    if let Some(limit) = input.number_if("limit_mpa") {
-        fields.push(("share", json!(pressure / limit)));
+    fields.extend(limit.map(|limit| ("share", json!(pressure / limit))));
+    if let Some(spread) = spread_by_washer(input, outer)? {
+        let pressure = surface_pressure_mpa(input.number("force_kn"), spread, hole);
+        fields.extend([("spread_mm", json!(spread)), ("under_washer_mpa", json!(pressure))]);
+        fields.extend(limit.map(|limit| ("under_washer_share", json!(pressure / limit))));
     }
     Ok(output(&fields))
+}
+
+/// What a washer under the head spreads the load to, mm, where one is given.
+fn spread_by_washer(input: &Input<'_>, outer_mm: f64) -> Result<Option<f64>, CalcError> {
+    let (washer, thickness) = (input.number_if("washer_mm"), input.number_if("washer_thickness_mm"));
+    match (washer, thickness) {
+        (None, None) => Ok(None),
+        (Some(_), None) => Err(input.error("washer_thickness_mm", "a washer has a diameter and a thickness")),
+        (None, Some(_)) => Err(input.error("washer_mm", "a washer has a diameter and a thickness")),
+        (Some(washer), Some(_)) if washer < outer_mm => {
+            let [washer, outer] = [washer, outer_mm].map(|mm| Quantity::fine(mm, Dimension::Length));
+            let message =
+                message!("a washer of {washer} is smaller than the face on it, {outer}", washer, outer);
+            Err(input.error("washer_mm", message))
+        }
+        (Some(washer), Some(thickness)) => Ok(Some(spread_by_washer_mm(outer_mm, washer, thickness))),
+    }
 }

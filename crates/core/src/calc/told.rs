@@ -69,7 +69,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "yield-angle",
         told(
-            "θy = (Fy − Fs)(δS + δP) · 360°/P, Fy at a utilisation of 1",
+            "θy = (Fy − Fs)(δS + δP) · 360°/P, Fy at a utilisation of 1; a strong bolt yields a fifth higher",
             r#"{"thread": "M10x1.25", "yield_mpa": 940, "mu_thread": 0.12, "snug_kn": 18.23, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         ),
     ),
@@ -139,8 +139,8 @@ const TOLD: &[(&str, Told)] = &[
     (
         "surface-pressure",
         told(
-            "p = F / (π/4 (D² − d²))",
-            r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "limit_mpa": 600}"#,
+            "p = F / (π/4 (D² − d²)); D under a washer: at most face + 1.6 · thickness",
+            r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "washer_mm": 22, "washer_thickness_mm": 2.5, "limit_mpa": 600}"#,
         ),
     ),
     (
@@ -250,6 +250,13 @@ const TOLD: &[(&str, Told)] = &[
         told(
             "the least reading of the series",
             r#"{"series": [{"crank_deg": -15, "clearance_mm": 2.6}, {"crank_deg": -10, "clearance_mm": 2.3}, {"crank_deg": -5, "clearance_mm": 2.4}]}"#,
+        ),
+    ),
+    (
+        "valve-clearance",
+        told(
+            "clearance = shut + x · cos α − lift, x of the piston at that angle",
+            r#"{"stroke_mm": 86, "rod_mm": 144, "shut_mm": 4.6, "valve_angle_deg": 12, "points": [{"angle_deg": 0, "lift_mm": 1.9, "measured_mm": 2.75}, {"angle_deg": 5, "lift_mm": 2.4, "measured_mm": 2.45}, {"angle_deg": 10, "lift_mm": 3, "measured_mm": 2.4}, {"angle_deg": 15, "lift_mm": 3.6, "measured_mm": 2.85}]}"#,
         ),
     ),
     (

@@ -19,6 +19,13 @@ pub fn piston_below_top_mm(stroke_mm: f64, rod_mm: f64, angle_deg: f64, offset_m
     Some(top - height(top_at + angle_deg.to_radians()))
 }
 
+/// How far a valve is from the piston, mm: what is between them at top with the valve shut, and what the piston went
+/// away along the valve, less the lift. The pocket in the piston is taken to lie along the valve's face, and the valve
+/// at so many degrees to the bore.
+pub fn valve_clearance_mm(shut_mm: f64, below_top_mm: f64, valve_angle_deg: f64, lift_mm: f64) -> f64 {
+    shut_mm + below_top_mm * valve_angle_deg.to_radians().cos() - lift_mm
+}
+
 /// Opening and closing of one valve, degrees of crank, as a cam card prints them.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct ValveEvents {
@@ -100,6 +107,17 @@ mod tests {
         assert!((timing.separation_deg() - 111.0).abs() < 1e-12);
         assert!((timing.overlap_deg() - 46.0).abs() < 1e-12);
         assert!((timing.advance_deg() - 1.0).abs() < 1e-12);
+    }
+
+    #[test]
+    fn a_valve_meets_the_piston_by_its_lift_less_what_the_piston_went_away() {
+        // Stroke 86, rod 144, 10°: r(1 − cos φ) + l − √(l² − r² sin² φ) is 0.846 988 mm.
+        let below = piston_below_top_mm(86.0, 144.0, 10.0, 0.0).unwrap();
+        assert!((below - 0.846_988).abs() < 5e-7, "{below}");
+        assert!((valve_clearance_mm(4.0, below, 0.0, 2.5) - (1.5 + below)).abs() < 1e-12);
+        // At 20° to the bore it comes along the valve by the cosine.
+        let leaning = valve_clearance_mm(4.0, below, 20.0, 2.5);
+        assert!((leaning - (1.5 + below * 0.939_692_6)).abs() < 1e-7, "{leaning}");
     }
 
     #[test]

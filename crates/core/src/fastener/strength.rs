@@ -1,5 +1,6 @@
 //! Strength by property class or as plain figures.
 
+use super::engagement::STRONGER;
 use crate::message;
 use crate::message::Message;
 use crate::quantity::{Dimension, Pressure, Quantity, in_mpa, mpa};
@@ -59,6 +60,12 @@ fn impossible(proof_mpa: f64, tensile_mpa: f64) -> Message {
 }
 
 impl Strength {
+    /// The strongest bolt that is sold under this strength.
+    #[must_use]
+    pub fn strongest(self) -> Self {
+        Self { proof: self.proof * STRONGER, tensile: self.tensile * STRONGER }
+    }
+
     /// The least strength of a property class (ISO 898-1: 4.6 to 12.9; ISO 3506-1: A2-70, A4-70, A2-80, A4-80) or
     /// grade (SAE J429: `grade 2`, `grade 5`, `grade 8`) at a nominal diameter in mm. A bolt may be a fifth stronger.
     ///

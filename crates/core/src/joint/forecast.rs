@@ -71,6 +71,12 @@ impl Forecast {
 }
 
 impl Fastening {
+    /// The strongest fastener that is sold under the same strength.
+    #[must_use]
+    pub fn strongest(self) -> Self {
+        Self { strength: self.strength.strongest(), ..self }
+    }
+
     /// Elastic resilience of bolt and parts, δS and δP in mm/N, where both are known.
     pub fn resilience(&self) -> Option<(f64, f64)> {
         Some((self.bolt?.total(), self.parts?.mm_per_n))

@@ -24,13 +24,13 @@ pub use measured::measured_lubrication;
 pub use preload::{Bearing, Shares, Tightening};
 pub use resilience::{
     BoltEnd, BoltHead, BoltResilience, COMPUTED_UNCERTAINTY, Layer, PartKind, Parts, Resilience, Section,
-    Segment, bolt_resilience, end_resilience, part_resilience, preload_from_angle,
+    Segment, bolt_resilience, end_resilience, part_resilience, preload_from_angle, read_resilience,
 };
 pub use rod_bolt_load::RodAssembly;
 pub use scatter::preload_range;
 pub use settling::{Roughness, embedding_loss_kn};
 pub use stretch::{NutFactor, Pair, preload_from_stretch, stretch_from_preload};
-pub use surface_pressure::surface_pressure_mpa;
+pub use surface_pressure::{spread_by_washer_mm, surface_pressure_mpa};
 pub use thermal::{WarmLayer, thermal_change_kn};
 pub use utilisation::{Neck, assembly_preload, utilisation};
 pub use working_load::{USUAL_LOAD_INTRODUCTION, WorkingLoad, alternating_limit_mpa};

@@ -53,6 +53,17 @@ pub struct Resilience {
     pub measured: bool,
 }
 
+/// A resilience as it is written, in mm/N: `4.51e-6 mm/N`, or `4.51 µm/kN`, which is the same; none where it is none
+/// that a bolt or the parts under it can have.
+pub fn read_resilience(text: &str) -> Option<f64> {
+    let units = [("mm/N", 1.0), ("µm/kN", 1e-6), ("um/kN", 1e-6)];
+    let read = units.into_iter().find_map(|(unit, factor)| {
+        let number = text.trim().strip_suffix(unit)?.trim().replace(',', ".");
+        Some(number.parse::<f64>().ok()? * factor)
+    });
+    read.filter(|value| (1e-8..1e-3).contains(value))
+}
+
 impl Resilience {
     /// One that was computed of a shape.
     pub fn computed(mm_per_n: f64) -> Self {

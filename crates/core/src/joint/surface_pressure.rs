@@ -7,9 +7,21 @@ pub fn surface_pressure_mpa(force_kn: f64, outer_mm: f64, hole_mm: f64) -> f64 {
     force_kn * 1000.0 / (PI / 4.0 * (outer_mm * outer_mm - hole_mm * hole_mm))
 }
 
+/// What a washer spreads the load of a head or nut to, mm: its own diameter, as far as its thickness reaches,
+/// `min(D, dw + 1.6 h)` (VDI 2230-1, 5.5.4).
+pub fn spread_by_washer_mm(face_mm: f64, washer_mm: f64, thickness_mm: f64) -> f64 {
+    washer_mm.min(face_mm + 1.6 * thickness_mm)
+}
+
 #[cfg(test)]
 mod tests {
-    use super::surface_pressure_mpa;
+    use super::{spread_by_washer_mm, surface_pressure_mpa};
+
+    #[test]
+    fn a_thin_washer_does_not_reach_its_rim() {
+        assert!((spread_by_washer_mm(16.0, 24.0, 2.5) - 20.0).abs() < 1e-12);
+        assert!((spread_by_washer_mm(16.0, 18.0, 2.5) - 18.0).abs() < 1e-12);
+    }
 
     #[test]
     fn a_washer_spreads_the_load() {

@@ -21,6 +21,11 @@ impl Neck {
         Self { diameter_mm: thinnest, area_mm2 }
     }
 
+    /// Its diameter, mm.
+    pub fn diameter_mm(self) -> f64 {
+        self.diameter_mm
+    }
+
     /// Its area, mm².
     pub fn area_mm2(self) -> f64 {
         self.area_mm2

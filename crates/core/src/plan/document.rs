@@ -526,9 +526,12 @@ impl Plan {
 
     /// The most that a piece of the set in a slot may stay longer for good, mm (C-25).
     pub fn set_mm(&self, slot: SlotIx) -> Option<f64> {
-        let of_it = |joint: &&Joint| joint.groups.iter().any(|group| group.parts == Some(slot));
-        let mut stages = self.joints.iter().filter(of_it).flat_map(|joint| &joint.stages);
-        stages.find_map(|stage| stage.way.rules().set_mm())
+        let pieces = self.pieces(slot);
+        let of_piece = |&(joint, fastener): &(JointIx, FastenerIx)| {
+            let joint = &self[joint];
+            joint.set_mm(&self[joint.group_with(fastener)?.spec], fastener)
+        };
+        pieces.iter().find_map(of_piece)
     }
 
     /// The place of the site with this key.
@@ -713,6 +716,14 @@ impl Joint {
     pub fn way_at(&self, stage: StageIx, seq: u64) -> &Way {
         let was = self.was.iter().find(|was| seq <= was.until);
         was.and_then(|was| was.ways.get(stage.0)?.as_ref()).unwrap_or(&self[stage].way)
+    }
+
+    /// The most that a fastener may stay longer for good, mm: what one of its stages says, else what its kind says
+    /// (C-25).
+    pub fn set_mm(&self, spec: &FastenerSpec, fastener: FastenerIx) -> Option<f64> {
+        let group = self.group_ix(fastener);
+        let of_it = self.stages.iter().filter(|stage| stage.group.is_some() && stage.group == group);
+        of_it.filter_map(|stage| stage.way.rules().set_mm()).reduce(f64::min).or(spec.elongation_allowed_mm)
     }
 
     /// The group of a stage.

@@ -3,11 +3,11 @@
 
 use super::document::{Group, Joint, Plan};
 use super::index::{GroupIx, StageIx};
-use super::running::{RunningLoads, Temperatures};
+use super::running::{RunningLoads, Temperatures, Washer};
 use crate::fastener::{Engagement, Material, Weaker};
 use crate::joint::{
     Fastening, Forecast, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
-    surface_pressure_mpa, thermal_change_kn,
+    spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
 };
 use crate::message;
 use crate::message::Message;
@@ -127,22 +127,27 @@ impl Plan {
         (0..joint.groups.len()).filter_map(|at| self.group_sheet(joint, GroupIx(at))).collect()
     }
 
-    fn group_sheet(&self, joint: &Joint, at: GroupIx) -> Option<GroupSheet> {
+    /// The same of one group; none where its clamp load cannot be computed.
+    pub fn group_sheet(&self, joint: &Joint, at: GroupIx) -> Option<GroupSheet> {
         let group = &joint[at];
         let spec = &self[group.spec];
         let fastening = Some(&spec.fastening).filter(|of| of.known)?;
         let mut stages =
             (0..joint.stages.len()).rev().map(StageIx).filter(|stage| joint[*stage].group == Some(at));
-        let load = stages.find_map(|stage| self.forecast(joint, stage))?;
+        let stage = stages.find(|stage| self.forecast(joint, *stage).is_some())?;
+        let load = self.forecast(joint, stage)?;
         let mut of = Loaded { bolts: joint.fasteners.len(), group, fastening, load, lines: Vec::new() };
-        of.assembly(spec.to_yield, spec.elongation_allowed_mm);
+        of.assembly(spec.to_yield);
+        if let Some(strong) = joint.forecast(&fastening.strongest(), stage).filter(|_| spec.to_yield) {
+            of.yielding(strong, spec.elongation_allowed_mm);
+        }
         if let Some(running) = &joint.running {
             of.settling(running);
             of.temperature(running, &spec.clamped.layers, spec.expansion_per_k);
             of.running(running);
         }
         if let (Some(face), limit) = (spec.clamped.face_mm, spec.clamped.limit_mpa) {
-            of.pressure(face, limit);
+            of.pressure(face, spec.clamped.washer_mm, limit);
         }
         of.engagement();
         of.lines.sort_by_key(|line| line.part as u8);
@@ -169,7 +174,7 @@ impl Loaded<'_> {
         self.lines.push(SheetLine { part, what, value: value.into(), margin, verdict, formula, source });
     }
 
-    fn assembly(&mut self, to_yield: bool, elongation_allowed_mm: Option<f64>) {
+    fn assembly(&mut self, to_yield: bool) {
         let Forecast { low_kn, typical_kn, high_kn, utilisation, most_utilisation, .. } = self.load;
         let part = SheetPart::Assembly;
         let range = kn(low_kn).up_to(high_kn);
@@ -204,12 +209,30 @@ impl Loaded<'_> {
             None,
             ("P/2π, μt d2/(2 cos 30°), μb Db/2 as shares", VDI),
         );
-        if self.load.longer_mm > 0.0 {
-            // A bolt that is a fifth stronger than its class yields later, and is left less long.
-            let longer = Quantity::new(self.load.longer_mm, Dimension::Clearance);
-            let value = message!("{longer} longer for good; a fifth stronger, it yields later", longer);
-            let margin = elongation_allowed_mm.map(|allowed| allowed / self.load.longer_mm);
-            self.put(part, "Permanent stretch", value, margin, ("(θ − θy) P/360°", VDI));
+    }
+
+    /// A bolt that is meant to yield: its strength is a range, from the least of its class to a fifth more.
+    fn yielding(&mut self, strong: Forecast, elongation_allowed_mm: Option<f64>) {
+        let part = SheetPart::Assembly;
+        let strongest = self.fastening.strongest();
+        let [least, most] = [self.fastening, &strongest].map(Fastening::at_yield);
+        let value = message!(
+            "{least} for the least strength of its class, {most} for a bolt a fifth stronger",
+            least = kn(least.typical_kn),
+            most = kn(most.typical_kn)
+        );
+        let formula = ("Rp0.2 As/√(1 + 3κ²), and with 1.2 Rp0.2", "VDI 2230-1, ISO 898-1");
+        self.put(part, "Yield begins at", value, None, formula);
+        let stretched =
+            [strong.longer_mm, self.load.longer_mm].map(|mm| Quantity::new(mm, Dimension::Clearance));
+        let value = message!("{range} longer for good", range = stretched[0].up_to(self.load.longer_mm));
+        let margin = elongation_allowed_mm
+            .filter(|_| self.load.longer_mm > 0.0)
+            .map(|most| most / self.load.longer_mm);
+        self.put(part, "Permanent stretch", value, margin, ("(θ − θy) P/360°, for either strength", VDI));
+        if strong.longer_mm <= 0.0 {
+            let value = "a bolt a fifth stronger stays elastic: it does not reach yield";
+            self.put(part, "To yield", value, None, ("θ < θy at 1.2 Rp0.2", VDI));
         }
     }
 
@@ -353,9 +376,25 @@ impl Loaded<'_> {
         self.put(part, "Alternating stress", value, Some(limit / alternates), formula);
     }
 
-    fn pressure(&mut self, (outer, hole): (f64, f64), limit: Option<(f64, bool)>) {
+    fn pressure(&mut self, (outer, hole): (f64, f64), washer: Option<Washer>, limit: Option<(f64, bool)>) {
+        let Some(washer) = washer else {
+            return self.pressure_of("Under the head", (outer, hole), limit, true);
+        };
+        let spread = spread_by_washer_mm(outer, washer.outer_mm, washer.thickness_mm);
+        self.pressure_of("Under the washer", (spread, hole), limit, true);
+        self.pressure_of("Without the washer", (outer, hole), limit, false);
+    }
+
+    /// The pressure on a ring; what is shown to compare with is not judged.
+    fn pressure_of(
+        &mut self,
+        what: &'static str,
+        (outer, hole): (f64, f64),
+        limit: Option<(f64, bool)>,
+        judged: bool,
+    ) {
         let pressure = surface_pressure_mpa(self.load.high_kn, outer, hole);
-        let formula = ("F/(π/4 (D² − d²)) at the most clamp load", VDI);
+        let formula = ("F/(π/4 (D² − d²)) at the most clamp load; D = dw + 1.6 h under a washer", VDI);
         let value = match limit {
             Some((limit, true)) => {
                 message!("{pressure} of {limit}", pressure = mpa(pressure), limit = mpa(limit))
@@ -369,9 +408,9 @@ impl Loaded<'_> {
         };
         self.put(
             SheetPart::Pressure,
-            "Under the head",
+            what,
             value,
-            limit.filter(|(_, given)| *given).map(|(limit, _)| limit / pressure),
+            limit.filter(|(_, given)| judged && *given).map(|(limit, _)| limit / pressure),
             formula,
         );
     }

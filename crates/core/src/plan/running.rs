@@ -69,11 +69,22 @@ pub struct Settling {
     pub creep: f64,
 }
 
+/// A washer under a head or nut.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Washer {
+    /// Its outer diameter, mm.
+    pub outer_mm: f64,
+    /// How thick it is, mm.
+    pub thickness_mm: f64,
+}
+
 /// The parts that one bolt of a kind clamps, as far as a plan says what they are.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct ClampedParts {
     /// Outer diameter of the face under the head, mm, and of the hole in it.
     pub face_mm: Option<(f64, f64)>,
+    /// A washer under the head or nut.
+    pub washer_mm: Option<Washer>,
     /// What the part under the head stands, `MPa`, and whether the plan gives it; else it is usual for its material.
     pub limit_mpa: Option<(f64, bool)>,
     /// From the head down: thickness, mm, and expansion, per K, where the material is known.

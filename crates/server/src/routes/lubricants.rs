@@ -83,8 +83,10 @@ pub struct MeasuredFriction {
     /// K of all bolts.
     #[serde(flatten)]
     pub all: Spread,
-    /// Whether there are enough bolts to go by it instead of the table.
+    /// Whether there are enough bolts of engines to go by it instead of the table.
     pub enough: bool,
+    /// Whether bolts were tried in the vice only.
+    pub only_in_vice: bool,
     /// Clamp load of one torque, as shares of the usual one: at the most friction and at the least.
     pub load: [f64; 2],
     /// The same by batch, the one that was read last at the end.
@@ -102,6 +104,8 @@ pub struct BatchFriction {
     /// K of its bolts.
     #[serde(flatten)]
     pub spread: Spread,
+    /// Whether they were tried in the vice, and not on engines.
+    pub in_vice: bool,
 }
 
 /// Every lubricant.
@@ -198,12 +202,18 @@ pub async fn measured(State(app): State<App>) -> Result<Json<Vec<MeasuredFrictio
         let measured = kind.measured;
         MeasuredFriction {
             lubricant: words(&names, &measured.thread, &measured.bearing),
-            enough: measured.is_enough(),
+            enough: measured.is_enough() && !kind.only_in_vice,
+            only_in_vice: kind.only_in_vice,
             load: measured.all.of_load(),
             batches: kind
                 .batches
                 .into_iter()
-                .map(|of| BatchFriction { batch: of.batch, at: of.at, spread: of.spread })
+                .map(|of| BatchFriction {
+                    batch: of.batch,
+                    at: of.at,
+                    spread: of.spread,
+                    in_vice: of.in_vice,
+                })
                 .collect(),
             fastener: measured.fastener,
             thread: measured.thread,

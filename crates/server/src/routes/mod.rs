@@ -11,6 +11,7 @@ pub mod day;
 pub mod drafts;
 pub mod finding;
 pub mod first_run;
+pub mod friction_tests;
 pub mod instruments;
 pub mod live;
 pub mod lubricants;

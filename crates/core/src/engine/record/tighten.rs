@@ -235,6 +235,9 @@ pub struct Loosened {
     /// How much longer it was then than it had been free, mm, where that was measured.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub left_mm: Option<f64>,
+    /// How much shorter it got, mm, where the gauge was zeroed on the tight fastener.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub released_mm: Option<f64>,
     /// With what.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub instrument: Option<Instrument>,
@@ -267,6 +270,9 @@ pub struct Loosen {
     /// What was left of its stretch, where that was measured: `0.001 mm`.
     #[serde(default)]
     pub left: Option<String>,
+    /// How much shorter it got, where the gauge was zeroed on the tight fastener: `0.142 mm`.
+    #[serde(default)]
+    pub released: Option<String>,
     /// Symbol of the unit that a bare figure of it is in; mm when left out.
     #[serde(default)]
     pub unit: Option<String>,

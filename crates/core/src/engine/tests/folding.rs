@@ -33,6 +33,7 @@ fn any_tightening() -> impl Strategy<Value = Fact> {
             replaced,
             reason: "r".into(),
             left_mm: None,
+            released_mm: None,
             instrument: None,
             with: None,
         })),
@@ -178,7 +179,7 @@ fn any_line() -> impl Strategy<Value = Fact> {
         ),
         2 => (operation(), word(&["A", "B", "1", "2", "3"]), any::<bool>()).prop_map(
             |(operation, fastener, replaced)| Fact::Loosened(Loosened {
-                joint: None, operation, fastener, replaced, reason: "r".into(), left_mm: None, instrument: None, with: None, })
+                joint: None, operation, fastener, replaced, reason: "r".into(), left_mm: None, released_mm: None, instrument: None, with: None, })
         ),
         2 => (operation(), 0usize..6).prop_map(|(operation, stage)| Fact::Acted(Acted {
             operation, joint: None, stage, except: Vec::new(), instrument: None, again: None, })),
@@ -266,7 +267,7 @@ fn any_stretching() -> impl Strategy<Value = Fact> {
                 instrument: super::ways::tool(), note: None, })),
         2 => (operation(), bolt(), any::<bool>(), prop::option::of(-0.01f64..0.02)).prop_map(
             |(operation, fastener, replaced, left_mm)| Fact::Loosened(Loosened {
-                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, instrument: None, with: None, })
+                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, released_mm: None, instrument: None, with: None, })
         ),
         1 => (operation(), lubricant, any::<bool>(), any::<bool>()).prop_map(
             |(operation, lubricant, converts, pulled_too)| Fact::Lubricated(Box::new(Lubricated {

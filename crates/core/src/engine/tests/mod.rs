@@ -16,6 +16,7 @@ mod folding;
 mod instruments;
 mod lubricants;
 mod measuring;
+mod released;
 mod sheet;
 mod signatures;
 mod stretch;

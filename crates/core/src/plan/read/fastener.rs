@@ -5,12 +5,12 @@ use crate::fastener::{Material, Strength, Thread};
 use crate::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
 use crate::joint::{
     BoltEnd, BoltHead, BoltResilience, Fastening, Layer, Neck, PartKind, Parts, Resilience, Section, Segment,
-    bolt_resilience, end_resilience, part_resilience,
+    bolt_resilience, end_resilience, part_resilience, read_resilience,
 };
 use crate::message;
 use crate::plan::document::FastenerSpec;
 use crate::plan::open::OpenFigure;
-use crate::plan::running::ClampedParts;
+use crate::plan::running::{ClampedParts, Washer};
 use crate::quantity::{Dimension, Pressure, Quantity, in_mm, in_mpa, mm, mpa, unit_of};
 
 /// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
@@ -228,12 +228,7 @@ fn segments(table: &Table<'_>) -> Vec<Segment> {
 /// A resilience that was measured: `4.51e-6 mm/N`, or `4.51 µm/kN`, which is the same.
 fn resilience(table: &Table<'_>) -> Option<Resilience> {
     let text = if table.has("resilience") { table.text("resilience") } else { return None };
-    let units = [("mm/N", 1.0), ("µm/kN", 1e-6), ("um/kN", 1e-6)];
-    let read = units.into_iter().find_map(|(unit, factor)| {
-        let number = text.trim().strip_suffix(unit)?.trim().replace(',', ".");
-        Some(number.parse::<f64>().ok()? * factor)
-    });
-    let believable = read.filter(|value| (1e-8..1e-3).contains(value));
+    let believable = read_resilience(&text);
     if believable.is_none() {
         table.error(
             "resilience",
@@ -256,6 +251,7 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
     };
     let kinds = [("tapped", PartKind::Tapped), ("through", PartKind::Through)];
     let kind = if asked("kind") { table.choice("kind", &kinds) } else { None };
+    let washer_mm = table.table("washer").and_then(|washer| self::washer(&washer, bearing_od));
     let limit =
         table.has("pressure_limit").then(|| table.positive("pressure_limit", Dimension::Pressure)).flatten();
     table.finish();
@@ -278,6 +274,7 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
     let usual = layers.first().and_then(|layer| layer.material).map(|of| in_mpa(of.usual_bearing_limit()));
     let clamped = ClampedParts {
         face_mm: bearing_od.zip(hole),
+        washer_mm,
         limit_mpa: limit.map(|mpa| (mpa, true)).or_else(|| usual.map(|mpa| (mpa, false))),
         layers: layers
             .iter()
@@ -290,6 +287,18 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
         (!layers.is_empty()).then(|| Resilience::computed(part_resilience(&parts, &layers)))
     };
     (measured.or_else(computed), clamped)
+}
+
+/// A washer under the head, which is no smaller than what stands on it.
+fn washer(table: &Table<'_>, bearing_od: Option<f64>) -> Option<Washer> {
+    let (outer, thickness) =
+        (table.positive("outer", Dimension::Length), table.positive("thickness", Dimension::Length));
+    table.finish();
+    let washer = Washer { outer_mm: outer?, thickness_mm: thickness? };
+    if bearing_od.is_some_and(|face| washer.outer_mm < face) {
+        table.error("outer", "a washer is no smaller than the face that stands on it");
+    }
+    Some(washer)
 }
 
 /// A layer as it is written: with the name of its material, where that is given.

@@ -5,15 +5,18 @@ use super::hand::{Hand, Tightening};
 use super::lubricate::{FilmView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
+use super::released::{ReleasedView, released};
 use super::remark::Open;
 use crate::engine::tools::{Between, Need, ToolFit, Tools};
 use crate::joint::Forecast;
 use crate::message::Message;
-use crate::plan::{FastenerIx, Purpose, StageIx, Task};
+use crate::plan::{FastenerIx, GroupIx, Purpose, SheetLine, SheetPart, StageIx, Task};
 use crate::tightening::{Ability, Asks, Had, Setup, Shows, Target};
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
 
+/// How well the stretch of a tight fastener is read, mm: a few percent of what rod bolts and studs are stretched.
+const READ_TO_MM: f64 = 0.02;
 /// Pulls that the bench shows at most.
 const SHOWN: usize = 120;
 /// Pull one fastener.
@@ -120,10 +123,14 @@ pub struct TightenBench {
     /// How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
     /// where nothing is read.
     pub tools: Vec<AdapterTools>,
+    /// The gauges that read how far a tight fastener is stretched, what suits first.
+    pub gauges: Vec<ToolFit>,
     /// The latest pulls, the last one first.
     pub pulls: Vec<PullView>,
     /// How many pulls there are in all.
     pub pull_count: usize,
+    /// Fasteners whose stretch was read while they were loosened, the last one first.
+    pub released: Vec<ReleasedView>,
 }
 
 /// Instruments for fasteners that are reached in one way.
@@ -144,6 +151,8 @@ pub struct AdapterTools {
 pub struct Why {
     /// Hash of the plan.
     pub plan: String,
+    /// Key of the joint's page in it.
+    pub joint: String,
     /// Key of the fastener in it.
     pub spec: String,
     /// The fastener in words.
@@ -154,6 +163,8 @@ pub struct Why {
     pub forecast: Option<Forecast>,
     /// Where the figure comes from, where the plan says so (C-47).
     pub source: Option<String>,
+    /// What it has to stand once the engine runs, hot and cold, and what it allows (M-22 to M-25), as planned.
+    pub running: Vec<SheetLine>,
 }
 
 pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
@@ -242,8 +253,10 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
             None => of.hands().next_back().and_then(|hand| film(&hand, hand.stages().next_back()?)),
         },
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
+        gauges: tools.fits(&Need::Pull(Ability::Stretch(READ_TO_MM))),
         pulls,
         pull_count: of.hands().map(|hand| hand.pull_count()).sum(),
+        released: of.hands().flat_map(|hand| released(&hand)).collect(),
     }
 }
 
@@ -276,6 +289,19 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
     ways
 }
 
+/// What a group has to stand once the engine runs, where the plan says what pulls on it or how warm it gets.
+fn running(hand: &Hand<'_>, group: GroupIx) -> Vec<SheetLine> {
+    if hand.joint.running.is_none() {
+        return Vec::new();
+    }
+    let sheet = hand.state.plan.group_sheet(hand.joint, group);
+    let lines = sheet.into_iter().flat_map(|sheet| sheet.lines);
+    let is_running = |line: &SheetLine| {
+        matches!(line.part, SheetPart::Running | SheetPart::Temperature | SheetPart::Settling)
+    };
+    lines.filter(is_running).collect()
+}
+
 fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     hand.joint[stage].way.rules().dimension()?;
     let used = hand.used(stage)?;
@@ -284,6 +310,7 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     Some(Why {
         plan: hand.state.plan_ref.hash.clone(),
+        joint: hand.joint.family.clone(),
         spec: used.spec.id.clone(),
         fastener: used.spec.title(),
         lubricant: used.spec.lubrication.in_full(),
@@ -292,5 +319,6 @@ fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
             .into_iter()
             .find(|of| !of.is_empty())
             .cloned(),
+        running: hand.joint[stage].group.map(|group| running(hand, group)).unwrap_or_default(),
     })
 }

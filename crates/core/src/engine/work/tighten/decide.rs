@@ -281,22 +281,58 @@ pub(super) const BETWEEN: &str = "to be lubricated again between two steps";
 /// The most that is ever left of a stretch, to either side, mm.
 const MOST_LEFT_MM: f64 = 1.0;
 
-/// What was left of a stretch, mm, and with what that was measured.
-fn left(context: &Context, loosen: &Loosen) -> Result<(Option<f64>, Option<Instrument>), Refusal> {
-    let Some(text) = loosen.left.as_deref().filter(|text| !text.trim().is_empty()) else {
-        return Ok((None, None));
+/// The most that any fastener is stretched while it holds, mm.
+const MOST_RELEASED_MM: f64 = 3.0;
+
+/// What a gauge on the fastener showed when it was loosened.
+#[derive(Debug, Clone, Default)]
+struct Gauged {
+    /// What was left of its stretch, mm.
+    left_mm: Option<f64>,
+    /// How much shorter it got, mm.
+    released_mm: Option<f64>,
+    /// With what that was measured.
+    gauge: Option<Instrument>,
+}
+
+/// What was measured of a fastener as it was loosened.
+fn gauged(place: &Place<'_>, context: &Context, loosen: &Loosen) -> Result<Gauged, Refusal> {
+    let given = |text: &Option<String>| text.as_ref().is_some_and(|text| !text.trim().is_empty());
+    let field = match (given(&loosen.left), given(&loosen.released)) {
+        (false, false) => return Ok(Gauged::default()),
+        (true, true) => {
+            let message =
+                "a gauge is zeroed on the free fastener or on the tight one: give one of both readings";
+            return Err(Refusal::field("released", message));
+        }
+        (true, false) => "left",
+        (false, true) => "released",
     };
     if loosen.rest {
-        return Err(Refusal::field("left", "is measured on one fastener"));
+        return Err(Refusal::field(field, "is measured on one fastener"));
     }
-    let left_mm = typed("left", text, loosen.unit.as_deref(), Dimension::Clearance)?;
-    if left_mm.abs() > MOST_LEFT_MM {
-        let [left, most] = [left_mm, MOST_LEFT_MM].map(|mm| Quantity::new(mm, Dimension::Clearance));
+    let read = |text: &Option<String>| {
+        let text = text.as_deref().filter(|text| !text.trim().is_empty());
+        text.map(|text| typed(field, text, loosen.unit.as_deref(), Dimension::Clearance)).transpose()
+    };
+    let (left_mm, released_mm) = (read(&loosen.left)?, read(&loosen.released)?);
+    let length = |mm| Quantity::new(mm, Dimension::Clearance);
+    if let Some(left) = left_mm.filter(|left| left.abs() > MOST_LEFT_MM) {
+        let (left, most) = (length(left), length(MOST_LEFT_MM));
         let message = message!("{left} cannot be meant: at most {most} is left of a stretch", left, most);
         return Err(Refusal::field("left", message));
     }
-    let gauge = loosen.instrument.as_deref().unwrap_or_default();
-    Ok((Some(left_mm), Some(context.instrument(gauge)?)))
+    if let Some(released) = released_mm.filter(|released| !(0.0..=MOST_RELEASED_MM).contains(released)) {
+        let (released, most) = (length(released), length(MOST_RELEASED_MM));
+        let message = message!("{released} cannot be meant: it gets shorter by 0 to {most}", released, most);
+        return Err(Refusal::field("released", message));
+    }
+    if released_mm.is_some() && !place.round.fastened(place.fastener(&loosen.fastener)?).holds() {
+        let message = format!("{} is loose already: its stretch is read while it lets go", loosen.fastener);
+        return Err(Refusal::field("released", message));
+    }
+    let gauge = context.instrument(loosen.instrument.as_deref().unwrap_or_default())?;
+    Ok(Gauged { left_mm, released_mm, gauge: Some(gauge) })
 }
 
 /// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
@@ -327,7 +363,7 @@ pub(in crate::engine) fn loosen(
 ) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
     let fastener = place.fastener(&loosen.fastener)?;
-    let (left_mm, gauge) = left(context, loosen)?;
+    let Gauged { left_mm, released_mm, gauge } = gauged(&place, context, loosen)?;
     let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
         Fact::Loosened(Loosened {
             operation: loosen.operation.clone(),
@@ -337,6 +373,7 @@ pub(in crate::engine) fn loosen(
             with: loosen.with.clone().filter(|_| loosen.replaced),
             reason: reason.to_owned(),
             left_mm,
+            released_mm,
             instrument: gauge.clone(),
         })
     };

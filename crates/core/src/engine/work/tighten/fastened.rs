@@ -5,6 +5,7 @@
 use super::film::Used;
 use super::remark::Remark;
 use crate::engine::record::{Instrument, Method};
+use crate::fastener::STRONGER;
 use crate::joint::{Forecast, NutFactor, Pair};
 use crate::plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
 use crate::tightening::{Bound, Had, Qualified, Reading, Shown, Shows, Verdict};
@@ -77,20 +78,54 @@ pub struct Loosening {
     pub reason: String,
     /// How much longer it was then than free, mm, where that was measured.
     pub left_mm: Option<f64>,
+    /// How much shorter it got, mm, where that was measured.
+    pub released_mm: Option<f64>,
+    /// What that tells, where the fastener's resilience is known.
+    pub held: Option<Held>,
     /// With what.
     pub gauge: Option<Arc<Instrument>>,
     /// What else is to be known.
     pub remarks: Vec<Remark>,
 }
 
+/// The clamp load that a fastener held when it was loosened, told by how much shorter it got (C-64).
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Held {
+    /// The clamp load, from the least to the most that gauge and resilience leave open.
+    pub load: Forecast,
+    /// The clamp load that its pulls should have left, where that is known.
+    pub expected: Option<Forecast>,
+}
+
+impl Held {
+    fn of(spec: &FastenerSpec, expected: Option<Forecast>, loosening: &Loosening) -> Option<Self> {
+        let released = loosening.released_mm?;
+        let off = loosening.gauge.as_ref().map_or(0.0, |gauge| gauge.accuracy);
+        let fastening = Some(&spec.fastening).filter(|of| of.known)?;
+        let [least, typical, most] =
+            [(released - off).max(0.0), released, released + off].map(|mm| fastening.by_stretch(mm));
+        let load = Forecast { low_kn: least?.low_kn, high_kn: most?.high_kn, ..typical? };
+        Some(Self { load, expected })
+    }
+
+    /// The least and most clamp load that its pulls should have left, kN. One that yields may be a fifth stronger
+    /// than its class.
+    pub fn expected_kn(&self) -> Option<[f64; 2]> {
+        let expected = self.expected?;
+        let stronger = if expected.past_yield() { STRONGER } else { 1.0 };
+        Some([expected.low_kn, expected.high_kn * stronger])
+    }
+
+    /// Whether it held less than it should have, or more, whatever the readings were off by.
+    pub fn is_off(&self) -> bool {
+        self.expected_kn().is_some_and(|[least, most]| self.load.high_kn < least || self.load.low_kn > most)
+    }
+}
+
 /// The most that a fastener may stay longer for good, mm, where it was found to be more.
-pub(super) fn grown(joint: &Joint, loosening: &Loosening) -> Option<f64> {
+pub(super) fn grown(joint: &Joint, spec: &FastenerSpec, loosening: &Loosening) -> Option<f64> {
     let left_mm = loosening.left_mm?;
-    let of_it = |stage: &&Stage| {
-        stage.group.is_some_and(|group| joint[group].fasteners.contains(&loosening.fastener.0))
-    };
-    let mut limits = joint.stages.iter().filter(of_it).filter_map(|stage| stage.way.rules().set_mm());
-    limits.find(|most| left_mm > most + 1e-9)
+    joint.set_mm(spec, loosening.fastener).filter(|most| left_mm > most + 1e-9)
 }
 
 /// What one fastener has.
@@ -329,8 +364,9 @@ impl Fastened {
     }
 
     /// Takes a loosening. What stays longer than it may is scrap (C-25).
-    pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &Loosening) {
-        self.spent |= grown(joint, loosening).is_some();
+    pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &mut Loosening) {
+        loosening.held = Held::of(spec, self.load, loosening);
+        self.spent |= grown(joint, spec, loosening).is_some();
         if loosening.apart {
             self.apart_at = Some(loosening.seq);
         } else {

@@ -1,10 +1,10 @@
 //! What stands against a joint.
 
-use super::fastened::{Pull, grown};
+use super::fastened::{Loosening, Pull, grown};
 use super::hand::{Hand, with_others};
 use super::remark::Remark;
 use super::round::Round;
-use super::{lubricate, replaced};
+use super::{lubricate, released, replaced};
 use crate::engine::matter::{Matter, Remedy};
 use crate::engine::record::Subject;
 use crate::message;
@@ -34,6 +34,7 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         Some(about(hand, act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
     });
     let loosenings = hand.round.loosenings.iter().filter(|of| ledger.counts(of.seq) && here(of.seq));
+    let held = loosenings.clone().filter_map(|of| held_otherwise(hand, of));
     let loosenings = loosenings.filter_map(|of| {
         let name = hand.name(of.fastener);
         let (what, now) = deviating(hand, of.seq, name, &of.remarks, "void it")?;
@@ -42,7 +43,11 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
     let owed = hand.round.owed().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
         let name = hand.name(fastener);
         let of = hand.round.loosenings.iter().find(|of| of.seq == seq);
-        let what = if let Some((left, most)) = of.and_then(|of| Some((of.left_mm?, grown(hand.joint, of)?))) {
+        let too_long = of.and_then(|of| {
+            let spec = &hand.state.plan[hand.joint.group_with(of.fastener)?.spec];
+            Some((of.left_mm?, grown(hand.joint, spec, of)?))
+        });
+        let what = if let Some((left, most)) = too_long {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
             message!(
                 "{name} stays {left} longer for good, and {most} is the most: it is scrap",
@@ -67,6 +72,7 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         .chain(replaced::matters(hand))
         .chain(actions)
         .chain(loosenings)
+        .chain(held)
         .chain(owed)
         .collect()
 }
@@ -106,6 +112,15 @@ fn order(hand: &Hand<'_>) -> Option<(BTreeSet<u64>, Option<Matter>)> {
     let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
     let matter = about(hand, first.seq, None, what, now, vec![Remedy::Accept]);
     Some((seqs, Some(Matter { subject: Some(subject), ..matter })))
+}
+
+/// What held another clamp load than it should have says the same of those that were tightened like it.
+fn held_otherwise(hand: &Hand<'_>, of: &Loosening) -> Option<Matter> {
+    of.held.filter(|held| held.is_off() && !hand.state.ledger.accepted(of.seq))?;
+    let name = hand.name(of.fastener);
+    let what = message!("{name} got {words}", name, words = released::words(of)?);
+    let now = "Check the others that were tightened like it, or a lead accepts it";
+    Some(about(hand, of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
 /// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.

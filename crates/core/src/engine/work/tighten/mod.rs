@@ -12,6 +12,7 @@ pub mod map;
 mod matter;
 pub mod otherwise;
 pub mod pulls;
+pub mod released;
 pub mod remark;
 mod replaced;
 mod round;

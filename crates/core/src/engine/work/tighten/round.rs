@@ -385,7 +385,7 @@ impl Round {
                 let seq = self.loosenings[at].seq;
                 if counts(seq) {
                     let used = self.used(plan, joint, group, seq, counts);
-                    self.fasteners[fastener.0].loosen(joint, &used.spec, &self.loosenings[at]);
+                    self.fasteners[fastener.0].loosen(joint, &used.spec, &mut self.loosenings[at]);
                 }
             }
         }

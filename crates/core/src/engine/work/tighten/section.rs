@@ -5,8 +5,8 @@ use super::fastened::{Loosening, Pull};
 use super::hand::Hand;
 use super::pulls::PullView;
 use super::remark::Remark;
-use super::replaced;
 use super::round::Done;
+use super::{released, replaced};
 use crate::engine::series::Entry;
 use crate::joint::Forecast;
 use crate::message;
@@ -280,7 +280,9 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
         let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
-        let left = left.map(|left| message!(" ({left} left of its stretch)", left)).unwrap_or_default();
+        let left = left.map(|left| message!(" ({left} left of its stretch)", left));
+        let released = released::words(loosening).map(|words| message!(" ({words})", words));
+        let left = left.or(released).unwrap_or_default();
         let said = message!(
             "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",
             replaced,

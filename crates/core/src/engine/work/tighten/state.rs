@@ -263,6 +263,8 @@ impl Joints {
             apart,
             reason: fact.reason.clone(),
             left_mm: fact.left_mm,
+            released_mm: fact.released_mm,
+            held: None,
             gauge,
             remarks,
         };
