@@ -3,7 +3,7 @@
 //! own.
 
 use crate::engine::Instrument;
-use crate::fastener::Thread;
+use crate::fastener::{STRONGEST_MPA, Thread};
 use crate::friction::{Film, Lubricant, Lubrication};
 use crate::joint::{
     Bearing, Neck, NutFactor, Pair, Tightening, preload_from_stretch, read_resilience, utilisation,
@@ -403,7 +403,9 @@ impl FrictionTest {
                     );
                     return Err(wrong(format!("{path}.stretch"), message));
                 }
-                if self.utilisation(thread, reading).is_some_and(|used| used > MOST_UTILISATION) {
+                let stress_mpa = self.clamp_kn(reading) * 1000.0 / Neck::of(thread, self.shank_mm).area_mm2();
+                let used = self.utilisation(thread, reading);
+                if stress_mpa > STRONGEST_MPA || used.is_some_and(|used| used > MOST_UTILISATION) {
                     let clamp = Quantity::new(self.clamp_kn(reading), Dimension::Force);
                     let message = message!("the bolt breaks before it holds {clamp}", clamp);
                     return Err(wrong(format!("{path}.stretch"), message));
@@ -456,8 +458,8 @@ impl FrictionTest {
         let yielded = run.readings.len() - self.elastic(thread, run).count();
         if yielded > 0 {
             remarks.push(message!(
-                "{count} past yield, not counted: that is no friction",
-                count = yielded.to_string()
+                "{count} past yield: not counted",
+                count = if yielded == 1 { "1 reading".to_owned() } else { format!("{yielded} readings") }
             ));
         }
         if shown.is_some_and(|of| of.k > TOO_MUCH * typical) {
@@ -593,7 +595,7 @@ mod tests {
         let view = test.views().remove(0);
         assert!(view.readings[1].utilisation.unwrap() > 1.0, "{:?}", view.readings[1]);
         assert!((view.k.unwrap() - view.readings[0].k).abs() < 1e-12);
-        assert!(view.remarks[0].in_base_units().contains("1 past yield"), "{:?}", view.remarks);
+        assert!(view.remarks[0].in_base_units().contains("1 reading past yield"), "{:?}", view.remarks);
         assert_eq!(test.shown()[0].readings, 1);
     }
 
@@ -635,6 +637,9 @@ mod tests {
             let entry = FrictionTestEntry { runs: vec![run("dry", &[(torque, stretch)])], ..entry() };
             assert_eq!(field(entry), format!("runs[0].readings[0].{field_of}"), "{torque} {stretch}");
         }
+        let unknown =
+            FrictionTestEntry { yield_strength: None, runs: vec![run("dry", &[("60", "0.6")])], ..entry() };
+        assert_eq!(field(unknown), "runs[0].readings[0].stretch", "any bolt breaks");
         // 10 N·m stretch no bolt by 0.5 mm; a bolt that would hold half as much again as it yields at is broken.
         for pair in [("10", "0.5"), ("400", "0.4")] {
             let entry = FrictionTestEntry { runs: vec![run("dry", &[pair])], ..entry() };

@@ -190,7 +190,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::lubricants::measured))
         .routes(routes!(routes::lubricants::measured_csv))
         .routes(routes!(routes::friction_tests::friction_tests, routes::friction_tests::add_friction_test))
-        .routes(routes!(routes::friction_tests::preview))
+        .routes(routes!(routes::friction_tests::preview_friction_test))
         .routes(routes!(routes::friction_tests::void_friction_test))
         .routes(routes!(routes::friction_tests::stretchable))
         .routes(routes!(routes::parts::parts))

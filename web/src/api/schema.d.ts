@@ -683,6 +683,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/friction/fasteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fasteners of the shop's plans that can be tried in the vice: those whose stretch tells their clamp load. */
+        get: operations["stretchable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every friction test of the shop, the latest first. */
+        get: operations["friction_tests"];
+        put?: never;
+        /** Records a friction test. */
+        post: operations["add_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a test shows of friction, before it is recorded. */
+        post: operations["preview_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests/{id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Voids a friction test: it stays readable and counts no more. */
+        post: operations["void_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1672,6 +1741,8 @@ export interface components {
              * @description When the last of its bolts was read.
              */
             at: string;
+            /** @description Whether they were tried in the vice, and not on engines. */
+            in_vice: boolean;
         };
         /** @description What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23). */
         Before: {
@@ -3543,6 +3614,160 @@ export interface components {
              */
             bearing: number;
         };
+        /** @description What a test would show, before it is recorded. */
+        FrictionPreview: {
+            /** @description By run. */
+            runs: components["schemas"]["FrictionRunView"][];
+        };
+        /** @description A torque with its stretch, as it is entered. */
+        FrictionReadingEntry: {
+            /** @description The torque: `40 N·m`. */
+            torque: string;
+            /** @description The stretch under it: `0.095 mm`. */
+            stretch: string;
+            /** @description What was left of the stretch once it was loosened, where that was read. */
+            left?: string | null;
+        };
+        /** @description A torque with its stretch, and what they come to. */
+        FrictionReadingView: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+            /**
+             * Format: double
+             * @description What was left of it, mm, where that was read.
+             */
+            left_mm?: number | null;
+            /**
+             * Format: double
+             * @description The clamp load, kN.
+             */
+            clamp_kn: number;
+            /**
+             * Format: double
+             * @description K of this reading alone.
+             */
+            k: number;
+            /**
+             * Format: double
+             * @description Of yield, as a share, where that is known.
+             */
+            utilisation?: number | null;
+        };
+        /** @description The bolt on one lubricant, as it is entered. */
+        FrictionRunEntry: {
+            /** @description Key of what is on the thread. */
+            thread_lubricant: string;
+            /** @description Key of what is under the head or nut; the same when left out. */
+            bearing_lubricant?: string | null;
+            /** @description Torques with their stretches. */
+            readings: components["schemas"]["FrictionReadingEntry"][];
+        };
+        /** @description A run of a test, with what it shows. */
+        FrictionRunView: {
+            /** @description The lubricant in words. */
+            lubricant: string;
+            /**
+             * Format: double
+             * @description Nut factor K of its readings below yield; none without one.
+             */
+            k?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error, from two readings on.
+             */
+            error?: number | null;
+            /**
+             * Format: double
+             * @description The coefficient of friction behind it, equal on thread and head.
+             */
+            mu?: number | null;
+            /** @description K of the lubricant by its table: least, typical, most. */
+            table: number[];
+            /** @description Its readings. */
+            readings: components["schemas"]["FrictionReadingView"][];
+            /** @description What else is to be known. */
+            remarks: components["schemas"]["Message"][];
+        };
+        /** @description A friction test as it is entered. */
+        FrictionTestEntry: {
+            /** @description What the bolt is called, as in plans: `Rod bolt`. */
+            fastener: string;
+            /** @description Its thread. */
+            thread: string;
+            /** @description Its batch, where it is known. */
+            batch?: string;
+            /** @description Its own resilience: `4.83 µm/kN`. */
+            resilience: string;
+            /** @description Mean diameter of the face that turns; that of an ordinary hexagon head when left out. */
+            bearing_diameter?: string | null;
+            /** @description Where it yields, where that is known. */
+            yield_strength?: string | null;
+            /** @description Diameter of a shank that is thinner than its thread. */
+            shank?: string | null;
+            /** @description Anything else worth knowing. */
+            note?: string;
+            /** @description Key of the wrench. */
+            wrench: string;
+            /** @description Key of the gauge. */
+            gauge: string;
+            /** @description Symbol of the unit that bare torques are in; N·m when left out. */
+            torque_unit?: string | null;
+            /** @description Symbol of the unit that bare stretches are in; mm when left out. */
+            length_unit?: string | null;
+            /** @description One lubricant after another, in the order they were tried. */
+            runs: components["schemas"]["FrictionRunEntry"][];
+        };
+        /** @description A friction test of the shop. */
+        FrictionTestView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was recorded.
+             */
+            at: string;
+            /** @description Who made it. */
+            by: string;
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description Its batch; empty where it is not known. */
+            batch: string;
+            /**
+             * Format: double
+             * @description Its own resilience, µm/kN.
+             */
+            resilience_um_per_kn: number;
+            /** @description Anything else that was said. */
+            note: string;
+            /** @description The wrench and the gauge. */
+            instruments: string[];
+            /** @description What it shows on one lubricant after another. */
+            runs: components["schemas"]["FrictionRunView"][];
+            voided?: components["schemas"]["FrictionTestVoid"] | null;
+        };
+        /** @description Why a friction test does not count. */
+        FrictionTestVoid: {
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
         Given: {
             /** @description Typed text, such as `22 lbf·ft` or `80`. */
@@ -4323,8 +4548,10 @@ export interface components {
             bearing: string;
             /** @description The lubricant in words. */
             lubricant: string;
-            /** @description Whether there are enough bolts to go by it instead of the table. */
+            /** @description Whether there are enough bolts of engines to go by it instead of the table. */
             enough: boolean;
+            /** @description Whether bolts were tried in the vice only. */
+            only_in_vice: boolean;
             /** @description Clamp load of one torque, as shares of the usual one: at the most friction and at the least. */
             load: number[];
             /** @description The same by batch, the one that was read last at the end. */
@@ -4516,6 +4743,16 @@ export interface components {
             base?: string | null;
             /** @description The text to begin from. */
             source?: string | null;
+        };
+        /** @description A friction test that is recorded. */
+        NewFrictionTest: {
+            /**
+             * Format: uuid
+             * @description Its id, made by whoever sends it: sent again, nothing is recorded twice.
+             */
+            id: string;
+            /** @description The test. */
+            test: components["schemas"]["FrictionTestEntry"];
         };
         /** @description Somebody new. */
         NewPerson: {
@@ -6169,6 +6406,35 @@ export interface components {
             /** @description Why it does not count, where it does not. */
             voided?: string | null;
         };
+        /** @description A fastener of the shop's plans whose stretch tells its clamp load. */
+        StretchableFastener: {
+            /** @description What it is called. */
+            fastener: string;
+            /** @description Its thread. */
+            thread: string;
+            /**
+             * Format: double
+             * @description Its own resilience, µm/kN.
+             */
+            resilience_um_per_kn: number;
+            /**
+             * Format: double
+             * @description Mean bearing diameter, mm.
+             */
+            bearing_mm: number;
+            /**
+             * Format: double
+             * @description Where it yields, `MPa`.
+             */
+            yield_mpa: number;
+            /**
+             * Format: double
+             * @description Diameter of the section that yields first, mm.
+             */
+            shank_mm: number;
+            /** @description The plan it is from. */
+            plan: string;
+        };
         /** @description A stroke of the paint pen for one finished stage (C-14). */
         Stroke: {
             /** @description The stage, by index. */
@@ -6427,6 +6693,8 @@ export interface components {
              *     where nothing is read.
              */
             tools: components["schemas"]["AdapterTools"][];
+            /** @description The gauges that read how far a tight fastener is stretched, what suits first. */
+            gauges: components["schemas"]["ToolFit"][];
             /** @description The latest pulls, the last one first. */
             pulls: components["schemas"]["PullView"][];
             /** @description How many pulls there are in all. */
@@ -6668,6 +6936,11 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description The reason of a void. */
+        VoidReason: {
+            /** @description Why, in 3 to 500 characters. */
+            reason: string;
+        };
         /**
          * @description What work waits for.
          * @enum {string}
@@ -6774,6 +7047,8 @@ export interface components {
         Why: {
             /** @description Hash of the plan. */
             plan: string;
+            /** @description Key of the joint's page in it. */
+            joint: string;
             /** @description Key of the fastener in it. */
             spec: string;
             /** @description The fastener in words. */
@@ -6783,6 +7058,8 @@ export interface components {
             forecast?: components["schemas"]["Forecast"] | null;
             /** @description Where the figure comes from, where the plan says so (C-47). */
             source?: string | null;
+            /** @description What it has to stand once the engine runs, hot and cold, and what it allows (M-22 to M-25), as planned. */
+            running: components["schemas"]["SheetLine"][];
         };
         /** @description Where a figure has to lie: a clearance in mm, or a plain ratio. */
         Window: {
@@ -9726,6 +10003,367 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stretchable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StretchableFastener"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    friction_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFrictionTest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrictionTestEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionPreview"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    void_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoidReason"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description A mistake in Rigore; what was acknowledged is safe */

@@ -83,7 +83,8 @@ watchDebounced(values, compute, { deep: true, debounce: 150 })
 
 /** What is typed, in the units of the calculation: what is drawn. */
 const figures = computed(() => (calculation.value ? inOwnUnits(calculation.value.input, values.value) : {}))
-const lines = computed(() => Object.entries(result.value ?? {}))
+/** In the order that the calculation names them. */
+const lines = computed(() => (calculation.value?.output ?? []).flatMap((key) => (result.value && key in result.value ? [[key, result.value[key]] as const] : [])))
 const isTable = (value: unknown): value is Record<string, unknown>[] => Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
 </script>

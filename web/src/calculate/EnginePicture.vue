@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Crank, cam, lash and rings, drawn in the proportions of what is typed.
 import { computed } from 'vue'
+import { figure } from '../ui/units'
 import { shown, unit, type Values } from './fields'
 
 const props = defineProps<{ name: string; input: Values; result?: Record<string, unknown> }>()
@@ -72,7 +73,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     </g>
     <g v-if="approach.least">
       <circle :cx="approach.least.x" :cy="approach.least.y" r="5" fill="var(--layout)" stroke="none" />
-      <text v-bind="text" font-size="13" font-weight="600" :x="Math.min(approach.least.x + 8, 290)" :y="approach.least.y + 20">{{ label('least_mm', approach.least.mm) }}</text>
+      <text v-bind="text" font-size="13" font-weight="600" :x="Math.min(approach.least.x + 8, 290)" :y="approach.least.y + 20">{{ figure(approach.least.mm, 'clearance') }}</text>
     </g>
     <text v-bind="text" font-size="12" x="50" y="202">line: computed<template v-if="approach.measured">; rings: measured</template></text>
   </svg>

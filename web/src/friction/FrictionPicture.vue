@@ -18,16 +18,12 @@ const slope = (run: Schemas['FrictionRunView']) => {
   return run.k != null && first ? (run.k / first.k) * (first.torque_nm / first.clamp_kn) : undefined
 }
 const lines = computed(() => {
-  const found = props.runs.flatMap((run, at) => {
+  return props.runs.flatMap((run, at) => {
     const rises = slope(run)
     if (rises == null) return []
     const end = Math.min(most.value.load, most.value.torque / rises)
-    return [{ at, x: x(end), y: y(end * rises), label: y(end * rises) }]
+    return [{ at, x: x(end), y: y(end * rises) }]
   })
-  // Labels stand below each other where lines end close together.
-  const sorted = [...found].sort((a, b) => a.label - b.label)
-  sorted.forEach((line, at) => at && (line.label = Math.max(line.label, sorted[at - 1]!.label + 17)))
-  return found
 })
 /** A torque that all of them were near: what it clamps on each. */
 const compared = computed(() => {
@@ -43,11 +39,10 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 14 }
 
 <template>
   <figure class="min-w-0" data-test="friction-picture">
-    <svg :viewBox="`-12 -16 ${WIDTH + 210} ${HEIGHT + 52}`" class="block w-full max-w-3xl" role="img" :aria-label="`${name}: torque over clamp load, ${runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? 'unknown'}`).join(', ')}`" fill="none" stroke="var(--ink)">
+    <svg :viewBox="`-8 -18 ${WIDTH + 16} ${HEIGHT + 44}`" class="block w-full max-w-2xl" role="img" :aria-label="`${name}: torque over clamp load, ${runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? 'unknown'}`).join(', ')}`" fill="none" stroke="var(--ink)">
       <path :d="`M0 0V${HEIGHT}H${WIDTH}`" />
       <g v-for="(line, at) in lines" :key="at">
         <line x1="0" :y1="HEIGHT" :x2="line.x" :y2="line.y" stroke="var(--layout)" stroke-width="2" :stroke-dasharray="DASHES[line.at % 4]" />
-        <text v-bind="text" :x="line.x + 8" :y="line.label + 4"><tspan font-weight="600">K {{ runs[line.at]!.k!.toFixed(3) }}</tspan> {{ runs[line.at]!.lubricant.slice(0, 24) }}</text>
       </g>
       <template v-for="(run, at) in runs" :key="at">
         <path v-for="(of, place) in run.readings" :key="place" :d="form(at, x(of.clamp_kn), y(of.torque_nm))" fill="var(--plate)" stroke-width="1.5" />
@@ -56,10 +51,11 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 14 }
       <text v-bind="text" x="0" :y="HEIGHT + 18">clamp load</text>
       <text v-bind="text" x="6" y="-3">torque, to {{ figure(most.torque, 'torque') }}</text>
     </svg>
-    <figcaption v-if="runs.length > 1" class="mt-1 max-w-3xl">
-      <p class="text-dim">{{ figure(compared.torque, 'torque') }} clamps, {{ unitOf('force') }}</p>
-      <p v-for="(of, at) in compared.clamps" :key="at" class="grid grid-cols-[minmax(8rem,14rem)_1fr_4rem] items-center gap-3 border-b border-rule py-0.5">
-        <span>{{ of.name }}</span>
+    <figcaption class="mt-1 max-w-2xl">
+      <p class="text-right text-dim">{{ figure(compared.torque, 'torque') }} clamps, {{ unitOf('force') }}</p>
+      <p v-for="(of, at) in compared.clamps" :key="at" class="grid grid-cols-[2.5rem_7.5rem_1fr_3.5rem] sm:grid-cols-[2.5rem_14rem_1fr_3.5rem] items-center gap-2 border-b border-rule py-0.5">
+        <svg viewBox="0 0 40 14" class="h-4 w-10" aria-hidden="true" fill="none" stroke="var(--ink)"><path d="M0 7H40" stroke="var(--layout)" stroke-width="2" :stroke-dasharray="DASHES[at % 4]" /><path :d="form(at, 20, 7)" fill="var(--plate)" stroke-width="1.5" /></svg>
+        <span>{{ of.name }} <b class="block whitespace-nowrap">K {{ runs[at]!.k?.toFixed(3) ?? '–' }}</b></span>
         <span class="block h-3"><span v-if="of.kn" class="block h-3 bg-layout/40" :style="{ width: `${(of.kn / compared.most) * 100}%` }" /></span>
         <b class="text-right">{{ of.kn ? digits(of.kn, 'force') : '–' }}</b>
       </p>

@@ -16,8 +16,10 @@ const { data: lubricants } = useQuery({ queryKey: ['lubricants'], queryFn: async
 const { data: instruments } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
 const known = computed(() => [...(lubricants.value?.generic ?? []), ...(lubricants.value?.own.filter((of) => !of.retired) ?? [])])
 const inUse = computed(() => (instruments.value ?? []).filter((of) => of.active))
-const wrenches = computed(() => inUse.value.filter((of) => of.torque_nm))
-const gauges = computed(() => inUse.value.filter((of) => of.length_mm))
+/** What shows figures comes before what clicks, and a gauge for bolts before any other. */
+const wrenches = computed(() => inUse.value.filter((of) => of.torque_nm).sort((a, b) => Number(!!a.clicks) - Number(!!b.clicks)))
+const isForBolts = (of: Schemas['Registered']) => of.made_for?.includes('length') ?? false
+const gauges = computed(() => inUse.value.filter((of) => of.length_mm).sort((a, b) => Number(isForBolts(b)) - Number(isForBolts(a))))
 
 const row = () => ({ torque: '', stretch: '', left: '' })
 const run = (thread: string) => ({ thread_lubricant: thread, bearing_lubricant: '', readings: [row(), row()] })
@@ -103,7 +105,7 @@ const wrongAt = (field: string) => errors.value[field]
     <fieldset class="grid gap-3 sm:grid-cols-3">
       <legend class="text-2xl font-semibold">Bolt</legend>
       <label class="sm:col-span-3">
-        <span class="label-text">Bolt</span>
+        <span class="label-text">From a plan, or another</span>
         <select v-model="form.chosen" class="field mt-1" name="chosen" @change="choose">
           <option value="">Another bolt</option>
           <option v-for="(of, at) in fasteners" :key="at" :value="String(at)">{{ of.fastener }}, {{ of.thread }} ({{ of.plan }})</option>

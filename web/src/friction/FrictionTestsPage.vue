@@ -58,7 +58,7 @@ async function voidTest(reason: string) {
             </thead>
             <tbody v-for="(run, at) in test.runs" :key="at" class="border-t border-rule">
               <tr><th colspan="4" scope="rowgroup" class="pt-1 text-left">{{ at + 1 }}. {{ run.lubricant }}: K {{ run.k?.toFixed(3) ?? '–' }}<span v-if="run.error != null" class="font-normal text-dim"> ± {{ run.error.toFixed(3) }}</span></th></tr>
-              <tr v-for="(of, n) in run.readings" :key="n"><td>{{ digits(of.torque_nm, 'torque') }}</td><td>{{ digits(of.stretch_mm, 'clearance') }}</td><td>{{ digits(of.clamp_kn, 'force') }}</td><td>{{ of.k.toFixed(3) }}<template v-if="(of.utilisation ?? 0) > 1"> ▲ past yield</template></td></tr>
+              <tr v-for="(of, n) in run.readings" :key="n"><td>{{ digits(of.torque_nm, 'torque') }}</td><td>{{ digits(of.stretch_mm, 'clearance') }}</td><td>{{ digits(of.clamp_kn, 'force') }}</td><td>{{ of.k.toFixed(3) }}<template v-if="(of.utilisation ?? 0) > 1"> ▲</template></td></tr>
               <tr v-for="(remark, n) in run.remarks" :key="`remark ${n}`"><td colspan="4" class="font-semibold">▲ {{ say(remark) }}</td></tr>
             </tbody>
           </table>

@@ -22,7 +22,7 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
     <div>
       <p class="text-lg leading-snug font-semibold">{{ measured.fastener }}</p>
       <p>{{ measured.lubricant }}</p>
-      <p class="mt-1 text-3xl font-semibold">K {{ measured.median.toFixed(3) }} <span class="text-lg font-normal text-dim">± {{ measured.spread.toFixed(3) }}</span></p>
+      <p class="mt-1 text-3xl font-semibold">K {{ measured.median.toFixed(3) }} <span v-if="measured.count > 1" class="text-lg font-normal text-dim">± {{ measured.spread.toFixed(3) }}</span></p>
       <p>
         {{ measured.count }} {{ measured.count === 1 ? 'bolt' : 'bolts' }}{{ measured.only_in_vice ? ' in the vice only: targets go by the table' : measured.enough ? '' : ', too few to go by' }}
       </p>

@@ -26,8 +26,8 @@ async function choose(decision_rule: Schemas['DecisionRule']) {
   <fieldset class="mt-6" data-test="measuring-rule">
     <legend class="text-2xl font-semibold">Measurements judged by</legend>
     <div v-if="data" class="mt-2 grid gap-2 sm:grid-cols-2">
-      <label v-for="rule in decisionRules" :key="rule.value" class="flex min-h-11 gap-3 border border-rule p-3" :class="data.decision_rule === rule.value && 'border-ink'">
-        <input type="radio" name="measuring-rule" class="mt-1 size-5" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
+      <label v-for="rule in decisionRules" :key="rule.value" class="flex min-h-11 gap-3 border p-3" :class="data.decision_rule === rule.value ? 'border-ink' : 'border-rule'">
+        <input type="radio" name="measuring-rule" class="mt-1 size-5 accent-layout" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
         <span><b class="block">{{ rule.name }}</b><span class="text-dim">{{ rule.says }}</span></span>
       </label>
     </div>

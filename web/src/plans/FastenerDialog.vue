@@ -96,7 +96,7 @@ async function keep() {
 
 <template>
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="keep">
+    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="keep">
       <div class="grid gap-3 sm:grid-cols-2">
         <label><span class="label-text">Name</span><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud" /></label>
         <label><span class="label-text">Thread</span><input v-model="form.thread" class="field mt-1" name="thread" autocomplete="off" placeholder="M10x1.25, 7/16-14" /><span v-if="errors['thread']" class="block font-semibold text-wrong" role="alert" data-test="wrong-thread">{{ errors['thread'] }}</span></label>

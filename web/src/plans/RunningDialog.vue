@@ -55,7 +55,7 @@ async function save() {
 
 <template>
   <SheetDialog open :title="`Running loads of ${joint.name}`" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="save">
+    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="save">
       <label><span class="label-text">What pulls on it</span>
         <select v-model="form.kind" class="line-field w-full" name="running-kind"><option value="none">Nothing that is looked at</option><option value="axial">A load on each bolt</option><option value="rod">A piston and rod at speed</option></select>
       </label>

@@ -81,9 +81,10 @@ async fn degrees_fahrenheit_are_turned_with_their_offset_and_every_new_calculati
         ("thermal-load", "change_kn", "11.04"),
         ("rod-bolt-load", "per_bolt_kn", "15.3"),
         ("embedding", "loss_kn", "1.517"),
-        ("surface-pressure", "pressure_mpa", "471.5"),
+        ("surface-pressure", "under_washer_mpa", "228.1"),
         ("piston-position", "below_top_mm", "39.55"),
         ("cam-timing", "separation_deg", "111"),
+        ("valve-clearance", "least_mm", "2.407"),
         ("lash-shim", "shim_mm", "2.67"),
         ("ring-clocking", "clear_deg", "15"),
     ] {

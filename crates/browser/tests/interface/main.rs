@@ -9,6 +9,7 @@ mod day;
 mod entries;
 mod main_caps;
 mod measuring;
+mod mechanics;
 mod own;
 mod places;
 mod presses;

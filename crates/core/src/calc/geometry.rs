@@ -62,7 +62,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
                 ]),
             ),
         ],
-        output: &["least_mm", "least_at_deg", "clearances", "apart_mm"],
+        output: &["least_mm", "least_at_deg", "clearances", "most_off_mm"],
         run: valve_clearance,
     },
     Calculation {
@@ -115,7 +115,7 @@ fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
     let (at, least) = nearest_valve_approach(&clearances).unwrap_or_default();
     let mut fields =
         vec![("least_mm", json!(least)), ("least_at_deg", json!(at)), ("clearances", json!(rows))];
-    fields.extend(apart.map(|apart| ("apart_mm", json!(apart))));
+    fields.extend(apart.map(|apart| ("most_off_mm", json!(apart))));
     Ok(output(&fields))
 }
 

@@ -2,7 +2,7 @@
 
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
-use crate::fastener::{Engagement, Material, STRONGER, Thread};
+use crate::fastener::{Engagement, Material, STRONGER, STRONGEST_MPA, Thread};
 use crate::friction::Friction;
 use crate::joint::{
     Bearing, BoltEnd, BoltHead, Layer, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
@@ -216,9 +216,6 @@ pub(super) fn neck_of(input: &Input<'_>, thread: &Thread) -> Result<Neck, CalcEr
     Ok(Neck::of(thread, shank))
 }
 
-/// No fastener stands this, `MPa`: what gives it breaks any bolt many times over.
-const BREAKS_ANY_MPA: f64 = 3000.0;
-
 /// Refuses a load that no bolt takes.
 pub(super) fn believable(
     input: &Input<'_>,
@@ -227,7 +224,7 @@ pub(super) fn believable(
     neck: Neck,
 ) -> Result<(), CalcError> {
     let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
-    if stress <= BREAKS_ANY_MPA {
+    if stress <= STRONGEST_MPA {
         return Ok(());
     }
     let message = message!(

@@ -139,7 +139,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "surface-pressure",
         told(
-            "p = F / (π/4 (D² − d²)); D under a washer: at most face + 1.6 · thickness",
+            "p = F / (π/4 (D² − dh²)); under a washer D + 1.6 h, at most its own diameter",
             r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "washer_mm": 22, "washer_thickness_mm": 2.5, "limit_mpa": 600}"#,
         ),
     ),
@@ -255,7 +255,7 @@ const TOLD: &[(&str, Told)] = &[
     (
         "valve-clearance",
         told(
-            "clearance = shut + x · cos α − lift, x of the piston at that angle",
+            "clearance = shut + x cos ψ − lift, x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
             r#"{"stroke_mm": 86, "rod_mm": 144, "shut_mm": 4.6, "valve_angle_deg": 12, "points": [{"angle_deg": 0, "lift_mm": 1.9, "measured_mm": 2.75}, {"angle_deg": 5, "lift_mm": 2.4, "measured_mm": 2.45}, {"angle_deg": 10, "lift_mm": 3, "measured_mm": 2.4}, {"angle_deg": 15, "lift_mm": 3.6, "measured_mm": 2.85}]}"#,
         ),
     ),
@@ -356,6 +356,14 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("Vs", "swept volume"),
     ("Vc", "volume left at top dead centre"),
     ("U", "expanded uncertainty"),
+    ("u", "standard uncertainty"),
+    ("s", "spread of repeated readings"),
+    ("D", "face under the head"),
+    ("dh", "hole with its chamfer"),
+    ("h", "thickness of the washer"),
+    ("l", "rod between centres"),
+    ("x", "piston below top dead centre"),
+    ("ψ", "between valve and bore"),
 ];
 
 /// The words and symbols of a formula, without the figures before them and the powers behind.

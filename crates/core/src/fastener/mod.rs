@@ -10,5 +10,5 @@ mod thread;
 
 pub use engagement::{Engagement, STRONGER, Weaker};
 pub use material::Material;
-pub use strength::{Strength, StrengthError};
+pub use strength::{STRONGEST_MPA, Strength, StrengthError};
 pub use thread::{Series, Thread, ThreadError};

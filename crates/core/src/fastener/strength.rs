@@ -15,8 +15,8 @@ pub struct Strength {
     pub tensile: Pressure,
 }
 
-/// No steel is stronger, `MPa`.
-const MOST_MPA: f64 = 3000.0;
+/// No steel is stronger, `MPa`: a stress above it breaks any bolt.
+pub const STRONGEST_MPA: f64 = 3000.0;
 
 /// Why a strength was refused.
 #[derive(Debug, Clone, PartialEq, Error)]
@@ -49,7 +49,7 @@ impl StrengthError {
 
 fn impossible(proof_mpa: f64, tensile_mpa: f64) -> Message {
     let [proof, tensile, most] =
-        [proof_mpa, tensile_mpa, MOST_MPA].map(|mpa| Quantity::new(mpa, Dimension::Pressure));
+        [proof_mpa, tensile_mpa, STRONGEST_MPA].map(|mpa| Quantity::new(mpa, Dimension::Pressure));
     message!(
         "yield {proof} and tensile {tensile} cannot be: both are above zero, yield is no more than tensile, and \
          tensile at most {most}",
@@ -105,7 +105,7 @@ impl Strength {
     /// [`StrengthError::Figures`] where yield is not between zero and tensile.
     pub fn figures(proof: Pressure, tensile: Pressure) -> Result<Self, StrengthError> {
         let (low, high) = (in_mpa(proof), in_mpa(tensile));
-        if low > 0.0 && low <= high && high <= MOST_MPA {
+        if low > 0.0 && low <= high && high <= STRONGEST_MPA {
             Ok(Self { proof, tensile })
         } else {
             Err(StrengthError::Figures { proof_mpa: low, tensile_mpa: high })

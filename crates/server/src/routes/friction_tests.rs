@@ -158,7 +158,7 @@ pub async fn stretchable(State(app): State<App>) -> Result<Json<Vec<StretchableF
 /// What a test shows of friction, before it is recorded.
 #[utoipa::path(post, path = "/api/friction/tests/preview", request_body = FrictionTestEntry,
     responses((status = 200, body = FrictionPreview), WrongField, TooLarge, Who, Refused, Looking))]
-pub async fn preview(
+pub async fn preview_friction_test(
     State(app): State<App>,
     Body(entry): Body<FrictionTestEntry>,
 ) -> Result<Json<FrictionPreview>, Problem> {

@@ -4,6 +4,7 @@ mod answers;
 mod checks;
 mod day;
 mod findings;
+mod friction_tests;
 mod harness;
 mod lubricants;
 mod messages;

@@ -167,3 +167,18 @@ fn a_bolt_that_yields_may_hold_a_fifth_more_than_its_class() {
         assert_eq!(view(&shop_now).released[0].off, off, "{share}");
     }
 }
+
+#[test]
+fn a_bolt_that_was_pulled_to_its_stretch_is_compared_by_stretch_whatever_its_resilience_is_off_by() {
+    let stretch = "stretch = \"0.150 mm\"\n  tolerance = \"0.006 mm\"";
+    let text =
+        PLAN.replace("GEOMETRY\n", GEOMETRY).replace("torque = \"45 N·m\"\n  tolerance = \"4 %\"", stretch);
+    for (reading, off) in [("0.148", false), ("0.141", true), ("0.160", true)] {
+        let mut shop = Shop::begun(&text, None, tool());
+        for figure in ["24", "0.150", "24", "0.151"] {
+            shop.answer("cap", figure).unwrap();
+        }
+        shop.give(Do::Loosen(loosen("B", reading))).unwrap();
+        assert_eq!(view(&shop).released[0].off, off, "{reading}: {:?}", view(&shop).released[0].words);
+    }
+}

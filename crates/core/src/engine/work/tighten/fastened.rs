@@ -8,7 +8,7 @@ use crate::engine::record::{Instrument, Method};
 use crate::fastener::STRONGER;
 use crate::joint::{Forecast, NutFactor, Pair};
 use crate::plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
-use crate::tightening::{Bound, Had, Qualified, Reading, Shown, Shows, Verdict};
+use crate::tightening::{Band, Bound, Had, Qualified, Reading, Shown, Shows, Verdict};
 use std::sync::Arc;
 
 /// A step of so little, as a share of the torque that is on, is none.
@@ -91,35 +91,48 @@ pub struct Loosening {
 /// The clamp load that a fastener held when it was loosened, told by how much shorter it got (C-64).
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Held {
-    /// The clamp load, from the least to the most that gauge and resilience leave open.
+    /// The clamp load, from the least to the most that the reading leaves open.
     pub load: Forecast,
-    /// The clamp load that its pulls should have left, where that is known.
-    pub expected: Option<Forecast>,
+    /// The least and most clamp load that its pulls should have left, kN, where that is known.
+    pub expected_kn: Option<[f64; 2]>,
 }
 
 impl Held {
-    fn of(spec: &FastenerSpec, expected: Option<Forecast>, loosening: &Loosening) -> Option<Self> {
+    /// What a reading tells of a fastener with a clamp load by its pulls; `stretched` is the window of its stretch,
+    /// where it was pulled to one. Stretch against stretch does not depend on how well its resilience is known.
+    fn of(
+        spec: &FastenerSpec,
+        pulled: Option<Forecast>,
+        stretched: Option<&Band>,
+        loosening: &Loosening,
+    ) -> Option<Self> {
         let released = loosening.released_mm?;
         let off = loosening.gauge.as_ref().map_or(0.0, |gauge| gauge.accuracy);
         let fastening = Some(&spec.fastening).filter(|of| of.known)?;
+        let load = |mm: f64| fastening.by_stretch(mm);
         let [least, typical, most] =
-            [(released - off).max(0.0), released, released + off].map(|mm| fastening.by_stretch(mm));
-        let load = Forecast { low_kn: least?.low_kn, high_kn: most?.high_kn, ..typical? };
-        Some(Self { load, expected })
+            [load((released - off).max(0.0))?, load(released)?, load(released + off)?];
+        let (low_kn, high_kn, expected_kn) = match stretched {
+            Some(band) => {
+                let expected = [load(band.low)?.typical_kn, load(band.high)?.typical_kn];
+                (least.typical_kn, most.typical_kn, Some(expected))
+            }
+            None => (least.low_kn, most.high_kn, pulled.map(expected_kn)),
+        };
+        Some(Self { load: Forecast { low_kn, high_kn, ..typical }, expected_kn })
     }
 
-    /// The least and most clamp load that its pulls should have left, kN. One that yields may be a fifth stronger
-    /// than its class.
-    pub fn expected_kn(&self) -> Option<[f64; 2]> {
-        let expected = self.expected?;
-        let stronger = if expected.past_yield() { STRONGER } else { 1.0 };
-        Some([expected.low_kn, expected.high_kn * stronger])
-    }
-
-    /// Whether it held less than it should have, or more, whatever the readings were off by.
+    /// Whether it held less than it should have, or more, whatever the reading was off by.
     pub fn is_off(&self) -> bool {
-        self.expected_kn().is_some_and(|[least, most]| self.load.high_kn < least || self.load.low_kn > most)
+        self.expected_kn.is_some_and(|[least, most]| self.load.high_kn < least || self.load.low_kn > most)
     }
+}
+
+/// The least and most clamp load that pulls should have left, kN. One that yields may be a fifth stronger than its
+/// class.
+fn expected_kn(pulled: Forecast) -> [f64; 2] {
+    let stronger = if pulled.past_yield() { STRONGER } else { 1.0 };
+    [pulled.low_kn, pulled.high_kn * stronger]
 }
 
 /// The most that a fastener may stay longer for good, mm, where it was found to be more.
@@ -365,13 +378,25 @@ impl Fastened {
 
     /// Takes a loosening. What stays longer than it may is scrap (C-25).
     pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &mut Loosening) {
-        loosening.held = Held::of(spec, self.load, loosening);
+        loosening.held = Held::of(spec, self.load, self.stretched(joint, loosening.fastener), loosening);
         self.spent |= grown(joint, spec, loosening).is_some();
         if loosening.apart {
             self.apart_at = Some(loosening.seq);
         } else {
             self.start_again(joint, spec, loosening.seq, !loosening.replaced);
         }
+    }
+
+    /// The window of the stretch that it was pulled to, where it was.
+    fn stretched<'a>(&self, joint: &'a Joint, fastener: FastenerIx) -> Option<&'a Band> {
+        let group = joint.group_ix(fastener);
+        let has = |(at, stage): &(usize, &Stage)| {
+            stage.group == group
+                && stage.way.rules().shows() == Some(Shows::Stretch)
+                && self.had[*at].pulls > 0
+        };
+        let (_, stage) = joint.stages.iter().enumerate().rev().find(has)?;
+        stage.way.rules().band()
     }
 
     /// Its stages start again; the same fastener goes back where `kept`.

@@ -43,7 +43,7 @@ pub(super) fn words(loosening: &Loosening) -> Option<Message> {
         range,
         yields
     );
-    Some(match held.expected_kn() {
+    Some(match held.expected_kn {
         Some([least, most]) => {
             message!("{held}; {expected} expected", held = held_words, expected = kn(least).up_to(most))
         }
