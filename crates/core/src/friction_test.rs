@@ -638,7 +638,7 @@ mod tests {
             assert_eq!(field(entry), format!("runs[0].readings[0].{field_of}"), "{torque} {stretch}");
         }
         let unknown =
-            FrictionTestEntry { yield_strength: None, runs: vec![run("dry", &[("60", "0.6")])], ..entry() };
+            FrictionTestEntry { yield_strength: None, runs: vec![run("dry", &[("60", "0.8")])], ..entry() };
         assert_eq!(field(unknown), "runs[0].readings[0].stretch", "any bolt breaks");
         // 10 N·m stretch no bolt by 0.5 mm; a bolt that would hold half as much again as it yields at is broken.
         for pair in [("10", "0.5"), ("400", "0.4")] {

@@ -2138,6 +2138,12 @@ export interface components {
             windows: components["schemas"]["WindowPage"][];
             /** @description Where its figures come from. */
             source: string;
+            /** @description The crank angles of its series, where it is the least of one. */
+            series: number[];
+            /** @description What it is computed from beside what is measured, as it is written. */
+            valve: {
+                [key: string]: string;
+            };
         };
         /** @description One member of a clearance. */
         ClearanceView: {
@@ -4426,6 +4432,11 @@ export interface components {
              * @description What was read there, mm; none while it is open.
              */
             value_mm?: number | null;
+            /**
+             * Format: double
+             * @description What lift and position of the piston give there, mm, where the plan says so.
+             */
+            computed_mm?: number | null;
         };
         /** @description Something open on a build. */
         Matter: {

@@ -15,7 +15,10 @@ const degrees = computed(() => {
   const all = props.view.series.map((p) => p.crank_deg)
   return { from: Math.min(0, ...all) - 2, to: Math.max(0, ...all) + 2 }
 })
-const most = computed(() => Math.max(low.value, ...points.value.map((p) => p.value_mm)) * 1.15 || 1)
+/** What lift and piston give, where the plan says so. */
+const computedPoints = computed(() => props.view.series.flatMap(({ crank_deg, computed_mm }) => (computed_mm == null ? [] : [{ crank_deg, computed_mm }])))
+const most = computed(() => Math.max(low.value, ...points.value.map((p) => p.value_mm), ...computedPoints.value.map((p) => p.computed_mm)) * 1.15 || 1)
+const leastComputed = computed(() => Math.min(...computedPoints.value.map((p) => p.computed_mm)))
 const x = (deg: number) => ((deg - degrees.value.from) / (degrees.value.to - degrees.value.from)) * WIDTH
 const y = (mm: number) => HEIGHT - (mm / most.value) * HEIGHT
 const least = computed(() =>
@@ -30,6 +33,7 @@ const least = computed(() =>
     <line x1="0" :x2="WIDTH" :y1="y(low)" :y2="y(low)" stroke="var(--layout)" stroke-width="2" />
     <text :x="WIDTH + 5" :y="y(low) + 4" font-size="13" fill="var(--layout)">{{ lengthDigits(low) }}</text>
     <polyline :points="points.map((p) => `${x(p.crank_deg)},${y(p.value_mm)}`).join(' ')" fill="none" stroke="var(--ink)" stroke-width="1.5" />
+    <polyline v-if="computedPoints.length" :points="computedPoints.map((p) => `${x(p.crank_deg)},${y(p.computed_mm)}`).join(' ')" fill="none" stroke="var(--dim)" stroke-width="1.5" stroke-dasharray="6 4" data-test="computed" />
     <circle v-for="p in points" :key="p.crank_deg" :cx="x(p.crank_deg)" :cy="y(p.value_mm)" r="3.5" fill="var(--ink)" />
     <text v-for="p in view.series" :key="p.crank_deg" :x="x(p.crank_deg)" :y="HEIGHT + 18" text-anchor="middle" font-size="13" fill="var(--dim)">
       {{ p.crank_deg === 0 ? 'top' : `${p.crank_deg}°` }}
@@ -39,4 +43,5 @@ const least = computed(() =>
       <text :x="x(least.crank_deg)" :y="y(least.value_mm) - 12" text-anchor="middle" font-size="14" font-weight="600">{{ lengthFigure(least.value_mm) }}</text>
     </g>
   </svg>
+  <p v-if="computedPoints.length" class="text-dim">Dashed: computed from lift and piston, {{ lengthFigure(leastComputed) }} at least</p>
 </template>

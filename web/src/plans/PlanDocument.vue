@@ -10,6 +10,7 @@ import JointDocument from './JointDocument.vue'
 import LibraryDialog from './LibraryDialog.vue'
 import LineOfWork from './LineOfWork.vue'
 import StepDialog from './StepDialog.vue'
+import ValveDialog from './ValveDialog.vue'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
 
@@ -17,6 +18,7 @@ const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; plan?: st
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)
+const valve = ref<Schemas['ClearancePage']>()
 const step = ref<Schemas['LineRow']>()
 const editing = ref<Schemas['FastenerPage'] | 'new'>()
 const looked = ref<Record<string, string>>({})
@@ -124,7 +126,7 @@ const sources = computed(() => [
           <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th></tr></thead>
           <tbody>
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
-              <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span></td>
+              <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span><button v-if="change && of.series.length" class="quiet-key min-h-11" :data-test="`valve-${of.id}`" @click="valve = of">{{ Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute it from lift and piston' }}</button></td>
               <td v-for="name in uses" :key="name" class="pr-3">
                 <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([lookUp(`${of.path}.window.${name}`, text)])" />
                 <template v-else>{{ shown(of, name) }}</template>
@@ -157,6 +159,7 @@ const sources = computed(() => [
         </div>
       </div>
     </section>
+    <ValveDialog v-if="valve && change" :clearance="valve" :change="change" @close="valve = undefined" />
     <StepDialog v-if="step && change" :row="step" :page="page" :uses="uses" :change="change" @close="step = undefined" />
     <AddJoint v-if="adding && change" :page="page" :change="change" @close="adding = false" />
     <LibraryDialog v-if="library && change" :change="change" @close="library = false" />

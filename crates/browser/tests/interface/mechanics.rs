@@ -102,6 +102,22 @@ async fn what_a_bolt_clamps_is_entered_layer_by_layer_and_shows_in_the_loads_of_
     screen.click("[data-test='fastener-head-nut']").await?;
     ensure!(screen.see("input[name='layer-thickness-3']").await?.value().await?.as_deref() == Some("8 mm"));
     ensure!(screen.see("input[name='washer-thickness']").await?.value().await?.as_deref() == Some("1 mm"));
+    screen.click("[role='dialog'] form > div:last-child button[type='button'].key").await?;
+    screen.count("[role='dialog']", 0).await?;
+
+    // Piston to valve is computed beside what is measured; a lift for each angle is asked for.
+    screen.click("[data-test='valve-inlet-play']").await?;
+    for (field, text) in [("stroke", "92"), ("rod", "148"), ("shut", "4.1"), ("angle", "20")] {
+        type_into(&screen, &format!("[role='dialog'] input[name='{field}']"), text).await?;
+    }
+    screen.click("[data-test='save-valve']").await?;
+    screen.read("[role='dialog']", "lift").await?;
+    for at in 0..8 {
+        type_into(&screen, &format!("input[name='lift-{at}']"), "1.5").await?;
+    }
+    screen.click("[data-test='save-valve']").await?;
+    screen.count("[role='dialog']", 0).await?;
+    screen.read("[data-test='valve-inlet-play']", "Computed from lift and piston").await?;
     screen.close().await
 }
 

@@ -3,7 +3,7 @@
 use super::fields::{CalcError, Field, Input, Kind};
 use super::{Calculation, length, output};
 use crate::clearance::{
-    CamTiming, ValveEvents, lash_shim_mm, nearest_valve_approach, piston_below_top_mm, valve_clearance_mm,
+    CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
 };
 use crate::message;
 use serde_json::{Value, json};
@@ -78,31 +78,32 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
 ];
 
-/// Where the piston of the fields is at an angle of the crank, mm below top.
-fn below_top_mm(input: &Input<'_>, angle_deg: f64) -> Result<f64, CalcError> {
-    let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
-    piston_below_top_mm(stroke, rod, angle_deg, input.number("offset_mm")).ok_or_else(|| {
-        let message = message!(
-            "a rod of {rod} does not reach round a stroke of {stroke}",
-            rod = length(rod),
-            stroke = length(stroke)
-        );
-        input.error("rod_mm", message)
-    })
+/// That a rod is too short for its crank.
+fn short_rod(input: &Input<'_>) -> CalcError {
+    let [rod, stroke] = ["rod_mm", "stroke_mm"].map(|field| length(input.number(field)));
+    input.error("rod_mm", message!("a rod of {rod} does not reach round a stroke of {stroke}", rod, stroke))
 }
 
 fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
-    Ok(output(&[("below_top_mm", json!(below_top_mm(input, input.number("angle_deg"))?))]))
+    let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
+    let below = piston_below_top_mm(stroke, rod, input.number("angle_deg"), input.number("offset_mm"));
+    Ok(output(&[("below_top_mm", json!(below.ok_or_else(|| short_rod(input))?))]))
 }
 
 fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
-    let (shut, leans) = (input.number("shut_mm"), input.number("valve_angle_deg"));
+    let geometry = ValveGeometry {
+        stroke_mm: input.number("stroke_mm"),
+        rod_mm: input.number("rod_mm"),
+        offset_mm: input.number("offset_mm"),
+        valve_angle_deg: input.number("valve_angle_deg"),
+    };
     let mut clearances: Vec<(f64, f64)> = Vec::new();
     let (mut rows, mut apart) = (Vec::new(), None);
     for point in input.records("points") {
         // A cam that is advanced opens so many degrees of the crank earlier.
         let angle = point.number("angle_deg") - input.number("advance_deg");
-        let clearance = valve_clearance_mm(shut, below_top_mm(input, angle)?, leans, point.number("lift_mm"));
+        let clearance = geometry.clearance_mm(input.number("shut_mm"), angle, point.number("lift_mm"));
+        let clearance = clearance.ok_or_else(|| short_rod(input))?;
         let mut row = vec![("angle_deg", json!(angle)), ("clearance_mm", json!(clearance))];
         if let Some(measured) = point.number_if("measured_mm") {
             let off = measured - clearance;

@@ -19,10 +19,32 @@ pub fn piston_below_top_mm(stroke_mm: f64, rod_mm: f64, angle_deg: f64, offset_m
     Some(top - height(top_at + angle_deg.to_radians()))
 }
 
+/// Crank, rod and valve of a cylinder: what a valve's distance to the piston follows from.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct ValveGeometry {
+    /// Stroke, mm.
+    pub stroke_mm: f64,
+    /// Rod between centres, mm.
+    pub rod_mm: f64,
+    /// How far the pin is off the bore's axis towards the thrust side, mm.
+    pub offset_mm: f64,
+    /// Angle between valve and bore, degrees.
+    pub valve_angle_deg: f64,
+}
+
+impl ValveGeometry {
+    /// How far a valve with a lift is from the piston at an angle of the crank after top, mm, with so much between them
+    /// at top with the valve shut; `None` where rod and crank cannot be.
+    pub fn clearance_mm(&self, shut_mm: f64, crank_deg: f64, lift_mm: f64) -> Option<f64> {
+        let below = piston_below_top_mm(self.stroke_mm, self.rod_mm, crank_deg, self.offset_mm)?;
+        Some(valve_clearance_mm(shut_mm, below, self.valve_angle_deg, lift_mm))
+    }
+}
+
 /// How far a valve is from the piston, mm: what is between them at top with the valve shut, and what the piston went
 /// away along the valve, less the lift. The pocket in the piston is taken to lie along the valve's face, and the valve
 /// at so many degrees to the bore.
-pub fn valve_clearance_mm(shut_mm: f64, below_top_mm: f64, valve_angle_deg: f64, lift_mm: f64) -> f64 {
+fn valve_clearance_mm(shut_mm: f64, below_top_mm: f64, valve_angle_deg: f64, lift_mm: f64) -> f64 {
     shut_mm + below_top_mm * valve_angle_deg.to_radians().cos() - lift_mm
 }
 

@@ -7,7 +7,7 @@ use super::index::{
 use super::open::OpenFigure;
 use super::parts::{Counting, Sketch, Slot, Turning};
 use super::running::{ClampedParts, RunningLoads};
-use super::sites::{Clearance, Family, Site};
+use super::sites::{Clearance, Family, Rule, Site};
 use crate::fastener::Material;
 use crate::friction::{Lubricant, Lubrication};
 use crate::joint::{Fastening, Forecast};
@@ -532,6 +532,13 @@ impl Plan {
             joint.set_mm(&self[joint.group_with(fastener)?.spec], fastener)
         };
         pieces.iter().find_map(of_piece)
+    }
+
+    /// The crank angles of a clearance's series, degrees after top, where it is the least of one.
+    pub fn series(&self, clearance: &Clearance) -> Vec<f64> {
+        let Rule::Least { of, .. } = &clearance.rule else { return Vec::new() };
+        let first = self.families.get(of.0).and_then(|family| self.sites.get(family.sites.start));
+        first.iter().flat_map(|site| &site.places).filter_map(|place| place.crank_deg).collect()
     }
 
     /// The place of the site with this key.

@@ -40,7 +40,7 @@ pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
 pub use rails::{Link, RailRow};
 pub use running::{ClampedParts, RodRunning, RunningLoads, Settling, Temperatures};
-pub use sites::{Clearance, Cylinder, Family, Place, Rule, Site, SiteForm, Size, UseWindow};
+pub use sites::{Clearance, Cylinder, Family, Place, PlannedValve, Rule, Site, SiteForm, Size, UseWindow};
 
 impl Plan {
     /// Makes a plan of a text.

@@ -2,7 +2,7 @@
 
 use super::again::Cause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
-use crate::clearance::{ShellGrade, Window};
+use crate::clearance::{ShellGrade, ValveGeometry, Window};
 use crate::message::Message;
 use crate::quantity::Dimension;
 use serde::{Deserialize, Serialize};
@@ -208,9 +208,22 @@ pub enum Rule {
     Least {
         /// Family of the series.
         of: FamilyIx,
+        /// What it is computed from beside that, where the plan says so.
+        valve: Option<Box<PlannedValve>>,
     },
     /// The compression ratio of a cylinder.
     Compression(Box<Cylinder>),
+}
+
+/// A valve over the piston: what its distance is computed from, beside what is measured (M-27).
+#[derive(Debug, Clone, PartialEq)]
+pub struct PlannedValve {
+    /// Crank, rod and valve.
+    pub geometry: ValveGeometry,
+    /// What is between valve and piston at top with the valve shut, mm.
+    pub shut: Size,
+    /// The lift at each angle of the series, mm.
+    pub lifts_mm: Vec<f64>,
 }
 
 /// Everything the charge is squeezed into, as the plan gives it.
@@ -295,7 +308,7 @@ impl Clearance {
     pub fn families(&self) -> impl Iterator<Item = FamilyIx> {
         let (two, cylinder) = match &self.rule {
             Rule::Difference { plus, minus, .. } => ([Some(*plus), *minus], None),
-            Rule::Least { of } => ([Some(*of), None], None),
+            Rule::Least { of, .. } => ([Some(*of), None], None),
             Rule::Compression(cylinder) => ([None, None], Some(cylinder.sizes())),
         };
         let of_cylinder = cylinder.into_iter().flatten().filter_map(|size| match size {

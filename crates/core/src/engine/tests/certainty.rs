@@ -108,3 +108,34 @@ fn a_bore_with_its_shells_in_needs_a_place_on_the_load_line() {
         assert!(faults.iter().any(|fault| format!("{fault:?}").contains("load line")), "{faults:?}");
     }
 }
+
+#[test]
+fn piston_to_valve_is_computed_from_lift_and_piston_beside_what_is_measured() {
+    let mut shop = Shop::measuring(None);
+    let computed = |shop: &Shop| -> Vec<Option<f64>> {
+        shop.clearance("inlet-play", 1).series.iter().map(|mark| mark.computed_mm).collect()
+    };
+    assert_eq!(computed(&shop), [None; 3], "what is between them at top is not measured yet");
+    for place in [0, 1] {
+        shop.read("deck-1", place, "1.400").unwrap();
+    }
+    // Stroke 86, rod 144, 10°: 0.846 988 mm below top; by the cosine of 20° along the valve 0.795 908.
+    let expected = [1.4 + 0.795_908 - 0.2, 1.4 - 0.9, 1.4 + 0.795_908 - 2.1];
+    for (of, expected) in computed(&shop).into_iter().zip(expected) {
+        assert!((of.expect("computed") - expected).abs() < 1e-5, "{of:?} for {expected}");
+    }
+    let view = shop.clearance("inlet-play", 1);
+    assert_eq!((view.span, view.decision), (None, None), "what is computed judges nothing");
+}
+
+#[test]
+fn a_lift_is_needed_for_each_angle_of_the_series() {
+    let lifts = "lift = [\"0.2 mm\", \"0.9 mm\", \"2.1 mm\"]";
+    for (wrong, says) in [
+        ("lift = [\"0.2 mm\"]", "one lift for each of the 3 angles"),
+        ("lift = [\"0.2 mm\", \"0.9 mm\", \"2.1 mm\"], offset = \"110 mm\"", "does not reach round the stroke"),
+    ] {
+        let faults = Plan::read("test.toml", &PLAN.replace(lifts, wrong)).unwrap_err();
+        assert!(faults.iter().any(|fault| format!("{fault:?}").contains(says)), "{faults:?}");
+    }
+}

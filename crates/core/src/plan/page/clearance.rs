@@ -6,6 +6,7 @@ use crate::plan::index::FamilyIx;
 use crate::plan::sites::{Clearance, Rule};
 use crate::quantity::Dimension;
 use serde::Serialize;
+use std::collections::BTreeMap;
 
 /// A clearance with its windows.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -27,6 +28,10 @@ pub struct ClearancePage {
     pub windows: Vec<WindowPage>,
     /// Where its figures come from.
     pub source: String,
+    /// The crank angles of its series, where it is the least of one.
+    pub series: Vec<f64>,
+    /// What it is computed from beside what is measured, as it is written.
+    pub valve: BTreeMap<String, String>,
 }
 
 /// A window of a clearance.
@@ -52,7 +57,7 @@ impl Page<'_> {
             Rule::Difference { plus, minus: Some(minus), .. } => {
                 format!("{} less {}", name(*plus), name(*minus))
             }
-            Rule::Least { of } => format!("the least of {}", name(*of)),
+            Rule::Least { of, .. } => format!("the least of {}", name(*of)),
             Rule::Compression(_) => "compression ratio".to_owned(),
         };
         let written = |name: &str| {
@@ -78,6 +83,8 @@ impl Page<'_> {
             dimension: clearance.per_bore.map_or(clearance.dimension, |_| Dimension::Ratio),
             windows: windows.collect(),
             source: clearance.source.clone(),
+            series: plan.series(clearance),
+            valve: self.written.all(&format!("clearance[{at}].valve")),
         }
     }
 }

@@ -1,12 +1,12 @@
 //! Reading clearances and other figures that follow from sizes.
 
 use super::window::{self, WrittenWindow};
-use crate::clearance::{ShellGrade, Window};
+use crate::clearance::{ShellGrade, ValveGeometry, Window};
 use crate::document::Table;
 use crate::plan::document::Plan;
 use crate::plan::index::FamilyIx;
 use crate::plan::open::OpenFigure;
-use crate::plan::sites::{Clearance, Cylinder, Rule, SiteForm, Size, UseWindow};
+use crate::plan::sites::{Clearance, Cylinder, PlannedValve, Rule, SiteForm, Size, UseWindow};
 use crate::quantity::Dimension;
 
 /// Uses that a plan may give windows for.
@@ -62,7 +62,9 @@ fn shells(table: &Table<'_>) -> Vec<ShellGrade> {
 /// One of `plus` (with `minus` and `add`), `least` and `compression`.
 fn rule(table: &Table<'_>, plan: &Plan) -> Rule {
     if table.has("least") {
-        return Rule::Least { of: family(table, "least", plan) };
+        let of = family(table, "least", plan);
+        let valve = table.table("valve").and_then(|table| valve(&table, of, plan));
+        return Rule::Least { of, valve: valve.map(Box::new) };
     }
     if let Some(cylinder) = table.table("compression") {
         return Rule::Compression(Box::new(compression(&cylinder, plan)));
@@ -72,6 +74,42 @@ fn rule(table: &Table<'_>, plan: &Plan) -> Rule {
         minus: table.has("minus").then(|| family(table, "minus", plan)),
         add_mm: table.quantity_if("add", Dimension::Length).unwrap_or(0.0),
     }
+}
+
+/// What a valve's distance is computed from, with a lift for each angle of its series.
+fn valve(table: &Table<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValve> {
+    let angle = if table.has("angle") { table.quantity("angle", Dimension::Angle) } else { Some(0.0) };
+    let geometry = ValveGeometry {
+        stroke_mm: table.positive("stroke", Dimension::Length)?,
+        rod_mm: table.positive("rod", Dimension::Length)?,
+        offset_mm: table.quantity_if("offset", Dimension::Length).unwrap_or(0.0),
+        valve_angle_deg: angle?,
+    };
+    let shut = size(table, "shut", Dimension::Clearance, plan);
+    let lifts_mm = table.quantities("lift", Dimension::Clearance);
+    table.finish();
+    if geometry.clearance_mm(0.0, 0.0, 0.0).is_none() {
+        table.error("rod", "does not reach round the stroke");
+        return None;
+    }
+    if !(0.0..=60.0).contains(&geometry.valve_angle_deg) {
+        table.error("angle", "0° to 60° between valve and bore");
+    }
+    let site = plan.families.get(of.0).and_then(|family| plan.sites.get(family.sites.start))?;
+    if site.form != SiteForm::Valve || lifts_mm.len() != site.places.len() {
+        let message =
+            format!("one lift for each of the {} angles of `{}` is needed", site.places.len(), site.id);
+        table.error("lift", message);
+    }
+    if let Size::Measured(family) = shut
+        && plan
+            .families
+            .get(family.0)
+            .is_some_and(|family| family.sites.len() != plan.families[of.0].sites.len())
+    {
+        table.error("shut", "has another number of sites than the series");
+    }
+    Some(PlannedValve { geometry, shut, lifts_mm })
 }
 
 fn compression(table: &Table<'_>, plan: &Plan) -> Cylinder {
@@ -107,7 +145,7 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
     };
     match rule {
         Rule::Compression(_) => Dimension::Ratio,
-        Rule::Least { of: family } => of(*family).unwrap_or(Dimension::Clearance),
+        Rule::Least { of: family, .. } => of(*family).unwrap_or(Dimension::Clearance),
         Rule::Difference { plus, minus, add_mm } => {
             let of_plus = of(*plus).unwrap_or(Dimension::Length);
             let alike =
@@ -129,7 +167,7 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
 fn the_bore(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Option<FamilyIx> {
     let of_rule = match rule {
         Rule::Difference { plus, .. } => Some(*plus),
-        Rule::Least { of } => Some(*of),
+        Rule::Least { of, .. } => Some(*of),
         Rule::Compression(_) => None,
     };
     let members = plan.families.get(of_rule?.0)?.sites.len();

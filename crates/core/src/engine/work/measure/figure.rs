@@ -8,7 +8,7 @@ use crate::clearance::{
     expanded_uncertainty, nearest_valve_approach, propagated,
 };
 use crate::engine::ledger::Ledger;
-use crate::plan::{Clearance, Cylinder, FamilyIx, Place, Plan, Rule, SiteIx, Size};
+use crate::plan::{Clearance, Cylinder, FamilyIx, Place, Plan, PlannedValve, Rule, SiteIx, Size};
 use serde::Serialize;
 
 /// The clearance at one plane along the axis.
@@ -29,6 +29,8 @@ pub struct Mark {
     pub crank_deg: f64,
     /// What was read there, mm; none while it is open.
     pub value_mm: Option<f64>,
+    /// What lift and position of the piston give there, mm, where the plan says so.
+    pub computed_mm: Option<f64>,
 }
 
 /// What the readings of a clearance come to.
@@ -112,8 +114,9 @@ impl<'a> Measures<'a> {
                 let between = shells_between(clearance, shells).map(|shells_mm| shells_mm - add_mm);
                 self.difference(member, *plus, *minus, between)
             }
-            Rule::Least { of } => {
-                self.plan.member(*of, member).map(|site| self.least(site)).unwrap_or_default()
+            Rule::Least { of, valve } => {
+                let least = |site| self.least(site, member, valve.as_deref());
+                self.plan.member(*of, member).map(least).unwrap_or_default()
             }
             Rule::Compression(cylinder) => self.compression(cylinder, member).unwrap_or_default(),
         }
@@ -276,11 +279,13 @@ impl<'a> Measures<'a> {
     }
 
     /// The least of a series over the crank angle; what was read so far is shown before it is whole.
-    fn least(self, site: SiteIx) -> Figure {
+    fn least(self, site: SiteIx, member: usize, valve: Option<&PlannedValve>) -> Figure {
         let places = self.plan[site].places.iter().enumerate();
         let mark = |(place, planned): (usize, &Place)| {
             let value_mm = self.sizes.reading(site, place).map(|reading| reading.value.value);
-            Some(Mark { crank_deg: planned.crank_deg?, value_mm })
+            let crank_deg = planned.crank_deg?;
+            let computed_mm = valve.and_then(|valve| self.over_piston(valve, member, crank_deg, place));
+            Some(Mark { crank_deg, value_mm, computed_mm })
         };
         let series: Vec<Mark> = places.filter_map(mark).collect();
         let points: Option<Vec<(f64, f64)>> =
@@ -294,6 +299,15 @@ impl<'a> Measures<'a> {
             series,
             ..Figure::default()
         }
+    }
+
+    /// How far a valve is from the piston by its lift at a place of its series.
+    fn over_piston(self, valve: &PlannedValve, member: usize, crank_deg: f64, place: usize) -> Option<f64> {
+        let shut_mm = match &valve.shut {
+            Size::Fixed(value) => *value,
+            Size::Measured(family) => self.mean(*family, member)?,
+        };
+        valve.geometry.clearance_mm(shut_mm, crank_deg, *valve.lifts_mm.get(place)?)
     }
 
     fn compression(self, cylinder: &Cylinder, member: usize) -> Option<Figure> {

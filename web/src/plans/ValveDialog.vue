@@ -1,0 +1,81 @@
+<script setup lang="ts">
+// What piston to valve is computed from, beside what is measured: crank, rod, and the lift at each angle.
+import { computed, reactive, ref } from 'vue'
+import { Refused, type Schemas } from '../api/client'
+import SheetDialog from '../ui/SheetDialog.vue'
+import { unitOf } from '../ui/units'
+import type { Edit } from './useDraft'
+import { withUnit } from './written'
+
+const props = defineProps<{ clearance: Schemas['ClearancePage']; change: (edits: Edit[], sound?: string) => Promise<string> }>()
+const emit = defineEmits<{ close: [] }>()
+const w = (key: string) => props.clearance.valve[key] ?? ''
+const form = reactive({
+  stroke: w('stroke'), rod: w('rod'), offset: w('offset'), shut: w('shut'), angle: w('angle'),
+  lift: props.clearance.series.map((_, at) => w(`lift[${at}]`)),
+})
+const had = Object.keys(props.clearance.valve).length > 0
+const message = ref('')
+const errors = ref<Record<string, string>>({})
+const path = computed(() => `${props.clearance.path}.valve`)
+const fields = [
+  { key: 'stroke', label: 'Stroke', hint: '86 mm' },
+  { key: 'rod', label: 'Rod between centres', hint: '144 mm' },
+  { key: 'shut', label: 'Between valve and piston at top, valve shut', hint: '4.6 mm' },
+  { key: 'angle', label: 'Angle between valve and bore', hint: '0°' },
+  { key: 'offset', label: 'Pin offset', hint: 'none' },
+] as const
+/** What the plan calls a crank angle. */
+const named = (degrees: number) => (degrees === 0 ? 'top' : degrees < 0 ? `${-degrees}° before top` : `${degrees}° after top`)
+
+async function send(edits: Edit[]) {
+  errors.value = {}
+  message.value = ''
+  try {
+    message.value = await props.change(edits, path.value)
+    if (!message.value) emit('close')
+  } catch (caught) {
+    if (!(caught instanceof Refused)) throw caught
+    errors.value = caught.byField()
+    message.value = 'Nothing was changed. What is wrong is at its field.'
+  }
+}
+function save() {
+  const angle = form.angle.trim()
+  const value = {
+    stroke: withUnit(form.stroke, 'length'),
+    rod: withUnit(form.rod, 'length'),
+    shut: withUnit(form.shut, 'clearance'),
+    ...(angle ? { angle: /°|deg/.test(angle) ? angle : `${angle}°` } : {}),
+    ...(form.offset.trim() ? { offset: withUnit(form.offset, 'length') } : {}),
+    lift: form.lift.map((text) => withUnit(text, 'clearance')),
+  }
+  void send([...(had ? [{ type: 'remove', path: path.value } as Edit] : []), { type: 'set', path: path.value, value } as Edit])
+}
+</script>
+
+<template>
+  <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
+    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="save">
+      <p class="text-dim">The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges nothing.</p>
+      <div class="grid gap-3 sm:grid-cols-2">
+        <label v-for="of in fields" :key="of.key">
+          <span class="label-text">{{ of.label }}<template v-if="of.key !== 'angle'">, {{ unitOf(of.key === 'shut' ? 'clearance' : 'length') }}</template></span>
+          <input v-model="form[of.key]" class="field mt-1" :name="of.key" autocomplete="off" :placeholder="of.hint" />
+          <span v-if="errors[of.key]" class="said-wrong" role="alert">{{ errors[of.key] }}</span>
+        </label>
+      </div>
+      <fieldset class="grid gap-3 sm:grid-cols-2">
+        <legend class="label-text">Lift, {{ unitOf('clearance') }}</legend>
+        <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"><span class="w-32 shrink-0">{{ named(degrees) }}</span><input v-model="form.lift[at]" class="line-field min-h-11 w-full" :name="`lift-${at}`" inputmode="decimal" autocomplete="off" /></label>
+      </fieldset>
+      <p v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
+      <p v-if="message" class="said-wrong" role="alert">{{ message }}</p>
+      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+        <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send([{ type: 'remove', path }])">Remove</button>
+        <button type="button" class="key" @click="emit('close')">Cancel</button>
+        <button type="submit" class="key key-main" data-test="save-valve">Save</button>
+      </div>
+    </form>
+  </SheetDialog>
+</template>
