@@ -25,6 +25,8 @@ const USUAL_BEARING: f64 = 1.3;
 const MOST_UTILISATION: f64 = 1.5;
 /// So much more than a lubricant usually has is too much friction (M-8).
 const TOO_MUCH: f64 = 1.25;
+/// No friction makes a nut factor larger than this: the figures are in another unit, or mistyped.
+const MOST_K: f64 = 2.0;
 /// What stays of a stretch, as a share of it, without being remarked on.
 const STAYS: f64 = 0.03;
 
@@ -169,17 +171,23 @@ fn text(field: &str, text: &str, allowed: std::ops::RangeInclusive<usize>) -> Re
     if allowed.contains(&text.chars().count()) {
         return Ok(text);
     }
-    let (least, most) = (allowed.start(), allowed.end());
-    Err(wrong(field, format!("{least} to {most} characters are needed")))
+    let most = allowed.end();
+    Err(wrong(
+        field,
+        match allowed.start() {
+            0 => format!("at most {most} characters"),
+            least => format!("{least} to {most} characters are needed"),
+        },
+    ))
 }
 
-/// A quantity above zero, or not below it.
-fn figure(field: &str, text: &str, dimension: Dimension, bare: &Unit, zero: bool) -> Result<f64, WrongTest> {
+/// A quantity above zero.
+fn figure(field: &str, text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, WrongTest> {
     let value = quantity::read(text, dimension, bare).map_err(|error| wrong(field, error.to_string()))?;
-    if value > 0.0 || (zero && value >= 0.0) {
+    if value > 0.0 {
         return Ok(value);
     }
-    Err(wrong(field, if zero { "is not below zero" } else { "is above zero" }))
+    Err(wrong(field, "has to be above zero"))
 }
 
 fn unit(field: &str, symbol: Option<&str>, dimension: Dimension) -> Result<&'static Unit, WrongTest> {
@@ -204,7 +212,7 @@ impl FrictionTestEntry {
         })?;
         let optional = |field: &str, text: &Option<String>, dimension: Dimension| {
             let text = text.as_deref().filter(|text| !text.trim().is_empty());
-            text.map(|text| figure(field, text, dimension, dimension.base(), false)).transpose()
+            text.map(|text| figure(field, text, dimension, dimension.base())).transpose()
         };
         let bearing = optional("bearing_diameter", &self.bearing_diameter, Dimension::Length)?;
         let bearing_mm = bearing.unwrap_or(USUAL_BEARING * thread.nominal_mm());
@@ -272,14 +280,8 @@ impl FrictionReadingEntry {
             if bare { format!("{text} {}", unit.symbol) } else { text.to_owned() }
         };
         Ok(FrictionReading {
-            torque_nm: figure(&format!("{path}.torque"), &self.torque, Dimension::Torque, torque, false)?,
-            stretch_mm: figure(
-                &format!("{path}.stretch"),
-                &self.stretch,
-                Dimension::Clearance,
-                length,
-                false,
-            )?,
+            torque_nm: figure(&format!("{path}.torque"), &self.torque, Dimension::Torque, torque)?,
+            stretch_mm: figure(&format!("{path}.stretch"), &self.stretch, Dimension::Clearance, length)?,
             left_mm: left.map(read_left).transpose()?,
             entered: Self {
                 torque: with_unit(&self.torque, torque),
@@ -305,6 +307,8 @@ pub struct FrictionShown {
     pub k: f64,
     /// How many they are.
     pub readings: usize,
+    /// The last of them.
+    pub last: Pair,
 }
 
 /// A run of a test, with what it shows.
@@ -403,6 +407,18 @@ impl FrictionTest {
                     );
                     return Err(wrong(format!("{path}.stretch"), message));
                 }
+                if alone.is_none_or(|of| of.k > MOST_K) {
+                    let (torque, stretch) = (
+                        Quantity::new(reading.torque_nm, Dimension::Torque),
+                        Quantity::fine(reading.stretch_mm, Dimension::Clearance),
+                    );
+                    let message = message!(
+                        "{torque} for {stretch} is more than any friction takes: another unit?",
+                        torque,
+                        stretch
+                    );
+                    return Err(wrong(format!("{path}.torque"), message));
+                }
                 let stress_mpa = self.clamp_kn(reading) * 1000.0 / Neck::of(thread, self.shank_mm).area_mm2();
                 let used = self.utilisation(thread, reading);
                 if stress_mpa > STRONGEST_MPA || used.is_some_and(|used| used > MOST_UTILISATION) {
@@ -497,7 +513,9 @@ impl FrictionTest {
         let shown = |of: &Lubrication| {
             let runs = self.runs.iter().filter(|run| run.lubrication.same_stuff(of));
             let readings: Vec<&FrictionReading> = runs.flat_map(|run| self.elastic(&thread, run)).collect();
+            let last = readings.last()?;
             Some(FrictionShown {
+                last: Pair { torque_nm: last.torque_nm, stretch_mm: last.stretch_mm },
                 fastener: self.title(),
                 thread: of.thread.id.clone(),
                 bearing: of.bearing.id.clone(),
@@ -640,6 +658,10 @@ mod tests {
         let unknown =
             FrictionTestEntry { yield_strength: None, runs: vec![run("dry", &[("60", "0.8")])], ..entry() };
         assert_eq!(field(unknown), "runs[0].readings[0].stretch", "any bolt breaks");
+        for pair in [("1e308", "0.1"), ("40", "0.004"), ("40", "1e-300")] {
+            let entry = FrictionTestEntry { runs: vec![run("dry", &[pair])], ..entry() };
+            assert_eq!(field(entry), "runs[0].readings[0].torque", "{pair:?}");
+        }
         // 10 N·m stretch no bolt by 0.5 mm; a bolt that would hold half as much again as it yields at is broken.
         for pair in [("10", "0.5"), ("400", "0.4")] {
             let entry = FrictionTestEntry { runs: vec![run("dry", &[pair])], ..entry() };

@@ -127,8 +127,8 @@ async function keep() {
       </div>
       <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+        <p v-if="error" role="alert" class="w-full font-semibold text-wrong">{{ error }}</p>
         <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
         <button type="button" class="key" @click="emit('close')">Cancel</button>
         <button type="submit" class="key key-main" data-test="keep-fastener">Save</button>

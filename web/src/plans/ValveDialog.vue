@@ -70,8 +70,8 @@ function save() {
         <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"><span class="w-32 shrink-0">{{ named(degrees) }}</span><input v-model="form.lift[at]" class="line-field min-h-11 w-full" :name="`lift-${at}`" inputmode="decimal" autocomplete="off" /></label>
       </fieldset>
       <p v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
-      <p v-if="message" class="said-wrong" role="alert">{{ message }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+        <p v-if="message" class="said-wrong w-full" role="alert">{{ message }}</p>
         <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send([{ type: 'remove', path }])">Remove</button>
         <button type="button" class="key" @click="emit('close')">Cancel</button>
         <button type="submit" class="key key-main" data-test="save-valve">Save</button>

@@ -11,7 +11,7 @@ use rigore_core::clearance::DecisionRule;
 use rigore_core::engine::{Away, Begin, Instrument, PlanRef, Role, State};
 use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
 use time::{Duration, OffsetDateTime};
-use told::{Build, DemoInstrument, Shop};
+use told::{Build, DemoFrictionTest, DemoInstrument, Shop};
 use uuid::Uuid;
 
 const SHOP: &str = include_str!("../../../../plans/pier-nine.toml");
@@ -49,6 +49,7 @@ pub async fn load(store: &Store) -> Result<usize> {
         let (by, at) = (lead.name.clone(), OffsetDateTime::now_utc() - Duration::days(own.days_ago));
         store.add_lubricant(&LubricantVersion { lubricant, retired: false, by, at }).await?;
     }
+    add_friction_tests(store, &shop, &roster).await?;
     for build in &shop.build {
         let plan = plans.iter().find(|plan| plan.id == build.plan).context("the plan of a demo build")?;
         make(store, &roster, plan, &shop, build).await.with_context(|| build.name.clone())?;
@@ -56,6 +57,20 @@ pub async fn load(store: &Store) -> Result<usize> {
     send_away(store, &shop, &roster).await?;
     store.close().await;
     Ok(shop.build.len())
+}
+
+/// Bolts that were tried in the vice.
+async fn add_friction_tests(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
+    let lubricants = store.lubricants_at_hand().await?;
+    let instrument = |id: &str| roster.instruments.iter().find(|of| of.id == id).cloned();
+    for (at, DemoFrictionTest { days_ago, by, test }) in (0..).zip(&shop.friction_test) {
+        let person = roster.people.iter().find(|person| person.id == *by).context("who tried a bolt")?;
+        let test = test.test([instrument(&test.wrench), instrument(&test.gauge)], &lubricants);
+        let test = test.map_err(|wrong| anyhow::anyhow!("friction_test[{at}].{}", wrong.field))?;
+        let (id, when) = (Uuid::from_u128(at + 1), OffsetDateTime::now_utc() - Duration::days(*days_ago));
+        store.add_friction_test(id, &test, person, when).await?;
+    }
+    Ok(())
 }
 
 /// Instruments that are away today were there when the engines were worked on.

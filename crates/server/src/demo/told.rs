@@ -2,6 +2,7 @@
 
 use rigore_core::engine::{Instrument, LubricantPolicy, PartNote, Person, WaitKind};
 use rigore_core::friction::Entered;
+use rigore_core::friction_test::FrictionTestEntry;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 
@@ -12,6 +13,7 @@ pub struct Shop {
     pub lubricant: Vec<OwnLubricant>,
     pub person: Vec<Person>,
     pub instrument: Vec<DemoInstrument>,
+    pub friction_test: Vec<DemoFrictionTest>,
     pub size: Vec<Size>,
     pub part: Vec<Part>,
     pub build: Vec<Build>,
@@ -23,6 +25,16 @@ pub struct Shop {
 pub struct OwnLubricant {
     pub days_ago: i64,
     pub figures: Entered,
+}
+
+/// A bolt that was tried in the vice.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct DemoFrictionTest {
+    pub days_ago: i64,
+    /// Who tried it, by key.
+    pub by: String,
+    pub test: FrictionTestEntry,
 }
 
 /// An instrument whose calibration runs out some days from now.

@@ -7,8 +7,9 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::IntoResponse;
-use rigore_core::engine::LubricantPolicy;
+use rigore_core::engine::{BoltShown, LubricantPolicy};
 use rigore_core::friction::{self, Entered, Lubricant, Spread};
+use rigore_core::friction_test::FrictionShown;
 use rigore_core::sheet::{FrictionRow, friction_csv};
 use rigore_store::LubricantVersion;
 use serde::{Deserialize, Serialize};
@@ -236,7 +237,33 @@ pub async fn measured_csv(State(app): State<App>) -> Result<impl IntoResponse, P
         fastener: row.fastener,
         shown: row.bolt,
     });
-    super::builds::download(friction_csv(rows), "friction.csv")
+    let tests = app.store.friction_tests().await?;
+    let counting = tests.iter().filter(|row| row.voided.is_none());
+    let in_vice =
+        counting.flat_map(|row| row.test.shown().into_iter().map(|shown| in_vice(&names, row.at, shown)));
+    super::builds::download(friction_csv(rows.chain(in_vice)), "friction.csv")
+}
+
+/// A bolt that was tried in the vice, as a row of the table.
+fn in_vice(names: &[(String, String)], at: OffsetDateTime, shown: FrictionShown) -> FrictionRow {
+    FrictionRow {
+        lubricant: words(names, &shown.thread, &shown.bearing),
+        engine: "in the vice".to_owned(),
+        joint: String::new(),
+        fastener: String::new(),
+        shown: BoltShown {
+            bolt: 0,
+            kind: shown.fastener,
+            thread: shown.thread,
+            bearing: shown.bearing,
+            batch: shown.batch,
+            k: shown.k,
+            pulls: shown.readings,
+            torque_nm: shown.last.torque_nm,
+            stretch_mm: shown.last.stretch_mm,
+            at,
+        },
+    }
 }
 
 /// The names of everything that is or was used, by key.

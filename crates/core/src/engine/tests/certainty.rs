@@ -133,7 +133,10 @@ fn a_lift_is_needed_for_each_angle_of_the_series() {
     let lifts = "lift = [\"0.2 mm\", \"0.9 mm\", \"2.1 mm\"]";
     for (wrong, says) in [
         ("lift = [\"0.2 mm\"]", "one lift for each of the 3 angles"),
-        ("lift = [\"0.2 mm\", \"0.9 mm\", \"2.1 mm\"], offset = \"110 mm\"", "does not reach round the stroke"),
+        (
+            "lift = [\"0.2 mm\", \"0.9 mm\", \"2.1 mm\"], offset = \"110 mm\"",
+            "does not reach round the stroke",
+        ),
     ] {
         let faults = Plan::read("test.toml", &PLAN.replace(lifts, wrong)).unwrap_err();
         assert!(faults.iter().any(|fault| format!("{fault:?}").contains(says)), "{faults:?}");

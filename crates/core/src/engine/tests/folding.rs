@@ -267,7 +267,7 @@ fn any_stretching() -> impl Strategy<Value = Fact> {
                 instrument: super::ways::tool(), note: None, })),
         2 => (operation(), bolt(), any::<bool>(), prop::option::of(-0.01f64..0.02)).prop_map(
             |(operation, fastener, replaced, left_mm)| Fact::Loosened(Loosened {
-                operation, joint: None, fastener, replaced, reason: "r".into(), left_mm, released_mm: None, instrument: None, with: None, })
+                operation, joint: None, fastener, replaced, reason: "r".into(), released_mm: left_mm.map(|left| left.abs() * 8.0), left_mm, instrument: None, with: None, })
         ),
         1 => (operation(), lubricant, any::<bool>(), any::<bool>()).prop_map(
             |(operation, lubricant, converts, pulled_too)| Fact::Lubricated(Box::new(Lubricated {
