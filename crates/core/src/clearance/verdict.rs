@@ -85,8 +85,8 @@ impl DecisionRule {
     /// The edition with its guard band, as people name it.
     pub fn name(self) -> &'static str {
         match self {
-            Self::Edition2017 => "ISO 14253-1:2017, guard band 1.65 u",
-            Self::Edition2013 => "ISO 14253-1:2013, guard band U (k = 2)",
+            Self::Edition2017 => "ISO 14253-1:2017, guard band 1.65\u{a0}u",
+            Self::Edition2013 => "ISO 14253-1:2013, guard band U (k\u{a0}=\u{a0}2)",
         }
     }
 }

@@ -236,7 +236,7 @@ fn ideal_sizes(plan: &Plan, use_for: Option<&str>) -> HashMap<FamilyIx, f64> {
                 let taken_off = minus.map_or(0.0, |family| sizes[&family]);
                 sizes.insert(*plus, taken_off + aim * bore + shells - add_mm);
             }
-            Rule::Least { of } => {
+            Rule::Least { of, .. } => {
                 sizes.insert(*of, aim);
             }
             Rule::Compression(cylinder) => {

@@ -66,6 +66,20 @@ fn a_size_that_was_changed_between_two_readings_does_not_count_as_a_poor_repeat(
     assert!((shop.clearance("oil", 2).span.unwrap()[2] - 0.064).abs() < 1e-9, "the last reading counts");
 }
 
+#[test]
+fn a_gap_that_is_filed_open_in_small_steps_is_as_sure_as_its_last_reading() {
+    let mut shop = Shop::measuring(None);
+    for place in 0..4 {
+        shop.read("cylinder-1", place, "86.000").unwrap();
+    }
+    let mut read = |text: &str| {
+        shop.read("top-ring-1", 0, text).unwrap();
+        shop.clearance("top-gap", 1).uncertainty
+    };
+    let once = read("0.350");
+    assert!((read("0.352") - once).abs() < 1e-12 && (read("0.354") - once).abs() < 1e-12);
+}
+
 /// The bearings of the plan, with the bores read with their shells in.
 fn shells_in(angles: &str) -> String {
     let bore = format!(

@@ -145,14 +145,37 @@ fn what_cannot_be_meant_is_refused_with_its_field_and_nothing_is_loosened() {
     assert_eq!(shop.state.seq, seq + 1);
 }
 
-#[test]
-fn a_bolt_that_yields_may_hold_a_fifth_more_than_its_class() {
-    let geometry = GEOMETRY.replacen('\n', "\nto_yield = true\nsingle_use = true\n", 1)
-        + "
+/// The same bolts turned past yield, which may stay 0.150 mm longer for good.
+fn to_yield() -> String {
+    let geometry = GEOMETRY.replacen(
+        '\n',
+        "\nto_yield = true\nsingle_use = true\nelongation_allowed = \"0.150 mm\"\n",
+        1,
+    ) + "
   [fastener.parts]
   resilience = \"1.2 µm/kN\"
 ";
-    let text = PLAN.replace("GEOMETRY\n", &geometry).replace("torque = \"45 N·m\"\n  tolerance = \"4 %\"", "torque = \"25 N·m\"\n  tolerance = \"4 %\"\n\n  [[joint.stage]]\n  name = \"Angle\"\n  group = \"bolts\"\n  angle = \"120°\"\n  tolerance = \"5°\"");
+    let stages = "torque = \"25 N·m\"\n  tolerance = \"4 %\"\n\n  [[joint.stage]]\n  name = \"Angle\"\n  group = \"bolts\"\n  angle = \"120°\"\n  tolerance = \"5°\"";
+    PLAN.replace("GEOMETRY\n", &geometry).replace("torque = \"45 N·m\"\n  tolerance = \"4 %\"", stages)
+}
+
+#[test]
+fn one_that_stays_longer_than_its_maker_allows_is_scrap() {
+    for (left, scrap) in [("0.140", false), ("0.160", true)] {
+        let mut shop = Shop::begun(&to_yield().replace("single_use = true\n", ""), None, tool());
+        for figure in ["25", "25", "120", "120"] {
+            shop.answer("cap", figure).unwrap();
+        }
+        let measured = Loosen { released: None, left: Some(left.into()), ..loosen("A", "") };
+        shop.give(Do::Loosen(measured)).unwrap();
+        let says = shop.whats().iter().any(|what| what.contains("0.150 mm is the most: it is scrap"));
+        assert_eq!(says, scrap, "{left}: {:?}", shop.whats());
+    }
+}
+
+#[test]
+fn a_bolt_that_yields_may_hold_a_fifth_more_than_its_class() {
+    let text = to_yield();
     let mut shop = Shop::begun(&text, None, tool());
     for figure in ["25", "25", "120", "120"] {
         shop.answer("cap", figure).unwrap();

@@ -110,7 +110,7 @@ pub struct ClearanceLine {
 
 impl State {
     fn measures(&self) -> Measures<'_> {
-        Measures { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger }
+        Measures { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger, worked: false }
     }
 
     /// The mean of one member of a family that is wholly measured, counted from 0.

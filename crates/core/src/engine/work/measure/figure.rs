@@ -79,6 +79,8 @@ pub(super) struct Measures<'a> {
     pub plan: &'a Plan,
     pub sizes: &'a Sizes,
     pub ledger: &'a Ledger,
+    /// Whether what is read is worked on between readings, so that none repeats another.
+    pub worked: bool,
 }
 
 impl<'a> Measures<'a> {
@@ -93,7 +95,8 @@ impl<'a> Measures<'a> {
 
     /// Standard uncertainty of a reading: that of its instrument, and how well it was repeated where it was.
     fn standard_uncertainty(self, reading: &Placed) -> f64 {
-        reading.value.gauge.standard_uncertainty().hypot(self.sizes.repeatability(reading, self.ledger))
+        let repeats = if self.worked { 0.0 } else { self.sizes.repeatability(reading, self.ledger) };
+        reading.value.gauge.standard_uncertainty().hypot(repeats)
     }
 
     /// The worst expanded uncertainty U (k = 2) among some readings.
@@ -109,16 +112,17 @@ impl<'a> Measures<'a> {
 
     /// What a member of a clearance comes to.
     pub fn figure(self, clearance: &Clearance, member: usize, shells: Option<&Shells>) -> Figure {
+        let here = Self { worked: clearance.filed, ..self };
         match &clearance.rule {
             Rule::Difference { plus, minus, add_mm } => {
                 let between = shells_between(clearance, shells).map(|shells_mm| shells_mm - add_mm);
-                self.difference(member, *plus, *minus, between)
+                here.difference(member, *plus, *minus, between)
             }
             Rule::Least { of, valve } => {
-                let least = |site| self.least(site, member, valve.as_deref());
+                let least = |site| here.least(site, member, valve.as_deref());
                 self.plan.member(*of, member).map(least).unwrap_or_default()
             }
-            Rule::Compression(cylinder) => self.compression(cylinder, member).unwrap_or_default(),
+            Rule::Compression(cylinder) => here.compression(cylinder, member).unwrap_or_default(),
         }
     }
 
