@@ -10,7 +10,7 @@ use crate::joint::{
 };
 use crate::message;
 use crate::message::Message;
-use crate::quantity::{self, Dimension, Quantity, Unit, in_kn, kn, mm, mpa};
+use crate::quantity::{self, Dimension, Quantity, Unit, in_kn, in_mm, kn, mm, mpa};
 use serde::{Deserialize, Serialize};
 
 /// The longest name, batch and note.
@@ -19,8 +19,6 @@ const NOTE: usize = 300;
 /// Runs of a test, and readings of a run.
 const RUNS: usize = 20;
 const READINGS: usize = 40;
-/// Mean bearing diameter of an ordinary hexagon head over its clearance hole, in nominal diameters.
-const USUAL_BEARING: f64 = 1.3;
 /// A torque of so much of the yield or more is not meant: the bolt breaks before.
 const MOST_UTILISATION: f64 = 1.5;
 /// So much more than a lubricant usually has is too much friction (M-8).
@@ -215,8 +213,8 @@ impl FrictionTestEntry {
             text.map(|text| figure(field, text, dimension, dimension.base())).transpose()
         };
         let bearing = optional("bearing_diameter", &self.bearing_diameter, Dimension::Length)?;
-        let bearing_mm = bearing.unwrap_or(USUAL_BEARING * thread.nominal_mm());
-        if !(thread.nominal_mm()..=4.0 * thread.nominal_mm()).contains(&bearing_mm) {
+        let bearing_mm = bearing.unwrap_or(in_mm(Bearing::usual(&thread).mean_diameter));
+        if !(Bearing { mean_diameter: mm(bearing_mm) }).fits(&thread) {
             return Err(wrong("bearing_diameter", "one to four diameters of the thread"));
         }
         let test = FrictionTest {

@@ -6,6 +6,7 @@ import { watchDebounced } from '@vueuse/core'
 import { v7 } from 'uuid'
 import { computed, reactive, ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
+import { withResilienceUnit, withUnit } from '../plans/written'
 import { figure, say, unitOf } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
 
@@ -42,16 +43,14 @@ function choose() {
     shank: `${Number(of.shank_mm.toFixed(3))} mm`,
   })
 }
-const bare = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim()} µm/kN` : text.trim())
-const withLength = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim()} ${unitOf('length')}` : text.trim())
 const entry = computed<Schemas['FrictionTestEntry']>(() => ({
   fastener: form.fastener,
   thread: form.thread,
   batch: form.batch,
-  resilience: bare(form.resilience),
-  bearing_diameter: form.bearing_diameter ? withLength(form.bearing_diameter) : null,
-  yield_strength: form.yield_strength || null,
-  shank: form.shank ? withLength(form.shank) : null,
+  resilience: withResilienceUnit(form.resilience),
+  bearing_diameter: form.bearing_diameter ? withUnit(form.bearing_diameter, 'length') : null,
+  yield_strength: form.yield_strength ? withUnit(form.yield_strength, 'pressure') : null,
+  shank: form.shank ? withUnit(form.shank, 'length') : null,
   note: form.note,
   wrench: form.wrench || wrenches.value[0]?.id || '',
   gauge: form.gauge || gauges.value[0]?.id || '',

@@ -1,5 +1,5 @@
 // What a bolt and the parts under it are, as a form holds them and as a plan writes them.
-import { withUnit } from './written'
+import { withResilienceUnit, withUnit } from './written'
 
 /** A part under the head; the first lies under it. */
 export interface LayerForm {
@@ -82,9 +82,6 @@ export function elasticForm(written: Written): ElasticForm {
 /** A table without what is empty. */
 const filled = (of: Record<string, unknown>) => Object.fromEntries(Object.entries(of).filter(([, value]) => value !== ''))
 const length = (text: string) => (text.trim() ? withUnit(text, 'length') : '')
-/** A bare number is of the unit that such a resilience is measured in. */
-const resilience = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim()} µm/kN` : text.trim())
-
 function bolt(form: ElasticForm): Record<string, unknown> | undefined {
   if (form.bolt === 'unknown') return undefined
   const segments = form.segments.filter((of) => of.length.trim())
@@ -94,7 +91,7 @@ function bolt(form: ElasticForm): Record<string, unknown> | undefined {
     end: form.end,
     material: form.material === 'steel' ? '' : form.material,
     end_material: form.endMaterial,
-    resilience: form.bolt === 'measured' ? resilience(form.boltResilience) || '?' : '',
+    resilience: form.bolt === 'measured' ? withResilienceUnit(form.boltResilience) || '?' : '',
     segment: form.bolt === 'measured' && !drawn.length ? '' : drawn,
   })
 }
@@ -106,7 +103,7 @@ function parts(form: ElasticForm): Record<string, unknown> | undefined {
   const layer = (of: LayerForm) => filled({ name: of.name.trim(), thickness: length(of.thickness), material: of.material, modulus: of.modulus && !of.material ? of.modulus : '' })
   const washer = form.washerOuter.trim() || form.washerThickness.trim() ? { outer: length(form.washerOuter), thickness: length(form.washerThickness) } : ''
   return filled({
-    resilience: measured ? resilience(form.partsResilience) : '',
+    resilience: measured ? withResilienceUnit(form.partsResilience) : '',
     bearing_od: length(form.bearingOd),
     hole: length(form.hole),
     outer: length(form.outer),

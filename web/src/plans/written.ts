@@ -14,6 +14,9 @@ export function freeKey(words: string, taken: Iterable<string>): string {
 export const withUnit = (text: string, dimension: Schemas['Dimension'] | null | undefined) =>
   dimension && isBare(text) ? `${text.trim()} ${unitOf(dimension)}`.trim() : text
 
+/** A resilience as it is typed; a bare number is in µm/kN. */
+export const withResilienceUnit = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim()} µm/kN` : text.trim())
+
 const WORDS = /\b(at least|at most|no less than|no more than|not under|not over|or more|or less|between|and|to|min|max|minimum|maximum)\b/gi
 
 /** Whether figures have no unit: what is left besides the words of a window has no letter. */

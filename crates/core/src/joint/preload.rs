@@ -2,7 +2,7 @@
 
 use crate::fastener::Thread;
 use crate::friction::Friction;
-use crate::quantity::{Force, Length, Torque, in_kn, in_mm, in_nm, kn, nm};
+use crate::quantity::{Force, Length, Torque, in_kn, in_mm, in_nm, kn, mm, nm};
 use std::f64::consts::PI;
 
 /// Half the 60° thread angle, as its cosine.
@@ -13,6 +13,18 @@ const COS_30: f64 = 0.866_025_403_784_438_6;
 pub struct Bearing {
     /// Mean bearing diameter Db, `(dw + dh) / 2` unless given.
     pub mean_diameter: Length,
+}
+
+impl Bearing {
+    /// That of an ordinary hexagon head (ISO 4014) over its clearance hole (ISO 273): 1.3 nominal diameters.
+    pub fn usual(thread: &Thread) -> Self {
+        Self { mean_diameter: mm(1.3 * thread.nominal_mm()) }
+    }
+
+    /// Whether it can be that of a fastener with this thread: one to four nominal diameters.
+    pub fn fits(&self, thread: &Thread) -> bool {
+        (thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&in_mm(self.mean_diameter))
+    }
 }
 
 /// Where a tightening torque goes, as fractions that add up to one.
@@ -77,7 +89,6 @@ impl Tightening {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::quantity::mm;
     use proptest::prelude::*;
 
     fn tightening(mu_thread: f64, mu_bearing: f64) -> Tightening {

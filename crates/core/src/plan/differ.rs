@@ -2,7 +2,7 @@
 
 use super::document::{FastenerSpec, Group, Item, Joint, Operation, Plan, Stage, Work};
 use super::index::StageIx;
-use super::sites::Clearance;
+use super::sites::{Clearance, Site};
 use crate::message;
 use crate::message::Message;
 use crate::quantity::{self, Dimension, Quantity};
@@ -94,6 +94,9 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
             }
             let words = |[low, high]: [f64; 2]| between(low, high, new.dimension);
             all.text(&format!("{}, plausible", new.name), words(old.plausible), words(new.plausible));
+            let shells =
+                |of: &Site| if of.shells_in { "shells in: along the load line" } else { "at every place" };
+            all.text(&format!("{}, judged", new.name), shells(old), shells(new));
         },
     );
     all.each(&old.clearances, &new.clearances, |of| &of.id, |of| of.name.clone(), clearance);
@@ -195,6 +198,12 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
         )
     };
     all.text(&format!("{name}, resilience"), resilience(old), resilience(new));
+    all.text(&format!("{name}, clamped parts"), old.clamped.words(), new.clamped.words());
+    let allowed = |of: &FastenerSpec| {
+        let allowed = of.elongation_allowed_mm.map(|mm| Quantity::fine(mm, Dimension::Clearance).into());
+        allowed.unwrap_or_else(|| Message::from("not said"))
+    };
+    all.text(&format!("{name}, permanent stretch allowed"), allowed(old), allowed(new));
     let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
         (true, _) => "goes past yield, single use",
         (false, true) => "single use",

@@ -91,6 +91,34 @@ pub struct ClampedParts {
     pub layers: Vec<(f64, Option<f64>)>,
 }
 
+impl ClampedParts {
+    /// In a few words, every figure of it: what a difference between two plans says.
+    pub fn words(&self) -> Message {
+        let length = |mm: f64| Quantity::fine(mm, Dimension::Length);
+        let layers = self.layers.iter().map(|(thickness, expansion)| {
+            let thickness = length(*thickness);
+            let Some(per_k) = expansion else { return thickness.into() };
+            message!(
+                "{thickness} that grows by {per_k}e-6 per K",
+                thickness,
+                per_k = format!("{:.1}", per_k * 1e6)
+            )
+        });
+        let washer = self.washer_mm.map(|of| {
+            message!(
+                "washer {outer}, {thickness} thick",
+                outer = length(of.outer_mm),
+                thickness = length(of.thickness_mm)
+            )
+        });
+        let limit = self.limit_mpa.filter(|(_, given)| *given).map(|(limit, _)| {
+            message!("at most {limit} under it", limit = Quantity::new(limit, Dimension::Pressure))
+        });
+        let all: Vec<Message> = layers.chain(washer).chain(limit).collect();
+        if all.is_empty() { "not known".into() } else { Message::join(all, "; ") }
+    }
+}
+
 impl RunningLoads {
     /// In a few words, every figure of it: what a difference between two plans says.
     pub fn words(&self) -> Message {

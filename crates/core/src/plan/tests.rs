@@ -582,6 +582,43 @@ fn other_running_loads_are_a_difference_between_versions() {
     assert!(told(&light, &light).is_empty());
 }
 
+/// The small plan's caps with a washer under their heads.
+fn washered(washer: &str) -> String {
+    let text = with("modulus = \"70000 MPa\"", "material = \"aluminium\"");
+    text.replacen("bearing_od = \"16 mm\"", &format!("{washer}bearing_od = \"16 mm\""), 1)
+}
+
+const WASHER: &str = "washer = { outer = \"24 mm\", thickness = \"2.5 mm\" }, pressure_limit = \"400 MPa\", ";
+
+#[test]
+fn a_washer_spreads_the_load_and_the_page_shows_it_with_and_without() {
+    let plan = Plan::read("plan.toml", &washered(WASHER)).expect("a plan");
+    let sheet = plan.joint_sheet(&plan.joints[0]).remove(0);
+    let line = |what: &str| sheet.lines.iter().find(|line| line.what == what).expect(what);
+    let (with, without) = (line("Under the washer"), line("Without the washer"));
+    // 16 mm + 1.6 · 2.5 mm is 20 mm: (20² − 11²)/(16² − 11²) is 2.0667 times the ring.
+    let mpa = |line: &crate::plan::SheetLine| -> f64 {
+        let text = line.value.in_base_units();
+        text.split(' ').next().and_then(|figure| figure.parse().ok()).expect("a pressure")
+    };
+    assert!((mpa(without) / mpa(with) - 2.0667).abs() < 0.02, "{with:?} {without:?}");
+    assert!(with.margin.is_some() && without.margin.is_none(), "what is shown to compare with is not judged");
+    let faults = Plan::read("plan.toml", &washered("washer = { outer = \"12 mm\", thickness = \"2 mm\" }, "));
+    assert!(faults.unwrap_err().iter().any(|fault| fault.path.ends_with("parts.washer.outer")));
+}
+
+#[test]
+fn what_is_clamped_is_a_difference_between_versions() {
+    let plan = |text: &str| Plan::read("plan.toml", text).expect("a plan");
+    let told = crate::plan::differences(&plan(&washered("")), &plan(&washered(WASHER)));
+    let [difference] = &told[..] else { panic!("one difference: {told:?}") };
+    assert!(difference.what.ends_with("clamped parts"), "{difference:?}");
+    assert!(
+        difference.now.as_ref().is_some_and(|now| now.contains("24.000 mm") || now.contains("24 mm")),
+        "{difference:?}"
+    );
+}
+
 #[test]
 fn what_does_not_hold_while_the_engine_runs_is_for_a_lead() {
     let faults = |of: &str| Plan::judge("plan.toml", &running(of)).map(|(_, faults)| faults);

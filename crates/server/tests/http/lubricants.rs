@@ -129,7 +129,7 @@ async fn the_friction_of_the_shop_follows_its_record() {
     }
     let csv = server.client.get(format!("{}/api/friction.csv", server.base)).send().await.expect("an answer");
     let csv = csv.text().await.expect("text");
-    let rows: Vec<&str> = csv.lines().skip(1).collect();
+    let rows: Vec<&str> = csv.lines().skip(1).filter(|row| !row.contains("in the vice")).collect();
     assert_eq!(Some(rows.len() as u64), before["count"].as_u64(), "it has shown its friction before");
     let own: Vec<&&str> = rows.iter().filter(|row| row.contains(engine)).collect();
     assert!(own[0].contains(",0.118,"), "{own:?}");

@@ -4,8 +4,8 @@ use crate::document::Table;
 use crate::fastener::{Material, Strength, Thread};
 use crate::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
 use crate::joint::{
-    BoltEnd, BoltHead, BoltResilience, Fastening, Layer, Neck, PartKind, Parts, Resilience, Section, Segment,
-    bolt_resilience, end_resilience, part_resilience, read_resilience,
+    Bearing, BoltEnd, BoltHead, BoltResilience, Fastening, Layer, Neck, PartKind, Parts, Resilience, Section,
+    Segment, bolt_resilience, end_resilience, part_resilience, read_resilience,
 };
 use crate::message;
 use crate::plan::document::FastenerSpec;
@@ -13,8 +13,6 @@ use crate::plan::open::OpenFigure;
 use crate::plan::running::{ClampedParts, Washer};
 use crate::quantity::{Dimension, Pressure, Quantity, in_mm, in_mpa, mm, mpa, unit_of};
 
-/// Mean bearing diameter of an ordinary hexagon head (ISO 4014) over a clearance hole (ISO 273), in nominal diameters.
-const USUAL_BEARING: f64 = 1.3;
 /// What stands in for a thread or a strength that cannot be read, until it can.
 const STAND_IN_THREAD: &str = "M10x1.5";
 const STAND_IN_STRENGTH: &str = "8.8";
@@ -78,9 +76,9 @@ pub(super) fn spec(
     });
     let given = table.has("bearing_diameter") && !table.is_open("bearing_diameter");
     let given = given.then(|| table.positive("bearing_diameter", Dimension::Length)).flatten();
-    let bearing = given.or_else(|| thread.map(|thread| USUAL_BEARING * thread.nominal_mm()));
+    let bearing = given.or_else(|| thread.map(|thread| in_mm(Bearing::usual(&thread).mean_diameter)));
     if let (Some(thread), Some(db)) = (thread, bearing)
-        && !(thread.nominal_mm()..4.0 * thread.nominal_mm()).contains(&db)
+        && !(Bearing { mean_diameter: mm(db) }).fits(&thread)
     {
         table.error(
             "bearing_diameter",
