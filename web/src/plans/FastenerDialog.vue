@@ -96,7 +96,8 @@ async function keep() {
 
 <template>
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="keep">
+    <form class="mt-3 flex max-h-[78dvh] flex-col" @submit.prevent="keep">
+      <div class="-mx-2 grid min-h-0 gap-3 overflow-y-auto px-2 pt-1 pb-3">
       <div class="grid gap-3 sm:grid-cols-2">
         <label><span class="label-text">Name</span><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud" /></label>
         <label><span class="label-text">Thread</span><input v-model="form.thread" class="field mt-1" name="thread" autocomplete="off" placeholder="M10x1.25, 7/16-14" /><span v-if="errors['thread']" class="block font-semibold text-wrong" role="alert" data-test="wrong-thread">{{ errors['thread'] }}</span></label>
@@ -127,7 +128,8 @@ async function keep() {
       </div>
       <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>
-      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+      </div>
+      <div class="flex flex-wrap justify-end gap-3 border-t border-rule pt-2">
         <p v-if="error" role="alert" class="w-full font-semibold text-wrong">{{ error }}</p>
         <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
         <button type="button" class="key" @click="emit('close')">Cancel</button>

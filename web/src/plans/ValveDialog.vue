@@ -56,7 +56,8 @@ function save() {
 
 <template>
   <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="save">
+    <form class="mt-3 flex max-h-[78dvh] flex-col" @submit.prevent="save">
+      <div class="-mx-2 grid min-h-0 gap-3 overflow-y-auto px-2 pt-1 pb-3">
       <p class="text-dim">The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges nothing.</p>
       <div class="grid gap-3 sm:grid-cols-2">
         <label v-for="of in fields" :key="of.key">
@@ -70,7 +71,8 @@ function save() {
         <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"><span class="w-32 shrink-0">{{ named(degrees) }}</span><input v-model="form.lift[at]" class="line-field min-h-11 w-full" :name="`lift-${at}`" inputmode="decimal" autocomplete="off" /></label>
       </fieldset>
       <p v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
-      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+      </div>
+      <div class="flex flex-wrap justify-end gap-3 border-t border-rule pt-2">
         <p v-if="message" class="said-wrong w-full" role="alert">{{ message }}</p>
         <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send([{ type: 'remove', path }])">Remove</button>
         <button type="button" class="key" @click="emit('close')">Cancel</button>
