@@ -92,6 +92,9 @@ fn a_bolt_that_holds_what_it_should_starts_again_and_nothing_is_open() {
     let words = released[0].words.in_base_units();
     assert!(words.contains(&format!("it held {:.1} kN", load.typical_kn)), "{words}");
     assert!(words.contains("of yield") && words.contains("expected"), "{words}");
+    let story = shop.state.story("cap", "A").expect("it was pulled and loosened");
+    let told = story.lines.iter().any(|line| line.what.contains("to see how far it is stretched; "));
+    assert!(told, "what was read is told of the fastener: {:?}", story.lines);
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
     assert_eq!(shop.asked("cap").1, "A", "it is loose, and has to be pulled again");
 }

@@ -25,6 +25,13 @@ fn kn(load: f64) -> Quantity {
     Quantity::new(load, Dimension::Force)
 }
 
+/// What a gauge on a fastener showed when it was loosened: what was left of its stretch, or how far it was stretched;
+/// none where nothing was read.
+pub(in crate::engine) fn gauged(loosening: &Loosening) -> Option<Message> {
+    let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
+    left.map(|left| message!("{left} left of its stretch", left)).or_else(|| words(loosening))
+}
+
 /// What a reading on a fastener that was let go says; none where there is none.
 pub(super) fn words(loosening: &Loosening) -> Option<Message> {
     let released = Quantity::new(loosening.released_mm?, Dimension::Clearance);

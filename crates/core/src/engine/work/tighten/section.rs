@@ -12,7 +12,7 @@ use crate::joint::Forecast;
 use crate::message;
 use crate::message::Message;
 use crate::plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
-use crate::quantity::{Dimension, Quantity};
+use crate::quantity::Quantity;
 use crate::tightening::{Had, Position, Setup, Target, Verdict};
 use serde::Serialize;
 
@@ -279,10 +279,8 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
             mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
-        let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
-        let left = left.map(|left| message!(" ({left} left of its stretch)", left));
-        let released = released::words(loosening).map(|words| message!(" ({words})", words));
-        let left = left.or(released).unwrap_or_default();
+        let gauged = released::gauged(loosening).map(|gauged| message!(" ({gauged})", gauged));
+        let gauged = gauged.unwrap_or_default();
         let said = message!(
             "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",
             replaced,
@@ -292,7 +290,7 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
             accepted,
             voided
         );
-        Some((said, message!("{name}{left}", name, left)))
+        Some((said, message!("{name}{gauged}", name, gauged)))
     };
     let apart = hand.task == Task::Loosen;
     let lines = hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line);
