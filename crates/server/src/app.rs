@@ -186,7 +186,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::lubricants::lubricants, routes::lubricants::add))
         .routes(routes!(routes::lubricants::versions, routes::lubricants::change))
         .routes(routes!(routes::lubricants::set_policy))
-        .routes(routes!(routes::choices::measuring_rule, routes::choices::set_measuring_rule))
+        .routes(routes!(routes::choices::decision_rule, routes::choices::set_decision_rule))
         .routes(routes!(routes::lubricants::measured))
         .routes(routes!(routes::lubricants::measured_csv))
         .routes(routes!(routes::friction_tests::friction_tests, routes::friction_tests::add_friction_test))

@@ -490,6 +490,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decision-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rule by which measured values are judged. */
+        get: operations["decision_rule"];
+        /** Chooses the rule by which measured values are judged on engines that are begun from now on. */
+        put: operations["set_decision_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/doings": {
         parameters: {
             query?: never;
@@ -923,24 +941,6 @@ export interface paths {
         get: operations["versions"];
         /** Changes a lubricant of the shop, or retires it. What it was used as keeps its figures. */
         put: operations["change"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/measuring-rule": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The rule by which measured values are judged. */
-        get: operations["measuring_rule"];
-        /** Chooses the rule by which measured values are judged on engines that are begun from now on. */
-        put: operations["set_measuring_rule"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4647,11 +4647,6 @@ export interface components {
              */
             resolution: number;
         };
-        /** @description How the shop judges what it measures. */
-        MeasuringRule: {
-            /** @description The rule by which measured values are judged on engines that are begun from now on. */
-            decision_rule: components["schemas"]["DecisionRule"];
-        };
         /** @description The member of a repeat that an operation is (C-38). */
         MemberView: {
             /** @description Key of the repeat. */
@@ -5610,20 +5605,6 @@ export interface components {
             /** @description Who may use it, by name; everybody where nobody is named. */
             kept_for: string[];
         };
-        /** @description A fastener whose stretch was read while it was loosened. */
-        ReleasedView: {
-            /**
-             * Format: int64
-             * @description The entry.
-             */
-            seq: number;
-            /** @description The fastener. */
-            fastener: string;
-            /** @description What was read, and what that says. */
-            words: components["schemas"]["Message"];
-            /** @description Whether it held another clamp load than its pulls should have left. */
-            off: boolean;
-        };
         /** @description How much work is left. */
         Remaining: {
             /**
@@ -6157,6 +6138,11 @@ export interface components {
              */
             finished: number;
         };
+        /** @description How the shop judges what it measures. */
+        ShopDecisionRule: {
+            /** @description The rule by which measured values are judged on engines that are begun from now on. */
+            decision_rule: components["schemas"]["DecisionRule"];
+        };
         /** @description What the shop does. */
         ShopPolicy: {
             /** @description Where another lubricant is used than torques were given for. */
@@ -6676,6 +6662,20 @@ export interface components {
          * @enum {string}
          */
         Task: "tighten" | "loosen";
+        /** @description The stretch of a tight fastener, read while it was loosened. */
+        TightBoltReading: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read, and what that says. */
+            words: components["schemas"]["Message"];
+            /** @description Whether it held another clamp load than its pulls should have left. */
+            off: boolean;
+        };
         /** @description A joint with fasteners in it that are tight. */
         TightJoint: {
             /** @description Key of the operation that tightened it. */
@@ -6711,7 +6711,7 @@ export interface components {
             /** @description How many pulls there are in all. */
             pull_count: number;
             /** @description Fasteners whose stretch was read while they were loosened, the last one first. */
-            released: components["schemas"]["ReleasedView"][];
+            released: components["schemas"]["TightBoltReading"][];
         };
         /**
          * @description Why an instrument does not fit what it is to read (C-7).
@@ -9002,6 +9002,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decision_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDecisionRule"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_decision_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopDecisionRule"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDecisionRule"];
                 };
             };
             /** @description Nobody said who they are */
@@ -11493,138 +11625,6 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description More than a request may carry; nothing was recorded */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A field is wrong: which one, and what is allowed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A mistake in Rigore; what was acknowledged is safe */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    measuring_rule: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuringRule"];
-                };
-            };
-            /** @description Nobody said who they are */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A mistake in Rigore; what was acknowledged is safe */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_measuring_rule: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MeasuringRule"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuringRule"];
-                };
-            };
-            /** @description Nobody said who they are */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The person may not do this */
-            403: {
                 headers: {
                     [name: string]: unknown;
                 };

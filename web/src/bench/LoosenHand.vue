@@ -2,46 +2,49 @@
 // Loosening: a joint that is taken apart, which fastener comes next (C-17); or a bolt between two steps of a
 // climb, with what is left of its stretch (C-24).
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { takesKeys, vFocus } from '../ui/focus'
-import { gauges } from '../ui/preferences'
 import { unitOf } from '../ui/units'
 import { letGo, useHand } from './hand'
+import GaugeSelect from './GaugeSelect.vue'
 import ReleasedField from './ReleasedField.vue'
+import { useStretchGauge } from './useStretchGauge'
 
 const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; stretchGauges: Schemas['ToolFit'][]; left: number }>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
 const { bench, busy, act } = useHand()
 
-/** The gauge on the bolt is the one its stretch was read with. */
-const STRETCH = 'stretch'
-const fitting = computed(() => props.tools.filter((tool) => tool.suits))
-const gauge = computed(() => fitting.value.find((tool) => tool.id === gauges.value[STRETCH]) ?? fitting.value[0])
+/** A bolt between two steps is read with what its stage is read with, a tight one with any gauge of lengths. */
+const { gauge } = useStretchGauge(() => (props.step.goes_on ? props.tools : props.stretchGauges))
 const stays = ref('')
 /** How much shorter it got where the gauge was zeroed on it while it was tight. */
 const released = ref('')
-const measuredTight = ref<{ released?: string; unit?: string; instrument?: string }>({})
 const reads = ref(false)
 const field = ref<HTMLInputElement>()
 takesKeys(field)
 watch(
   () => props.step.fastener,
-  () => {
-    stays.value = ''
-    released.value = ''
-    measuredTight.value = {}
-  },
+  () => forget(),
 )
+// Another fastener was tapped: what was read on the one before is not its own.
+watch(selected, () => forget())
+
+function forget() {
+  stays.value = ''
+  released.value = ''
+}
 
 async function loose(rest: boolean) {
   const { joint } = props.step
   const fastener = (!rest && selected.value) || props.step.fastener
-  const measured = stays.value.trim() ? { left: stays.value, unit: unitOf('clearance'), instrument: gauge.value?.id } : rest ? {} : measuredTight.value
+  const [left, shorter] = [stays.value.trim(), rest ? '' : released.value.trim()]
+  const read = left ? { left } : shorter ? { released: shorter } : {}
+  const measured = left || shorter ? { ...read, unit: unitOf('clearance'), instrument: gauge.value } : {}
   const recorded = letGo(selected, null)
   if (await act({ type: 'loosen', operation: bench.value.operation.id, joint, fastener, rest, ...measured })) {
-    stays.value = ''
+    forget()
     recorded()
   }
 }
@@ -71,12 +74,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       aria-label="What is left of its stretch"
       :placeholder="`What is left of it, ${unitOf('clearance')}, then Enter`"
     />
-    <label v-if="gauge" class="-mt-1 flex items-center gap-2">
-      <span class="label-text shrink-0">With</span>
-      <select class="line-field grow" name="gauge" :value="gauge.id" @change="gauges = { ...gauges, [STRETCH]: ($event.target as HTMLSelectElement).value }">
-        <option v-for="tool in fitting" :key="tool.id" :value="tool.id">{{ tool.name }}{{ tool.fault ? ' (does not fit)' : '' }}</option>
-      </select>
-    </label>
+    <GaugeSelect class="-mt-1" :tools="tools" />
     <button type="submit" class="key key-main min-h-16 text-2xl" :disabled="busy" data-test="loose">
       {{ stays.trim() ? 'It is loose, and measured' : 'It is loose, not measured' }}
     </button>
@@ -84,8 +82,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <template v-else>
     <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
     <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">It is loose</button>
-    <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" @measured="measuredTight = $event" />
-    <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">Read how far it is stretched</button>
-    <button v-if="left > 1 && !selected" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
+    <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" />
+    <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">Measure its stretch</button>
+    <button v-if="left > 1 && !selected && !released.trim()" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
   </template>
 </template>

@@ -6,7 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { acknowledged } from '../ui/preferences'
 import { playVerdict, wakeSound } from '../ui/sound'
-import { figure, isLength, say } from '../ui/units'
+import { figure, isLength, say, unitOf } from '../ui/units'
 import ActHand from './ActHand.vue'
 import type { WorkOf } from './benches'
 import ClimbPicture from './ClimbPicture.vue'
@@ -21,10 +21,11 @@ import PullHand from './PullHand.vue'
 import PullList from './PullList.vue'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import StageLine from './StageLine.vue'
+import { useStretchGauge } from './useStretchGauge'
 import WhyThis from './WhyThis.vue'
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
-const { build, bench, act } = useHand()
+const { build, bench, act, said } = useHand()
 const pulls = ref<InstanceType<typeof PullList>>()
 const hand = ref<InstanceType<typeof PullHand>>()
 /** A fastener that was tapped instead of the next one. */
@@ -44,9 +45,12 @@ const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** What of the joint is to be taken apart again: one fastener, or all of it; or a bead that is laid again. */
 const apart = ref<{ fastener: string | null } | { bead: Schemas['Clock'] } | null>(null)
-/** How much shorter a tight bolt got when it was loosened, as it is typed, and as it is sent. */
+/** How much shorter a tight bolt got when it was loosened, as it is typed: of the one that is asked about. */
 const released = ref('')
-const measured = ref<{ released?: string; unit?: string; instrument?: string }>({})
+watch(apart, (asked) => {
+  if (asked) released.value = refused.value = ''
+})
+const { gauge: stretchGauge } = useStretchGauge(() => props.work.gauges)
 const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.tight) ?? [])
 const bead = computed(() => bench.value.clocks.find((clock) => clock.operation === bench.value.operation.id))
 const apartTitle = computed(() => {
@@ -79,14 +83,19 @@ onMounted(() => {
   broughtHere.value = why
   apart.value = { fastener: null }
 })
+/** What was refused stays as it was entered, with why. */
+const refused = ref('')
 async function takeApart(reason: string) {
   const [what, operation, of] = [apart.value, bench.value.operation.id, joint.value]
-  apart.value = null
   if (!what || !of) return
-  if ('bead' in what) await act({ type: 'act', operation, joint: what.bead.joint, stage: what.bead.stage, again: reason })
-  else await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason, ...(what.fastener ? measured.value : {}) })
-  released.value = ''
-  measured.value = {}
+  const measured = released.value.trim() ? { released: released.value, unit: unitOf('clearance'), instrument: stretchGauge.value } : {}
+  const recorded =
+    'bead' in what
+      ? await act({ type: 'act', operation, joint: what.bead.joint, stage: what.bead.stage, again: reason })
+      : await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason, ...measured })
+  refused.value = recorded ? '' : said.value
+  if (!recorded) return
+  apart.value = null
   selected.value = null
 }
 /** The last pull where it went wrong and nobody has acknowledged it: it comes before the next one. */
@@ -206,7 +215,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @close="apart = null"
         @reason="takeApart"
       >
-        <ReleasedField v-if="apart && 'fastener' in apart && apart.fastener" v-model="released" :tools="work.gauges" @measured="measured = $event" />
+        <ReleasedField v-if="apart && 'fastener' in apart && apart.fastener" v-model="released" :tools="work.gauges" />
+        <p v-if="refused" class="said-wrong mt-3" role="alert">{{ refused }}</p>
       </ReasonDialog>
       <section v-if="work.released.length" aria-label="Stretch read on tight bolts" data-test="released">
         <p v-for="of in work.released.slice(0, 3)" :key="of.seq" class="py-1 text-lg" :class="of.off && 'font-semibold text-wrong'">{{ of.off ? '▲ ' : '' }}<b>{{ of.fastener }}</b> {{ say(of.words) }}</p>

@@ -43,6 +43,9 @@ function choose() {
     shank: `${Number(of.shank_mm.toFixed(3))} mm`,
   })
 }
+type Reading = { torque: string; stretch: string }
+const isWhole = (of: Reading) => !!of.torque.trim() && !!of.stretch.trim()
+const isBegun = (of: Reading) => !!of.torque.trim() || !!of.stretch.trim()
 const entry = computed<Schemas['FrictionTestEntry']>(() => ({
   fastener: form.fastener,
   thread: form.thread,
@@ -56,26 +59,28 @@ const entry = computed<Schemas['FrictionTestEntry']>(() => ({
   gauge: form.gauge || gauges.value[0]?.id || '',
   torque_unit: unitOf('torque'),
   length_unit: unitOf('clearance'),
-  runs: form.runs.map((of) => ({ ...of, bearing_lubricant: of.bearing_lubricant || null, readings: of.readings.filter((reading) => reading.torque.trim() || reading.stretch.trim()) })),
+  runs: form.runs.map((of) => ({ ...of, bearing_lubricant: of.bearing_lubricant || null, readings: of.readings.filter(isBegun) })),
 }))
 const views = ref<Schemas['FrictionRunView'][]>([])
 const errors = ref<Record<string, string>>({})
 const message = ref('')
-/** What is typed so far; runs without a whole reading are not looked at yet. */
+let asked = 0
+/** What is typed so far; runs without a whole reading are not looked at yet. What cannot be meant shows nothing. */
 watchDebounced(
   entry,
   async (now) => {
-    const whole = now.runs.map((of) => ({ ...of, readings: of.readings.filter((reading) => reading.torque.trim() && reading.stretch.trim()) })).filter((of) => of.readings.length)
-    if (!whole.length || !now.thread || !now.resilience) return void (views.value = [])
-    const answer = await api.POST('/api/friction/tests/preview', { body: { ...now, fastener: now.fastener || 'Bolt', runs: whole } })
-    if (answer.data) views.value = answer.data.runs
+    const mine = ++asked
+    const runs = now.runs.map((of) => ({ ...of, readings: of.readings.filter(isWhole) })).filter((of) => of.readings.length)
+    const known = runs.length && now.thread && now.resilience
+    const answer = known ? await api.POST('/api/friction/tests/preview', { body: { ...now, fastener: now.fastener || 'Bolt', runs } }) : undefined
+    if (mine === asked) views.value = answer?.data?.runs ?? []
   },
   { deep: true, debounce: 250 },
 )
 /** The view of a run: those before it that are still empty have none. */
 const viewOf = (at: number) => {
-  const isWhole = (of: { readings: { torque: string; stretch: string }[] }) => of.readings.some((reading) => reading.torque.trim() && reading.stretch.trim())
-  return isWhole(form.runs[at]!) ? views.value[form.runs.slice(0, at).filter(isWhole).length] : undefined
+  const hasOne = (of: { readings: Reading[] }) => of.readings.some(isWhole)
+  return hasOne(form.runs[at]!) ? views.value[form.runs.slice(0, at).filter(hasOne).length] : undefined
 }
 /** The same however often it is sent. */
 const id = v7()
@@ -97,6 +102,12 @@ async function save() {
   }
 }
 const wrongAt = (field: string) => errors.value[field]
+/** What is wrong with a reading: rows that are empty are not sent, and do not count. */
+const wrongReading = (run: number, place: number, field: string) => {
+  const readings = form.runs[run]!.readings
+  const sent = readings.slice(0, place).filter(isBegun).length
+  return isBegun(readings[place]!) ? wrongAt(`runs[${run}].readings[${sent}].${field}`) : undefined
+}
 </script>
 
 <template>
@@ -142,7 +153,7 @@ const wrongAt = (field: string) => errors.value[field]
                 <td class="pr-3"><input v-model="reading.left" class="line-field min-h-11 w-full text-xl" inputmode="decimal" autocomplete="off" :name="`left-${at}-${place}`" :aria-label="`Run ${at + 1}, left ${place + 1}`" placeholder="–" /></td>
                 <td><button type="button" class="quiet-key min-h-11" :disabled="of.readings.length < 2" @click="of.readings.splice(place, 1)">Remove</button></td>
               </tr>
-              <tr v-for="field in ['torque', 'stretch', 'left'].filter((field) => wrongAt(`runs[${at}].readings[${place}].${field}`))" :key="`${place} ${field}`"><td colspan="4" class="said-wrong" role="alert">{{ wrongAt(`runs[${at}].readings[${place}].${field}`) }}</td></tr>
+              <tr v-for="field in ['torque', 'stretch', 'left'].filter((field) => wrongReading(at, place, field))" :key="`${place} ${field}`"><td colspan="4" class="said-wrong" role="alert">{{ wrongReading(at, place, field) }}</td></tr>
             </template>
           </tbody>
         </table>

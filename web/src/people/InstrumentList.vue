@@ -6,7 +6,7 @@ import { api, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
 import { calibration } from './calibration'
 import InstrumentDialog from './InstrumentDialog.vue'
-import MeasuringRule from './MeasuringRule.vue'
+import DecisionRuleSetting from './DecisionRuleSetting.vue'
 import { figure } from '../ui/units'
 
 type Registered = Schemas['Registered']
@@ -42,7 +42,7 @@ async function kept() {
       </li>
     </ul>
     <p v-if="data && !data.length" class="text-dim">None yet. Hand and eye are always there.</p>
-    <MeasuringRule />
+    <DecisionRuleSetting />
     <InstrumentDialog v-if="editing" :instrument="editing" @close="editing = undefined" @kept="kept" />
   </section>
 </template>

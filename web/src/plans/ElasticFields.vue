@@ -37,7 +37,7 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
     <div v-if="form.bolt !== 'unknown'" class="grid gap-3 sm:grid-cols-2">
       <label><span class="label-text">Head</span><select v-model="form.head" class="line-field w-full" name="head"><option value="hex">hexagon</option><option value="socket">socket</option></select></label>
       <label><span class="label-text">Ends in</span><select v-model="form.end" class="line-field w-full" name="end"><option value="tapped">a tapped hole</option><option value="nut">a nut</option></select></label>
-      <label><span class="label-text">It is made of</span><select v-model="form.material" class="line-field w-full" name="bolt-material"><option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option></select></label>
+      <label><span class="label-text">It is made of</span><select v-model="form.material" class="line-field w-full" name="bolt-material" @change="form.modulus = ''"><option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option></select></label>
       <label>
         <span class="label-text">{{ form.end === 'nut' ? 'The nut is of' : 'The hole is tapped into' }}</span>
         <select v-model="form.endMaterial" class="line-field w-full" name="end-material"><option value="">{{ form.end === 'nut' ? 'steel' : 'what its groups say' }}</option><option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option></select>
@@ -66,7 +66,8 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         <label><span class="label-text">Thickness, {{ unitOf('length') }}</span><input v-model="layer.thickness" class="line-field w-full" :name="at ? `layer-thickness-${at}` : 'clamp_length'" autocomplete="off" placeholder="80 mm" /></label>
         <label>
           <span class="label-text">Material</span>
-          <select v-model="layer.material" class="line-field w-full" :name="`layer-material-${at}`"><option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option><option v-if="layer.modulus" value="">{{ layer.modulus }}</option></select>
+          <select v-model="layer.material" class="line-field w-full" :name="`layer-material-${at}`" @change="layer.modulus = ''"><option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option><option v-if="!layer.material" value="">{{ layer.modulus }}</option></select>
+          <span v-if="layer.material && layer.modulus" class="text-dim">{{ layer.modulus }}, as the plan says</span>
         </label>
         <button type="button" class="quiet-key min-h-11" :disabled="form.layers.length < 2" @click="form.layers.splice(at, 1)">Remove</button>
         <p v-for="key in ['thickness', 'material', 'modulus'].filter((key) => errors[`parts.layer[${at}].${key}`])" :key="key" class="col-span-full font-semibold text-wrong" role="alert">{{ errors[`parts.layer[${at}].${key}`] }}</p>

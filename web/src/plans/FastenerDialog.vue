@@ -3,16 +3,18 @@
 // have them three or four lengths. What is not known yet is a question mark.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
-import { api, Refused, take, type Schemas } from '../api/client'
+import { api, take, type Schemas } from '../api/client'
+import DialogForm from '../ui/DialogForm.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { unitOf } from '../ui/units'
 import { elasticFields, elasticForm, isUnchanged } from './elastic'
 import ElasticFields from './ElasticFields.vue'
 import KeepPiece from './KeepPiece.vue'
 import { freeKey, withUnit } from './written'
+import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 
-const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
 const { data: lubricants } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
 const known = computed(() => [...(lubricants.value?.generic ?? []), ...(lubricants.value?.own.filter((of) => !of.retired) ?? [])])
@@ -33,9 +35,7 @@ const form = reactive({
   elongation_allowed: w('elongation_allowed'),
 })
 const elastic = ref(elasticForm(was?.written ?? {}))
-const error = ref('')
-/** What is wrong by field, as the plan names it: `thread`, `parts.hole`. What was entered stays. */
-const errors = ref<Record<string, string>>({})
+const { message, errors, send } = useChange(props.change, () => emit('close'))
 /** Fields of the plan that have no place of their own here. */
 const shownAt = /^(thread|strength|yield|tensile|bearing_diameter|elongation_allowed|bolt\.(resilience|segment\[\d+\]\.(length|diameter))|parts\.(resilience|outer|hole|bearing_od|pressure_limit|washer\.(outer|thickness)|layer\[\d+\]\.(thickness|material|modulus)))$/
 const others = computed(() => Object.entries(errors.value).flatMap(([field, message]) => (shownAt.test(field) ? [] : [`${field}: ${message}`])))
@@ -59,7 +59,7 @@ function fields(): [string, unknown][] {
   ]
 }
 async function keep() {
-  if (!form.name.trim() || !form.thread.trim()) return void (error.value = 'It needs a name and a thread.')
+  if (!form.name.trim() || !form.thread.trim()) return void (message.value = 'It needs a name and a thread.')
   const edits: Edit[] = []
   let path: string
   if (was) {
@@ -82,22 +82,13 @@ async function keep() {
     const of = (face: 'thread' | 'bearing') => `[${own.low[face]}, ${own.typical[face]}, ${own.high[face]}]`
     edits.push({ type: 'add', within: '', text: `[[lubricant]]\nid = ${JSON.stringify(own.id)}\nname = ${JSON.stringify(own.name)}\nsource = ${JSON.stringify(own.source)}\nfilm = "${own.film}"\nthread = ${of('thread')}\nbearing = ${of('bearing')}\n` })
   }
-  errors.value = {}
-  try {
-    error.value = await props.change(edits, path)
-    if (!error.value) emit('close')
-  } catch (caught) {
-    if (!(caught instanceof Refused)) throw caught
-    errors.value = caught.byField()
-    error.value = 'Nothing was changed. What is wrong stands at its field.'
-  }
+  await send(edits, path)
 }
 </script>
 
 <template>
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
-    <form class="mt-3 flex max-h-[78dvh] flex-col" @submit.prevent="keep">
-      <div class="-mx-2 grid min-h-0 gap-3 overflow-y-auto px-2 pt-1 pb-3">
+    <DialogForm :message="message" @submit="keep">
       <div class="grid gap-3 sm:grid-cols-2">
         <label><span class="label-text">Name</span><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud" /></label>
         <label><span class="label-text">Thread</span><input v-model="form.thread" class="field mt-1" name="thread" autocomplete="off" placeholder="M10x1.25, 7/16-14" /><span v-if="errors['thread']" class="block font-semibold text-wrong" role="alert" data-test="wrong-thread">{{ errors['thread'] }}</span></label>
@@ -128,13 +119,11 @@ async function keep() {
       </div>
       <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>
-      </div>
-      <div class="flex flex-wrap justify-end gap-3 border-t border-rule pt-2">
-        <p v-if="error" role="alert" class="w-full font-semibold text-wrong">{{ error }}</p>
+      <template #actions>
         <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
         <button type="button" class="key" @click="emit('close')">Cancel</button>
         <button type="submit" class="key key-main" data-test="keep-fastener">Save</button>
-      </div>
-    </form>
+      </template>
+    </DialogForm>
   </SheetDialog>
 </template>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // What a joint stands while its engine runs: what is not known stays empty and is not looked at.
-import { computed, reactive, ref } from 'vue'
-import { Refused, type Schemas } from '../api/client'
+import { computed, reactive } from 'vue'
+import type { Schemas } from '../api/client'
+import DialogForm from '../ui/DialogForm.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { unitOf } from '../ui/units'
 import { withUnit } from './written'
+import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 
-const props = defineProps<{ joint: Schemas['JointPage']; change: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{ joint: Schemas['JointPage']; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
 const w = (key: string) => props.joint.running[key] ?? ''
 const form = reactive({
@@ -17,8 +19,7 @@ const form = reactive({
   hotParts: w('hot.parts'), hotBolt: w('hot.bolt'), coldParts: w('cold.parts'), coldBolt: w('cold.bolt'),
   roughness: w('settling.roughness'), heads: w('settling.heads') || '1', interfaces: w('settling.interfaces') || '1', creep: w('settling.creep') ? String(Number(w('settling.creep')) * 100) : '',
 })
-const error = ref('')
-const errors = ref<Record<string, string>>({})
+const { message, errors, send } = useChange(props.change, () => emit('close'))
 const number = (text: string) => (Number.isFinite(Number(text.replace(',', '.'))) && text.trim() ? Number(text.replace(',', '.')) : text)
 const grams = (text: string) => (/[a-z]/i.test(text) ? text : `${text.trim()} g`)
 const degrees = (text: string) => (/[a-z°]/i.test(text) ? text : `${text.trim()} °C`)
@@ -41,21 +42,13 @@ async function save() {
   const edits: Edit[] = had ? [{ type: 'remove', path }] : []
   if (Object.keys(table.value).length) edits.push({ type: 'set', path, value: table.value })
   if (!edits.length) return emit('close')
-  errors.value = {}
-  try {
-    error.value = await props.change(edits, path)
-    if (!error.value) emit('close')
-  } catch (caught) {
-    if (!(caught instanceof Refused)) throw caught
-    errors.value = caught.byField()
-    error.value = Object.entries(errors.value).map(([field, message]) => `${field}: ${message}`).join('; ') || caught.message
-  }
+  await send(edits, path)
 }
 </script>
 
 <template>
   <SheetDialog open :title="`Running loads of ${joint.name}`" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] scroll-pb-20 gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="save">
+    <DialogForm :message="message" @submit="save">
       <label><span class="label-text">What pulls on it</span>
         <select v-model="form.kind" class="line-field w-full" name="running-kind"><option value="none">Nothing that is looked at</option><option value="axial">A load on each bolt</option><option value="rod">A piston and rod at speed</option></select>
       </label>
@@ -87,8 +80,11 @@ async function save() {
           <label><span class="label-text">A gasket creeps by, % of the load</span><input v-model="form.creep" class="field mt-1" name="creep" inputmode="decimal" autocomplete="off" placeholder="0" /></label>
         </template>
       </fieldset>
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div class="flex justify-end gap-3"><button type="button" class="key" @click="emit('close')">Cancel</button><button class="key key-main" data-test="save-running">Save</button></div>
-    </form>
+      <p v-for="(text, field) in errors" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
+      <template #actions>
+        <button type="button" class="key" @click="emit('close')">Cancel</button>
+        <button class="key key-main" data-test="save-running">Save</button>
+      </template>
+    </DialogForm>
   </SheetDialog>
 </template>

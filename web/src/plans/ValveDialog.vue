@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // What piston to valve is computed from, beside what is measured: crank, rod, and the lift at each angle.
-import { computed, reactive, ref } from 'vue'
-import { Refused, type Schemas } from '../api/client'
+import { computed, reactive } from 'vue'
+import type { Schemas } from '../api/client'
+import DialogForm from '../ui/DialogForm.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { unitOf } from '../ui/units'
+import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
 
-const props = defineProps<{ clearance: Schemas['ClearancePage']; change: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{ clearance: Schemas['ClearancePage']; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
 const w = (key: string) => props.clearance.valve[key] ?? ''
 const form = reactive({
@@ -15,8 +17,6 @@ const form = reactive({
   lift: props.clearance.series.map((_, at) => w(`lift[${at}]`)),
 })
 const had = Object.keys(props.clearance.valve).length > 0
-const message = ref('')
-const errors = ref<Record<string, string>>({})
 const path = computed(() => `${props.clearance.path}.valve`)
 const fields = [
   { key: 'stroke', label: 'Stroke', hint: '86 mm' },
@@ -28,36 +28,24 @@ const fields = [
 /** What the plan calls a crank angle. */
 const named = (degrees: number) => (degrees === 0 ? 'top' : degrees < 0 ? `${-degrees}° before top` : `${degrees}° after top`)
 
-async function send(edits: Edit[]) {
-  errors.value = {}
-  message.value = ''
-  try {
-    message.value = await props.change(edits, path.value)
-    if (!message.value) emit('close')
-  } catch (caught) {
-    if (!(caught instanceof Refused)) throw caught
-    errors.value = caught.byField()
-    message.value = 'Nothing was changed. What is wrong is at its field.'
-  }
-}
+const { message, errors, send } = useChange(props.change, () => emit('close'))
+const remove: Edit[] = had ? [{ type: 'remove', path: path.value }] : []
 function save() {
-  const angle = form.angle.trim()
   const value = {
     stroke: withUnit(form.stroke, 'length'),
     rod: withUnit(form.rod, 'length'),
     shut: withUnit(form.shut, 'clearance'),
-    ...(angle ? { angle: /°|deg/.test(angle) ? angle : `${angle}°` } : {}),
+    ...(form.angle.trim() ? { angle: withUnit(form.angle, 'angle') } : {}),
     ...(form.offset.trim() ? { offset: withUnit(form.offset, 'length') } : {}),
     lift: form.lift.map((text) => withUnit(text, 'clearance')),
   }
-  void send([...(had ? [{ type: 'remove', path: path.value } as Edit] : []), { type: 'set', path: path.value, value } as Edit])
+  void send([...remove, { type: 'set', path: path.value, value }], path.value)
 }
 </script>
 
 <template>
   <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
-    <form class="mt-3 flex max-h-[78dvh] flex-col" @submit.prevent="save">
-      <div class="-mx-2 grid min-h-0 gap-3 overflow-y-auto px-2 pt-1 pb-3">
+    <DialogForm :message="message" @submit="save">
       <p class="text-dim">The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges nothing.</p>
       <div class="grid gap-3 sm:grid-cols-2">
         <label v-for="of in fields" :key="of.key">
@@ -71,13 +59,11 @@ function save() {
         <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"><span class="w-32 shrink-0">{{ named(degrees) }}</span><input v-model="form.lift[at]" class="line-field min-h-11 w-full" :name="`lift-${at}`" inputmode="decimal" autocomplete="off" /></label>
       </fieldset>
       <p v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
-      </div>
-      <div class="flex flex-wrap justify-end gap-3 border-t border-rule pt-2">
-        <p v-if="message" class="said-wrong w-full" role="alert">{{ message }}</p>
-        <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send([{ type: 'remove', path }])">Remove</button>
+      <template #actions>
+        <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send(remove, path)">Remove</button>
         <button type="button" class="key" @click="emit('close')">Cancel</button>
         <button type="submit" class="key key-main" data-test="save-valve">Save</button>
-      </div>
-    </form>
+      </template>
+    </DialogForm>
   </SheetDialog>
 </template>

@@ -7,6 +7,7 @@ export interface LayerForm {
   thickness: string
   /** A material's key, or empty where only its modulus is written. */
   material: string
+  /** Its modulus, where the plan gives one: it counts before that of the material. */
   modulus: string
 }
 
@@ -16,6 +17,8 @@ export interface ElasticForm {
   head: string
   end: string
   material: string
+  /** Its modulus, where the plan gives one beside its material. */
+  modulus: string
   /** What the tapped hole or the nut is of; empty where the groups of fasteners say it. */
   endMaterial: string
   segments: { length: string; diameter: string }[]
@@ -64,6 +67,7 @@ export function elasticForm(written: Written): ElasticForm {
     head: w('bolt.head') || 'hex',
     end: w('bolt.end') || 'tapped',
     material: material(w('bolt.material')) || 'steel',
+    modulus: w('bolt.modulus'),
     endMaterial: material(w('bolt.end_material')),
     segments: segments.length ? segments : [{ length: '', diameter: '' }, { length: '', diameter: 'thread' }],
     boltResilience: w('bolt.resilience'),
@@ -90,8 +94,9 @@ function bolt(form: ElasticForm): Record<string, unknown> | undefined {
     head: form.head,
     end: form.end,
     material: form.material === 'steel' ? '' : form.material,
+    modulus: form.modulus,
     end_material: form.endMaterial,
-    resilience: form.bolt === 'measured' ? withResilienceUnit(form.boltResilience) || '?' : '',
+    resilience: form.bolt === 'measured' ? withResilienceUnit(form.boltResilience) : '',
     segment: form.bolt === 'measured' && !drawn.length ? '' : drawn,
   })
 }
@@ -100,7 +105,7 @@ function parts(form: ElasticForm): Record<string, unknown> | undefined {
   const measured = form.parts === 'measured'
   if (form.parts === 'unknown') return undefined
   const layers = form.layers.filter((of) => of.thickness.trim() || !measured)
-  const layer = (of: LayerForm) => filled({ name: of.name.trim(), thickness: length(of.thickness), material: of.material, modulus: of.modulus && !of.material ? of.modulus : '' })
+  const layer = (of: LayerForm) => filled({ name: of.name.trim(), thickness: length(of.thickness), material: of.material, modulus: of.modulus })
   const washer = form.washerOuter.trim() || form.washerThickness.trim() ? { outer: length(form.washerOuter), thickness: length(form.washerThickness) } : ''
   return filled({
     resilience: measured ? withResilienceUnit(form.partsResilience) : '',
@@ -111,7 +116,7 @@ function parts(form: ElasticForm): Record<string, unknown> | undefined {
     pressure_limit: form.pressureLimit.trim() ? withUnit(form.pressureLimit, 'pressure') : '',
     washer,
     // One part without a name is written in one line.
-    ...(layers.length === 1 && !layers[0]!.name.trim() ? { clamp_length: length(layers[0]!.thickness), ...filled({ material: layers[0]!.material, modulus: layers[0]!.material ? '' : layers[0]!.modulus }) } : layers.length ? { layer: layers.map(layer) } : {}),
+    ...(layers.length === 1 && !layers[0]!.name.trim() ? { clamp_length: length(layers[0]!.thickness), ...filled({ material: layers[0]!.material, modulus: layers[0]!.modulus }) } : layers.length ? { layer: layers.map(layer) } : {}),
   })
 }
 

@@ -130,8 +130,8 @@ async fn a_lead_chooses_how_measurements_are_judged_and_a_new_engine_goes_by_it(
     screen.go(&rigore.url("/")).await?;
     screen.enter_as("lead").await?;
     screen.go(&rigore.url("/own")).await?;
-    screen.click("[data-test='measuring-rule'] input[value='iso-14253-1-2013']").await?;
-    screen.read("[data-test='measuring-rule']", "Saved").await?;
+    screen.click("[data-test='decision-rule'] input[value='iso-14253-1-2013']").await?;
+    screen.read("[data-test='decision-rule']", "Saved").await?;
     let engine = rigore.engine("Tarn 5 no. 14").await?;
     screen.go(&rigore.url(&format!("/engines/{engine}"))).await?;
     // An engine that was begun before keeps its own until a lead changes it.

@@ -2,7 +2,7 @@
 
 use super::state::State;
 use super::thing::{About, Thing};
-use super::work::tighten::released::gauged;
+use super::work::tighten::released::readings_in_words;
 use super::work::tighten::{Tightening, hand::Hand};
 use crate::message;
 use crate::message::Message;
@@ -91,7 +91,9 @@ impl State {
             hand.round.loosenings.iter().filter(|of| of.fastener == fastener && here(of.seq)).filter_map(
                 |of| {
                     let what = if of.replaced { "loosened, a new one put in" } else { "loosened" };
-                    let gauged = gauged(of).map(|gauged| message!("; {gauged}", gauged)).unwrap_or_default();
+                    let gauged = readings_in_words(of)
+                        .map(|gauged| message!("; {gauged}", gauged))
+                        .unwrap_or_default();
                     let what = message!("{what}: {reason}{gauged}", what, reason = &of.reason, gauged);
                     self.line_of(of.seq, operation, what)
                 },

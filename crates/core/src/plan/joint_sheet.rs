@@ -147,7 +147,7 @@ impl Plan {
             of.running(running);
         }
         if let (Some(face), limit) = (spec.clamped.face_mm, spec.clamped.limit_mpa) {
-            of.pressure(face, spec.clamped.washer_mm, limit);
+            of.pressure(face, spec.clamped.washer, limit);
         }
         of.engagement();
         of.lines.sort_by_key(|line| line.part as u8);

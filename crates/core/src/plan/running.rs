@@ -84,7 +84,7 @@ pub struct ClampedParts {
     /// Outer diameter of the face under the head, mm, and of the hole in it.
     pub face_mm: Option<(f64, f64)>,
     /// A washer under the head or nut.
-    pub washer_mm: Option<Washer>,
+    pub washer: Option<Washer>,
     /// What the part under the head stands, `MPa`, and whether the plan gives it; else it is usual for its material.
     pub limit_mpa: Option<(f64, bool)>,
     /// From the head down: thickness, mm, and expansion, per K, where the material is known.
@@ -104,7 +104,7 @@ impl ClampedParts {
                 per_k = format!("{:.1}", per_k * 1e6)
             )
         });
-        let washer = self.washer_mm.map(|of| {
+        let washer = self.washer.map(|of| {
             message!(
                 "washer {outer}, {thickness} thick",
                 outer = length(of.outer_mm),

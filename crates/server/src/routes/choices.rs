@@ -13,25 +13,25 @@ use utoipa::ToSchema;
 /// How the shop judges what it measures.
 #[derive(Debug, Deserialize, Serialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct MeasuringRule {
+pub struct ShopDecisionRule {
     /// The rule by which measured values are judged on engines that are begun from now on.
     pub decision_rule: DecisionRule,
 }
 
 /// The rule by which measured values are judged.
-#[utoipa::path(get, path = "/api/measuring-rule", responses((status = 200, body = MeasuringRule), Who, Looking))]
-pub async fn measuring_rule(State(app): State<App>) -> Result<Json<MeasuringRule>, Problem> {
-    Ok(Json(MeasuringRule { decision_rule: app.store.decision_rule().await? }))
+#[utoipa::path(get, path = "/api/decision-rule", responses((status = 200, body = ShopDecisionRule), Who, Looking))]
+pub async fn decision_rule(State(app): State<App>) -> Result<Json<ShopDecisionRule>, Problem> {
+    Ok(Json(ShopDecisionRule { decision_rule: app.store.decision_rule().await? }))
 }
 
 /// Chooses the rule by which measured values are judged on engines that are begun from now on.
-#[utoipa::path(put, path = "/api/measuring-rule", request_body = MeasuringRule,
-    responses((status = 200, body = MeasuringRule), WrongField, TooLarge, Who, Refused, Looking))]
-pub async fn set_measuring_rule(
+#[utoipa::path(put, path = "/api/decision-rule", request_body = ShopDecisionRule,
+    responses((status = 200, body = ShopDecisionRule), WrongField, TooLarge, Who, Refused, Looking))]
+pub async fn set_decision_rule(
     State(app): State<App>,
     Lead(by): Lead,
-    Body(chosen): Body<MeasuringRule>,
-) -> Result<Json<MeasuringRule>, Problem> {
+    Body(chosen): Body<ShopDecisionRule>,
+) -> Result<Json<ShopDecisionRule>, Problem> {
     app.store.set_decision_rule(chosen.decision_rule, &by.name, OffsetDateTime::now_utc()).await?;
     Ok(Json(chosen))
 }

@@ -9,7 +9,7 @@ use axum::extract::{Path, State};
 use axum::response::IntoResponse;
 use rigore_core::engine::{BoltShown, LubricantPolicy};
 use rigore_core::friction::{self, Entered, Lubricant, Spread};
-use rigore_core::friction_test::FrictionShown;
+use rigore_core::friction_test::FrictionResult;
 use rigore_core::sheet::{FrictionRow, friction_csv};
 use rigore_store::LubricantVersion;
 use serde::{Deserialize, Serialize};
@@ -245,7 +245,7 @@ pub async fn measured_csv(State(app): State<App>) -> Result<impl IntoResponse, P
 }
 
 /// A bolt that was tried in the vice, as a row of the table.
-fn in_vice(names: &[(String, String)], at: OffsetDateTime, shown: FrictionShown) -> FrictionRow {
+fn in_vice(names: &[(String, String)], at: OffsetDateTime, shown: FrictionResult) -> FrictionRow {
     FrictionRow {
         lubricant: words(names, &shown.thread, &shown.bearing),
         engine: "in the vice".to_owned(),

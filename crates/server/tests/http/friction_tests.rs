@@ -110,13 +110,13 @@ async fn a_viewer_records_no_test_and_only_a_lead_chooses_the_rule() {
         send("viewer", reqwest::Method::POST, "/api/friction/tests", &body).await,
         StatusCode::FORBIDDEN
     );
-    assert_eq!(server.get("/api/measuring-rule").await["decision_rule"], "iso-14253-1-2017");
+    assert_eq!(server.get("/api/decision-rule").await["decision_rule"], "iso-14253-1-2017");
     let earlier = json!({"decision_rule": "iso-14253-1-2013"});
     let put = reqwest::Method::PUT;
-    assert_eq!(send("bench-one", put.clone(), "/api/measuring-rule", &earlier).await, StatusCode::FORBIDDEN);
-    assert_eq!(send("lead", put.clone(), "/api/measuring-rule", &earlier).await, StatusCode::OK);
+    assert_eq!(send("bench-one", put.clone(), "/api/decision-rule", &earlier).await, StatusCode::FORBIDDEN);
+    assert_eq!(send("lead", put.clone(), "/api/decision-rule", &earlier).await, StatusCode::OK);
     let never = json!({"decision_rule": "iso-1"});
-    assert_eq!(send("lead", put, "/api/measuring-rule", &never).await, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(send("lead", put, "/api/decision-rule", &never).await, StatusCode::UNPROCESSABLE_ENTITY);
 
     // An engine keeps the rule that it was begun with; a lead changes it with a reason.
     let plans = server.get("/api/plans").await;

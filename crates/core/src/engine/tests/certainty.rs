@@ -117,6 +117,12 @@ fn a_bore_with_its_shells_in_is_judged_along_the_load_line_alone() {
 
 #[test]
 fn a_bore_with_its_shells_in_needs_a_place_on_the_load_line() {
+    let chosen = PLAN.replacen("form = \"bore\"\n", "form = \"bore\"\nshells_in = true\n", 1);
+    let faults = Plan::read("test.toml", &chosen).unwrap_err();
+    assert!(
+        faults.iter().any(|fault| fault.path.contains("clearance") && fault.path.ends_with("shell")),
+        "{faults:?}"
+    );
     for angles in ["[90]", "[60, 120]"] {
         let faults = Plan::read("test.toml", &shells_in(angles)).unwrap_err();
         assert!(faults.iter().any(|fault| format!("{fault:?}").contains("load line")), "{faults:?}");

@@ -141,6 +141,10 @@ fn what_cannot_be_meant_is_refused_with_its_field_and_nothing_is_loosened() {
     assert_eq!(shop.give(Do::Loosen(both)).unwrap_err().field, Some("released"));
     let rest = Loosen { rest: true, ..loosen("A", "0.1") };
     assert_eq!(shop.give(Do::Loosen(rest)).unwrap_err().field, Some("released"));
+    shop.instrument = Instrument { length_mm: None, ..tool() };
+    let wrench = shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap_err();
+    assert!(wrench.field == Some("instrument") && wrench.message.contains("no length"), "{wrench}");
+    shop.instrument = tool();
     let seq = shop.state.seq;
     shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap();
     let twice = shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap_err();

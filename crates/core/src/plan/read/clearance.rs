@@ -39,6 +39,7 @@ pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> (Clearance, Vec<OpenF
         filed: table.flag("filed"),
         judged_in: Vec::new(),
     };
+    check_shells(table, plan, &clearance);
     check_members(table, plan, &clearance);
     table.finish();
     (clearance, opens)
@@ -258,6 +259,15 @@ fn listed(figures: &[f64]) -> Result<WrittenWindow, String> {
         return Ok(WrittenWindow { window, by_bore: false });
     }
     Err("its figures have to rise, such as `0.030 to 0.052 mm`".to_owned())
+}
+
+/// A bore that is read with its shells in has none to choose.
+fn check_shells(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
+    let Rule::Difference { plus, .. } = &clearance.rule else { return };
+    let first = plan.families.get(plus.0).and_then(|family| plan.sites.get(family.sites.start));
+    if let Some(site) = first.filter(|site| site.shells_in && !clearance.shells.is_empty()) {
+        table.error("shell", format!("`{}` is read with its shells in: there are none to choose", site.id));
+    }
 }
 
 /// Every family of a clearance has the same number of members.

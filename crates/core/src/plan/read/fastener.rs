@@ -249,7 +249,7 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
     };
     let kinds = [("tapped", PartKind::Tapped), ("through", PartKind::Through)];
     let kind = if asked("kind") { table.choice("kind", &kinds) } else { None };
-    let washer_mm = table.table("washer").and_then(|washer| self::washer(&washer, bearing_od));
+    let under_head = table.table("washer").and_then(|washer| self::washer(&washer, bearing_od));
     let limit =
         table.has("pressure_limit").then(|| table.positive("pressure_limit", Dimension::Pressure)).flatten();
     table.finish();
@@ -272,7 +272,7 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
     let usual = layers.first().and_then(|layer| layer.material).map(|of| in_mpa(of.usual_bearing_limit()));
     let clamped = ClampedParts {
         face_mm: bearing_od.zip(hole),
-        washer_mm,
+        washer: under_head,
         limit_mpa: limit.map(|mpa| (mpa, true)).or_else(|| usual.map(|mpa| (mpa, false))),
         layers: layers
             .iter()

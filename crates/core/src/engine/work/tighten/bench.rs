@@ -5,7 +5,7 @@ use super::hand::{Hand, Tightening};
 use super::lubricate::{FilmView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
-use super::released::{ReleasedView, released};
+use super::released::{TightBoltReading, released};
 use super::remark::Open;
 use crate::engine::tools::{Between, Need, ToolFit, Tools};
 use crate::joint::Forecast;
@@ -130,7 +130,7 @@ pub struct TightenBench {
     /// How many pulls there are in all.
     pub pull_count: usize,
     /// Fasteners whose stretch was read while they were loosened, the last one first.
-    pub released: Vec<ReleasedView>,
+    pub released: Vec<TightBoltReading>,
 }
 
 /// Instruments for fasteners that are reached in one way.

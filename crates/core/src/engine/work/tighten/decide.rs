@@ -286,7 +286,7 @@ const MOST_RELEASED_MM: f64 = 3.0;
 
 /// What a gauge on the fastener showed when it was loosened.
 #[derive(Debug, Clone, Default)]
-struct Gauged {
+struct LooseningReadings {
     /// What was left of its stretch, mm.
     left_mm: Option<f64>,
     /// How much shorter it got, mm.
@@ -296,10 +296,14 @@ struct Gauged {
 }
 
 /// What was measured of a fastener as it was loosened.
-fn gauged(place: &Place<'_>, context: &Context, loosen: &Loosen) -> Result<Gauged, Refusal> {
+fn loosening_readings(
+    place: &Place<'_>,
+    context: &Context,
+    loosen: &Loosen,
+) -> Result<LooseningReadings, Refusal> {
     let given = |text: &Option<String>| text.as_ref().is_some_and(|text| !text.trim().is_empty());
     let field = match (given(&loosen.left), given(&loosen.released)) {
-        (false, false) => return Ok(Gauged::default()),
+        (false, false) => return Ok(LooseningReadings::default()),
         (true, true) => {
             let message =
                 "a gauge is zeroed on the free fastener or on the tight one: give one of both readings";
@@ -332,7 +336,10 @@ fn gauged(place: &Place<'_>, context: &Context, loosen: &Loosen) -> Result<Gauge
         return Err(Refusal::field("released", message));
     }
     let gauge = context.instrument(loosen.instrument.as_deref().unwrap_or_default())?;
-    Ok(Gauged { left_mm, released_mm, gauge: Some(gauge) })
+    if released_mm.is_some() && gauge.gauge(Dimension::Clearance).is_none() {
+        return Err(Refusal::field("instrument", format!("{} measures no length", gauge.name)));
+    }
+    Ok(LooseningReadings { left_mm, released_mm, gauge: Some(gauge) })
 }
 
 /// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
@@ -363,7 +370,7 @@ pub(in crate::engine) fn loosen(
 ) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
     let fastener = place.fastener(&loosen.fastener)?;
-    let Gauged { left_mm, released_mm, gauge } = gauged(&place, context, loosen)?;
+    let LooseningReadings { left_mm, released_mm, gauge } = loosening_readings(&place, context, loosen)?;
     let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
         Fact::Loosened(Loosened {
             operation: loosen.operation.clone(),

@@ -8,6 +8,7 @@ use crate::engine::record::{Instrument, Method};
 use crate::fastener::STRONGER;
 use crate::joint::{Forecast, NutFactor, Pair};
 use crate::plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
+use crate::quantity::Dimension;
 use crate::tightening::{Band, Bound, Had, Qualified, Reading, Shown, Shows, Verdict};
 use std::sync::Arc;
 
@@ -81,7 +82,7 @@ pub struct Loosening {
     /// How much shorter it got, mm, where that was measured.
     pub released_mm: Option<f64>,
     /// What that tells, where the fastener's resilience is known.
-    pub held: Option<Held>,
+    pub held: Option<LoadBeforeLoosening>,
     /// With what.
     pub gauge: Option<Arc<Instrument>>,
     /// What else is to be known.
@@ -90,14 +91,14 @@ pub struct Loosening {
 
 /// The clamp load that a fastener held when it was loosened, told by how much shorter it got (C-64).
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Held {
+pub struct LoadBeforeLoosening {
     /// The clamp load, from the least to the most that the reading leaves open.
     pub load: Forecast,
     /// The least and most clamp load that its pulls should have left, kN, where that is known.
     pub expected_kn: Option<[f64; 2]>,
 }
 
-impl Held {
+impl LoadBeforeLoosening {
     /// What a reading tells of a fastener with a clamp load by its pulls; `stretched` is the window of its stretch,
     /// where it was pulled to one. Stretch against stretch does not depend on how well its resilience is known.
     fn of(
@@ -107,7 +108,8 @@ impl Held {
         loosening: &Loosening,
     ) -> Option<Self> {
         let released = loosening.released_mm?;
-        let off = loosening.gauge.as_ref().map_or(0.0, |gauge| gauge.accuracy);
+        let gauge = loosening.gauge.as_ref().and_then(|gauge| gauge.gauge(Dimension::Clearance));
+        let off = gauge.map_or(0.0, |(_, gauge)| gauge.accuracy);
         let fastening = Some(&spec.fastening).filter(|of| of.known)?;
         let load = |mm: f64| fastening.by_stretch(mm);
         let [least, typical, most] =
@@ -378,7 +380,8 @@ impl Fastened {
 
     /// Takes a loosening. What stays longer than it may is scrap (C-25).
     pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &mut Loosening) {
-        loosening.held = Held::of(spec, self.load, self.stretched(joint, loosening.fastener), loosening);
+        loosening.held =
+            LoadBeforeLoosening::of(spec, self.load, self.stretched(joint, loosening.fastener), loosening);
         self.spent |= grown(joint, spec, loosening).is_some();
         if loosening.apart {
             self.apart_at = Some(loosening.seq);
@@ -396,7 +399,7 @@ impl Fastened {
                 && self.had[*at].pulls > 0
         };
         let (_, stage) = joint.stages.iter().enumerate().rev().find(has)?;
-        stage.way.rules().band()
+        stage.way.rules().band().filter(|band| band.low.is_finite() && band.high.is_finite())
     }
 
     /// Its stages start again; the same fastener goes back where `kept`.

@@ -7,10 +7,10 @@ use crate::message::Message;
 use crate::quantity::{Dimension, Quantity};
 use serde::Serialize;
 
-/// A fastener whose stretch was read while it was loosened.
+/// The stretch of a tight fastener, read while it was loosened.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ReleasedView {
+pub struct TightBoltReading {
     /// The entry.
     pub seq: u64,
     /// The fastener.
@@ -27,7 +27,7 @@ fn kn(load: f64) -> Quantity {
 
 /// What a gauge on a fastener showed when it was loosened: what was left of its stretch, or how far it was stretched;
 /// none where nothing was read.
-pub(in crate::engine) fn gauged(loosening: &Loosening) -> Option<Message> {
+pub(in crate::engine) fn readings_in_words(loosening: &Loosening) -> Option<Message> {
     let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
     left.map(|left| message!("{left} left of its stretch", left)).or_else(|| words(loosening))
 }
@@ -59,10 +59,10 @@ pub(super) fn words(loosening: &Loosening) -> Option<Message> {
 }
 
 /// The fasteners of a joint whose stretch was read like that, the last one first.
-pub(super) fn released(hand: &Hand<'_>) -> Vec<ReleasedView> {
+pub(super) fn released(hand: &Hand<'_>) -> Vec<TightBoltReading> {
     let counting = hand.round.loosenings.iter().rev().filter(|of| hand.state.ledger.counts(of.seq));
     let view = |of: &Loosening| {
-        Some(ReleasedView {
+        Some(TightBoltReading {
             seq: of.seq,
             fastener: hand.name(of.fastener).to_owned(),
             words: words(of)?,

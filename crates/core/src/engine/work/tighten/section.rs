@@ -279,7 +279,7 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
             mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
-        let gauged = released::gauged(loosening).map(|gauged| message!(" ({gauged})", gauged));
+        let gauged = released::readings_in_words(loosening).map(|gauged| message!(" ({gauged})", gauged));
         let gauged = gauged.unwrap_or_default();
         let said = message!(
             "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",

@@ -7,27 +7,27 @@ import { isLead } from '../api/session'
 import { decisionRules } from '../ui/decisionRules'
 
 const client = useQueryClient()
-const { data } = useQuery({ queryKey: ['measuring-rule'], queryFn: async () => take(await api.GET('/api/measuring-rule')) })
+const { data } = useQuery({ queryKey: ['decision-rule'], queryFn: async () => take(await api.GET('/api/decision-rule')) })
 const message = ref('')
 
 async function choose(decision_rule: Schemas['DecisionRule']) {
   message.value = ''
   try {
-    take(await api.PUT('/api/measuring-rule', { body: { decision_rule } }))
+    take(await api.PUT('/api/decision-rule', { body: { decision_rule } }))
     message.value = 'Saved. It applies to engines that are added from now on.'
   } catch (caught) {
     message.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   }
-  await client.invalidateQueries({ queryKey: ['measuring-rule'] })
+  await client.invalidateQueries({ queryKey: ['decision-rule'] })
 }
 </script>
 
 <template>
-  <fieldset class="mt-6" data-test="measuring-rule">
+  <fieldset class="mt-6" data-test="decision-rule">
     <legend class="text-2xl font-semibold">Measurements judged by</legend>
     <div v-if="data" class="mt-2 grid gap-2 sm:grid-cols-2">
       <label v-for="rule in decisionRules" :key="rule.value" class="flex min-h-11 gap-3 border p-3" :class="data.decision_rule === rule.value ? 'border-ink' : 'border-rule'">
-        <input type="radio" name="measuring-rule" class="mt-1 size-5 accent-layout" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
+        <input type="radio" name="decision-rule" class="mt-1 size-5 accent-layout" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
         <span><b class="block">{{ rule.name }}</b><span class="text-dim">{{ rule.says }}</span></span>
       </label>
     </div>

@@ -1,0 +1,14 @@
+//! A friction test: a bolt in the vice, pulled to torques whose stretch is read, on one lubricant after another, without
+//! any engine (C-64). What it shows of friction stands beside what the bolts of engines have shown, with a mark of its
+//! own.
+
+mod entry;
+mod read;
+mod result;
+#[cfg(test)]
+mod tests;
+
+pub use entry::{FrictionReadingEntry, FrictionRunEntry, FrictionTestEntry, FrictionTestError};
+pub use result::{
+    FrictionReading, FrictionReadingView, FrictionResult, FrictionRun, FrictionRunView, FrictionTest,
+};

@@ -1,0 +1,17 @@
+<script setup lang="ts">
+// The gauge in use, out of those that read the stretch of a bolt.
+import type { Schemas } from '../api/client'
+import { useStretchGauge } from './useStretchGauge'
+
+const props = defineProps<{ tools: Schemas['ToolFit'][] }>()
+const { fitting, gauge } = useStretchGauge(() => props.tools)
+</script>
+
+<template>
+  <label v-if="gauge" class="flex items-center gap-2">
+    <span class="label-text shrink-0">Tool</span>
+    <select v-model="gauge" class="line-field grow" name="gauge">
+      <option v-for="tool in fitting" :key="tool.id" :value="tool.id">{{ tool.name }}{{ tool.fault ? ' (does not fit)' : '' }}</option>
+    </select>
+  </label>
+</template>
