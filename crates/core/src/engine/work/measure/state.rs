@@ -124,8 +124,10 @@ impl Sizes {
     /// same instrument; zero where the place was read once.
     pub fn repeatability(&self, reading: &Placed, ledger: &Ledger) -> f64 {
         let alike = |entry: &&Placed| entry.value.instrument.id == reading.value.instrument.id;
-        let valid = self.readings.valid(reading.key, ledger).filter(alike);
-        let read: Vec<f64> = valid.map(|entry| entry.value.value).collect();
+        let mut valid = self.readings.valid(reading.key, ledger).filter(alike).map(|entry| entry.value.value);
+        // Nearly every place is read once.
+        let (Some(first), Some(second)) = (valid.next(), valid.next()) else { return 0.0 };
+        let read: Vec<f64> = [first, second].into_iter().chain(valid).collect();
         repeatability(repeats(&read, reading.value.gauge.standard_uncertainty()))
     }
 
