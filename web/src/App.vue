@@ -8,7 +8,7 @@ import { useRoute } from 'vue-router'
 import { connected } from './api/live'
 import { onTheWay } from './api/outbox'
 import { loadUnits, useShop } from './api/queries'
-import { asking, loadSession, onArrival, session } from './api/session'
+import { asking, choosing, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
 import { finding } from './ui/focus'
 import { guardPresses } from './ui/presses'
@@ -117,6 +117,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <CloudOff class="size-5 shrink-0" />
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
+    <div v-if="session?.set_by_others.length" role="status" class="no-print flex flex-wrap items-center gap-x-4 border-b-2 border-ink px-4 py-1" data-test="set-by-others">
+      <span><b><bdi>{{ session.set_by_others[0]!.by }}</bdi></b> has set your {{ session.set_by_others.map((of) => of.secret).join(' and ') }}. Choose your own before you sign.</span>
+      <button class="quiet-key min-h-11" data-test="choose-own" @click="choosing = true">Choose your own</button>
+    </div>
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
     <RouterView v-if="route.name === 'shared'" class="grow" />
     <p v-else-if="!session" class="p-6 text-dim" role="status">Asking who is here…</p>
@@ -125,7 +129,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
     <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn within /></SheetDialog>
     <FindDialog v-if="finding && session?.person" @close="finding = false" />
-    <PersonDialog v-if="changing" @close="changing = false" />
+    <PersonDialog v-if="changing || choosing" @close="changing = choosing = false" />
     <ConfirmDialog v-if="asking" />
     <UnitsDialog v-if="units" @close="units = false" />
   </div>

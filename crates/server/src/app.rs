@@ -1,16 +1,18 @@
 //! The application: what handlers share, the table of routes, and the life of the server.
 
+use crate::connections::{ConnectionLimit, OF_ONE_ADDRESS};
 use crate::measures::{self, Measures};
 use crate::routes;
 use crate::session::{self, Known};
 use crate::web;
 use crate::whence::Trusted;
 use axum::Router;
+use axum::body::Body;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
 use axum::middleware::Next;
 use axum_server::Handle;
-use axum_server::tls_rustls::RustlsConfig;
+use axum_server::tls_rustls::{RustlsAcceptor, RustlsConfig};
 use rigore_store::{Roster, Store, StoreError};
 use std::io;
 use std::net::{SocketAddr, TcpListener};
@@ -22,7 +24,9 @@ use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::compression::predicate::{NotForContentType, Predicate, SizeAbove};
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, RequestId, SetRequestIdLayer};
+use tower_http::timeout::{DeadlineBody, TimeoutBody};
 use tower_http::trace::TraceLayer;
+use tracing::Instrument;
 use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
@@ -31,6 +35,11 @@ use utoipa_axum::routes;
 const BODY_LIMIT: usize = 1 << 20;
 /// Answers below so many bytes fit one packet as they are.
 const WORTH_COMPRESSING: u64 = 1400;
+/// How long a browser may take to send the head of a request, how long it may fall silent within its body, and how long
+/// all of the body may take.
+const HEAD: Duration = Duration::from_secs(10);
+const SILENCE: Duration = Duration::from_secs(10);
+const WHOLE_BODY: Duration = Duration::from_secs(300);
 /// How long to wait before reading again what could not be read.
 const AGAIN: Duration = Duration::from_millis(500);
 /// How long requests in hand may take once the server is asked to end.
@@ -67,6 +76,8 @@ pub struct Settings {
     pub trusted: Vec<Trusted>,
     /// The code that founds an empty shop.
     pub code: Option<String>,
+    /// The names of the server; any name where there are none.
+    pub hosts: Vec<String>,
 }
 
 impl App {
@@ -94,11 +105,30 @@ impl App {
         self.known.roster()
     }
 
+    /// Reads the people and instruments again where that was longer ago than [`session::KEPT`]: whatever was not heard
+    /// meanwhile, nobody keeps a role for longer.
+    ///
+    /// # Errors
+    /// Where the store cannot be read.
+    pub async fn renew_old(&self) -> Result<(), StoreError> {
+        if !self.known.is_old() {
+            return Ok(());
+        }
+        let _one = self.known.renewing.lock().await;
+        // Another request may have read them meanwhile.
+        if self.known.is_old() {
+            self.known.renew(self.store.roster().await?);
+        }
+        Ok(())
+    }
+
     /// Reads the people and instruments again.
     ///
     /// # Errors
     /// Where the store cannot be read.
     pub async fn renew(&self) -> Result<(), StoreError> {
+        // One at a time: what was read first is never kept last.
+        let _one = self.known.renewing.lock().await;
         self.known.renew(self.store.roster().await?);
         Ok(())
     }
@@ -172,6 +202,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::sheets::sheet))
         .routes(routes!(routes::sheets::shares, routes::sheets::share))
         .routes(routes!(routes::sheets::end_share))
+        .routes(routes!(routes::sheets::all_shares))
         .routes(routes!(routes::sheets::shared))
         .routes(routes!(routes::sheets::shared_picture))
         .routes(routes!(routes::sheets::code))
@@ -267,13 +298,6 @@ pub fn router(app: App) -> Router {
     let compress = CompressionLayer::new().compress_when(
         SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
     );
-    let whole = axum::middleware::from_fn(async |request: axum::extract::Request, next: Next| {
-        // No text that is kept can hold it, and no address can be meant by it.
-        if request.uri().path().contains("%00") {
-            return crate::Problem::not_there("such address").into_http();
-        }
-        next.run(request).await
-    });
     // From the outside in.
     let layers = (
         axum::middleware::from_fn_with_state(app.clone(), measures::count),
@@ -281,13 +305,31 @@ pub fn router(app: App) -> Router {
         PropagateRequestIdLayer::new(REQUEST_ID),
         trace,
         compress,
-        whole,
+        axum::middleware::from_fn(to_its_end),
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
-        axum::middleware::from_fn(session::headers),
+        axum::middleware::from_fn_with_state(app.clone(), session::headers),
         axum::middleware::from_fn_with_state(app.clone(), session::guard),
     );
-    api.route("/api/openapi.json", document).fallback(web::asset).with_state(app).layer(layers)
+    let no_method = async |method: axum::http::Method| crate::Problem::method(method.as_str()).into_http();
+    let api = api.route("/api/openapi.json", document).method_not_allowed_fallback(no_method);
+    api.fallback(web::asset).with_state(app).layer(layers)
+}
+
+/// Carries a request out to its end, also where its browser hangs up: what is committed is told to everybody. A body
+/// that does not come is not waited for.
+async fn to_its_end(request: axum::extract::Request, next: Next) -> axum::response::Response {
+    // No text that is kept can hold it, and no address can be meant by it.
+    if request.uri().path().contains("%00") {
+        return crate::Problem::not_there("such address").into_http();
+    }
+    let timed = |body| Body::new(DeadlineBody::new(WHOLE_BODY, TimeoutBody::new(SILENCE, body)));
+    let request = request.map(timed);
+    if request.method().is_safe() {
+        return next.run(request).await;
+    }
+    let done = tokio::spawn(next.run(request).in_current_span());
+    done.await.unwrap_or_else(|_| crate::Problem::internal().into_http())
 }
 
 /// Where a server listens.
@@ -326,13 +368,18 @@ impl Socket {
         self.tls.clone()
     }
 
-    async fn serve(self, routes: Router, handle: Handle<SocketAddr>) -> io::Result<()> {
+    async fn serve(
+        self,
+        routes: Router,
+        limit: ConnectionLimit,
+        handle: Handle<SocketAddr>,
+    ) -> io::Result<()> {
         let service = routes.into_make_service_with_connect_info::<SocketAddr>();
+        let mut server = axum_server::from_tcp(self.listener)?.handle(handle).first_request_timeout(HEAD);
+        server.http_builder().http1().header_read_timeout(HEAD);
         match self.tls {
-            Some(tls) => {
-                axum_server::from_tcp_rustls(self.listener, tls)?.handle(handle).serve(service).await
-            }
-            None => axum_server::from_tcp(self.listener)?.handle(handle).serve(service).await,
+            Some(tls) => server.acceptor(RustlsAcceptor::new(tls).acceptor(limit)).serve(service).await,
+            None => server.acceptor(limit).serve(service).await,
         }
     }
 }
@@ -354,7 +401,8 @@ pub async fn serve(
         ending.send_replace(true);
         ended.graceful_shutdown(Some(AT_THE_END));
     });
-    socket.serve(router(app), handle).await?;
+    let limit = ConnectionLimit::new(OF_ONE_ADDRESS, &app.settings.trusted);
+    socket.serve(router(app), limit, handle).await?;
     store.close().await;
     Ok(())
 }
@@ -371,5 +419,6 @@ pub async fn watched(socket: Socket, app: App) -> io::Result<()> {
         let _ = ending.changed().await;
         ended.graceful_shutdown(Some(AT_THE_END));
     });
-    socket.serve(measures::router(app), handle).await
+    let limit = ConnectionLimit::new(OF_ONE_ADDRESS, &app.settings.trusted);
+    socket.serve(measures::router(app), limit, handle).await
 }

@@ -1,7 +1,7 @@
 //! What handlers take from a request: who asks, and a body whose faults name their field.
 
 use crate::session::Session;
-use crate::{App, Problem};
+use crate::{App, Problem, text_rule};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::StatusCode;
@@ -50,14 +50,23 @@ impl FromRequestParts<App> for Lead {
     }
 }
 
+/// The same, where the lead has to have proved just now that they are at the screen: whatever changes who may do what.
+pub struct ConfirmedLead(pub Person);
+
+impl FromRequestParts<App> for ConfirmedLead {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+        let Lead(person) = Lead::from_request_parts(parts, app).await?;
+        if parts.extensions.get::<Session>().is_some_and(Session::is_confirmed) {
+            return Ok(Self(person));
+        }
+        Err(Problem::confirm())
+    }
+}
+
 /// No text that is kept can hold it.
 const NOTHING: &str = "the character U+0000 is in it, which no text can hold; take it out";
-
-/// Whether a JSON text has the character U+0000 in it, which can only be written as its escape.
-fn holds_nothing(json: &[u8]) -> bool {
-    let escaped = |at: usize| json[..at].iter().rev().take_while(|byte| **byte == b'\\').count() % 2 == 0;
-    json.windows(6).enumerate().any(|(at, window)| window == b"\\u0000" && escaped(at))
-}
 
 /// A JSON body.
 pub struct Body<T>(pub T);
@@ -66,12 +75,20 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
-        let bytes = bytes(request, app).await?;
-        if holds_nothing(&bytes) {
-            return Err(Problem::field("body", NOTHING));
-        }
+        let bytes = ruled(bytes(request, app).await?)?;
         serde_json::from_slice(&bytes).map(Self).map_err(|error| wrong::<T>(&bytes, &error))
     }
+}
+
+/// A JSON document whose texts are as they are kept.
+fn ruled(bytes: Bytes) -> Result<Bytes, Problem> {
+    if !text_rule::needs_look(&bytes) {
+        return Ok(bytes);
+    }
+    // What is no JSON is told by whoever reads it.
+    let Ok(mut document) = serde_json::from_slice::<serde_json::Value>(&bytes) else { return Ok(bytes) };
+    text_rule::texts(&mut document).map_err(|(field, says)| Problem::field(field, says))?;
+    Ok(serde_json::to_vec(&document).map_or(bytes, Bytes::from))
 }
 
 /// What is wrong with a body, by field: it is read once more with its path kept.
@@ -103,7 +120,9 @@ impl FromRequest<App> for Text {
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
         let bytes = bytes(request, app).await?;
         let text = String::from_utf8(bytes.into());
-        text.map(Self).map_err(|_| Problem::field("body", "the text has to be UTF-8"))
+        let text = text.map_err(|_| Problem::field("body", "the text has to be UTF-8"))?;
+        let refused = |c| Problem::field("body", format!("the character U+{:04X} is in it", u32::from(c)));
+        Ok(Self(text_rule::text(&text).map_err(refused)?.into_owned()))
     }
 }
 

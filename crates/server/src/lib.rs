@@ -5,13 +5,16 @@
 
 mod answers;
 pub mod app;
+mod connections;
 pub mod demo;
 mod extract;
+mod guesses;
 mod measures;
 mod problem;
 mod routes;
 pub mod secrets;
 mod session;
+mod text_rule;
 mod web;
 pub mod whence;
 mod zone;

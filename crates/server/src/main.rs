@@ -87,6 +87,9 @@ enum Verb {
         build: uuid::Uuid,
         /// The file
         file: PathBuf,
+        /// Write an engine whose record is broken, as it is stored
+        #[arg(long)]
+        broken: bool,
     },
     /// Take an engine in from such a file
     Import {
@@ -149,8 +152,8 @@ async fn main() -> Result<ExitCode> {
             let store = Store::connect(&url, connections).await.context("opening the database")?;
             run(store, reached, false).await?;
         }
-        Verb::Export { place, build, file } => {
-            place.within(async |store| tools::export(store, build, &file).await).await?;
+        Verb::Export { place, build, file, broken } => {
+            place.within(async |store| tools::export(store, build, &file, broken).await).await?;
         }
         Verb::Import { place, file } => place.within(async |store| tools::import(store, &file).await).await?,
         Verb::Backup { place, file } => {
@@ -176,10 +179,7 @@ async fn main() -> Result<ExitCode> {
         Verb::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return tools::check(&files),
         Verb::Verify { place } => return place.within(tools::verify).await,
-        Verb::Rebuild { place } => {
-            let again = place.within(async |store| Ok(store.rebuild().await?)).await?;
-            say(format_args!("{again} builds listed again"));
-        }
+        Verb::Rebuild { place } => return place.within(tools::rebuild).await,
         Verb::Openapi => say(openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {
             let watched = Watched::start(&folder)?;

@@ -41,6 +41,7 @@ pub struct Measures {
     streams: Gauge,
     connections: Gauge,
     idle: Gauge,
+    waiting: Gauge,
 }
 
 impl Default for Measures {
@@ -59,7 +60,8 @@ impl Default for Measures {
         let streams = gauge(&mut registry, "streams", "Streams of live updates that are held open");
         let connections = gauge(&mut registry, "database_connections", "Connections to the database");
         let idle = gauge(&mut registry, "database_connections_idle", "Those of them that nobody uses now");
-        Self { registry, requests, took, streams, connections, idle }
+        let waiting = gauge(&mut registry, "commands_waiting", "Commands that wait to be written");
+        Self { registry, requests, took, streams, connections, idle, waiting }
     }
 }
 
@@ -98,9 +100,12 @@ pub fn router(app: App) -> Router {
 }
 
 async fn ready(State(app): State<App>) -> Response {
-    match app.store.plans().await {
-        Ok(_) => "ready\n".into_response(),
-        Err(_) => (StatusCode::SERVICE_UNAVAILABLE, "the database does not answer\n").into_response(),
+    match app.store.heartbeat().await {
+        Ok(()) => "ready\n".into_response(),
+        Err(error) => {
+            let reason = error.reason().unwrap_or("The database does not answer");
+            (StatusCode::SERVICE_UNAVAILABLE, format!("{reason}\n")).into_response()
+        }
     }
 }
 
@@ -109,6 +114,7 @@ async fn metrics(State(app): State<App>) -> Response {
     measures.streams.set(i64::try_from(app.held.count()).unwrap_or(i64::MAX));
     measures.connections.set(i64::from(connections));
     measures.idle.set(i64::try_from(idle).unwrap_or(i64::MAX));
+    measures.waiting.set(i64::try_from(app.store.waiting()).unwrap_or(i64::MAX));
     let mut text = String::new();
     match encode(&mut text, &measures.registry) {
         Ok(()) => {

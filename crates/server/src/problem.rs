@@ -27,6 +27,9 @@ pub struct Problem {
     pub message: Message,
     /// The fields at fault.
     pub errors: Vec<FieldError>,
+    /// After how many seconds it is worth asking again, for `Retry-After`.
+    #[serde(skip)]
+    pub retry_after: Option<u16>,
 }
 
 /// A field at fault.
@@ -48,6 +51,7 @@ impl Problem {
             detail: message.in_base_units(),
             message,
             errors: Vec::new(),
+            retry_after: None,
         }
     }
 
@@ -104,12 +108,14 @@ impl Problem {
     /// Too many guesses came before.
     pub fn wait(seconds: i64) -> Self {
         let detail = format!("Too many guesses came before: wait {seconds} s and try again");
-        Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", "Wait a moment", detail)
+        let problem = Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", "Wait a moment", detail);
+        Self { retry_after: u16::try_from(seconds).ok(), ..problem }
     }
 
     /// Somebody asks for more at once than is given.
     pub fn too_many(detail: impl Into<Message>) -> Self {
-        Self::new(StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many at once", detail)
+        let problem = Self::new(StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many at once", detail);
+        Self { retry_after: Some(1), ..problem }
     }
 
     /// A page shows another person as at work than the one who is signed in.
@@ -118,10 +124,18 @@ impl Problem {
         Self::new(StatusCode::CONFLICT, "somebody-else", "Somebody else is here", detail)
     }
 
-    /// A signature asks for the signer's own PIN or password.
+    /// What is asked for needs the person's own PIN or password once more.
     pub fn confirm() -> Self {
-        let detail = "A signature asks for your PIN or password";
-        Self::new(StatusCode::FORBIDDEN, "confirm", "Is it you?", detail)
+        let detail = "This needs your PIN or password. Nothing was changed";
+        Self::new(StatusCode::FORBIDDEN, "confirm", "Confirm it is you", detail)
+    }
+
+    /// A secret that somebody else has set proves nothing until its owner has chosen another.
+    pub fn own_secret(secret: &str, set_by: &str) -> Self {
+        let detail = format!(
+            "{set_by} has set this {secret}. Choose one of your own first, then it counts for signing"
+        );
+        Self::new(StatusCode::FORBIDDEN, "own-secret", "Choose your own first", detail)
     }
 
     /// The same, about a field.
@@ -134,6 +148,17 @@ impl Problem {
     /// Something is asked about before it is done.
     pub fn ask(message: impl Into<Message>) -> Self {
         Self::new(StatusCode::CONFLICT, "ask", "Is that right?", message)
+    }
+
+    /// The server is asked by a name that is not its own.
+    pub fn unknown_host(detail: &str) -> Self {
+        Self::new(StatusCode::MISDIRECTED_REQUEST, "unknown-host", "Another name than this server's", detail)
+    }
+
+    /// A path of the API is asked for by a method that it has not.
+    pub fn method(method: &str) -> Self {
+        let detail = format!("{method} is none of the methods of this path. Nothing was changed");
+        Self::new(StatusCode::METHOD_NOT_ALLOWED, "method", "Not by this method", detail)
     }
 
     /// The person may not do this.
@@ -161,11 +186,12 @@ impl Problem {
 impl IntoResponse for Problem {
     fn into_response(self) -> Response {
         let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        let retry_after = self.retry_after.or((status == StatusCode::SERVICE_UNAVAILABLE).then_some(1));
         let mut response = (status, axum::Json(self)).into_response();
         let headers = response.headers_mut();
         headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
-        if status == StatusCode::SERVICE_UNAVAILABLE {
-            headers.insert(header::RETRY_AFTER, HeaderValue::from_static("1"));
+        if let Some(seconds) = retry_after {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds));
         }
         response
     }
@@ -199,12 +225,31 @@ impl From<StoreError> for Problem {
         match error {
             StoreError::Refused(refusal) => refusal.into(),
             StoreError::NotThere(what) => Self::not_there(&what),
-            StoreError::Unavailable(error) => {
+            StoreError::Unavailable(_) => {
                 tracing::warn!(%error, "the database does not answer");
-                let detail =
-                    "The database does not answer. Nothing acknowledged is lost; send it again in a moment";
+                let reason = error.reason().unwrap_or("The database does not answer");
+                let detail = format!("{reason}. Nothing acknowledged is lost; send it again in a moment");
                 Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Database away", detail)
             }
+            StoreError::Broken(broken) => {
+                let found = broken.found.date();
+                let detail = format!(
+                    "The record of this engine is broken: entry {} {}. That was found on {found}. Nothing is recorded on \
+                     it; a lead restores it from a backup that was made before, or exports it as broken",
+                    broken.seq, broken.what
+                );
+                Self::new(StatusCode::CONFLICT, "broken-record", "Record broken", detail)
+            }
+            StoreError::ChangedFile(_) => {
+                let detail = format!("{error}. Nothing is built upon it; restore it from a backup");
+                Self::new(StatusCode::CONFLICT, "broken-record", "Record broken", detail)
+            }
+            StoreError::Newer(_) => Self::new(
+                StatusCode::CONFLICT,
+                "newer-record",
+                "Recorded by a newer Rigore",
+                error.to_string(),
+            ),
             StoreError::Database(_) | StoreError::Unreadable(_) => {
                 tracing::error!(%error, "store");
                 Self::internal()

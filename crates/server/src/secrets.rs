@@ -8,7 +8,8 @@ use rand::TryRngCore;
 use rand::rngs::OsRng;
 use rigore_store::Token;
 use sha2::{Digest, Sha256};
-use tokio::sync::Semaphore;
+use std::sync::atomic::{AtomicUsize, Ordering};
+use tokio::sync::{Semaphore, SemaphorePermit};
 
 /// Characters of a password, at least and at most.
 const PASSWORD: std::ops::RangeInclusive<usize> = 8..=200;
@@ -54,10 +55,34 @@ pub fn same_code(given: &str, code: &str) -> bool {
 /// How many secrets are hashed at once: each takes 19 MB and a processor for a moment.
 static AT_ONCE: Semaphore = Semaphore::const_new(4);
 
+/// How many may wait for their turn; others are told to come again.
+const WAITING: usize = 32;
+static WAIT: AtomicUsize = AtomicUsize::new(0);
+
+/// One who waits for a turn, also where they hang up meanwhile.
+struct Waiting;
+
+impl Drop for Waiting {
+    fn drop(&mut self) {
+        WAIT.fetch_sub(1, Ordering::SeqCst);
+    }
+}
+
+/// A turn to hash a secret. It has to go to the thread that hashes: whoever hangs up meanwhile gives no turn back early.
+async fn turn() -> Result<SemaphorePermit<'static>, Problem> {
+    let before = WAIT.fetch_add(1, Ordering::SeqCst);
+    let _waiting = Waiting;
+    if before >= WAITING {
+        return Err(Problem::too_many("Too many people sign in just now: try again in a moment"));
+    }
+    AT_ONCE.acquire().await.map_err(|_| Problem::internal())
+}
+
 /// Hashes a secret off the threads that answer.
 async fn hashed(secret: String) -> Result<String, Problem> {
-    let _turn = AT_ONCE.acquire().await;
+    let turn = turn().await?;
     let hashed = tokio::task::spawn_blocking(move || {
+        let _turn = turn;
         Argon2::default().hash_password(secret.as_bytes()).map(|hash| hash.to_string())
     });
     match hashed.await {
@@ -112,12 +137,16 @@ pub async fn given(
 }
 
 /// Whether a secret is one of those that are kept: its place among them. It takes as long where none is kept.
-pub async fn verify(secret: String, kept: Vec<String>) -> Option<usize> {
+///
+/// # Errors
+/// [`Problem::too_many`] where too many wait for the same.
+pub async fn verify(secret: String, kept: Vec<String>) -> Result<Option<usize>, Problem> {
     if !PASSWORD_OR_PIN.contains(&secret.chars().count()) {
-        return None;
+        return Ok(None);
     }
-    let _turn = AT_ONCE.acquire().await;
+    let turn = turn().await?;
     let found = tokio::task::spawn_blocking(move || {
+        let _turn = turn;
         let is_it = |hash: &str| {
             let hash = PasswordHash::new(hash).ok()?;
             Argon2::default().verify_password(secret.as_bytes(), &hash).ok()
@@ -127,7 +156,7 @@ pub async fn verify(secret: String, kept: Vec<String>) -> Option<usize> {
         }
         kept.iter().position(|hash| is_it(hash).is_some())
     });
-    found.await.ok().flatten()
+    found.await.map_err(|_| Problem::internal())
 }
 
 #[cfg(test)]
@@ -141,9 +170,9 @@ mod tests {
             password("password", "Ærlig ømhet 42").await.unwrap(),
         ];
         assert!(hashes[0].starts_with("$argon2id$"));
-        assert_eq!(verify("Ærlig ømhet 42".to_owned(), hashes.clone()).await, Some(1));
-        assert_eq!(verify("correct horse ".to_owned(), hashes).await, None);
-        assert_eq!(verify("anything".to_owned(), vec!["not a hash".to_owned()]).await, None);
+        assert_eq!(verify("Ærlig ømhet 42".to_owned(), hashes.clone()).await.unwrap(), Some(1));
+        assert_eq!(verify("correct horse ".to_owned(), hashes).await.unwrap(), None);
+        assert_eq!(verify("anything".to_owned(), vec!["not a hash".to_owned()]).await.unwrap(), None);
     }
 
     #[tokio::test]

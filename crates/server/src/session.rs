@@ -23,11 +23,11 @@ pub const COOKIE: &str = "rigore";
 pub const BENCH_COOKIE: &str = "rigore_bench";
 /// What the token of the demonstration's door begins with; the key of a person stands behind it.
 pub const DOOR: &str = "demonstration.";
-/// How long what was read of a session is good without being read again.
-const KEPT: Duration = Duration::from_secs(20);
+/// How long what was read of a session, and of the people of the shop, is good without being read again.
+pub const KEPT: Duration = Duration::from_secs(20);
 /// Sessions kept at most.
 const MOST: usize = 10_000;
-/// How long somebody who has just proved to be who they are may sign.
+/// How long somebody who has just proved to be who they are may sign, and change who may do what.
 const CONFIRMED: time::Duration = time::Duration::minutes(2);
 
 /// Whose request it is.
@@ -43,7 +43,7 @@ pub struct Session {
 
 impl Session {
     /// Whether its person has just proved to be who they are; at the door of the demonstration nobody has to.
-    pub fn may_sign(&self) -> bool {
+    pub fn is_confirmed(&self) -> bool {
         self.token.is_none() || self.confirmed + CONFIRMED > OffsetDateTime::now_utc()
     }
 }
@@ -60,6 +60,10 @@ struct Read {
 #[derive(Debug, Default)]
 pub struct Known {
     roster: RwLock<Arc<Roster>>,
+    /// Held by whoever reads the roster.
+    pub renewing: tokio::sync::Mutex<()>,
+    /// When the roster was read.
+    read: RwLock<Option<Instant>>,
     sessions: Mutex<HashMap<Token, Read>>,
     /// How often sessions were forgotten: what was read before that is not kept after it.
     forgotten: AtomicU64,
@@ -74,7 +78,14 @@ impl Known {
     /// The people and instruments are these from now on, and sessions are read again.
     pub fn renew(&self, roster: Roster) {
         *self.roster.write().unwrap_or_else(std::sync::PoisonError::into_inner) = Arc::new(roster);
+        *self.read.write().unwrap_or_else(std::sync::PoisonError::into_inner) = Some(Instant::now());
         self.forget();
+    }
+
+    /// Whether the people and instruments were read too long ago to go by them.
+    pub fn is_old(&self) -> bool {
+        let read = *self.read.read().unwrap_or_else(std::sync::PoisonError::into_inner);
+        read.is_none_or(|at| at.elapsed() > KEPT)
     }
 
     /// Sessions are read again before anybody goes by one.
@@ -144,6 +155,7 @@ pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, 
 /// Where the database does not answer.
 pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<Session>, StoreError> {
     let Some(text) = cookie(headers, COOKIE) else { return Ok(None) };
+    app.renew_old().await?;
     let roster = app.roster();
     if let Some(id) = text.strip_prefix(DOOR) {
         // A server that is no demonstration has no such door.
@@ -207,8 +219,30 @@ fn same_site(headers: &HeaderMap) -> bool {
     origin.split_once("://").map(|(_, of)| of) == text("host")
 }
 
+/// Whether a request names this server by one of its names. Addresses and this computer itself are always among them; where
+/// none are set, every name is.
+fn host_is_known(headers: &HeaderMap, hosts: &[String]) -> bool {
+    if hosts.is_empty() {
+        return true;
+    }
+    let host = headers.get(header::HOST).and_then(|host| host.to_str().ok()).unwrap_or_default();
+    let name = host.rsplit_once(':').filter(|(_, port)| port.bytes().all(|c| c.is_ascii_digit()));
+    let name = name.map_or(host, |(name, _)| name).trim_end_matches('.');
+    let address = name.trim_start_matches('[').trim_end_matches(']').parse::<std::net::IpAddr>();
+    address.is_ok()
+        || name.eq_ignore_ascii_case("localhost")
+        || hosts.iter().any(|known| known.eq_ignore_ascii_case(name))
+}
+
 /// What every answer tells a browser: what a page of Rigore may load and who may show it.
-pub async fn headers(request: Request, next: Next) -> Response {
+pub async fn headers(State(app): State<App>, request: Request, next: Next) -> Response {
+    // What is shared by a link is a page of its own: none of it stays in a browser that others use.
+    let path = request.uri().path();
+    let is_api = path.starts_with("/api/") || path.starts_with("/shared/");
+    if !host_is_known(request.headers(), &app.settings.hosts) {
+        let says = "this server is not known by that name: RIGORE_HOSTS lists the names that it has";
+        return Problem::unknown_host(says).into_response();
+    }
     let mut response = next.run(request).await;
     let rules = [
         (
@@ -221,16 +255,29 @@ pub async fn headers(request: Request, next: Next) -> Response {
         ("x-frame-options", "DENY"),
         ("referrer-policy", "same-origin"),
         ("cross-origin-opener-policy", "same-origin"),
+        ("cross-origin-resource-policy", "same-origin"),
+        (
+            "permissions-policy",
+            "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), serial=(self), bluetooth=()",
+        ),
     ];
+    let headers = response.headers_mut();
     for (name, value) in rules {
-        response.headers_mut().insert(name, HeaderValue::from_static(value));
+        // An answer that sets stricter ones itself keeps them.
+        headers.entry(name).or_insert(HeaderValue::from_static(value));
+    }
+    if is_api {
+        headers.entry(header::CACHE_CONTROL).or_insert(HeaderValue::from_static("no-store"));
+    }
+    if app.settings.secure {
+        headers.insert(header::STRICT_TRANSPORT_SECURITY, HeaderValue::from_static("max-age=31536000"));
     }
     response
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{cookie, same_site};
+    use super::{cookie, host_is_known, same_site};
     use axum::http::HeaderMap;
 
     fn headers(all: &[(&'static str, &str)]) -> HeaderMap {
@@ -247,6 +294,24 @@ mod tests {
             (Some("a"), Some("b"), None)
         );
         assert_eq!(cookie(&headers(&[]), "rigore"), None);
+    }
+
+    #[test]
+    fn a_server_answers_to_its_own_names() {
+        let hosts = ["rigore.quay-four.example".to_owned()];
+        for (host, known) in [
+            ("rigore.quay-four.example", true),
+            ("Rigore.Quay-Four.example:8097", true),
+            ("localhost:8097", true),
+            ("192.0.2.9:8097", true),
+            ("[2001:db8::5]:8097", true),
+            ("elsewhere.example", false),
+            ("rigore.quay-four.example.elsewhere.example", false),
+            ("", false),
+        ] {
+            assert_eq!(host_is_known(&headers(&[("host", host)]), &hosts), known, "{host}");
+        }
+        assert!(host_is_known(&headers(&[("host", "anything.example")]), &[]));
     }
 
     #[test]

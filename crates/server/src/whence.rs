@@ -26,9 +26,16 @@ impl FromStr for Trusted {
     }
 }
 
+impl Trusted {
+    /// Whether it is this address, or has it in it.
+    pub fn contains(&self, address: IpAddr) -> bool {
+        self.0.contains(&address.to_canonical())
+    }
+}
+
 /// The last address on the way here that is no trusted proxy's. What came before it, anybody can have written.
 fn client(peer: IpAddr, headers: &HeaderMap, trusted: &[Trusted]) -> IpAddr {
-    let is_trusted = |of: IpAddr| trusted.iter().any(|Trusted(net)| net.contains(&of.to_canonical()));
+    let is_trusted = |of: IpAddr| trusted.iter().any(|net| net.contains(of));
     let lines = headers.get_all(FORWARDED_FOR).into_iter().filter_map(|line| line.to_str().ok());
     let told: Vec<&str> = lines.flat_map(|line| line.split(',')).map(str::trim).collect();
     let mut at = peer.to_canonical();

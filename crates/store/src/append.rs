@@ -6,16 +6,18 @@
 
 use crate::StoreError;
 use crate::day::keep_outlook;
+use crate::error::is_locked;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
 use rigore_core::engine::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
-use std::collections::HashSet;
-use std::time::Duration;
+use std::collections::{HashMap, HashSet};
+use std::sync::Arc;
+use std::time::{Duration, Instant};
 use time::OffsetDateTime;
-use tokio::sync::{mpsc, oneshot};
+use tokio::sync::{Mutex, mpsc, oneshot};
 use tokio::time::timeout;
 use uuid::Uuid;
 
@@ -26,6 +28,12 @@ pub(crate) const EDITION: i32 = 13;
 pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 /// Builds that are written together at most.
 const MOST: usize = 64;
+/// Commands that may wait to be written; what comes beyond them is told to come again.
+const MOST_WAITING: usize = 1024;
+/// How long all may wait for the row of one engine that somebody else holds, and for how long that engine then goes a
+/// way of its own.
+const LOCKED: &str = "250ms";
+const HELD: Duration = Duration::from_secs(30);
 
 /// The list row of a build.
 #[derive(Debug)]
@@ -112,33 +120,53 @@ pub(crate) struct Append {
 }
 
 type Answer = oneshot::Sender<Result<bool, StoreError>>;
+type Waiting = (Append, Answer);
 
 /// The one that writes. A second one would make smaller commits of the same pulls, and more of them.
 #[derive(Debug, Clone)]
 pub(crate) struct Writer {
-    queue: mpsc::UnboundedSender<(Append, Answer)>,
+    queue: mpsc::Sender<Waiting>,
 }
 
 impl Writer {
-    /// Starts the task that writes; it ends with the last `Writer`. It has a connection of its own,
-    /// where the one statement is planned once and not again for every write.
+    /// Starts the task that writes; it ends with the last `Writer`, and is started again should it fail. It has a
+    /// connection of its own, where the one statement is planned once and not again for every write.
     pub fn start(pool: &PgPool, signals: &Signals) -> Self {
-        let options = (*pool.connect_options()).clone().options([("plan_cache_mode", "force_generic_plan")]);
-        let (queue, waiting) = mpsc::unbounded_channel();
-        tokio::spawn(run(options, signals.clone(), waiting));
+        let options = (*pool.connect_options()).clone().options([
+            ("plan_cache_mode", "force_generic_plan"),
+            ("lock_timeout", LOCKED),
+            ("statement_timeout", "3s"),
+        ]);
+        let (queue, waiting) = mpsc::channel(MOST_WAITING);
+        let queued = Arc::new(Mutex::new(waiting));
+        let lane = Lane { pool: pool.clone(), signals: signals.clone(), held: HashMap::new() };
+        tokio::spawn(async move {
+            loop {
+                let task = tokio::spawn(run(options.clone(), lane.clone(), Arc::clone(&queued)));
+                match task.await {
+                    Ok(()) => break,
+                    Err(error) => tracing::error!(%error, "the task that writes failed; it is started again"),
+                }
+            }
+        });
         Self { queue }
     }
 
     /// Writes; false when the record had gone on.
     pub async fn write(&self, append: Append) -> Result<bool, StoreError> {
         let (answer, answered) = oneshot::channel();
-        let away = || StoreError::Unavailable(sqlx::Error::PoolClosed);
-        self.queue.send((append, answer)).map_err(|_| away())?;
+        let away = || StoreError::away(sqlx::Error::WorkerCrashed);
+        self.queue.try_send((append, answer)).map_err(|_| away())?;
         answered.await.map_err(|_| away())?
+    }
+
+    /// How many wait to be written.
+    pub fn waiting(&self) -> usize {
+        self.queue.max_capacity() - self.queue.capacity()
     }
 }
 
-type Queue = mpsc::UnboundedReceiver<(Append, Answer)>;
+type Queue = Arc<Mutex<mpsc::Receiver<Waiting>>>;
 
 /// A connection that is kept from one write to the next.
 struct Hold {
@@ -147,41 +175,87 @@ struct Hold {
 }
 
 impl Hold {
-    /// Writes; a connection that failed is not used again.
+    /// Writes; a connection that failed, or does not answer, is not used again.
     async fn write(&mut self, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
+        let silent = |_| sqlx::Error::PoolTimedOut;
         let mut connection = match self.kept.take() {
             Some(kept) => kept,
-            None => timeout(PATIENCE, PgConnection::connect_with(&self.options))
-                .await
-                .map_err(|_| sqlx::Error::PoolTimedOut)??,
+            None => timeout(PATIENCE, PgConnection::connect_with(&self.options)).await.map_err(silent)??,
         };
-        let stored = write(&mut connection, appends).await?;
+        let stored = timeout(PATIENCE, write(&mut connection, appends)).await.map_err(silent)??;
         self.kept = Some(connection);
         Ok(stored)
     }
 }
 
-async fn run(options: PgConnectOptions, signals: Signals, mut waiting: Queue) {
+/// The way of engines whose row somebody else holds: each waits by itself, so that no other engine waits with it.
+#[derive(Debug, Clone)]
+struct Lane {
+    pool: PgPool,
+    signals: Signals,
+    /// Engines that were held a moment ago, and until when they go this way.
+    held: HashMap<Uuid, Instant>,
+}
+
+impl Lane {
+    fn takes(&mut self, build: Uuid) -> bool {
+        self.held.retain(|_, until| *until > Instant::now());
+        self.held.contains_key(&build)
+    }
+
+    /// Writes one engine's by a connection of its own, for as long as that waits for a lock.
+    fn write(&mut self, (append, answer): Waiting) {
+        self.held.insert(append.row.build, Instant::now() + HELD);
+        let (pool, signals) = (self.pool.clone(), self.signals.clone());
+        tokio::spawn(async move {
+            let stored = async {
+                let mut connection = pool.acquire().await?;
+                write(&mut connection, std::slice::from_ref(&append)).await
+            };
+            let stored =
+                timeout(PATIENCE, stored).await.map_err(|_| sqlx::Error::PoolTimedOut.into()).flatten();
+            tell(&signals, &append, answer, stored.map(|stored| stored.contains(&append.row.build)));
+        });
+    }
+}
+
+async fn run(options: PgConnectOptions, mut lane: Lane, queue: Queue) {
     let mut hold = Hold { options, kept: None };
     let mut together = Vec::with_capacity(MOST);
+    let mut waiting = queue.lock().await;
     while waiting.recv_many(&mut together, MOST).await > 0 {
-        let (appends, answers): (Vec<Append>, Vec<Answer>) = together.drain(..).unzip();
+        let (slow, quick): (Vec<Waiting>, Vec<Waiting>) =
+            together.drain(..).partition(|(append, _)| lane.takes(append.row.build));
+        for one in slow {
+            lane.write(one);
+        }
+        if quick.is_empty() {
+            continue;
+        }
+        let (appends, answers): (Vec<Append>, Vec<Answer>) = quick.into_iter().unzip();
         match hold.write(&appends).await {
-            // One that the database refuses must not take the others with it.
-            Err(StoreError::Database(_)) if appends.len() > 1 => {
-                for (append, answer) in appends.iter().zip(answers) {
-                    let stored = hold.write(std::slice::from_ref(append)).await;
-                    tell(&signals, append, answer, stored.map(|stored| stored.contains(&append.row.build)));
+            // One that the database refuses, or whose engine is held, must not take the others with it.
+            Err(error)
+                if matches!(error, StoreError::Database(_)) && appends.len() > 1 || is_locked(&error) =>
+            {
+                for (append, answer) in appends.into_iter().zip(answers) {
+                    let stored = hold.write(std::slice::from_ref(&append)).await;
+                    if stored.as_ref().is_err_and(is_locked) {
+                        lane.write((append, answer));
+                        continue;
+                    }
+                    let stored = stored.map(|stored| stored.contains(&append.row.build));
+                    tell(&lane.signals, &append, answer, stored);
                 }
             }
             Err(error) => {
                 for (append, answer) in appends.iter().zip(answers) {
-                    tell(&signals, append, answer, Err(error.again()));
+                    tell(&lane.signals, append, answer, Err(error.again()));
                 }
             }
             Ok(stored) => {
                 for (append, answer) in appends.iter().zip(answers) {
-                    tell(&signals, append, answer, Ok(stored.contains(&append.row.build)));
+                    tell(&lane.signals, append, answer, Ok(stored.contains(&append.row.build)));
                 }
             }
         }

@@ -5,7 +5,7 @@ use crate::chain::{Hash, link, root};
 use crate::people::note;
 use crate::plans::put_foreign;
 use crate::record::parse;
-use crate::{Store, StoreError, media_of, plan_hash};
+use crate::{Store, StoreError, can_be_shown, media_of, plan_hash};
 use rigore_core::engine::{Event, Fact, Person, PlanRef, State};
 use rigore_core::plan::Plan;
 use serde::{Deserialize, Serialize};
@@ -20,8 +20,11 @@ use zip::{CompressionMethod, ZipArchive, ZipWriter};
 
 /// The version of what is written here.
 const FORMAT: u32 = 1;
-/// What an archive may come to, unpacked, bytes.
-const MOST: u64 = 512 << 20;
+/// What the texts of an archive may come to, unpacked, bytes: entries, plans and the manifest. An entry of 500 bytes makes
+/// that 60,000 entries. They are held several times over while they are read.
+const MOST_TEXT: u64 = 32 << 20;
+/// What its pictures may come to, bytes. They hardly pack, so that an archive holds little more than it carries.
+const MOST_PICTURES: u64 = 128 << 20;
 /// Files in an archive at most.
 const FILES: usize = 20_000;
 const MANIFEST: &str = "manifest.json";
@@ -43,6 +46,9 @@ pub struct Manifest {
     /// When it was written.
     #[serde(with = "time::serde::rfc3339")]
     pub written: OffsetDateTime,
+    /// What is wrong with its record, where that is broken: it is for looking at, and comes in nowhere.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub broken: Option<String>,
     /// The SHA-256 of every other file, by its name.
     pub files: BTreeMap<String, String>,
 }
@@ -125,23 +131,58 @@ impl Store {
     /// An engine as one file.
     ///
     /// # Errors
-    /// [`StoreError::NotThere`] when there is no such build.
+    /// [`StoreError::NotThere`] when there is no such build; [`StoreError::Broken`] where its record is broken.
     pub async fn archive(&self, build: Uuid, now: OffsetDateTime) -> Result<Vec<u8>, StoreError> {
+        let name = self.read(build, |state| state.begun.name.clone()).await?;
+        self.pack_engine(build, name, now, None).await
+    }
+
+    /// An engine whose record is broken as one file that says so: as it is stored, for whoever looks into it. Whatever of
+    /// it cannot be read any more is left out.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] where there is no such build, or it is whole.
+    pub async fn broken_archive(&self, build: Uuid, now: OffsetDateTime) -> Result<Vec<u8>, StoreError> {
+        match self.read(build, |_| ()).await {
+            Err(error @ (StoreError::Broken(_) | StoreError::ChangedFile(_) | StoreError::Unreadable(_))) => {
+                self.pack_engine(build, format!("{build}"), now, Some(error.to_string())).await
+            }
+            Err(error) => Err(error),
+            Ok(()) => Err(StoreError::NotThere(format!("broken record of build {build}: it is whole"))),
+        }
+    }
+
+    async fn pack_engine(
+        &self,
+        build: Uuid,
+        name: String,
+        now: OffsetDateTime,
+        broken: Option<String>,
+    ) -> Result<Vec<u8>, StoreError> {
         let rows = sqlx::query!("SELECT body, hash FROM events WHERE build_id = $1 ORDER BY seq", build)
             .fetch_all(&self.pool)
             .await?;
         let Some(last) = rows.last() else { return Err(StoreError::NotThere(format!("build {build}"))) };
-        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
-        let name = self.read(build, |state| state.begun.name.clone()).await?;
+        let events = rows.iter().map(|row| parse(&row.body));
+        let events: Vec<Event> = match &broken {
+            None => events.collect::<Result<_, _>>()?,
+            Some(_) => events.flatten().collect(),
+        };
         let mut files: BTreeMap<String, Vec<u8>> = BTreeMap::new();
         let lines: String = rows.iter().flat_map(|row| [row.body.as_str(), "\n"]).collect();
         files.insert(EVENTS.to_owned(), lines.into_bytes());
         for plan in plans_of(&events) {
-            let source = self.plan_source(&plan.hash).await?;
+            let source = match self.plan_source(&plan.hash).await {
+                Err(_) if broken.is_some() => continue,
+                source => source?,
+            };
             files.insert(format!("plans/{}.toml", plan.hash), source.into_bytes());
         }
         for hash in rows.iter().flat_map(|row| pictures_in(&row.body)).collect::<BTreeSet<_>>() {
-            let picture = self.picture(&hash).await?;
+            let picture = match self.picture(&hash).await {
+                Err(_) if broken.is_some() => continue,
+                picture => picture?,
+            };
             files.insert(format!("pictures/{hash}"), picture.bytes);
         }
         let manifest = Manifest {
@@ -151,6 +192,7 @@ impl Store {
             entries: rows.len() as u64,
             last_hash: hex::encode(&last.hash),
             written: now,
+            broken,
             files: files.iter().map(|(name, bytes)| (name.clone(), digest(bytes))).collect(),
         };
         let unwritten = |error: &dyn std::fmt::Display| StoreError::Unreadable(error.to_string());
@@ -282,6 +324,9 @@ impl Archive {
         }
         let manifest: Manifest =
             serde_json::from_slice(&manifest).map_err(|error| broken(format!("{MANIFEST}: {error}")))?;
+        if let Some(what) = &manifest.broken {
+            return Err(broken(format!("its record was broken where it was written: {what}")));
+        }
         for (name, hash) in &manifest.files {
             let bytes = files.get(name).ok_or_else(|| broken(format!("{name} is missing")))?;
             if digest(bytes) != *hash {
@@ -311,6 +356,9 @@ impl Archive {
                 }
                 plans.insert(hash.to_owned(), (Arc::new(plan), source));
             } else if let Some(hash) = name.strip_prefix("pictures/") {
+                if !can_be_shown(&bytes) {
+                    return Err(broken(format!("{name} is too large to be shown, or no picture")));
+                }
                 if digest(&bytes) != hash {
                     return Err(broken(format!("{name} is another picture than its name says")));
                 }
@@ -380,15 +428,21 @@ fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
     if zip.len() > FILES {
         return Err(broken(format!("{} files are in it; {FILES} may be", zip.len())));
     }
-    let (mut files, mut left) = (BTreeMap::new(), MOST);
+    let (mut files, mut text, mut pictures) = (BTreeMap::new(), MOST_TEXT, MOST_PICTURES);
     for at in 0..zip.len() {
         let file = zip.by_index(at).map_err(none)?;
         let (name, mut bytes) = (file.name().map_err(none)?.into_owned(), Vec::new());
-        let read = file.take(left + 1).read_to_end(&mut bytes);
+        let (left, most) = if name.starts_with("pictures/") {
+            (&mut pictures, MOST_PICTURES)
+        } else {
+            (&mut text, MOST_TEXT)
+        };
+        let read = file.take(*left + 1).read_to_end(&mut bytes);
         read.map_err(|error| broken(format!("{name} cannot be read: {error}")))?;
-        left = left
-            .checked_sub(bytes.len() as u64)
-            .ok_or_else(|| broken(format!("it comes to more than {} MB, unpacked", MOST >> 20)))?;
+        *left = left.checked_sub(bytes.len() as u64).ok_or_else(|| {
+            let kind = if name.starts_with("pictures/") { "pictures" } else { "texts" };
+            broken(format!("its {kind} come to more than {} MB, unpacked", most >> 20))
+        })?;
         if files.insert(name.clone(), bytes).is_some() {
             return Err(broken(format!("{name} is in it twice")));
         }

@@ -1,5 +1,6 @@
 //! The hash chain: each event carries the hash of the one before it and of itself.
 
+use rigore_core::engine::Event;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -17,4 +18,76 @@ pub fn link(before: &Hash, body: &str) -> Hash {
     digest.update(before);
     digest.update(body.as_bytes());
     digest.finalize().into()
+}
+
+/// An entry as it is stored.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Stored<'a> {
+    pub seq: u64,
+    pub body: &'a str,
+    pub hash: &'a [u8],
+}
+
+/// Where a chain does not hold.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct BrokenLink {
+    /// The entry.
+    pub seq: u64,
+    /// What is wrong with it.
+    pub what: &'static str,
+}
+
+/// Follows the chain on from an entry with its number and hash over those after it; gives the hash of the last.
+///
+/// # Errors
+/// The first entry that is not what it was when it was recorded.
+pub(crate) fn follow<'a>(
+    (mut seq, mut hash): (u64, Hash),
+    after: impl Iterator<Item = Stored<'a>>,
+) -> Result<Hash, BrokenLink> {
+    for stored in after {
+        seq += 1;
+        if stored.seq != seq {
+            return Err(BrokenLink { seq, what: "is missing" });
+        }
+        hash = link(&hash, stored.body);
+        if hash[..] != *stored.hash {
+            return Err(BrokenLink {
+                seq,
+                what: "does not match its hash: it or an entry before it was changed",
+            });
+        }
+        if serde_json::from_str::<Event>(stored.body).is_ok_and(|event| event.seq != seq) {
+            return Err(BrokenLink { seq, what: "carries another number" });
+        }
+    }
+    Ok(hash)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{BrokenLink, Hash, Stored, follow, link, root};
+    use uuid::Uuid;
+
+    #[test]
+    fn a_chain_holds_as_it_was_written_and_no_other_way() {
+        let start = root(Uuid::nil());
+        let bodies = ["one", "two", "three"];
+        let mut chain: Vec<(u64, &str, Hash)> = Vec::new();
+        for (seq, body) in (1..).zip(bodies) {
+            chain.push((seq, body, link(chain.last().map_or(&start, |(_, _, hash)| hash), body)));
+        }
+        let walk = |from: (u64, Hash), chain: &[(u64, &str, Hash)]| {
+            follow(from, chain.iter().map(|(seq, body, hash)| Stored { seq: *seq, body, hash }))
+        };
+        assert_eq!(walk((0, start), &chain), Ok(chain[2].2));
+        assert_eq!(walk((2, chain[1].2), &chain[2..]), Ok(chain[2].2), "on from where it was read to");
+        assert_eq!(walk((0, start), &[]), Ok(start));
+        let mut changed = chain.clone();
+        changed[1].1 = "tow";
+        assert!(matches!(walk((0, start), &changed), Err(BrokenLink { seq: 2, .. })));
+        let short = [chain[0], chain[2]];
+        assert_eq!(walk((0, start), &short), Err(BrokenLink { seq: 2, what: "is missing" }));
+        assert!(walk((0, root(Uuid::max())), &chain).is_err(), "the chain of another engine");
+    }
 }

@@ -1,4 +1,8 @@
-//! A private PostgreSQL server on loopback, from Debian's packages: for the demo and the tests.
+//! A private PostgreSQL server from Debian's packages: for a shop of one's own, the demonstration and the tests.
+//!
+//! It is reached by a Unix socket in a folder that only its user and root may enter, and asks the system who connects
+//! (peer authentication): no other account of the computer gets to it, and it listens on no network. The role that owns
+//! the tables brings them up to date; a server works by another one, which is no superuser ([`SERVER_ROLE`]).
 //!
 //! PostgreSQL does not run as root; there it is run as the user the package made for it. The
 //! server outlives a crash of Rigore and is taken up again at the next start, if it answers; one that
@@ -7,10 +11,10 @@
 //! stops nothing.
 
 use nix::unistd::{Uid, User};
+use sha2::{Digest, Sha256};
 use std::fs::{self, File};
 use std::io;
-use std::net::TcpListener;
-use std::os::unix::fs::MetadataExt;
+use std::os::unix::fs::{DirBuilderExt, MetadataExt, PermissionsExt};
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
 use std::sync::{Mutex, PoisonError};
@@ -19,14 +23,20 @@ use std::time::{Duration, Instant};
 
 /// The unprivileged user of Debian's packages.
 const USER: &str = "postgres";
-/// The superuser and database of the cluster.
-const NAME: &str = "rigore";
+/// The superuser of the cluster, which owns the tables.
+const OWNER: &str = "rigore";
+/// The role that a server works by: no superuser, and of the record it may only read and add.
+pub(crate) const SERVER_ROLE: &str = "rigore_server";
+/// The folder of the socket within that of the shop, where its path is short enough for one.
+const SOCKET: &str = "socket";
+/// The port is part of the socket's name, and of nothing else.
+const PORT: u16 = 5432;
+/// How long the path of a socket may be, as Linux has it.
+const SOCKET_PATH: usize = 107;
 /// Where a server writes down its process and port.
 const PID_FILE: &str = "postmaster.pid";
 /// Whoever has locked it keeps the server.
 const KEEPER: &str = "keeper.lock";
-/// The port that the server of a folder has, also when it is started anew: guests come back by it.
-const PORT: &str = "port";
 /// How long a server that lives may take to answer.
 const PATIENCE: Duration = Duration::from_secs(30);
 /// How long to wait before looking whether one is on its way up.
@@ -41,7 +51,8 @@ pub struct Cluster {
     data: PathBuf,
     /// Whom it runs as, where that is not who started Rigore.
     user: Option<String>,
-    port: u16,
+    /// The folder of its socket.
+    socket: PathBuf,
     lock: File,
     /// Whether this one keeps it.
     keeps: Mutex<bool>,
@@ -54,22 +65,32 @@ impl Cluster {
     /// # Errors
     /// Where PostgreSQL is not installed, the folder cannot be used, or the server does not start.
     pub fn start(folder: &Path) -> io::Result<Self> {
-        let bin = binaries()?;
         fs::create_dir_all(folder)?;
         let data = folder.join("pg");
+        let bin = binaries_of(&data)?;
         let user = runs_as(&data);
         own(folder, user.as_deref())?;
+        let socket = socket_folder(folder, user.as_deref())?;
         if !data.join("PG_VERSION").exists() {
             let mut initdb = as_user(user.as_deref(), &bin.join("initdb"));
-            initdb.arg("-D").arg(&data).args(["-U", NAME, "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8"]);
+            initdb.arg("-D").arg(&data).args(["-U", OWNER, "-A", "peer", "-E", "UTF8", "--locale=C.UTF-8"]);
             run(&mut initdb, "making the database")?;
         }
         let lock = keeper_file(folder)?;
         let keeps = lock.try_lock().is_ok();
         let start = Instant::now();
+        if keeps && let Some(server) = found(&data).filter(|server| server.lives() && server.on_network) {
+            // One that an earlier Rigore left running is open to every account of the computer.
+            tracing::info!(pid = server.pid, "the private PostgreSQL is started again behind a socket");
+            stop(user.as_deref(), &bin, &data, "fast")?;
+        }
         loop {
-            if let Some(server) = found(&data).filter(|server| server.comes_up(&bin)) {
-                return Ok(Self { bin, data, user, port: server.port, lock, keeps: Mutex::new(keeps) });
+            if let Some(server) = found(&data).filter(|server| server.comes_up(&bin, &socket)) {
+                if server.on_network {
+                    let says = format!("an earlier Rigore keeps {}: end it first", folder.display());
+                    return Err(io::Error::new(io::ErrorKind::AddrInUse, says));
+                }
+                return Ok(Self { bin, data, user, socket, lock, keeps: Mutex::new(keeps) });
             }
             if keeps || start.elapsed() > PATIENCE {
                 break;
@@ -81,7 +102,10 @@ impl Cluster {
             let says = format!("another Rigore keeps {}, and its database does not answer", folder.display());
             return Err(io::Error::new(io::ErrorKind::TimedOut, says));
         }
-        let cluster = Self { bin, data, user, port: port_of(folder)?, lock, keeps: Mutex::new(true) };
+        // What it was reached by before there were sockets.
+        let _ = fs::remove_file(folder.join("port"));
+        let cluster = Self { bin, data, user, socket, lock, keeps: Mutex::new(true) };
+        cluster.let_in()?;
         cluster.launch()?;
         Ok(cluster)
     }
@@ -114,17 +138,37 @@ impl Cluster {
         let log = self.data.join("server.log");
         let mut start = as_user(self.user.as_deref(), &self.bin.join("pg_ctl"));
         start.arg("-D").arg(&self.data).arg("-l").arg(log).args(["-w", "-t", "60", "-s", "-o"]);
-        // No socket file: two clusters never meet in a shared folder.
+        let quoted = self.socket.display().to_string().replace('\'', "''");
         start.arg(format!(
-            "-p {} -h 127.0.0.1 -c unix_socket_directories='' -c shared_buffers=32MB",
-            self.port
+            "-p {PORT} -c listen_addresses='' -c unix_socket_directories='{quoted}' -c unix_socket_permissions=0700 \
+             -c shared_buffers=32MB"
         ));
         run(start.arg("start"), "starting the database").map(drop)
     }
 
+    /// Writes down who may come in: by the socket, whoever the system says is the server's user or root, and nobody else.
+    fn let_in(&self) -> io::Result<()> {
+        let owner = Uid::from_raw(fs::metadata(&self.data)?.uid());
+        let owner = User::from_uid(owner)?.map_or_else(|| owner.to_string(), |user| user.name);
+        let users = [(&*owner, OWNER), (&*owner, SERVER_ROLE), ("root", OWNER), ("root", SERVER_ROLE)];
+        let lines = users.map(|(user, role)| format!("rigore \"{user}\" {role}\n"));
+        let map = format!("# Written by Rigore at every start.\n{}", lines.concat());
+        let hba = "# Written by Rigore at every start.\nlocal all all peer map=rigore\n";
+        for (name, text) in [("pg_hba.conf", hba), ("pg_ident.conf", &map)] {
+            let file = self.data.join(name);
+            if fs::read_to_string(&file).is_ok_and(|there| there == text) {
+                continue;
+            }
+            // They stay the server's own, whoever writes them.
+            fs::write(&file, text)?;
+            fs::set_permissions(&file, fs::Permissions::from_mode(0o600))?;
+        }
+        Ok(())
+    }
+
     /// Whether the server answers now.
     pub fn answers(&self) -> bool {
-        answers(&self.bin, self.port)
+        answers(&self.bin, &self.socket)
     }
 
     /// Looks after the server until told to end: one that died is started again on the same port.
@@ -132,7 +176,9 @@ impl Cluster {
     pub fn watch(&self, ended: impl Fn() -> bool) {
         while !ended() {
             thread::sleep(LOOK);
-            if ended() || self.answers() || found(&self.data).is_some_and(|server| server.comes_up(&self.bin))
+            if ended()
+                || self.answers()
+                || found(&self.data).is_some_and(|server| server.comes_up(&self.bin, &self.socket))
             {
                 continue;
             }
@@ -152,9 +198,14 @@ impl Cluster {
         self.database_url("postgres")
     }
 
-    /// The address of a database in it.
+    /// The address of a database in it, for the role that owns it.
     pub fn database_url(&self, database: &str) -> String {
-        format!("postgres://{NAME}@127.0.0.1:{}/{database}", self.port)
+        let socket = percent_encoding::utf8_percent_encode(
+            &self.socket.display().to_string(),
+            percent_encoding::NON_ALPHANUMERIC,
+        )
+        .to_string();
+        format!("postgres://{OWNER}@{socket}:{PORT}/{database}")
     }
 
     /// Ends the server at once, as a power cut would.
@@ -182,10 +233,13 @@ impl Cluster {
     }
 
     fn stop_by(&self, mode: &str) -> io::Result<()> {
-        let mut stop = as_user(self.user.as_deref(), &self.bin.join("pg_ctl"));
-        run(stop.arg("-D").arg(&self.data).args(["-w", "-s", "-m", mode, "stop"]), "stopping the database")
-            .map(drop)
+        stop(self.user.as_deref(), &self.bin, &self.data, mode)
     }
+}
+
+fn stop(user: Option<&str>, bin: &Path, data: &Path, mode: &str) -> io::Result<()> {
+    let mut stop = as_user(user, &bin.join("pg_ctl"));
+    run(stop.arg("-D").arg(data).args(["-w", "-s", "-m", mode, "stop"]), "stopping the database").map(drop)
 }
 
 impl Drop for Cluster {
@@ -204,18 +258,76 @@ fn keeper_file(folder: &Path) -> io::Result<File> {
     made.or_else(|_| File::open(&path))
 }
 
+/// The versions of PostgreSQL that are installed, with where their programs are, the newest last.
+fn installed() -> Vec<(u32, PathBuf)> {
+    let versions = fs::read_dir("/usr/lib/postgresql").into_iter().flatten().flatten();
+    let with_programs = versions.filter_map(|entry| {
+        let version = entry.file_name().to_str()?.parse::<u32>().ok()?;
+        Some((version, entry.path().join("bin"))).filter(|(_, bin)| bin.join("initdb").exists())
+    });
+    let mut installed: Vec<(u32, PathBuf)> = with_programs.collect();
+    installed.sort();
+    installed
+}
+
+fn not_installed(says: impl Into<String>) -> io::Error {
+    io::Error::new(io::ErrorKind::NotFound, says.into())
+}
+
 /// Where the newest PostgreSQL's programs are.
 pub(crate) fn binaries() -> io::Result<PathBuf> {
-    let versions = fs::read_dir("/usr/lib/postgresql").into_iter().flatten().flatten();
-    let newest = versions
-        .filter_map(|entry| {
-            Some((entry.file_name().to_str()?.parse::<u32>().ok()?, entry.path().join("bin")))
-        })
-        .filter(|(_, bin)| bin.join("initdb").exists())
-        .max();
-    newest.map(|(_, bin)| bin).ok_or_else(|| {
-        io::Error::new(io::ErrorKind::NotFound, "PostgreSQL is not installed: apt-get install postgresql")
+    let newest = installed().pop().map(|(_, bin)| bin);
+    newest.ok_or_else(|| not_installed("PostgreSQL is not installed: apt-get install postgresql"))
+}
+
+/// Where the programs are of the PostgreSQL that made some data: no other version reads them. Those of the newest where
+/// nothing is there yet.
+fn binaries_of(data: &Path) -> io::Result<PathBuf> {
+    let Ok(version) = fs::read_to_string(data.join("PG_VERSION")) else { return binaries() };
+    chosen(version.trim(), installed(), data)
+}
+
+fn chosen(version: &str, installed: Vec<(u32, PathBuf)>, data: &Path) -> io::Result<PathBuf> {
+    let others: Vec<String> = installed.iter().map(|(number, _)| number.to_string()).collect();
+    let found = installed.into_iter().find(|(number, _)| number.to_string() == version);
+    found.map(|(_, bin)| bin).ok_or_else(|| {
+        let data = data.display();
+        let has = if others.is_empty() { "no PostgreSQL".to_owned() } else { others.join(", ") };
+        not_installed(format!(
+            "{data} was made by PostgreSQL {version}, and this computer has {has}: apt-get install \
+             postgresql-{version}, then go on with it or move to a newer one by `rigore upgrade-database`"
+        ))
     })
+}
+
+/// The folder of the socket: in the folder of the shop, or, where that has too long a path for one, beside other temporary
+/// files. Only its owner and root may enter it.
+fn socket_folder(folder: &Path, user: Option<&str>) -> io::Result<PathBuf> {
+    let within = folder.join(SOCKET);
+    let name = format!("/.s.PGSQL.{PORT}");
+    let socket = if within.as_os_str().len() + name.len() <= SOCKET_PATH {
+        within
+    } else {
+        let digest = hex::encode(&Sha256::digest(folder.as_os_str().as_encoded_bytes())[..6]);
+        std::env::temp_dir().join(format!("rigore-{}-{digest}", Uid::effective()))
+    };
+    match fs::DirBuilder::new().mode(0o700).create(&socket) {
+        Err(error) if error.kind() != io::ErrorKind::AlreadyExists => return Err(error),
+        _ => {}
+    }
+    let there = fs::symlink_metadata(&socket)?;
+    let owner =
+        user.and_then(|user| User::from_name(user).ok().flatten()).map_or(Uid::effective(), |user| user.uid);
+    let of = Uid::from_raw(there.uid());
+    if !there.is_dir() || (of != owner && of != Uid::effective()) {
+        let says = format!("{} is not a folder of the database's own user", socket.display());
+        return Err(io::Error::new(io::ErrorKind::PermissionDenied, says));
+    }
+    if of != owner || there.mode() & 0o777 != 0o700 {
+        own(&socket, user)?;
+        fs::set_permissions(&socket, fs::Permissions::from_mode(0o700))?;
+    }
+    Ok(socket)
 }
 
 /// Whom the server of some data has to run as: PostgreSQL does not run as root, and another owner of the data stays it.
@@ -233,7 +345,10 @@ fn runs_as(data: &Path) -> Option<String> {
 fn as_user(user: Option<&str>, program: &Path) -> Command {
     let mut command = match user {
         Some(user) => {
-            let mut runuser = Command::new("runuser");
+            // Under cron's own path it would not be found.
+            let program_at =
+                ["/usr/sbin/runuser", "/sbin/runuser"].into_iter().find(|at| Path::new(at).exists());
+            let mut runuser = Command::new(program_at.unwrap_or("runuser"));
             runuser.args(["-u", user, "--"]).arg(program);
             runuser
         }
@@ -270,14 +385,16 @@ fn own(folder: &Path, user: Option<&str>) -> io::Result<()> {
 #[derive(Debug, Clone, Copy)]
 struct Found {
     pid: u32,
-    port: u16,
+    /// Whether it listens on a network, as those of earlier versions did.
+    on_network: bool,
 }
 
 fn found(data: &Path) -> Option<Found> {
     let file = fs::read_to_string(data.join(PID_FILE)).ok()?;
-    let mut lines = file.lines();
-    let pid = lines.next()?.trim().parse().ok()?;
-    Some(Found { pid, port: lines.nth(2)?.trim().parse().ok()? })
+    let lines: Vec<&str> = file.lines().collect();
+    let pid = lines.first()?.trim().parse().ok()?;
+    // Its lines are process, folder, start, port, folder of the socket, address.
+    Some(Found { pid, on_network: !lines.get(5)?.trim().is_empty() })
 }
 
 impl Found {
@@ -290,10 +407,10 @@ impl Found {
     }
 
     /// Whether it answers, waiting for one that lives and is on its way up.
-    fn comes_up(self, bin: &Path) -> bool {
+    fn comes_up(self, bin: &Path, socket: &Path) -> bool {
         let start = Instant::now();
         while self.lives() {
-            if answers(bin, self.port) {
+            if self.on_network || answers(bin, socket) {
                 return true;
             }
             if start.elapsed() > PATIENCE {
@@ -314,29 +431,33 @@ fn clear_dead(data: &Path) -> io::Result<()> {
     }
 }
 
-/// Whether a server answers on a port.
-fn answers(bin: &Path, port: u16) -> bool {
+/// Whether a server answers by a socket.
+fn answers(bin: &Path, socket: &Path) -> bool {
     let mut ready = Command::new(bin.join("pg_isready"));
     // Asked as somebody it knows, since it writes down everybody else.
     ready
-        .args(["-q", "-t", "2", "-h", "127.0.0.1", "-U", NAME, "-d", "postgres", "-p"])
-        .arg(port.to_string());
+        .args(["-q", "-t", "2", "-U", OWNER, "-d", "postgres", "-p"])
+        .arg(PORT.to_string())
+        .arg("-h")
+        .arg(socket);
     ready.stdin(Stdio::null()).status().is_ok_and(|status| status.success())
 }
 
-/// The port that a folder's server had last, where it is free, else any one that is.
-fn port_of(folder: &Path) -> io::Result<u16> {
-    let path = folder.join(PORT);
-    let last = fs::read_to_string(&path).ok().and_then(|text| text.trim().parse().ok());
-    if let Some(port) = last.filter(|port| TcpListener::bind(("127.0.0.1", *port)).is_ok()) {
-        return Ok(port);
-    }
-    let port = free_port()?;
-    // Where another user wrote it, it stays as it is: only guests go by it.
-    let _ = fs::write(path, port.to_string());
-    Ok(port)
-}
+#[cfg(test)]
+mod tests {
+    use super::chosen;
+    use std::path::{Path, PathBuf};
 
-fn free_port() -> io::Result<u16> {
-    Ok(TcpListener::bind("127.0.0.1:0")?.local_addr()?.port())
+    #[test]
+    fn the_version_that_made_the_data_is_taken_not_the_newest() {
+        let installed = || vec![(15, PathBuf::from("/of/15")), (17, PathBuf::from("/of/17"))];
+        let data = Path::new("/shop/pg");
+        assert_eq!(chosen("15", installed(), data).expect("it is there"), Path::new("/of/15"));
+        let says = chosen("13", installed(), data).expect_err("it is not").to_string();
+        for word in
+            ["/shop/pg", "PostgreSQL 13", "15, 17", "apt-get install postgresql-13", "upgrade-database"]
+        {
+            assert!(says.contains(word), "{word}: {says}");
+        }
+    }
 }

@@ -1,5 +1,6 @@
 //! What engines say for the day, how long operations took, and the hours and calendar of the shop.
 
+use crate::list::read_kept;
 use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_core::day::{Calendar, Usual};
@@ -49,24 +50,21 @@ impl Store {
     pub async fn day(&self) -> Result<Vec<DayRow>, StoreError> {
         let open: Vec<String> = BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec();
         let rows = sqlx::query!(
-            r#"SELECT builds.id, builds.summary::text AS "summary!", outlooks.body::text AS "outlook!",
-                 plans.id AS plan, plans.hash AS plan_hash
+            r#"SELECT builds.id, builds.summary, builds.edition, outlooks.body AS outlook, plans.id AS plan, plans.hash AS plan_hash
              FROM builds JOIN outlooks ON outlooks.build_id = builds.id JOIN plans ON plans.hash = builds.plan_hash
              WHERE builds.status = ANY($1) ORDER BY builds.touched DESC, builds.id"#,
             &open
         )
         .fetch_all(&self.pool)
         .await?;
-        let rows = rows.into_iter().map(|row| {
-            Ok(DayRow {
-                id: row.id,
-                summary: serde_json::from_str(&row.summary).map_err(unreadable)?,
-                plan: row.plan,
-                plan_hash: row.plan_hash,
-                outlook: serde_json::from_str(&row.outlook).map_err(unreadable)?,
-            })
-        });
-        rows.collect()
+        let mut day = Vec::with_capacity(rows.len());
+        for row in rows {
+            let kept = (read_kept(row.summary, row.edition)?, read_kept(row.outlook, row.edition)?);
+            if let (Some(summary), Some(outlook)) = kept {
+                day.push(DayRow { id: row.id, summary, plan: row.plan, plan_hash: row.plan_hash, outlook });
+            }
+        }
+        Ok(day)
     }
 
     /// How long steps took this shop.
@@ -112,33 +110,6 @@ impl Store {
         .execute(&mut *transaction)
         .await?;
         note(&mut transaction, by, "changed when the shop works").await?;
-        Ok(transaction.commit().await?)
-    }
-
-    /// The secret of the address at which the calendar of the shop can be read, where there is one.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn feed(&self) -> Result<Option<String>, StoreError> {
-        let token = sqlx::query_scalar!("SELECT token FROM feeds ORDER BY made_at DESC LIMIT 1");
-        Ok(token.fetch_optional(&self.pool).await?)
-    }
-
-    /// Gives the calendar an address in place of the one it had, or none.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn keep_feed(&self, by: &Person, token: Option<&str>) -> Result<(), StoreError> {
-        let mut transaction = self.pool.begin().await?;
-        sqlx::query!("DELETE FROM feeds").execute(&mut *transaction).await?;
-        if let Some(token) = token {
-            sqlx::query!("INSERT INTO feeds (token, by_name) VALUES ($1, $2)", token, by.name)
-                .execute(&mut *transaction)
-                .await?;
-        }
-        let what =
-            if token.is_some() { "gave the calendar an address" } else { "took the calendar's address back" };
-        note(&mut transaction, by, what).await?;
         Ok(transaction.commit().await?)
     }
 }

@@ -1,6 +1,8 @@
 //! What can go wrong with the store.
 
+use crate::integrity::Broken;
 use rigore_core::engine::Refusal;
+use std::sync::Arc;
 use thiserror::Error;
 
 /// What can go wrong with the store.
@@ -12,26 +14,77 @@ pub enum StoreError {
     /// There is no such build or plan.
     #[error("there is no {0}")]
     NotThere(String),
+    /// What is stored is not what was recorded, or cannot be gone on from.
+    #[error("{0}")]
+    Broken(Broken),
+    /// A plan text or a picture is not the one that was kept: it does not match the hash that it is known by.
+    #[error("{0} was changed in the database after it was kept: it does not match its hash")]
+    ChangedFile(String),
+    /// What is stored was recorded by a newer Rigore than this.
+    #[error("{0} was recorded by a newer Rigore than this one: it can be read and gone on from with that")]
+    Newer(String),
     /// What is stored cannot be read.
     #[error("the record cannot be read: {0}")]
     Unreadable(String),
     /// PostgreSQL does not answer. What was acknowledged is safe; the command may be sent again.
     #[error("the database does not answer: {0}")]
-    Unavailable(#[source] sqlx::Error),
+    Unavailable(#[source] Arc<sqlx::Error>),
     /// PostgreSQL answered with an error.
     #[error("the database refused: {0}")]
     Database(#[source] sqlx::Error),
 }
 
 impl StoreError {
+    /// The database does not answer, for a reason that PostgreSQL did not give.
+    pub(crate) fn away(error: sqlx::Error) -> Self {
+        Self::Unavailable(Arc::new(error))
+    }
+
     /// The same once more, for another that waited for the same.
     pub(crate) fn again(&self) -> Self {
         let text = self.to_string();
         match self {
-            Self::Unavailable(_) => Self::Unavailable(sqlx::Error::Protocol(text)),
+            Self::Unavailable(error) => Self::Unavailable(Arc::clone(error)),
             Self::Refused(refusal) => Self::Refused(refusal.clone()),
             Self::NotThere(what) => Self::NotThere(what.clone()),
+            Self::Broken(broken) => Self::Broken(broken.clone()),
+            Self::ChangedFile(what) => Self::ChangedFile(what.clone()),
+            Self::Newer(what) => Self::Newer(what.clone()),
             Self::Unreadable(_) | Self::Database(_) => Self::Unreadable(text),
+        }
+    }
+}
+
+/// Whether an error of PostgreSQL is of a kind that goes by, so that the same may be asked again.
+fn passes(code: &str) -> bool {
+    // Class 08: connection lost. 57: shutting down, crashed, not up yet, ended by a limit. 53: no room, memory or
+    // connection left. 55P03: a lock was not had in time. 25P03: a transaction in which nothing happened. 25006: nothing
+    // may be written. 40: two that waited for each other.
+    ["08", "57", "53", "40"].iter().any(|class| code.starts_with(class))
+        || ["55P03", "25P03", "25006"].contains(&code)
+}
+
+/// Whether a row was held by somebody else for too long.
+pub(crate) fn is_locked(error: &StoreError) -> bool {
+    error.code().is_some_and(|code| code == "55P03")
+}
+
+impl StoreError {
+    /// What PostgreSQL calls it, where the database cannot be used now and it said why.
+    fn code(&self) -> Option<std::borrow::Cow<'_, str>> {
+        let Self::Unavailable(error) = self else { return None };
+        error.as_database_error()?.code()
+    }
+
+    /// Why the database cannot be used now, in words, where it is known.
+    pub fn reason(&self) -> Option<&'static str> {
+        match self.code()?.as_ref() {
+            "53100" => Some("The disk of the database is full"),
+            "53200" => Some("The database has no memory left"),
+            "53300" => Some("The database has no connection left"),
+            "25006" => Some("The database is read-only now"),
+            "55P03" => Some("Something holds this engine in the database"),
+            _ => None,
         }
     }
 }
@@ -45,13 +98,10 @@ impl From<sqlx::Error> for StoreError {
             | sqlx::Error::WorkerCrashed
             | sqlx::Error::Protocol(_)
             | sqlx::Error::Tls(_) => true,
-            // Class 57: shutting down, crashed, not up yet. Class 08: connection lost.
-            sqlx::Error::Database(error) => {
-                error.code().is_some_and(|code| code.starts_with("57P") || code.starts_with("08"))
-            }
+            sqlx::Error::Database(error) => error.code().is_some_and(|code| passes(&code)),
             _ => false,
         };
-        if away { Self::Unavailable(error) } else { Self::Database(error) }
+        if away { Self::away(error) } else { Self::Database(error) }
     }
 }
 

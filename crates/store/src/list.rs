@@ -1,7 +1,9 @@
 //! The engines of the shop, page by page: filtered and searched in the database.
 
+use crate::append::EDITION;
 use crate::{Store, StoreError};
 use rigore_core::engine::{BuildStatus, Summary};
+use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
 /// Words of a search that are looked for at most.
@@ -14,6 +16,8 @@ pub struct BuildRow {
     pub id: Uuid,
     /// How it stands.
     pub summary: Summary,
+    /// Whether its record is known to be broken.
+    pub broken: bool,
 }
 
 /// What of the list is wanted.
@@ -62,6 +66,21 @@ pub struct List {
     pub rows: Vec<BuildRow>,
     /// How many engines there are of what was looked for, by how they stand.
     pub counts: Counts,
+    /// How many engines of the shop are being listed again by newer rules: some may not be listed until then.
+    pub renewing: u64,
+}
+
+/// What is kept of a build beside its record; none where older rules wrote it so that it cannot be read any more, until it
+/// is computed anew.
+pub(crate) fn read_kept<T: DeserializeOwned>(
+    body: serde_json::Value,
+    edition: i32,
+) -> Result<Option<T>, StoreError> {
+    match serde_json::from_value(body) {
+        Ok(read) => Ok(Some(read)),
+        Err(_) if edition < EDITION => Ok(None),
+        Err(error) => Err(StoreError::Unreadable(error.to_string())),
+    }
 }
 
 impl Store {
@@ -87,11 +106,12 @@ impl Store {
         };
         let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
         let rows = sqlx::query!(
-            "SELECT id, summary FROM builds
+            r#"SELECT id, summary, edition, broken_builds.found IS NOT NULL AS "broken!"
+             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = id
              WHERE status = ANY($1)
                  AND (cardinality($2::text[]) = 0
                      OR id IN (SELECT build_id FROM build_words WHERE words LIKE ALL($2)))
-             ORDER BY array_position($3::text[], status), touched DESC, id LIMIT $4",
+             ORDER BY array_position($3::text[], status), touched DESC, id LIMIT $4"#,
             &shown,
             &patterns,
             &order,
@@ -99,13 +119,13 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        let row = |(id, summary)| {
-            let summary =
-                serde_json::from_value(summary).map_err(|e| StoreError::Unreadable(e.to_string()))?;
-            Ok::<_, StoreError>(BuildRow { id, summary })
-        };
-        let rows = rows.into_iter().map(|r| row((r.id, r.summary))).collect::<Result<_, _>>()?;
-        Ok(List { rows, counts: self.counts(&patterns).await? })
+        let mut listed = Vec::with_capacity(rows.len());
+        for row in rows {
+            if let Some(summary) = read_kept(row.summary, row.edition)? {
+                listed.push(BuildRow { id: row.id, summary, broken: row.broken });
+            }
+        }
+        Ok(List { rows: listed, counts: self.counts(&patterns).await?, renewing: self.old_lists().await? })
     }
 
     async fn counts(&self, patterns: &[String]) -> Result<Counts, StoreError> {

@@ -17,6 +17,10 @@ pub struct Member {
     pub password: Option<String>,
     /// Their PIN at a bench, as a PHC string.
     pub pin: Option<String>,
+    /// Who has set their password for them, until they choose another.
+    pub password_set_by: Option<String>,
+    /// Who has set their PIN for them, until they choose another.
+    pub pin_set_by: Option<String>,
 }
 
 /// What of a person is another from now on; what is not said stays.
@@ -101,14 +105,23 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn members(&self) -> Result<Vec<Member>, StoreError> {
-        let rows = sqlx::query!("SELECT body, active, password, pin FROM people ORDER BY position, id");
-        let rows = rows.fetch_all(&self.pool).await?;
-        let member = |row: (serde_json::Value, bool, Option<String>, Option<String>)| {
-            let person =
-                serde_json::from_value(row.0).map_err(|error| StoreError::Unreadable(error.to_string()))?;
-            Ok(Member { person, active: row.1, password: row.2, pin: row.3 })
-        };
-        rows.into_iter().map(|row| member((row.body, row.active, row.password, row.pin))).collect()
+        let rows = sqlx::query!(
+            "SELECT body, active, password, pin, password_set_by, pin_set_by FROM people ORDER BY position, id"
+        );
+        let mut members = Vec::new();
+        for row in rows.fetch_all(&self.pool).await? {
+            let person = serde_json::from_value(row.body)
+                .map_err(|error| StoreError::Unreadable(error.to_string()))?;
+            members.push(Member {
+                person,
+                active: row.active,
+                password: row.password,
+                pin: row.pin,
+                password_set_by: row.password_set_by,
+                pin_set_by: row.pin_set_by,
+            });
+        }
+        Ok(members)
     }
 
     /// The shop; `None` before its first run.
@@ -167,11 +180,13 @@ impl Store {
     ) -> Result<(), PeopleError> {
         let mut transaction = self.people_locked().await?;
         sqlx::query!(
-            "INSERT INTO people (id, position, body, password)
-             VALUES ($1, (SELECT coalesce(max(position), -1) + 1 FROM people), $2, $3)",
+            "INSERT INTO people (id, position, body, password, password_set_by)
+             VALUES ($1, (SELECT coalesce(max(position), -1) + 1 FROM people), $2, $3,
+                 CASE WHEN $3::text IS NOT NULL THEN $4::text END)",
             person.id,
             body(person)?,
-            password
+            password,
+            by.name
         )
         .execute(&mut *transaction)
         .await?;
@@ -203,13 +218,17 @@ impl Store {
         };
         let active = change.active.unwrap_or(row.active);
         sqlx::query!(
-            "UPDATE people SET body = $2, active = $3, password = coalesce($4, password), pin = coalesce($5, pin)
+            "UPDATE people SET body = $2, active = $3, password = coalesce($4, password), pin = coalesce($5, pin),
+                 password_set_by = CASE WHEN $4::text IS NULL THEN password_set_by ELSE $6 END,
+                 pin_set_by = CASE WHEN $5::text IS NULL THEN pin_set_by ELSE $6 END
              WHERE id = $1",
             id,
             body(&now)?,
             active,
             change.password,
-            change.pin
+            change.pin,
+            // What somebody chose for themselves is their own.
+            (by.id != id).then_some(by.name.as_str())
         )
         .execute(&mut *transaction)
         .await?;

@@ -21,6 +21,16 @@ pub fn media_of(bytes: &[u8]) -> Option<&'static str> {
     jpeg.then_some("image/jpeg").or(png.then_some("image/png"))
 }
 
+/// The most pixels that a picture may have: a few bytes can unpack to gigabytes where it is shown.
+pub const MOST_PIXELS: usize = 64_000_000;
+
+/// Whether a picture is small enough to be shown, by the size that its head tells; false where it tells none.
+pub fn can_be_shown(bytes: &[u8]) -> bool {
+    imagesize::blob_size(bytes).is_ok_and(|size| {
+        size.width > 0 && size.height > 0 && size.width.saturating_mul(size.height) <= MOST_PIXELS
+    })
+}
+
 impl Store {
     /// Keeps a picture; the same twice is one.
     ///
@@ -46,7 +56,11 @@ impl Store {
     pub async fn picture(&self, hash: &str) -> Result<KeptPicture, StoreError> {
         let row = sqlx::query_as!(KeptPicture, "SELECT media, bytes FROM pictures WHERE hash = $1", hash);
         let found = row.fetch_optional(&self.pool).await?;
-        found.ok_or_else(|| StoreError::NotThere(format!("picture {hash}")))
+        let picture = found.ok_or_else(|| StoreError::NotThere(format!("picture {hash}")))?;
+        if hex::encode(Sha256::digest(&picture.bytes)) != hash {
+            return Err(StoreError::ChangedFile(format!("The picture {hash}")));
+        }
+        Ok(picture)
     }
 
     /// Whether a picture that an entry refers to is kept as it says.
@@ -64,7 +78,20 @@ impl Store {
 
 #[cfg(test)]
 mod tests {
-    use super::media_of;
+    use super::{can_be_shown, media_of};
+
+    #[test]
+    fn a_picture_that_unpacks_to_gigabytes_is_not_shown() {
+        let png = |width: u32, height: u32| {
+            let size = [width.to_be_bytes(), height.to_be_bytes()].concat();
+            [b"\x89PNG\r\n\x1a\n".as_slice(), &[0, 0, 0, 13], b"IHDR", &size, &[8, 2, 0, 0, 0]].concat()
+        };
+        assert!(can_be_shown(&png(8000, 8000)));
+        for (width, height) in [(60_000, 60_000), (u32::MAX, u32::MAX), (0, 5)] {
+            assert!(!can_be_shown(&png(width, height)), "{width} x {height}");
+        }
+        assert!(!can_be_shown(b"\xff\xd8\xff\xe0"), "a head without a size");
+    }
 
     #[test]
     fn a_picture_is_known_by_its_content() {

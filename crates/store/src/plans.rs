@@ -167,11 +167,15 @@ impl Store {
     /// The text of a plan.
     ///
     /// # Errors
-    /// [`StoreError::NotThere`] when there is no such plan.
+    /// [`StoreError::NotThere`] when there is no such plan; [`StoreError::ChangedFile`] where its text was changed.
     pub async fn plan_source(&self, hash: &str) -> Result<String, StoreError> {
         let source = sqlx::query_scalar!("SELECT source FROM plans WHERE hash = $1", hash);
         let found = source.fetch_optional(&self.pool).await?;
-        found.ok_or_else(|| StoreError::NotThere(format!("plan {hash}")))
+        let source = found.ok_or_else(|| StoreError::NotThere(format!("plan {hash}")))?;
+        if plan_hash(&source) != hash {
+            return Err(StoreError::ChangedFile(format!("The text of the plan {hash}")));
+        }
+        Ok(source)
     }
 
     /// A plan by its hash; read once and then kept in memory.

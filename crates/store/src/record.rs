@@ -1,14 +1,15 @@
 //! Recording: from a command to events in the database, once.
 
 use crate::append::{Append, Line, Row, Setting};
-use crate::chain::{link, root};
+use crate::chain::{Hash, Stored, follow, link, root};
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
 use rigore_core::engine::{
     Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Moving, Person, PlanRef, Preview, Refusal,
-    RefusalKind, State, begin, decide,
+    RefusalKind, State, begin, decide, may_record,
 };
 use rigore_core::plan::{Plan, only_looked_up};
+use sha2::{Digest, Sha256};
 use std::collections::HashMap;
 use std::sync::Arc;
 use time::OffsetDateTime;
@@ -47,11 +48,27 @@ fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
 
 /// Others were quicker every time.
 fn gone_on() -> StoreError {
-    StoreError::Unavailable(sqlx::Error::PoolTimedOut)
+    StoreError::away(sqlx::Error::PoolTimedOut)
 }
 
 pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
-    serde_json::from_str(body).map_err(|error| StoreError::Unreadable(error.to_string()))
+    let event = serde_json::from_str::<Event>(body);
+    if event.as_ref().is_ok_and(|event| event.v <= EVENT_FORMAT) {
+        return event.map_err(unreadable);
+    }
+    // A newer one may have what this one cannot read.
+    let version =
+        serde_json::from_str::<serde_json::Value>(body).ok().and_then(|body| body.get("v")?.as_u64());
+    if version.is_some_and(|version| version > u64::from(EVENT_FORMAT)) {
+        return Err(StoreError::Newer("This engine".to_owned()));
+    }
+    event.map_err(unreadable)
+}
+
+/// The fingerprint of what a command asks for.
+fn fingerprint(what: &impl serde::Serialize) -> Result<String, StoreError> {
+    let digest = Sha256::digest(written(what)?.as_bytes());
+    Ok(hex::encode(&digest[..12]))
 }
 
 fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
@@ -141,12 +158,13 @@ impl Store {
                 let message = "this build was begun already";
                 return Err(Refusal::of(RefusalKind::Stale, message).into());
             };
-            return self.answer_again(build, span).await;
+            return self.answer_again(build, span, by, &fingerprint(wanted)?).await;
         }
         let plan = self.plan(&wanted.plan.hash).await?;
         let context = Context::new(by.clone(), to_microseconds(at));
         let fact = begin(&plan, &context, wanted)?;
-        let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, fact };
+        let request = Some(fingerprint(wanted)?);
+        let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, request, fact };
         let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(unreadable)?;
         let mut kept = Kept::new(state);
         let body = written(&event)?;
@@ -249,27 +267,51 @@ impl Store {
         }
         let Some(kept) = opened.kept.as_ref() else { return Ok(None) };
         if let Some(span) = kept.state().answered(command.id) {
-            return self.answer_again(build, span).await.map(Some);
+            let request = fingerprint(&command.what)?;
+            return self.answer_again(build, span, &context.by, &request).await.map(Some);
         }
         let before = kept.state().seq;
+        // A clock that was set back makes no entry older than the one before it.
+        let late = (context.at < kept.state().touched)
+            .then(|| Context { at: kept.state().touched, ..context.clone() });
+        if late.is_some() {
+            tracing::warn!(%build, clock = %context.at, record = %kept.state().touched, "the clock was set back");
+        }
+        let context = late.as_ref().unwrap_or(context);
         let facts = decide(kept.state(), context, &command.what)?;
+        let request = fingerprint(&command.what)?;
         let event = |(seq, fact)| Event {
             v: EVENT_FORMAT,
             seq,
             at: context.at,
             by: context.by.clone(),
             command: command.id,
+            request: (seq == before + 1).then(|| request.clone()),
             fact,
         };
         let events: Vec<Event> = (before + 1..).zip(facts).map(event).collect();
         self.append(build, opened, before, &events).await
     }
 
-    /// The answer to a command that was recorded before.
-    async fn answer_again(&self, build: Uuid, (first, last): (u64, u64)) -> Result<Recorded, StoreError> {
+    /// The answer to a command that was recorded before: the same one, of the same person.
+    async fn answer_again(
+        &self,
+        build: Uuid,
+        (first, last): (u64, u64),
+        by: &Person,
+        request: &str,
+    ) -> Result<Recorded, StoreError> {
+        may_record(by)?;
         let mut events = self.events_after(build, first - 1).await?;
         events.retain(|(seq, _)| *seq <= last);
-        let texts = events.into_iter().map(|(_, text)| text).collect();
+        let texts: Vec<String> = events.into_iter().map(|(_, text)| text).collect();
+        let recorded = texts.first().map(|text| parse(text)).transpose()?;
+        let is_other =
+            |event: Event| event.by.id != by.id || event.request.is_some_and(|recorded| recorded != request);
+        if recorded.is_some_and(is_other) {
+            let message = "another command was recorded by this id: a new one needs an id of its own";
+            return Err(Refusal::field("id", message).into());
+        }
         Ok(Recorded { build, seq: last, texts, repeated: true })
     }
 
@@ -315,11 +357,42 @@ impl Store {
 
     /// A build as it goes on by another version of its plan: that is folded anew from its first entry.
     async fn moved(&self, build: Uuid, event: &Event) -> Result<Kept, StoreError> {
-        let texts = self.events_after(build, 0).await?;
-        let mut events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
+        let (mut events, _) = self.whole_record(build).await?;
         events.retain(|other| other.seq < event.seq);
         events.push(event.clone());
         Ok(Kept::moved(self.fold(&events).await?))
+    }
+
+    /// Every entry of a build, in order and as it was recorded, and the hash of the last.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] where there is none; [`StoreError::Broken`] where one is not as it was recorded.
+    pub(crate) async fn whole_record(&self, build: Uuid) -> Result<(Vec<Event>, Hash), StoreError> {
+        let record = self.record_after(build, (0, root(build))).await?;
+        if record.0.is_empty() { Err(StoreError::NotThere(format!("build {build}"))) } else { Ok(record) }
+    }
+
+    /// The entries of a build after one with its number and hash, as they were recorded, and the hash of the last.
+    async fn record_after(
+        &self,
+        build: Uuid,
+        (known, hash): (u64, Hash),
+    ) -> Result<(Vec<Event>, Hash), StoreError> {
+        let rows = sqlx::query!(
+            "SELECT seq, body, hash FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
+            build,
+            known.cast_signed()
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let stored =
+            rows.iter().map(|row| Stored { seq: row.seq.cast_unsigned(), body: &row.body, hash: &row.hash });
+        let hash = match follow((known, hash), stored) {
+            Ok(hash) => hash,
+            Err(link) => return Err(StoreError::Broken(self.keep_broken(build, link).await)),
+        };
+        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
+        Ok((events, hash))
     }
 
     /// Brings a build in memory up to what is stored.
@@ -328,26 +401,22 @@ impl Store {
         build: Uuid,
         opened: &'a mut Opened,
     ) -> Result<&'a Kept, StoreError> {
-        let known = opened.kept.as_ref().map_or(0, |kept| kept.state().seq);
-        let rows = sqlx::query!(
-            "SELECT body, hash FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
-            build,
-            known.cast_signed()
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
-        if let Some(last) = rows.last() {
-            let damaged = |_| StoreError::Unreadable("a hash is not 32 bytes".into());
-            opened.hash = last.hash.as_slice().try_into().map_err(damaged)?;
-        }
+        let known = opened.kept.as_ref().map_or((0, root(build)), |kept| (kept.state().seq, opened.hash));
+        let (events, hash) = match self.record_after(build, known).await {
+            Err(error @ StoreError::Broken(_)) => {
+                // It is not gone on from: it is read anew the next time.
+                opened.kept = None;
+                return Err(error);
+            }
+            read => read?,
+        };
+        let before = opened.kept.take();
+        opened.hash = hash;
         let moved = events.iter().any(|event| matches!(event.fact, Fact::Moved(_)));
-        let mut kept = match opened.kept.take() {
+        let mut kept = match before {
             Some(_) if moved => {
-                let texts = self.events_after(build, 0).await?;
-                let all = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
-                let last = events.last().map_or(0, |event| event.seq);
-                let all: Vec<Event> = all.into_iter().filter(|event: &Event| event.seq <= last).collect();
+                let (all, hash) = self.whole_record(build).await?;
+                opened.hash = hash;
                 Kept::new(self.fold(&all).await?)
             }
             Some(mut kept) => {
@@ -396,8 +465,7 @@ impl Store {
             Err(error) => return Err(error),
         };
         let named = PlanRef { hash: hash.to_owned(), id: plan.id.clone(), name: plan.name.clone() };
-        let texts = self.events_after(build, 0).await?;
-        let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<_>, _>>()?;
+        let (events, _) = self.whole_record(build).await?;
         let plans = self.plans_of(&events).await?;
         let now = self.read(build, |state| state.plan_ref.hash.clone()).await?;
         let looked_up = only_looked_up(&self.plan_source(&now).await?, &self.plan_source(hash).await?);

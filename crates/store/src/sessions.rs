@@ -65,7 +65,7 @@ fn interval(of: Duration) -> PgInterval {
 }
 
 impl Store {
-    /// Begins a session.
+    /// Begins a session; `proved` where its person has just proved to be who they are by a secret of their own.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
@@ -75,21 +75,25 @@ impl Store {
         person: &str,
         device: Option<Uuid>,
         lasts: Lasts,
+        proved: bool,
     ) -> Result<(), StoreError> {
         sqlx::query!(
-            "INSERT INTO sessions (token, person, device, idle, ends) VALUES ($1, $2, $3, $4, now() + $5)",
+            "INSERT INTO sessions (token, person, device, idle, ends, confirmed)
+             VALUES ($1, $2, $3, $4, now() + $5, CASE WHEN $6 THEN now() ELSE 'epoch' END)",
             token,
             person,
             device,
             interval(lasts.idle),
-            interval(lasts.age)
+            interval(lasts.age),
+            proved
         )
         .execute(&self.pool)
         .await?;
-        // Those that ended long ago are of no use to anybody.
+        // Those that ended long ago, and guesses of long ago, are of no use to anybody.
         sqlx::query!("DELETE FROM sessions WHERE ends < now() OR seen + idle < now()")
             .execute(&self.pool)
             .await?;
+        sqlx::query!("DELETE FROM tries WHERE last < now() - interval '2 days'").execute(&self.pool).await?;
         Ok(())
     }
 
@@ -251,6 +255,17 @@ impl Store {
         );
         let left = left.fetch_optional(&self.pool).await?;
         Ok(Guess::Wait { seconds: left.unwrap_or_default().max(1) })
+    }
+
+    /// What was guessed was right: that guess counts no more, and those before it do.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn uncount_guesses(&self, keys: &[String]) -> Result<(), StoreError> {
+        sqlx::query!("UPDATE tries SET failed = greatest(failed - 1, 0) WHERE key = ANY($1)", keys)
+            .execute(&self.pool)
+            .await?;
+        Ok(())
     }
 
     /// What was guessed was right: the guesses before it are forgotten.

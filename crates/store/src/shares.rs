@@ -1,7 +1,8 @@
-//! Sheets that are read from outside, by a link that a lead made.
+//! What is read from outside, by a secret address: sheets by a link that a lead made, and the calendar of the shop. Of
+//! an address only the hash is kept.
 
 use crate::people::note;
-use crate::{Store, StoreError};
+use crate::{Store, StoreError, Token};
 use rigore_core::engine::Person;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -11,16 +12,29 @@ use uuid::Uuid;
 pub struct ShareRow {
     /// Its id.
     pub id: Uuid,
-    /// What the link ends in.
-    pub token: String,
     /// The engine.
     pub build_id: Uuid,
+    /// What the engine is called.
+    pub engine: String,
     /// Who made it.
     pub by_name: String,
+    /// Whether they are of the shop still.
+    pub by_active: bool,
     /// When.
     pub made_at: OffsetDateTime,
     /// Until when it is good.
     pub ends: OffsetDateTime,
+}
+
+/// The address of the calendar, without its secret.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct FeedRow {
+    /// Who made it.
+    pub by_name: String,
+    /// Whether they are of the shop still.
+    pub by_active: bool,
+    /// When.
+    pub made_at: OffsetDateTime,
 }
 
 impl Store {
@@ -32,59 +46,60 @@ impl Store {
         &self,
         by: &Person,
         build: Uuid,
-        token: &str,
+        token: &Token,
         lasts: Duration,
     ) -> Result<ShareRow, StoreError> {
-        let name = self.read(build, |state| state.begun.name.clone()).await?;
-        let ends = OffsetDateTime::now_utc() + lasts;
+        let engine = self.read(build, |state| state.begun.name.clone()).await?;
+        let (id, ends) = (Uuid::now_v7(), OffsetDateTime::now_utc() + lasts);
         let mut transaction = self.pool.begin().await?;
-        let row = sqlx::query_as!(
-            ShareRow,
-            "INSERT INTO shares (id, token, build_id, by_name, ends) VALUES ($1, $2, $3, $4, $5)
-             RETURNING id, token, build_id, by_name, made_at, ends",
-            Uuid::now_v7(),
-            token,
+        let made_at = sqlx::query_scalar!(
+            "INSERT INTO shares (id, token, build_id, by_name, by_id, ends) VALUES ($1, $2, $3, $4, $5, $6)
+             RETURNING made_at",
+            id,
+            hex::encode(token),
             build,
             by.name,
+            by.id,
             ends
         );
-        let row = row.fetch_one(&mut *transaction).await?;
+        let made_at = made_at.fetch_one(&mut *transaction).await?;
         note(
             &mut transaction,
             by,
-            &format!("made a link to the sheet of {name}, good until {}", ends.date()),
+            &format!("made a link to the sheet of {engine}, good until {}", ends.date()),
         )
         .await?;
         transaction.commit().await?;
-        Ok(row)
+        let by_name = by.name.clone();
+        Ok(ShareRow { id, build_id: build, engine, by_name, by_active: true, made_at, ends })
     }
 
-    /// The links to the sheet of a build that are good now.
+    /// The links to sheets that are good now: to that of one build, or of all.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn shares(&self, build: Uuid) -> Result<Vec<ShareRow>, StoreError> {
+    pub async fn shares(&self, build: Option<Uuid>) -> Result<Vec<ShareRow>, StoreError> {
         let rows = sqlx::query_as!(
             ShareRow,
-            "SELECT id, token, build_id, by_name, made_at, ends FROM shares
-             WHERE build_id = $1 AND NOT retired AND ends > now() ORDER BY made_at DESC",
+            r#"SELECT shares.id, build_id, coalesce(builds.summary ->> 'name', '') AS "engine!", by_name,
+                   coalesce(people.active, false) AS "by_active!", made_at, ends
+               FROM shares LEFT JOIN people ON people.id = by_id LEFT JOIN builds ON builds.id = build_id
+               WHERE NOT retired AND ends > now() AND ($1::uuid IS NULL OR build_id = $1) ORDER BY made_at DESC"#,
             build
         );
         Ok(rows.fetch_all(&self.pool).await?)
     }
 
-    /// The link of a token, where it is good now.
+    /// The engine that a link leads to, and until when, where it is good now.
     ///
     /// # Errors
     /// [`StoreError::NotThere`] where there is none, it has ended, or it was taken back.
-    pub async fn shared(&self, token: &str) -> Result<ShareRow, StoreError> {
-        let row = sqlx::query_as!(
-            ShareRow,
-            "SELECT id, token, build_id, by_name, made_at, ends FROM shares
-             WHERE token = $1 AND NOT retired AND ends > now()",
-            token
+    pub async fn shared(&self, token: &Token) -> Result<(Uuid, OffsetDateTime), StoreError> {
+        let row = sqlx::query!(
+            "SELECT build_id, ends FROM shares WHERE token = $1 AND NOT retired AND ends > now()",
+            hex::encode(token)
         );
-        let found = row.fetch_optional(&self.pool).await?;
+        let found = row.fetch_optional(&self.pool).await?.map(|row| (row.build_id, row.ends));
         found.ok_or_else(|| StoreError::NotThere("such link, or it has ended or was taken back".to_owned()))
     }
 
@@ -99,6 +114,51 @@ impl Store {
             return Err(StoreError::NotThere(format!("link {id}")));
         }
         note(&mut transaction, by, "took a link to a sheet back").await?;
+        Ok(transaction.commit().await?)
+    }
+
+    /// The address at which the calendar of the shop can be read, where it has one.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn feed(&self) -> Result<Option<FeedRow>, StoreError> {
+        let row = sqlx::query_as!(
+            FeedRow,
+            r#"SELECT by_name, coalesce(people.active, false) AS "by_active!", made_at
+               FROM feeds LEFT JOIN people ON people.id = by_id ORDER BY made_at DESC LIMIT 1"#
+        );
+        Ok(row.fetch_optional(&self.pool).await?)
+    }
+
+    /// Whether the calendar of the shop is read by this secret.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn is_feed(&self, token: &Token) -> Result<bool, StoreError> {
+        let found = sqlx::query_scalar!("SELECT by_name FROM feeds WHERE token = $1", hex::encode(token));
+        Ok(found.fetch_optional(&self.pool).await?.is_some())
+    }
+
+    /// Gives the calendar an address in place of the one it had, or none.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn keep_feed(&self, by: &Person, token: Option<&Token>) -> Result<(), StoreError> {
+        let mut transaction = self.pool.begin().await?;
+        sqlx::query!("DELETE FROM feeds").execute(&mut *transaction).await?;
+        if let Some(token) = token {
+            sqlx::query!(
+                "INSERT INTO feeds (token, by_name, by_id) VALUES ($1, $2, $3)",
+                hex::encode(token),
+                by.name,
+                by.id
+            )
+            .execute(&mut *transaction)
+            .await?;
+        }
+        let what =
+            if token.is_some() { "gave the calendar an address" } else { "took the calendar's address back" };
+        note(&mut transaction, by, what).await?;
         Ok(transaction.commit().await?)
     }
 

@@ -10,6 +10,7 @@ use sqlx::postgres::PgListener;
 use std::collections::HashSet;
 use std::time::Duration;
 use tokio::sync::{broadcast, mpsc, watch};
+use tokio::time::timeout;
 use uuid::Uuid;
 
 const CHANNEL: &str = "rigore_builds";
@@ -17,6 +18,10 @@ const CHANNEL: &str = "rigore_builds";
 const SHOP: &str = "rigore_shop";
 /// How long to wait before listening again after the database went away.
 const PAUSE: Duration = Duration::from_millis(500);
+/// After how long without a notification the connection is asked whether it still lives, and how long it may take to
+/// answer: a network that drops packets ends no connection.
+const HEARTBEAT: Duration = Duration::from_secs(5);
+const HEARTBEAT_PATIENCE: Duration = Duration::from_secs(3);
 
 /// How long notifications to other processes are gathered into one statement.
 const GATHER: Duration = Duration::from_millis(25);
@@ -111,12 +116,22 @@ async fn listen_once(
     heard: &broadcast::Sender<Signal>,
     shop: &watch::Sender<u64>,
 ) -> Result<(), sqlx::Error> {
-    let mut listener = PgListener::connect_with(pool).await?;
-    listener.listen_all([CHANNEL, SHOP]).await?;
+    let mut listener = timeout(HEARTBEAT_PATIENCE, PgListener::connect_with(pool)).await.map_err(lost)??;
+    timeout(HEARTBEAT_PATIENCE, listener.listen_all([CHANNEL, SHOP])).await.map_err(lost)??;
     // What was told while nobody listened.
     shop.send_modify(|count| *count += 1);
     loop {
-        let told = listener.recv().await?;
+        let told = match timeout(HEARTBEAT, listener.try_recv()).await {
+            Ok(Ok(Some(told))) => told,
+            // It was lost for a moment, and with it what was told then.
+            Ok(Ok(None)) => return Ok(()),
+            Ok(Err(error)) => return Err(error),
+            Err(_) => {
+                let alive = sqlx::query("SELECT 1").execute(&mut listener);
+                timeout(HEARTBEAT_PATIENCE, alive).await.map_err(lost)??;
+                continue;
+            }
+        };
         if told.channel() == SHOP {
             shop.send_modify(|count| *count += 1);
             continue;
@@ -128,4 +143,8 @@ async fn listen_once(
             let _ = heard.send(Signal { build });
         }
     }
+}
+
+fn lost(_: tokio::time::error::Elapsed) -> sqlx::Error {
+    sqlx::Error::PoolTimedOut
 }

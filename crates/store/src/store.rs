@@ -3,16 +3,19 @@
 use crate::StoreError;
 use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
+use crate::cluster::SERVER_ROLE;
 use crate::signal::{Signal, Signals};
 use lru::LruCache;
 use rigore_core::engine::Kept;
 use rigore_core::plan::Plan;
-use sqlx::PgPool;
 use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
+use sqlx::{Connection, PgPool};
 use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::sync::{Mutex, broadcast, watch};
+use tokio::time::timeout;
 use uuid::Uuid;
 
 /// Builds kept folded in memory.
@@ -37,26 +40,74 @@ pub(crate) struct Opened {
     pub hash: Hash,
 }
 
-/// How connections are kept: those for work, and one that hears of every build. One is not asked
-/// whether it lives before each use: a command that meets a dead one is simply tried again, since
-/// it carries its own id.
+/// How long a connection may have been idle to be used without asking whether it still lives, and how long it may take
+/// to answer that: one that a network dropped answers never.
+const SURELY_ALIVE: Duration = Duration::from_secs(5);
+const STILL_ALIVE: Duration = Duration::from_secs(1);
+
+/// What PostgreSQL itself is to end, so that one engine that hangs holds up no other: waiting for a lock, a statement, a
+/// transaction in which nothing happens, a connection whose other end is gone.
+const LIMITS: [(&str, &str); 7] = [
+    ("lock_timeout", "2s"),
+    ("statement_timeout", "15s"),
+    ("idle_in_transaction_session_timeout", "10s"),
+    ("tcp_keepalives_idle", "5"),
+    ("tcp_keepalives_interval", "2"),
+    ("tcp_keepalives_count", "3"),
+    ("tcp_user_timeout", "10s"),
+];
+
+/// What the role that a server works by may do.
+const SERVER_GRANTS: &str = include_str!("server_grants.sql");
+
+/// How connections are kept: those for work, and one that hears of every build. One that was used a moment ago is not
+/// asked whether it lives: a command that meets a dead one is simply tried again, since it carries its own id.
 fn pool(connections: u32) -> PgPoolOptions {
-    PgPoolOptions::new().max_connections(connections + 1).acquire_timeout(PATIENCE).test_before_acquire(false)
+    PgPoolOptions::new()
+        .max_connections(connections + 1)
+        .acquire_timeout(PATIENCE)
+        .test_before_acquire(false)
+        .before_acquire(|connection, kept| {
+            Box::pin(async move {
+                if kept.idle_for < SURELY_ALIVE {
+                    return Ok(true);
+                }
+                Ok(timeout(STILL_ALIVE, connection.ping()).await.is_ok_and(|ping| ping.is_ok()))
+            })
+        })
 }
 
 impl Store {
-    /// Connects, brings the tables up to date, and computes list rows anew that were made by older
-    /// rules.
+    /// Connects, and brings the tables up to date. List rows of older rules stay until [`Store::renew_lists`].
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
         let options: PgConnectOptions = url.parse()?;
-        let pool = pool(connections).connect_with(options).await?;
-        sqlx::migrate!().run(&pool).await?;
-        let store = Self::over(pool);
-        store.renew_lists().await?;
-        Ok(store)
+        // Bringing the tables up to date takes as long as it takes.
+        let mut connection = sqlx::PgConnection::connect_with(&options).await?;
+        sqlx::migrate!().run(&mut connection).await?;
+        let is_superuser =
+            sqlx::query_scalar::<_, bool>("SELECT rolsuper FROM pg_roles WHERE rolname = current_user");
+        let role = if is_superuser.fetch_one(&mut connection).await? {
+            sqlx::raw_sql(SERVER_GRANTS).execute(&mut connection).await?;
+            Some(SERVER_ROLE)
+        } else {
+            None
+        };
+        connection.close().await?;
+        let options = options.options(LIMITS);
+        let Some(role) = role else { return Ok(Self::over(pool(connections).connect_with(options).await?)) };
+        // A private PostgreSQL lets its server in by that role. Any other one may not: then it is taken on.
+        let as_role = options.clone().username(role);
+        if let Ok(connection) = sqlx::PgConnection::connect_with(&as_role).await {
+            connection.close().await?;
+            return Ok(Self::over(pool(connections).connect_with(as_role).await?));
+        }
+        tracing::warn!(
+            "the database is given as a superuser: give Rigore a role of its own (docs/running.md)"
+        );
+        Ok(Self::over(pool(connections).connect_with(options.options([("role", role)])).await?))
     }
 
     /// The same database, for data that can be made again: commits do not wait for the disk.
@@ -71,6 +122,23 @@ impl Store {
     /// How many connections to the database there are, and how many of them nobody uses now.
     pub fn connections(&self) -> (u32, usize) {
         (self.pool.size(), self.pool.num_idle())
+    }
+
+    /// Whether the database can be written to now.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when it cannot, or does not answer in time.
+    pub async fn heartbeat(&self) -> Result<(), StoreError> {
+        let beat =
+            sqlx::query!("INSERT INTO heartbeat DEFAULT VALUES ON CONFLICT (one) DO UPDATE SET at = now()");
+        let beat = beat.execute(&self.pool);
+        timeout(PATIENCE, beat).await.map_err(|_| sqlx::Error::PoolTimedOut)??;
+        Ok(())
+    }
+
+    /// How many commands wait to be written.
+    pub fn waiting(&self) -> usize {
+        self.writer.waiting()
     }
 
     fn over(pool: PgPool) -> Self {

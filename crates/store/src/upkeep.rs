@@ -2,37 +2,22 @@
 
 use crate::append::{EDITION, Setting, set};
 use crate::archive::came_in;
-use crate::chain::{Hash, link, root};
 use crate::checks::keep_uses;
 use crate::day::keep_outlook;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
-use crate::record::{parse, row};
+use crate::record::row;
 use crate::{Store, StoreError};
-use rigore_core::engine::{Event, Kept};
+use rigore_core::engine::Kept;
 use sqlx::PgPool;
-use std::fmt;
+use std::time::Duration;
 use uuid::Uuid;
 
 /// Times a row is computed again because an entry came in between.
 const TRIES: usize = 16;
-
-/// The first broken link of a build's record.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Broken {
-    /// The build.
-    pub build: Uuid,
-    /// The entry.
-    pub seq: u64,
-    /// What is wrong with it.
-    pub what: String,
-}
-
-impl fmt::Display for Broken {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "build {}: entry {}: {}", self.build, self.seq, self.what)
-    }
-}
+/// Rows of older rules that are computed anew before another server may take its turn, and how long to wait for one.
+const AT_ONCE: i64 = 20;
+const ANOTHER: Duration = Duration::from_secs(2);
 
 impl Store {
     /// Throws everything in a database away, for demonstrations and tests.
@@ -46,89 +31,86 @@ impl Store {
         Ok(())
     }
 
-    /// Walks the chain of every build. Gives how many builds and entries were walked, and the
-    /// first broken link of each build that has one.
+    /// Makes every list row again from the events. Gives how many, and which could not be made, with the reason.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn verify(&self) -> Result<(usize, u64, Vec<Broken>), StoreError> {
-        let builds = sqlx::query!(
-            "SELECT id AS \"id!\", max(b_seq) AS \"seq!\" FROM (
-                 SELECT id, seq AS b_seq FROM builds UNION ALL SELECT build_id, 0 FROM events
-             ) AS known GROUP BY id ORDER BY id"
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        let (mut entries, mut broken) = (0, Vec::new());
-        for build in &builds {
-            let (walked, first) = self.walk(build.id, build.seq.cast_unsigned()).await?;
-            entries += walked;
-            broken.extend(first);
-        }
-        Ok((builds.len(), entries, broken))
-    }
-
-    async fn walk(&self, build: Uuid, last: u64) -> Result<(u64, Option<Broken>), StoreError> {
-        let rows = sqlx::query!("SELECT seq, body, hash FROM events WHERE build_id = $1 ORDER BY seq", build)
-            .fetch_all(&self.pool)
-            .await?;
-        let broken =
-            |seq, what: &str| Ok((rows.len() as u64, Some(Broken { build, seq, what: what.to_owned() })));
-        let mut hash: Hash = root(build);
-        for (expected, row) in (1u64..).zip(&rows) {
-            if row.seq.cast_unsigned() != expected {
-                return broken(expected, "is missing");
-            }
-            hash = link(&hash, &row.body);
-            if hash[..] != row.hash[..] {
-                return broken(expected, "does not match its hash: it or an entry before it was changed");
-            }
-            if parse(&row.body).is_ok_and(|event| event.seq != expected) {
-                return broken(expected, "carries another number");
-            }
-        }
-        if rows.len() as u64 != last {
-            return broken(rows.len() as u64 + 1, "is missing at the end, or the list row does not match");
-        }
-        Ok((rows.len() as u64, None))
-    }
-
-    /// Makes every list row again from the events. Gives how many.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn rebuild(&self) -> Result<usize, StoreError> {
+    pub async fn rebuild(&self) -> Result<(usize, Vec<String>), StoreError> {
         let ids = sqlx::query_scalar!("SELECT DISTINCT build_id FROM events").fetch_all(&self.pool).await?;
-        for build in &ids {
-            self.renew(*build).await?;
-        }
-        Ok(ids.len())
-    }
-
-    /// Makes the list rows again that were computed by older rules.
-    pub(crate) async fn renew_lists(&self) -> Result<(), StoreError> {
-        let old = sqlx::query_scalar!("SELECT id FROM builds WHERE edition < $1", EDITION);
-        let old = old.fetch_all(&self.pool).await?;
-        if !old.is_empty() {
-            tracing::info!(engines = old.len(), "computing list rows anew");
-        }
-        for build in old {
-            // One that cannot be read is not to keep the others from being served.
-            if let Err(error) = self.renew(build).await {
-                if matches!(error, StoreError::Unavailable(_)) {
-                    return Err(error);
-                }
-                tracing::error!(%build, %error, "this engine cannot be listed anew");
+        let (mut made, mut failed) = (0, Vec::new());
+        for build in ids {
+            match self.renew(build).await {
+                Ok(()) => made += 1,
+                Err(error @ StoreError::Unavailable(_)) => return Err(error),
+                Err(error @ StoreError::Broken(_)) => failed.push(error.to_string()),
+                Err(error) => failed.push(format!("build {build}: {error}")),
             }
         }
-        Ok(())
+        Ok((made, failed))
+    }
+
+    /// How many list rows were computed by older rules.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn old_lists(&self) -> Result<u64, StoreError> {
+        let old = sqlx::query_scalar!("SELECT count(*) FROM builds WHERE edition < $1", EDITION);
+        Ok(old.fetch_one(&self.pool).await?.unwrap_or_default().cast_unsigned())
+    }
+
+    /// Makes the list rows again that were computed by older rules, while the shop is at work: engines that are in work
+    /// first, and one server at a time. Gives how many.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn renew_lists(&self) -> Result<usize, StoreError> {
+        let mut renewed = 0;
+        let mut failed: Vec<Uuid> = Vec::new();
+        loop {
+            // Another server may have begun: whoever has the lock does the next few.
+            let mut one = self.pool.begin().await?;
+            let mine =
+                sqlx::query_scalar!(r#"SELECT pg_try_advisory_xact_lock(hashtext('lists')) AS "mine!""#);
+            if !mine.fetch_one(&mut *one).await? {
+                one.rollback().await?;
+                tokio::time::sleep(ANOTHER).await;
+                if self.old_lists().await? == 0 {
+                    return Ok(renewed);
+                }
+                continue;
+            }
+            let old = sqlx::query_scalar!(
+                "SELECT id FROM builds WHERE edition < $1 AND NOT id = ANY($2)
+                 ORDER BY status = 'finished', touched DESC LIMIT $3",
+                EDITION,
+                &failed,
+                AT_ONCE
+            );
+            let old = old.fetch_all(&mut *one).await?;
+            if old.is_empty() {
+                return Ok(renewed);
+            }
+            for build in old {
+                // One that cannot be read is not to keep the others from being listed.
+                match self.renew(build).await {
+                    Ok(()) => renewed += 1,
+                    Err(error @ StoreError::Unavailable(_)) => return Err(error),
+                    Err(error) => {
+                        tracing::error!(%build, %error, "this engine cannot be listed anew");
+                        failed.push(build);
+                    }
+                }
+            }
+            one.rollback().await?;
+            let left = self.old_lists().await?;
+            tracing::info!(renewed, left, "computing list rows anew");
+        }
     }
 
     /// Makes the list row of one build again, as of its last entry.
     pub(crate) async fn renew(&self, build: Uuid) -> Result<(), StoreError> {
         for _ in 0..TRIES {
-            let texts = self.events_after(build, 0).await?;
-            let events = texts.iter().map(|(_, body)| parse(body)).collect::<Result<Vec<Event>, _>>()?;
+            let (events, _) = self.whole_record(build).await?;
             let mut kept = Kept::new(self.fold(&events).await?);
             let row = row(build, 0, &kept, None)?;
             // Whoever appends meanwhile waits for the row.

@@ -11,16 +11,29 @@ const nobody: (() => void)[] = []
 /** Tells when the server says that nobody is signed in here any more. */
 export const onNobody = (heard: () => void) => void nobody.push(heard)
 
+/** Asks whoever is signed in for their PIN or password; whether they gave it. */
+let prove: () => Promise<boolean> = () => Promise.resolve(false)
+/** Says who asks for it where the server wants proof of who is at the screen. */
+export const onProof = (ask: () => Promise<boolean>) => void (prove = ask)
+
+/** What was asked for, to be asked for once more with proof. */
+const again = new WeakMap<Request, Request>()
+
 /** Whom this page shows as at work: the server refuses to record in another name. Who asks it knows by itself. */
 const shown: Middleware = {
   onRequest({ request }) {
     if (person.value && !request.headers.has('x-rigore-as')) request.headers.set('x-rigore-as', person.value)
+    if (request.method !== 'GET') again.set(request, request.clone())
     return request
   },
   async onResponse({ request, response }) {
     const signing = new URL(request.url).pathname.startsWith('/api/session')
-    const another = response.status === 409 && ((await response.clone().json()) as Problem).type === '/problems/somebody-else'
+    const kind = response.status === 409 || response.status === 403 ? ((await response.clone().json()) as Problem).type : ''
+    const another = kind === '/problems/somebody-else'
     if ((response.status === 401 && !signing) || another) nobody.forEach((heard) => heard())
+    // What signs, or changes who may do what, is asked for again once its person has proved to be there.
+    const same = again.get(request)
+    if (kind === '/problems/confirm' && same && (await prove())) return fetch(same)
     return response
   },
 }

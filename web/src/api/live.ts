@@ -20,6 +20,8 @@ export interface Live {
 export const connected = ref(true)
 
 const AGAIN_MS = 1000
+/** A stream that says nothing for so long is broken: it beats every second. */
+const SILENT_MS = 3000
 const SOON_MS = 50
 
 /** Keeps the screens of a build up to date and gives what a tool shows right now. */
@@ -28,6 +30,7 @@ export function useLive(build: Ref<string>) {
   const live = ref<Live | null>(null)
   let source: EventSource | undefined
   let timer: number | undefined
+  let watchdog: number | undefined
   /** How often it did not begin since it last did. */
   let failed = 0
   /** The last entry that is known of: after a break it goes on from there. */
@@ -35,8 +38,26 @@ export function useLive(build: Ref<string>) {
 
   const refresh = () => client.invalidateQueries({ queryKey: keys.build(build.value) })
 
+  function broke() {
+    failed += 1
+    if (failed > 1 && person.value) connected.value = false
+    live.value = null
+    leave()
+    timer = window.setTimeout(follow, failed > 1 ? AGAIN_MS : SOON_MS)
+  }
+
+  /** It said something. */
+  function lives() {
+    window.clearTimeout(watchdog)
+    watchdog = window.setTimeout(() => {
+      failed += 1
+      broke()
+    }, SILENT_MS)
+  }
+
   function leave() {
     window.clearTimeout(timer)
+    window.clearTimeout(watchdog)
     source?.close()
     source = undefined
   }
@@ -45,6 +66,8 @@ export function useLive(build: Ref<string>) {
     leave()
     const again = last !== ''
     source = new EventSource(`/api/builds/${build.value}/events${again ? `?after=${last}` : ''}`)
+    lives()
+    for (const kind of ['open', 'here', 'entry', 'live', 'beat']) source.addEventListener(kind, lives)
     source.addEventListener('open', () => {
       failed = 0
       connected.value = true
@@ -62,14 +85,8 @@ export function useLive(build: Ref<string>) {
     source.addEventListener('live', (event) => {
       live.value = JSON.parse((event as MessageEvent<string>).data) as Live
     })
-    source.addEventListener('error', () => {
-      // A stream ends with its session, too: only what does not begin again is a server that does not answer.
-      failed += 1
-      if (failed > 1 && person.value) connected.value = false
-      live.value = null
-      leave()
-      timer = window.setTimeout(follow, failed > 1 ? AGAIN_MS : SOON_MS)
-    })
+    // A stream ends with its session, too: only what does not begin again is a server that does not answer.
+    source.addEventListener('error', broke)
   }
 
   watch(

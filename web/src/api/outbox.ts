@@ -7,7 +7,7 @@ import { v7 } from 'uuid'
 import { computed } from 'vue'
 import { person } from '../ui/preferences'
 import { api, Refused, take, type Schemas } from './client'
-import { confirmed, loadSession, onArrival } from './session'
+import { loadSession, onArrival } from './session'
 
 type Command = Schemas['Command']
 export type Do = Command['do']
@@ -35,6 +35,8 @@ interface Listener {
 }
 
 const AGAIN_MS = 700
+/** How long an answer may take before the same is sent once more. */
+const ANSWER_MS = 8000
 /** Times a command is sent that the server stumbles over. */
 const STUMBLES = 3
 
@@ -71,6 +73,7 @@ async function deliver({ build, person, command, show }: Waiting): Promise<Answe
         params: { path: { build }, query: { show } },
         body: command,
         headers: { 'x-rigore-as': person },
+        signal: AbortSignal.timeout(ANSWER_MS),
       })
       const status = answer.response.status
       // Nobody is signed in, or somebody else: it waits for who typed it.
@@ -79,8 +82,6 @@ async function deliver({ build, person, command, show }: Waiting): Promise<Answe
         await loadSession().catch(() => undefined)
         return undefined
       }
-      // A signature asks for its signer.
-      if (kind === '/problems/confirm' && (await confirmed())) continue
       if (status >= 500 && status !== 503 && ++stumbles >= STUMBLES) throw new Refused(answer.error!)
       return take(answer)
     } catch (error) {

@@ -97,7 +97,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of an engine as one file: its entries, the plans it goes by, its pictures. */
+        /**
+         * All of an engine as one file: its entries, the plans it goes by, its pictures.
+         *     One whose record is broken is written as it is where `broken` is asked for, and says so itself.
+         */
         get: operations["archive"];
         put?: never;
         post?: never;
@@ -150,7 +153,8 @@ export interface paths {
         };
         /**
          * Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
-         *     carry an entry of the record and its number as id; `live` events carry what an instrument shows.
+         *     carry an entry of the record and its number as id; `live` events carry what an instrument shows; a `beat` comes every
+         *     second.
          *     With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
          */
         get: operations["events"];
@@ -1413,6 +1417,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to all sheets that are good now, those of people who left among them. */
+        get: operations["all_shares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shares/{share}": {
         parameters: {
             query?: never;
@@ -2657,8 +2678,7 @@ export interface components {
             people: components["schemas"]["Person"][];
             /** @description The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last. */
             engines: components["schemas"]["DayEngine"][];
-            /** @description Where the calendar of the shop can be read, where it has an address. */
-            feed?: string | null;
+            feed?: components["schemas"]["FeedView"] | null;
         };
         /** @description A lead decides what is done about a finding. */
         DecideFinding: {
@@ -3120,6 +3140,11 @@ export interface components {
              * @description The command that it answers.
              */
             command: string;
+            /**
+             * @description The fingerprint of what that command asked for, in the first entry that it led to: the same id with another
+             *     content is another command. None of before there were fingerprints.
+             */
+            request?: string | null;
             /** @description What happened. */
             fact: components["schemas"]["Fact"];
         };
@@ -3334,10 +3359,22 @@ export interface components {
             /** @description What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`. */
             approves?: string | null;
         };
-        /** @description Where the calendar of the shop can be read. */
+        /** @description The address of the calendar of the shop, as it was just made. */
         Feed: {
-            /** @description The path of its address. */
+            /** @description Its path. It is told this once: only its hash is kept. */
             path: string;
+        };
+        /** @description That the calendar of the shop can be read from outside. */
+        FeedView: {
+            /** @description Who made its address. */
+            by: string;
+            /** @description Whether they are of the shop still. */
+            by_active: boolean;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
         };
         /** @description A field at fault. */
         FieldError: {
@@ -4760,6 +4797,11 @@ export interface components {
             /** @description The test. */
             test: components["schemas"]["FrictionTestEntry"];
         };
+        /** @description A link that was just made. */
+        NewLink: components["schemas"]["ShareView"] & {
+            /** @description Where it leads, on this server. It is told this once: only its hash is kept. */
+            path: string;
+        };
         /** @description Somebody new. */
         NewPerson: {
             /** @description The name on the sheet. */
@@ -5004,6 +5046,8 @@ export interface components {
             has_password: boolean;
             /** @description Whether they can come in by a PIN at a bench. */
             has_pin: boolean;
+            /** @description Secrets of theirs that somebody else has set, in place of which they have yet to choose their own. */
+            set_by_others: components["schemas"]["SecretSet"][];
         };
         /** @description A picture, kept beside the record. */
         Picture: {
@@ -5786,6 +5830,13 @@ export interface components {
             /** @description Which method to trust, where they disagree. */
             trust: string;
         };
+        /** @description A secret that somebody else has set. */
+        SecretSet: {
+            /** @description `password` or `PIN`. */
+            secret: string;
+            /** @description Who has set it. */
+            by: string;
+        };
         /** @description One operation on the sheet. */
         Section: components["schemas"]["SectionWork"] & {
             /** @description Key of the operation. */
@@ -5873,6 +5924,8 @@ export interface components {
             torque_unit: string;
             /** @description The unit lengths are shown in to who chose none. */
             length_unit: string;
+            /** @description Secrets of whoever is signed in that somebody else has set: they prove nothing until others are chosen. */
+            set_by_others: components["schemas"]["SecretSet"][];
         };
         /** @description A lead decides by which rule measured values are judged, on this engine, from now on. */
         SetDecisionRule: {
@@ -5926,17 +5979,24 @@ export interface components {
             /** @enum {string} */
             kind: "circle";
         };
-        /** @description A link to a sheet. */
+        /** @description A link to a sheet. Where it leads is told once, as it is made. */
         ShareView: {
             /**
              * Format: uuid
              * @description Its id.
              */
             id: string;
-            /** @description Where it leads, on this server. */
-            path: string;
+            /**
+             * Format: uuid
+             * @description The engine.
+             */
+            build: string;
+            /** @description What the engine is called. */
+            engine: string;
             /** @description Who made it. */
             by: string;
+            /** @description Whether they are of the shop still. */
+            by_active: boolean;
             /**
              * Format: date-time
              * @description When.
@@ -6102,6 +6162,11 @@ export interface components {
             more: boolean;
             /** @description How many there are of what was looked for, by how they stand. */
             counts: components["schemas"]["ShopCounts"];
+            /**
+             * Format: int64
+             * @description How many engines are being listed again after an update; some may not be listed until then.
+             */
+            renewing: number;
             /** @description People by name and role. */
             people: components["schemas"]["Person"][];
             /** @description Instruments. */
@@ -6114,6 +6179,8 @@ export interface components {
              * @description The build.
              */
             id: string;
+            /** @description Whether its record is known to be broken: nothing can be recorded on it. */
+            broken: boolean;
         };
         /** @description How many engines stand how. */
         ShopCounts: {
@@ -7568,7 +7635,10 @@ export interface operations {
     };
     archive: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether its broken record is wanted, as it is stored. */
+                broken?: boolean;
+            };
             header?: never;
             path: {
                 build: string;
@@ -7594,8 +7664,35 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8388,8 +8485,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8437,7 +8552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShareView"];
+                    "application/json": components["schemas"]["NewLink"];
                 };
             };
             /** @description Nobody said who they are */
@@ -9334,6 +9449,15 @@ export interface operations {
             };
             /** @description The person may not do this */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13357,6 +13481,70 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 // window of this browser hears of a change.
 import { computed, ref } from 'vue'
 import { firstUnits, person } from '../ui/preferences'
-import { api, onNobody, take, type Schemas } from './client'
+import { api, onNobody, onProof, take, type Schemas } from './client'
 
 type Session = Schemas['SessionView']
 /** What the server last said; nothing before it was asked. */
@@ -43,14 +43,17 @@ export async function signOut(everywhere = false) {
   windows.postMessage('')
 }
 
-/** Somebody who is asked for their PIN or password before something is signed. */
+/** Whoever is asked for their PIN or password before something is signed, or who may do what is changed. */
 export const asking = ref<{ answer: (given: boolean) => void }>()
+/** Whether they are to choose a password or PIN of their own. */
+export const choosing = ref(false)
 let asked: Promise<boolean> | undefined
 /** Whether whoever is signed in has proved to be at the screen. */
-export function confirmed(): Promise<boolean> {
+function confirmed(): Promise<boolean> {
   asked ??= new Promise<boolean>((answer) => (asking.value = { answer })).finally(() => {
     asking.value = undefined
     asked = undefined
   })
   return asked
 }
+onProof(confirmed)

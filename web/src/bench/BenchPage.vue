@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { useLive } from '../api/live'
 import { useBench } from '../api/queries'
 import OperationFrame from './OperationFrame.vue'
+import LoadError from '../ui/LoadError.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -17,7 +18,7 @@ const shown = computed(() => (bench.value?.operation.id === operation.value ? be
 
 <template>
   <main class="mx-auto flex w-full max-w-[100rem] flex-col px-4 pt-2 pb-4">
-    <p v-if="error && !shown" class="py-8">{{ error.message }}</p>
+    <LoadError v-if="error && !shown" :error="error" :build="build" />
     <OperationFrame
       v-if="shown"
       :key="`${build}/${operation}`"

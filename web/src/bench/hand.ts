@@ -13,6 +13,8 @@ export interface Hand {
   busy: Ref<boolean>
   /** Whether that takes so long that it has to be seen. */
   slow: Ref<boolean>
+  /** Whether nothing was answered for so long that it has to be said: what was typed is sent until it is. */
+  late: Ref<boolean>
   /** Why the last thing was not recorded, or what else has to be said. */
   said: Ref<string>
   /** Whether that was a question: sent once more as it is, it is kept. */
@@ -35,6 +37,8 @@ export interface Looks {
 
 /** What is answered sooner is not worth drawing the bench for. */
 const SEEN_MS = 150
+/** What is answered later is said not to be recorded yet. */
+const LATE_MS = 2500
 
 const KEY: InjectionKey<Hand> = Symbol('the operation in hand')
 
@@ -47,6 +51,8 @@ export function provideHand(
 ): Hand {
   const busy = ref(false)
   const slow = ref(false)
+  const late = ref(false)
+  let waiting = 0
   const said = ref('')
   const asks = ref(false)
   let there = true
@@ -54,12 +60,18 @@ export function provideHand(
 
   async function post(what: Do, seen = bench.value.seq) {
     const operation = bench.value.operation.id
+    waiting += 1
+    const timer = window.setTimeout(() => (late.value = true), LATE_MS)
     try {
       const answer = await send(build.value, seen, what, operation, () => there)
       await show(answer.bench)
     } catch (caught) {
       await refresh()
       throw caught
+    } finally {
+      window.clearTimeout(timer)
+      waiting -= 1
+      if (waiting === 0) late.value = false
     }
   }
 
@@ -84,7 +96,7 @@ export function provideHand(
     }
   }
 
-  const hand = { build, bench, live, busy, slow, said, asks, act, post, refresh }
+  const hand = { build, bench, live, busy, slow, late, said, asks, act, post, refresh }
   provide(KEY, hand)
   return hand
 }

@@ -1,28 +1,32 @@
 <script setup lang="ts">
-// The address at which other calendars read that of the shop. Whoever has it reads it.
-import { computed } from 'vue'
-import { api, take } from '../api/client'
-import { isLead } from '../api/session'
+// The address at which other calendars read that of the shop. Whoever has it reads it; it is shown once, as it is made.
+import { computed, ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
+import { when } from '../ui/units'
 
-const props = defineProps<{ path: string | null }>()
+defineProps<{ feed: Schemas['FeedView'] | null }>()
 const emit = defineEmits<{ changed: [] }>()
 const { error, busy, ask } = useAsk()
-const address = computed(() => (props.path ? `${location.origin}${props.path}` : ''))
-async function done(what: () => Promise<unknown>) {
-  if (await ask(what)) emit('changed')
+const path = ref('')
+const address = computed(() => location.origin + path.value)
+async function done(what: () => Promise<string>) {
+  if (await ask(async () => (path.value = await what()))) emit('changed')
 }
-const make = () => done(async () => take(await api.POST('/api/day/feed')))
-const end = () => done(async () => take(await api.DELETE('/api/day/feed')))
+const make = () => done(async () => take(await api.POST('/api/day/feed')).path)
+const end = () =>
+  done(async () => {
+    take(await api.DELETE('/api/day/feed'))
+    return ''
+  })
 </script>
 
 <template>
   <div class="flex flex-wrap items-end gap-3">
-    <label v-if="path" class="min-w-72 grow"><span class="label-text">Address for a phone’s calendar. Whoever has it reads promises, arrivals, cures and calibrations</span><input class="field mt-1" readonly :value="address" data-test="feed" @focus="($event.target as HTMLInputElement).select()" /></label>
-    <template v-if="isLead">
-      <button class="key" :disabled="busy" data-test="make-feed" @click="make">{{ path ? 'Another address' : 'An address for a phone’s calendar' }}</button>
-      <button v-if="path" class="key" :disabled="busy" data-test="end-feed" @click="end">Take it back</button>
-    </template>
+    <label v-if="path" class="min-w-72 grow"><span class="label-text">Address for a phone’s calendar, shown once: copy it now. Whoever has it reads due dates, arrivals, cures and calibrations</span><input class="field mt-1" readonly :value="address" data-test="feed" @focus="($event.target as HTMLInputElement).select()" /></label>
+    <p v-else-if="feed" class="min-w-72 grow" data-test="feed-made">The calendar has an address, made by <bdi>{{ feed.by }}</bdi><template v-if="!feed.by_active">, deactivated</template>, {{ when(feed.at) }}.</p>
+    <button class="key" :disabled="busy" data-test="make-feed" @click="make">{{ feed || path ? 'New address' : 'An address for a phone’s calendar' }}</button>
+    <button v-if="feed || path" class="key" :disabled="busy" data-test="end-feed" @click="end">Remove address</button>
     <p v-if="error" class="w-full font-semibold text-wrong" role="alert">{{ error }}</p>
   </div>
 </template>

@@ -110,7 +110,7 @@ const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
         <p class="text-dim">{{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines, {{ inHours(data.hours) }}.</p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />
-        <CalendarFeed v-if="isLead || data.feed" :path="data.feed ?? null" @changed="refetch()" />
+        <CalendarFeed v-if="isLead" :feed="data.feed ?? null" @changed="refetch()" />
       </footer>
     </div>
   </main>

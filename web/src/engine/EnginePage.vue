@@ -18,6 +18,7 @@ import PlanVersion from './PlanVersion.vue'
 import WantedList from '../ui/WantedList.vue'
 import { say, when } from '../ui/units'
 import WorkLine from './WorkLine.vue'
+import LoadError from '../ui/LoadError.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -40,7 +41,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
 
 <template>
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
-    <p v-if="error && !engine" class="py-8">{{ error.message }}</p>
+    <LoadError v-if="error && !engine" :error="error" :build="build" />
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>

@@ -15,6 +15,7 @@ type Member = Schemas['PersonView']
 const client = useQueryClient()
 const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')), enabled: isLead })
 const { data: benches } = useQuery({ queryKey: ['benches'], queryFn: async () => take(await api.GET('/api/benches')), enabled: isLead })
+const { data: shares } = useQuery({ queryKey: ['shares'], queryFn: async () => take(await api.GET('/api/shares')), enabled: isLead })
 const { data: doings } = useQuery({ queryKey: ['doings'], queryFn: async () => take(await api.GET('/api/doings')), enabled: isLead })
 const { wrong, error, busy, ask } = useAsk()
 const roles = { viewer: 'looks only', bench: 'works and records', lead: 'decides and signs off' } as const
@@ -26,7 +27,7 @@ function open(of: Member | 'new') {
   editing.value = of
   Object.assign(form, of === 'new' ? { name: '', role: 'bench', password: '', pin: '' } : { name: of.name, role: of.role, password: '', pin: '' })
 }
-const again = () => Promise.all(['people', 'benches', 'doings', 'shop'].map((key) => client.invalidateQueries({ queryKey: [key] })))
+const again = () => Promise.all(['people', 'benches', 'doings', 'shares', 'shop'].map((key) => client.invalidateQueries({ queryKey: [key] })))
 async function done(what: () => Promise<unknown>) {
   if (!(await ask(what))) return
   editing.value = undefined
@@ -58,6 +59,7 @@ async function takeIn(event: Event) {
     came.value = (await response.json()) as Schemas['TakenIn']
   })
 }
+const endShare = (id: string) => done(async () => take(await api.DELETE('/api/shares/{share}', { params: { path: { share: id } } })))
 const retire = (id: string) => done(async () => take(await api.DELETE('/api/benches/{bench}', { params: { path: { bench: id } } })))
 </script>
 
@@ -72,7 +74,7 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
           <li v-for="of in people" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
             <button class="min-h-11 font-semibold underline underline-offset-4" :class="!of.active && 'line-through'" :data-test="`person-row-${of.id}`" @click="open(of)"><bdi>{{ of.name }}</bdi></button>
             <span>{{ roles[of.role] }}</span>
-            <span class="text-dim">{{ of.active ? [of.has_password ? '' : 'no password', of.has_pin ? 'PIN' : 'no PIN'].filter(Boolean).join(', ') : 'works here no more' }}</span>
+            <span class="text-dim">{{ of.active ? [of.has_password ? '' : 'no password', of.has_pin ? 'PIN' : 'no PIN', of.set_by_others.length ? 'has yet to choose their own' : ''].filter(Boolean).join(', ') : 'works here no more' }}</span>
           </li>
         </ul>
       </section>
@@ -89,6 +91,18 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
           <SecretField v-model="bench" label="Enrol this browser as" name="bench" autocomplete="off" placeholder="Tablet at the stand" :wrong="wrong.name" />
           <button class="key" :disabled="busy" data-test="enrol">Enrol it</button>
         </form>
+      </section>
+      <section>
+        <h2 class="text-2xl font-semibold">Links to sheets</h2>
+        <p class="text-dim">Whoever has such a link reads that sheet, without a password.</p>
+        <ul data-test="shares">
+          <li v-for="of in shares" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
+            <RouterLink class="font-semibold underline underline-offset-4" :to="`/engines/${of.build}/sheet`">{{ of.engine }}</RouterLink>
+            <span class="text-dim">made by <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">, deactivated</template>, {{ when(of.at) }}; ends {{ when(of.ends) }}</span>
+            <button class="quiet-key ml-auto min-h-11" :aria-label="`Remove the link to ${of.engine}`" @click="endShare(of.id)">Remove link</button>
+          </li>
+        </ul>
+        <p v-if="shares && !shares.length" class="text-dim">No links. A lead makes one on an engine's sheet.</p>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">An engine of another shop</h2>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Who is at work: another person by a tap, one's own password and PIN, signing out.
 import { reactive, ref } from 'vue'
-import { changeSecrets, session, signOut } from '../api/session'
+import { changeSecrets, choosing, session, signOut } from '../api/session'
 import SheetDialog from '../ui/SheetDialog.vue'
 import SecretField from './SecretField.vue'
 import SignIn from './SignIn.vue'
@@ -9,7 +9,7 @@ import { useAsk } from './useAsk'
 
 const emit = defineEmits<{ close: [] }>()
 const { wrong, error, busy, ask } = useAsk()
-const own = ref(false)
+const own = ref(choosing.value)
 const form = reactive({ current: '', password: '', pin: '' })
 async function keep() {
   const done = await ask(() => changeSecrets({ current: form.current, password: form.password || undefined, pin: form.pin || undefined }))
@@ -21,6 +21,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
 <template>
   <SheetDialog open :title="own ? 'Your password and PIN' : 'Who is at work?'" @close="emit('close')">
     <form v-if="own" class="mt-3 grid gap-3" @submit.prevent="keep">
+      <p v-for="of in session?.set_by_others" :key="of.secret" class="font-semibold"><bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own here: until then it lets you in, and does not sign.</p>
       <SecretField v-model="form.current" label="Your password or PIN as it is now" type="password" name="current" autocomplete="current-password" :wrong="wrong.current" />
       <SecretField v-model="form.password" label="Another password, if you want one" type="password" name="new-password" autocomplete="new-password" :wrong="wrong.password" />
       <SecretField v-model="form.pin" label="A PIN for benches: 4 to 8 digits" type="password" inputmode="numeric" name="new-pin" autocomplete="off" :wrong="wrong.pin" />

@@ -5,14 +5,17 @@ import { Refused } from '../api/client'
 export function useAsk() {
   const wrong = ref<Record<string, string>>({})
   const error = ref('')
+  /** The kind of problem that it was refused with. */
+  const kind = ref('')
   const busy = ref(false)
   /** Whether it was done. */
   async function ask(what: () => Promise<unknown>): Promise<boolean> {
-    ;[wrong.value, error.value, busy.value] = [{}, '', true]
+    ;[wrong.value, error.value, kind.value, busy.value] = [{}, '', '', true]
     try {
       await what()
       return true
     } catch (caught) {
+      if (caught instanceof Refused) kind.value = caught.problem.type.replace('/problems/', '')
       if (caught instanceof Refused && caught.problem.errors.length) wrong.value = caught.byField()
       else error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here.'
       return false
@@ -20,5 +23,5 @@ export function useAsk() {
       busy.value = false
     }
   }
-  return { wrong, error, busy, ask }
+  return { wrong, error, kind, busy, ask }
 }

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 // The build sheet, on paper and on screen the same.
-import { useQuery } from '@tanstack/vue-query'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, take } from '../api/client'
 import { useLive } from '../api/live'
 import { useSheet } from '../api/queries'
 import { isLead } from '../api/session'
 import SealClock from '../ui/SealClock.vue'
 import SheetArticle from './SheetArticle.vue'
+import LoadError from '../ui/LoadError.vue'
 
 // They come when they are opened.
 const ShareDialog = defineAsyncComponent(() => import('./ShareDialog.vue'))
@@ -22,14 +21,15 @@ const by = ref<'order' | 'joint'>('order')
 const only = ref(false)
 const story = ref<{ joint: string; fastener: string } | null>(null)
 const sharing = ref(false)
-const { data: shares } = useQuery({ queryKey: ['shares', build], queryFn: async () => take(await api.GET('/api/builds/{build}/shares', { params: { path: { build: build.value } } })) })
+/** The link to this sheet that was just made: its code is printed on it. */
+const link = ref('')
 /** What of the engine is there as a table. */
 const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'Parts', entries: 'Entries' } as const
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
-    <p v-if="error && !sheet" class="py-8">{{ error.message }}</p>
+    <LoadError v-if="error && !sheet" :error="error" :build="build" />
     <template v-if="sheet">
       <div class="no-print mb-4 flex flex-wrap items-center gap-3">
         <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ sheet.name }}</RouterLink>
@@ -52,8 +52,8 @@ const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'P
         </div>
         <SealClock v-for="clock in sheet.clocks" :key="clock.since + clock.name" class="w-full" :clock="clock" :build="build" />
       </div>
-      <SheetArticle :sheet="sheet" :by="by" :only="only" :code="shares?.length ? `/api${shares[0]!.path}/code.svg` : undefined" @story="(joint, fastener) => (story = { joint, fastener })" />
-      <ShareDialog v-if="sharing" :build="build" @close="sharing = false" />
+      <SheetArticle :sheet="sheet" :by="by" :only="only" :code="link ? `/api${link}/code.svg` : undefined" @story="(joint, fastener) => (story = { joint, fastener })" />
+      <ShareDialog v-if="sharing" :build="build" @close="sharing = false" @made="link = $event" />
       <StoryDialog v-if="story" :build="build" v-bind="story" @close="story = null" />
     </template>
   </main>

@@ -19,6 +19,7 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
     <StateMark :status="build.status" class="size-8" />
     <div>
       <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{ build.name }}</RouterLink>
+      <div v-if="build.broken" class="font-semibold text-wrong">▲ Record broken: nothing is recorded on it</div>
       <div :class="build.status === 'held' ? 'font-semibold text-wrong' : 'text-dim'">
         {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
       </div>

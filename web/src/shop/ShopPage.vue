@@ -86,6 +86,7 @@ watch(find, (words) => {
         <input v-model="typed" type="search" name="find" class="line-field w-full" autocomplete="off" placeholder="name, owner, number, serial" />
       </label>
     </div>
+    <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">{{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update. Work goes on meanwhile.</p>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
     <p v-else-if="!shop?.builds.length" class="py-8" data-test="none">
       <template v-if="find">Nothing here is called, owned, numbered or made of “{{ find }}”.</template>

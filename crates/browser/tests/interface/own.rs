@@ -227,3 +227,42 @@ async fn elsewhere(browser: &Browser, here: &Screen, build: &str) -> Result<()> 
     ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_lead_proves_to_be_there_and_who_was_given_a_password_chooses_their_own() -> Result<()> {
+    let scratch = Scratch::new().await?;
+    let (rigore, code) = Rigore::shop(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.stranger(1280, 800).await?;
+    found(&screen, &rigore, &code).await?;
+    let store = rigore_store::Store::connect(&scratch.url, 2).await?;
+    screen.go(&rigore.url("/own")).await?;
+    screen.see("[data-test='add-person']").await?;
+    store.age_sessions(time::Duration::minutes(3)).await?;
+    screen.click("[data-test='add-person']").await?;
+    fill(&screen, "[name='member-name']", "Bench one").await?;
+    fill(&screen, "[name='member-password']", "first password").await?;
+    screen.click("[data-test='keep-person']").await?;
+    // A wrong secret is said, and what was typed in the form behind it stays.
+    fill(&screen, "[name='secret']", "guess").await?;
+    screen.click("[data-test='confirm']").await?;
+    screen.read("[role='dialog'] [role='alert']", "neither the PIN nor the password").await?;
+    fill(&screen, "[name='secret']", "another horse").await?;
+    screen.click("[data-test='confirm']").await?;
+    screen.see("[data-test='person-row-bench-one']").await?;
+    screen.read("[data-test='people']", "has yet to choose their own").await?;
+    let phone = browser.stranger(390, 844).await?;
+    phone.go(&rigore.url("/")).await?;
+    fill(&phone, "[name='name']", "Bench one").await?;
+    fill(&phone, "[name='password']", "first password").await?;
+    phone.keys(&enter()).await?;
+    phone.read("[data-test='set-by-others']", "Lead of Slip Two has set your password").await?;
+    phone.click("[data-test='choose-own']").await?;
+    fill(&phone, "[name='current']", "first password").await?;
+    fill(&phone, "[name='new-password']", "my own words").await?;
+    phone.click("[data-test='keep-secrets']").await?;
+    phone.count("[data-test='set-by-others']", 0).await?;
+    phone.count("[role='dialog']", 0).await?;
+    phone.close().await?;
+    screen.close().await
+}

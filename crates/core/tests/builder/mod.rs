@@ -71,7 +71,7 @@ impl Builder {
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("begun");
-        let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact };
+        let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), request: None, fact };
         let plan = Arc::new(plan);
         let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).expect("begun");
         Self { state, sizes, counts: BTreeMap::new(), now: at }
@@ -86,7 +86,15 @@ impl Builder {
         let command = Uuid::from_u128(u128::from(seen));
         for fact in decide(&self.state, &context, what)? {
             let seq = self.state.seq + 1;
-            self.state.apply(&Event { v: EVENT_FORMAT, seq, at, by: by.clone(), command, fact });
+            self.state.apply(&Event {
+                v: EVENT_FORMAT,
+                seq,
+                at,
+                by: by.clone(),
+                command,
+                request: None,
+                fact,
+            });
         }
         Ok(())
     }

@@ -12,7 +12,11 @@ use std::future::pending;
 use std::io::{IsTerminal, stdin};
 use std::net::SocketAddr;
 use std::path::PathBuf;
+use std::time::Duration;
 use tokio::signal::unix::{Signal, SignalKind, signal};
+
+/// How long to wait before trying again what the database did not answer.
+const AGAIN: Duration = Duration::from_secs(5);
 
 /// How browsers reach a shop.
 #[derive(clap::Args)]
@@ -32,6 +36,9 @@ pub struct Reached {
     /// Proxies whose `X-Forwarded-For` is believed: addresses or nets, with commas between them
     #[arg(long, env = "RIGORE_TRUSTED_PROXIES", value_delimiter = ',')]
     trusted_proxies: Vec<Trusted>,
+    /// Names of this server, with commas between them: it answers to no other, but for addresses and localhost
+    #[arg(long, env = "RIGORE_HOSTS", value_delimiter = ',')]
+    hosts: Vec<String>,
     /// Address that tells `/health`, `/ready` and `/metrics` to those who watch over the server; none unless given
     #[arg(long, env = "RIGORE_WATCH")]
     watch: Option<SocketAddr>,
@@ -60,7 +67,13 @@ pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<
     let end = asked_to_end(windowed)?;
     let hup = if windowed { None } else { Some(signal(SignalKind::hangup())?) };
     let secure = reached.behind_tls || tls.is_some();
-    let mut settings = Settings { demonstration, secure, trusted: reached.trusted_proxies, code: None };
+    let mut settings = Settings {
+        demonstration,
+        secure,
+        trusted: reached.trusted_proxies,
+        code: None,
+        hosts: reached.hosts,
+    };
     if !settings.demonstration && store.members().await?.is_empty() {
         settings.code = Some(secrets::code().map_err(|problem| anyhow::anyhow!(problem.detail))?);
     }
@@ -74,6 +87,7 @@ pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<
     if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {
         say("No lead of this shop has a password yet: `rigore password NAME` on this computer gives one");
     }
+    tokio::spawn(renew_lists(store.clone()));
     let app = App::new(store, settings).await?;
     let certificate = reached.tls_certificate.zip(reached.tls_key);
     let read = socket.tls().zip(certificate).map(|(config, (certificate, key))| (config, certificate, key));
@@ -86,6 +100,14 @@ pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<
     }
     serve(socket, app, end).await?;
     Ok(())
+}
+
+/// Lists engines again that older rules have listed, while the shop is at work.
+async fn renew_lists(store: Store) {
+    while let Err(error) = store.renew_lists().await {
+        tracing::warn!(%error, "listing engines again in a moment");
+        tokio::time::sleep(AGAIN).await;
+    }
 }
 
 /// At HUP reads the certificate again, where there is one; one that cannot be read leaves the one before.
@@ -119,6 +141,8 @@ pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Resul
         tls_key: None,
         behind_tls: false,
         trusted_proxies: Vec::new(),
+        // Nobody signs in there: no page of another site is to come in by a name of its own.
+        hosts: vec!["localhost".to_owned()],
         watch: None,
     };
     run(store, reached, true).await

@@ -6,16 +6,19 @@ use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::secrets;
-use rigore_store::{Member, MemberChange, Store};
+use rigore_store::{Member, MemberChange, Store, private_file};
 use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
-/// Writes an engine to a file.
-pub async fn export(store: &Store, build: uuid::Uuid, file: &Path) -> Result<()> {
-    let archive = store.archive(build, time::OffsetDateTime::now_utc()).await?;
-    fs::write(file, &archive).with_context(|| file.display().to_string())?;
+/// Writes an engine to a file; one whose record is broken as it is, where that is asked for.
+pub async fn export(store: &Store, build: uuid::Uuid, file: &Path, broken: bool) -> Result<()> {
+    let now = time::OffsetDateTime::now_utc();
+    let archive =
+        if broken { store.broken_archive(build, now).await } else { store.archive(build, now).await };
+    let archive = archive?;
+    private_file::write(file, &archive).with_context(|| file.display().to_string())?;
     say(format_args!("{} bytes", archive.len()));
     Ok(())
 }
@@ -90,5 +93,19 @@ pub async fn verify(store: &Store) -> Result<ExitCode> {
     for broken in &broken {
         say(broken);
     }
-    Ok(if broken.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+    let files = store.verify_files().await?;
+    for file in &files {
+        say(file);
+    }
+    Ok(if broken.is_empty() && files.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+}
+
+/// Makes every list again.
+pub async fn rebuild(store: &Store) -> Result<ExitCode> {
+    let (made, failed) = store.rebuild().await?;
+    say(format_args!("{made} builds listed again, {} not", failed.len()));
+    for failed in &failed {
+        say(failed);
+    }
+    Ok(if failed.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
 }

@@ -1,30 +1,53 @@
 //! Engines that leave as one file, and come in from one (C-35).
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{BuildId, Lead};
+use crate::extract::{Asked, BuildId, Lead};
 use crate::{App, Problem};
 use axum::Json;
 use axum::body::Bytes;
-use axum::extract::State;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{FromRequestParts, State};
 use axum::http::header;
+use axum::http::request::Parts;
 use axum::response::IntoResponse;
 use rigore_store::ArchiveError;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
-use utoipa::ToSchema;
+use tokio::sync::{Semaphore, SemaphorePermit};
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 /// The most that an archive may have, bytes.
 pub const MOST: usize = 128 << 20;
 
+/// What of an engine is wanted as a file.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct ArchiveWanted {
+    /// Whether its broken record is wanted, as it is stored.
+    #[serde(default)]
+    broken: bool,
+}
+
 /// All of an engine as one file: its entries, the plans it goes by, its pictures.
-#[utoipa::path(get, path = "/api/builds/{build}/archive", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Vec<u8>, content_type = "application/zip"), NotThere, Who, Looking))]
-pub async fn archive(State(app): State<App>, BuildId(build): BuildId) -> Result<impl IntoResponse, Problem> {
-    let bytes = app.store.archive(build, OffsetDateTime::now_utc()).await?;
+/// One whose record is broken is written as it is where `broken` is asked for, and says so itself.
+#[utoipa::path(get, path = "/api/builds/{build}/archive", params(("build" = Uuid, Path), ArchiveWanted),
+    responses((status = 200, body = Vec<u8>, content_type = "application/zip"), NotThere, WrongField, Who, Refused,
+        Looking))]
+pub async fn archive(
+    State(app): State<App>,
+    BuildId(build): BuildId,
+    Asked(wanted): Asked<ArchiveWanted>,
+) -> Result<impl IntoResponse, Problem> {
+    let now = OffsetDateTime::now_utc();
+    let (bytes, mark) = if wanted.broken {
+        (app.store.broken_archive(build, now).await?, "-broken")
+    } else {
+        (app.store.archive(build, now).await?, "")
+    };
     let headers = [
         (header::CONTENT_TYPE, "application/zip".to_owned()),
-        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"engine-{build}.zip\"")),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"engine-{build}{mark}.zip\"")),
     ];
     Ok((headers, bytes))
 }
@@ -42,11 +65,31 @@ pub struct TakenIn {
     pub was_here: bool,
 }
 
+/// The turn of an archive: one at a time comes in, since it is held in memory.
+pub struct OneArchive(SemaphorePermit<'static>);
+
+static TURN: Semaphore = Semaphore::const_new(1);
+
+impl FromRequestParts<App> for OneArchive {
+    type Rejection = Problem;
+
+    async fn from_request_parts(_: &mut Parts, _: &App) -> Result<Self, Problem> {
+        let turn = TURN.try_acquire().map(Self);
+        turn.map_err(|_| Problem::too_many("Another engine comes in just now: try again in a moment"))
+    }
+}
+
 /// Takes an engine in from a file: all of it as it was, or nothing, with what is broken.
 #[utoipa::path(post, path = "/api/archives", request_body(content = Vec<u8>, content_type = "application/zip"),
     responses((status = 200, body = TakenIn), WrongField, TooLarge, Who, Refused, Looking))]
-pub async fn take_in(State(app): State<App>, Lead(by): Lead, body: Bytes) -> Result<Json<TakenIn>, Problem> {
-    let came = app.store.take_in(&by, body.to_vec()).await.map_err(|error| match error {
+pub async fn take_in(
+    State(app): State<App>,
+    Lead(by): Lead,
+    OneArchive(_one): OneArchive,
+    body: Result<Bytes, BytesRejection>,
+) -> Result<Json<TakenIn>, Problem> {
+    let body = body.map_err(|_| Problem::too_large())?;
+    let came = app.store.take_in(&by, body.into()).await.map_err(|error| match error {
         ArchiveError::Broken(what) => Problem::field("archive", format!("{what}. Nothing came in")),
         ArchiveError::Here(what) => Problem::changed(format!("{what}. Nothing was changed")),
         ArchiveError::Store(error) => error.into(),

@@ -246,7 +246,7 @@ pub async fn command(
     Body(command): Body<Command>,
 ) -> Result<Json<Answer>, Problem> {
     let by = session.person.clone();
-    if matches!(command.what, Do::Sign(_)) && !session.may_sign() {
+    if matches!(command.what, Do::Sign(_)) && !session.is_confirmed() {
         let answered = app.store.read(build, |state| state.answered(command.id)).await?;
         if answered.is_none() {
             return Err(Problem::confirm());

@@ -1,7 +1,7 @@
 //! The day (C-50): what can be started now, what waits for what, what to order, and which promise holds.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Lead};
+use crate::extract::{Body, ConfirmedLead, Lead};
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
 use axum::Json;
@@ -11,7 +11,7 @@ use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
 use rigore_core::day::{Calendar, Clock, Crew, Remaining, Scheduled, remaining, schedule};
 use rigore_core::engine::{BuildStatus, CanDo, Outlook, Person};
-use rigore_store::{DayRow, StoreError};
+use rigore_store::{DayRow, FeedRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;
 use time::{Date, OffsetDateTime};
@@ -29,8 +29,8 @@ pub struct DayView {
     pub people: Vec<Person>,
     /// The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last.
     pub engines: Vec<DayEngine>,
-    /// Where the calendar of the shop can be read, where it has an address.
-    pub feed: Option<String>,
+    /// The address of the calendar of the shop, where it has one: who made it, and when. The address itself is told once.
+    pub feed: Option<FeedView>,
 }
 
 /// An engine in the day.
@@ -65,15 +65,29 @@ pub struct DayCan {
     pub by: Vec<usize>,
 }
 
-/// Where the calendar of the shop can be read.
+/// The address of the calendar of the shop, as it was just made.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Feed {
-    /// The path of its address.
+    /// Its path. It is told this once: only its hash is kept.
     pub path: String,
 }
 
-fn feed_path(token: &str) -> String {
-    format!("/api/shared/calendar/{token}")
+/// That the calendar of the shop can be read from outside.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeedView {
+    /// Who made its address.
+    pub by: String,
+    /// Whether they are of the shop still.
+    pub by_active: bool,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+impl From<FeedRow> for FeedView {
+    fn from(of: FeedRow) -> Self {
+        Self { by: of.by_name, by_active: of.by_active, at: of.made_at }
+    }
 }
 
 /// The clock of the shop.
@@ -130,7 +144,7 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
         }
     };
     let engines = order.into_iter().map(engine).collect();
-    let (today, feed) = (now.date().to_string(), feed.as_deref().map(feed_path));
+    let (today, feed) = (now.date().to_string(), feed.map(FeedView::from));
     Ok(Json(DayView { today, hours, people, engines, feed }))
 }
 
@@ -149,15 +163,21 @@ pub async fn keep_hours(
 
 /// Gives the calendar of the shop an address in place of the one it had.
 #[utoipa::path(post, path = "/api/day/feed", responses((status = 200, body = Feed), Who, Refused, Looking))]
-pub async fn make_feed(State(app): State<App>, Lead(by): Lead) -> Result<Json<Feed>, Problem> {
+pub async fn make_feed(
+    State(app): State<App>,
+    ConfirmedLead(by): ConfirmedLead,
+) -> Result<Json<Feed>, Problem> {
     let token = secrets::token()?;
-    app.store.keep_feed(&by, Some(&token)).await?;
-    Ok(Json(Feed { path: feed_path(&token) }))
+    app.store.keep_feed(&by, Some(&secrets::kept(&token))).await?;
+    Ok(Json(Feed { path: format!("/api/shared/calendar/{token}") }))
 }
 
 /// Takes the address back.
 #[utoipa::path(delete, path = "/api/day/feed", responses((status = 204), Who, Refused, Looking))]
-pub async fn end_feed(State(app): State<App>, Lead(by): Lead) -> Result<StatusCode, Problem> {
+pub async fn end_feed(
+    State(app): State<App>,
+    ConfirmedLead(by): ConfirmedLead,
+) -> Result<StatusCode, Problem> {
     app.store.keep_feed(&by, None).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -166,8 +186,7 @@ pub async fn end_feed(State(app): State<App>, Lead(by): Lead) -> Result<StatusCo
 #[utoipa::path(get, path = "/api/shared/calendar/{token}", params(("token" = String, Path)),
     responses((status = 200, body = String, content_type = "text/calendar"), NotThere, Looking))]
 pub async fn feed(State(app): State<App>, Path(token): Path<String>) -> Result<impl IntoResponse, Problem> {
-    let known = app.store.feed().await?;
-    if !known.is_some_and(|known| secrets::same_code(&token, &known)) {
+    if !app.store.is_feed(&secrets::kept(&token)).await? {
         return Err(Problem::not_there("such calendar, or its address was taken back"));
     }
     let mut calendar = icalendar::Calendar::new();

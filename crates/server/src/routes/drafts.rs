@@ -193,15 +193,19 @@ pub async fn shape(_by: By, Body(engine): Body<Engine>) -> Result<Json<PlanPage>
 
 /// Begins a draft.
 #[utoipa::path(post, path = "/api/drafts", request_body = NewDraft,
-    responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Draft), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn begin_draft(
     State(app): State<App>,
     Recorder(by): Recorder,
     Body(new): Body<NewDraft>,
 ) -> Result<Json<Draft>, Problem> {
-    let source = match (&new.source, &new.base) {
+    let begun_from = match &new.base {
+        Some(base) => Some(app.store.plan_source(base).await?),
+        None => None,
+    };
+    let source = match (&new.source, begun_from) {
         (Some(text), _) => text.clone(),
-        (None, Some(base)) => app.store.plan_source(base).await?,
+        (None, Some(base)) => base,
         (None, None) => "format = 1\nid = \"\"\nname = \"\"\n".to_owned(),
     };
     within_limits("source", &source)?;

@@ -1,9 +1,10 @@
 //! The first run of an empty shop.
 
 use super::people::{key_of, named};
-use super::session::{SessionView, begin, wait_after};
+use super::session::{CameBy, SessionView, begin};
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::Body;
+use crate::guesses::Guesses;
 use crate::whence::Whence;
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
@@ -45,12 +46,12 @@ pub async fn first_run(
     headers: HeaderMap,
     Body(given): Body<FirstRun>,
 ) -> Result<Response, Problem> {
-    let key = format!("code {address}");
-    wait_after(&app, &key).await?;
+    let guesses = Guesses::of("code", address);
+    guesses.count(&app).await?;
     if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
         return Err(Problem::field("code", "that is not the code that this server printed when it started"));
     }
-    app.store.forget_guesses(&[key]).await?;
+    guesses.was_right(&app).await?;
     let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
     let zone = given.zone.trim();
     if Zone::named(zone).is_none() {
@@ -74,5 +75,5 @@ pub async fn first_run(
     };
     app.store.found(&shop, &lead, &password).await?;
     app.renew().await?;
-    begin(&app, &headers, lead, None, false).await
+    begin(&app, &headers, lead, None, CameBy::Password).await
 }

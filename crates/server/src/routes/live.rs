@@ -22,6 +22,8 @@ use uuid::Uuid;
 /// Screens look by themselves this often, should a notification be lost.
 const LOOK: Duration = Duration::from_secs(5);
 const KEEP_ALIVE: Duration = Duration::from_secs(5);
+/// How often a stream says that it lives: a browser cannot tell one that a network dropped from one with nothing to say.
+const BEAT: Duration = Duration::from_secs(1);
 /// Streams that one person may hold open at once: more than all screens of a shop, fewer than would weigh on it.
 const OF_ONE: usize = 100;
 
@@ -97,7 +99,8 @@ pub struct Since {
 }
 
 /// Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
-/// carry an entry of the record and its number as id; `live` events carry what an instrument shows.
+/// carry an entry of the record and its number as id; `live` events carry what an instrument shows; a `beat` comes every
+/// second.
 /// With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
 #[utoipa::path(get, path = "/api/builds/{build}/events", params(("build" = Uuid, Path), Since),
     responses((status = 200, body = String, content_type = "text/event-stream"), NotThere, WrongField, Looking))]
@@ -135,11 +138,16 @@ fn follow(
         let _hold = hold;
         yield Ok(Event::default().event("here").id(last.to_string()).data(last.to_string()));
         let mut look = tokio::time::interval(LOOK);
+        let mut beat = tokio::time::interval(BEAT);
         loop {
             let due = tokio::select! {
                 // It changes once, to true.
                 _ = ending.changed() => break,
                 _ = look.tick() => true,
+                _ = beat.tick() => {
+                    yield Ok(Event::default().event("beat").data("1"));
+                    false
+                }
                 // Who is signed in no longer hears nothing more.
                 _ = shop.changed() => {
                     if matches!(session::of(&app, &headers, false).await, Ok(None)) {

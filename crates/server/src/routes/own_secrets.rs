@@ -1,8 +1,9 @@
 //! Proving to be who is signed in, and changing one's own password or PIN.
 
-use super::session::{SessionView, begin, view, wait_after};
+use super::session::{CameBy, SessionView, begin, view};
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::Body;
+use crate::guesses::Guesses;
 use crate::session::{self, Session};
 use crate::whence::Whence;
 use crate::{App, Problem, secrets};
@@ -11,7 +12,7 @@ use axum::http::{HeaderMap, StatusCode};
 use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
 use rigore_core::engine::Person;
-use rigore_store::MemberChange;
+use rigore_store::{Member, MemberChange};
 use serde::Deserialize;
 use std::net::IpAddr;
 use utoipa::ToSchema;
@@ -34,31 +35,51 @@ pub async fn confirm(
     Body(given): Body<Proof>,
 ) -> Result<StatusCode, Problem> {
     let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
-    proved(&app, &session.person, address, given.secret, true).await?;
+    let of = app.store.members().await?.into_iter().find(|of| of.person.id == session.person.id);
+    let proof = proved(&app, of.as_ref(), &session.person, address, given.secret, true).await?;
+    // Whoever has set a secret for somebody else could sign as them by it.
+    if let Some((secret, by)) = proof.set_by {
+        return Err(Problem::own_secret(secret, &by));
+    }
     app.store.confirm_session(&token).await?;
     app.known.forget();
     Ok(StatusCode::NO_CONTENT)
 }
 
+/// A secret that was right.
+struct Proved {
+    /// What it is and who has set it, where that was somebody else.
+    set_by: Option<(&'static str, String)>,
+    /// Whether it is the PIN.
+    is_pin: bool,
+}
+
 /// Whether a secret is the password of a person, or their PIN where that is enough.
 async fn proved(
     app: &App,
+    member: Option<&Member>,
     person: &Person,
     address: IpAddr,
     secret: String,
     or_pin: bool,
-) -> Result<(), Problem> {
-    let key = format!("confirm {} {address}", person.id);
-    wait_after(app, &key).await?;
-    let member = app.store.members().await?.into_iter().find(|of| of.person.id == person.id);
-    let hashes =
-        member.into_iter().flat_map(|of| [of.pin.filter(|_| or_pin), of.password]).flatten().collect();
-    if secrets::verify(secret, hashes).await.is_none() {
+) -> Result<Proved, Problem> {
+    let guesses = Guesses::of(&format!("confirm {}", person.id), address);
+    guesses.count(app).await?;
+    let secrets = member.map_or(Vec::new(), |of| {
+        let pin = of.pin.clone().filter(|_| or_pin).map(|hash| (hash, "PIN", of.pin_set_by.clone()));
+        let password = of.password.clone().map(|hash| (hash, "password", of.password_set_by.clone()));
+        pin.into_iter().chain(password).collect()
+    });
+    let hashes = secrets.iter().map(|(hash, ..)| hash.clone()).collect();
+    let Some((_, name, by)) =
+        secrets::verify(secret, hashes).await?.and_then(|at| secrets.into_iter().nth(at))
+    else {
         let words =
             if or_pin { "That is neither the PIN nor the password" } else { "That is not the password" };
-        return Err(Problem::secret(words));
-    }
-    Ok(app.store.forget_guesses(&[key]).await?)
+        return Err(guesses.was_wrong(words));
+    };
+    guesses.was_right(app).await?;
+    Ok(Proved { set_by: by.map(|by| (name, by)), is_pin: name == "PIN" })
 }
 
 /// Other secrets of one's own.
@@ -87,17 +108,26 @@ pub async fn own_secrets(
         return Err(Problem::not_allowed("Nobody has a password in the demonstration"));
     }
     let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
+    let of = app.store.members().await?.into_iter().find(|of| of.person.id == session.person.id);
     // Four digits that somebody saw at a bench are not to become a password.
-    proved(&app, &session.person, address, given.current, password.is_none())
+    let proof = proved(&app, of.as_ref(), &session.person, address, given.current, password.is_none())
         .await
         .map_err(|problem| problem.at("current"))?;
+    if let (true, Some((_, by))) = (proof.is_pin, &proof.set_by) {
+        let words = format!("{by} has set this PIN: your password is needed to choose another");
+        return Err(Problem::secret(&words).at("current"));
+    }
+    if let (Some((_, by)), None) = (&proof.set_by, &password) {
+        let words = format!("{by} has set your password: choose one of your own with it");
+        return Err(Problem::field("password", words));
+    }
     let signed_out = password.is_some();
     let change = MemberChange { password, pin, ..MemberChange::default() };
     app.store.change_member(&session.person, &session.person.id, &change).await?;
     app.renew().await?;
     let bench = session::bench_of(&app, &headers).await?;
     if signed_out {
-        return begin(&app, &headers, session.person, bench, false).await;
+        return begin(&app, &headers, session.person, bench, CameBy::Password).await;
     }
     Ok(Json(view(&app, Some(session.person), bench).await?).into_response())
 }

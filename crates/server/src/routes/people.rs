@@ -1,9 +1,10 @@
 //! The people of the shop and its benches, as leads keep them.
 
+use super::session::{SecretSet, set_by_others};
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Lead};
+use crate::extract::{Body, ConfirmedLead, Lead};
 use crate::session::{self, BENCH_COOKIE};
-use crate::{App, Problem, secrets};
+use crate::{App, Problem, secrets, text_rule};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -34,11 +35,15 @@ pub struct PersonView {
     pub has_password: bool,
     /// Whether they can come in by a PIN at a bench.
     pub has_pin: bool,
+    /// Secrets of theirs that somebody else has set, in place of which they have yet to choose their own.
+    pub set_by_others: Vec<SecretSet>,
 }
 
 impl From<Member> for PersonView {
     fn from(of: Member) -> Self {
+        let set_by_others = set_by_others(&of);
         Self {
+            set_by_others,
             person: of.person,
             active: of.active,
             has_password: of.password.is_some(),
@@ -70,12 +75,13 @@ pub struct NewPerson {
     responses((status = 200, body = Vec<PersonView>), WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn add_person(
     State(app): State<App>,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Body(given): Body<NewPerson>,
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = named("name", &given.name)?;
     let password = secrets::password("password", &given.password).await?;
     let taken = app.store.members().await?;
+    told_apart(&name, None, &taken)?;
     let person = Person { id: key_of(&name, &taken), name, role: given.role };
     app.store.add_member(&by, &person, Some(&password)).await?;
     app.renew().await?;
@@ -103,11 +109,14 @@ pub struct PersonEdit {
     responses((status = 200, body = Vec<PersonView>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn change_person(
     State(app): State<App>,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
     Body(given): Body<PersonEdit>,
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = given.name.as_deref().map(|name| named("name", name)).transpose()?;
+    if let Some(name) = &name {
+        told_apart(name, Some(&id), &app.store.members().await?)?;
+    }
     let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
     let change = MemberChange { name, role: given.role, active: given.active, password, pin };
     app.store.change_member(&by, &id, &change).await?;
@@ -188,7 +197,7 @@ pub struct NewBench {
     responses((status = 204), WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn enrol_bench(
     State(app): State<App>,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Body(given): Body<NewBench>,
 ) -> Result<Response, Problem> {
     let (name, token) = (named("name", &given.name)?, secrets::token()?);
@@ -201,7 +210,7 @@ pub async fn enrol_bench(
     responses((status = 204), NotThere, Who, Refused, Looking))]
 pub async fn retire_bench(
     State(app): State<App>,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
 ) -> Result<StatusCode, Problem> {
     let id = id.parse().map_err(|_| Problem::not_there(&format!("bench `{id}`")))?;
@@ -216,12 +225,30 @@ pub async fn retire_bench(
 /// Of the field, where it is empty, too long, or holds what no name does.
 pub fn named(field: &str, name: &str) -> Result<String, Problem> {
     let name = name.trim();
-    // What turns the writing round would turn what stands beside it on the sheet.
-    let turns = |c: char| matches!(c, '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
-    if name.is_empty() || name.chars().count() > NAME || name.chars().any(|c| c.is_control() || turns(c)) {
+    if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
         return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
     }
     Ok(name.to_owned())
+}
+
+/// Whether a name can be told from those of everybody else who works here.
+///
+/// # Errors
+/// Of the name, where it looks like another one.
+fn told_apart(name: &str, own: Option<&str>, all: &[Member]) -> Result<(), Problem> {
+    let look = text_rule::look(name);
+    let same =
+        |of: &&Member| of.active && Some(&*of.person.id) != own && text_rule::look(&of.person.name) == look;
+    let Some(same) = all.iter().find(same) else { return Ok(()) };
+    if own.is_some_and(|own| all.iter().any(|of| of.person.id == own && of.person.name == name)) {
+        // They were called so before.
+        return Ok(());
+    }
+    let says = format!(
+        "{} works here, whose name looks the same: add something that tells them apart",
+        same.person.name
+    );
+    Err(Problem::field("name", says))
 }
 
 /// A key made of a name that nobody has yet; it stays whatever the name becomes.

@@ -10,7 +10,7 @@ use axum::extract::{Path, State};
 use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
 use rigore_core::engine::Picture;
-use rigore_store::media_of;
+use rigore_store::{MOST_PIXELS, can_be_shown, media_of};
 
 /// The most bytes that a picture may have.
 pub const MOST: usize = 10_000_000;
@@ -26,6 +26,13 @@ pub async fn add(
     let bytes = bytes.map_err(|_| Problem::field("picture", "a picture of 10 MB at the most is needed"))?;
     let media = media_of(&bytes)
         .ok_or_else(|| Problem::field("picture", "neither JPEG nor PNG: take or choose another picture"))?;
+    if !can_be_shown(&bytes) {
+        let most = MOST_PIXELS / 1_000_000;
+        return Err(Problem::field(
+            "picture",
+            format!("a picture of at most {most} million pixels is needed"),
+        ));
+    }
     Ok(Json(app.store.keep_picture(media, &bytes).await?))
 }
 

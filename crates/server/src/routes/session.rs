@@ -2,6 +2,7 @@
 
 use crate::answers::{Looking, TooLarge, Who, WrongField};
 use crate::extract::{Body, By};
+use crate::guesses::Guesses;
 use crate::session::{self, COOKIE, DOOR, Session};
 use crate::whence::Whence;
 use crate::{App, Problem, secrets};
@@ -19,10 +20,9 @@ use uuid::Uuid;
 /// How long a session by a password lasts, and one by a PIN at a bench.
 const BY_PASSWORD: Lasts = Lasts { idle: Duration::hours(12), age: Duration::days(7) };
 const BY_PIN: Lasts = Lasts { idle: Duration::hours(4), age: Duration::hours(16) };
-/// Guesses that nobody has to wait after.
-const FREE_GUESSES: i32 = 5;
-/// After so long, guesses of a password are forgotten; those of a PIN.
-const PASSWORD_FORGOTTEN: Duration = Duration::minutes(15);
+/// Wrong PINs of one person at one bench, after which only the password is good there.
+const FREE_PINS: i32 = 5;
+/// After so long, guesses of a PIN are forgotten.
 const PIN_FORGOTTEN: Duration = Duration::hours(24);
 
 /// Who is signed in here, and how somebody else may be.
@@ -44,6 +44,24 @@ pub struct SessionView {
     pub torque_unit: String,
     /// The unit lengths are shown in to who chose none.
     pub length_unit: String,
+    /// Secrets of whoever is signed in that somebody else has set: they prove nothing until others are chosen.
+    pub set_by_others: Vec<SecretSet>,
+}
+
+/// A secret that somebody else has set.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SecretSet {
+    /// `password` or `PIN`.
+    pub secret: &'static str,
+    /// Who has set it.
+    pub by: String,
+}
+
+/// The secrets of somebody that others have set.
+pub(super) fn set_by_others(of: &Member) -> Vec<SecretSet> {
+    let set = [("password", &of.password_set_by), ("PIN", &of.pin_set_by)];
+    let set = set.into_iter().filter_map(|(secret, by)| Some(SecretSet { secret, by: by.clone()? }));
+    set.collect()
 }
 
 /// Who is signed in here.
@@ -64,6 +82,8 @@ pub(super) async fn view(
 ) -> Result<SessionView, Problem> {
     let (shop, members) = (app.store.shop().await?, app.store.members().await?);
     let first_run = members.is_empty();
+    let own = person.as_ref().and_then(|person| members.iter().find(|of| of.person.id == person.id));
+    let set_by_others = own.map(set_by_others).unwrap_or_default();
     let people = if app.settings.demonstration || bench.is_some() {
         let may = |of: &Member| of.active && (app.settings.demonstration || of.pin.is_some());
         members.into_iter().filter(may).map(|member| member.person).collect()
@@ -81,7 +101,21 @@ pub(super) async fn view(
         people,
         torque_unit,
         length_unit,
+        set_by_others,
     })
+}
+
+/// By which secret somebody came in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum CameBy {
+    /// A password of their own.
+    Password,
+    /// A PIN of their own, at a bench.
+    Pin,
+    /// A password that somebody else has set: it lets in, and proves nothing.
+    SetPassword,
+    /// A PIN that somebody else has set.
+    SetPin,
 }
 
 /// Begins a session and answers with it; the one that this browser had ends.
@@ -90,25 +124,19 @@ pub(super) async fn begin(
     headers: &HeaderMap,
     person: Person,
     bench: Option<Device>,
-    by_pin: bool,
+    came_by: CameBy,
 ) -> Result<Response, Problem> {
+    let by_pin = matches!(came_by, CameBy::Pin | CameBy::SetPin);
+    let proved = matches!(came_by, CameBy::Password | CameBy::Pin);
     if let Some(before) = session::cookie(headers, COOKIE) {
         app.store.end_session(&secrets::kept(before)).await?;
         app.known.forget();
     }
     let (token, lasts) = (secrets::token()?, if by_pin { BY_PIN } else { BY_PASSWORD });
     let device = bench.as_ref().filter(|_| by_pin).map(|bench| bench.id);
-    app.store.begin_session(&secrets::kept(&token), &person.id, device, lasts).await?;
+    app.store.begin_session(&secrets::kept(&token), &person.id, device, lasts, proved).await?;
     let answer = Json(view(app, Some(person), bench).await?);
     Ok(session::leave_cookie(app, answer, COOKIE, &token, lasts.age))
-}
-
-/// Counts a guess before it is looked at, and has it wait where there were many.
-pub(super) async fn wait_after(app: &App, key: &str) -> Result<(), Problem> {
-    match app.store.guess(key, FREE_GUESSES, PASSWORD_FORGOTTEN).await? {
-        Guess::Counted { .. } => Ok(()),
-        Guess::Wait { seconds } => Err(Problem::wait(seconds)),
-    }
 }
 
 /// A name and a password.
@@ -131,21 +159,23 @@ pub async fn sign_in(
     Body(given): Body<SignIn>,
 ) -> Result<Response, Problem> {
     let name: String = given.name.trim().to_lowercase().chars().take(super::people::NAME).collect();
-    let key = format!("password {name} {address}");
-    wait_after(&app, &key).await?;
+    let bench = session::bench_of(&app, &headers).await?;
+    let guesses = Guesses::of_password(&name, address, bench.is_some());
+    guesses.count(&app).await?;
     // Two people may have one name: the password says which.
     let members = app.store.members().await?.into_iter();
     let named =
         members.filter(|of| of.active && of.person.name.to_lowercase() == name && of.password.is_some());
     let named: Vec<Member> = named.collect();
     let hashes = named.iter().filter_map(|of| of.password.clone()).collect();
-    let found = secrets::verify(given.password, hashes).await.and_then(|at| named.into_iter().nth(at));
-    let member = found.ok_or_else(|| Problem::secret("That name and that password do not go together"))?;
-    let mut right = vec![key];
-    right.extend(app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)));
-    app.store.forget_guesses(&right).await?;
-    let bench = session::bench_of(&app, &headers).await?;
-    begin(&app, &headers, member.person, bench, false).await
+    let found = secrets::verify(given.password, hashes).await?.and_then(|at| named.into_iter().nth(at));
+    let member = found.ok_or_else(|| guesses.was_wrong("That name and that password do not go together"))?;
+    guesses.was_right(&app).await?;
+    let pins: Vec<String> =
+        app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)).collect();
+    app.store.forget_guesses(&pins).await?;
+    let came_by = if member.password_set_by.is_some() { CameBy::SetPassword } else { CameBy::Password };
+    begin(&app, &headers, member.person, bench, came_by).await
 }
 
 fn pin_key(person: &str, device: Uuid) -> String {
@@ -167,6 +197,7 @@ pub struct TapIn {
     responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
 pub async fn tap_in(
     State(app): State<App>,
+    Whence(address): Whence,
     headers: HeaderMap,
     Body(given): Body<TapIn>,
 ) -> Result<Response, Problem> {
@@ -174,19 +205,23 @@ pub async fn tap_in(
     let bench = bench.ok_or_else(|| {
         Problem::not_allowed("A PIN is for benches that a lead has enrolled. Use your password")
     })?;
+    let guesses = Guesses::of_pin(bench.id, address);
+    guesses.count(&app).await?;
     let key = pin_key(&given.person, bench.id);
     // No wait, but an end: after so many only the password is good.
     let guess = app.store.guess(&key, i32::MAX, PIN_FORGOTTEN).await?;
-    if !matches!(guess, Guess::Counted { failed_before } if failed_before < FREE_GUESSES) {
-        return Err(Problem::secret("Five PINs were wrong here: sign in with your password"));
+    if !matches!(guess, Guess::Counted { failed_before } if failed_before < FREE_PINS) {
+        return Err(guesses.was_wrong("Five PINs were wrong here: sign in with your password"));
     }
     let members = app.store.members().await?;
     let member = members.into_iter().find(|of| of.active && of.person.id == given.person);
     let hash = member.as_ref().and_then(|of| of.pin.clone());
-    let right = secrets::verify(given.pin, hash.into_iter().collect()).await.is_some();
-    let member = member.filter(|_| right).ok_or_else(|| Problem::secret("That is not the PIN"))?;
+    let right = secrets::verify(given.pin, hash.into_iter().collect()).await?.is_some();
+    let member = member.filter(|_| right).ok_or_else(|| guesses.was_wrong("That is not the PIN"))?;
+    guesses.was_right(&app).await?;
     app.store.forget_guesses(&[key]).await?;
-    begin(&app, &headers, member.person, Some(bench), true).await
+    let came_by = if member.pin_set_by.is_some() { CameBy::SetPin } else { CameBy::Pin };
+    begin(&app, &headers, member.person, Some(bench), came_by).await
 }
 
 /// A person, at the door of the demonstration.

@@ -1,7 +1,7 @@
 //! The build sheet, for the shop and for whoever has a link to it.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, BuildId, Lead};
+use crate::extract::{Body, BuildId, ConfirmedLead, Lead};
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -41,15 +41,19 @@ pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Js
     Ok(Json(view(&app, build).await?))
 }
 
-/// A link to a sheet.
+/// A link to a sheet. Where it leads is told once, as it is made.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShareView {
     /// Its id.
     pub id: Uuid,
-    /// Where it leads, on this server.
-    pub path: String,
+    /// The engine.
+    pub build: Uuid,
+    /// What the engine is called.
+    pub engine: String,
     /// Who made it.
     pub by: String,
+    /// Whether they are of the shop still.
+    pub by_active: bool,
     /// When.
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
@@ -60,19 +64,34 @@ pub struct ShareView {
 
 impl From<ShareRow> for ShareView {
     fn from(of: ShareRow) -> Self {
-        let path = format!("/shared/{}", of.token);
-        Self { id: of.id, path, by: of.by_name, at: of.made_at, ends: of.ends }
+        Self {
+            id: of.id,
+            build: of.build_id,
+            engine: of.engine,
+            by: of.by_name,
+            by_active: of.by_active,
+            at: of.made_at,
+            ends: of.ends,
+        }
     }
 }
 
 /// The links to a sheet that are good now.
 #[utoipa::path(get, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Vec<ShareView>), NotThere, Who, Looking))]
+    responses((status = 200, body = Vec<ShareView>), NotThere, Who, Refused, Looking))]
 pub async fn shares(
     State(app): State<App>,
     BuildId(build): BuildId,
+    Lead(_by): Lead,
 ) -> Result<Json<Vec<ShareView>>, Problem> {
-    Ok(Json(app.store.shares(build).await?.into_iter().map(ShareView::from).collect()))
+    Ok(Json(app.store.shares(Some(build)).await?.into_iter().map(ShareView::from).collect()))
+}
+
+/// The links to all sheets that are good now, those of people who left among them.
+#[utoipa::path(get, path = "/api/shares",
+    responses((status = 200, body = Vec<ShareView>), Who, Refused, Looking))]
+pub async fn all_shares(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<ShareView>>, Problem> {
+    Ok(Json(app.store.shares(None).await?.into_iter().map(ShareView::from).collect()))
 }
 
 /// For how long a link is good.
@@ -83,20 +102,31 @@ pub struct NewShare {
     pub days: i64,
 }
 
+/// A link that was just made.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NewLink {
+    /// Where it leads, on this server. It is told this once: only its hash is kept.
+    pub path: String,
+    /// The link.
+    #[serde(flatten)]
+    pub share: ShareView,
+}
+
 /// Makes a link to a sheet: whoever has it reads the sheet, and nothing else.
 #[utoipa::path(post, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)), request_body = NewShare,
-    responses((status = 200, body = ShareView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = NewLink), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn share(
     State(app): State<App>,
     BuildId(build): BuildId,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Body(given): Body<NewShare>,
-) -> Result<Json<ShareView>, Problem> {
+) -> Result<Json<NewLink>, Problem> {
     if !(1..=MOST_DAYS).contains(&given.days) {
         return Err(Problem::field("days", format!("1 to {MOST_DAYS} days")));
     }
-    let row = app.store.share(&by, build, &secrets::token()?, Duration::days(given.days)).await?;
-    Ok(Json(row.into()))
+    let token = secrets::token()?;
+    let row = app.store.share(&by, build, &secrets::kept(&token), Duration::days(given.days)).await?;
+    Ok(Json(NewLink { path: format!("/shared/{token}"), share: row.into() }))
 }
 
 /// Takes a link back.
@@ -104,7 +134,7 @@ pub async fn share(
     responses((status = 204), NotThere, Who, Refused, Looking))]
 pub async fn end_share(
     State(app): State<App>,
-    Lead(by): Lead,
+    ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
 ) -> Result<StatusCode, Problem> {
     let id = id.parse().map_err(|_| Problem::not_there(&format!("link `{id}`")))?;
@@ -128,9 +158,9 @@ pub struct SharedSheet {
 #[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path)),
     responses((status = 200, body = SharedSheet), NotThere, Looking))]
 pub async fn shared(State(app): State<App>, Path(token): Path<String>) -> Result<Json<SharedSheet>, Problem> {
-    let share = app.store.shared(&token).await?;
-    let (shop, sheet) = (app.store.shop().await?, view(&app, share.build_id).await?);
-    Ok(Json(SharedSheet { shop: shop.map(|shop| shop.name), ends: share.ends, sheet }))
+    let (build, ends) = app.store.shared(&secrets::kept(&token)).await?;
+    let (shop, sheet) = (app.store.shop().await?, view(&app, build).await?);
+    Ok(Json(SharedSheet { shop: shop.map(|shop| shop.name), ends, sheet }))
 }
 
 /// A picture of a sheet by a link; none that the sheet does not show.
@@ -141,8 +171,8 @@ pub async fn shared_picture(
     State(app): State<App>,
     Path((token, hash)): Path<(String, String)>,
 ) -> Result<impl IntoResponse, Problem> {
-    let share = app.store.shared(&token).await?;
-    let shown = app.store.pictures_of(share.build_id).await?;
+    let (build, _) = app.store.shared(&secrets::kept(&token)).await?;
+    let shown = app.store.pictures_of(build).await?;
     if !shown.contains(&hash) {
         return Err(Problem::not_there(&format!("picture `{hash}` on this sheet")));
     }
@@ -158,10 +188,10 @@ pub async fn code(
     Path(token): Path<String>,
     headers: HeaderMap,
 ) -> Result<impl IntoResponse, Problem> {
-    let share = app.store.shared(&token).await?;
+    app.store.shared(&secrets::kept(&token)).await?;
     let host = headers.get(header::HOST).and_then(|host| host.to_str().ok()).unwrap_or("localhost");
     let scheme = if app.settings.secure { "https" } else { "http" };
-    let code = QrCode::new(format!("{scheme}://{host}/shared/{}", share.token)).map_err(|error| {
+    let code = QrCode::new(format!("{scheme}://{host}/shared/{token}")).map_err(|error| {
         tracing::error!(%error, "a code");
         Problem::internal()
     })?;

@@ -41,6 +41,8 @@ pub struct Shop {
     pub more: bool,
     /// How many there are of what was looked for, by how they stand.
     pub counts: ShopCounts,
+    /// How many engines are being listed again after an update; some may not be listed until then.
+    pub renewing: u64,
     /// People by name and role.
     pub people: Vec<Person>,
     /// Instruments.
@@ -68,6 +70,8 @@ pub struct ShopBuild {
     /// How it stands.
     #[serde(flatten)]
     pub summary: Summary,
+    /// Whether its record is known to be broken: nothing can be recorded on it.
+    pub broken: bool,
 }
 
 /// Answers when Rigore is ready.
@@ -93,7 +97,9 @@ pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> R
     let builds = list.rows.into_iter().take(shown);
     let (counts, roster) = (list.counts, app.roster());
     Ok(Json(Shop {
-        builds: builds.map(|row| ShopBuild { id: row.id, summary: row.summary }).collect(),
+        builds: builds
+            .map(|row| ShopBuild { id: row.id, summary: row.summary, broken: row.broken })
+            .collect(),
         more,
         counts: ShopCounts {
             taken_in: counts.taken_in,
@@ -101,6 +107,7 @@ pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> R
             held: counts.held,
             finished: counts.finished,
         },
+        renewing: list.renewing,
         people: roster.people.clone(),
         instruments: roster.instruments.clone(),
     }))

@@ -72,7 +72,11 @@ async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
         json!({"id": Uuid::now_v7(), "seen": SEEN, "do": what})
     };
     let (status, problem) = server.post(&path, &void("a\0b")).await;
-    assert_eq!((status.as_u16(), problem["errors"][0]["field"].as_str()), (422, Some("body")), "{problem}");
+    assert_eq!(
+        (status.as_u16(), problem["errors"][0]["field"].as_str()),
+        (422, Some("do.reason")),
+        "{problem}"
+    );
     let (status, problem) = server.post(&path, &void("typed as \\u0000")).await;
     assert_eq!(status, StatusCode::OK, "{problem}");
     let find = server.client.get(format!("{}/api/shop?find=%00", server.base)).send().await;

@@ -6,6 +6,7 @@ mod day;
 mod findings;
 mod friction_tests;
 mod harness;
+mod limits;
 mod lubricants;
 mod messages;
 mod parts;

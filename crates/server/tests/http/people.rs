@@ -134,8 +134,17 @@ async fn people_sign_in_are_known_everywhere_and_are_out_at_once() {
     let (scratch, base, lead) = founded().await;
     let second = empty(&scratch.url).await;
     let bench = add(&lead, "Two of a name", "bench").await;
-    let other = add(&lead, "Two of a name", "viewer").await;
-    assert_ne!(bench, other);
+    // Nobody can be taken for somebody else: case, spaces and letters of another writing are no difference to the eye.
+    for same in ["Two of a name", "two  OF a name", "Two оf a nаme"] {
+        let body = json!({ "name": same, "role": "viewer", "password": "first password" });
+        let (status, answer) = lead.post("/api/people", body).await;
+        assert_eq!((status.as_u16(), &answer["errors"][0]["field"]), (422, &json!("name")), "{answer}");
+    }
+    let other = add(&lead, "Two of a name (evenings)", "viewer").await;
+    let rename = lead
+        .ask(Method::PUT, &format!("/api/people/{other}"), Some(json!({ "name": "Two of a name" })))
+        .await;
+    assert_eq!(rename.0, StatusCode::UNPROCESSABLE_ENTITY);
     let phone = Browser::at(&base);
     assert_eq!(phone.sign_in("two OF a name ", "wrong").await, StatusCode::UNAUTHORIZED);
     assert_eq!(phone.sign_in("nobody", "first password").await, StatusCode::UNAUTHORIZED);
@@ -181,6 +190,8 @@ async fn the_last_lead_stays_and_what_leads_do_is_written_down() {
     assert_eq!(lead.get("/api/people").await.0, StatusCode::FORBIDDEN, "a bench person from now on");
     let other = Browser::at(&base);
     assert_eq!(other.sign_in("مهندس", "first password").await, StatusCode::OK);
+    let own = json!({ "current": "first password", "password": "my own words" });
+    assert_eq!(other.ask(Method::PUT, "/api/session/secrets", Some(own)).await.0, StatusCode::OK);
     let (_, doings) = other.get("/api/doings").await;
     let told: Vec<&str> = doings
         .as_array()
@@ -191,6 +202,7 @@ async fn the_last_lead_stays_and_what_leads_do_is_written_down() {
     assert_eq!(
         told,
         [
+            "مهندس has another password",
             "Åse Ødegård is bench from now on, and was lead",
             "added مهندس as lead",
             "founded the shop Quay Four"
@@ -389,7 +401,8 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
         "/api/clamp-load",
         "/api/session/",
     ];
-    let for_leads = ["/api/people", "/api/benches", "/api/doings"];
+    let for_leads =
+        ["/api/people", "/api/benches", "/api/doings", "/api/shares", "/api/builds/{build}/shares"];
     let document = serde_json::to_value(openapi()).expect("JSON");
     let mut looked = 0;
     for (path, methods) in document["paths"].as_object().expect("paths") {
@@ -440,6 +453,25 @@ async fn a_shared_sheet_is_read_by_its_link_until_it_is_taken_back_and_shows_not
     }
     let (status, share) = server.post(&path, &json!({ "days": 30 })).await;
     assert_eq!(status, StatusCode::OK, "{share}");
+    // Its address is told this once: what is kept opens nothing, and who only records does not see it.
+    let all = crate::harness::client("lead")
+        .get(format!("{}/api/shares", server.base))
+        .send()
+        .await
+        .expect("an answer");
+    let all: Value = all.json().await.expect("JSON");
+    assert_eq!(
+        (&all[0]["id"], &all[0]["engine"], &all[0]["by_active"]),
+        (&share["id"], &json!("Tarn 5 no. 18"), &json!(true))
+    );
+    let token = share["path"].as_str().expect("a path").rsplit('/').next().expect("a token").to_owned();
+    let pool = sqlx::PgPool::connect(&server.database()).await.expect("a connection");
+    let kept: String = sqlx::query_scalar("SELECT token FROM shares").fetch_one(&pool).await.expect("a link");
+    assert!(kept != token && !all.to_string().contains(&token), "only a hash is kept");
+    let by_what_is_kept = Browser::at(&server.base).get(&format!("/api/shared/{kept}")).await.0;
+    assert_eq!(by_what_is_kept, StatusCode::NOT_FOUND);
+    let looked = server.client.get(format!("{}{path}", server.base)).send().await.expect("an answer");
+    assert_eq!(looked.status(), StatusCode::FORBIDDEN);
     let address = format!("/api{}", share["path"].as_str().expect("a path"));
     let stranger = Browser::at(&server.base);
     let (status, shared) = stranger.get(&address).await;
@@ -463,7 +495,8 @@ async fn a_shared_sheet_is_read_by_its_link_until_it_is_taken_back_and_shows_not
     let end = lead.delete(format!("{}/api/shares/{id}", server.base)).send().await.expect("an answer");
     assert_eq!(end.status(), StatusCode::NO_CONTENT);
     assert_eq!(stranger.get(&address).await.0, StatusCode::NOT_FOUND);
-    assert_eq!(server.get(&path).await, json!([]));
+    let left = lead.get(format!("{}{path}", server.base)).send().await.expect("an answer");
+    assert_eq!(left.json::<Value>().await.expect("JSON"), json!([]));
 }
 
 #[tokio::test]
@@ -511,4 +544,106 @@ async fn a_session_ends_with_its_use_not_with_its_page_and_a_stream_with_its_ses
     assert_eq!(phone.ask(Method::DELETE, "/api/session/everywhere", None).await.0, StatusCode::NO_CONTENT);
     let ended = async { while stream.next().await.is_some() {} };
     tokio::time::timeout(std::time::Duration::from_secs(4), ended).await.expect("it ended");
+}
+
+/// What changes who may do what, with a body that would do it: each asks for the lead's own secret once more.
+fn changes(person: &str, bench: &str) -> Vec<(Method, String, Option<Value>)> {
+    vec![
+        (
+            Method::POST,
+            "/api/people".into(),
+            Some(json!({ "name": "Quay", "role": "lead", "password": "long enough" })),
+        ),
+        (Method::PUT, format!("/api/people/{person}"), Some(json!({ "pin": "2580" }))),
+        (Method::PUT, format!("/api/people/{person}"), Some(json!({ "role": "lead" }))),
+        (Method::POST, "/api/benches".into(), Some(json!({ "name": "The stand" }))),
+        (Method::DELETE, format!("/api/benches/{bench}"), None),
+        (Method::POST, format!("/api/builds/{}/shares", Uuid::nil()), Some(json!({ "days": 5 }))),
+        (Method::DELETE, format!("/api/shares/{}", Uuid::nil()), None),
+        (Method::POST, "/api/day/feed".into(), None),
+        (Method::DELETE, "/api/day/feed".into(), None),
+    ]
+}
+
+#[tokio::test]
+async fn an_open_page_of_a_lead_changes_nobody_and_signs_as_nobody_else() {
+    let (scratch, base, lead) = founded().await;
+    let store = Store::connect(&scratch.url, 2).await.expect("a store");
+    let person = add(&lead, "Bench one", "bench").await;
+    assert_eq!(lead.post("/api/benches", json!({ "name": "The stand" })).await.0, StatusCode::NO_CONTENT);
+    let (_, benches) = lead.get("/api/benches").await;
+    let bench = benches[0]["id"].as_str().expect("an id").to_owned();
+    store.age_sessions(time::Duration::minutes(3)).await.expect("later");
+    let start = std::time::Instant::now();
+    while lead.post("/api/day/feed", json!({})).await.1["type"] != json!("/problems/confirm") {
+        assert!(start.elapsed().as_secs() < 5, "the server was told");
+        tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+    }
+    for (method, path, body) in changes(&person, &bench) {
+        let (status, answer) = lead.ask(method.clone(), &path, body).await;
+        assert_eq!((status.as_u16(), &answer["type"]), (403, &json!("/problems/confirm")), "{method} {path}");
+    }
+    let members = store.members().await.expect("people");
+    assert!(members.len() == 2 && members.iter().all(|of| of.pin.is_none()), "nothing was changed");
+    assert_eq!(
+        lead.post("/api/session/confirm", json!({ "secret": "correct horse" })).await.0,
+        StatusCode::NO_CONTENT
+    );
+    let set = lead.ask(Method::PUT, &format!("/api/people/{person}"), Some(json!({ "pin": "2580" }))).await;
+    assert_eq!(set.0, StatusCode::OK, "{}", set.1);
+    // By the PIN that the lead has set somebody comes in and is told so, and signs nothing.
+    let tablet = lead.moved(&base);
+    let (status, view) = tablet.post("/api/session/pin", json!({ "person": person, "pin": "2580" })).await;
+    let told =
+        json!([{ "secret": "password", "by": "Åse Ødegård" }, { "secret": "PIN", "by": "Åse Ødegård" }]);
+    assert_eq!((status.as_u16(), &view["set_by_others"]), (200, &told));
+    let confirm = async |secret: &str| tablet.post("/api/session/confirm", json!({ "secret": secret })).await;
+    for secret in ["2580", "first password"] {
+        let (status, answer) = confirm(secret).await;
+        assert_eq!((status.as_u16(), &answer["type"]), (403, &json!("/problems/own-secret")), "{secret}");
+    }
+    let sign = json!({ "id": Uuid::now_v7(), "seen": 9, "do": { "type": "sign", "operation": "x" } });
+    let (_, asked) = tablet.post(&format!("/api/builds/{}/commands", Uuid::nil()), sign).await;
+    assert_eq!(asked["type"], json!("/problems/not-there"), "there is no such engine, whoever signs");
+    // Nor does that PIN choose another in their name: their password does, and then their own counts.
+    let put = async |body: Value| tablet.ask(Method::PUT, "/api/session/secrets", Some(body)).await;
+    assert_eq!(put(json!({ "current": "2580", "pin": "1470" })).await.0, StatusCode::UNAUTHORIZED);
+    let (status, answer) = put(json!({ "current": "first password", "pin": "1470" })).await;
+    assert_eq!((status.as_u16(), &answer["errors"][0]["field"]), (422, &json!("password")), "{answer}");
+    let both = json!({ "current": "first password", "pin": "1470", "password": "my own words" });
+    let (status, view) = put(both).await;
+    assert_eq!((status.as_u16(), &view["set_by_others"]), (200, &json!([])));
+    assert_eq!(confirm("1470").await.0, StatusCode::NO_CONTENT);
+}
+
+#[tokio::test]
+async fn whoever_guesses_at_many_names_from_one_address_waits_and_a_bench_is_not_kept_out() {
+    let (scratch, base, lead) = founded().await;
+    let store = Store::connect(&scratch.url, 2).await.expect("a store");
+    assert_eq!(lead.post("/api/benches", json!({ "name": "The stand" })).await.0, StatusCode::NO_CONTENT);
+    // Fifty names once each: no name was guessed at twice.
+    let keys: Vec<String> = vec!["address 127.0.0.1".into(), "password åse ødegård".into()];
+    let count = |free: i32| {
+        let (store, keys) = (store.clone(), keys.clone());
+        async move {
+            for key in keys {
+                for _ in 0..free {
+                    store.guess(&key, i32::MAX, time::Duration::minutes(15)).await.expect("counted");
+                }
+            }
+        }
+    };
+    count(29).await;
+    let right = Browser::at(&base);
+    assert_eq!(right.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK, "a few are free");
+    // A right one took itself back, and nothing else.
+    count(1).await;
+    let (status, answer) =
+        right.post("/api/session", json!({ "name": "Åse Ødegård", "password": "correct horse" })).await;
+    assert_eq!((status.as_u16(), &answer["type"]), (429, &json!("/problems/wait")), "{answer}");
+    // At a bench of the shop its people come in whatever is guessed elsewhere.
+    let tablet = lead.moved(&base);
+    assert_eq!(tablet.sign_in("Åse Ødegård", "correct horse").await, StatusCode::OK);
+    count(20).await;
+    assert_eq!(tablet.sign_in("Åse Ødegård", "correct horse").await, StatusCode::TOO_MANY_REQUESTS);
 }

@@ -1,11 +1,15 @@
 //! A private PostgreSQL that dies is not taken for a running one, and is started again.
 
 use nix::sys::signal::{Signal, kill};
-use nix::unistd::Pid;
+use nix::unistd::{Pid, Uid};
 use rigore_store::Store;
 use rigore_store::cluster::Cluster;
-use std::net::TcpListener;
+use sqlx::postgres::PgConnectOptions;
+use sqlx::{AssertSqlSafe, Connection, PgConnection};
+use std::fs::Permissions;
+use std::os::unix::fs::PermissionsExt;
 use std::path::Path;
+use std::process::{Command, Stdio};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
@@ -30,12 +34,6 @@ async fn answers(url: &str) -> bool {
     }
 }
 
-/// Host and port of a database's address.
-fn address(url: &str) -> &str {
-    let at = url.rsplit_once('@').expect("a user").1;
-    at.split_once('/').expect("a database").0
-}
-
 #[tokio::test]
 async fn a_server_that_was_killed_a_moment_ago_is_started_anew() {
     let folder = tempfile::Builder::new().prefix("rigore-killed").tempdir().expect("a folder");
@@ -53,10 +51,99 @@ async fn a_server_that_was_killed_a_moment_ago_is_started_anew() {
     let third = Cluster::start(folder.path()).expect("taken up");
     assert_eq!(third.url(), second.url());
     drop((third, second));
-    let taken = TcpListener::bind(address(&first_url)).expect("its port is free again");
-    let fourth = Cluster::start(folder.path()).expect("started where its port is taken");
-    assert!(address(&fourth.url()) != address(&first_url) && answers(&fourth.url()).await);
-    drop(taken);
+}
+
+/// What a server wrote down of where it is reached: the address on a network, which is empty where there is none.
+fn network_address(folder: &Path) -> String {
+    let file = std::fs::read_to_string(folder.join("pg/postmaster.pid")).expect("a running server");
+    file.lines().nth(5).expect("an address").trim().to_owned()
+}
+
+#[tokio::test]
+async fn nobody_but_its_user_and_root_gets_to_a_private_server() {
+    let folder = tempfile::Builder::new().prefix("rigore-private").tempdir().expect("a folder");
+    std::fs::set_permissions(folder.path(), Permissions::from_mode(0o755)).expect("open to all");
+    let cluster = Cluster::start(folder.path()).expect("a cluster");
+    assert!(answers(&cluster.url()).await);
+    assert_eq!(network_address(folder.path()), "", "it listens on no network");
+    let mode =
+        |of: &str| std::fs::metadata(folder.path().join(of)).expect("it is there").permissions().mode();
+    assert_eq!((mode("socket") & 0o777, mode("pg") & 0o777), (0o700, 0o700));
+    let rules = std::fs::read_to_string(folder.path().join("pg/pg_hba.conf")).expect("rules");
+    let rules: Vec<&str> = rules.lines().filter(|line| !line.starts_with('#')).collect();
+    assert_eq!(rules, ["local all all peer map=rigore"]);
+    // Whoever is another role to the system is none here.
+    let mut url: PgConnectOptions = cluster.url().parse().expect("an address");
+    url = url.username("postgres");
+    assert!(PgConnection::connect_with(&url).await.is_err());
+}
+
+#[tokio::test]
+async fn the_role_that_a_server_works_by_can_add_to_the_record_and_change_nothing_of_it() {
+    let folder = tempfile::Builder::new().prefix("rigore-role").tempdir().expect("a folder");
+    let cluster = Cluster::start(folder.path()).expect("a cluster");
+    Store::connect(&cluster.url(), 1).await.expect("tables and roles").close().await;
+    let options: PgConnectOptions = cluster.url().parse().expect("an address");
+    let mut server =
+        PgConnection::connect_with(&options.username("rigore_server")).await.expect("let in by the socket");
+    let is_superuser: bool = sqlx::query_scalar("SELECT rolsuper FROM pg_roles WHERE rolname = current_user")
+        .fetch_one(&mut server)
+        .await
+        .expect("a role");
+    assert!(!is_superuser);
+    let add = "INSERT INTO events (build_id, seq, body, hash) VALUES (gen_random_uuid(), 1, '{}', 'x')";
+    sqlx::raw_sql(add).execute(&mut server).await.expect("it may add");
+    for refused in [
+        "UPDATE events SET body = ''",
+        "DELETE FROM events",
+        "TRUNCATE events",
+        "ALTER TABLE events DISABLE TRIGGER events_stay",
+        "DROP TRIGGER events_stay ON events",
+        "UPDATE plans SET source = ''",
+        "DELETE FROM pictures",
+        "SET ROLE rigore",
+        "COPY events TO PROGRAM 'true'",
+        "CREATE TABLE more (x int)",
+    ] {
+        let error = sqlx::raw_sql(AssertSqlSafe(refused)).execute(&mut server).await.expect_err(refused);
+        let code = error
+            .as_database_error()
+            .and_then(sqlx::error::DatabaseError::code)
+            .unwrap_or_default()
+            .into_owned();
+        assert_eq!(code, "42501", "{refused}: {error}");
+    }
+}
+
+#[tokio::test]
+async fn a_server_that_an_earlier_rigore_left_open_is_started_again_behind_a_socket() {
+    let folder = tempfile::Builder::new().prefix("rigore-earlier").tempdir().expect("a folder");
+    // It is made as it is now, and opened as it was then.
+    let cluster = Cluster::start(folder.path()).expect("a cluster");
+    let store = Store::connect(&cluster.url(), 1).await.expect("a store");
+    store.add_roster(&rigore_store::Roster::default()).await.expect("something is in it");
+    store.close().await;
+    drop(cluster);
+    let port =
+        std::net::TcpListener::bind("127.0.0.1:0").and_then(|free| free.local_addr()).expect("a port").port();
+    let data = folder.path().join("pg");
+    std::fs::write(data.join("pg_hba.conf"), "host all all 127.0.0.1/32 trust\n").expect("as it was");
+    let mut open =
+        Command::new(if Uid::effective().is_root() { "/usr/sbin/runuser" } else { "/usr/bin/env" });
+    if Uid::effective().is_root() {
+        open.args(["-u", "postgres", "--"]);
+    }
+    let version = std::fs::read_to_string(data.join("PG_VERSION")).expect("a version");
+    open.arg(format!("/usr/lib/postgresql/{}/bin/pg_ctl", version.trim())).arg("-D").arg(&data);
+    open.args(["-w", "-s", "-l"]).arg(data.join("server.log")).arg("-o");
+    open.arg(format!("-p {port} -h 127.0.0.1 -c unix_socket_directories=''")).arg("start");
+    assert!(open.stdout(Stdio::null()).stderr(Stdio::null()).status().expect("run").success());
+    let old = format!("postgres://rigore@127.0.0.1:{port}/postgres");
+    assert!(PgConnection::connect(&old).await.is_ok(), "anybody got in");
+    let now = Cluster::start(folder.path()).expect("started again");
+    assert!(PgConnection::connect(&old).await.is_err(), "nobody does");
+    assert!(answers(&now.url()).await);
+    assert_eq!(network_address(folder.path()), "");
 }
 
 #[tokio::test(flavor = "multi_thread")]

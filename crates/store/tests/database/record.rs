@@ -14,6 +14,7 @@ use uuid::Uuid;
 const SMALL: &str = include_str!("../../../core/tests/small-plan.toml");
 
 /// Somebody with a wrench at one build.
+#[derive(Clone)]
 pub struct Bench {
     pub store: Store,
     build: Uuid,
@@ -79,7 +80,7 @@ impl Bench {
         self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what }).await
     }
 
-    async fn send(&self, command: &Command) -> Result<Recorded, StoreError> {
+    pub async fn send(&self, command: &Command) -> Result<Recorded, StoreError> {
         self.send_at(OffsetDateTime::now_utc(), command).await
     }
 
@@ -88,7 +89,7 @@ impl Bench {
         self.store.record(self.build, &self.by, &self.roster, at, command).await
     }
 
-    async fn seq(&self) -> u64 {
+    pub async fn seq(&self) -> u64 {
         self.store.read(self.build, |state| state.seq).await.expect("a build")
     }
 }
@@ -107,7 +108,7 @@ pub fn pull(fastener: &str) -> Do {
     })
 }
 
-fn everything() -> Wanted {
+pub fn everything() -> Wanted {
     Wanted { limit: 100, ..Wanted::default() }
 }
 
@@ -386,7 +387,7 @@ async fn lists_are_made_again_from_the_events() {
     let before = bench.store.list(&everything()).await.expect("a list");
     let pool = sqlx::PgPool::connect(&scratch.url).await.expect("a connection");
     sqlx::raw_sql("UPDATE builds SET summary = '{}', seq = 0").execute(&pool).await.expect("spoiled");
-    assert_eq!(bench.store.rebuild().await.expect("rebuilt"), 1);
+    assert_eq!(bench.store.rebuild().await.expect("rebuilt"), (1, vec![]));
     assert_eq!(bench.store.list(&everything()).await.expect("a list"), before);
 }
 

@@ -162,7 +162,7 @@ fn every_way() -> (String, Duration) {
             };
             let event = |state: &State, fact| {
                 let (seq, command) = (state.seq + 1, Uuid::from_u128(u128::from(state.seq)));
-                Event { v: EVENT_FORMAT, seq, at: time, by: by.clone(), command, fact }
+                Event { v: EVENT_FORMAT, seq, at: time, by: by.clone(), command, request: None, fact }
             };
             let facts = decide(&state, &context, &what).expect("it can be recorded");
             let events: Vec<Event> = facts
@@ -276,6 +276,7 @@ fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
         at: OffsetDateTime::UNIX_EPOCH,
         by: person(),
         command: Uuid::from_u128(u128::from(seq)),
+        request: None,
         fact,
     };
     (1..).zip(std::iter::once(Fact::Begun(begin)).chain(facts)).map(event).collect()

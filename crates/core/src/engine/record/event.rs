@@ -36,6 +36,10 @@ pub struct Event {
     pub by: Person,
     /// The command that it answers.
     pub command: Uuid,
+    /// The fingerprint of what that command asked for, in the first entry that it led to: the same id with another
+    /// content is another command. None of before there were fingerprints.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub request: Option<String>,
     /// What happened.
     pub fact: Fact,
 }

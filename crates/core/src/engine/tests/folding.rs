@@ -311,7 +311,7 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
     for (seq, fact) in (2..).zip(facts) {
         let (at, by, command) =
             (OffsetDateTime::UNIX_EPOCH, person(Role::Bench), Uuid::from_u128(seq.into()));
-        let event = Event { v: EVENT_FORMAT, seq, at, by, command, fact };
+        let event = Event { v: EVENT_FORMAT, seq, at, by, command, request: None, fact };
         let text = serde_json::to_string(&event).expect("an event is JSON");
         prop_assert_eq!(&serde_json::from_str::<Event>(&text).expect("and comes back"), &event);
         kept.apply(&event);

@@ -101,7 +101,8 @@ impl Shop {
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
         let context = Context::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
-        let events = vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), fact }];
+        let events =
+            vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), request: None, fact }];
         let state = State::fold(|_| Some(Arc::clone(&plan)), &events).expect("it was begun");
         Self { state, events, instrument, settings: BTreeMap::new(), measured: Vec::new(), role: Role::Lead }
     }
@@ -136,7 +137,7 @@ impl Shop {
     /// Records a fact whether or not anybody would decide on it.
     fn record(&mut self, fact: Fact, at: OffsetDateTime, command: Uuid) {
         let (seq, by) = (self.state.seq + 1, person(self.role));
-        let event = Event { v: EVENT_FORMAT, seq, at, by, command, fact };
+        let event = Event { v: EVENT_FORMAT, seq, at, by, command, request: None, fact };
         self.state.apply(&event);
         self.events.push(event);
     }

@@ -104,6 +104,7 @@ fn go_on_from(shop: &mut Shop, source: &str, text: &str, role: Role) -> Result<(
         at,
         by: person(role),
         command,
+        request: None,
         fact,
     }));
     let new = plan(text);

@@ -1,0 +1,130 @@
+//! One rule for all text that comes in: Unicode in its composed form (NFC), without control characters, without characters
+//! that turn the writing round, and without ones that have no width. What has no width is taken out, since nobody sees it;
+//! anything else is refused by its field.
+
+use serde_json::Value;
+use std::borrow::Cow;
+use unicode_normalization::{UnicodeNormalization, is_nfc};
+use unicode_security::skeleton;
+
+/// What no text can hold.
+fn is_refused(c: char) -> bool {
+    let turns =
+        matches!(c, '\u{200e}' | '\u{200f}' | '\u{061c}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    turns || (c.is_control() && !matches!(c, '\n' | '\r' | '\t'))
+}
+
+/// What nobody sees.
+fn has_no_width(c: char) -> bool {
+    matches!(c, '\u{00ad}' | '\u{200b}'..='\u{200d}' | '\u{2060}'..='\u{2064}' | '\u{feff}')
+}
+
+/// A text as it is kept.
+///
+/// # Errors
+/// The first character that no text can hold.
+pub fn text(given: &str) -> Result<Cow<'_, str>, char> {
+    if let Some(refused) = given.chars().find(|c| is_refused(*c)) {
+        return Err(refused);
+    }
+    if given.is_ascii() || (is_nfc(given) && !given.chars().any(has_no_width)) {
+        return Ok(given.into());
+    }
+    Ok(given.chars().filter(|c| !has_no_width(*c)).nfc().collect::<String>().into())
+}
+
+/// Every text of a JSON document as it is kept, its keys included.
+///
+/// # Errors
+/// The field of the first text that cannot be kept, and why.
+pub fn texts(value: &mut Value) -> Result<(), (String, String)> {
+    fn walk(value: &mut Value, path: &str) -> Result<(), (String, String)> {
+        let within = |key: &str| if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") };
+        let refused = |path: &str, c: char| {
+            let field = if path.is_empty() { "body" } else { path };
+            (
+                field.to_owned(),
+                format!("the character U+{:04X} is in it, which no text can hold; take it out", u32::from(c)),
+            )
+        };
+        match value {
+            Value::String(given) => {
+                if let Cow::Owned(kept) = text(given).map_err(|c| refused(path, c))? {
+                    *given = kept;
+                }
+                Ok(())
+            }
+            Value::Array(items) => {
+                items.iter_mut().enumerate().try_for_each(|(at, item)| walk(item, &within(&at.to_string())))
+            }
+            Value::Object(fields) => {
+                if let Some((key, c)) = fields.keys().find_map(|key| Some((key.clone(), text(key).err()?))) {
+                    return Err(refused(&within(&key.escape_default().to_string()), c));
+                }
+                fields.iter_mut().try_for_each(|(key, value)| walk(value, &within(key)))
+            }
+            Value::Null | Value::Bool(_) | Value::Number(_) => Ok(()),
+        }
+    }
+    walk(value, "")
+}
+
+/// Whether a JSON document may have in it what the rule is about: anything but plain ASCII without escapes.
+pub fn needs_look(json: &[u8]) -> bool {
+    !json.is_ascii() || json.windows(2).any(|two| two == b"\\u") || json.contains(&0x7f)
+}
+
+/// What a name looks like: two names that look the same come to the same.
+pub fn look(name: &str) -> String {
+    let plain: String = name.to_lowercase().split_whitespace().collect::<Vec<_>>().join(" ");
+    skeleton(&plain).collect::<String>().to_lowercase()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{look, needs_look, text, texts};
+    use serde_json::json;
+
+    #[test]
+    fn a_text_is_kept_composed_and_without_what_nobody_sees() {
+        for (given, kept) in [
+            ("Åse Ødegård", "Åse Ødegård"),
+            ("A\u{30a}se", "Åse"),
+            ("Bench\u{200b} one\u{feff}", "Bench one"),
+            ("two\nlines\tand a tab", "two\nlines\tand a tab"),
+            ("مهندس", "مهندس"),
+            ("café 👍🏽", "café 👍🏽"),
+        ] {
+            assert_eq!(text(given).as_deref(), Ok(kept));
+        }
+        for refused in ['\u{0}', '\u{7}', '\u{7f}', '\u{85}', '\u{202e}', '\u{2067}', '\u{200f}'] {
+            assert_eq!(text(&format!("a{refused}b")), Err(refused));
+        }
+    }
+
+    #[test]
+    fn every_text_of_a_document_is_looked_at_and_told_by_its_field() {
+        let mut body = json!({ "name": "A\u{30a}se", "rows": [{ "text": "x\u{200b}" }], "n": 1 });
+        texts(&mut body).expect("it is kept");
+        assert_eq!(body, json!({ "name": "Åse", "rows": [{ "text": "x" }], "n": 1 }));
+        let mut wrong = json!({ "rows": [{ "text": "fine" }, { "text": "\u{202e}enil" }] });
+        let (field, says) = texts(&mut wrong).expect_err("it turns round");
+        assert_eq!(field, "rows.1.text");
+        assert!(says.contains("U+202E"), "{says}");
+        assert!(texts(&mut json!({ "a\u{7}": 1 })).is_err(), "a key, too");
+        assert!(needs_look("é".as_bytes()) && needs_look(br#""\u0007""#) && !needs_look(br#"{"do":"30"}"#));
+    }
+
+    #[test]
+    fn names_that_look_the_same_are_the_same_to_the_eye() {
+        // Latin and Cyrillic letters, a letter l and a capital I, spaces and case.
+        for (one, other) in
+            [("Bench one", "bеnch оne"), ("Bill", "BilI"), ("Åse  Li", "åse li"), ("lead", "Iead")]
+        {
+            assert_eq!(look(one), look(other), "{one} {other}");
+        }
+        for (one, other) in [("Bench one", "Bench two"), ("Åse", "Ase"), ("Lead", "Leas")] {
+            assert_ne!(look(one), look(other), "{one} {other}");
+        }
+    }
+}

@@ -1,0 +1,133 @@
+//! What is stored against what was recorded: each engine's chain is followed when it is read into memory, and by
+//! `rigore verify`; plan texts and pictures are held against the hash that they are known by. What does not hold is kept
+//! beside the record with the time it was found, and nothing is built upon it.
+
+use crate::chain::{BrokenLink, Hash, Stored, follow, root};
+use crate::{Store, StoreError};
+use std::fmt;
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
+use uuid::Uuid;
+
+/// What of the record is not as it was recorded.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Broken {
+    /// The build.
+    pub build: Uuid,
+    /// The entry.
+    pub seq: u64,
+    /// What is wrong with it.
+    pub what: String,
+    /// When it was first found.
+    pub found: OffsetDateTime,
+}
+
+impl fmt::Display for Broken {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let found =
+            self.found.replace_nanosecond(0).unwrap_or(self.found).format(&Rfc3339).unwrap_or_default();
+        write!(f, "build {}: entry {} {} (found {found})", self.build, self.seq, self.what)
+    }
+}
+
+impl Store {
+    /// Keeps that a build is broken, and since when that is known.
+    pub(crate) async fn keep_broken(&self, build: Uuid, link: BrokenLink) -> Broken {
+        let now = OffsetDateTime::now_utc();
+        let mut broken = Broken { build, seq: link.seq, what: link.what.to_owned(), found: now };
+        let kept = sqlx::query_scalar!(
+            "INSERT INTO broken_builds (build_id, seq, what, found) VALUES ($1, $2, $3, $4)
+             ON CONFLICT (build_id) DO UPDATE SET seq = excluded.seq, what = excluded.what RETURNING found",
+            build,
+            link.seq.cast_signed(),
+            link.what,
+            now
+        );
+        // A database that cannot be written to does not make the record whole.
+        match kept.fetch_one(&self.pool).await {
+            Ok(found) => broken.found = found,
+            Err(error) => tracing::warn!(%error, "since when a record is broken could not be kept"),
+        }
+        tracing::error!(%broken, "a record is broken");
+        broken
+    }
+
+    /// Builds whose record is known to be broken.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn broken(&self) -> Result<Vec<Broken>, StoreError> {
+        let rows =
+            sqlx::query!("SELECT build_id, seq, what, found FROM broken_builds ORDER BY found, build_id");
+        let rows = rows.fetch_all(&self.pool).await?.into_iter().map(|row| Broken {
+            build: row.build_id,
+            seq: row.seq.cast_unsigned(),
+            what: row.what,
+            found: row.found,
+        });
+        Ok(rows.collect())
+    }
+
+    /// Follows the chain of every build. Gives how many builds and entries were walked, and the first broken link of
+    /// each build that has one; one that is whole again, from a backup, is no longer known as broken.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn verify(&self) -> Result<(usize, u64, Vec<Broken>), StoreError> {
+        let builds = sqlx::query!(
+            "SELECT id AS \"id!\", max(b_seq) AS \"seq!\" FROM (
+                 SELECT id, seq AS b_seq FROM builds UNION ALL SELECT build_id, 0 FROM events
+             ) AS known GROUP BY id ORDER BY id"
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let (mut entries, mut broken) = (0, Vec::new());
+        for build in &builds {
+            let (walked, first) = self.walk(build.id, build.seq.cast_unsigned()).await?;
+            entries += walked;
+            match first {
+                Some(link) => broken.push(self.keep_broken(build.id, link).await),
+                None => {
+                    sqlx::query!("DELETE FROM broken_builds WHERE build_id = $1", build.id)
+                        .execute(&self.pool)
+                        .await?;
+                }
+            }
+        }
+        Ok((builds.len(), entries, broken))
+    }
+
+    async fn walk(&self, build: Uuid, last: u64) -> Result<(u64, Option<BrokenLink>), StoreError> {
+        let rows = sqlx::query!("SELECT seq, body, hash FROM events WHERE build_id = $1 ORDER BY seq", build)
+            .fetch_all(&self.pool)
+            .await?;
+        let stored =
+            rows.iter().map(|row| Stored { seq: row.seq.cast_unsigned(), body: &row.body, hash: &row.hash });
+        let count = rows.len() as u64;
+        let start: (u64, Hash) = (0, root(build));
+        let link = follow(start, stored).err().or_else(|| {
+            let what = "is missing at the end, or the list row does not match";
+            (count != last).then_some(BrokenLink { seq: count + 1, what })
+        });
+        Ok((count, link))
+    }
+
+    /// Plan texts and pictures that are not what their hash says, in words.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn verify_files(&self) -> Result<Vec<String>, StoreError> {
+        let files = sqlx::query!(
+            r#"SELECT 'plan ' || name AS "what!", hash AS "hash!" FROM plans
+                   WHERE encode(sha256(convert_to(source, 'UTF8')), 'hex') <> hash
+               UNION ALL SELECT 'picture', hash FROM pictures WHERE encode(sha256(bytes), 'hex') <> hash
+               UNION ALL SELECT 'certificate ' || name, hash FROM certificates
+                   WHERE encode(sha256(bytes), 'hex') <> hash"#
+        );
+        let files = files.fetch_all(&self.pool).await?;
+        Ok(files
+            .into_iter()
+            .map(|file| format!("{} {}: it was changed after it was kept", file.what, file.hash))
+            .collect())
+    }
+}
