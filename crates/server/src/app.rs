@@ -1,5 +1,6 @@
 //! The application: what handlers share, the table of routes, and the life of the server.
 
+use crate::backups::BackupPlan;
 use crate::connections::{ConnectionLimit, OF_ONE_ADDRESS};
 use crate::measures::{self, Measures};
 use crate::routes;
@@ -16,7 +17,7 @@ use axum_server::tls_rustls::{RustlsAcceptor, RustlsConfig};
 use rigore_store::{Roster, Store, StoreError};
 use std::io;
 use std::net::{SocketAddr, TcpListener};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::{broadcast, watch};
@@ -78,6 +79,10 @@ pub struct Settings {
     pub code: Option<String>,
     /// The names of the server; any name where there are none.
     pub hosts: Vec<String>,
+    /// Where and when backups are made by themselves, where they are.
+    pub backups: Option<BackupPlan>,
+    /// Folders whose disks must not fill: where the private database lies, and where backups go.
+    pub disks: Vec<PathBuf>,
 }
 
 impl App {
@@ -189,6 +194,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::certificates::certificate))
         .merge(certificates())
         .routes(routes!(routes::shop::shop))
+        .routes(routes!(routes::shop_faults::shop_faults))
         .routes(routes!(routes::day::day))
         .routes(routes!(routes::day::keep_hours))
         .routes(routes!(routes::day::make_feed, routes::day::end_feed))

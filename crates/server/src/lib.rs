@@ -5,8 +5,10 @@
 
 mod answers;
 pub mod app;
+pub mod backups;
 mod connections;
 pub mod demo;
+mod disk;
 mod extract;
 mod guesses;
 mod measures;

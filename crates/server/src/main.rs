@@ -5,12 +5,12 @@ mod command;
 use anyhow::{Context, Result};
 use clap::{Parser, Subcommand, ValueEnum};
 use command::place::{Place, Watched, inside};
-use command::serving::{Reached, asked_to_end, demonstrate, run};
+use command::serving::{Kept, Reached, asked_to_end, connect_patiently, demonstrate, run};
 use command::{say, tools};
+use nix::sys::resource::{Resource, getrlimit, setrlimit};
 use rigore_core::calc;
 use rigore_server::openapi;
-use rigore_store::{Store, backup};
-use std::fs;
+use rigore_store::backup;
 use std::io::IsTerminal;
 use std::net::SocketAddr;
 use std::path::PathBuf;
@@ -103,7 +103,14 @@ enum Verb {
         #[command(flatten)]
         place: Place,
         /// The file, which is not there yet
-        file: PathBuf,
+        #[arg(required_unless_present = "to_folder")]
+        file: Option<PathBuf>,
+        /// Folder for a file that is named by its time, in place of a file; it is proven by restoring it
+        #[arg(long, conflicts_with = "file")]
+        to_folder: Option<PathBuf>,
+        /// How many such files are kept in that folder
+        #[arg(long, default_value_t = 14, requires = "to_folder", value_parser = clap::value_parser!(u16).range(1..))]
+        keep: u16,
     },
     /// Read such a file into an empty database, and verify every record in it
     Restore {
@@ -146,20 +153,25 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 async fn main() -> Result<ExitCode> {
     let args = Args::parse();
     log(args.log_format, &args.log)?;
+    // Each browser holds a few connections: as many files may be open as the system allows. Where it does not, as many as
+    // it gave are.
+    if let Ok((_, most)) = getrlimit(Resource::RLIMIT_NOFILE) {
+        let _ = setrlimit(Resource::RLIMIT_NOFILE, most, most);
+    }
     match args.command {
         Verb::Serve { place, connections, reached } => {
+            let data = place.private_folder();
             let (url, _watched) = place.open()?;
-            let store = Store::connect(&url, connections).await.context("opening the database")?;
-            run(store, reached, false).await?;
+            let store = connect_patiently(&url, connections).await?;
+            run(store, Kept { url, data, demonstration: false }, reached).await?;
         }
         Verb::Export { place, build, file, broken } => {
             place.within(async |store| tools::export(store, build, &file, broken).await).await?;
         }
         Verb::Import { place, file } => place.within(async |store| tools::import(store, &file).await).await?,
-        Verb::Backup { place, file } => {
+        Verb::Backup { place, file, to_folder, keep } => {
             let (url, _watched) = place.visit()?;
-            backup::backup(&url, &file)?;
-            say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
+            tools::backup(&url, file, to_folder, usize::from(keep)).await?;
         }
         Verb::Restore { place, file } => {
             let (url, _watched) = place.open()?;

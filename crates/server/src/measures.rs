@@ -1,7 +1,7 @@
 //! What a server tells those who watch over it, on an address of its own: whether it runs, whether it can work, and
 //! figures in the words of `OpenMetrics`. No name, engine or reading is in them.
 
-use crate::App;
+use crate::{App, disk};
 use axum::Router;
 use axum::extract::{MatchedPath, Request, State};
 use axum::http::{Method, StatusCode, header};
@@ -42,6 +42,11 @@ pub struct Measures {
     connections: Gauge,
     idle: Gauge,
     waiting: Gauge,
+    backup: Gauge,
+    room: Gauge,
+    broken: Gauge,
+    old_lists: Gauge,
+    memory: Gauge,
 }
 
 impl Default for Measures {
@@ -61,7 +66,28 @@ impl Default for Measures {
         let connections = gauge(&mut registry, "database_connections", "Connections to the database");
         let idle = gauge(&mut registry, "database_connections_idle", "Those of them that nobody uses now");
         let waiting = gauge(&mut registry, "commands_waiting", "Commands that wait to be written");
-        Self { registry, requests, took, streams, connections, idle, waiting }
+        let help = "When the last proven backup was made, seconds since 1970; 0 where there is none";
+        let backup = gauge(&mut registry, "backup_proven_at", help);
+        let help =
+            "Bytes that are free on the fullest disk that the shop is kept on; -1 where that is not known";
+        let room = gauge(&mut registry, "disk_free_bytes", help);
+        let broken = gauge(&mut registry, "broken_records", "Engines whose record is known to be broken");
+        let old_lists = gauge(&mut registry, "lists_to_renew", "Engines that are being listed again");
+        let memory = gauge(&mut registry, "process_resident_bytes", "Memory that the process holds");
+        Self {
+            registry,
+            requests,
+            took,
+            streams,
+            connections,
+            idle,
+            waiting,
+            backup,
+            room,
+            broken,
+            old_lists,
+            memory,
+        }
     }
 }
 
@@ -99,6 +125,14 @@ pub fn router(app: App) -> Router {
         .with_state(app)
 }
 
+/// Memory that this process holds, as Linux tells.
+fn resident_bytes() -> Option<i64> {
+    let status = std::fs::read_to_string("/proc/self/status").ok()?;
+    let line = status.lines().find(|line| line.starts_with("VmRSS:"))?;
+    let kilobytes: i64 = line.split_whitespace().nth(1)?.parse().ok()?;
+    Some(kilobytes * 1024)
+}
+
 async fn ready(State(app): State<App>) -> Response {
     match app.store.heartbeat().await {
         Ok(()) => "ready\n".into_response(),
@@ -115,6 +149,19 @@ async fn metrics(State(app): State<App>) -> Response {
     measures.connections.set(i64::from(connections));
     measures.idle.set(i64::try_from(idle).unwrap_or(i64::MAX));
     measures.waiting.set(i64::try_from(app.store.waiting()).unwrap_or(i64::MAX));
+    // A database that is away leaves them as they were last.
+    if let Ok((_, proven)) = app.store.backups().await {
+        measures.backup.set(proven.map_or(0, |row| row.at.unix_timestamp()));
+    }
+    if let Ok(broken) = app.store.broken().await {
+        measures.broken.set(i64::try_from(broken.len()).unwrap_or(i64::MAX));
+    }
+    if let Ok(old) = app.store.old_lists().await {
+        measures.old_lists.set(old.cast_signed());
+    }
+    let room = app.settings.disks.iter().filter_map(|folder| disk::room(folder)).map(|(free, _)| free).min();
+    measures.room.set(room.map_or(-1, u64::cast_signed));
+    measures.memory.set(resident_bytes().unwrap_or_default());
     let mut text = String::new();
     match encode(&mut text, &measures.registry) {
         Ok(()) => {

@@ -76,8 +76,10 @@ pub fn needs_look(json: &[u8]) -> bool {
 
 /// What a name looks like: two names that look the same come to the same.
 pub fn look(name: &str) -> String {
-    let plain: String = name.to_lowercase().split_whitespace().collect::<Vec<_>>().join(" ");
-    skeleton(&plain).collect::<String>().to_lowercase()
+    let plain: String = name.split_whitespace().collect::<Vec<_>>().join(" ");
+    // A capital letter may look like another small one: before case is set aside, and after.
+    let plain = skeleton(&plain).collect::<String>().to_lowercase();
+    skeleton(&plain).collect()
 }
 
 #[cfg(test)]

@@ -34,6 +34,7 @@ mod store;
 mod upkeep;
 
 pub use archive::{ArchiveError, CameIn, Manifest};
+pub use backup::BackupRow;
 pub use chain::{Hash, link, root};
 pub use checks::{Card, CheckRow, Used};
 pub use day::{DayRow, UsualTimes};

@@ -133,6 +133,15 @@ impl Store {
         Ok(shop.fetch_optional(&self.pool).await?)
     }
 
+    /// When the shop was founded; none before its first run.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn founded_at(&self) -> Result<Option<OffsetDateTime>, StoreError> {
+        let founded = sqlx::query_scalar!("SELECT founded_at FROM shop");
+        Ok(founded.fetch_optional(&self.pool).await?)
+    }
+
     /// Founds an empty shop: what it is called, and its first lead with a password.
     ///
     /// # Errors

@@ -22,6 +22,8 @@ export const connected = ref(true)
 const AGAIN_MS = 1000
 /** A stream that says nothing for so long is broken: it beats every second. */
 const SILENT_MS = 3000
+/** An engine whose stream is refused, such as one whose record is broken, is asked for again after so long. */
+const REFUSED_MS = 10_000
 const SOON_MS = 50
 
 /** Keeps the screens of a build up to date and gives what a tool shows right now. */
@@ -38,12 +40,28 @@ export function useLive(build: Ref<string>) {
 
   const refresh = () => client.invalidateQueries({ queryKey: keys.build(build.value) })
 
+  /** Whether the server answers at all. */
+  async function answers(): Promise<boolean> {
+    try {
+      return (await fetch('/api/units', { signal: AbortSignal.timeout(SILENT_MS), cache: 'no-store' })).ok
+    } catch {
+      return false
+    }
+  }
+
   function broke() {
     failed += 1
-    if (failed > 1 && person.value) connected.value = false
     live.value = null
     leave()
-    timer = window.setTimeout(follow, failed > 1 ? AGAIN_MS : SOON_MS)
+    const again = (ms: number) => (timer = window.setTimeout(follow, ms))
+    if (failed <= 1 || !person.value) return void again(SOON_MS)
+    const of = build.value
+    const begun = failed
+    void answers().then((there) => {
+      if (of !== build.value || begun !== failed) return
+      connected.value = there
+      again(there ? REFUSED_MS : AGAIN_MS)
+    })
   }
 
   /** It said something. */
@@ -51,7 +69,9 @@ export function useLive(build: Ref<string>) {
     window.clearTimeout(watchdog)
     watchdog = window.setTimeout(() => {
       failed += 1
-      broke()
+      if (person.value) connected.value = false
+      leave()
+      timer = window.setTimeout(follow, AGAIN_MS)
     }, SILENT_MS)
   }
 

@@ -4,6 +4,7 @@ import { computed, type Ref } from 'vue'
 import { api, take, type Schemas } from './client'
 import { person } from '../ui/preferences'
 import { isLatest } from './outbox'
+import { isLead } from './session'
 import { setUnits } from '../ui/units'
 
 export const keys = {
@@ -36,6 +37,10 @@ export const useEngines = (wanted: Ref<ShopWanted>) =>
 
 /** The people and instruments of the shop. */
 export const useShop = () => useEngines(computed(() => ({ show: null, find: '', limit: 1 })))
+
+/** What is wrong with the server of the shop: for leads. */
+export const useShopFaults = () =>
+  useQuery({ queryKey: ['shop-faults'], queryFn: async () => take(await api.GET('/api/shop-faults')), refetchInterval: 60_000, enabled: isLead })
 
 export const usePlans = () =>
   useQuery({ queryKey: keys.plans, queryFn: async () => take(await api.GET('/api/plans')) })

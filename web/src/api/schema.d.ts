@@ -1468,6 +1468,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop-faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with the server of the shop. */
+        get: operations["shop_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/units": {
         parameters: {
             query?: never;
@@ -6209,6 +6226,18 @@ export interface components {
         ShopDecisionRule: {
             /** @description The rule by which measured values are judged on engines that are begun from now on. */
             decision_rule: components["schemas"]["DecisionRule"];
+        };
+        /** @description What is wrong with the server, and since when backups are proven. */
+        ShopFaults: {
+            /** @description What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, records that are broken. */
+            faults: string[];
+            /**
+             * Format: date-time
+             * @description When the last proven backup was made.
+             */
+            proven?: string | null;
+            /** @description Its file. */
+            file?: string | null;
         };
         /** @description What the shop does. */
         ShopPolicy: {
@@ -13674,6 +13703,70 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_faults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopFaults"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -126,7 +126,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
   </p>
   <SealClock v-for="clock in bench.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" :here="clock.operation === operation.id" />
-  <p v-if="hand.late.value" role="alert" class="mt-3 border-4 border-wrong p-3 text-2xl font-semibold text-wrong" data-test="not-recorded">▲ Not recorded yet. Do not pull again: it is sent until Rigore answers.</p>
+  <p v-if="hand.late.value" role="alert" class="no-print fixed inset-x-0 bottom-0 z-20 border-t-4 border-on-wrong bg-wrong p-3 text-center text-2xl font-semibold text-on-wrong" data-test="not-recorded">▲ Not recorded yet. Do not pull again: it is sent until Rigore answers.</p>
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
   </p>

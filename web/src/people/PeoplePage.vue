@@ -3,7 +3,9 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { api, Refused, take, type Problem, type Schemas } from '../api/client'
+import { useShopFaults } from '../api/queries'
 import { isLead, loadSession, session } from '../api/session'
+import ShopFaults from '../shop/ShopFaults.vue'
 import { person } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
@@ -16,6 +18,7 @@ const client = useQueryClient()
 const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')), enabled: isLead })
 const { data: benches } = useQuery({ queryKey: ['benches'], queryFn: async () => take(await api.GET('/api/benches')), enabled: isLead })
 const { data: shares } = useQuery({ queryKey: ['shares'], queryFn: async () => take(await api.GET('/api/shares')), enabled: isLead })
+const { data: faults } = useShopFaults()
 const { data: doings } = useQuery({ queryKey: ['doings'], queryFn: async () => take(await api.GET('/api/doings')), enabled: isLead })
 const { wrong, error, busy, ask } = useAsk()
 const roles = { viewer: 'looks only', bench: 'works and records', lead: 'decides and signs off' } as const
@@ -103,6 +106,13 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
           </li>
         </ul>
         <p v-if="shares && !shares.length" class="text-dim">No links. A lead makes one on an engine's sheet.</p>
+      </section>
+      <section>
+        <h2 class="text-2xl font-semibold">Backups</h2>
+        <p v-if="session?.demonstration" class="text-dim">The demonstration is not backed up.</p>
+        <p v-else-if="faults?.proven" data-test="backup-proven">The last proven one was made {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span></p>
+        <p v-else-if="faults" data-test="backup-proven">None is proven yet. One is made every night, restored and verified.</p>
+        <ShopFaults />
       </section>
       <section>
         <h2 class="text-2xl font-semibold">An engine of another shop</h2>

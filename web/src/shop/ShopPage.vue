@@ -9,6 +9,7 @@ import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import DueInstruments from './DueInstruments.vue'
 import EngineRow from './EngineRow.vue'
+import ShopFaults from './ShopFaults.vue'
 
 type Status = Schemas['BuildStatus']
 // They come when they are wanted.
@@ -86,6 +87,7 @@ watch(find, (words) => {
         <input v-model="typed" type="search" name="find" class="line-field w-full" autocomplete="off" placeholder="name, owner, number, serial" />
       </label>
     </div>
+    <ShopFaults v-if="isLead" />
     <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">{{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update. Work goes on meanwhile.</p>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
     <p v-else-if="!shop?.builds.length" class="py-8" data-test="none">

@@ -13,5 +13,8 @@ const broken = computed(() => props.error instanceof Refused && props.error.is('
     <p class="text-lg">{{ error.message }}.</p>
     <p><a class="key inline-flex min-h-11 items-center" :href="`/api/builds/${build}/archive?broken=true`" data-test="broken-archive">Export as broken</a></p>
   </div>
-  <p v-else class="py-8">{{ error.message }}</p>
+  <div v-else class="grid justify-items-start gap-3 py-8">
+    <p class="text-lg">{{ error.message }}.</p>
+    <RouterLink class="key inline-flex min-h-11 items-center" to="/">Engines in the shop</RouterLink>
+  </div>
 </template>

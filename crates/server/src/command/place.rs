@@ -23,6 +23,11 @@ pub struct Place {
 }
 
 impl Place {
+    /// The folder of the private PostgreSQL, where it has one.
+    pub fn private_folder(&self) -> Option<PathBuf> {
+        self.database_url.is_none().then(|| self.data.clone())
+    }
+
     /// As [`Place::open`], where a shop is kept already.
     pub fn visit(self) -> Result<(String, Option<Watched>)> {
         if self.database_url.is_none() && !self.data.join("pg").exists() {

@@ -5,14 +5,17 @@ use super::say;
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
 use rigore_core::engine::Role;
+use rigore_server::backups::{BackupPlan, make_backups};
 use rigore_server::whence::Trusted;
 use rigore_server::{App, Settings, Socket, demo, secrets, serve, watched};
-use rigore_store::{Member, Store};
+use rigore_store::{Member, Store, StoreError};
 use std::future::pending;
 use std::io::{IsTerminal, stdin};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::time::Duration;
+use time::Time;
+use time::macros::format_description;
 use tokio::signal::unix::{Signal, SignalKind, signal};
 
 /// How long to wait before trying again what the database did not answer.
@@ -36,12 +39,27 @@ pub struct Reached {
     /// Proxies whose `X-Forwarded-For` is believed: addresses or nets, with commas between them
     #[arg(long, env = "RIGORE_TRUSTED_PROXIES", value_delimiter = ',')]
     trusted_proxies: Vec<Trusted>,
+    /// Folder that a backup is written to every night, for a shop of one's own; beside the private database unless given
+    #[arg(long, env = "RIGORE_BACKUP_FOLDER")]
+    pub backup_folder: Option<PathBuf>,
+    /// When that is, by the shop's clock
+    #[arg(long, env = "RIGORE_BACKUP_TIME", default_value = "02:30", value_parser = time_of_day)]
+    pub backup_time: Time,
+    /// How many of them are kept
+    #[arg(long, env = "RIGORE_BACKUP_KEEP", default_value_t = 14, value_parser = clap::value_parser!(u16).range(1..))]
+    pub backup_keep: u16,
     /// Names of this server, with commas between them: it answers to no other, but for addresses and localhost
     #[arg(long, env = "RIGORE_HOSTS", value_delimiter = ',')]
     hosts: Vec<String>,
     /// Address that tells `/health`, `/ready` and `/metrics` to those who watch over the server; none unless given
     #[arg(long, env = "RIGORE_WATCH")]
     watch: Option<SocketAddr>,
+}
+
+/// A time of the day such as `02:30`.
+fn time_of_day(text: &str) -> Result<Time, String> {
+    Time::parse(text, format_description!("[hour]:[minute]"))
+        .map_err(|_| format!("`{text}` is no time of a day, such as 02:30"))
 }
 
 /// A future that ends with Ctrl-C or TERM, and where it is so wished with HUP.
@@ -59,15 +77,59 @@ pub fn asked_to_end(by_hup: bool) -> Result<impl Future<Output = ()> + Send + 's
     })
 }
 
+/// Opens a database that may come up later than this server: a computer that starts has no order among its services.
+pub async fn connect_patiently(url: &str, connections: u32) -> Result<Store> {
+    let mut told = false;
+    loop {
+        match Store::connect(url, connections).await {
+            Err(error @ StoreError::Unavailable(_)) => {
+                if !told {
+                    tracing::warn!(%error, "the database is not there yet; it is asked again until it is");
+                    told = true;
+                }
+                tokio::time::sleep(AGAIN).await;
+            }
+            store => return store.context("opening the database"),
+        }
+    }
+}
+
+/// Where a shop that is served is kept.
+#[derive(Debug)]
+pub struct Kept {
+    /// Its database, by the role that owns it.
+    pub url: String,
+    /// The folder of its private PostgreSQL, where it has one.
+    pub data: Option<PathBuf>,
+    /// Whether it is the demonstration.
+    pub demonstration: bool,
+}
+
+impl Kept {
+    /// Where and when backups are made of it: of a shop of one's own, where a folder is given or it has one.
+    fn backups(&self, reached: &Reached) -> Option<BackupPlan> {
+        let own = || self.data.as_ref().map(|data| data.join("backups"));
+        let folder = reached.backup_folder.clone().or_else(own).filter(|_| !self.demonstration)?;
+        let (url, time, keep) = (self.url.clone(), reached.backup_time, usize::from(reached.backup_keep));
+        Some(BackupPlan { url, folder, time, keep })
+    }
+}
+
 /// Serves what is in a store.
-pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<()> {
+pub async fn run(store: Store, kept: Kept, reached: Reached) -> Result<()> {
+    let demonstration = kept.demonstration;
     let tls = reached.tls_certificate.as_deref().zip(reached.tls_key.as_deref());
     // HUP asks for the certificate. Where there is none, it says that the window was closed, if there is one.
     let windowed = tls.is_none() && stdin().is_terminal();
     let end = asked_to_end(windowed)?;
     let hup = if windowed { None } else { Some(signal(SignalKind::hangup())?) };
     let secure = reached.behind_tls || tls.is_some();
+    let backups = kept.backups(&reached);
+    let backup_folder = backups.as_ref().map(|plan| plan.folder.clone());
+    let disks = kept.data.iter().cloned().chain(backup_folder.filter(|folder| folder.exists())).collect();
     let mut settings = Settings {
+        backups,
+        disks,
         demonstration,
         secure,
         trusted: reached.trusted_proxies,
@@ -89,6 +151,9 @@ pub async fn run(store: Store, reached: Reached, demonstration: bool) -> Result<
     }
     tokio::spawn(renew_lists(store.clone()));
     let app = App::new(store, settings).await?;
+    if let Some(plan) = app.settings.backups.clone() {
+        tokio::spawn(make_backups(app.clone(), plan));
+    }
     let certificate = reached.tls_certificate.zip(reached.tls_key);
     let read = socket.tls().zip(certificate).map(|(config, (certificate, key))| (config, certificate, key));
     if let Some(hup) = hup {
@@ -126,6 +191,7 @@ async fn hung_up(mut told: Signal, read: Option<(RustlsConfig, PathBuf, PathBuf)
 
 /// Serves the demonstration, loading it first where it is not there yet.
 pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Result<()> {
+    let data = place.private_folder();
     let (url, _watched) = place.open()?;
     if fresh {
         Store::wipe(&url).await.context("throwing the demo data away")?;
@@ -141,9 +207,12 @@ pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Resul
         tls_key: None,
         behind_tls: false,
         trusted_proxies: Vec::new(),
+        backup_folder: None,
+        backup_time: Time::MIDNIGHT,
+        backup_keep: 1,
         // Nobody signs in there: no page of another site is to come in by a name of its own.
         hosts: vec!["localhost".to_owned()],
         watch: None,
     };
-    run(store, reached, true).await
+    run(store, Kept { url, data, demonstration: true }, reached).await
 }

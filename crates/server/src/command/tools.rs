@@ -6,7 +6,7 @@ use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::secrets;
-use rigore_store::{Member, MemberChange, Store, private_file};
+use rigore_store::{Member, MemberChange, Store, backup, private_file};
 use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -30,6 +30,23 @@ pub async fn import(store: &Store, file: &Path) -> Result<()> {
     let came = store.take_in(&by, archive).await?;
     let how = if came.was_here { "was here already" } else { "came in" };
     say(format_args!("{} {how}, with {} entries: {}", came.name, came.entries, came.build));
+    Ok(())
+}
+
+/// Writes all of a shop to a file; in a folder it is named by its time, proven, and the oldest ones give way to it.
+pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, keep: usize) -> Result<()> {
+    let dated = || folder.as_deref().map(|folder| backup::dated(folder, time::OffsetDateTime::now_utc()));
+    let file = file.or_else(dated).context("a file or a folder is needed")?;
+    backup::backup(url, &file)?;
+    say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
+    if let Some(folder) = &folder {
+        let proof = backup::prove(url, &file).await?;
+        let gone = backup::keep_last(folder, keep)?;
+        say(format_args!(
+            "proven: {} engines, {} entries; {gone} older ones removed",
+            proof.builds, proof.entries
+        ));
+    }
     Ok(())
 }
 

@@ -27,4 +27,5 @@ pub mod rig;
 pub mod session;
 pub mod sheets;
 pub mod shop;
+pub mod shop_faults;
 pub mod tables;

@@ -1,6 +1,7 @@
 //! The server over HTTP, on the demonstration shop.
 
 mod answers;
+mod backups;
 mod checks;
 mod day;
 mod findings;

@@ -401,8 +401,14 @@ async fn every_route_is_closed_to_whom_it_is_not_for() {
         "/api/clamp-load",
         "/api/session/",
     ];
-    let for_leads =
-        ["/api/people", "/api/benches", "/api/doings", "/api/shares", "/api/builds/{build}/shares"];
+    let for_leads = [
+        "/api/people",
+        "/api/benches",
+        "/api/doings",
+        "/api/shares",
+        "/api/shop-faults",
+        "/api/builds/{build}/shares",
+    ];
     let document = serde_json::to_value(openapi()).expect("JSON");
     let mut looked = 0;
     for (path, methods) in document["paths"].as_object().expect("paths") {
@@ -546,23 +552,60 @@ async fn a_session_ends_with_its_use_not_with_its_page_and_a_stream_with_its_ses
     tokio::time::timeout(std::time::Duration::from_secs(4), ended).await.expect("it ended");
 }
 
-/// What changes who may do what, with a body that would do it: each asks for the lead's own secret once more.
+const SECURITY: &str = include_str!("../../../../docs/security.md");
+
+/// The rows of the table of routes that change who may do what: method, route, who, proof.
+fn security_table() -> Vec<[&'static str; 4]> {
+    let rows = SECURITY
+        .lines()
+        .filter(|line| ["| POST |", "| PUT |", "| DELETE |"].iter().any(|of| line.starts_with(of)));
+    let cells = rows.map(|row| {
+        let cells: Vec<&str> = row.trim_matches('|').split('|').map(str::trim).collect();
+        <[&str; 4]>::try_from(cells).expect("four cells")
+    });
+    cells.collect()
+}
+
+#[test]
+fn every_route_that_changes_who_may_do_what_is_in_the_table() {
+    let document = serde_json::to_value(openapi()).expect("JSON");
+    let table = security_table();
+    assert!(table.len() > 15, "{table:?}");
+    for [method, route, ..] in &table {
+        assert!(document["paths"][route].get(method.to_lowercase()).is_some(), "{method} {route} is a route");
+    }
+    let about_access = ["/api/session", "/api/people", "/api/benches", "/api/first-run", "/share", "/feed"];
+    for (route, methods) in document["paths"].as_object().expect("paths") {
+        if !about_access.iter().any(|of| route.contains(of)) || route.starts_with("/api/shared/") {
+            continue;
+        }
+        for method in methods.as_object().expect("methods").keys().filter(|method| *method != "get") {
+            let has = table.iter().any(|[of, at, ..]| of.to_lowercase() == *method && *at == route.as_str());
+            assert!(has, "{method} {route} is in the table of docs/security.md");
+        }
+    }
+}
+
+/// The rows that ask for a confirmed lead, with a body that would do it.
 fn changes(person: &str, bench: &str) -> Vec<(Method, String, Option<Value>)> {
-    vec![
-        (
-            Method::POST,
-            "/api/people".into(),
-            Some(json!({ "name": "Quay", "role": "lead", "password": "long enough" })),
-        ),
-        (Method::PUT, format!("/api/people/{person}"), Some(json!({ "pin": "2580" }))),
-        (Method::PUT, format!("/api/people/{person}"), Some(json!({ "role": "lead" }))),
-        (Method::POST, "/api/benches".into(), Some(json!({ "name": "The stand" }))),
-        (Method::DELETE, format!("/api/benches/{bench}"), None),
-        (Method::POST, format!("/api/builds/{}/shares", Uuid::nil()), Some(json!({ "days": 5 }))),
-        (Method::DELETE, format!("/api/shares/{}", Uuid::nil()), None),
-        (Method::POST, "/api/day/feed".into(), None),
-        (Method::DELETE, "/api/day/feed".into(), None),
-    ]
+    let confirmed =
+        security_table().into_iter().filter(|[_, _, who, proof]| (*who, *proof) == ("lead", "confirmed"));
+    let filled = confirmed.map(|[method, route, ..]| {
+        let path = route.replace("{person}", person).replace("{bench}", bench);
+        let path =
+            path.replace("{build}", &Uuid::nil().to_string()).replace("{share}", &Uuid::nil().to_string());
+        let body = match (method, route) {
+            ("POST", "/api/people") => {
+                Some(json!({ "name": "Quay", "role": "lead", "password": "long enough" }))
+            }
+            ("PUT", "/api/people/{person}") => Some(json!({ "pin": "2580", "role": "lead" })),
+            ("POST", "/api/benches") => Some(json!({ "name": "The stand" })),
+            ("POST", "/api/builds/{build}/shares") => Some(json!({ "days": 5 })),
+            _ => None,
+        };
+        (method.parse().expect("a method"), path, body)
+    });
+    filled.collect()
 }
 
 #[tokio::test]
@@ -579,7 +622,9 @@ async fn an_open_page_of_a_lead_changes_nobody_and_signs_as_nobody_else() {
         assert!(start.elapsed().as_secs() < 5, "the server was told");
         tokio::time::sleep(std::time::Duration::from_millis(20)).await;
     }
-    for (method, path, body) in changes(&person, &bench) {
+    let changes = changes(&person, &bench);
+    assert_eq!(changes.len(), 8);
+    for (method, path, body) in changes {
         let (status, answer) = lead.ask(method.clone(), &path, body).await;
         assert_eq!((status.as_u16(), &answer["type"]), (403, &json!("/problems/confirm")), "{method} {path}");
     }
