@@ -62,6 +62,18 @@ impl IntoResponses for Who {
     }
 }
 
+/// Too many ask for the same at once, or guessed before: `Retry-After` says when it is worth asking again.
+pub struct TooMany;
+
+impl IntoResponses for TooMany {
+    fn responses() -> BTreeMap<String, RefOr<Response>> {
+        problems(&[(
+            429,
+            "Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again",
+        )])
+    }
+}
+
 /// Recording may be refused.
 pub struct Refused;
 

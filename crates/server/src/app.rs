@@ -1,5 +1,6 @@
 //! The application: what handlers share, the table of routes, and the life of the server.
 
+use crate::answers::Who;
 use crate::backups::BackupPlan;
 use crate::connections::{ConnectionLimit, OF_ONE_ADDRESS};
 use crate::measures::{self, Measures};
@@ -28,7 +29,7 @@ use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, RequestId
 use tower_http::timeout::{DeadlineBody, TimeoutBody};
 use tower_http::trace::TraceLayer;
 use tracing::Instrument;
-use utoipa::OpenApi;
+use utoipa::{IntoResponses, OpenApi};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
@@ -290,12 +291,27 @@ fn pictures() -> OpenApiRouter<App> {
 
 /// The OpenAPI document, from the handlers.
 pub fn openapi() -> utoipa::openapi::OpenApi {
-    api().into_openapi()
+    described(api().into_openapi())
+}
+
+/// The document, in which every operation that asks for a session says what it answers without one.
+fn described(mut document: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
+    let asks = document.paths.paths.iter_mut().filter(|(path, _)| session::asks_for_one(path));
+    for (_, path) in asks {
+        let operations = [&mut path.get, &mut path.put, &mut path.post, &mut path.delete];
+        for operation in operations.into_iter().flatten() {
+            for (status, answer) in Who::responses() {
+                operation.responses.responses.entry(status).or_insert(answer);
+            }
+        }
+    }
+    document
 }
 
 /// The whole router.
 pub fn router(app: App) -> Router {
     let (api, document) = api().split_for_parts();
+    let document = described(document);
     let trace = TraceLayer::new_for_http().make_span_with(|request: &Request<_>| {
         let id = request.extensions().get::<RequestId>().and_then(|id| id.header_value().to_str().ok());
         tracing::info_span!("request", id, method = %request.method(), path = request.uri().path())

@@ -119,6 +119,15 @@ enum Verb {
         /// The file
         file: PathBuf,
     },
+    /// Move the private PostgreSQL of a shop to the newest version that is installed; the old data are kept beside it
+    UpgradeDatabase {
+        /// Folder the private PostgreSQL lives in
+        #[arg(long, env = "RIGORE_DATA", default_value = "data")]
+        data: PathBuf,
+        /// Make the data anew also where they are by that version already
+        #[arg(long)]
+        anew: bool,
+    },
     /// Give somebody of the shop a password, read from standard input: for a lead who forgot theirs
     Password {
         #[command(flatten)]
@@ -178,6 +187,7 @@ async fn main() -> Result<ExitCode> {
             backup::restore(&url, &file).await?;
             return inside(&url, tools::verify).await;
         }
+        Verb::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,
         Verb::Password { place, person } => {
             return place.within(async |store| tools::password(store, &person).await).await;
         }

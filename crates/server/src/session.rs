@@ -183,6 +183,11 @@ const OPEN: [&str; 5] =
 /// What is open to whoever has a link to it.
 const SHARED: &str = "/api/shared/";
 
+/// Whether a path asks for a session.
+pub fn asks_for_one(path: &str) -> bool {
+    path.starts_with("/api/") && !OPEN.contains(&path) && !path.starts_with(SHARED)
+}
+
 /// Lets through what is open, and what has a session; tells whose it is to what comes after.
 pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> Response {
     let path = request.uri().path();
@@ -191,7 +196,7 @@ pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> 
         return Problem::not_allowed("This comes from another site than Rigore's own. Nothing was changed")
             .into_response();
     }
-    let is_open = !path.starts_with("/api/") || OPEN.contains(&path) || path.starts_with(SHARED);
+    let is_open = !asks_for_one(path);
     let in_use = !reads || path == "/api/session";
     match of(&app, request.headers(), in_use).await {
         Ok(Some(session)) => {

@@ -110,6 +110,11 @@ impl Cluster {
         Ok(cluster)
     }
 
+    /// Whether this one keeps the server, and is no guest of another process.
+    pub fn is_keeper(&self) -> bool {
+        *self.keeps.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
     /// Whether this one keeps the server, now that another one may have ended that did.
     fn keeps(&self) -> bool {
         let mut keeps = self.keeps.lock().unwrap_or_else(PoisonError::into_inner);
@@ -277,6 +282,12 @@ fn not_installed(says: impl Into<String>) -> io::Error {
 /// Where the newest PostgreSQL's programs are.
 pub(crate) fn binaries() -> io::Result<PathBuf> {
     let newest = installed().pop().map(|(_, bin)| bin);
+    newest.ok_or_else(|| not_installed("PostgreSQL is not installed: apt-get install postgresql"))
+}
+
+/// The newest version that is installed.
+pub(crate) fn newest_version() -> io::Result<String> {
+    let newest = installed().pop().map(|(version, _)| version.to_string());
     newest.ok_or_else(|| not_installed("PostgreSQL is not installed: apt-get install postgresql"))
 }
 

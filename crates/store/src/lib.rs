@@ -31,6 +31,7 @@ mod sessions;
 mod shares;
 mod signal;
 mod store;
+pub mod upgrade;
 mod upkeep;
 
 pub use archive::{ArchiveError, CameIn, Manifest};

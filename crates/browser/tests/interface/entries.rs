@@ -257,3 +257,53 @@ async fn a_screen_that_was_away_goes_on_after_the_last_entry_it_saw() -> Result<
     ensure!(streams.last().is_some_and(|url| url.contains(&format!("after={seen}"))), "{streams:?}");
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_pull_that_the_database_holds_up_is_said_not_to_be_recorded_yet_and_is_recorded_once() -> Result<()>
+{
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    let (before, _) = pulls(&rigore, &build, TIGHTEN).await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"))).await?;
+    screen.see("[data-test='fastener']").await?;
+    // Somebody holds the row of this engine, as a hung client of the database would.
+    let pool = sqlx::PgPool::connect(&scratch.url).await?;
+    let mut holder = pool.begin().await?;
+    let id: Uuid = build.parse()?;
+    sqlx::query("SELECT 1 FROM builds WHERE id = $1 FOR UPDATE").bind(id).execute(&mut *holder).await?;
+    screen.see("input[name='reading']").await?.send_keys("30 N·m").await?;
+    let start = std::time::Instant::now();
+    screen.line("").await?;
+    screen.read("[data-test='not-recorded']", "Not recorded yet").await?;
+    ensure!(start.elapsed() < Duration::from_secs(5), "said in {:?}", start.elapsed());
+    holder.rollback().await?;
+    screen.count("[data-test='not-recorded']", 0).await?;
+    pulled(&rigore, &build, before + 1).await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_engine_whose_record_was_changed_says_so_on_its_pages_and_is_exported_as_broken() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Ostra 11 no. 3").await?;
+    let pool = sqlx::PgPool::connect(&scratch.url).await?;
+    sqlx::raw_sql("ALTER TABLE events DISABLE TRIGGER events_stay").execute(&pool).await?;
+    let id: Uuid = build.parse()?;
+    let change = "UPDATE events SET body = body || ' ' WHERE build_id = $1 AND seq = 2";
+    sqlx::query(change).bind(id).execute(&pool).await?;
+    for page in ["", "/sheet", "/bench/measure-bores"] {
+        screen.go(&rigore.url(&format!("/engines/{build}{page}"))).await?;
+        screen.read("[data-test='broken-record']", "entry 2 does not match its hash").await?;
+        screen.count("[data-test='away']", 0).await?;
+    }
+    screen.see("[data-test='broken-archive']").await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.read("[data-test='Ostra 11 no. 3']", "Record broken").await?;
+    screen.close().await
+}

@@ -6,7 +6,7 @@ use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::secrets;
-use rigore_store::{Member, MemberChange, Store, backup, private_file};
+use rigore_store::{Member, MemberChange, Store, backup, private_file, upgrade};
 use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -47,6 +47,17 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
             proof.builds, proof.entries
         ));
     }
+    Ok(())
+}
+
+/// Moves a private PostgreSQL to the newest version.
+pub async fn upgrade_database(data: &Path, anew: bool) -> Result<()> {
+    let upgraded = upgrade::upgrade(&std::path::absolute(data)?, anew).await?;
+    let (from, to) = &upgraded.versions;
+    let backup::Proof { builds, entries } = upgraded.proof;
+    say(format_args!("from PostgreSQL {from} to {to}: {builds} engines, {entries} entries verified"));
+    say(format_args!("as they were before: {}", upgraded.before.display()));
+    say(format_args!("what they went by: {}", upgraded.dump.display()));
     Ok(())
 }
 

@@ -1,6 +1,6 @@
 //! Engines that leave as one file, and come in from one (C-35).
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::answers::{Looking, NotThere, Refused, TooLarge, TooMany, Who, WrongField};
 use crate::extract::{Asked, BuildId, Lead};
 use crate::{App, Problem};
 use axum::Json;
@@ -81,7 +81,7 @@ impl FromRequestParts<App> for OneArchive {
 
 /// Takes an engine in from a file: all of it as it was, or nothing, with what is broken.
 #[utoipa::path(post, path = "/api/archives", request_body(content = Vec<u8>, content_type = "application/zip"),
-    responses((status = 200, body = TakenIn), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = TakenIn), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
 pub async fn take_in(
     State(app): State<App>,
     Lead(by): Lead,

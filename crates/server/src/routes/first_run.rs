@@ -2,7 +2,7 @@
 
 use super::people::{key_of, named};
 use super::session::{CameBy, SessionView, begin};
-use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::answers::{Looking, TooLarge, TooMany, Who, WrongField};
 use crate::extract::Body;
 use crate::guesses::Guesses;
 use crate::whence::Whence;
@@ -39,7 +39,7 @@ pub struct FirstRun {
 
 /// Founds the shop, and signs its first lead in.
 #[utoipa::path(post, path = "/api/first-run", request_body = FirstRun,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), WrongField, TooMany, TooLarge, Who, Looking))]
 pub async fn first_run(
     State(app): State<App>,
     Whence(address): Whence,

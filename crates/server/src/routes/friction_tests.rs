@@ -185,10 +185,11 @@ pub async fn add_friction_test(
     responses((status = 200, body = FrictionTestView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
 pub async fn void_friction_test(
     State(app): State<App>,
-    Path(id): Path<Uuid>,
+    Path(id): Path<String>,
     Recorder(by): Recorder,
     Body(given): Body<VoidReason>,
 ) -> Result<Json<FrictionTestView>, Problem> {
+    let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("friction test `{id}`")))?;
     let reason = given.reason.trim();
     if !(3..=500).contains(&reason.chars().count()) {
         return Err(Problem::field("reason", "a reason of 3 to 500 characters is needed"));

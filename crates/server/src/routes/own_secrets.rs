@@ -1,7 +1,7 @@
 //! Proving to be who is signed in, and changing one's own password or PIN.
 
 use super::session::{CameBy, SessionView, begin, view};
-use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::answers::{Looking, Refused, TooLarge, TooMany, Who, WrongField};
 use crate::extract::Body;
 use crate::guesses::Guesses;
 use crate::session::{self, Session};
@@ -27,7 +27,7 @@ pub struct Proof {
 
 /// Proves that whoever is signed in is at the screen: a signature asks for that.
 #[utoipa::path(post, path = "/api/session/confirm", request_body = Proof,
-    responses((status = 204), WrongField, TooLarge, Who, Looking))]
+    responses((status = 204), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
 pub async fn confirm(
     State(app): State<App>,
     Extension(session): Extension<Session>,
@@ -96,7 +96,7 @@ pub struct OwnSecrets {
 
 /// Changes one's own password or PIN. Another password signs out everywhere else.
 #[utoipa::path(put, path = "/api/session/secrets", request_body = OwnSecrets,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
 pub async fn own_secrets(
     State(app): State<App>,
     Extension(session): Extension<Session>,

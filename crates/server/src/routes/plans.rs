@@ -194,7 +194,7 @@ pub struct Since {
 
 /// How a version differs from an earlier one, by meaning.
 #[utoipa::path(get, path = "/api/plans/{hash}/differences", params(("hash" = String, Path), Since),
-    responses((status = 200, body = Vec<Difference>), NotThere, Looking))]
+    responses((status = 200, body = Vec<Difference>), WrongField, NotThere, Looking))]
 pub async fn differs(
     State(app): State<App>,
     Path(hash): Path<String>,

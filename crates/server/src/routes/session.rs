@@ -1,6 +1,6 @@
 //! Signing in and out, and who is at a bench.
 
-use crate::answers::{Looking, TooLarge, Who, WrongField};
+use crate::answers::{Looking, NotThere, Refused, TooLarge, TooMany, Who, WrongField};
 use crate::extract::{Body, By};
 use crate::guesses::Guesses;
 use crate::session::{self, COOKIE, DOOR, Session};
@@ -151,7 +151,7 @@ pub struct SignIn {
 
 /// Signs somebody in.
 #[utoipa::path(post, path = "/api/session", request_body = SignIn,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), TooMany, WrongField, TooLarge, Who, Looking))]
 pub async fn sign_in(
     State(app): State<App>,
     Whence(address): Whence,
@@ -194,7 +194,7 @@ pub struct TapIn {
 
 /// Changes who is at an enrolled bench.
 #[utoipa::path(post, path = "/api/session/pin", request_body = TapIn,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), Refused, TooMany, WrongField, TooLarge, Who, Looking))]
 pub async fn tap_in(
     State(app): State<App>,
     Whence(address): Whence,
@@ -234,7 +234,7 @@ pub struct Enter {
 
 /// Enters the demonstration as somebody, without a password. No other server has this door.
 #[utoipa::path(post, path = "/api/session/enter", request_body = Enter,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), NotThere, WrongField, TooLarge, Who, Looking))]
 pub async fn enter(State(app): State<App>, Body(given): Body<Enter>) -> Result<Response, Problem> {
     if !app.settings.demonstration {
         return Err(Problem::not_there("such door: this is no demonstration"));

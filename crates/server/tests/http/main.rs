@@ -3,6 +3,7 @@
 mod answers;
 mod backups;
 mod checks;
+mod contract;
 mod day;
 mod findings;
 mod friction_tests;

@@ -13,14 +13,14 @@ use uuid::Uuid;
 const CODE: &str = "4821-7730";
 
 /// A browser: what cookies it was given.
-struct Browser {
+pub struct Browser {
     base: String,
     client: Client,
     cookies: Mutex<BTreeMap<String, String>>,
 }
 
 impl Browser {
-    fn at(base: &str) -> Self {
+    pub fn at(base: &str) -> Self {
         Self { base: base.to_owned(), client: Client::new(), cookies: Mutex::default() }
     }
 
@@ -30,7 +30,7 @@ impl Browser {
         Self { base: base.to_owned(), client: Client::new(), cookies }
     }
 
-    async fn ask(&self, method: Method, path: &str, body: Option<Value>) -> (StatusCode, Value) {
+    pub async fn ask(&self, method: Method, path: &str, body: Option<Value>) -> (StatusCode, Value) {
         let cookies: Vec<String> = self
             .cookies
             .lock()
@@ -63,7 +63,7 @@ impl Browser {
         self.ask(Method::POST, path, Some(body)).await
     }
 
-    async fn sign_in(&self, name: &str, password: &str) -> StatusCode {
+    pub async fn sign_in(&self, name: &str, password: &str) -> StatusCode {
         self.post("/api/session", json!({ "name": name, "password": password })).await.0
     }
 }
@@ -80,7 +80,7 @@ fn first_run(code: &str) -> Value {
 }
 
 /// A shop with its first lead signed in.
-async fn founded() -> (Scratch, String, Browser) {
+pub async fn founded() -> (Scratch, String, Browser) {
     let scratch = Scratch::new().await.expect("a database");
     let base = empty(&scratch.url).await;
     let lead = Browser::at(&base);
@@ -89,7 +89,7 @@ async fn founded() -> (Scratch, String, Browser) {
     (scratch, base, lead)
 }
 
-async fn add(lead: &Browser, name: &str, role: &str) -> String {
+pub async fn add(lead: &Browser, name: &str, role: &str) -> String {
     let (status, people) =
         lead.post("/api/people", json!({ "name": name, "role": role, "password": "first password" })).await;
     assert_eq!(status, StatusCode::OK, "{people}");

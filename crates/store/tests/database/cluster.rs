@@ -2,8 +2,8 @@
 
 use nix::sys::signal::{Signal, kill};
 use nix::unistd::{Pid, Uid};
-use rigore_store::Store;
 use rigore_store::cluster::Cluster;
+use rigore_store::{Store, upgrade};
 use sqlx::postgres::PgConnectOptions;
 use sqlx::{AssertSqlSafe, Connection, PgConnection};
 use std::fs::Permissions;
@@ -91,7 +91,8 @@ async fn the_role_that_a_server_works_by_can_add_to_the_record_and_change_nothin
         .await
         .expect("a role");
     assert!(!is_superuser);
-    let add = "INSERT INTO events (build_id, seq, body, hash) VALUES (gen_random_uuid(), 1, '{}', 'x')";
+    let add =
+        "INSERT INTO events (build_id, seq, body, hash) VALUES (gen_random_uuid(), 1, '{}', sha256('x'))";
     sqlx::raw_sql(add).execute(&mut server).await.expect("it may add");
     for refused in [
         "UPDATE events SET body = ''",
@@ -191,4 +192,27 @@ async fn a_server_that_dies_under_a_running_rigore_is_started_again() {
     }
     ended.store(true, Ordering::Relaxed);
     watch.join().expect("the watch ends");
+}
+
+#[tokio::test]
+async fn data_go_to_another_version_by_dump_and_restore_and_stay_as_they_were_beside_it() {
+    let folder = tempfile::Builder::new().prefix("rigore-upgraded").tempdir().expect("a folder");
+    let cluster = Cluster::start(folder.path()).expect("a cluster");
+    let bench = crate::record::Bench::begun(Store::connect(&cluster.url(), 2).await.expect("a store")).await;
+    bench.give(crate::record::pull("2L")).await.expect("recorded");
+    // While somebody keeps it, nothing is moved; nor where nothing is newer.
+    let kept = upgrade::upgrade(folder.path(), true).await.expect_err("it is kept").to_string();
+    assert!(kept.contains("end it first"), "{kept}");
+    bench.store.close().await;
+    drop(cluster);
+    let newest = upgrade::upgrade(folder.path(), false).await.expect_err("nothing is newer").to_string();
+    assert!(newest.contains("already"), "{newest}");
+    let upgraded = upgrade::upgrade(folder.path(), true).await.expect("moved");
+    assert_eq!((upgraded.proof.builds, upgraded.proof.entries), (1, 2));
+    assert!(upgraded.before.join("PG_VERSION").exists() && upgraded.dump.exists());
+    let now = Cluster::start(folder.path()).expect("the new one");
+    let store = Store::connect(&now.url(), 2).await.expect("a store");
+    let bench = crate::record::Bench::beside(&bench, store);
+    bench.give(crate::record::pull("2R")).await.expect("it goes on");
+    assert_eq!(bench.seq().await, 3);
 }
