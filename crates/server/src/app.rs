@@ -212,6 +212,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::sheets::all_shares))
         .routes(routes!(routes::sheets::shared))
         .routes(routes!(routes::sheets::shared_picture))
+        .routes(routes!(routes::sheets::printed_hash))
         .routes(routes!(routes::sheets::code))
         .routes(routes!(routes::builds::story))
         .routes(routes!(routes::builds::sheet_csv))

@@ -139,6 +139,9 @@ enum Verb {
     Verify {
         #[command(flatten)]
         place: Place,
+        /// Instead, tell whether a sheet (JSON), an archive, or a printed hash is of this shop, and as of when
+        #[arg(long)]
+        sheet: Option<PathBuf>,
     },
     /// Make the lists again from the events
     Rebuild {
@@ -185,7 +188,7 @@ async fn main() -> Result<ExitCode> {
         Verb::Restore { place, file } => {
             let (url, _watched) = place.open()?;
             backup::restore(&url, &file).await?;
-            return inside(&url, tools::verify).await;
+            return inside(&url, None, tools::verify).await;
         }
         Verb::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,
         Verb::Password { place, person } => {
@@ -200,7 +203,10 @@ async fn main() -> Result<ExitCode> {
         }
         Verb::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return tools::check(&files),
-        Verb::Verify { place } => return place.within(tools::verify).await,
+        Verb::Verify { place, sheet: Some(sheet) } => {
+            return place.within(async |store| tools::verify_sheet(store, &sheet).await).await;
+        }
+        Verb::Verify { place, sheet: None } => return place.within(tools::verify).await,
         Verb::Rebuild { place } => return place.within(tools::rebuild).await,
         Verb::Openapi => say(openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {

@@ -5,7 +5,7 @@ use crate::chain::{Hash, link, root};
 use crate::people::note;
 use crate::plans::put_foreign;
 use crate::record::parse;
-use crate::{Store, StoreError, can_be_shown, media_of, plan_hash};
+use crate::{Head, Store, StoreError, can_be_shown, media_of, plan_hash};
 use rigore_core::engine::{Event, Fact, Person, PlanRef, State};
 use rigore_core::plan::Plan;
 use serde::{Deserialize, Serialize};
@@ -46,6 +46,9 @@ pub struct Manifest {
     /// When it was written.
     #[serde(with = "time::serde::rfc3339")]
     pub written: OffsetDateTime,
+    /// The last entry that the shop has signed, where it signs.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub head: Option<Head>,
     /// What is wrong with its record, where that is broken: it is for looking at, and comes in nowhere.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub broken: Option<String>,
@@ -88,6 +91,8 @@ pub struct CameIn {
     pub entries: u64,
     /// Whether it was here already, to the letter.
     pub was_here: bool,
+    /// The public half of the key that a shop has signed it by, in hexadecimal digits; none where it is not signed.
+    pub signed_by: Option<String>,
 }
 
 fn digest(bytes: &[u8]) -> String {
@@ -192,6 +197,7 @@ impl Store {
             entries: rows.len() as u64,
             last_hash: hex::encode(&last.hash),
             written: now,
+            head: self.head(build),
             broken,
             files: files.iter().map(|(name, bytes)| (name.clone(), digest(bytes))).collect(),
         };
@@ -234,6 +240,7 @@ impl Store {
             name: manifest.name.clone(),
             entries: manifest.entries,
             was_here: false,
+            signed_by: manifest.head.as_ref().map(|head| head.key.clone()),
         };
         if let Some(last) = here.fetch_optional(&mut *transaction).await? {
             if hex::encode(&last.hash) == manifest.last_hash {
@@ -401,12 +408,25 @@ impl Archive {
                 "its entries do not come to the hash of the last one: one of them was changed",
             ));
         }
+        self.check_head()?;
         let find = |plan: &PlanRef| self.plans.get(&plan.hash).map(|(plan, _)| Arc::clone(plan));
         if let Some(missing) = plans_of(&events).into_iter().find(|plan| find(plan).is_none()) {
             return Err(broken(format!("the plan {} that it goes by is not in it", missing.name)));
         }
         State::fold(find, &events).map_err(|error| broken(format!("its entries: {error}")))?;
         Ok(events)
+    }
+
+    /// Whether its entries are those that the shop has signed, where it is signed.
+    fn check_head(&self) -> Result<(), ArchiveError> {
+        let Some(head) = &self.manifest.head else { return Ok(()) };
+        let (_, hashes) = self.numbered();
+        let at = usize::try_from(head.seq.saturating_sub(1)).ok();
+        let signed = at.and_then(|at| hashes.get(at)).is_some_and(|hash| hex::encode(hash) == head.hash);
+        if head.build == self.manifest.build && head.is_genuine() && signed {
+            return Ok(());
+        }
+        Err(broken(format!("its entries are not those that the shop with the key {} has signed", head.key)))
     }
 
     /// The numbers and hashes of its entries.
@@ -419,6 +439,14 @@ impl Archive {
         let hashes: Vec<Vec<u8>> = hashes.collect();
         ((1_i64..).take(self.bodies.len()).collect(), hashes)
     }
+}
+
+/// What holds an archive together, without looking into the rest of it; none where the bytes are no archive.
+pub fn manifest_of(bytes: &[u8]) -> Option<Manifest> {
+    let mut zip = ZipArchive::new(Cursor::new(bytes)).ok()?;
+    let mut text = Vec::new();
+    zip.by_name(MANIFEST).ok()?.take(MOST_TEXT).read_to_end(&mut text).ok()?;
+    serde_json::from_slice(&text).ok()
 }
 
 fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {

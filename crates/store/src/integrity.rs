@@ -109,6 +109,11 @@ impl Store {
             let what = "is missing at the end, or the list row does not match";
             (count != last).then_some(BrokenLink { seq: count + 1, what })
         });
+        let hash_of = |seq: u64| {
+            let at = usize::try_from(seq.checked_sub(1)?).ok()?;
+            rows.get(at).map(|row| row.hash.as_slice())
+        };
+        let link = link.or_else(|| self.heads.as_ref()?.broken(build, hash_of));
         Ok((count, link))
     }
 

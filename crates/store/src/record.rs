@@ -352,6 +352,9 @@ impl Store {
         }
         opened.kept = Some(kept);
         opened.hash = hash;
+        if events.iter().any(|event| matches!(event.fact, Fact::Signed(_))) {
+            self.sign_head(build, seq, &hash).await;
+        }
         Ok(Some(Recorded { build, seq, texts, repeated: false }))
     }
 
@@ -387,7 +390,12 @@ impl Store {
         .await?;
         let stored =
             rows.iter().map(|row| Stored { seq: row.seq.cast_unsigned(), body: &row.body, hash: &row.hash });
-        let hash = match follow((known, hash), stored) {
+        let hash_of = |seq: u64| {
+            let at = usize::try_from(seq.checked_sub(1)?).ok()?;
+            rows.get(at).map(|row| row.hash.as_slice())
+        };
+        let unsigned = || if known > 0 { None } else { self.heads.as_ref()?.broken(build, hash_of) };
+        let hash = match follow((known, hash), stored).and_then(|hash| unsigned().map_or(Ok(hash), Err)) {
             Ok(hash) => hash,
             Err(link) => return Err(StoreError::Broken(self.keep_broken(build, link).await)),
         };

@@ -4,6 +4,7 @@ use crate::StoreError;
 use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
 use crate::cluster::SERVER_ROLE;
+use crate::heads::Heads;
 use crate::signal::{Signal, Signals};
 use lru::LruCache;
 use rigore_core::engine::Kept;
@@ -27,6 +28,7 @@ pub struct Store {
     pub(crate) pool: PgPool,
     pub(crate) read_plans: Arc<Mutex<HashMap<String, Arc<Plan>>>>,
     pub(crate) writer: Writer,
+    pub(crate) heads: Option<Arc<Heads>>,
     kept: Arc<Mutex<LruCache<Uuid, Arc<Mutex<Opened>>>>>,
     signals: Signals,
 }
@@ -145,6 +147,7 @@ impl Store {
         let signals = Signals::start(pool.clone());
         Self {
             writer: Writer::start(&pool, &signals),
+            heads: None,
             signals,
             pool,
             read_plans: Arc::default(),

@@ -1400,6 +1400,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/{token}/hashes/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a hash that is printed on paper is of this engine, and as of when. */
+        get: operations["printed_hash"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared/{token}/pictures/{picture}": {
         parameters: {
             query?: never;
@@ -5381,6 +5398,24 @@ export interface components {
             /** @description Operations whose signature ends. */
             lapses: string[];
         };
+        /** @description What a printed hash is to the record of a shared sheet. */
+        PrintedHash: {
+            /**
+             * Format: int64
+             * @description The number of the entry that has it.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When that entry was made.
+             */
+            at: string;
+            /**
+             * Format: int64
+             * @description How many entries the engine has now.
+             */
+            entries: number;
+        };
         /** @description What went wrong (RFC 9457). */
         Problem: {
             /** @description Which kind of problem, as a path under `/problems/`. */
@@ -6151,6 +6186,7 @@ export interface components {
         SheetView: components["schemas"]["Sheet"] & {
             /** @description The hash of its last entry: paper and record are held together by it. */
             last_hash: string;
+            signed?: components["schemas"]["SignedHead"] | null;
         };
         /** @description Shells for one bore, by grade. */
         Shells: {
@@ -6257,6 +6293,25 @@ export interface components {
             name: string;
             /** @description The password. */
             password: string;
+        };
+        /** @description An entry that the shop has signed: a record that was cut off or made anew does not have it. */
+        SignedHead: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            seq: number;
+            /** @description Its hash, in hexadecimal digits. */
+            hash: string;
+            /**
+             * Format: date-time
+             * @description When it was signed.
+             */
+            at: string;
+            /** @description The public half of the shop's key (Ed25519), in hexadecimal digits. */
+            key: string;
+            /** @description The signature, in hexadecimal digits. */
+            signature: string;
         };
         /**
          * @description What a site looks like, for its drawing.
@@ -6711,6 +6766,8 @@ export interface components {
             entries: number;
             /** @description Whether it was here already, to the letter. */
             was_here: boolean;
+            /** @description The public half of the key that a shop has signed it by; none where it is not signed by a shop. */
+            signed_by?: string | null;
         };
         /** @description A person, at a bench. */
         TapIn: {
@@ -13929,6 +13986,73 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printed_hash: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintedHash"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -119,7 +119,7 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
         <p class="text-dim">An engine leaves from its sheet as one file, and comes in here: with every entry as it was, or not at all.</p>
         <label class="key mt-2 inline-flex cursor-pointer items-center">Take one in from a file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn" /></label>
         <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
-        <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">{{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries. <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink></p>
+        <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">{{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries. <template v-if="came.signed_by">It is signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template><template v-else>It is not signed by a shop: nothing shows that these are the entries that were made there.</template> <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink></p>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">Who did what here</h2>

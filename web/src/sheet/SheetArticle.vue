@@ -61,6 +61,10 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
         </template>
         <dt class="text-dim">Record</dt>
         <dd>{{ sheet.entries }} entries, {{ dated(sheet.begun_at) }} to {{ dated(sheet.touched) }}; all times are UTC. The last entry has the hash <span class="break-all" data-test="last-hash">{{ sheet.last_hash }}</span></dd>
+        <template v-if="sheet.signed">
+          <dt class="text-dim">Signed by the shop</dt>
+          <dd data-test="signed-head">entry {{ sheet.signed.seq }}, {{ dated(sheet.signed.at) }}, by the key <span class="break-all">{{ sheet.signed.key }}</span></dd>
+        </template>
         <dt class="text-dim">People</dt>
         <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>
       </dl>

@@ -1,8 +1,8 @@
 //! Where a shop is kept, and what a command does there.
 
 use anyhow::{Context, Result};
-use rigore_store::Store;
 use rigore_store::cluster::Cluster;
+use rigore_store::{Heads, Store};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -48,14 +48,22 @@ impl Place {
 
     /// Does something in the shop that is kept there, and leaves it.
     pub async fn within<T>(self, work: impl AsyncFnOnce(&Store) -> Result<T>) -> Result<T> {
+        let heads = self.private_folder().filter(|folder| folder.join("shop.key").exists());
         let (url, _watched) = self.visit()?;
-        inside(&url, work).await
+        inside(&url, heads.as_deref(), work).await
     }
 }
 
-/// Does something in the shop that a database holds, and leaves it.
-pub async fn inside<T>(url: &str, work: impl AsyncFnOnce(&Store) -> Result<T>) -> Result<T> {
-    let store = Store::connect(url, FEW).await.context("opening the database")?;
+/// Does something in the shop that a database holds, and leaves it; by the key of the shop where its folder is given.
+pub async fn inside<T>(
+    url: &str,
+    heads: Option<&Path>,
+    work: impl AsyncFnOnce(&Store) -> Result<T>,
+) -> Result<T> {
+    let mut store = Store::connect(url, FEW).await.context("opening the database")?;
+    if let Some(folder) = heads {
+        store = store.with_heads(Heads::open(folder)?).await?;
+    }
     let done = work(&store).await;
     store.close().await;
     done

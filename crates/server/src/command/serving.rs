@@ -8,7 +8,7 @@ use rigore_core::engine::Role;
 use rigore_server::backups::{BackupPlan, make_backups};
 use rigore_server::whence::Trusted;
 use rigore_server::{App, Settings, Socket, demo, secrets, serve, watched};
-use rigore_store::{Member, Store, StoreError};
+use rigore_store::{Heads, Member, Store, StoreError};
 use std::future::pending;
 use std::io::{IsTerminal, stdin};
 use std::net::SocketAddr;
@@ -48,6 +48,9 @@ pub struct Reached {
     /// How many of them are kept
     #[arg(long, env = "RIGORE_BACKUP_KEEP", default_value_t = 14, value_parser = clap::value_parser!(u16).range(1..))]
     pub backup_keep: u16,
+    /// Folder of the shop's key and of the heads that it signs; that of the private database unless given
+    #[arg(long, env = "RIGORE_HEADS_FOLDER")]
+    pub heads_folder: Option<PathBuf>,
     /// Names of this server, with commas between them: it answers to no other, but for addresses and localhost
     #[arg(long, env = "RIGORE_HOSTS", value_delimiter = ',')]
     hosts: Vec<String>,
@@ -124,6 +127,13 @@ pub async fn run(store: Store, kept: Kept, reached: Reached) -> Result<()> {
     let end = asked_to_end(windowed)?;
     let hup = if windowed { None } else { Some(signal(SignalKind::hangup())?) };
     let secure = reached.behind_tls || tls.is_some();
+    let store = match reached.heads_folder.clone().or_else(|| kept.data.clone()) {
+        Some(folder) => {
+            let heads = Heads::open(&folder).with_context(|| folder.display().to_string())?;
+            store.with_heads(heads).await?
+        }
+        None => store,
+    };
     let backups = kept.backups(&reached);
     let backup_folder = backups.as_ref().map(|plan| plan.folder.clone());
     let disks = kept.data.iter().cloned().chain(backup_folder.filter(|folder| folder.exists())).collect();
@@ -208,6 +218,7 @@ pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Resul
         behind_tls: false,
         trusted_proxies: Vec::new(),
         backup_folder: None,
+        heads_folder: None,
         backup_time: Time::MIDNIGHT,
         backup_keep: 1,
         // Nobody signs in there: no page of another site is to come in by a name of its own.

@@ -6,7 +6,7 @@ use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::secrets;
-use rigore_store::{Member, MemberChange, Store, backup, private_file, upgrade};
+use rigore_store::{Member, MemberChange, Store, StoreError, backup, private_file, upgrade};
 use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -37,6 +37,9 @@ pub async fn import(store: &Store, file: &Path) -> Result<()> {
 pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, keep: usize) -> Result<()> {
     let dated = || folder.as_deref().map(|folder| backup::dated(folder, time::OffsetDateTime::now_utc()));
     let file = file.or_else(dated).context("a file or a folder is needed")?;
+    if let Some(folder) = &folder {
+        fs::create_dir_all(folder).with_context(|| folder.display().to_string())?;
+    }
     backup::backup(url, &file)?;
     say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
     if let Some(folder) = &folder {
@@ -121,11 +124,49 @@ pub async fn verify(store: &Store) -> Result<ExitCode> {
     for broken in &broken {
         say(broken);
     }
-    let files = store.verify_files().await?;
-    for file in &files {
-        say(file);
+    let mut faults = store.verify_files().await?;
+    faults.extend(store.verify_heads().await?);
+    for fault in &faults {
+        say(fault);
     }
-    Ok(if broken.is_empty() && files.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+    Ok(if broken.is_empty() && faults.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+}
+
+/// Tells whether what a sheet or an archive was printed or written from is in this shop, and as of when: by the hash of its
+/// last entry, in a file of either kind or as it is printed.
+pub async fn verify_sheet(store: &Store, sheet: &Path) -> Result<ExitCode> {
+    let hash = printed_hash(sheet)?;
+    let (build, seq, at, entries) = match store.entry_by_hash(&hash).await {
+        Err(StoreError::NotThere(what)) => {
+            say(format_args!("there is no {what}: this shop has not recorded that"));
+            return Ok(ExitCode::FAILURE);
+        }
+        found => found?,
+    };
+    let name = store.read(build, |state| state.begun.name.clone()).await?;
+    let after = entries - seq;
+    say(format_args!(
+        "{name} ({build}): entry {seq} of {}, recorded {at}; {after} entries came after it",
+        entries
+    ));
+    Ok(ExitCode::SUCCESS)
+}
+
+/// The hash of the last entry in a sheet (JSON), an archive, or the text itself.
+fn printed_hash(sheet: &Path) -> Result<String> {
+    let is_hash = |text: &str| text.len() == 64 && text.bytes().all(|c| c.is_ascii_hexdigit());
+    let text = sheet.to_string_lossy();
+    if is_hash(&text) {
+        return Ok(text.into_owned());
+    }
+    let bytes = fs::read(sheet).with_context(|| text.into_owned())?;
+    if let Some(manifest) = rigore_store::manifest_of(&bytes) {
+        return Ok(manifest.last_hash);
+    }
+    let json: serde_json::Value =
+        serde_json::from_slice(&bytes).context("neither a sheet (JSON) nor an archive")?;
+    let hash = json["last_hash"].as_str().filter(|hash| is_hash(hash));
+    hash.map(str::to_owned).context("it has no `last_hash`")
 }
 
 /// Makes every list again.

@@ -63,6 +63,8 @@ pub struct TakenIn {
     pub entries: u64,
     /// Whether it was here already, to the letter.
     pub was_here: bool,
+    /// The public half of the key that a shop has signed it by; none where it is not signed by a shop.
+    pub signed_by: Option<String>,
 }
 
 /// The turn of an archive: one at a time comes in, since it is held in memory.
@@ -94,5 +96,11 @@ pub async fn take_in(
         ArchiveError::Here(what) => Problem::changed(format!("{what}. Nothing was changed")),
         ArchiveError::Store(error) => error.into(),
     })?;
-    Ok(Json(TakenIn { build: came.build, name: came.name, entries: came.entries, was_here: came.was_here }))
+    Ok(Json(TakenIn {
+        build: came.build,
+        name: came.name,
+        entries: came.entries,
+        was_here: came.was_here,
+        signed_by: came.signed_by,
+    }))
 }

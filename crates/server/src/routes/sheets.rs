@@ -10,7 +10,7 @@ use axum::response::IntoResponse;
 use qrcode::QrCode;
 use qrcode::render::svg;
 use rigore_core::sheet::Sheet;
-use rigore_store::ShareRow;
+use rigore_store::{Head, ShareRow};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
@@ -27,11 +27,36 @@ pub struct SheetView {
     pub sheet: Sheet,
     /// The hash of its last entry: paper and record are held together by it.
     pub last_hash: String,
+    /// The last entry that the shop has signed by its key, where it signs.
+    pub signed: Option<SignedHead>,
+}
+
+/// An entry that the shop has signed: a record that was cut off or made anew does not have it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SignedHead {
+    /// Its number.
+    pub seq: u64,
+    /// Its hash, in hexadecimal digits.
+    pub hash: String,
+    /// When it was signed.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// The public half of the shop's key (Ed25519), in hexadecimal digits.
+    pub key: String,
+    /// The signature, in hexadecimal digits.
+    pub signature: String,
+}
+
+impl From<Head> for SignedHead {
+    fn from(of: Head) -> Self {
+        Self { seq: of.seq, hash: of.hash, at: of.at, key: of.key, signature: of.signature }
+    }
 }
 
 async fn view(app: &App, build: Uuid) -> Result<SheetView, Problem> {
     let (sheet, seq) = app.store.read(build, |state| (Sheet::of(state), state.seq)).await?;
-    Ok(SheetView { sheet, last_hash: app.store.hash_of(build, seq).await? })
+    let signed = app.store.head(build).map(SignedHead::from);
+    Ok(SheetView { sheet, last_hash: app.store.hash_of(build, seq).await?, signed })
 }
 
 /// The build sheet.
@@ -161,6 +186,33 @@ pub async fn shared(State(app): State<App>, Path(token): Path<String>) -> Result
     let (build, ends) = app.store.shared(&secrets::kept(&token)).await?;
     let (shop, sheet) = (app.store.shop().await?, view(&app, build).await?);
     Ok(Json(SharedSheet { shop: shop.map(|shop| shop.name), ends, sheet }))
+}
+
+/// What a printed hash is to the record of a shared sheet.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PrintedHash {
+    /// The number of the entry that has it.
+    pub seq: u64,
+    /// When that entry was made.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// How many entries the engine has now.
+    pub entries: u64,
+}
+
+/// Whether a hash that is printed on paper is of this engine, and as of when.
+#[utoipa::path(get, path = "/api/shared/{token}/hashes/{hash}", params(("token" = String, Path), ("hash" = String, Path)),
+    responses((status = 200, body = PrintedHash), NotThere, Refused, Looking))]
+pub async fn printed_hash(
+    State(app): State<App>,
+    Path((token, hash)): Path<(String, String)>,
+) -> Result<Json<PrintedHash>, Problem> {
+    let (build, _) = app.store.shared(&secrets::kept(&token)).await?;
+    let (of, seq, at, entries) = app.store.entry_by_hash(&hash).await?;
+    if of != build {
+        return Err(Problem::not_there(&format!("entry of this engine with the hash {hash}")));
+    }
+    Ok(Json(PrintedHash { seq, at, entries }))
 }
 
 /// A picture of a sheet by a link; none that the sheet does not show.

@@ -4,6 +4,7 @@ mod archives;
 mod cluster;
 mod editions;
 mod friction;
+mod heads;
 mod integrity;
 mod record;
 mod uses;

@@ -1,0 +1,310 @@
+//! Heads of records, signed: with every signature on an engine the shop signs the number and hash of its last entry by a
+//! key of its own. A chain alone does not show that its end was cut off, that a whole engine was removed, or that somebody
+//! made all of it anew; a signed head does. Heads are kept in the database and in a file beside it.
+
+use crate::chain::BrokenLink;
+use crate::{Store, StoreError, private_file};
+use ring::rand::{SecureRandom, SystemRandom};
+use ring::signature::{ED25519, Ed25519KeyPair, KeyPair, UnparsedPublicKey};
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+use std::fs::{self, OpenOptions};
+use std::io::{self, Write};
+use std::os::unix::fs::OpenOptionsExt;
+use std::path::{Path, PathBuf};
+use std::sync::{Arc, Mutex, PoisonError};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// The last entry of an engine's record at some time, signed by a shop.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Head {
+    /// The engine.
+    pub build: Uuid,
+    /// The number of the entry.
+    pub seq: u64,
+    /// Its hash, in hexadecimal digits.
+    pub hash: String,
+    /// When it was signed.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// The public half of the shop's key (Ed25519), in hexadecimal digits.
+    pub key: String,
+    /// The signature, in hexadecimal digits.
+    pub signature: String,
+}
+
+impl Head {
+    /// What is signed.
+    fn text(build: Uuid, seq: u64, hash: &str, at: OffsetDateTime) -> String {
+        format!("rigore head 1\n{build}\n{seq}\n{hash}\n{}\n", at.unix_timestamp())
+    }
+
+    /// Whether it is signed by the key that it names.
+    pub fn is_genuine(&self) -> bool {
+        let (Ok(key), Ok(signature)) = (hex::decode(&self.key), hex::decode(&self.signature)) else {
+            return false;
+        };
+        let text = Self::text(self.build, self.seq, &self.hash, self.at);
+        UnparsedPublicKey::new(&ED25519, key).verify(text.as_bytes(), &signature).is_ok()
+    }
+}
+
+/// The key of a shop, and the heads that it has signed.
+pub struct Heads {
+    pair: Ed25519KeyPair,
+    file: PathBuf,
+    /// The last head of each engine.
+    last: Mutex<HashMap<Uuid, Head>>,
+    /// One line is written at a time.
+    writing: Mutex<()>,
+}
+
+impl std::fmt::Debug for Heads {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Heads").field("key", &self.public()).field("file", &self.file).finish_non_exhaustive()
+    }
+}
+
+fn wrong(file: &Path, what: impl std::fmt::Display) -> io::Error {
+    io::Error::other(format!("{}: {what}", file.display()))
+}
+
+impl Heads {
+    /// Reads the key and the heads of a folder; the key is made where there is none.
+    ///
+    /// # Errors
+    /// Where they cannot be read or written.
+    pub fn open(folder: &Path) -> io::Result<Self> {
+        let (key, file) = (folder.join("shop.key"), folder.join("heads.jsonl"));
+        if !key.exists() {
+            let mut seed = [0; 32];
+            SystemRandom::new().fill(&mut seed).map_err(|_| wrong(&key, "no random numbers"))?;
+            private_file::write(&key, hex::encode(seed).as_bytes())?;
+        }
+        let seed = hex::decode(fs::read_to_string(&key)?.trim()).map_err(|error| wrong(&key, error))?;
+        let pair = Ed25519KeyPair::from_seed_unchecked(&seed).map_err(|error| wrong(&key, error))?;
+        let lines = match fs::read_to_string(&file) {
+            Err(error) if error.kind() == io::ErrorKind::NotFound => String::new(),
+            lines => lines?,
+        };
+        let heads = Self { pair, file, last: Mutex::default(), writing: Mutex::default() };
+        // A line that a power cut broke off was not signed whole.
+        heads.know(lines.lines().filter_map(|line| serde_json::from_str(line).ok()));
+        Ok(heads)
+    }
+
+    /// The public half of the key, in hexadecimal digits.
+    pub fn public(&self) -> String {
+        hex::encode(self.pair.public_key().as_ref())
+    }
+
+    /// Takes heads up that are genuine and of this shop.
+    fn know(&self, heads: impl Iterator<Item = Head>) {
+        let own = self.public();
+        let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
+        for head in heads.filter(|head| head.key == own && head.is_genuine()) {
+            let known = last.entry(head.build).or_insert_with(|| head.clone());
+            if known.seq < head.seq {
+                *known = head;
+            }
+        }
+    }
+
+    /// The last head of an engine.
+    pub fn last(&self, build: Uuid) -> Option<Head> {
+        self.last.lock().unwrap_or_else(PoisonError::into_inner).get(&build).cloned()
+    }
+
+    fn sign(&self, build: Uuid, seq: u64, hash: &[u8]) -> Head {
+        let (hash, at) = (hex::encode(hash), OffsetDateTime::now_utc());
+        let at = at.replace_nanosecond(0).unwrap_or(at);
+        let signature = hex::encode(self.pair.sign(Head::text(build, seq, &hash, at).as_bytes()));
+        Head { build, seq, hash, at, key: self.public(), signature }
+    }
+
+    /// Writes a head to the end of the file, on the disk.
+    fn write(&self, head: &Head) -> io::Result<()> {
+        let line = serde_json::to_string(head).map_err(io::Error::other)?;
+        let _one = self.writing.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut file = OpenOptions::new().append(true).create(true).mode(0o600).open(&self.file)?;
+        writeln!(file, "{line}")?;
+        file.sync_data()
+    }
+
+    /// Where a record does not have what was signed of it: its hashes by number.
+    pub(crate) fn broken<'a>(
+        &self,
+        build: Uuid,
+        hash_of: impl Fn(u64) -> Option<&'a [u8]>,
+    ) -> Option<BrokenLink> {
+        let head = self.last(build)?;
+        match hash_of(head.seq) {
+            None => Some(BrokenLink {
+                seq: head.seq,
+                what: "is missing, and was there when the shop signed its record",
+            }),
+            Some(hash) if hex::encode(hash) != head.hash => {
+                Some(BrokenLink { seq: head.seq, what: "is another than the one that the shop signed" })
+            }
+            Some(_) => None,
+        }
+    }
+}
+
+impl Store {
+    /// The same store, which signs heads of records, and holds records against those that were signed.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn with_heads(mut self, heads: Heads) -> Result<Self, StoreError> {
+        let rows = sqlx::query!("SELECT build_id, seq, hash, at, key, signature FROM heads");
+        let kept = rows.fetch_all(&self.pool).await?.into_iter().map(|row| Head {
+            build: row.build_id,
+            seq: row.seq.cast_unsigned(),
+            hash: row.hash,
+            at: row.at,
+            key: row.key,
+            signature: row.signature,
+        });
+        heads.know(kept);
+        self.heads = Some(Arc::new(heads));
+        Ok(self)
+    }
+
+    /// The last head of an engine that this shop has signed.
+    pub fn head(&self, build: Uuid) -> Option<Head> {
+        self.heads.as_ref()?.last(build)
+    }
+
+    /// Signs the head of a record. What was recorded stands whatever becomes of that.
+    pub(crate) async fn sign_head(&self, build: Uuid, seq: u64, hash: &[u8]) {
+        let Some(heads) = self.heads.clone() else { return };
+        let head = heads.sign(build, seq, hash);
+        let kept = sqlx::query!(
+            "INSERT INTO heads (build_id, seq, hash, at, key, signature) VALUES ($1, $2, $3, $4, $5, $6)
+             ON CONFLICT DO NOTHING",
+            head.build,
+            head.seq.cast_signed(),
+            head.hash,
+            head.at,
+            head.key,
+            head.signature
+        );
+        if let Err(error) = kept.execute(&self.pool).await {
+            tracing::error!(%build, %error, "the signed head is not in the database");
+        }
+        let written = tokio::task::spawn_blocking(move || {
+            heads.write(&head)?;
+            heads.know(std::iter::once(head));
+            Ok::<_, io::Error>(())
+        });
+        if !matches!(written.await, Ok(Ok(()))) {
+            tracing::error!(%build, "the signed head is not in the file beside the database");
+        }
+    }
+
+    /// Engines whose record is not there as the shop has signed it, whole engines that were removed among them, in words.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn verify_heads(&self) -> Result<Vec<String>, StoreError> {
+        let Some(heads) = &self.heads else { return Ok(Vec::new()) };
+        let signed: Vec<Head> =
+            heads.last.lock().unwrap_or_else(PoisonError::into_inner).values().cloned().collect();
+        let mut faults = Vec::new();
+        for head in signed {
+            let hash = sqlx::query_scalar!(
+                "SELECT hash FROM events WHERE build_id = $1 AND seq = $2",
+                head.build,
+                head.seq.cast_signed()
+            );
+            let hash = hash.fetch_optional(&self.pool).await?;
+            if let Some(link) = heads.broken(head.build, |_| hash.as_deref()) {
+                faults.push(format!(
+                    "build {}: entry {} {} (signed {})",
+                    head.build,
+                    link.seq,
+                    link.what,
+                    head.at.date()
+                ));
+            }
+        }
+        faults.sort();
+        Ok(faults)
+    }
+
+    /// Which entry has a hash, as it is printed on a sheet: its engine, its number, when it was made, and how many entries
+    /// the engine has now.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] where no entry has it.
+    pub async fn entry_by_hash(&self, hash: &str) -> Result<(Uuid, u64, OffsetDateTime, u64), StoreError> {
+        let bytes = hex::decode(hash.trim()).unwrap_or_default();
+        let row = sqlx::query!(
+            r#"SELECT build_id, seq, body,
+                   (SELECT max(seq) FROM events AS last WHERE last.build_id = events.build_id) AS "last!"
+               FROM events WHERE hash = $1 LIMIT 1"#,
+            bytes
+        );
+        let row = row.fetch_optional(&self.pool).await?;
+        let row = row.ok_or_else(|| StoreError::NotThere(format!("entry with the hash {hash}")))?;
+        let at = crate::record::parse(&row.body)?.at;
+        Ok((row.build_id, row.seq.cast_unsigned(), at, row.last.cast_unsigned()))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{Head, Heads};
+    use std::os::unix::fs::PermissionsExt;
+    use uuid::Uuid;
+
+    #[test]
+    fn a_head_is_genuine_as_it_was_signed_and_no_other_way() {
+        let folder = tempfile::tempdir().expect("a folder");
+        let heads = Heads::open(folder.path()).expect("made");
+        let mode = std::fs::metadata(folder.path().join("shop.key")).expect("a key").permissions().mode();
+        assert_eq!(mode & 0o777, 0o600);
+        let head = heads.sign(Uuid::nil(), 7, &[1; 32]);
+        assert!(head.is_genuine());
+        let other = tempfile::tempdir().expect("a folder");
+        let other = Heads::open(other.path()).expect("another shop");
+        for forged in [
+            Head { seq: 6, ..head.clone() },
+            Head { hash: hex::encode([2; 32]), ..head.clone() },
+            Head { build: Uuid::max(), ..head.clone() },
+            Head { key: other.public(), ..head.clone() },
+            Head { signature: String::new(), ..head.clone() },
+            Head { at: head.at + time::Duration::days(1), ..head.clone() },
+        ] {
+            assert!(!forged.is_genuine(), "{forged:?}");
+        }
+    }
+
+    #[test]
+    fn heads_are_there_again_by_the_same_key_and_those_of_others_are_not_known() {
+        let folder = tempfile::tempdir().expect("a folder");
+        let heads = Heads::open(folder.path()).expect("made");
+        let build = Uuid::from_u128(5);
+        for seq in [3, 9, 6] {
+            heads.write(&heads.sign(build, seq, &[1; 32])).expect("written");
+        }
+        let stranger = tempfile::tempdir().expect("a folder");
+        let stranger = Heads::open(stranger.path()).expect("another shop");
+        heads.write(&stranger.sign(build, 12, &[1; 32])).expect("written by somebody else");
+        std::fs::write(
+            folder.path().join("heads.jsonl"),
+            std::fs::read_to_string(folder.path().join("heads.jsonl")).expect("read")
+                + "{\"build\": \"broken off",
+        )
+        .expect("a line that a power cut broke off");
+        let again = Heads::open(folder.path()).expect("read again");
+        assert_eq!(again.public(), heads.public());
+        assert_eq!(again.last(build).map(|head| head.seq), Some(9));
+        assert!(again.broken(build, |_| Some(&[1; 32])).is_none());
+        assert!(again.broken(build, |_| Some(&[2; 32])).is_some_and(|link| link.what.contains("another")));
+        assert!(again.broken(build, |_| None).is_some_and(|link| link.what.contains("missing")));
+        assert!(again.broken(Uuid::nil(), |_| None).is_none(), "it was never signed");
+    }
+}
