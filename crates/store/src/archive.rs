@@ -441,6 +441,14 @@ impl Archive {
     }
 }
 
+/// Reads an archive as it is read when it comes in, and keeps nothing of it.
+///
+/// # Errors
+/// [`ArchiveError::Broken`] with what is broken.
+pub fn read_archive(bytes: Vec<u8>) -> Result<Manifest, ArchiveError> {
+    Archive::read(bytes).map(|archive| archive.manifest)
+}
+
 /// What holds an archive together, without looking into the rest of it; none where the bytes are no archive.
 pub fn manifest_of(bytes: &[u8]) -> Option<Manifest> {
     let mut zip = ZipArchive::new(Cursor::new(bytes)).ok()?;

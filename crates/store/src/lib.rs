@@ -35,7 +35,7 @@ mod store;
 pub mod upgrade;
 mod upkeep;
 
-pub use archive::{ArchiveError, CameIn, Manifest, manifest_of};
+pub use archive::{ArchiveError, CameIn, Manifest, manifest_of, read_archive};
 pub use backup::BackupRow;
 pub use chain::{Hash, link, root};
 pub use checks::{Card, CheckRow, Used};

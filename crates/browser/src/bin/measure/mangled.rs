@@ -1,4 +1,5 @@
-//! Both readers of what people type, on texts that somebody mangled: none stops them, and none holds them up.
+//! The readers of what people type and send, on texts and files that somebody mangled: procedure lines, plans, figures with
+//! units, tables of machines, archives of engines. None stops them, and none holds them up.
 //!
 //! `measure mangled CASES` takes as many cases of each; a case that makes a reader panic ends the measuring with its
 //! number, by which it is made again.
@@ -6,10 +7,30 @@
 use crate::table::{Aim, Table, ms};
 use rand::rngs::StdRng;
 use rand::{Rng, SeedableRng};
+use rigore_core::engine::{Begin, EVENT_FORMAT, Event, Fact, Person, PlanRef, Role};
 use rigore_core::plan::edit::edit;
 use rigore_core::plan::{Plan, procedure};
+use rigore_core::{quantity, table as machine_table};
+use rigore_store::{Manifest, link, plan_hash, read_archive, root};
+use sha2::{Digest, Sha256};
+use std::collections::BTreeMap;
 use std::hint::black_box;
+use std::io::{Cursor, Write};
 use std::time::Instant;
+use time::OffsetDateTime;
+use uuid::Uuid;
+use zip::ZipWriter;
+use zip::write::SimpleFileOptions;
+
+/// Figures as people type them.
+const FIGURES: [&str; 8] =
+    ["75 ft-lb", "18 lb·in", "9,5 Nm", ".0025\"", "2.5 thou", "0.06mm", "82.4 °F", "1.2e3 MPa"];
+/// Tables as machines write them.
+const TABLES: [&str; 3] = [
+    "Bore gauge 2\n\nplace;direction;value\n1;x;\"86,021\"\n2;y;\"86,019\"\n",
+    "\u{feff}No,Torque (N·m),Angle\r\n1,30.1,0\r\n2,\"29.8\",60.5\r\n",
+    "a\tb\tc\n1\t2\t3\n\n4\t5\n",
+];
 
 /// Lines such as manuals have.
 const LINES: [&str; 6] = [
@@ -74,8 +95,111 @@ fn mangled(of: &str, random: &mut StdRng) -> String {
     String::from_utf8_lossy(&text).into_owned()
 }
 
-/// Reads mangled lines and plans, so many of each.
+/// Bytes of a file, a few of them others, left out or twice.
+fn mangled_file(of: &[u8], random: &mut StdRng) -> Vec<u8> {
+    let mut bytes = of.to_vec();
+    for _ in 0..random.random_range(1..=6) {
+        let at = random.random_range(0..=bytes.len());
+        match random.random_range(0..4) {
+            0 => bytes.truncate(at),
+            1 => {
+                let end = (at + random.random_range(0..64)).min(bytes.len());
+                let twice = bytes[at..end].to_vec();
+                bytes.splice(at..at, twice);
+            }
+            _ => {
+                if let Some(byte) = bytes.get_mut(at) {
+                    *byte = random.random();
+                }
+            }
+        }
+    }
+    bytes
+}
+
+/// An archive of an engine that was just begun, with its texts as they are or mangled, which its manifest then says.
+fn archive(events: impl Fn(String) -> String, plan: impl Fn(String) -> String) -> Vec<u8> {
+    let build = Uuid::from_u128(1);
+    let source = plan(SHORT.to_owned());
+    let plan = PlanRef { hash: plan_hash(&source), id: "short".into(), name: "Short".into() };
+    let begin = Begin {
+        name: "Mangled".into(),
+        plan: plan.clone(),
+        use_for: None,
+        owner: None,
+        identity: None,
+        lubricants: None,
+        decision_rule: None,
+    };
+    let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
+    let (at, command) = (OffsetDateTime::UNIX_EPOCH, Uuid::nil());
+    let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command, request: None, fact: Fact::Begun(begin) };
+    let lines = events(serde_json::to_string(&event).expect("JSON") + "\n");
+    let entries = lines.lines().count() as u64;
+    let last = lines.lines().fold(root(build), |before, body| link(&before, body));
+    let files = BTreeMap::from([
+        ("events.jsonl".to_owned(), lines.into_bytes()),
+        (format!("plans/{}.toml", plan.hash), source.into_bytes()),
+    ]);
+    let manifest = Manifest {
+        format: 1,
+        build,
+        name: "Mangled".into(),
+        entries,
+        last_hash: hex::encode(last),
+        written: at,
+        head: None,
+        broken: None,
+        files: files.iter().map(|(name, bytes)| (name.clone(), hex::encode(Sha256::digest(bytes)))).collect(),
+    };
+    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
+    let manifest = ("manifest.json".to_owned(), serde_json::to_vec(&manifest).expect("JSON"));
+    for (name, bytes) in files.into_iter().chain([manifest]) {
+        zip.start_file(name, SimpleFileOptions::default()).expect("a file");
+        zip.write_all(&bytes).expect("written");
+    }
+    zip.finish().expect("an archive").into_inner()
+}
+
+/// Reads mangled figures, tables and archives, so many of each.
+fn measure_inputs(table: &mut Table, cases: u64) {
+    let (mut figure, mut machine, mut file) = (0.0_f64, 0.0_f64, 0.0_f64);
+    let units: Vec<&quantity::Unit> = quantity::UNITS.iter().collect();
+    let whole = archive(|events| events, |plan| plan);
+    assert!(read_archive(whole.clone()).is_ok(), "it comes in as it is");
+    for case in 0..cases {
+        let mut random = StdRng::seed_from_u64(case);
+        let text = mangled(FIGURES[random.random_range(0..FIGURES.len())], &mut random);
+        let unit = units[random.random_range(0..units.len())];
+        let start = Instant::now();
+        if let Ok(value) = quantity::read(&text, unit.dimension, unit) {
+            assert!(value.is_finite(), "case {case}: {text:?} is {value}");
+        }
+        figure = figure.max(ms(start.elapsed()));
+        let text = mangled(TABLES[random.random_range(0..TABLES.len())], &mut random);
+        let start = Instant::now();
+        let _ = black_box(machine_table::read(&text));
+        machine = machine.max(ms(start.elapsed()));
+        // Bytes of the file, or texts in it that its manifest agrees with.
+        let bytes = if random.random() {
+            mangled_file(&whole, &mut random)
+        } else {
+            let seed = random.random();
+            let other = |text: String| mangled(&text, &mut StdRng::seed_from_u64(seed));
+            if random.random() { archive(other, |plan| plan) } else { archive(|events| events, other) }
+        };
+        let start = Instant::now();
+        let _ = black_box(read_archive(bytes));
+        file = file.max(ms(start.elapsed()));
+    }
+    table.row(&format!("the slowest of {cases} mangled figures read, ms"), figure, Aim::AtMost(50.0));
+    table.row(&format!("the slowest of {cases} mangled tables read, ms"), machine, Aim::AtMost(50.0));
+    table.row(&format!("the slowest of {cases} mangled archives read, ms"), file, Aim::AtMost(50.0));
+}
+
+/// Reads what is mangled, so many of each kind.
 pub fn measure(table: &mut Table, cases: u64) {
+    measure_inputs(table, cases);
     let (mut line, mut plan) = (0.0_f64, 0.0_f64);
     for case in 0..cases {
         let mut random = StdRng::seed_from_u64(case);
