@@ -146,8 +146,7 @@ pub async fn verify_sheet(store: &Store, sheet: &Path) -> Result<ExitCode> {
     let name = store.read(build, |state| state.begun.name.clone()).await?;
     let after = entries - seq;
     say(format_args!(
-        "{name} ({build}): entry {seq} of {}, recorded {at}; {after} entries came after it",
-        entries
+        "{name} ({build}): entry {seq} of {entries}, recorded {at}; {after} entries came after it"
     ));
     Ok(ExitCode::SUCCESS)
 }
