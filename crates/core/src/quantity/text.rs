@@ -18,6 +18,9 @@ pub enum ReadError {
     /// The number in front could not be read.
     #[error("`{0}` does not start with a number")]
     Number(String),
+    /// The number is so large that it is none any more in the base unit.
+    #[error("`{0}` is larger than any figure can be")]
+    TooLarge(String),
     /// The unit is not one Rigore knows.
     #[error("unit `{unit}` is not known; {} is given in {allowed}", .dimension.one())]
     UnknownUnit {
@@ -63,7 +66,8 @@ pub fn read(text: &str, dimension: Dimension, bare: &Unit) -> Result<f64, ReadEr
         .filter(|value: &f64| value.is_finite())
         .ok_or_else(|| ReadError::Number(shortened(text)))?;
     let unit = find_unit(text[split..].trim(), dimension, bare)?;
-    Ok(number * unit.factor + unit.offset)
+    let value = number * unit.factor + unit.offset;
+    if value.is_finite() { Ok(value) } else { Err(ReadError::TooLarge(shortened(text))) }
 }
 
 /// The unit that a quantity is written in; none where it has none, or one of another dimension.
@@ -191,6 +195,24 @@ mod tests {
         assert!(error("tight", Dimension::Torque).contains("does not start with a number"));
         assert!(error("", Dimension::Length).contains("empty"));
         assert!(error("1.2.3", Dimension::Length).contains("number"));
+    }
+
+    #[test]
+    fn a_figure_that_no_figure_can_be_is_refused_in_every_unit() {
+        for unit in UNITS {
+            for text in ["1e308", "-1.7e308", "1e309", "9e307"] {
+                let read = read(text, unit.dimension, unit);
+                assert!(
+                    read.as_ref().map_or(true, |value| value.is_finite()),
+                    "{text} {}: {read:?}",
+                    unit.symbol
+                );
+            }
+        }
+        let largest = UNITS.iter().map(|unit| unit.factor).fold(0.0, f64::max);
+        let unit = UNITS.iter().find(|unit| unit.factor >= largest).expect("a unit");
+        let says = read("1e308", unit.dimension, unit).expect_err("it is too large").to_string();
+        assert_eq!(says, "`1e308` is larger than any figure can be");
     }
 
     #[test]
