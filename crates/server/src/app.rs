@@ -116,13 +116,13 @@ impl App {
     ///
     /// # Errors
     /// Where the store cannot be read.
-    pub async fn renew_old(&self) -> Result<(), StoreError> {
-        if !self.known.is_old() {
+    pub async fn renew_if_stale(&self) -> Result<(), StoreError> {
+        if !self.known.is_stale() {
             return Ok(());
         }
         let _one = self.known.renewing.lock().await;
         // Another request may have read them meanwhile.
-        if self.known.is_old() {
+        if self.known.is_stale() {
             self.known.renew(self.store.roster().await?);
         }
         Ok(())
@@ -292,11 +292,11 @@ fn pictures() -> OpenApiRouter<App> {
 
 /// The OpenAPI document, from the handlers.
 pub fn openapi() -> utoipa::openapi::OpenApi {
-    described(api().into_openapi())
+    with_unauthorized_answers(api().into_openapi())
 }
 
 /// The document, in which every operation that asks for a session says what it answers without one.
-fn described(mut document: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
+fn with_unauthorized_answers(mut document: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
     let asks = document.paths.paths.iter_mut().filter(|(path, _)| session::asks_for_one(path));
     for (_, path) in asks {
         let operations = [&mut path.get, &mut path.put, &mut path.post, &mut path.delete];
@@ -312,7 +312,7 @@ fn described(mut document: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi
 /// The whole router.
 pub fn router(app: App) -> Router {
     let (api, document) = api().split_for_parts();
-    let document = described(document);
+    let document = with_unauthorized_answers(document);
     let trace = TraceLayer::new_for_http().make_span_with(|request: &Request<_>| {
         let id = request.extensions().get::<RequestId>().and_then(|id| id.header_value().to_str().ok());
         tracing::info_span!("request", id, method = %request.method(), path = request.uri().path())
@@ -328,7 +328,7 @@ pub fn router(app: App) -> Router {
         PropagateRequestIdLayer::new(REQUEST_ID),
         trace,
         compress,
-        axum::middleware::from_fn(to_its_end),
+        axum::middleware::from_fn(run_to_completion),
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
         axum::middleware::from_fn_with_state(app.clone(), session::headers),
@@ -341,7 +341,7 @@ pub fn router(app: App) -> Router {
 
 /// Carries a request out to its end, also where its browser hangs up: what is committed is told to everybody. A body
 /// that does not come is not waited for.
-async fn to_its_end(request: axum::extract::Request, next: Next) -> axum::response::Response {
+async fn run_to_completion(request: axum::extract::Request, next: Next) -> axum::response::Response {
     // No text that is kept can hold it, and no address can be meant by it.
     if request.uri().path().contains("%00") {
         return crate::Problem::not_there("such address").into_http();

@@ -55,7 +55,7 @@ pub async fn make_backups(app: App, plan: BackupPlan) {
 }
 
 /// Whether one is due by the shop's clock.
-async fn due(app: &App, zone: &Zone, plan: &BackupPlan) -> Result<bool, StoreError> {
+async fn is_backup_due(app: &App, zone: &Zone, plan: &BackupPlan) -> Result<bool, StoreError> {
     let (last, _) = app.store.backups().await?;
     let last = last.map(|row| (zone.shows(row.at), row.failed.is_none()));
     Ok(is_due(zone.shows(OffsetDateTime::now_utc()), plan.time, last))
@@ -64,16 +64,16 @@ async fn due(app: &App, zone: &Zone, plan: &BackupPlan) -> Result<bool, StoreErr
 async fn make_due(app: &App, plan: &BackupPlan) -> Result<(), StoreError> {
     let zone = Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str()));
     // An empty shop has nothing to keep.
-    if app.store.members().await?.is_empty() || !due(app, &zone, plan).await? {
+    if app.store.members().await?.is_empty() || !is_backup_due(app, &zone, plan).await? {
         return Ok(());
     }
-    let Some(_turn) = app.store.backup_turn().await? else { return Ok(()) };
+    let Some(_turn) = app.store.turn("backup").await? else { return Ok(()) };
     // Another server may have made it a moment ago.
-    if !due(app, &zone, plan).await? {
+    if !is_backup_due(app, &zone, plan).await? {
         return Ok(());
     }
     let at = OffsetDateTime::now_utc();
-    let file = backup::dated(&plan.folder, at);
+    let file = backup::dated_file(&plan.folder, at);
     let name = file.display().to_string();
     let row = match make(plan.clone(), file).await {
         Ok((bytes, entries)) => {

@@ -33,25 +33,25 @@ impl ConnectionLimit {
     }
 
     /// Counts one more connection of an address; `None` where it holds as many as it may.
-    fn one_more(&self, address: IpAddr) -> Option<Counted> {
+    fn open_one(&self, address: IpAddr) -> Option<OpenConnection> {
         let mut open = self.open.lock().unwrap_or_else(PoisonError::into_inner);
         let count = open.entry(address).or_default();
         if *count >= self.most && !self.trusted.iter().any(|of| of.contains(address)) {
             return None;
         }
         *count += 1;
-        Some(Counted { open: Arc::clone(&self.open), address })
+        Some(OpenConnection { open: Arc::clone(&self.open), address })
     }
 }
 
 /// A connection that is counted until it is dropped.
 #[derive(Debug)]
-struct Counted {
+struct OpenConnection {
     open: Open,
     address: IpAddr,
 }
 
-impl Drop for Counted {
+impl Drop for OpenConnection {
     fn drop(&mut self) {
         let mut open = self.open.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(count) = open.get_mut(&self.address) {
@@ -72,10 +72,10 @@ impl<S> Accept<TcpStream, S> for ConnectionLimit {
         let accepted = || {
             stream.set_nodelay(true)?;
             let address = stream.peer_addr()?.ip().to_canonical();
-            let counted = self.one_more(address);
+            let counted = self.open_one(address);
             counted.ok_or_else(|| io::Error::other(format!("{address} holds too many connections open")))
         };
-        ready(accepted().map(|counted| (CountedStream { stream, _counted: counted }, service)))
+        ready(accepted().map(|counted| (CountedStream { stream, _connection: counted }, service)))
     }
 }
 
@@ -83,7 +83,7 @@ impl<S> Accept<TcpStream, S> for ConnectionLimit {
 #[derive(Debug)]
 pub struct CountedStream {
     stream: TcpStream,
-    _counted: Counted,
+    _connection: OpenConnection,
 }
 
 impl AsyncRead for CountedStream {
@@ -134,11 +134,11 @@ mod tests {
     fn one_address_may_hold_so_many_and_a_trusted_proxy_any_number() {
         let limit = ConnectionLimit::new(2, &["192.0.2.9".parse().expect("an address")]);
         let (one, proxy) = ("192.0.2.1".parse().expect("it is one"), "192.0.2.9".parse().expect("it is one"));
-        let held = [limit.one_more(one), limit.one_more(one)];
-        assert!(held.iter().all(Option::is_some) && limit.one_more(one).is_none());
-        assert!((0..9).all(|_| limit.one_more(proxy).is_some()));
+        let held = [limit.open_one(one), limit.open_one(one)];
+        assert!(held.iter().all(Option::is_some) && limit.open_one(one).is_none());
+        assert!((0..9).all(|_| limit.open_one(proxy).is_some()));
         drop(held);
-        assert!(limit.one_more(one).is_some());
+        assert!(limit.open_one(one).is_some());
         assert!(limit.open.lock().expect("it is there").is_empty(), "nothing is kept of who left");
     }
 }

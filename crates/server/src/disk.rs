@@ -8,7 +8,7 @@ const SHARE: f64 = 0.1;
 const BYTES: u64 = 2 << 30;
 
 /// Bytes that are free on the disk of a folder, and all that it has; none where the system does not tell.
-pub fn room(folder: &Path) -> Option<(u64, u64)> {
+pub fn space(folder: &Path) -> Option<(u64, u64)> {
     let of = statvfs(folder).ok()?;
     let block = of.fragment_size();
     Some((of.blocks_available().saturating_mul(block), of.blocks().saturating_mul(block)))
@@ -24,7 +24,7 @@ fn is_nearly_full((free, all): (u64, u64)) -> bool {
 /// The first of some folders whose disk is nearly full, in words.
 pub fn fault(folders: &[PathBuf]) -> Option<String> {
     let full =
-        folders.iter().find_map(|folder| Some((folder, room(folder).filter(|of| is_nearly_full(*of))?)));
+        folders.iter().find_map(|folder| Some((folder, space(folder).filter(|of| is_nearly_full(*of))?)));
     full.map(|(folder, (free, _))| {
         format!(
             "The disk of {} is nearly full: {} MB are free. Without room nothing is recorded",
@@ -36,7 +36,7 @@ pub fn fault(folders: &[PathBuf]) -> Option<String> {
 
 #[cfg(test)]
 mod tests {
-    use super::{is_nearly_full, room};
+    use super::{is_nearly_full, space};
     use std::path::Path;
 
     #[test]
@@ -46,7 +46,7 @@ mod tests {
         assert!(!is_nearly_full((50 * GB, 100 * GB)), "half of it is free");
         assert!(!is_nearly_full((5 * GB, 1000 * GB)), "little of a large one is much");
         assert!(!is_nearly_full((GB, 4 * GB)), "a small one that is a quarter free");
-        assert!(room(Path::new("/")).is_some_and(|(free, all)| all > 0 && free <= all));
-        assert!(room(Path::new("/no such folder")).is_none());
+        assert!(space(Path::new("/")).is_some_and(|(free, all)| all > 0 && free <= all));
+        assert!(space(Path::new("/no such folder")).is_none());
     }
 }

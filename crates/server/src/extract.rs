@@ -65,9 +65,6 @@ impl FromRequestParts<App> for ConfirmedLead {
     }
 }
 
-/// No text that is kept can hold it.
-const NOTHING: &str = "the character U+0000 is in it, which no text can hold; take it out";
-
 /// A JSON body.
 pub struct Body<T>(pub T);
 
@@ -82,12 +79,12 @@ impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
 
 /// A JSON document whose texts are as they are kept.
 fn ruled(bytes: Bytes) -> Result<Bytes, Problem> {
-    if !text_rule::needs_look(&bytes) {
+    if !text_rule::needs_check(&bytes) {
         return Ok(bytes);
     }
     // What is no JSON is told by whoever reads it.
     let Ok(mut document) = serde_json::from_slice::<serde_json::Value>(&bytes) else { return Ok(bytes) };
-    text_rule::texts(&mut document).map_err(|(field, says)| Problem::field(field, says))?;
+    text_rule::normalize_all(&mut document).map_err(|(field, says)| Problem::field(field, says))?;
     Ok(serde_json::to_vec(&document).map_or(bytes, Bytes::from))
 }
 
@@ -121,8 +118,8 @@ impl FromRequest<App> for Text {
         let bytes = bytes(request, app).await?;
         let text = String::from_utf8(bytes.into());
         let text = text.map_err(|_| Problem::field("body", "the text has to be UTF-8"))?;
-        let refused = |c| Problem::field("body", format!("the character U+{:04X} is in it", u32::from(c)));
-        Ok(Self(text_rule::text(&text).map_err(refused)?.into_owned()))
+        let refused = |c| Problem::field("body", text_rule::refusal(c));
+        Ok(Self(text_rule::normalize(&text).map_err(refused)?.into_owned()))
     }
 }
 
@@ -145,7 +142,7 @@ impl<T: DeserializeOwned> FromRequestParts<App> for Asked<T> {
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         if parts.uri.query().is_some_and(|query| query.contains("%00")) {
-            return Err(Problem::field("address", NOTHING));
+            return Err(Problem::field("address", text_rule::refusal('\0')));
         }
         let Query(asked) = Query::<T>::from_request_parts(parts, app)
             .await

@@ -5,7 +5,7 @@ mod command;
 use anyhow::{Context, Result};
 use clap::{Parser, Subcommand, ValueEnum};
 use command::place::{Place, Watched, inside};
-use command::serving::{Kept, Reached, asked_to_end, connect_patiently, demonstrate, run};
+use command::serving::{Reached, ServedShop, asked_to_end, connect_when_available, demonstrate, run};
 use command::{say, tools};
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
 use rigore_core::calc;
@@ -174,8 +174,8 @@ async fn main() -> Result<ExitCode> {
         Verb::Serve { place, connections, reached } => {
             let data = place.private_folder();
             let (url, _watched) = place.open()?;
-            let store = connect_patiently(&url, connections).await?;
-            run(store, Kept { url, data, demonstration: false }, reached).await?;
+            let store = connect_when_available(&url, connections).await?;
+            run(store, ServedShop { url, data, demonstration: false }, reached).await?;
         }
         Verb::Export { place, build, file, broken } => {
             place.within(async |store| tools::export(store, build, &file, broken).await).await?;

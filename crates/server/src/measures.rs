@@ -159,7 +159,7 @@ async fn metrics(State(app): State<App>) -> Response {
     if let Ok(old) = app.store.old_lists().await {
         measures.old_lists.set(old.cast_signed());
     }
-    let room = app.settings.disks.iter().filter_map(|folder| disk::room(folder)).map(|(free, _)| free).min();
+    let room = app.settings.disks.iter().filter_map(|folder| disk::space(folder)).map(|(free, _)| free).min();
     measures.room.set(room.map_or(-1, u64::cast_signed));
     measures.memory.set(resident_bytes().unwrap_or_default());
     let mut text = String::new();

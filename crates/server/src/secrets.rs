@@ -60,9 +60,9 @@ const WAITING: usize = 32;
 static WAIT: AtomicUsize = AtomicUsize::new(0);
 
 /// One who waits for a turn, also where they hang up meanwhile.
-struct Waiting;
+struct QueuePlace;
 
-impl Drop for Waiting {
+impl Drop for QueuePlace {
     fn drop(&mut self) {
         WAIT.fetch_sub(1, Ordering::SeqCst);
     }
@@ -71,7 +71,7 @@ impl Drop for Waiting {
 /// A turn to hash a secret. It has to go to the thread that hashes: whoever hangs up meanwhile gives no turn back early.
 async fn turn() -> Result<SemaphorePermit<'static>, Problem> {
     let before = WAIT.fetch_add(1, Ordering::SeqCst);
-    let _waiting = Waiting;
+    let _place = QueuePlace;
     if before >= WAITING {
         return Err(Problem::too_many("Too many people sign in just now: try again in a moment"));
     }

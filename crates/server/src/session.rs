@@ -83,7 +83,7 @@ impl Known {
     }
 
     /// Whether the people and instruments were read too long ago to go by them.
-    pub fn is_old(&self) -> bool {
+    pub fn is_stale(&self) -> bool {
         let read = *self.read.read().unwrap_or_else(std::sync::PoisonError::into_inner);
         read.is_none_or(|at| at.elapsed() > KEPT)
     }
@@ -155,7 +155,7 @@ pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, 
 /// Where the database does not answer.
 pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<Session>, StoreError> {
     let Some(text) = cookie(headers, COOKIE) else { return Ok(None) };
-    app.renew_old().await?;
+    app.renew_if_stale().await?;
     let roster = app.roster();
     if let Some(id) = text.strip_prefix(DOOR) {
         // A server that is no demonstration has no such door.
@@ -188,8 +188,12 @@ pub fn asks_for_one(path: &str) -> bool {
     path.starts_with("/api/") && !OPEN.contains(&path) && !path.starts_with(SHARED)
 }
 
-/// Lets through what is open, and what has a session; tells whose it is to what comes after.
+/// Lets through what is asked of this server by its own name, and is open or has a session; tells whose it is to what comes after.
 pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> Response {
+    if !is_own_host(request.headers(), &app.settings.hosts) {
+        let says = "this server is not known by that name: RIGORE_HOSTS lists the names that it has";
+        return Problem::unknown_host(says).into_response();
+    }
     let path = request.uri().path();
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     if !reads && !same_site(request.headers()) {
@@ -226,7 +230,7 @@ fn same_site(headers: &HeaderMap) -> bool {
 
 /// Whether a request names this server by one of its names. Addresses and this computer itself are always among them; where
 /// none are set, every name is.
-fn host_is_known(headers: &HeaderMap, hosts: &[String]) -> bool {
+fn is_own_host(headers: &HeaderMap, hosts: &[String]) -> bool {
     if hosts.is_empty() {
         return true;
     }
@@ -244,10 +248,6 @@ pub async fn headers(State(app): State<App>, request: Request, next: Next) -> Re
     // What is shared by a link is a page of its own: none of it stays in a browser that others use.
     let path = request.uri().path();
     let is_api = path.starts_with("/api/") || path.starts_with("/shared/");
-    if !host_is_known(request.headers(), &app.settings.hosts) {
-        let says = "this server is not known by that name: RIGORE_HOSTS lists the names that it has";
-        return Problem::unknown_host(says).into_response();
-    }
     let mut response = next.run(request).await;
     let rules = [
         (
@@ -282,7 +282,7 @@ pub async fn headers(State(app): State<App>, request: Request, next: Next) -> Re
 
 #[cfg(test)]
 mod tests {
-    use super::{cookie, host_is_known, same_site};
+    use super::{cookie, is_own_host, same_site};
     use axum::http::HeaderMap;
 
     fn headers(all: &[(&'static str, &str)]) -> HeaderMap {
@@ -314,9 +314,9 @@ mod tests {
             ("rigore.quay-four.example.elsewhere.example", false),
             ("", false),
         ] {
-            assert_eq!(host_is_known(&headers(&[("host", host)]), &hosts), known, "{host}");
+            assert_eq!(is_own_host(&headers(&[("host", host)]), &hosts), known, "{host}");
         }
-        assert!(host_is_known(&headers(&[("host", "anything.example")]), &[]));
+        assert!(is_own_host(&headers(&[("host", "anything.example")]), &[]));
     }
 
     #[test]

@@ -2,6 +2,7 @@
 //! that turn the writing round, and without ones that have no width. What has no width is taken out, since nobody sees it;
 //! anything else is refused by its field.
 
+use crate::Problem;
 use serde_json::Value;
 use std::borrow::Cow;
 use unicode_normalization::{UnicodeNormalization, is_nfc};
@@ -23,7 +24,7 @@ fn has_no_width(c: char) -> bool {
 ///
 /// # Errors
 /// The first character that no text can hold.
-pub fn text(given: &str) -> Result<Cow<'_, str>, char> {
+pub fn normalize(given: &str) -> Result<Cow<'_, str>, char> {
     if let Some(refused) = given.chars().find(|c| is_refused(*c)) {
         return Err(refused);
     }
@@ -33,11 +34,16 @@ pub fn text(given: &str) -> Result<Cow<'_, str>, char> {
     Ok(given.chars().filter(|c| !has_no_width(*c)).nfc().collect::<String>().into())
 }
 
+/// Why a text with such a character in it is refused.
+pub fn refusal(c: char) -> String {
+    format!("the character U+{:04X} is in it, which no text can hold; take it out", u32::from(c))
+}
+
 /// Every text of a JSON document as it is kept, its keys included.
 ///
 /// # Errors
 /// The field of the first text that cannot be kept, and why.
-pub fn texts(value: &mut Value) -> Result<(), (String, String)> {
+pub fn normalize_all(value: &mut Value) -> Result<(), (String, String)> {
     fn walk(value: &mut Value, path: &str) -> Result<(), (String, String)> {
         let within = |key: &str| if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") };
         let refused = |path: &str, c: char| {
@@ -49,7 +55,7 @@ pub fn texts(value: &mut Value) -> Result<(), (String, String)> {
         };
         match value {
             Value::String(given) => {
-                if let Cow::Owned(kept) = text(given).map_err(|c| refused(path, c))? {
+                if let Cow::Owned(kept) = normalize(given).map_err(|c| refused(path, c))? {
                     *given = kept;
                 }
                 Ok(())
@@ -58,7 +64,9 @@ pub fn texts(value: &mut Value) -> Result<(), (String, String)> {
                 items.iter_mut().enumerate().try_for_each(|(at, item)| walk(item, &within(&at.to_string())))
             }
             Value::Object(fields) => {
-                if let Some((key, c)) = fields.keys().find_map(|key| Some((key.clone(), text(key).err()?))) {
+                if let Some((key, c)) =
+                    fields.keys().find_map(|key| Some((key.clone(), normalize(key).err()?)))
+                {
                     return Err(refused(&within(&key.escape_default().to_string()), c));
                 }
                 fields.iter_mut().try_for_each(|(key, value)| walk(value, &within(key)))
@@ -70,12 +78,27 @@ pub fn texts(value: &mut Value) -> Result<(), (String, String)> {
 }
 
 /// Whether a JSON document may have in it what the rule is about: anything but plain ASCII without escapes.
-pub fn needs_look(json: &[u8]) -> bool {
+pub fn needs_check(json: &[u8]) -> bool {
     !json.is_ascii() || json.windows(2).any(|two| two == b"\\u") || json.contains(&0x7f)
 }
 
+/// Characters of a name at most.
+pub const NAME: usize = 200;
+
+/// A name as people, benches and shops have one.
+///
+/// # Errors
+/// Of the field, where it is empty, too long, or holds what no name does.
+pub fn named(field: &str, name: &str) -> Result<String, Problem> {
+    let name = name.trim();
+    if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
+        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
+    }
+    Ok(name.to_owned())
+}
+
 /// What a name looks like: two names that look the same come to the same.
-pub fn look(name: &str) -> String {
+pub fn name_skeleton(name: &str) -> String {
     let plain: String = name.split_whitespace().collect::<Vec<_>>().join(" ");
     // A capital letter may look like another small one: before case is set aside, and after.
     let plain = skeleton(&plain).collect::<String>().to_lowercase();
@@ -84,7 +107,7 @@ pub fn look(name: &str) -> String {
 
 #[cfg(test)]
 mod tests {
-    use super::{look, needs_look, text, texts};
+    use super::{name_skeleton, needs_check, normalize, normalize_all};
     use serde_json::json;
 
     #[test]
@@ -97,24 +120,26 @@ mod tests {
             ("مهندس", "مهندس"),
             ("café 👍🏽", "café 👍🏽"),
         ] {
-            assert_eq!(text(given).as_deref(), Ok(kept));
+            assert_eq!(normalize(given).as_deref(), Ok(kept));
         }
         for refused in ['\u{0}', '\u{7}', '\u{7f}', '\u{85}', '\u{202e}', '\u{2067}', '\u{200f}'] {
-            assert_eq!(text(&format!("a{refused}b")), Err(refused));
+            assert_eq!(normalize(&format!("a{refused}b")), Err(refused));
         }
     }
 
     #[test]
     fn every_text_of_a_document_is_looked_at_and_told_by_its_field() {
         let mut body = json!({ "name": "A\u{30a}se", "rows": [{ "text": "x\u{200b}" }], "n": 1 });
-        texts(&mut body).expect("it is kept");
+        normalize_all(&mut body).expect("it is kept");
         assert_eq!(body, json!({ "name": "Åse", "rows": [{ "text": "x" }], "n": 1 }));
         let mut wrong = json!({ "rows": [{ "text": "fine" }, { "text": "\u{202e}enil" }] });
-        let (field, says) = texts(&mut wrong).expect_err("it turns round");
+        let (field, says) = normalize_all(&mut wrong).expect_err("it turns round");
         assert_eq!(field, "rows.1.text");
         assert!(says.contains("U+202E"), "{says}");
-        assert!(texts(&mut json!({ "a\u{7}": 1 })).is_err(), "a key, too");
-        assert!(needs_look("é".as_bytes()) && needs_look(br#""\u0007""#) && !needs_look(br#"{"do":"30"}"#));
+        assert!(normalize_all(&mut json!({ "a\u{7}": 1 })).is_err(), "a key, too");
+        assert!(
+            needs_check("é".as_bytes()) && needs_check(br#""\u0007""#) && !needs_check(br#"{"do":"30"}"#)
+        );
     }
 
     #[test]
@@ -123,10 +148,10 @@ mod tests {
         for (one, other) in
             [("Bench one", "bеnch оne"), ("Bill", "BilI"), ("Åse  Li", "åse li"), ("lead", "Iead")]
         {
-            assert_eq!(look(one), look(other), "{one} {other}");
+            assert_eq!(name_skeleton(one), name_skeleton(other), "{one} {other}");
         }
         for (one, other) in [("Bench one", "Bench two"), ("Åse", "Ase"), ("Lead", "Leas")] {
-            assert_ne!(look(one), look(other), "{one} {other}");
+            assert_ne!(name_skeleton(one), name_skeleton(other), "{one} {other}");
         }
     }
 }

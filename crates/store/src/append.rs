@@ -6,6 +6,7 @@
 
 use crate::StoreError;
 use crate::day::keep_outlook;
+use crate::edition::EDITION;
 use crate::error::is_locked;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
@@ -21,9 +22,6 @@ use tokio::sync::{Mutex, mpsc, oneshot};
 use tokio::time::timeout;
 use uuid::Uuid;
 
-/// The edition of the rules that list rows are computed by. Raise it when a row may come out
-/// otherwise: rows of older editions are computed anew at the start.
-pub(crate) const EDITION: i32 = 13;
 /// How long to wait for a connection before saying that the database does not answer.
 pub(crate) const PATIENCE: Duration = Duration::from_secs(3);
 /// Builds that are written together at most.
@@ -155,7 +153,7 @@ impl Writer {
     /// Writes; false when the record had gone on.
     pub async fn write(&self, append: Append) -> Result<bool, StoreError> {
         let (answer, answered) = oneshot::channel();
-        let away = || StoreError::away(sqlx::Error::WorkerCrashed);
+        let away = || StoreError::unavailable(sqlx::Error::WorkerCrashed);
         self.queue.try_send((append, answer)).map_err(|_| away())?;
         answered.await.map_err(|_| away())?
     }
@@ -198,14 +196,18 @@ struct Lane {
 }
 
 impl Lane {
-    fn takes(&mut self, build: Uuid) -> bool {
+    fn is_held(&mut self, build: Uuid) -> bool {
         self.held.retain(|_, until| *until > Instant::now());
         self.held.contains_key(&build)
     }
 
+    /// Has an engine go this way for a while, whose row was held just now.
+    fn hold(&mut self, build: Uuid) {
+        self.held.insert(build, Instant::now() + HELD);
+    }
+
     /// Writes one engine's by a connection of its own, for as long as that waits for a lock.
-    fn write(&mut self, (append, answer): Waiting) {
-        self.held.insert(append.row.build, Instant::now() + HELD);
+    fn write(&self, (append, answer): Waiting) {
         let (pool, signals) = (self.pool.clone(), self.signals.clone());
         tokio::spawn(async move {
             let stored = async {
@@ -225,7 +227,7 @@ async fn run(options: PgConnectOptions, mut lane: Lane, queue: Queue) {
     let mut waiting = queue.lock().await;
     while waiting.recv_many(&mut together, MOST).await > 0 {
         let (slow, quick): (Vec<Waiting>, Vec<Waiting>) =
-            together.drain(..).partition(|(append, _)| lane.takes(append.row.build));
+            together.drain(..).partition(|(append, _)| lane.is_held(append.row.build));
         for one in slow {
             lane.write(one);
         }
@@ -241,6 +243,7 @@ async fn run(options: PgConnectOptions, mut lane: Lane, queue: Queue) {
                 for (append, answer) in appends.into_iter().zip(answers) {
                     let stored = hold.write(std::slice::from_ref(&append)).await;
                     if stored.as_ref().is_err_and(is_locked) {
+                        lane.hold(append.row.build);
                         lane.write((append, answer));
                         continue;
                     }

@@ -2,9 +2,9 @@
 //! manifest that holds them together. `docs/archive.md` says what is in it.
 
 use crate::chain::{Hash, link, root};
+use crate::entry::parse;
 use crate::people::note;
 use crate::plans::put_foreign;
-use crate::record::parse;
 use crate::{Head, Store, StoreError, can_be_shown, media_of, plan_hash};
 use rigore_core::engine::{Event, Fact, Person, PlanRef, State};
 use rigore_core::plan::Plan;

@@ -124,7 +124,7 @@ pub async fn prove(url: &str, file: &Path) -> io::Result<Proof> {
 }
 
 /// The file of a backup that is made in a folder now.
-pub fn dated(folder: &Path, now: OffsetDateTime) -> PathBuf {
+pub fn dated_file(folder: &Path, now: OffsetDateTime) -> PathBuf {
     let time =
         now.format(format_description!("[year]-[month]-[day]T[hour][minute][second]")).unwrap_or_default();
     folder.join(format!("{}{time}{}", NAME.0, NAME.1))
@@ -202,30 +202,11 @@ impl Store {
         );
         Ok((last.fetch_optional(&self.pool).await?, proven.fetch_optional(&self.pool).await?))
     }
-
-    /// Whether this server is the one that makes the next backup: several on one database take turns.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn backup_turn(&self) -> Result<Option<BackupTurn>, StoreError> {
-        let mut transaction = self.pool.begin().await?;
-        let mine = sqlx::query_scalar!(r#"SELECT pg_try_advisory_xact_lock(hashtext('backup')) AS "mine!""#);
-        let mine = mine.fetch_one(&mut *transaction).await?;
-        // What a transaction does nothing for long ends by itself: this one waits for a backup.
-        sqlx::query("SET LOCAL idle_in_transaction_session_timeout = 0").execute(&mut *transaction).await?;
-        Ok(mine.then_some(BackupTurn { _held: transaction }))
-    }
-}
-
-/// The turn to make a backup, until it is dropped.
-#[derive(Debug)]
-pub struct BackupTurn {
-    _held: sqlx::Transaction<'static, sqlx::Postgres>,
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{dated, keep_last};
+    use super::{dated_file, keep_last};
     use std::fs;
     use time::macros::datetime;
 
@@ -234,7 +215,7 @@ mod tests {
         let folder = tempfile::tempdir().expect("a folder");
         for hour in [1, 3, 2, 5, 4] {
             let at = datetime!(2026-11-30 00:30 UTC).replace_hour(hour).expect("an hour");
-            fs::write(dated(folder.path(), at), "x").expect("written");
+            fs::write(dated_file(folder.path(), at), "x").expect("written");
         }
         for other in ["rigore-by-hand.backup", "rigore-2026.backup", "notes.txt"] {
             fs::write(folder.path().join(other), "x").expect("written");

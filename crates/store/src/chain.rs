@@ -1,6 +1,6 @@
 //! The hash chain: each event carries the hash of the one before it and of itself.
 
-use rigore_core::engine::Event;
+use crate::entry::StoredEntry;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -20,14 +20,6 @@ pub fn link(before: &Hash, body: &str) -> Hash {
     digest.finalize().into()
 }
 
-/// An entry as it is stored.
-#[derive(Debug, Clone, Copy)]
-pub(crate) struct Stored<'a> {
-    pub seq: u64,
-    pub body: &'a str,
-    pub hash: &'a [u8],
-}
-
 /// Where a chain does not hold.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct BrokenLink {
@@ -38,26 +30,26 @@ pub(crate) struct BrokenLink {
 }
 
 /// Follows the chain on from an entry with its number and hash over those after it; gives the hash of the last.
+/// `number_in` is the number that the text of an entry carries, by its place, where it can be read.
 ///
 /// # Errors
 /// The first entry that is not what it was when it was recorded.
-pub(crate) fn follow<'a>(
+pub(crate) fn follow(
     (mut seq, mut hash): (u64, Hash),
-    after: impl Iterator<Item = Stored<'a>>,
+    entries: &[StoredEntry],
+    number_in: impl Fn(usize) -> Option<u64>,
 ) -> Result<Hash, BrokenLink> {
-    for stored in after {
+    for (at, entry) in entries.iter().enumerate() {
         seq += 1;
-        if stored.seq != seq {
+        if entry.seq.cast_unsigned() != seq {
             return Err(BrokenLink { seq, what: "is missing" });
         }
-        hash = link(&hash, stored.body);
-        if hash[..] != *stored.hash {
-            return Err(BrokenLink {
-                seq,
-                what: "does not match its hash: it or an entry before it was changed",
-            });
+        hash = link(&hash, &entry.body);
+        if hash[..] != entry.hash {
+            let what = "does not match its hash: it or an entry before it was changed";
+            return Err(BrokenLink { seq, what });
         }
-        if serde_json::from_str::<Event>(stored.body).is_ok_and(|event| event.seq != seq) {
+        if number_in(at).is_some_and(|number| number != seq) {
             return Err(BrokenLink { seq, what: "carries another number" });
         }
     }
@@ -66,7 +58,8 @@ pub(crate) fn follow<'a>(
 
 #[cfg(test)]
 mod tests {
-    use super::{BrokenLink, Hash, Stored, follow, link, root};
+    use super::{BrokenLink, Hash, follow, link, root};
+    use crate::entry::StoredEntry;
     use uuid::Uuid;
 
     #[test]
@@ -78,7 +71,12 @@ mod tests {
             chain.push((seq, body, link(chain.last().map_or(&start, |(_, _, hash)| hash), body)));
         }
         let walk = |from: (u64, Hash), chain: &[(u64, &str, Hash)]| {
-            follow(from, chain.iter().map(|(seq, body, hash)| Stored { seq: *seq, body, hash }))
+            let stored = |(seq, body, hash): &(u64, &str, Hash)| StoredEntry {
+                seq: seq.cast_signed(),
+                body: (*body).to_owned(),
+                hash: hash.to_vec(),
+            };
+            follow(from, &chain.iter().map(stored).collect::<Vec<_>>(), |_| None)
         };
         assert_eq!(walk((0, start), &chain), Ok(chain[2].2));
         assert_eq!(walk((2, chain[1].2), &chain[2..]), Ok(chain[2].2), "on from where it was read to");
@@ -89,5 +87,8 @@ mod tests {
         let short = [chain[0], chain[2]];
         assert_eq!(walk((0, start), &short), Err(BrokenLink { seq: 2, what: "is missing" }));
         assert!(walk((0, root(Uuid::max())), &chain).is_err(), "the chain of another engine");
+        let one = [StoredEntry { seq: 1, body: "one".to_owned(), hash: chain[0].2.to_vec() }];
+        let other = follow((0, start), &one, |_| Some(2));
+        assert_eq!(other, Err(BrokenLink { seq: 1, what: "carries another number" }));
     }
 }

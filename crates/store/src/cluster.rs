@@ -105,7 +105,7 @@ impl Cluster {
         // What it was reached by before there were sockets.
         let _ = fs::remove_file(folder.join("port"));
         let cluster = Self { bin, data, user, socket, lock, keeps: Mutex::new(true) };
-        cluster.let_in()?;
+        cluster.write_access_rules()?;
         cluster.launch()?;
         Ok(cluster)
     }
@@ -152,7 +152,7 @@ impl Cluster {
     }
 
     /// Writes down who may come in: by the socket, whoever the system says is the server's user or root, and nobody else.
-    fn let_in(&self) -> io::Result<()> {
+    fn write_access_rules(&self) -> io::Result<()> {
         let owner = Uid::from_raw(fs::metadata(&self.data)?.uid());
         let owner = User::from_uid(owner)?.map_or_else(|| owner.to_string(), |user| user.name);
         let users = [(&*owner, OWNER), (&*owner, SERVER_ROLE), ("root", OWNER), ("root", SERVER_ROLE)];
@@ -295,10 +295,10 @@ pub(crate) fn newest_version() -> io::Result<String> {
 /// nothing is there yet.
 fn binaries_of(data: &Path) -> io::Result<PathBuf> {
     let Ok(version) = fs::read_to_string(data.join("PG_VERSION")) else { return binaries() };
-    chosen(version.trim(), installed(), data)
+    binaries_for(version.trim(), installed(), data)
 }
 
-fn chosen(version: &str, installed: Vec<(u32, PathBuf)>, data: &Path) -> io::Result<PathBuf> {
+fn binaries_for(version: &str, installed: Vec<(u32, PathBuf)>, data: &Path) -> io::Result<PathBuf> {
     let others: Vec<String> = installed.iter().map(|(number, _)| number.to_string()).collect();
     let found = installed.into_iter().find(|(number, _)| number.to_string() == version);
     found.map(|(_, bin)| bin).ok_or_else(|| {
@@ -456,15 +456,15 @@ fn answers(bin: &Path, socket: &Path) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use super::chosen;
+    use super::binaries_for;
     use std::path::{Path, PathBuf};
 
     #[test]
     fn the_version_that_made_the_data_is_taken_not_the_newest() {
         let installed = || vec![(15, PathBuf::from("/of/15")), (17, PathBuf::from("/of/17"))];
         let data = Path::new("/shop/pg");
-        assert_eq!(chosen("15", installed(), data).expect("it is there"), Path::new("/of/15"));
-        let says = chosen("13", installed(), data).expect_err("it is not").to_string();
+        assert_eq!(binaries_for("15", installed(), data).expect("it is there"), Path::new("/of/15"));
+        let says = binaries_for("13", installed(), data).expect_err("it is not").to_string();
         for word in
             ["/shop/pg", "PostgreSQL 13", "15, 17", "apt-get install postgresql-13", "upgrade-database"]
         {

@@ -1,6 +1,6 @@
 //! What engines say for the day, how long operations took, and the hours and calendar of the shop.
 
-use crate::list::read_kept;
+use crate::edition::read_row;
 use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_core::day::{Calendar, Usual};
@@ -50,7 +50,8 @@ impl Store {
     pub async fn day(&self) -> Result<Vec<DayRow>, StoreError> {
         let open: Vec<String> = BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec();
         let rows = sqlx::query!(
-            r#"SELECT builds.id, builds.summary, builds.edition, outlooks.body AS outlook, plans.id AS plan, plans.hash AS plan_hash
+            r#"SELECT builds.id, builds.summary::text AS "summary!", builds.edition, outlooks.body::text AS "outlook!",
+                 plans.id AS plan, plans.hash AS plan_hash
              FROM builds JOIN outlooks ON outlooks.build_id = builds.id JOIN plans ON plans.hash = builds.plan_hash
              WHERE builds.status = ANY($1) ORDER BY builds.touched DESC, builds.id"#,
             &open
@@ -59,7 +60,7 @@ impl Store {
         .await?;
         let mut day = Vec::with_capacity(rows.len());
         for row in rows {
-            let kept = (read_kept(row.summary, row.edition)?, read_kept(row.outlook, row.edition)?);
+            let kept = (read_row(&row.summary, row.edition)?, read_row(&row.outlook, row.edition)?);
             if let (Some(summary), Some(outlook)) = kept {
                 day.push(DayRow { id: row.id, summary, plan: row.plan, plan_hash: row.plan_hash, outlook });
             }

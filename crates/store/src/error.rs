@@ -36,7 +36,7 @@ pub enum StoreError {
 
 impl StoreError {
     /// The database does not answer, for a reason that PostgreSQL did not give.
-    pub(crate) fn away(error: sqlx::Error) -> Self {
+    pub(crate) fn unavailable(error: sqlx::Error) -> Self {
         Self::Unavailable(Arc::new(error))
     }
 
@@ -56,7 +56,7 @@ impl StoreError {
 }
 
 /// Whether an error of PostgreSQL is of a kind that goes by, so that the same may be asked again.
-fn passes(code: &str) -> bool {
+fn is_transient(code: &str) -> bool {
     // Class 08: connection lost. 57: shutting down, crashed, not up yet, ended by a limit. 53: no room, memory or
     // connection left. 55P03: a lock was not had in time. 25P03: a transaction in which nothing happened. 25006: nothing
     // may be written. 40: two that waited for each other.
@@ -98,10 +98,10 @@ impl From<sqlx::Error> for StoreError {
             | sqlx::Error::WorkerCrashed
             | sqlx::Error::Protocol(_)
             | sqlx::Error::Tls(_) => true,
-            sqlx::Error::Database(error) => error.code().is_some_and(|code| passes(&code)),
+            sqlx::Error::Database(error) => error.code().is_some_and(|code| is_transient(&code)),
             _ => false,
         };
-        if away { Self::away(error) } else { Self::Database(error) }
+        if away { Self::unavailable(error) } else { Self::Database(error) }
     }
 }
 

@@ -3,6 +3,7 @@
 //! made all of it anew; a signed head does. Heads are kept in the database and in a file beside it.
 
 use crate::chain::BrokenLink;
+use crate::entry::{StoredEntry, parse};
 use crate::{Store, StoreError, private_file};
 use ring::rand::{SecureRandom, SystemRandom};
 use ring::signature::{ED25519, Ed25519KeyPair, KeyPair, UnparsedPublicKey};
@@ -50,6 +51,19 @@ impl Head {
     }
 }
 
+/// The entry whose hash is printed on a sheet.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct PrintedEntry {
+    /// The engine.
+    pub build: Uuid,
+    /// Its number.
+    pub seq: u64,
+    /// When it was made.
+    pub at: OffsetDateTime,
+    /// How many entries the engine has now.
+    pub entries: u64,
+}
+
 /// The key of a shop, and the heads that it has signed.
 pub struct Heads {
     pair: Ed25519KeyPair,
@@ -80,7 +94,8 @@ impl Heads {
         if !key.exists() {
             let mut seed = [0; 32];
             SystemRandom::new().fill(&mut seed).map_err(|_| wrong(&key, "no random numbers"))?;
-            private_file::write(&key, hex::encode(seed).as_bytes())?;
+            // Where another process makes one at the same moment, the first one stays.
+            private_file::write_new(&key, hex::encode(seed).as_bytes())?;
         }
         let seed = hex::decode(fs::read_to_string(&key)?.trim()).map_err(|error| wrong(&key, error))?;
         let pair = Ed25519KeyPair::from_seed_unchecked(&seed).map_err(|error| wrong(&key, error))?;
@@ -90,7 +105,7 @@ impl Heads {
         };
         let heads = Self { pair, file, last: Mutex::default(), writing: Mutex::default() };
         // A line that a power cut broke off was not signed whole.
-        heads.know(lines.lines().filter_map(|line| serde_json::from_str(line).ok()));
+        heads.add(lines.lines().filter_map(|line| serde_json::from_str(line).ok()));
         Ok(heads)
     }
 
@@ -100,7 +115,7 @@ impl Heads {
     }
 
     /// Takes heads up that are genuine and of this shop.
-    fn know(&self, heads: impl Iterator<Item = Head>) {
+    fn add(&self, heads: impl Iterator<Item = Head>) {
         let own = self.public();
         let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
         for head in heads.filter(|head| head.key == own && head.is_genuine()) {
@@ -132,23 +147,21 @@ impl Heads {
         file.sync_data()
     }
 
-    /// Where a record does not have what was signed of it: its hashes by number.
-    pub(crate) fn broken<'a>(
-        &self,
-        build: Uuid,
-        hash_of: impl Fn(u64) -> Option<&'a [u8]>,
-    ) -> Option<BrokenLink> {
+    /// Every engine that has a head.
+    pub(crate) fn builds(&self) -> Vec<Uuid> {
+        self.last.lock().unwrap_or_else(PoisonError::into_inner).keys().copied().collect()
+    }
+
+    /// What of a whole record, in order, is not there as it was signed.
+    pub(crate) fn missing(&self, build: Uuid, entries: &[StoredEntry]) -> Option<BrokenLink> {
         let head = self.last(build)?;
-        match hash_of(head.seq) {
-            None => Some(BrokenLink {
-                seq: head.seq,
-                what: "is missing, and was there when the shop signed its record",
-            }),
-            Some(hash) if hex::encode(hash) != head.hash => {
-                Some(BrokenLink { seq: head.seq, what: "is another than the one that the shop signed" })
-            }
-            Some(_) => None,
-        }
+        let at = entries.binary_search_by_key(&head.seq.cast_signed(), |entry| entry.seq);
+        let what = match at.ok().map(|at| hex::encode(&entries[at].hash)) {
+            None => "is missing, and was there when the shop signed its record",
+            Some(hash) if hash != head.hash => "is another than the one that the shop signed",
+            Some(_) => return None,
+        };
+        Some(BrokenLink { seq: head.seq, what })
     }
 }
 
@@ -167,7 +180,7 @@ impl Store {
             key: row.key,
             signature: row.signature,
         });
-        heads.know(kept);
+        heads.add(kept);
         self.heads = Some(Arc::new(heads));
         Ok(self)
     }
@@ -196,7 +209,7 @@ impl Store {
         }
         let written = tokio::task::spawn_blocking(move || {
             heads.write(&head)?;
-            heads.know(std::iter::once(head));
+            heads.add(std::iter::once(head));
             Ok::<_, io::Error>(())
         });
         if !matches!(written.await, Ok(Ok(()))) {
@@ -204,59 +217,38 @@ impl Store {
         }
     }
 
-    /// Engines whose record is not there as the shop has signed it, whole engines that were removed among them, in words.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn verify_heads(&self) -> Result<Vec<String>, StoreError> {
-        let Some(heads) = &self.heads else { return Ok(Vec::new()) };
-        let signed: Vec<Head> =
-            heads.last.lock().unwrap_or_else(PoisonError::into_inner).values().cloned().collect();
-        let mut faults = Vec::new();
-        for head in signed {
-            let hash = sqlx::query_scalar!(
-                "SELECT hash FROM events WHERE build_id = $1 AND seq = $2",
-                head.build,
-                head.seq.cast_signed()
-            );
-            let hash = hash.fetch_optional(&self.pool).await?;
-            if let Some(link) = heads.broken(head.build, |_| hash.as_deref()) {
-                faults.push(format!(
-                    "build {}: entry {} {} (signed {})",
-                    head.build,
-                    link.seq,
-                    link.what,
-                    head.at.date()
-                ));
-            }
-        }
-        faults.sort();
-        Ok(faults)
-    }
-
-    /// Which entry has a hash, as it is printed on a sheet: its engine, its number, when it was made, and how many entries
-    /// the engine has now.
+    /// Which entry has a hash, as it is printed on a sheet: of one engine, or of any, for which all entries are looked
+    /// through.
     ///
     /// # Errors
     /// [`StoreError::NotThere`] where no entry has it.
-    pub async fn entry_by_hash(&self, hash: &str) -> Result<(Uuid, u64, OffsetDateTime, u64), StoreError> {
+    pub async fn printed_entry(&self, hash: &str, of: Option<Uuid>) -> Result<PrintedEntry, StoreError> {
         let bytes = hex::decode(hash.trim()).unwrap_or_default();
+        let found = if let Some(build) = of {
+            let row = sqlx::query!("SELECT seq FROM events WHERE build_id = $1 AND hash = $2", build, bytes);
+            row.fetch_optional(&self.pool).await?.map(|row| (build, row.seq))
+        } else {
+            let row = sqlx::query!("SELECT build_id, seq FROM events WHERE hash = $1 LIMIT 1", bytes);
+            row.fetch_optional(&self.pool).await?.map(|row| (row.build_id, row.seq))
+        };
+        let (build, seq) =
+            found.ok_or_else(|| StoreError::NotThere(format!("entry with the hash {hash}")))?;
         let row = sqlx::query!(
-            r#"SELECT build_id, seq, body,
-                   (SELECT max(seq) FROM events AS last WHERE last.build_id = events.build_id) AS "last!"
-               FROM events WHERE hash = $1 LIMIT 1"#,
-            bytes
+            r#"SELECT body, (SELECT max(seq) FROM events WHERE build_id = $1) AS "last!"
+               FROM events WHERE build_id = $1 AND seq = $2"#,
+            build,
+            seq
         );
-        let row = row.fetch_optional(&self.pool).await?;
-        let row = row.ok_or_else(|| StoreError::NotThere(format!("entry with the hash {hash}")))?;
-        let at = crate::record::parse(&row.body)?.at;
-        Ok((row.build_id, row.seq.cast_unsigned(), at, row.last.cast_unsigned()))
+        let row = row.fetch_one(&self.pool).await?;
+        let at = parse(&row.body)?.at;
+        Ok(PrintedEntry { build, seq: seq.cast_unsigned(), at, entries: row.last.cast_unsigned() })
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::{Head, Heads};
+    use crate::entry::StoredEntry;
     use std::os::unix::fs::PermissionsExt;
     use uuid::Uuid;
 
@@ -302,9 +294,15 @@ mod tests {
         let again = Heads::open(folder.path()).expect("read again");
         assert_eq!(again.public(), heads.public());
         assert_eq!(again.last(build).map(|head| head.seq), Some(9));
-        assert!(again.broken(build, |_| Some(&[1; 32])).is_none());
-        assert!(again.broken(build, |_| Some(&[2; 32])).is_some_and(|link| link.what.contains("another")));
-        assert!(again.broken(build, |_| None).is_some_and(|link| link.what.contains("missing")));
-        assert!(again.broken(Uuid::nil(), |_| None).is_none(), "it was never signed");
+        let entries = |seqs: &[i64], byte: u8| {
+            let entry = |seq: &i64| StoredEntry { seq: *seq, body: String::new(), hash: vec![byte; 32] };
+            seqs.iter().map(entry).collect::<Vec<_>>()
+        };
+        assert!(again.missing(build, &entries(&[7, 8, 9, 10], 1)).is_none());
+        let other = again.missing(build, &entries(&[8, 9], 2));
+        assert!(other.is_some_and(|link| link.what.contains("another")));
+        let cut_off = again.missing(build, &entries(&[7, 8], 1));
+        assert!(cut_off.is_some_and(|link| link.what.contains("missing")));
+        assert!(again.missing(Uuid::nil(), &[]).is_none(), "it was never signed");
     }
 }

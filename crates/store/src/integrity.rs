@@ -2,8 +2,11 @@
 //! `rigore verify`; plan texts and pictures are held against the hash that they are known by. What does not hold is kept
 //! beside the record with the time it was found, and nothing is built upon it.
 
-use crate::chain::{BrokenLink, Hash, Stored, follow, root};
+use crate::chain::{BrokenLink, Hash, follow, root};
+use crate::entry::{StoredEntry, parse};
 use crate::{Store, StoreError};
+use rigore_core::engine::Event;
+use std::collections::BTreeMap;
 use std::fmt;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
@@ -32,7 +35,7 @@ impl fmt::Display for Broken {
 
 impl Store {
     /// Keeps that a build is broken, and since when that is known.
-    pub(crate) async fn keep_broken(&self, build: Uuid, link: BrokenLink) -> Broken {
+    pub(crate) async fn record_broken(&self, build: Uuid, link: BrokenLink) -> Broken {
         let now = OffsetDateTime::now_utc();
         let mut broken = Broken { build, seq: link.seq, what: link.what.to_owned(), found: now };
         let kept = sqlx::query_scalar!(
@@ -74,47 +77,62 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn verify(&self) -> Result<(usize, u64, Vec<Broken>), StoreError> {
-        let builds = sqlx::query!(
+        let rows = sqlx::query!(
             "SELECT id AS \"id!\", max(b_seq) AS \"seq!\" FROM (
                  SELECT id, seq AS b_seq FROM builds UNION ALL SELECT build_id, 0 FROM events
-             ) AS known GROUP BY id ORDER BY id"
-        )
-        .fetch_all(&self.pool)
-        .await?;
+             ) AS known GROUP BY id"
+        );
+        let rows = rows.fetch_all(&self.pool).await?;
+        let mut builds: BTreeMap<Uuid, u64> =
+            rows.into_iter().map(|row| (row.id, row.seq.cast_unsigned())).collect();
+        // What the shop has signed and is not there at all is missed, too.
+        for build in self.heads.iter().flat_map(|heads| heads.builds()) {
+            builds.entry(build).or_insert(0);
+        }
         let (mut entries, mut broken) = (0, Vec::new());
-        for build in &builds {
-            let (walked, first) = self.walk(build.id, build.seq.cast_unsigned()).await?;
+        for (build, last) in &builds {
+            let (walked, first) = self.walk(*build, *last).await?;
             entries += walked;
-            match first {
-                Some(link) => broken.push(self.keep_broken(build.id, link).await),
-                None => {
-                    sqlx::query!("DELETE FROM broken_builds WHERE build_id = $1", build.id)
-                        .execute(&self.pool)
-                        .await?;
-                }
+            if let Some(link) = first {
+                broken.push(self.record_broken(*build, link).await);
             }
         }
+        let still: Vec<Uuid> = broken.iter().map(|broken| broken.build).collect();
+        sqlx::query!("DELETE FROM broken_builds WHERE NOT build_id = ANY($1)", &still)
+            .execute(&self.pool)
+            .await?;
         Ok((builds.len(), entries, broken))
     }
 
     async fn walk(&self, build: Uuid, last: u64) -> Result<(u64, Option<BrokenLink>), StoreError> {
-        let rows = sqlx::query!("SELECT seq, body, hash FROM events WHERE build_id = $1 ORDER BY seq", build)
-            .fetch_all(&self.pool)
-            .await?;
-        let stored =
-            rows.iter().map(|row| Stored { seq: row.seq.cast_unsigned(), body: &row.body, hash: &row.hash });
-        let count = rows.len() as u64;
-        let start: (u64, Hash) = (0, root(build));
-        let link = follow(start, stored).err().or_else(|| {
+        let entries = self.stored_entries(build, 0).await?;
+        let events: Vec<Result<Event, StoreError>> = entries.iter().map(|entry| parse(&entry.body)).collect();
+        let count = entries.len() as u64;
+        let link = self.verify_entries(build, (0, root(build)), &entries, &events).err().or_else(|| {
             let what = "is missing at the end, or the list row does not match";
             (count != last).then_some(BrokenLink { seq: count + 1, what })
         });
-        let hash_of = |seq: u64| {
-            let at = usize::try_from(seq.checked_sub(1)?).ok()?;
-            rows.get(at).map(|row| row.hash.as_slice())
-        };
-        let link = link.or_else(|| self.heads.as_ref()?.broken(build, hash_of));
         Ok((count, link))
+    }
+
+    /// Holds entries after one with its number and hash against the chain, and all of a record against what the shop has
+    /// signed of it; gives the hash of the last.
+    ///
+    /// # Errors
+    /// The first that is not as it was recorded.
+    pub(crate) fn verify_entries(
+        &self,
+        build: Uuid,
+        from: (u64, Hash),
+        entries: &[StoredEntry],
+        events: &[Result<Event, StoreError>],
+    ) -> Result<Hash, BrokenLink> {
+        let number_in = |at: usize| events.get(at)?.as_ref().ok().map(|event| event.seq);
+        let hash = follow(from, entries, number_in)?;
+        match self.heads.as_ref().filter(|_| from.0 == 0).and_then(|heads| heads.missing(build, entries)) {
+            Some(link) => Err(link),
+            None => Ok(hash),
+        }
     }
 
     /// Plan texts and pictures that are not what their hash says, in words.

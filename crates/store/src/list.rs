@@ -1,9 +1,8 @@
 //! The engines of the shop, page by page: filtered and searched in the database.
 
-use crate::append::EDITION;
+use crate::edition::read_row;
 use crate::{Store, StoreError};
 use rigore_core::engine::{BuildStatus, Summary};
-use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
 /// Words of a search that are looked for at most.
@@ -70,19 +69,6 @@ pub struct List {
     pub renewing: u64,
 }
 
-/// What is kept of a build beside its record; none where older rules wrote it so that it cannot be read any more, until it
-/// is computed anew.
-pub(crate) fn read_kept<T: DeserializeOwned>(
-    body: serde_json::Value,
-    edition: i32,
-) -> Result<Option<T>, StoreError> {
-    match serde_json::from_value(body) {
-        Ok(read) => Ok(Some(read)),
-        Err(_) if edition < EDITION => Ok(None),
-        Err(error) => Err(StoreError::Unreadable(error.to_string())),
-    }
-}
-
 impl Store {
     /// Whether there is any build.
     ///
@@ -106,7 +92,7 @@ impl Store {
         };
         let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
         let rows = sqlx::query!(
-            r#"SELECT id, summary, edition, broken_builds.found IS NOT NULL AS "broken!"
+            r#"SELECT id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!"
              FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = id
              WHERE status = ANY($1)
                  AND (cardinality($2::text[]) = 0
@@ -121,7 +107,7 @@ impl Store {
         .await?;
         let mut listed = Vec::with_capacity(rows.len());
         for row in rows {
-            if let Some(summary) = read_kept(row.summary, row.edition)? {
+            if let Some(summary) = read_row(&row.summary, row.edition)? {
                 listed.push(BuildRow { id: row.id, summary, broken: row.broken });
             }
         }

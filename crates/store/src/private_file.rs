@@ -37,6 +37,21 @@ pub fn write(file: &Path, bytes: &[u8]) -> io::Result<()> {
     written
 }
 
+/// Writes a file that only its owner may read, unless one is there already: then that stays.
+///
+/// # Errors
+/// Where it cannot be written.
+pub(crate) fn write_new(file: &Path, bytes: &[u8]) -> io::Result<()> {
+    let part = beside(file);
+    write(&part, bytes)?;
+    let linked = fs::hard_link(&part, file);
+    fs::remove_file(&part)?;
+    match linked {
+        Err(error) if error.kind() != io::ErrorKind::AlreadyExists => Err(error),
+        _ => Ok(()),
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use std::os::unix::fs::PermissionsExt;

@@ -1,7 +1,8 @@
 //! Recording: from a command to events in the database, once.
 
 use crate::append::{Append, Line, Row, Setting};
-use crate::chain::{Hash, Stored, follow, link, root};
+use crate::chain::{Hash, link, root};
+use crate::entry::parse;
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
 use rigore_core::engine::{
@@ -48,21 +49,7 @@ fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
 
 /// Others were quicker every time.
 fn gone_on() -> StoreError {
-    StoreError::away(sqlx::Error::PoolTimedOut)
-}
-
-pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
-    let event = serde_json::from_str::<Event>(body);
-    if event.as_ref().is_ok_and(|event| event.v <= EVENT_FORMAT) {
-        return event.map_err(unreadable);
-    }
-    // A newer one may have what this one cannot read.
-    let version =
-        serde_json::from_str::<serde_json::Value>(body).ok().and_then(|body| body.get("v")?.as_u64());
-    if version.is_some_and(|version| version > u64::from(EVENT_FORMAT)) {
-        return Err(StoreError::Newer("This engine".to_owned()));
-    }
-    event.map_err(unreadable)
+    StoreError::unavailable(sqlx::Error::PoolTimedOut)
 }
 
 /// The fingerprint of what a command asks for.
@@ -381,26 +368,12 @@ impl Store {
         build: Uuid,
         (known, hash): (u64, Hash),
     ) -> Result<(Vec<Event>, Hash), StoreError> {
-        let rows = sqlx::query!(
-            "SELECT seq, body, hash FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
-            build,
-            known.cast_signed()
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        let stored =
-            rows.iter().map(|row| Stored { seq: row.seq.cast_unsigned(), body: &row.body, hash: &row.hash });
-        let hash_of = |seq: u64| {
-            let at = usize::try_from(seq.checked_sub(1)?).ok()?;
-            rows.get(at).map(|row| row.hash.as_slice())
-        };
-        let unsigned = || if known > 0 { None } else { self.heads.as_ref()?.broken(build, hash_of) };
-        let hash = match follow((known, hash), stored).and_then(|hash| unsigned().map_or(Ok(hash), Err)) {
-            Ok(hash) => hash,
-            Err(link) => return Err(StoreError::Broken(self.keep_broken(build, link).await)),
-        };
-        let events = rows.iter().map(|row| parse(&row.body)).collect::<Result<Vec<_>, _>>()?;
-        Ok((events, hash))
+        let entries = self.stored_entries(build, known).await?;
+        let events: Vec<Result<Event, StoreError>> = entries.iter().map(|entry| parse(&entry.body)).collect();
+        match self.verify_entries(build, (known, hash), &entries, &events) {
+            Ok(hash) => Ok((events.into_iter().collect::<Result<_, _>>()?, hash)),
+            Err(link) => Err(StoreError::Broken(self.record_broken(build, link).await)),
+        }
     }
 
     /// Brings a build in memory up to what is stored.

@@ -9,7 +9,7 @@ use time::OffsetDateTime;
 
 /// What became of the data.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Upgraded {
+pub struct DatabaseUpgrade {
     /// The version that made the data before, and the one that has them now.
     pub versions: (String, String),
     /// Where they are as they were before.
@@ -29,7 +29,7 @@ fn version(folder: &Path) -> io::Result<String> {
 ///
 /// # Errors
 /// Where another Rigore keeps it, there is nothing newer, or a step fails: then everything is as it was before.
-pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<Upgraded> {
+pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<DatabaseUpgrade> {
     let from = version(folder)?;
     let newest = crate::cluster::newest_version()?;
     if from == newest && !anew {
@@ -38,7 +38,7 @@ pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<Upgraded> {
         )));
     }
     let now = OffsetDateTime::now_utc();
-    let dump = backup::dated(folder, now);
+    let dump = backup::dated_file(folder, now);
     let old = Cluster::start(folder)?;
     if !old.is_keeper() {
         return Err(io::Error::other(format!("another Rigore keeps {}: end it first", folder.display())));
@@ -48,7 +48,7 @@ pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<Upgraded> {
     let (data, before) = (folder.join("pg"), folder.join(format!("pg-{from}-{}", now.unix_timestamp())));
     fs::rename(&data, &before)?;
     match into_new(folder, &dump).await {
-        Ok(proof) => Ok(Upgraded { versions: (from, version(folder)?), before, dump, proof }),
+        Ok(proof) => Ok(DatabaseUpgrade { versions: (from, version(folder)?), before, dump, proof }),
         Err(error) => {
             // What was begun gives way to what was there.
             if data.exists() {

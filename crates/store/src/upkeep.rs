@@ -1,9 +1,11 @@
 //! Checking the record and making the lists again.
 
-use crate::append::{EDITION, Setting, set};
+use crate::append::{Setting, set};
 use crate::archive::came_in;
+use crate::chain::BrokenLink;
 use crate::checks::keep_uses;
 use crate::day::keep_outlook;
+use crate::edition::EDITION;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::record::row;
@@ -49,12 +51,15 @@ impl Store {
         Ok((made, failed))
     }
 
-    /// How many list rows were computed by older rules.
+    /// How many engines are still to be listed by the rules of now; not those whose record is known to be broken.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn old_lists(&self) -> Result<u64, StoreError> {
-        let old = sqlx::query_scalar!("SELECT count(*) FROM builds WHERE edition < $1", EDITION);
+        let old = sqlx::query_scalar!(
+            "SELECT count(*) FROM builds WHERE edition < $1 AND id NOT IN (SELECT build_id FROM broken_builds)",
+            EDITION
+        );
         Ok(old.fetch_one(&self.pool).await?.unwrap_or_default().cast_unsigned())
     }
 
@@ -67,18 +72,14 @@ impl Store {
         let mut renewed = 0;
         let mut failed: Vec<Uuid> = Vec::new();
         loop {
-            // Another server may have begun: whoever has the lock does the next few.
-            let mut one = self.pool.begin().await?;
-            let mine =
-                sqlx::query_scalar!(r#"SELECT pg_try_advisory_xact_lock(hashtext('lists')) AS "mine!""#);
-            if !mine.fetch_one(&mut *one).await? {
-                one.rollback().await?;
+            // Another server may have begun: whoever has the turn does the next few.
+            let Some(turn) = self.turn("lists").await? else {
                 tokio::time::sleep(ANOTHER).await;
                 if self.old_lists().await? == 0 {
                     return Ok(renewed);
                 }
                 continue;
-            }
+            };
             let old = sqlx::query_scalar!(
                 "SELECT id FROM builds WHERE edition < $1 AND NOT id = ANY($2)
                  ORDER BY status = 'finished', touched DESC LIMIT $3",
@@ -86,7 +87,7 @@ impl Store {
                 &failed,
                 AT_ONCE
             );
-            let old = old.fetch_all(&mut *one).await?;
+            let old = old.fetch_all(&self.pool).await?;
             if old.is_empty() {
                 return Ok(renewed);
             }
@@ -97,11 +98,15 @@ impl Store {
                     Err(error @ StoreError::Unavailable(_)) => return Err(error),
                     Err(error) => {
                         tracing::error!(%build, %error, "this engine cannot be listed anew");
+                        if !matches!(error, StoreError::Broken(_)) {
+                            let what = "or another one cannot be read by this version of Rigore";
+                            self.record_broken(build, BrokenLink { seq: 1, what }).await;
+                        }
                         failed.push(build);
                     }
                 }
             }
-            one.rollback().await?;
+            drop(turn);
             let left = self.old_lists().await?;
             tracing::info!(renewed, left, "computing list rows anew");
         }

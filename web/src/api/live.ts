@@ -69,6 +69,7 @@ export function useLive(build: Ref<string>) {
     window.clearTimeout(watchdog)
     watchdog = window.setTimeout(() => {
       failed += 1
+      live.value = null
       if (person.value) connected.value = false
       leave()
       timer = window.setTimeout(follow, AGAIN_MS)

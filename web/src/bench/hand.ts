@@ -1,8 +1,9 @@
 // The operation in hand: what every bench needs to record something and to say what came of it.
-import { inject, onUnmounted, provide, ref, type ComputedRef, type InjectionKey, type Ref } from 'vue'
+import { computed, inject, onUnmounted, provide, ref, type ComputedRef, type InjectionKey, type Ref } from 'vue'
 import { Refused, type Schemas } from '../api/client'
 import type { Live } from '../api/live'
 import { send, type Do } from '../api/outbox'
+import { asking } from '../api/session'
 
 export interface Hand {
   build: Ref<string>
@@ -51,7 +52,9 @@ export function provideHand(
 ): Hand {
   const busy = ref(false)
   const slow = ref(false)
-  const late = ref(false)
+  const overdue = ref(false)
+  // Whoever is asked for their PIN takes their time: nothing was sent yet.
+  const late = computed(() => overdue.value && !asking.value)
   let waiting = 0
   const said = ref('')
   const asks = ref(false)
@@ -61,7 +64,7 @@ export function provideHand(
   async function post(what: Do, seen = bench.value.seq) {
     const operation = bench.value.operation.id
     waiting += 1
-    const timer = window.setTimeout(() => (late.value = true), LATE_MS)
+    const timer = window.setTimeout(() => (overdue.value = true), LATE_MS)
     try {
       const answer = await send(build.value, seen, what, operation, () => there)
       await show(answer.bench)
@@ -71,7 +74,7 @@ export function provideHand(
     } finally {
       window.clearTimeout(timer)
       waiting -= 1
-      if (waiting === 0) late.value = false
+      if (waiting === 0) overdue.value = false
     }
   }
 

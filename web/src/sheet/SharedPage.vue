@@ -7,6 +7,7 @@ import { api, Refused, take } from '../api/client'
 import { pictureBase } from '../ui/pictures'
 import { loadUnits } from '../api/queries'
 import { when } from '../ui/units'
+import PrintedHash from './PrintedHash.vue'
 import SheetArticle from './SheetArticle.vue'
 
 const token = String(useRoute().params.token)
@@ -35,6 +36,7 @@ const print = () => window.print()
         <button class="key" @click="print">Print</button>
       </div>
       <SheetArticle :sheet="data.sheet" :by="by" :only="only" :code="`/api/shared/${token}/code.svg`" />
+      <PrintedHash :token="token" />
     </template>
   </main>
 </template>

@@ -81,7 +81,7 @@ pub fn asked_to_end(by_hup: bool) -> Result<impl Future<Output = ()> + Send + 's
 }
 
 /// Opens a database that may come up later than this server: a computer that starts has no order among its services.
-pub async fn connect_patiently(url: &str, connections: u32) -> Result<Store> {
+pub async fn connect_when_available(url: &str, connections: u32) -> Result<Store> {
     let mut told = false;
     loop {
         match Store::connect(url, connections).await {
@@ -97,9 +97,9 @@ pub async fn connect_patiently(url: &str, connections: u32) -> Result<Store> {
     }
 }
 
-/// Where a shop that is served is kept.
+/// Where a shop that is served is served.
 #[derive(Debug)]
-pub struct Kept {
+pub struct ServedShop {
     /// Its database, by the role that owns it.
     pub url: String,
     /// The folder of its private PostgreSQL, where it has one.
@@ -108,7 +108,7 @@ pub struct Kept {
     pub demonstration: bool,
 }
 
-impl Kept {
+impl ServedShop {
     /// Where and when backups are made of it: of a shop of one's own, where a folder is given or it has one.
     fn backups(&self, reached: &Reached) -> Option<BackupPlan> {
         let own = || self.data.as_ref().map(|data| data.join("backups"));
@@ -119,24 +119,24 @@ impl Kept {
 }
 
 /// Serves what is in a store.
-pub async fn run(store: Store, kept: Kept, reached: Reached) -> Result<()> {
-    let demonstration = kept.demonstration;
+pub async fn run(store: Store, served: ServedShop, reached: Reached) -> Result<()> {
+    let demonstration = served.demonstration;
     let tls = reached.tls_certificate.as_deref().zip(reached.tls_key.as_deref());
     // HUP asks for the certificate. Where there is none, it says that the window was closed, if there is one.
     let windowed = tls.is_none() && stdin().is_terminal();
     let end = asked_to_end(windowed)?;
     let hup = if windowed { None } else { Some(signal(SignalKind::hangup())?) };
     let secure = reached.behind_tls || tls.is_some();
-    let store = match reached.heads_folder.clone().or_else(|| kept.data.clone()) {
+    let store = match reached.heads_folder.clone().or_else(|| served.data.clone()) {
         Some(folder) => {
             let heads = Heads::open(&folder).with_context(|| folder.display().to_string())?;
             store.with_heads(heads).await?
         }
         None => store,
     };
-    let backups = kept.backups(&reached);
+    let backups = served.backups(&reached);
     let backup_folder = backups.as_ref().map(|plan| plan.folder.clone());
-    let disks = kept.data.iter().cloned().chain(backup_folder.filter(|folder| folder.exists())).collect();
+    let disks = served.data.iter().cloned().chain(backup_folder.filter(|folder| folder.exists())).collect();
     let mut settings = Settings {
         backups,
         disks,
@@ -225,5 +225,5 @@ pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Resul
         hosts: vec!["localhost".to_owned()],
         watch: None,
     };
-    run(store, Kept { url, data, demonstration: true }, reached).await
+    run(store, ServedShop { url, data, demonstration: true }, reached).await
 }

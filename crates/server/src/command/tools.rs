@@ -6,7 +6,7 @@ use rigore_core::calc;
 use rigore_core::engine::{Person, Role};
 use rigore_core::plan::Plan;
 use rigore_server::secrets;
-use rigore_store::{Member, MemberChange, Store, StoreError, backup, private_file, upgrade};
+use rigore_store::{Member, MemberChange, PrintedEntry, Store, StoreError, backup, private_file, upgrade};
 use std::fs;
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -35,7 +35,8 @@ pub async fn import(store: &Store, file: &Path) -> Result<()> {
 
 /// Writes all of a shop to a file; in a folder it is named by its time, proven, and the oldest ones give way to it.
 pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, keep: usize) -> Result<()> {
-    let dated = || folder.as_deref().map(|folder| backup::dated(folder, time::OffsetDateTime::now_utc()));
+    let dated =
+        || folder.as_deref().map(|folder| backup::dated_file(folder, time::OffsetDateTime::now_utc()));
     let file = file.or_else(dated).context("a file or a folder is needed")?;
     if let Some(folder) = &folder {
         fs::create_dir_all(folder).with_context(|| folder.display().to_string())?;
@@ -124,25 +125,25 @@ pub async fn verify(store: &Store) -> Result<ExitCode> {
     for broken in &broken {
         say(broken);
     }
-    let mut faults = store.verify_files().await?;
-    faults.extend(store.verify_heads().await?);
-    for fault in &faults {
-        say(fault);
+    let files = store.verify_files().await?;
+    for file in &files {
+        say(file);
     }
-    Ok(if broken.is_empty() && faults.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
+    Ok(if broken.is_empty() && files.is_empty() { ExitCode::SUCCESS } else { ExitCode::FAILURE })
 }
 
 /// Tells whether what a sheet or an archive was printed or written from is in this shop, and as of when: by the hash of its
 /// last entry, in a file of either kind or as it is printed.
 pub async fn verify_sheet(store: &Store, sheet: &Path) -> Result<ExitCode> {
     let hash = printed_hash(sheet)?;
-    let (build, seq, at, entries) = match store.entry_by_hash(&hash).await {
+    let entry = match store.printed_entry(&hash, None).await {
         Err(StoreError::NotThere(what)) => {
             say(format_args!("there is no {what}: this shop has not recorded that"));
             return Ok(ExitCode::FAILURE);
         }
         found => found?,
     };
+    let PrintedEntry { build, seq, at, entries } = entry;
     let name = store.read(build, |state| state.begun.name.clone()).await?;
     let after = entries - seq;
     say(format_args!(

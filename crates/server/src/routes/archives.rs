@@ -68,11 +68,11 @@ pub struct TakenIn {
 }
 
 /// The turn of an archive: one at a time comes in, since it is held in memory.
-pub struct OneArchive(SemaphorePermit<'static>);
+pub struct ArchiveTurn(SemaphorePermit<'static>);
 
 static TURN: Semaphore = Semaphore::const_new(1);
 
-impl FromRequestParts<App> for OneArchive {
+impl FromRequestParts<App> for ArchiveTurn {
     type Rejection = Problem;
 
     async fn from_request_parts(_: &mut Parts, _: &App) -> Result<Self, Problem> {
@@ -87,7 +87,7 @@ impl FromRequestParts<App> for OneArchive {
 pub async fn take_in(
     State(app): State<App>,
     Lead(by): Lead,
-    OneArchive(_one): OneArchive,
+    ArchiveTurn(_one): ArchiveTurn,
     body: Result<Bytes, BytesRejection>,
 ) -> Result<Json<TakenIn>, Problem> {
     let body = body.map_err(|_| Problem::too_large())?;

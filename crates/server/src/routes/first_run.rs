@@ -1,10 +1,11 @@
 //! The first run of an empty shop.
 
-use super::people::{key_of, named};
-use super::session::{CameBy, SessionView, begin};
+use super::people::key_of;
+use super::session::{SessionView, SignInMethod, begin};
 use crate::answers::{Looking, TooLarge, TooMany, Who, WrongField};
 use crate::extract::Body;
 use crate::guesses::Guesses;
+use crate::text_rule::named;
 use crate::whence::Whence;
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
@@ -75,5 +76,5 @@ pub async fn first_run(
     };
     app.store.found(&shop, &lead, &password).await?;
     app.renew().await?;
-    begin(&app, &headers, lead, None, CameBy::Password).await
+    begin(&app, &headers, lead, None, SignInMethod::Password).await
 }

@@ -1,6 +1,6 @@
 //! Proving to be who is signed in, and changing one's own password or PIN.
 
-use super::session::{CameBy, SessionView, begin, view};
+use super::session::{SessionView, SignInMethod, begin, view};
 use crate::answers::{Looking, Refused, TooLarge, TooMany, Who, WrongField};
 use crate::extract::Body;
 use crate::guesses::Guesses;
@@ -47,7 +47,7 @@ pub async fn confirm(
 }
 
 /// A secret that was right.
-struct Proved {
+struct ProvenSecret {
     /// What it is and who has set it, where that was somebody else.
     set_by: Option<(&'static str, String)>,
     /// Whether it is the PIN.
@@ -62,7 +62,7 @@ async fn proved(
     address: IpAddr,
     secret: String,
     or_pin: bool,
-) -> Result<Proved, Problem> {
+) -> Result<ProvenSecret, Problem> {
     let guesses = Guesses::of(&format!("confirm {}", person.id), address);
     guesses.count(app).await?;
     let secrets = member.map_or(Vec::new(), |of| {
@@ -79,7 +79,7 @@ async fn proved(
         return Err(guesses.was_wrong(words));
     };
     guesses.was_right(app).await?;
-    Ok(Proved { set_by: by.map(|by| (name, by)), is_pin: name == "PIN" })
+    Ok(ProvenSecret { set_by: by.map(|by| (name, by)), is_pin: name == "PIN" })
 }
 
 /// Other secrets of one's own.
@@ -127,7 +127,7 @@ pub async fn own_secrets(
     app.renew().await?;
     let bench = session::bench_of(&app, &headers).await?;
     if signed_out {
-        return begin(&app, &headers, session.person, bench, CameBy::Password).await;
+        return begin(&app, &headers, session.person, bench, SignInMethod::Password).await;
     }
     Ok(Json(view(&app, Some(session.person), bench).await?).into_response())
 }

@@ -4,7 +4,8 @@ use super::session::{SecretSet, set_by_others};
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Body, ConfirmedLead, Lead};
 use crate::session::{self, BENCH_COOKIE};
-use crate::{App, Problem, secrets, text_rule};
+use crate::text_rule::{self, named};
+use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -16,8 +17,6 @@ use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// Characters of a name at most.
-pub(super) const NAME: usize = 200;
 /// How long a bench stays one.
 const BENCH_AGE: Duration = Duration::days(1800);
 /// What was done, at most.
@@ -81,7 +80,7 @@ pub async fn add_person(
     let name = named("name", &given.name)?;
     let password = secrets::password("password", &given.password).await?;
     let taken = app.store.members().await?;
-    told_apart(&name, None, &taken)?;
+    check_distinct_name(&name, None, &taken)?;
     let person = Person { id: key_of(&name, &taken), name, role: given.role };
     app.store.add_member(&by, &person, Some(&password)).await?;
     app.renew().await?;
@@ -115,7 +114,7 @@ pub async fn change_person(
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = given.name.as_deref().map(|name| named("name", name)).transpose()?;
     if let Some(name) = &name {
-        told_apart(name, Some(&id), &app.store.members().await?)?;
+        check_distinct_name(name, Some(&id), &app.store.members().await?)?;
     }
     let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
     let change = MemberChange { name, role: given.role, active: given.active, password, pin };
@@ -219,26 +218,15 @@ pub async fn retire_bench(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// A name as people have one.
-///
-/// # Errors
-/// Of the field, where it is empty, too long, or holds what no name does.
-pub fn named(field: &str, name: &str) -> Result<String, Problem> {
-    let name = name.trim();
-    if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
-        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
-    }
-    Ok(name.to_owned())
-}
-
 /// Whether a name can be told from those of everybody else who works here.
 ///
 /// # Errors
 /// Of the name, where it looks like another one.
-fn told_apart(name: &str, own: Option<&str>, all: &[Member]) -> Result<(), Problem> {
-    let look = text_rule::look(name);
-    let same =
-        |of: &&Member| of.active && Some(&*of.person.id) != own && text_rule::look(&of.person.name) == look;
+fn check_distinct_name(name: &str, own: Option<&str>, all: &[Member]) -> Result<(), Problem> {
+    let look = text_rule::name_skeleton(name);
+    let same = |of: &&Member| {
+        of.active && Some(&*of.person.id) != own && text_rule::name_skeleton(&of.person.name) == look
+    };
     let Some(same) = all.iter().find(same) else { return Ok(()) };
     if own.is_some_and(|own| all.iter().any(|of| of.person.id == own && of.person.name == name)) {
         // They were called so before.

@@ -5,7 +5,7 @@ use crate::extract::{Body, By};
 use crate::guesses::Guesses;
 use crate::session::{self, COOKIE, DOOR, Session};
 use crate::whence::Whence;
-use crate::{App, Problem, secrets};
+use crate::{App, Problem, secrets, text_rule};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::response::Response;
@@ -107,7 +107,7 @@ pub(super) async fn view(
 
 /// By which secret somebody came in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum CameBy {
+pub(super) enum SignInMethod {
     /// A password of their own.
     Password,
     /// A PIN of their own, at a bench.
@@ -124,10 +124,10 @@ pub(super) async fn begin(
     headers: &HeaderMap,
     person: Person,
     bench: Option<Device>,
-    came_by: CameBy,
+    method: SignInMethod,
 ) -> Result<Response, Problem> {
-    let by_pin = matches!(came_by, CameBy::Pin | CameBy::SetPin);
-    let proved = matches!(came_by, CameBy::Password | CameBy::Pin);
+    let by_pin = matches!(method, SignInMethod::Pin | SignInMethod::SetPin);
+    let proved = matches!(method, SignInMethod::Password | SignInMethod::Pin);
     if let Some(before) = session::cookie(headers, COOKIE) {
         app.store.end_session(&secrets::kept(before)).await?;
         app.known.forget();
@@ -158,7 +158,7 @@ pub async fn sign_in(
     headers: HeaderMap,
     Body(given): Body<SignIn>,
 ) -> Result<Response, Problem> {
-    let name: String = given.name.trim().to_lowercase().chars().take(super::people::NAME).collect();
+    let name: String = given.name.trim().to_lowercase().chars().take(text_rule::NAME).collect();
     let bench = session::bench_of(&app, &headers).await?;
     let guesses = Guesses::of_password(&name, address, bench.is_some());
     guesses.count(&app).await?;
@@ -174,8 +174,9 @@ pub async fn sign_in(
     let pins: Vec<String> =
         app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)).collect();
     app.store.forget_guesses(&pins).await?;
-    let came_by = if member.password_set_by.is_some() { CameBy::SetPassword } else { CameBy::Password };
-    begin(&app, &headers, member.person, bench, came_by).await
+    let method =
+        if member.password_set_by.is_some() { SignInMethod::SetPassword } else { SignInMethod::Password };
+    begin(&app, &headers, member.person, bench, method).await
 }
 
 fn pin_key(person: &str, device: Uuid) -> String {
@@ -220,8 +221,8 @@ pub async fn tap_in(
     let member = member.filter(|_| right).ok_or_else(|| guesses.was_wrong("That is not the PIN"))?;
     guesses.was_right(&app).await?;
     app.store.forget_guesses(&[key]).await?;
-    let came_by = if member.pin_set_by.is_some() { CameBy::SetPin } else { CameBy::Pin };
-    begin(&app, &headers, member.person, Some(bench), came_by).await
+    let method = if member.pin_set_by.is_some() { SignInMethod::SetPin } else { SignInMethod::Pin };
+    begin(&app, &headers, member.person, Some(bench), method).await
 }
 
 /// A person, at the door of the demonstration.

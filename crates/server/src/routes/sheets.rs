@@ -10,7 +10,7 @@ use axum::response::IntoResponse;
 use qrcode::QrCode;
 use qrcode::render::svg;
 use rigore_core::sheet::Sheet;
-use rigore_store::{Head, ShareRow};
+use rigore_store::{Head, PrintedEntry, ShareRow};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
@@ -208,10 +208,7 @@ pub async fn printed_hash(
     Path((token, hash)): Path<(String, String)>,
 ) -> Result<Json<PrintedHash>, Problem> {
     let (build, _) = app.store.shared(&secrets::kept(&token)).await?;
-    let (of, seq, at, entries) = app.store.entry_by_hash(&hash).await?;
-    if of != build {
-        return Err(Problem::not_there(&format!("entry of this engine with the hash {hash}")));
-    }
+    let PrintedEntry { seq, at, entries, .. } = app.store.printed_entry(&hash, Some(build)).await?;
     Ok(Json(PrintedHash { seq, at, entries }))
 }
 

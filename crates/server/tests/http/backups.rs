@@ -1,6 +1,6 @@
 //! Backups happen by themselves, are proven, and leads are told where they fail.
 
-use crate::harness::{app, serving};
+use crate::harness::{app, found, serving};
 use reqwest::Client;
 use rigore_server::Settings;
 use rigore_server::backups::{BackupPlan, make_backups};
@@ -34,15 +34,7 @@ async fn shop(scratch: &Scratch, folder: &Path) -> (String, Client) {
     let app = app(&scratch.url, settings).await;
     tokio::spawn(make_backups(app.clone(), plan));
     let base = serving(app, None).await;
-    let client = Client::builder().no_proxy().build().expect("a client");
-    let first = json!({ "code": "4821-7730", "shop": "Quay Four", "zone": "UTC", "torque_unit": "N·m",
-        "length_unit": "mm", "name": "Lead", "password": "correct horse" });
-    let begun = client.post(format!("{base}/api/first-run")).json(&first).send().await.expect("an answer");
-    let cookie =
-        begun.headers()["set-cookie"].to_str().expect("text").split(';').next().expect("one").to_owned();
-    let cookie = reqwest::header::HeaderValue::from_str(&cookie).expect("a cookie");
-    let headers = reqwest::header::HeaderMap::from_iter([(reqwest::header::COOKIE, cookie)]);
-    let client = Client::builder().no_proxy().default_headers(headers).build().expect("a client");
+    let (client, _) = found(&base, "4821-7730").await;
     (base, client)
 }
 

@@ -1,8 +1,8 @@
 //! Every operation of the API, as nobody, a viewer, a builder, a lead and somebody who was deactivated, with a body made of
 //! its own description: each answer is one that the description has.
 
-use crate::people::{Browser, add, founded};
-use reqwest::{Method, StatusCode};
+use crate::people::{founded, one_of_each};
+use reqwest::Method;
 use rigore_server::openapi;
 use serde_json::{Map, Value, json};
 use uuid::Uuid;
@@ -76,18 +76,7 @@ fn filled(path: &str) -> String {
 #[tokio::test]
 async fn every_operation_answers_everybody_as_it_is_described() {
     let (_scratch, base, lead) = founded().await;
-    let mut browsers = vec![("nobody", Browser::at(&base))];
-    for role in ["viewer", "bench"] {
-        add(&lead, role, role).await;
-        let browser = Browser::at(&base);
-        assert_eq!(browser.sign_in(role, "first password").await, StatusCode::OK);
-        browsers.push((role, browser));
-    }
-    let gone = add(&lead, "gone", "lead").await;
-    let browser = Browser::at(&base);
-    assert_eq!(browser.sign_in("gone", "first password").await, StatusCode::OK);
-    lead.ask(Method::PUT, &format!("/api/people/{gone}"), Some(json!({ "active": false }))).await;
-    browsers.push(("gone", browser));
+    let mut browsers = one_of_each(&lead, &base).await;
     browsers.push(("lead", lead));
     let document = serde_json::to_value(openapi()).expect("JSON");
     let paths = document["paths"].as_object().expect("paths");

@@ -45,6 +45,18 @@ pub async fn serving(app: App, tls: Option<(&Path, &Path)>) -> String {
     base
 }
 
+/// Founds the empty shop of a server; gives a client in which its lead is signed in, and its cookie.
+pub async fn found(base: &str, code: &str) -> (Client, String) {
+    let first = json!({ "code": code, "shop": "Quay Four", "zone": "UTC", "torque_unit": "N·m",
+        "length_unit": "mm", "name": "Lead", "password": "correct horse" });
+    let client = Client::builder().no_proxy().build().expect("a client");
+    let begun = client.post(format!("{base}/api/first-run")).json(&first).send().await.expect("an answer");
+    let cookie = begun.headers()["set-cookie"].to_str().expect("text").split(';').next().expect("one");
+    let headers = HeaderMap::from_iter([(COOKIE, HeaderValue::from_str(cookie).expect("a cookie"))]);
+    let client = Client::builder().no_proxy().default_headers(headers).build().expect("a client");
+    (client, cookie.to_owned())
+}
+
 impl Server {
     pub async fn start() -> Self {
         let scratch = Scratch::demonstration().await.expect("a database");

@@ -1,6 +1,6 @@
 //! What one address, one browser or one file can take of a server, and what every answer tells a browser.
 
-use crate::harness::{Server, app, serving};
+use crate::harness::{Server, app, found, serving};
 use reqwest::{Client, StatusCode};
 use rigore_server::Settings;
 use rigore_store::Scratch;
@@ -66,12 +66,7 @@ async fn what_was_asked_for_is_done_and_told_also_where_its_browser_hangs_up() {
     let scratch = Scratch::new().await.expect("a database");
     let settings = Settings { code: Some("4821-7730".to_owned()), ..Settings::default() };
     let base = serving(app(&scratch.url, settings).await, None).await;
-    let client = Client::builder().no_proxy().build().expect("a client");
-    let first = json!({ "code": "4821-7730", "shop": "Quay Four", "zone": "UTC", "torque_unit": "N·m",
-        "length_unit": "mm", "name": "Lead", "password": "correct horse" });
-    let begun = client.post(format!("{base}/api/first-run")).json(&first).send().await.expect("an answer");
-    let cookie =
-        begun.headers()["set-cookie"].to_str().expect("text").split(';').next().expect("one").to_owned();
+    let (client, cookie) = found(&base, "4821-7730").await;
     for round in 0..4 {
         let name = format!("Bench {round}");
         let body = json!({ "name": name, "role": "bench", "password": "first password" }).to_string();
@@ -85,7 +80,7 @@ async fn what_was_asked_for_is_done_and_told_also_where_its_browser_hangs_up() {
         drop(stream);
         let start = Instant::now();
         loop {
-            let shop = client.get(format!("{base}/api/shop")).header("cookie", &cookie).send().await;
+            let shop = client.get(format!("{base}/api/shop")).send().await;
             let shop: Value = shop.expect("an answer").json().await.expect("JSON");
             if shop["people"].as_array().expect("people").iter().any(|of| of["name"] == json!(name)) {
                 break;
@@ -101,14 +96,9 @@ async fn a_server_told_of_nothing_goes_by_no_role_for_longer_than_twenty_seconds
     let scratch = Scratch::new().await.expect("a database");
     let settings = || Settings { code: Some("4821-7730".to_owned()), ..Settings::default() };
     let base = serving(app(&scratch.url, settings()).await, None).await;
-    let client = Client::builder().no_proxy().build().expect("a client");
-    let first = json!({ "code": "4821-7730", "shop": "Quay Four", "zone": "UTC", "torque_unit": "N·m",
-        "length_unit": "mm", "name": "Lead", "password": "correct horse" });
-    let begun = client.post(format!("{base}/api/first-run")).json(&first).send().await.expect("an answer");
-    let cookie =
-        begun.headers()["set-cookie"].to_str().expect("text").split(';').next().expect("one").to_owned();
+    let (client, _) = found(&base, "4821-7730").await;
     let people = async || {
-        let asked = client.get(format!("{base}/api/people")).header("cookie", &cookie).send().await;
+        let asked = client.get(format!("{base}/api/people")).send().await;
         asked.expect("an answer").status()
     };
     assert_eq!(people().await, StatusCode::OK);

@@ -366,23 +366,29 @@ async fn a_signature_asks_for_its_signer() {
     assert_ne!(lead.post(&path, void).await.1["type"], json!("/problems/confirm"));
 }
 
+/// Nobody, a viewer, a builder, and a lead who was deactivated.
+pub async fn one_of_each(lead: &Browser, base: &str) -> Vec<(&'static str, Browser)> {
+    let mut browsers = vec![("nobody", Browser::at(base))];
+    for role in ["viewer", "bench"] {
+        add(lead, role, role).await;
+        let browser = Browser::at(base);
+        assert_eq!(browser.sign_in(role, "first password").await, StatusCode::OK);
+        browsers.push((role, browser));
+    }
+    let gone = add(lead, "gone", "lead").await;
+    let browser = Browser::at(base);
+    assert_eq!(browser.sign_in("gone", "first password").await, StatusCode::OK);
+    lead.ask(Method::PUT, &format!("/api/people/{gone}"), Some(json!({ "active": false }))).await;
+    browsers.push(("gone", browser));
+    browsers
+}
+
 /// What each role is answered on every route: nobody without a session, no lead's route to anybody else, and nothing
 /// that changes anything to a viewer.
 #[tokio::test]
 async fn every_route_is_closed_to_whom_it_is_not_for() {
     let (_scratch, base, lead) = founded().await;
-    let mut browsers = vec![("nobody", Browser::at(&base))];
-    for role in ["viewer", "bench"] {
-        add(&lead, role, role).await;
-        let browser = Browser::at(&base);
-        assert_eq!(browser.sign_in(role, "first password").await, StatusCode::OK);
-        browsers.push((role, browser));
-    }
-    let gone = add(&lead, "gone", "lead").await;
-    let browser = Browser::at(&base);
-    assert_eq!(browser.sign_in("gone", "first password").await, StatusCode::OK);
-    lead.ask(Method::PUT, &format!("/api/people/{gone}"), Some(json!({ "active": false }))).await;
-    browsers.push(("gone", browser));
+    let browsers = one_of_each(&lead, &base).await;
     let open = [
         "/api/session",
         "/api/session/enter",
@@ -489,6 +495,14 @@ async fn a_shared_sheet_is_read_by_its_link_until_it_is_taken_back_and_shows_not
         Client::new().get(format!("{}{address}/code.svg", server.base)).send().await.expect("an answer");
     assert_eq!(code.headers()["content-type"], "image/svg+xml");
     assert!(code.text().await.expect("text").contains("<svg"));
+    // A hash that is printed is known as of its entry, and that of another engine is not.
+    let printed = own["last_hash"].as_str().expect("a hash");
+    let (_, found) = stranger.get(&format!("{address}/hashes/{printed}")).await;
+    assert_eq!((&found["seq"], &found["entries"]), (&own["entries"], &own["entries"]), "{found}");
+    let other = rigore_server::demo::build_id("Tarn 5 no. 13");
+    let other = server.get(&format!("/api/builds/{other}/sheet")).await["last_hash"].clone();
+    let other = format!("{address}/hashes/{}", other.as_str().expect("a hash"));
+    assert_eq!(stranger.get(&other).await.0, StatusCode::NOT_FOUND);
     // Pictures of this sheet only, and no other route.
     assert_eq!(
         stranger.get(&format!("{address}/pictures/{}", "0".repeat(64))).await.0,

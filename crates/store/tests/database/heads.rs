@@ -49,7 +49,7 @@ async fn an_end_that_was_cut_off_and_an_engine_that_was_removed_are_missed() {
     let bench = signed(&scratch, folder.path()).await;
     let head = bench.store.head(bench.build()).expect("it is signed");
     assert!(head.is_genuine() && head.seq >= 4, "{head:?}");
-    assert_eq!(bench.store.verify_heads().await.expect("looked at"), Vec::<String>::new());
+    assert_eq!(bench.store.verify().await.expect("walked").2, vec![]);
     // Its end is cut off so that chain and list agree, and what the database knows of its head with it.
     let pool = tampering(&scratch).await;
     let cut = head.seq.cast_signed() - 1;
@@ -77,8 +77,8 @@ async fn an_end_that_was_cut_off_and_an_engine_that_was_removed_are_missed() {
         .execute(&pool)
         .await
         .expect("removed");
-    let missed = signing(&scratch, folder.path()).await.verify_heads().await.expect("looked at");
-    assert!(missed.len() == 1 && missed[0].contains(&bench.build().to_string()), "{missed:?}");
+    let (_, _, missed) = signing(&scratch, folder.path()).await.verify().await.expect("walked");
+    assert!(missed.len() == 1 && missed[0].build == bench.build(), "{missed:?}");
     // A file that was removed is not the only place: a database that still has its heads misses it, too.
     let other = tempfile::tempdir().expect("a folder");
     std::fs::copy(folder.path().join("shop.key"), other.path().join("shop.key")).expect("the key");
@@ -168,7 +168,11 @@ async fn an_archive_says_who_has_signed_it_and_a_forged_one_does_not_come_in() {
     assert_eq!(came.signed_by, Some(Heads::open(folder.path()).expect("a key").public()));
     // A printed hash is found with the entry that it is of.
     let hash = bench.store.hash_of(bench.build(), 2).await.expect("a hash");
-    let (build, seq, _, entries) = bench.store.entry_by_hash(&hash).await.expect("found");
-    assert_eq!((build, seq, entries), (bench.build(), 2, bench.seq().await));
-    assert!(matches!(bench.store.entry_by_hash("nonsense").await, Err(StoreError::NotThere(_))));
+    for of in [None, Some(bench.build())] {
+        let found = bench.store.printed_entry(&hash, of).await.expect("found");
+        assert_eq!((found.build, found.seq, found.entries), (bench.build(), 2, bench.seq().await));
+    }
+    for (hash, of) in [(hash.as_str(), Some(Uuid::nil())), ("nonsense", None)] {
+        assert!(matches!(bench.store.printed_entry(hash, of).await, Err(StoreError::NotThere(_))));
+    }
 }

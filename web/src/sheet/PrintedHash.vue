@@ -1,0 +1,29 @@
+<script setup lang="ts">
+// Whether the hash on a printed sheet is of this engine, and as of which entry.
+import { ref } from 'vue'
+import { api, take, type Schemas } from '../api/client'
+import { useAsk } from '../people/useAsk'
+import { when } from '../ui/units'
+
+const props = defineProps<{ token: string }>()
+const { error, busy, ask } = useAsk()
+const hash = ref('')
+const found = ref<Schemas['PrintedHash']>()
+async function check() {
+  found.value = undefined
+  const path = { token: props.token, hash: hash.value.trim() }
+  await ask(async () => (found.value = take(await api.GET('/api/shared/{token}/hashes/{hash}', { params: { path } }))))
+}
+</script>
+
+<template>
+  <details class="no-print mt-6 border-t border-rule pt-2" data-test="printed-hash">
+    <summary class="min-h-11 cursor-pointer py-2 font-semibold">Check a printed sheet</summary>
+    <form class="flex flex-wrap items-end gap-3" @submit.prevent="check">
+      <label class="min-w-72 grow"><span class="label-text">Hash of the last entry, as it is printed</span><input v-model="hash" class="field mt-1" name="printed-hash" autocomplete="off" spellcheck="false" /></label>
+      <button class="key" :disabled="busy || !hash.trim()">Check</button>
+    </form>
+    <p v-if="found" class="mt-2 font-semibold" role="status">It matches entry {{ found.seq }} of {{ found.entries }}, recorded {{ when(found.at) }}.<template v-if="found.entries > found.seq"> {{ found.entries - found.seq }} more were recorded after it was printed.</template></p>
+    <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">It does not match this engine: {{ error }}.</p>
+  </details>
+</template>
