@@ -12,6 +12,7 @@ mod disk;
 mod extract;
 mod guesses;
 mod measures;
+mod page;
 mod problem;
 mod routes;
 pub mod secrets;

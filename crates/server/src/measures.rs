@@ -15,6 +15,7 @@ use prometheus_client::metrics::family::Family;
 use prometheus_client::metrics::gauge::Gauge;
 use prometheus_client::metrics::histogram::Histogram;
 use prometheus_client::registry::{Registry, Unit};
+use std::sync::atomic::{AtomicU64, Ordering};
 use std::time::Instant;
 
 /// Upper ends of the times that answers are sorted into, seconds.
@@ -42,6 +43,9 @@ pub struct Measures {
     connections: Gauge,
     idle: Gauge,
     waiting: Gauge,
+    commits: Counter,
+    commit_seconds: Counter<f64, AtomicU64>,
+    engines: Gauge,
     backup: Gauge,
     room: Gauge,
     broken: Gauge,
@@ -66,6 +70,12 @@ impl Default for Measures {
         let connections = gauge(&mut registry, "database_connections", "Connections to the database");
         let idle = gauge(&mut registry, "database_connections_idle", "Those of them that nobody uses now");
         let waiting = gauge(&mut registry, "commands_waiting", "Commands that wait to be written");
+        let commits = Counter::default();
+        registry.register("commits", "Commits of what was recorded", commits.clone());
+        let commit_seconds = Counter::<f64, AtomicU64>::default();
+        let help = "How long commits took, together";
+        registry.register_with_unit("commit", help, Unit::Seconds, commit_seconds.clone());
+        let engines = gauge(&mut registry, "engines_in_memory", "Engines that are kept read in memory");
         let help = "When the last proven backup was made, seconds since 1970; 0 where there is none";
         let backup = gauge(&mut registry, "backup_proven_at", help);
         let help =
@@ -82,6 +92,9 @@ impl Default for Measures {
             connections,
             idle,
             waiting,
+            commits,
+            commit_seconds,
+            engines,
             backup,
             room,
             broken,
@@ -149,6 +162,10 @@ async fn metrics(State(app): State<App>) -> Response {
     measures.connections.set(i64::from(connections));
     measures.idle.set(i64::try_from(idle).unwrap_or(i64::MAX));
     measures.waiting.set(i64::try_from(app.store.waiting()).unwrap_or(i64::MAX));
+    let (commits, took) = app.store.commits();
+    measures.commits.inner().store(commits, Ordering::Relaxed);
+    measures.commit_seconds.inner().store(took.as_secs_f64().to_bits(), Ordering::Relaxed);
+    measures.engines.set(i64::try_from(app.store.in_memory().await).unwrap_or(i64::MAX));
     // A database that is away leaves them as they were last.
     if let Ok((_, proven)) = app.store.backups().await {
         measures.backup.set(proven.map_or(0, |row| row.at.unix_timestamp()));

@@ -12,10 +12,10 @@ use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
 use rigore_core::engine::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
-use sqlx::postgres::PgConnectOptions;
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
+use std::sync::atomic::{AtomicU64, Ordering};
 use std::time::{Duration, Instant};
 use time::OffsetDateTime;
 use tokio::sync::{Mutex, mpsc, oneshot};
@@ -124,30 +124,36 @@ type Waiting = (Append, Answer);
 #[derive(Debug, Clone)]
 pub(crate) struct Writer {
     queue: mpsc::Sender<Waiting>,
+    commits: Arc<Commits>,
+}
+
+/// What was committed so far.
+#[derive(Debug, Default)]
+struct Commits {
+    count: AtomicU64,
+    micros: AtomicU64,
 }
 
 impl Writer {
     /// Starts the task that writes; it ends with the last `Writer`, and is started again should it fail. It has a
     /// connection of its own, where the one statement is planned once and not again for every write.
     pub fn start(pool: &PgPool, signals: &Signals) -> Self {
-        let options = (*pool.connect_options()).clone().options([
-            ("plan_cache_mode", "force_generic_plan"),
-            ("lock_timeout", LOCKED),
-            ("statement_timeout", "3s"),
-        ]);
         let (queue, waiting) = mpsc::channel(MOST_WAITING);
         let queued = Arc::new(Mutex::new(waiting));
         let lane = Lane { pool: pool.clone(), signals: signals.clone(), held: HashMap::new() };
+        let commits: Arc<Commits> = Arc::default();
+        let counted = Arc::clone(&commits);
         tokio::spawn(async move {
             loop {
-                let task = tokio::spawn(run(options.clone(), lane.clone(), Arc::clone(&queued)));
+                let hold = Hold { pool: lane.pool.clone(), kept: None, commits: Arc::clone(&counted) };
+                let task = tokio::spawn(run(hold, lane.clone(), Arc::clone(&queued)));
                 match task.await {
                     Ok(()) => break,
                     Err(error) => tracing::error!(%error, "the task that writes failed; it is started again"),
                 }
             }
         });
-        Self { queue }
+        Self { queue, commits }
     }
 
     /// Writes; false when the record had gone on.
@@ -162,25 +168,46 @@ impl Writer {
     pub fn waiting(&self) -> usize {
         self.queue.max_capacity() - self.queue.capacity()
     }
+
+    /// How many commits there were, and how long they took together.
+    pub fn commits(&self) -> (u64, Duration) {
+        let micros = Duration::from_micros(self.commits.micros.load(Ordering::Relaxed));
+        (self.commits.count.load(Ordering::Relaxed), micros)
+    }
 }
 
 type Queue = Arc<Mutex<mpsc::Receiver<Waiting>>>;
 
 /// A connection that is kept from one write to the next.
 struct Hold {
-    options: PgConnectOptions,
+    pool: PgPool,
     kept: Option<PgConnection>,
+    commits: Arc<Commits>,
 }
 
 impl Hold {
+    /// A new connection, to the machine that the pool uses now.
+    async fn connect(&self) -> Result<PgConnection, sqlx::Error> {
+        let options = (*self.pool.connect_options()).clone().options([
+            ("plan_cache_mode", "force_generic_plan"),
+            ("lock_timeout", LOCKED),
+            ("statement_timeout", "3s"),
+        ]);
+        PgConnection::connect_with(&options).await
+    }
+
     /// Writes; a connection that failed, or does not answer, is not used again.
     async fn write(&mut self, appends: &[Append]) -> Result<HashSet<Uuid>, StoreError> {
         let silent = |_| sqlx::Error::PoolTimedOut;
         let mut connection = match self.kept.take() {
             Some(kept) => kept,
-            None => timeout(PATIENCE, PgConnection::connect_with(&self.options)).await.map_err(silent)??,
+            None => timeout(PATIENCE, self.connect()).await.map_err(silent)??,
         };
+        let start = Instant::now();
         let stored = timeout(PATIENCE, write(&mut connection, appends)).await.map_err(silent)??;
+        let micros = u64::try_from(start.elapsed().as_micros()).unwrap_or(u64::MAX);
+        self.commits.count.fetch_add(1, Ordering::Relaxed);
+        self.commits.micros.fetch_add(micros, Ordering::Relaxed);
         self.kept = Some(connection);
         Ok(stored)
     }
@@ -221,8 +248,7 @@ impl Lane {
     }
 }
 
-async fn run(options: PgConnectOptions, mut lane: Lane, queue: Queue) {
-    let mut hold = Hold { options, kept: None };
+async fn run(mut hold: Hold, mut lane: Lane, queue: Queue) {
     let mut together = Vec::with_capacity(MOST);
     let mut waiting = queue.lock().await;
     while waiting.recv_many(&mut together, MOST).await > 0 {

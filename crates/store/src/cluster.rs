@@ -352,6 +352,14 @@ fn runs_as(data: &Path) -> Option<String> {
     Some(name.unwrap_or_else(|| USER.to_owned()))
 }
 
+/// A program of PostgreSQL, such as `initdb`, run as whoever owns a folder of its data or would own it.
+///
+/// # Errors
+/// Where PostgreSQL is not installed.
+pub fn program(name: &str, data: &Path) -> io::Result<Command> {
+    Ok(as_user(runs_as(data).as_deref(), &binaries_of(data)?.join(name)))
+}
+
 /// A command that runs as somebody PostgreSQL accepts.
 fn as_user(user: Option<&str>, program: &Path) -> Command {
     let mut command = match user {

@@ -1,12 +1,10 @@
 //! The engines of the shop, page by page: filtered and searched in the database.
 
 use crate::edition::read_row;
+use crate::page::{Patterns, Place};
 use crate::{Store, StoreError};
 use rigore_core::engine::{BuildStatus, Summary};
 use uuid::Uuid;
-
-/// Words of a search that are looked for at most.
-const WORDS: usize = 8;
 
 /// A build in the list of the shop.
 #[derive(Debug, Clone, PartialEq)]
@@ -17,6 +15,8 @@ pub struct BuildRow {
     pub summary: Summary,
     /// Whether its record is known to be broken.
     pub broken: bool,
+    /// Its place in the list.
+    pub place: Place,
 }
 
 /// What of the list is wanted.
@@ -29,6 +29,8 @@ pub struct Wanted {
     pub find: String,
     /// How many of them.
     pub limit: u32,
+    /// Only those that come after this place.
+    pub after: Option<Place>,
 }
 
 /// How many engines stand how.
@@ -84,23 +86,31 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn list(&self, wanted: &Wanted) -> Result<List, StoreError> {
-        let patterns: Vec<String> = wanted.find.split_whitespace().take(WORDS).map(pattern).collect();
+        let patterns = Patterns::of(&wanted.find);
         let shown: Vec<String> = match wanted.status {
             Some(status) => vec![status.word().to_owned()],
-            None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
+            None if patterns.all.is_empty() => {
+                BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec()
+            }
             None => BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec(),
         };
         let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
+        let after = wanted.after.as_ref();
         let rows = sqlx::query!(
-            r#"SELECT id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!"
+            r#"SELECT id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
+                 -array_position($4::text[], status) AS "rank!", touched
              FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = id
              WHERE status = ANY($1)
-                 AND (cardinality($2::text[]) = 0
-                     OR id IN (SELECT build_id FROM build_words WHERE words LIKE ALL($2)))
-             ORDER BY array_position($3::text[], status), touched DESC, id LIMIT $4"#,
+                 AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
+                 AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
+             ORDER BY -array_position($4::text[], status) DESC, touched DESC, id DESC LIMIT $8"#,
             &shown,
-            &patterns,
+            patterns.first,
+            &patterns.all,
             &order,
+            after.map(|place| place.rank),
+            after.map(|place| place.at),
+            after.map(|place| place.build),
             i64::from(wanted.limit)
         )
         .fetch_all(&self.pool)
@@ -108,19 +118,20 @@ impl Store {
         let mut listed = Vec::with_capacity(rows.len());
         for row in rows {
             if let Some(summary) = read_row(&row.summary, row.edition)? {
-                listed.push(BuildRow { id: row.id, summary, broken: row.broken });
+                let place = Place { rank: row.rank, at: row.touched, build: row.id, slot: String::new() };
+                listed.push(BuildRow { id: row.id, summary, broken: row.broken, place });
             }
         }
         Ok(List { rows: listed, counts: self.counts(&patterns).await?, renewing: self.old_lists().await? })
     }
 
-    async fn counts(&self, patterns: &[String]) -> Result<Counts, StoreError> {
+    async fn counts(&self, patterns: &Patterns) -> Result<Counts, StoreError> {
         let counted = sqlx::query!(
             "SELECT status, count(*) AS \"count!\" FROM builds
-             WHERE cardinality($1::text[]) = 0
-                 OR id IN (SELECT build_id FROM build_words WHERE words LIKE ALL($1))
+             WHERE $1 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $1 AND words LIKE ALL($2))
              GROUP BY status",
-            patterns
+            patterns.first,
+            &patterns.all
         )
         .fetch_all(&self.pool)
         .await?;
@@ -135,10 +146,4 @@ impl Store {
             finished: of(BuildStatus::Finished),
         })
     }
-}
-
-/// A word of a search as it is looked for anywhere in a text.
-pub(crate) fn pattern(word: &str) -> String {
-    let plain = word.to_lowercase().replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
-    format!("%{plain}%")
 }

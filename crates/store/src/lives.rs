@@ -1,6 +1,6 @@
 //! The lives of parts across engines.
 
-use crate::list::pattern;
+use crate::page::{Patterns, Place};
 use crate::{Store, StoreError};
 use rigore_core::engine::{History, Life, Lived, PieceLived};
 use sqlx::PgConnection;
@@ -22,6 +22,8 @@ pub struct PartRow {
     pub engine: String,
     /// When.
     pub at: OffsetDateTime,
+    /// Its place in the list.
+    pub place: Place,
 }
 
 /// A serial as it is looked for.
@@ -74,28 +76,44 @@ impl Store {
         rows.into_iter().map(|row| lived(row.build_id, row.engine, row.body)).collect()
     }
 
-    /// Parts whose serial, mark or set number holds every word of a text, those that were entered last first.
+    /// Parts whose serial, mark or set number holds every word of a text, those that were entered last first, after a
+    /// place in that list.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn parts(&self, find: &str, limit: u32) -> Result<Vec<PartRow>, StoreError> {
-        let patterns: Vec<String> = find.split_whitespace().take(8).map(pattern).collect();
+    pub async fn parts(
+        &self,
+        find: &str,
+        after: Option<&Place>,
+        limit: u32,
+    ) -> Result<Vec<PartRow>, StoreError> {
+        let patterns = Patterns::of(find);
+        // A part stands where it was entered last.
         let rows = sqlx::query!(
-            r#"SELECT found.engines AS "engines!", lives.body ->> 'serial' AS "serial!", lives.kind,
-                 lives.body ->> 'name' AS "name!", lives.at, builds.summary ->> 'name' AS "engine!"
+            r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
+                 page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
              FROM (
-                 SELECT serial, kind, count(*) AS engines, max(at) AS at FROM lives
-                 WHERE piece = 0 AND (cardinality($1::text[]) = 0 OR serial LIKE ALL($1))
-                 GROUP BY serial, kind ORDER BY max(at) DESC LIMIT $2
-             ) AS found
-             JOIN LATERAL (
                  SELECT * FROM lives
-                 WHERE lives.serial = found.serial AND lives.kind = found.kind AND lives.piece = 0
-                 ORDER BY lives.at DESC, lives.build_id LIMIT 1
-             ) AS lives ON true
-             JOIN builds ON builds.id = lives.build_id
-             ORDER BY found.at DESC, lives.serial"#,
-            &patterns,
+                 WHERE piece = 0 AND serial LIKE $1 AND serial LIKE ALL($2)
+                     AND ($3::timestamptz IS NULL OR (at, build_id, slot) < ($3, $4, $5))
+                     AND NOT EXISTS (
+                         SELECT 1 FROM lives AS later
+                         WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
+                             AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
+                     )
+                 ORDER BY at DESC, build_id DESC, slot DESC LIMIT $6
+             ) AS page
+             JOIN builds ON builds.id = page.build_id
+             CROSS JOIN LATERAL (
+                 SELECT count(DISTINCT build_id) AS engines FROM lives
+                 WHERE lives.piece = 0 AND lives.serial = page.serial AND lives.kind = page.kind
+             ) AS been
+             ORDER BY page.at DESC, page.build_id DESC, page.slot DESC"#,
+            patterns.first,
+            &patterns.all,
+            after.map(|place| place.at),
+            after.map(|place| place.build),
+            after.map(|place| place.slot.as_str()),
             i64::from(limit)
         )
         .fetch_all(&self.pool)
@@ -107,6 +125,7 @@ impl Store {
             engines: row.engines.cast_unsigned(),
             engine: row.engine,
             at: row.at,
+            place: Place { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
         });
         Ok(row.collect())
     }

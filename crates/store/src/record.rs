@@ -88,7 +88,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such build.
     pub async fn read<T>(&self, build: Uuid, look: impl FnOnce(&State) -> T) -> Result<T, StoreError> {
-        let opened = self.open(build).await;
+        let opened = self.open(build).await?;
         let mut opened = opened.lock().await;
         Ok(look(self.refresh(build, &mut opened).await?.state()))
     }
@@ -133,39 +133,46 @@ impl Store {
         command: Uuid,
         wanted: &Begin,
     ) -> Result<Recorded, StoreError> {
-        let opened = self.open(build).await;
-        let mut opened = opened.lock().await;
-        let there = match self.refresh(build, &mut opened).await {
-            Ok(kept) => Some(kept.state().answered(command)),
-            Err(StoreError::NotThere(_)) => None,
-            Err(error) => return Err(error),
-        };
-        if let Some(answered) = there {
-            let Some(span) = answered else {
-                let message = "this build was begun already";
-                return Err(Refusal::of(RefusalKind::Stale, message).into());
-            };
-            return self.answer_again(build, span, by, &fingerprint(wanted)?).await;
+        for _ in 0..TRIES {
+            match self.read(build, |state| state.answered(command)).await {
+                Ok(Some(span)) => return self.answer_again(build, span, by, &fingerprint(wanted)?).await,
+                Ok(None) => {
+                    let message = "this build was begun already";
+                    return Err(Refusal::of(RefusalKind::Stale, message).into());
+                }
+                Err(StoreError::NotThere(_)) => {}
+                Err(error) => return Err(error),
+            }
+            let context = Context::new(by.clone(), to_microseconds(at));
+            if let Some(recorded) = self.begin_once(build, context, command, wanted).await? {
+                return Ok(recorded);
+            }
         }
+        Err(gone_on())
+    }
+
+    /// One attempt; `None` when it was begun meanwhile.
+    async fn begin_once(
+        &self,
+        build: Uuid,
+        context: Context,
+        command: Uuid,
+        wanted: &Begin,
+    ) -> Result<Option<Recorded>, StoreError> {
         let plan = self.plan(&wanted.plan.hash).await?;
-        let context = Context::new(by.clone(), to_microseconds(at));
         let fact = begin(&plan, &context, wanted)?;
         let request = Some(fingerprint(wanted)?);
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, request, fact };
         let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(unreadable)?;
         let mut kept = Kept::new(state);
         let body = written(&event)?;
-        opened.hash = link(&root(build), &body);
-        let line = Line { seq: 1, body: body.clone(), hash: opened.hash.to_vec(), used: None };
+        let hash = link(&root(build), &body);
+        let line = Line { seq: 1, body: body.clone(), hash: hash.to_vec(), used: None };
         let words = Some(kept.words());
         let mut row = row(build, 0, &kept, words)?;
         row.outlook = kept.outlook_anew();
-        let append = Append { row, lines: vec![line] };
-        if !self.writer.write(append).await? {
-            return Err(gone_on());
-        }
-        opened.kept = Some(kept);
-        Ok(Recorded { build, seq: 1, texts: vec![body], repeated: false })
+        let is_stored = self.writer.write(Append { row, lines: vec![line] }).await?;
+        Ok(is_stored.then(|| Recorded { build, seq: 1, texts: vec![body], repeated: false }))
     }
 
     /// Records what a command leads to. The same command id is recorded once and answered the
@@ -217,7 +224,7 @@ impl Store {
             seen: command.seen,
             ..Context::new(by.clone(), to_microseconds(at))
         };
-        let opened = self.open(build).await;
+        let opened = self.open(build).await?;
         let mut opened = opened.lock().await;
         for _ in 0..TRIES {
             // What is in memory is tried first: should the record have gone on, appending says so.

@@ -5,6 +5,7 @@ use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
 use crate::cluster::SERVER_ROLE;
 use crate::heads::Heads;
+use crate::hosts;
 use crate::signal::{Signal, Signals};
 use lru::LruCache;
 use rigore_core::engine::Kept;
@@ -40,6 +41,13 @@ pub(crate) struct Opened {
     pub kept: Option<Kept>,
     /// The hash of its last event.
     pub hash: Hash,
+}
+
+impl Opened {
+    /// One that was not read yet.
+    pub fn new(build: Uuid) -> Self {
+        Self { kept: None, hash: root(build) }
+    }
 }
 
 /// How long a connection may have been idle to be used without asking whether it still lives, and how long it may take
@@ -79,37 +87,72 @@ fn pool(connections: u32) -> PgPoolOptions {
         })
 }
 
+/// The role that a server works by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Role {
+    /// The one that the address of the database gives.
+    Given,
+    /// The server's own.
+    Own,
+    /// The server's own, taken on by the one that was given: the database does not let it in by itself.
+    TakenOn,
+}
+
+impl Role {
+    /// The server's own: a private PostgreSQL lets it in, any other one may not.
+    async fn own(given: &PgConnectOptions) -> Self {
+        match sqlx::PgConnection::connect_with(&Self::Own.options(given.clone())).await {
+            Ok(connection) => {
+                // It was only to be seen whether it is let in.
+                let _ = connection.close().await;
+                Self::Own
+            }
+            Err(_) => Self::TakenOn,
+        }
+    }
+
+    /// How a server connects that works by this role.
+    fn options(self, given: PgConnectOptions) -> PgConnectOptions {
+        let given = given.options(LIMITS);
+        match self {
+            Self::Given => given,
+            Self::Own => given.username(SERVER_ROLE),
+            Self::TakenOn => given.options([("role", SERVER_ROLE)]),
+        }
+    }
+}
+
 impl Store {
-    /// Connects, and brings the tables up to date. List rows of older rules stay until [`Store::renew_lists`].
+    /// Connects, and brings the tables up to date. List rows of older rules stay until [`Store::renew_lists`]. A database
+    /// of several machines (`postgres://a,b/rigore`) is used where it is written to, and elsewhere once that is gone.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let options: PgConnectOptions = url.parse()?;
+        let primary = hosts::primary(url).await?;
         // Bringing the tables up to date takes as long as it takes.
-        let mut connection = sqlx::PgConnection::connect_with(&options).await?;
+        let mut connection = sqlx::PgConnection::connect_with(&primary).await?;
         sqlx::migrate!().run(&mut connection).await?;
         let is_superuser =
             sqlx::query_scalar::<_, bool>("SELECT rolsuper FROM pg_roles WHERE rolname = current_user");
-        let role = if is_superuser.fetch_one(&mut connection).await? {
+        let is_superuser = is_superuser.fetch_one(&mut connection).await?;
+        if is_superuser {
             sqlx::raw_sql(SERVER_GRANTS).execute(&mut connection).await?;
-            Some(SERVER_ROLE)
-        } else {
-            None
-        };
-        connection.close().await?;
-        let options = options.options(LIMITS);
-        let Some(role) = role else { return Ok(Self::over(pool(connections).connect_with(options).await?)) };
-        // A private PostgreSQL lets its server in by that role. Any other one may not: then it is taken on.
-        let as_role = options.clone().username(role);
-        if let Ok(connection) = sqlx::PgConnection::connect_with(&as_role).await {
-            connection.close().await?;
-            return Ok(Self::over(pool(connections).connect_with(as_role).await?));
         }
-        tracing::warn!(
-            "the database is given as a superuser: give Rigore a role of its own (docs/running.md)"
-        );
-        Ok(Self::over(pool(connections).connect_with(options.options([("role", role)])).await?))
+        connection.close().await?;
+        let by = if is_superuser { Role::own(&primary).await } else { Role::Given };
+        if by == Role::TakenOn {
+            tracing::warn!(
+                "the database is given as a superuser: give Rigore a role of its own (docs/running.md)"
+            );
+        }
+        let store = Self::over(pool(connections).connect_with(by.options(primary)).await?);
+        let machines = hosts::machines(url).into_iter().map(|url| Ok(by.options(url.parse()?)));
+        let machines = machines.collect::<Result<Vec<PgConnectOptions>, StoreError>>()?;
+        if machines.len() > 1 {
+            tokio::spawn(hosts::watch(store.clone(), machines));
+        }
+        Ok(store)
     }
 
     /// The same database, for data that can be made again: commits do not wait for the disk.
@@ -141,6 +184,21 @@ impl Store {
     /// How many commands wait to be written.
     pub fn waiting(&self) -> usize {
         self.writer.waiting()
+    }
+
+    /// How many commits there were of what was recorded, and how long they took together.
+    pub fn commits(&self) -> (u64, Duration) {
+        self.writer.commits()
+    }
+
+    /// Reads every build anew the next time that it is looked at.
+    pub(crate) async fn forget_builds(&self) {
+        self.kept.lock().await.clear();
+    }
+
+    /// How many builds are kept folded in memory.
+    pub async fn in_memory(&self) -> usize {
+        self.kept.lock().await.len()
     }
 
     fn over(pool: PgPool) -> Self {
@@ -176,9 +234,21 @@ impl Store {
     }
 
     /// A build in memory, which may not be read yet.
-    pub(crate) async fn open(&self, build: Uuid) -> Arc<Mutex<Opened>> {
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when there is none: only one that is there takes the room of another.
+    pub(crate) async fn open(&self, build: Uuid) -> Result<Arc<Mutex<Opened>>, StoreError> {
+        if let Some(opened) = self.kept.lock().await.get(&build) {
+            return Ok(Arc::clone(opened));
+        }
+        let there = sqlx::query_scalar!(
+            r#"SELECT EXISTS (SELECT 1 FROM events WHERE build_id = $1) AS "there!""#,
+            build
+        );
+        if !there.fetch_one(&self.pool).await? {
+            return Err(StoreError::NotThere(format!("build {build}")));
+        }
         let mut kept = self.kept.lock().await;
-        let fresh = || Arc::new(Mutex::new(Opened { kept: None, hash: root(build) }));
-        Arc::clone(kept.get_or_insert(build, fresh))
+        Ok(Arc::clone(kept.get_or_insert(build, || Arc::new(Mutex::new(Opened::new(build))))))
     }
 }

@@ -1,6 +1,6 @@
 // What screens ask the server for, by key.
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, type Ref } from 'vue'
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from '@tanstack/vue-query'
+import type { Ref } from 'vue'
 import { api, take, type Schemas } from './client'
 import { person } from '../ui/preferences'
 import { isLatest } from './outbox'
@@ -17,26 +17,44 @@ export const keys = {
 export interface ShopWanted {
   show: Schemas['BuildStatus'] | null
   find: string
-  limit: number
 }
 
 const SHOP_MS = 5000
+const first = undefined as string | undefined
 
-/** The engines that are wanted, with the people and instruments of the shop. */
+/** The engines that are wanted, page by page. Every page is asked for again after a while: longer the more there are. */
 export const useEngines = (wanted: Ref<ShopWanted>) =>
-  useQuery({
-    queryKey: [...keys.shop, wanted],
-    queryFn: async () => {
-      const { show, find, limit } = wanted.value
-      return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, limit } } }))
+  useInfiniteQuery({
+    queryKey: [...keys.shop, 'engines', wanted],
+    queryFn: async ({ pageParam: after }) => {
+      const { show, find } = wanted.value
+      return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, after } } }))
     },
-    refetchInterval: SHOP_MS,
+    initialPageParam: first,
+    getNextPageParam: (page) => page.next ?? undefined,
+    refetchInterval: (query) => SHOP_MS * (query.state.data?.pages.length ?? 1),
     enabled: () => !!person.value,
     placeholderData: keepPreviousData,
   })
 
 /** The people and instruments of the shop. */
-export const useShop = () => useEngines(computed(() => ({ show: null, find: '', limit: 1 })))
+export const useShop = () =>
+  useQuery({
+    queryKey: [...keys.shop, 'people'],
+    queryFn: async () => take(await api.GET('/api/shop', { params: { query: { limit: 1 } } })),
+    refetchInterval: SHOP_MS,
+    enabled: () => !!person.value,
+  })
+
+/** Parts whose serial, mark or set number has these words, page by page. */
+export const useParts = (find: Ref<string>) =>
+  useInfiniteQuery({
+    queryKey: ['parts', find],
+    queryFn: async ({ pageParam: after }) => take(await api.GET('/api/parts', { params: { query: { find: find.value, after } } })),
+    initialPageParam: first,
+    getNextPageParam: (page) => page.next ?? undefined,
+    placeholderData: keepPreviousData,
+  })
 
 /** What is wrong with the server of the shop: for leads. */
 export const useShopFaults = () =>

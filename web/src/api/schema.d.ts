@@ -2672,13 +2672,8 @@ export interface components {
              */
             density: number;
         };
-        /** @description Something that can be done now. */
-        DayCan: components["schemas"]["CanDo"] & {
-            /** @description Who can do it, by their places among the people of the day. */
-            by: number[];
-        };
-        /** @description An engine in the day. */
-        DayEngine: {
+        /** @description An engine with work left that was not promised. */
+        DayBesides: {
             /**
              * Format: uuid
              * @description The build.
@@ -2686,12 +2681,37 @@ export interface components {
             id: string;
             /** @description What it is called in the shop. */
             name: string;
-            /** @description Where it stands. */
-            status: components["schemas"]["BuildStatus"];
-            /** @description What can be done now, and by whom. */
-            can: components["schemas"]["DayCan"][];
-            /** @description What else it says for the day; what is left is summed up in `remaining`. */
-            outlook: components["schemas"]["Outlook"];
+            /** @description How much work is left. */
+            remaining: components["schemas"]["Remaining"];
+        };
+        /** @description Something that can be done now. */
+        DayCan: components["schemas"]["CanDo"] & {
+            /** @description Who can do it, by their places among the people of the day. */
+            by: number[];
+        };
+        /** @description An engine that parts are missing for. */
+        DayMissing: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The parts, by name. */
+            missing: string[];
+        };
+        /** @description An engine that was promised for a day. */
+        DayPromise: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The day, as `YYYY-MM-DD`. */
+            promised: string;
             /** @description How much work is left. */
             remaining: components["schemas"]["Remaining"];
             /**
@@ -2702,7 +2722,7 @@ export interface components {
             /** @description Whether that is later than it was promised. */
             late: boolean;
         };
-        /** @description The day as it can be planned now. */
+        /** @description The day as it can be planned now: the first of each list, and how many there are in all. */
         DayView: {
             /** @description What day it is in the shop, as `YYYY-MM-DD`. */
             today: string;
@@ -2710,9 +2730,48 @@ export interface components {
             hours: components["schemas"]["Calendar"];
             /** @description Who can work on engines. */
             people: components["schemas"]["Person"][];
-            /** @description The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last. */
-            engines: components["schemas"]["DayEngine"][];
+            /**
+             * Format: int64
+             * @description How many engines are in the shop.
+             */
+            engines: number;
+            /** @description What can be done now. */
+            can: components["schemas"]["WorkList"];
+            /** @description What waits. */
+            waits: components["schemas"]["WaitList"];
+            /** @description What is to be ordered, or to be entered. */
+            missing: components["schemas"]["PartsToOrder"];
+            /** @description What was promised. */
+            promised: components["schemas"]["PromiseList"];
+            /** @description Engines with work left that were not promised. */
+            besides: components["schemas"]["NotPromised"];
             feed?: components["schemas"]["FeedView"] | null;
+        };
+        /** @description Something that an engine waits for. */
+        DayWait: components["schemas"]["WaitsFor"] & {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+        };
+        /** @description An engine that something can be done on now. */
+        DayWork: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The day it was promised for, as `YYYY-MM-DD`. */
+            promised?: string | null;
+            /** @description Whether that will not hold. */
+            late: boolean;
+            /** @description What can be done, and by whom. */
+            can: components["schemas"]["DayCan"][];
         };
         /** @description A lead decides what is done about a finding. */
         DecideFinding: {
@@ -4148,21 +4207,6 @@ export interface components {
             /** @description Why. */
             why: string;
         };
-        /** @description An operation that is not signed yet. */
-        LeftToDo: {
-            /** @description Key of the step that it is written with: the same for every member of a repeat. */
-            step: string;
-            /**
-             * Format: double
-             * @description The share of it that is left, from 0 to 1.
-             */
-            share: number;
-            /**
-             * Format: double
-             * @description How long all of it takes by the plan, minutes.
-             */
-            plan_min: number;
-        };
         /** @description What one part, or one piece of a set, went through in one engine. */
         Life: {
             /** @description Key of the slot. */
@@ -4872,6 +4916,16 @@ export interface components {
             number: number;
             newer?: components["schemas"]["PlanVersion"] | null;
         };
+        /** @description Engines with work left that were not promised. */
+        NotPromised: {
+            /** @description A few of them. */
+            engines: components["schemas"]["DayBesides"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
         /** @description A figure that nobody has looked up yet. */
         OpenPage: {
             /** @description Where in the plan it stands. */
@@ -4953,21 +5007,6 @@ export interface components {
              */
             stray_mm: number;
         };
-        /** @description What an engine says for the day. */
-        Outlook: {
-            /** @description The day it was promised for. */
-            promised?: string | null;
-            /** @description What can be done now, in the order of the line of work. */
-            can: components["schemas"]["CanDo"][];
-            /** @description What waits for something outside of the bench, or for time. */
-            waits: components["schemas"]["WaitsFor"][];
-            /** @description Parts that were not entered yet and are not on order, by name. */
-            missing: string[];
-            /** @description Figures that nobody has looked up and something waits for. */
-            wanted: string[];
-            /** @description What is left to do. */
-            left: components["schemas"]["LeftToDo"][];
-        };
         /** @description One version of a lubricant of the shop. */
         OwnLubricant: components["schemas"]["Lubricant"] & {
             /** @description Whether it is offered no more. */
@@ -5046,6 +5085,23 @@ export interface components {
          * @enum {string}
          */
         PartVerdict: "good" | "last-time" | "scrap";
+        /** @description A page of the list of parts. */
+        PartsPage: {
+            /** @description Parts, those that were entered last first. */
+            parts: components["schemas"]["PartLine"][];
+            /** @description What to ask for the next page with (`after`); none where this is the last. */
+            next?: string | null;
+        };
+        /** @description Engines with parts that were not entered yet and are not on order. */
+        PartsToOrder: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayMissing"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
         /**
          * @description A way through a set of fasteners.
          * @enum {string}
@@ -5440,6 +5496,24 @@ export interface components {
             by: string;
             /** @description To whom, or why it changed. */
             note?: string;
+        };
+        /**
+         * @description Engines that were promised for a day, in the order that keeps most promises; those that nobody can say a day of come
+         *     last.
+         */
+        PromiseList: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayPromise"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+            /**
+             * Format: int64
+             * @description How many of all will not hold, as far as anybody knows.
+             */
+            late: number;
         };
         /** @description The day an engine was promised for. */
         PromiseView: {
@@ -6211,8 +6285,8 @@ export interface components {
              *     one touched last first among them.
              */
             builds: components["schemas"]["ShopBuild"][];
-            /** @description Whether there are more than these. */
-            more: boolean;
+            /** @description What to ask for the next page with (`after`); none where this is the last. */
+            next?: string | null;
             /** @description How many there are of what was looked for, by how they stand. */
             counts: components["schemas"]["ShopCounts"];
             /**
@@ -7115,6 +7189,16 @@ export interface components {
          * @enum {string}
          */
         WaitKind: "order" | "away" | "hold";
+        /** @description What waits: what is over first comes first, what nobody knows a day of comes last. */
+        WaitList: {
+            /** @description The first of them. */
+            waits: components["schemas"]["DayWait"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
         /** @description Something that work waits for. */
         WaitView: {
             /**
@@ -7251,6 +7335,16 @@ export interface components {
             words: components["schemas"]["Message"];
             /** @description The same as it is written. */
             written: string;
+        };
+        /** @description Engines that something can be done on now, in the order that keeps most promises. */
+        WorkList: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayWork"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
         };
         /**
          * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
@@ -9149,7 +9243,18 @@ export interface operations {
     };
     day: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Only what this person can do, by their id; what anybody can where it is left out. */
+                for?: string;
+                /** @description How many engines that something can be done on, 16 where it is not said. */
+                can?: number;
+                /** @description How many waits, 16 where it is not said. */
+                waits?: number;
+                /** @description How many engines that parts are missing for, 16 where it is not said. */
+                missing?: number;
+                /** @description How many promised engines, 16 where it is not said. */
+                promised?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9166,6 +9271,15 @@ export interface operations {
             };
             /** @description Nobody said who they are */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12103,6 +12217,8 @@ export interface operations {
                 find?: string;
                 /** @description How many, 60 where it is not said. */
                 limit?: number;
+                /** @description Only those after a page: its `next`. */
+                after?: string;
             };
             header?: never;
             path?: never;
@@ -12115,7 +12231,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartLine"][];
+                    "application/json": components["schemas"]["PartsPage"];
                 };
             };
             /** @description Nobody said who they are */
@@ -14278,6 +14394,8 @@ export interface operations {
                 find?: string;
                 /** @description How many engines, 40 where it is not said. */
                 limit?: number;
+                /** @description Only those after a page: its `next`. */
+                after?: string;
             };
             header?: never;
             path?: never;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The day: what can be started now, what waits for what, what to order, and which promise holds.
-import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, reactive, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
 import DueInstruments from '../shop/DueInstruments.vue'
@@ -13,34 +13,26 @@ import HoursForm from './HoursForm.vue'
 import PromiseList from './PromiseList.vue'
 import { say } from '../ui/units'
 
-type Engine = Schemas['DayEngine']
-const LEAST = 8
-const { data, error, refetch } = useQuery({
-  queryKey: ['day'],
-  queryFn: async () => take(await api.GET('/api/day')),
-  refetchInterval: 15_000,
-  enabled: () => !!person.value,
-})
+/** Rows that a list shows more of at a time, and at most. */
+const MORE = 60
+const MOST = 400
 /** Whose day it is: everybody's where nobody is chosen. */
 const who = ref('')
+const shown = reactive({ can: 16, waits: 16, missing: 16, promised: 12 })
+const more = (list: keyof typeof shown) => (shown[list] = Math.min(MOST, shown[list] + MORE))
+const { data, error, refetch } = useQuery({
+  queryKey: ['day', who, shown],
+  queryFn: async () => take(await api.GET('/api/day', { params: { query: { for: who.value || undefined, ...shown } } })),
+  refetchInterval: 15_000,
+  enabled: () => !!person.value,
+  placeholderData: keepPreviousData,
+})
 const people = computed(() => data.value?.people ?? [])
-const place = computed(() => people.value.findIndex((of) => of.id === who.value))
-const whole = ref(false)
-const engines = computed(() => data.value?.engines ?? [])
-const fits = (can: Schemas['DayCan']) => place.value < 0 || can.by.includes(place.value)
-const startable = computed(() => engines.value.map((engine) => ({ engine, can: engine.can.filter(fits) })).filter((of) => of.can.length))
-const shown = computed(() => (whole.value ? startable.value : startable.value.slice(0, 2 * LEAST)))
-const waits = computed(() => engines.value.flatMap((engine) => engine.outlook.waits.map((wait) => ({ engine, wait }))).sort((a, b) => rank(a.wait) - rank(b.wait)))
-const everything = ref(false)
-const waiting = computed(() => (everything.value ? waits.value : waits.value.slice(0, 2 * LEAST)))
-const overdue = (wait: Schemas['WaitsFor']) => !!wait.expected && !!data.value && wait.expected < data.value.today
-/** What is over first comes first; what nobody knows a day of comes last. */
-const rank = (wait: Schemas['WaitsFor']) => (wait.until ? Date.parse(wait.until) : wait.expected ? Date.parse(wait.expected) : Infinity)
-const missing = computed(() => engines.value.filter((engine) => engine.outlook.missing.length))
+const overdue = (wait: Schemas['DayWait']) => !!wait.expected && !!data.value && wait.expected < data.value.today
 const causes = { cure: 'cures', order: 'on order', away: 'away', hold: 'on hold', figure: 'spec wanted', instrument: 'cannot be used now' } as const
-const told = ({ wait }: { wait: Schemas['WaitsFor'] }) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
+const told = (wait: Schemas['DayWait']) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
 const some = (names: string[]) => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
-const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
+const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.at_it
 </script>
 
 <template>
@@ -56,16 +48,16 @@ const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
     <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <section aria-labelledby="can" data-test="can">
         <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>
-        <p v-if="!startable.length" class="py-3 text-dim">{{ engines.length ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}</p>
+        <p v-if="!data.can.all" class="py-3 text-dim">{{ data.engines ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}</p>
         <ul>
-          <li v-for="{ engine, can } in shown" :key="engine.id" class="border-b border-rule py-3" :data-test="`can-${engine.name}`">
+          <li v-for="engine in data.can.engines" :key="engine.id" class="border-b border-rule py-3" :data-test="`can-${engine.name}`">
             <p class="flex flex-wrap items-baseline gap-x-3">
               <RouterLink :to="`/engines/${engine.id}`" class="text-xl font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
-              <span v-if="engine.outlook.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'">promised for {{ near(engine.outlook.promised) }}</span>
+              <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'">promised for {{ near(engine.promised) }}</span>
               <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} was at it last</span>
             </p>
             <ul class="mt-1 flex flex-wrap gap-2">
-              <li v-for="one in can" :key="one.operation">
+              <li v-for="one in engine.can" :key="one.operation">
                 <RouterLink class="key min-h-11 py-1" :class="one.status === 'held' && 'border-wrong text-wrong'" :to="`/engines/${engine.id}/bench/${one.operation}`">
                   <StateMark :status="one.status" />{{ one.name }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
                 </RouterLink>
@@ -75,38 +67,39 @@ const at = (engine: Engine) => engine.can.find((can) => can.at_it)?.at_it
             </ul>
           </li>
         </ul>
-        <button v-if="shown.length < startable.length" class="key mt-3" @click="whole = true">{{ startable.length - shown.length }} more engines</button>
+        <button v-if="data.can.engines.length < data.can.all && shown.can < MOST" class="key mt-3" @click="more('can')">{{ data.can.all - data.can.engines.length }} more engines</button>
       </section>
       <div class="grid content-start gap-8">
         <section aria-labelledby="waits" data-test="waits">
           <h2 id="waits" class="text-2xl font-semibold">Waits</h2>
-          <p v-if="!waits.length" class="text-dim">Nothing waits for anything that is not here.</p>
+          <p v-if="!data.waits.all" class="text-dim">Nothing waits for anything that is not here.</p>
           <ul>
-            <li v-for="({ engine, wait }, index) in waiting" :key="`${engine.id}${index}`" class="border-b border-rule py-2">
+            <li v-for="(wait, index) in data.waits.waits" :key="`${wait.id}${index}`" class="border-b border-rule py-2">
               <p class="flex justify-between gap-3">
-                <span><span class="font-semibold">{{ told({ wait }) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
+                <span><span class="font-semibold">{{ told(wait) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
                 <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
                 <span v-else-if="wait.expected" class="whitespace-nowrap" :class="overdue(wait) && 'font-semibold text-wrong'"><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }} {{ near(wait.expected) }}</span>
                 <span v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'" class="whitespace-nowrap text-dim">nobody knows</span>
               </p>
-              <p class="text-dim"><RouterLink :to="`/engines/${engine.id}`" class="underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
+              <p class="text-dim"><RouterLink :to="`/engines/${wait.id}`" class="underline-offset-4 hover:underline">{{ wait.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
             </li>
           </ul>
-          <button v-if="waiting.length < waits.length" class="key mt-3" @click="everything = true">{{ waits.length - waiting.length }} more</button>
+          <button v-if="data.waits.waits.length < data.waits.all && shown.waits < MOST" class="key mt-3" @click="more('waits')">{{ data.waits.all - data.waits.waits.length }} more</button>
         </section>
-        <section v-if="missing.length" aria-labelledby="order" data-test="order">
+        <section v-if="data.missing.all" aria-labelledby="order" data-test="order">
           <h2 id="order" class="text-2xl font-semibold">To order, or to enter</h2>
           <ul>
-            <li v-for="engine in missing" :key="engine.id" class="border-b border-rule py-2">
+            <li v-for="engine in data.missing.engines" :key="engine.id" class="border-b border-rule py-2">
               <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
-              <details v-if="engine.outlook.missing.length > 4" class="inline"><summary class="inline cursor-pointer text-dim">: {{ some(engine.outlook.missing) }}</summary>{{ engine.outlook.missing.join(', ') }}</details>
-              <span v-else class="text-dim">: {{ engine.outlook.missing.join(', ') }}</span>
+              <details v-if="engine.missing.length > 4" class="inline"><summary class="inline cursor-pointer text-dim">: {{ some(engine.missing) }}</summary>{{ engine.missing.join(', ') }}</details>
+              <span v-else class="text-dim">: {{ engine.missing.join(', ') }}</span>
             </li>
           </ul>
+          <button v-if="data.missing.engines.length < data.missing.all && shown.missing < MOST" class="key mt-3" @click="more('missing')">{{ data.missing.all - data.missing.engines.length }} more engines</button>
         </section>
         <DueInstruments />
       </div>
-      <PromiseList class="lg:col-span-2" :engines="engines" :today="data.today" />
+      <PromiseList class="lg:col-span-2" :promised="data.promised" :besides="data.besides" :today="data.today" @more="more('promised')" />
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
         <p class="text-dim">{{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines, {{ inHours(data.hours) }}.</p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />

@@ -1,22 +1,19 @@
 <script setup lang="ts">
 // Which promise holds, in the order that keeps most: the work that is left, when it can be ready, and when it was
 // promised for, on one line of days.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { hours, near } from './dates'
 
-const props = defineProps<{ engines: Schemas['DayEngine'][]; today: string }>()
+const props = defineProps<{ promised: Schemas['PromiseList']; besides: Schemas['NotPromised']; today: string }>()
+const emit = defineEmits<{ more: [] }>()
 const DAY = 86_400_000
 const WEEKS = 8
-const promised = computed(() => props.engines.filter((engine) => engine.outlook.promised))
-/** A long list is drawn once somebody wants it. */
-const whole = ref(false)
-const shown = computed(() => (whole.value ? promised.value : promised.value.slice(0, 12)))
-const rest = computed(() => props.engines.filter((engine) => !engine.outlook.promised && engine.remaining.minutes > 0))
+const engines = computed(() => props.promised.engines)
 const start = computed(() => Date.parse(props.today))
 /** The last day that is drawn. */
 const end = computed(() => {
-  const last = promised.value.flatMap((engine) => [engine.outlook.promised, engine.ready]).flatMap((iso) => (iso ? [Date.parse(iso)] : []))
+  const last = engines.value.flatMap((engine) => [engine.promised, engine.ready]).flatMap((iso) => (iso ? [Date.parse(iso)] : []))
   return Math.min(Math.max(start.value + 14 * DAY, ...last) + DAY, start.value + WEEKS * 7 * DAY)
 })
 const x = (iso: string) => Math.max(0, Math.min(100, ((Date.parse(iso) - start.value) / (end.value - start.value)) * 100))
@@ -26,8 +23,7 @@ const mondays = computed(() => {
   for (let at = start.value; at < end.value; at += DAY) if (new Date(at).getUTCDay() === 1) all.push(new Date(at).toISOString().slice(0, 10))
   return all
 })
-const late = computed(() => promised.value.filter((engine) => engine.late || !engine.ready).length)
-const words = (engine: Schemas['DayEngine']) => (!engine.ready ? 'nobody knows' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`)
+const words = (engine: Schemas['DayPromise']) => (!engine.ready ? 'nobody knows' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`)
 function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): string {
   const between = high_min - low_min > 30 ? ` (${hours(low_min)} to ${hours(high_min)})` : ''
   return `${hours(minutes)} left${between}${known >= 0.5 ? '' : ', by the plan'}`
@@ -36,27 +32,27 @@ function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): st
 
 <template>
   <section aria-labelledby="promised" data-test="promised">
-    <h2 id="promised" class="text-2xl font-semibold">Promised <span v-if="promised.length" class="text-lg font-normal" :class="late ? 'text-wrong' : 'text-dim'">{{ late ? `${late} of ${promised.length} will not hold` : promised.length === 1 ? 'it holds' : `all ${promised.length} hold` }}</span></h2>
-    <p v-if="!promised.length" class="text-dim">No engine was promised for a day. Its own page takes a promise.</p>
-    <p v-if="promised.length" class="relative mt-1 h-6 text-dim max-sm:hidden sm:mr-[18rem] sm:ml-[14rem]" aria-hidden="true">
+    <h2 id="promised" class="text-2xl font-semibold">Promised <span v-if="promised.all" class="text-lg font-normal" :class="promised.late ? 'text-wrong' : 'text-dim'">{{ promised.late ? `${promised.late} of ${promised.all} will not hold` : promised.all === 1 ? 'it holds' : `all ${promised.all} hold` }}</span></h2>
+    <p v-if="!promised.all" class="text-dim">No engine was promised for a day. Its own page takes a promise.</p>
+    <p v-if="promised.all" class="relative mt-1 h-6 text-dim max-sm:hidden sm:mr-[18rem] sm:ml-[14rem]" aria-hidden="true">
       <span v-for="monday in mondays.slice(0, 6)" :key="monday" class="absolute -translate-x-1/2 whitespace-nowrap" :style="{ left: `${x(monday)}%` }">{{ near(monday) }}</span>
     </p>
-    <ol v-if="promised.length">
-      <li v-for="(engine, index) in shown" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="engine.late || !engine.ready">
+    <ol v-if="promised.all">
+      <li v-for="(engine, index) in engines" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="engine.late || !engine.ready">
         <span class="text-dim max-sm:hidden">{{ index + 1 }}</span>
         <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
-        <svg class="h-8 w-full" viewBox="0 0 100 16" preserveAspectRatio="none" role="img" :aria-label="`promised for ${near(engine.outlook.promised!)}, ${words(engine)}`">
+        <svg class="h-8 w-full" viewBox="0 0 100 16" preserveAspectRatio="none" role="img" :aria-label="`promised for ${near(engine.promised)}, ${words(engine)}`">
           <path v-for="monday in mondays" :key="monday" :d="`M${x(monday)} 0V16`" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
           <path v-if="engine.ready" :d="`M0 8H${x(engine.ready)}`" :stroke="engine.late ? 'var(--wrong)' : 'var(--ink)'" stroke-width="5" vector-effect="non-scaling-stroke" :stroke-dasharray="engine.late ? '7 3' : undefined" />
-          <path :d="`M${x(engine.outlook.promised!)} 1V15`" stroke="var(--layout)" stroke-width="4" vector-effect="non-scaling-stroke" />
+          <path :d="`M${x(engine.promised)} 1V15`" stroke="var(--layout)" stroke-width="4" vector-effect="non-scaling-stroke" />
         </svg>
         <p>
-          <span class="text-layout">for {{ near(engine.outlook.promised!) }}</span>, <span :class="(engine.late || !engine.ready) && 'font-semibold text-wrong'"><span v-if="engine.late || !engine.ready" aria-hidden="true">▲ </span>{{ words(engine) }}</span>
+          <span class="text-layout">for {{ near(engine.promised) }}</span>, <span :class="(engine.late || !engine.ready) && 'font-semibold text-wrong'"><span v-if="engine.late || !engine.ready" aria-hidden="true">▲ </span>{{ words(engine) }}</span>
           <span class="block text-dim">{{ spread(engine.remaining) }}</span>
         </p>
       </li>
     </ol>
-    <button v-if="shown.length < promised.length" class="key mt-3" @click="whole = true">{{ promised.length - shown.length }} more promises</button>
-    <p v-if="rest.length" class="mt-2 text-dim">Besides: <template v-for="(engine, index) in rest.slice(0, 12)" :key="engine.id">{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template><template v-if="rest.length > 12"> and {{ rest.length - 12 }} more</template>.</p>
+    <button v-if="engines.length < promised.all && engines.length < 400" class="key mt-3" @click="emit('more')">{{ promised.all - engines.length }} more promises</button>
+    <p v-if="besides.all" class="mt-2 text-dim">Besides: <template v-for="(engine, index) in besides.engines" :key="engine.id">{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template><template v-if="besides.all > besides.engines.length"> and {{ besides.all - besides.engines.length }} more</template>.</p>
   </section>
 </template>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 // Every part and set that has a serial, mark or set number: found by it. The address keeps what was looked for.
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, take } from '../api/client'
+import { useParts } from '../api/queries'
 import { vFocus } from '../ui/focus'
 import { when } from '../ui/units'
 
@@ -14,11 +13,8 @@ const one = (value: unknown) => (typeof value === 'string' ? value : '')
 const find = computed(() => one(route.query.find))
 const typed = ref(find.value)
 const settled = refDebounced(typed, 150)
-const { data: parts, error } = useQuery({
-  queryKey: ['parts', find],
-  queryFn: async () => take(await api.GET('/api/parts', { params: { query: { find: find.value } } })),
-  placeholderData: keepPreviousData,
-})
+const { data, error, hasNextPage, isFetchingNextPage, fetchNextPage } = useParts(find)
+const parts = computed(() => data.value?.pages.flatMap((page) => page.parts))
 const at = (serial: string) => `/parts/${encodeURIComponent(serial)}`
 
 watch(settled, (words) => {
@@ -59,5 +55,6 @@ function open() {
         </RouterLink>
       </li>
     </ul>
+    <button v-if="hasNextPage" class="key mt-4" :disabled="isFetchingNextPage" data-test="more" @click="fetchNextPage()">{{ isFetchingNextPage ? 'Loading…' : 'More parts' }}</button>
   </main>
 </template>

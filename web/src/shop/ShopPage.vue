@@ -15,7 +15,6 @@ type Status = Schemas['BuildStatus']
 // They come when they are wanted.
 const ShopBeginnings = defineAsyncComponent(() => import('./ShopBeginnings.vue'))
 const NewEngine = defineAsyncComponent(() => import('./NewEngine.vue'))
-const PAGE = 40
 const route = useRoute()
 const router = useRouter()
 const taking = ref(false)
@@ -31,18 +30,22 @@ const statuses: { show: Status | null; label: string; mark: string }[] = [
 ]
 const one = (value: unknown) => (typeof value === 'string' ? value : '')
 const show = computed<Status | null>(() => statuses.find((s) => s.show === one(route.query.show))?.show ?? null)
-const limit = computed(() => Math.max(PAGE, Math.min(400, Number(one(route.query.shown)) || PAGE)))
 const typed = ref(one(route.query.find))
 const settled = refDebounced(typed, 150)
 const find = computed(() => one(route.query.find))
-const wanted = computed(() => ({ show: show.value, find: find.value, limit: limit.value }))
-const { data: shop, isPending, isPlaceholderData } = useEngines(wanted)
+const wanted = computed(() => ({ show: show.value, find: find.value }))
+const { data, isPending, isPlaceholderData, hasNextPage, isFetchingNextPage, fetchNextPage } = useEngines(wanted)
+const shop = computed(() => data.value?.pages[0])
+/** One that was worked on between two pages is on both. */
+const builds = computed(() => {
+  const all = data.value?.pages.flatMap((page) => page.builds) ?? []
+  return [...new Map(all.map((build) => [build.id, build])).values()]
+})
 
 /** The address of the list with something else of it wanted. */
-function address(change: { show?: Status | null; find?: string; shown?: number }) {
-  const { show: by, find: words, shown } = { show: show.value, find: find.value, shown: PAGE, ...change }
-  const query = { ...(by && { show: by }), ...(words && { find: words }), ...(shown > PAGE && { shown }) }
-  return { path: '/', query }
+function address(change: { show?: Status | null; find?: string }) {
+  const { show: by, find: words } = { show: show.value, find: find.value, ...change }
+  return { path: '/', query: { ...(by && { show: by }), ...(words && { find: words }) } }
 }
 const count = (status: Status | null) => {
   const counts = shop.value?.counts
@@ -90,16 +93,16 @@ watch(find, (words) => {
     <ShopFaults v-if="isLead" />
     <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">{{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update. Work goes on meanwhile.</p>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
-    <p v-else-if="!shop?.builds.length" class="py-8" data-test="none">
+    <p v-else-if="!builds.length" class="py-8" data-test="none">
       <template v-if="find">Nothing here is called, owned, numbered or made of “{{ find }}”.</template>
       <template v-else-if="show">No engine stands so.</template>
       <template v-else>No engine yet. Take one in: it needs a name and an engine plan.</template>
     </p>
-    <ShopBeginnings v-if="isLead && shop && !shop.builds.length && !find && !show && count(null) === 0" />
+    <ShopBeginnings v-if="isLead && shop && !builds.length && !find && !show && count(null) === 0" />
     <ul :class="isPlaceholderData && 'opacity-60'">
-      <EngineRow v-for="build in shop?.builds" :key="build.id" :build="build" />
+      <EngineRow v-for="build in builds" :key="build.id" :build="build" />
     </ul>
-    <RouterLink v-if="shop?.more" class="key mt-4" :to="address({ shown: limit + PAGE })" replace data-test="more">More engines</RouterLink>
+    <button v-if="hasNextPage" class="key mt-4" :disabled="isFetchingNextPage" data-test="more" @click="fetchNextPage()">{{ isFetchingNextPage ? 'Loading…' : 'More engines' }}</button>
     <DueInstruments v-if="shop && !find && !show" />
     <NewEngine v-if="taking" :open="taking" @close="taking = false" />
   </main>

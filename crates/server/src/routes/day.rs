@@ -1,7 +1,10 @@
 //! The day (C-50): what can be started now, what waits for what, what to order, and which promise holds.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, ConfirmedLead, Lead};
+use crate::extract::{Asked, Body, ConfirmedLead, Lead};
+use crate::routes::day_lists::{
+    DayCan, DayWanted, NotPromised, PartsToOrder, Planned, PromiseList, WaitList, WorkList, not_promised,
+};
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
 use axum::Json;
@@ -9,16 +12,15 @@ use axum::extract::{Path, State};
 use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
-use rigore_core::day::{Calendar, Clock, Crew, Remaining, Scheduled, remaining, schedule};
-use rigore_core::engine::{BuildStatus, CanDo, Outlook, Person};
-use rigore_store::{DayRow, FeedRow, StoreError};
+use rigore_core::day::{Calendar, Clock, Crew, Scheduled, remaining, schedule};
+use rigore_core::engine::Person;
+use rigore_store::{FeedRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;
 use time::{Date, OffsetDateTime};
 use utoipa::ToSchema;
-use uuid::Uuid;
 
-/// The day as it can be planned now.
+/// The day as it can be planned now: the first of each list, and how many there are in all.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct DayView {
     /// What day it is in the shop, as `YYYY-MM-DD`.
@@ -27,42 +29,20 @@ pub struct DayView {
     pub hours: Calendar,
     /// Who can work on engines.
     pub people: Vec<Person>,
-    /// The engines in the shop, in the order that keeps most promises; those that nobody can say a day of come last.
-    pub engines: Vec<DayEngine>,
+    /// How many engines are in the shop.
+    pub engines: u64,
+    /// What can be done now.
+    pub can: WorkList,
+    /// What waits.
+    pub waits: WaitList,
+    /// What is to be ordered, or to be entered.
+    pub missing: PartsToOrder,
+    /// What was promised.
+    pub promised: PromiseList,
+    /// Engines with work left that were not promised.
+    pub besides: NotPromised,
     /// The address of the calendar of the shop, where it has one: who made it, and when. The address itself is told once.
     pub feed: Option<FeedView>,
-}
-
-/// An engine in the day.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct DayEngine {
-    /// The build.
-    pub id: Uuid,
-    /// What it is called in the shop.
-    pub name: String,
-    /// Where it stands.
-    pub status: BuildStatus,
-    /// What can be done now, and by whom.
-    pub can: Vec<DayCan>,
-    /// What else it says for the day; what is left is summed up in `remaining`.
-    pub outlook: Outlook,
-    /// How much work is left.
-    pub remaining: Remaining,
-    /// The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
-    /// of.
-    pub ready: Option<String>,
-    /// Whether that is later than it was promised.
-    pub late: bool,
-}
-
-/// Something that can be done now.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct DayCan {
-    /// What.
-    #[serde(flatten)]
-    pub can: CanDo,
-    /// Who can do it, by their places among the people of the day.
-    pub by: Vec<usize>,
 }
 
 /// The address of the calendar of the shop, as it was just made.
@@ -96,9 +76,10 @@ pub(super) async fn zone(app: &App) -> Result<Zone, StoreError> {
 }
 
 /// What can be done today, what waits, and what was promised.
-#[utoipa::path(get, path = "/api/day", responses((status = 200, body = DayView), Who, Looking))]
-pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
-    let (mut rows, usual, hours, feed, zone, members) = tokio::try_join!(
+#[utoipa::path(get, path = "/api/day", params(DayWanted),
+    responses((status = 200, body = DayView), WrongField, Who, Looking))]
+pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Result<Json<DayView>, Problem> {
+    let (rows, usual, hours, feed, zone, members) = tokio::try_join!(
         app.store.day(),
         app.store.usual_times(),
         app.store.calendar(),
@@ -108,44 +89,44 @@ pub async fn day(State(app): State<App>) -> Result<Json<DayView>, Problem> {
     )?;
     let working = members.iter().filter(|member| member.active && member.person.role.may_record());
     let people: Vec<Person> = working.map(|member| member.person.clone()).collect();
-    let (roster, at) = (app.roster(), OffsetDateTime::now_utc());
-    let (mut crew, now) = (Crew::new(&people, &roster.instruments, at), zone.shows(at));
+    let shown = wanted.shown(&people)?;
     let mut plans = HashMap::new();
     for row in &rows {
         if !plans.contains_key(&row.plan_hash) {
             plans.insert(row.plan_hash.clone(), app.store.plan(&row.plan_hash).await?);
         }
     }
-    let mut shared: Vec<Vec<DayCan>> = Vec::with_capacity(rows.len());
-    for row in &mut rows {
+    let (roster, at) = (app.roster(), OffsetDateTime::now_utc());
+    let mut crew = Crew::new(&people, &roster.instruments, at);
+    let mut engines: Vec<Planned> = Vec::with_capacity(rows.len());
+    for mut row in rows {
         let can = crew.share_out(&mut row.outlook, (&row.plan_hash, &plans[&row.plan_hash]));
-        shared.push(can.into_iter().map(|(can, by)| DayCan { can, by }).collect());
+        let can = can.into_iter().map(|(can, by)| DayCan { can, by }).collect();
+        let remaining = remaining(&row.outlook.left, |step| usual.of(&row.plan, step));
+        engines.push(Planned { row, can, remaining, ready: None, late: false });
     }
-    let left = rows.iter().map(|row| remaining(&row.outlook.left, |step| usual.of(&row.plan, step)));
-    let left: Vec<Remaining> = left.collect();
-    let engines: Vec<_> = rows.iter().map(|row| &row.outlook).zip(left.iter().copied()).collect();
-    let clock = Clock { shows: |at| zone.shows(at), now, hours };
-    let order = schedule(&engines, people.len(), &clock);
-    let engine = |of: Scheduled| {
-        let row: &mut DayRow = &mut rows[of.engine];
-        let mut outlook = std::mem::take(&mut row.outlook);
-        outlook.left.clear();
+    let clock = Clock { shows: |at| zone.shows(at), now: zone.shows(at), hours };
+    let asked: Vec<_> = engines.iter().map(|of| (&of.row.outlook, of.remaining)).collect();
+    let order = schedule(&asked, people.len(), &clock);
+    for Scheduled { engine, ready, late } in &order {
+        let engine = &mut engines[*engine];
+        (engine.ready, engine.late) = (*ready, *late);
         // What has cured waits no more.
-        outlook.waits.retain(|wait| wait.until.is_none_or(|until| zone.shows(until) > now));
-        DayEngine {
-            id: row.id,
-            name: row.summary.name.clone(),
-            status: row.summary.status,
-            can: std::mem::take(&mut shared[of.engine]),
-            outlook,
-            remaining: left[of.engine],
-            ready: of.ready.map(|day| day.to_string()),
-            late: of.late,
-        }
-    };
-    let engines = order.into_iter().map(engine).collect();
-    let (today, feed) = (now.date().to_string(), feed.map(FeedView::from));
-    Ok(Json(DayView { today, hours, people, engines, feed }))
+        engine.row.outlook.waits.retain(|wait| wait.until.is_none_or(|until| zone.shows(until) > clock.now));
+    }
+    let order: Vec<&Planned> = order.iter().map(|of| &engines[of.engine]).collect();
+    Ok(Json(DayView {
+        today: clock.now.date().to_string(),
+        engines: order.len() as u64,
+        can: shown.work(&order),
+        waits: shown.waits(&order),
+        missing: shown.missing(&order),
+        promised: shown.promised(&order),
+        besides: not_promised(&order),
+        hours: clock.hours,
+        people,
+        feed: feed.map(FeedView::from),
+    }))
 }
 
 /// Says when the shop works.

@@ -68,9 +68,9 @@ pub async fn find(
     if words.is_empty() {
         return Ok(Json(Vec::new()));
     }
-    let engines = Wanted { status: None, find: find.clone(), limit: 8 * EACH };
+    let engines = Wanted { status: None, find: find.clone(), limit: 8 * EACH, after: None };
     let (engines, parts, plans) =
-        tokio::try_join!(app.store.list(&engines), app.store.parts(&find, EACH), app.store.plans())?;
+        tokio::try_join!(app.store.list(&engines), app.store.parts(&find, None, EACH), app.store.plans())?;
     let has = |texts: [&str; 2]| {
         let text = texts.join(" ").to_lowercase();
         words.iter().all(|word| text.contains(word.as_str()))

@@ -8,6 +8,7 @@ pub mod checks;
 pub mod choices;
 pub mod clamp_load;
 pub mod day;
+mod day_lists;
 pub mod drafts;
 pub mod finding;
 pub mod first_run;

@@ -2,17 +2,18 @@
 
 use crate::answers::{Looking, NotThere, WrongField};
 use crate::extract::Asked;
+use crate::page::{last_of_page, page_size, place};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use rigore_core::engine::History;
+use rigore_store::PartRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 
-/// Parts on a page, where it is not said how many, and at most.
+/// Parts on a page, where it is not said how many.
 const PAGE: u32 = 60;
-const MOST: u32 = 400;
 
 /// What of the parts is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -23,6 +24,17 @@ pub struct PartsWanted {
     find: String,
     /// How many, 60 where it is not said.
     limit: Option<u32>,
+    /// Only those after a page: its `next`.
+    after: Option<String>,
+}
+
+/// A page of the list of parts.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PartsPage {
+    /// Parts, those that were entered last first.
+    pub parts: Vec<PartLine>,
+    /// What to ask for the next page with (`after`); none where this is the last.
+    pub next: Option<String>,
 }
 
 /// A part in the list.
@@ -45,24 +57,24 @@ pub struct PartLine {
 
 /// Parts that have a serial, mark or set number, those that were entered last first.
 #[utoipa::path(get, path = "/api/parts", params(PartsWanted),
-    responses((status = 200, body = Vec<PartLine>), WrongField, Looking))]
+    responses((status = 200, body = PartsPage), WrongField, Looking))]
 pub async fn parts(
     State(app): State<App>,
     Asked(wanted): Asked<PartsWanted>,
-) -> Result<Json<Vec<PartLine>>, Problem> {
-    let limit = wanted.limit.unwrap_or(PAGE);
-    if !(1..=MOST).contains(&limit) {
-        return Err(Problem::field("limit", format!("a whole number from 1 to {MOST} is needed")));
-    }
-    let rows = app.store.parts(&wanted.find, limit).await?.into_iter().map(|row| PartLine {
+) -> Result<Json<PartsPage>, Problem> {
+    let limit = page_size("limit", wanted.limit, PAGE)?;
+    let after = place(wanted.after.as_deref())?;
+    let mut rows = app.store.parts(&wanted.find, after.as_ref(), limit + 1).await?;
+    let next = last_of_page(&mut rows, limit).map(|row| row.place.to_string());
+    let part = |row: PartRow| PartLine {
         serial: row.serial,
         kind: row.kind,
         name: row.name,
         engines: row.engines,
         engine: row.engine,
         at: row.at,
-    });
-    Ok(Json(rows.collect()))
+    };
+    Ok(Json(PartsPage { parts: rows.into_iter().map(part).collect(), next }))
 }
 
 /// The life of everything with one serial, mark or set number, by kind.

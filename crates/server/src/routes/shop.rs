@@ -2,6 +2,7 @@
 
 use crate::answers::{Looking, WrongField};
 use crate::extract::Asked;
+use crate::page::{last_of_page, page_size, place};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -14,9 +15,6 @@ use uuid::Uuid;
 
 /// Engines on a page, where it is not said how many.
 const PAGE: u32 = 40;
-/// Engines on a page at most.
-const MOST: u32 = 400;
-
 /// What of the shop is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
@@ -29,6 +27,8 @@ pub struct ShopWanted {
     find: String,
     /// How many engines, 40 where it is not said.
     limit: Option<u32>,
+    /// Only those after a page: its `next`.
+    after: Option<String>,
 }
 
 /// Everything the shop page shows.
@@ -37,8 +37,8 @@ pub struct Shop {
     /// Engines: held ones first, then those in work, then those just taken in, then finished ones; the
     /// one touched last first among them.
     pub builds: Vec<ShopBuild>,
-    /// Whether there are more than these.
-    pub more: bool,
+    /// What to ask for the next page with (`after`); none where this is the last.
+    pub next: Option<String>,
     /// How many there are of what was looked for, by how they stand.
     pub counts: ShopCounts,
     /// How many engines are being listed again after an update; some may not be listed until then.
@@ -85,22 +85,19 @@ pub async fn healthz(State(app): State<App>) -> Result<&'static str, Problem> {
 #[utoipa::path(get, path = "/api/shop", params(ShopWanted),
     responses((status = 200, body = Shop), WrongField, Looking))]
 pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> Result<Json<Shop>, Problem> {
-    let limit = wanted.limit.unwrap_or(PAGE);
-    if !(1..=MOST).contains(&limit) {
-        return Err(Problem::field("limit", format!("a whole number from 1 to {MOST} is needed")));
-    }
+    let limit = page_size("limit", wanted.limit, PAGE)?;
+    let after = place(wanted.after.as_deref())?;
     // One more than is shown tells whether there are more.
-    let wanted = Wanted { status: wanted.show, find: wanted.find, limit: limit + 1 };
-    let list = app.store.list(&wanted).await?;
-    let shown = usize::try_from(limit).unwrap_or(usize::MAX);
-    let more = list.rows.len() > shown;
-    let builds = list.rows.into_iter().take(shown);
+    let wanted = Wanted { status: wanted.show, find: wanted.find, limit: limit + 1, after };
+    let mut list = app.store.list(&wanted).await?;
+    let next = last_of_page(&mut list.rows, limit).map(|row| row.place.to_string());
+    let builds = list.rows.into_iter();
     let (counts, roster) = (list.counts, app.roster());
     Ok(Json(Shop {
         builds: builds
             .map(|row| ShopBuild { id: row.id, summary: row.summary, broken: row.broken })
             .collect(),
-        more,
+        next,
         counts: ShopCounts {
             taken_in: counts.taken_in,
             in_work: counts.in_work,

@@ -7,10 +7,12 @@ use serde_json::{Value, json};
 const ENGINE: &str = "Tarn 5 no. 16";
 
 impl Server {
-    async fn engine_of_the_day(&self, name: &str) -> Value {
-        let day = self.get("/api/day").await;
-        let engines = day["engines"].as_array().expect("engines");
-        engines.iter().find(|engine| engine["name"] == name).expect("it is in the shop").clone()
+    /// The row of an engine in one of the lists of the day; null where it is not in it.
+    async fn in_the_day(&self, list: &str, name: &str) -> Value {
+        let day = self.get("/api/day?can=400&waits=400&missing=400&promised=400").await;
+        let list = &day[list];
+        let rows = list.get("engines").or_else(|| list.get("waits")).and_then(Value::as_array).expect("rows");
+        rows.iter().find(|row| row["name"] == name).cloned().unwrap_or_default()
     }
 
     async fn ask(
@@ -34,17 +36,20 @@ impl Server {
 #[tokio::test]
 async fn the_day_says_what_can_be_done_what_waits_and_whether_promises_hold() {
     let server = Server::start().await;
-    let before = server.engine_of_the_day(ENGINE).await;
+    let before = server.in_the_day("can", ENGINE).await;
     let can = before["can"].as_array().expect("what can be done");
     assert!(can.iter().any(|can| can["status"] == "in-work"), "{can:?}");
-    assert!(before["remaining"]["minutes"].as_f64().expect("minutes") > 60.0);
-    assert!(before["remaining"]["known"].as_f64().expect("a share") > 0.5, "the shop has built some");
-    assert_eq!((&before["late"], before["ready"].is_string()), (&json!(false), true));
+    assert_eq!((&before["promised"], &before["late"]), (&Value::Null, &json!(false)));
+    let promise = |by: &str| json!({ "type": "promise", "by": by, "note": "" });
+    assert_eq!(server.give("bench-one", ENGINE, promise("2028-01-05")).await.0, StatusCode::OK);
+    let promised = server.in_the_day("promised", ENGINE).await;
+    assert!(promised["remaining"]["minutes"].as_f64().expect("minutes") > 60.0);
+    assert!(promised["remaining"]["known"].as_f64().expect("a share") > 0.5, "the shop has built some");
+    assert_eq!((&promised["late"], promised["ready"].is_string()), (&json!(false), true));
     // Promised for yesterday it is late, and comes in the order of promises.
     let day = server.get("/api/day").await["today"].as_str().expect("a day").to_owned();
-    let promise = |by: &str| json!({ "type": "promise", "by": by, "note": "" });
     assert_eq!(server.give("bench-one", ENGINE, promise("2026-01-05")).await.0, StatusCode::OK);
-    assert_eq!(server.engine_of_the_day(ENGINE).await["late"], true);
+    assert_eq!(server.in_the_day("promised", ENGINE).await["late"], true);
     for (person, wrong, status) in [
         ("bench-one", json!("soon"), 422),
         ("bench-one", json!("1999-01-01"), 422),
@@ -56,9 +61,9 @@ async fn the_day_says_what_can_be_done_what_waits_and_whether_promises_hold() {
     // On hold nothing can be started, and nobody knows when it is ready.
     let hold = json!({ "type": "await", "kind": "hold", "what": "The owner decides" });
     assert_eq!(server.give("bench-one", ENGINE, hold).await.0, StatusCode::OK);
-    let held = server.engine_of_the_day(ENGINE).await;
-    assert_eq!((&held["can"], &held["ready"]), (&json!([]), &Value::Null));
-    assert_eq!(held["outlook"]["waits"][0]["cause"], "hold");
+    assert_eq!(server.in_the_day("can", ENGINE).await, Value::Null);
+    assert_eq!(server.in_the_day("promised", ENGINE).await["ready"], Value::Null);
+    assert_eq!(server.in_the_day("waits", ENGINE).await["cause"], "hold");
     // The list row and the outlook are what the record says.
     let store = rigore_store::Store::connect(&server.database(), 2).await.expect("a store");
     let kept = store.day().await.expect("the day");
@@ -68,6 +73,46 @@ async fn the_day_says_what_can_be_done_what_waits_and_whether_promises_hold() {
         assert_eq!(kept, again, "made again it is the same");
     }
     assert_eq!(kept.len(), again.len());
+}
+
+#[tokio::test]
+async fn each_list_of_the_day_shows_its_first_rows_and_says_how_many_there_are() {
+    let server = Server::start().await;
+    let rows = |day: &Value, list: &str, of: &str| day[list][of].as_array().expect("rows").clone();
+    let whole = server.get("/api/day?can=400&waits=400&missing=400&promised=400").await;
+    let short = server.get("/api/day?can=1&waits=2&missing=1&promised=1").await;
+    for (list, of, shown) in
+        [("can", "engines", 1), ("waits", "waits", 2), ("missing", "engines", 1), ("promised", "engines", 1)]
+    {
+        let all = rows(&whole, list, of);
+        assert_eq!((json!(all.len()), all.len() > shown), (whole[list]["all"].clone(), true), "{list}");
+        assert_eq!(rows(&short, list, of), all[..shown], "{list}");
+        assert_eq!(short[list]["all"], whole[list]["all"], "{list}");
+    }
+    // Whatever is over first comes first; what nobody knows a day of comes last.
+    let ends =
+        |wait: &Value| wait["until"].as_str().or(wait["expected"].as_str()).map(|end| end[..10].to_owned());
+    let waits: Vec<Option<String>> = rows(&whole, "waits", "waits").iter().map(ends).collect();
+    let known: Vec<_> = waits.iter().map_while(Option::as_ref).collect();
+    assert!(known.is_sorted() && !known.is_empty(), "{waits:?}");
+    assert!(waits[known.len()..].iter().all(Option::is_none), "{waits:?}");
+    // What somebody can do is what they can do of all.
+    let people = whole["people"].as_array().expect("people");
+    let place = people.iter().position(|of| of["id"] == "bench-two").expect("they work here");
+    let theirs = server.get("/api/day?for=bench-two&can=400").await;
+    let may = |can: &Value| can["by"].as_array().expect("people").contains(&json!(place));
+    let of_all = rows(&whole, "can", "engines").into_iter().filter_map(|mut engine| {
+        engine["can"].as_array_mut().expect("what").retain(may);
+        (engine["can"] != json!([])).then_some(engine)
+    });
+    assert_eq!(rows(&theirs, "can", "engines"), of_all.collect::<Vec<_>>());
+    for (query, field) in [("for=nobody", "for"), ("waits=0", "waits"), ("promised=401", "promised")] {
+        let answer = server.client.get(format!("{}/api/day?{query}", server.base)).send().await;
+        let answer = answer.expect("an answer");
+        assert_eq!(answer.status(), StatusCode::UNPROCESSABLE_ENTITY, "{query}");
+        let problem: Value = answer.json().await.expect("JSON");
+        assert_eq!(problem["errors"][0]["field"], field, "{problem}");
+    }
 }
 
 #[tokio::test]

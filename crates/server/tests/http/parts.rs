@@ -35,10 +35,38 @@ async fn a_set_that_was_here_before_is_recognised_with_what_it_went_through() {
     assert!(first["lived"][0]["life"]["stretch_mm"].as_f64().is_some_and(|mm| mm > 0.14 && mm < 0.16));
     assert_eq!(first["lived"].as_array().map(Vec::len), Some(2));
     // A serial of another kind is another part.
-    assert_eq!(server.get("/api/parts?find=rb-9").await.as_array().map(Vec::len), Some(1));
+    let found = server.get("/api/parts?find=rb-9").await;
+    assert_eq!((found["parts"].as_array().map(Vec::len), &found["next"]), (Some(1), &Value::Null));
+    assert_eq!(found["parts"][0]["engines"], 2);
     let missing =
         server.client.get(format!("{}/api/parts/RB-999", server.base)).send().await.expect("an answer");
     assert_eq!(missing.status(), StatusCode::NOT_FOUND);
+}
+
+#[tokio::test]
+async fn parts_are_listed_page_by_page_each_where_it_was_entered_last() {
+    let server = Server::start().await;
+    let serials = |page: &Value| -> Vec<Value> {
+        let parts = page["parts"].as_array().expect("parts");
+        parts.iter().map(|part| json!([part["serial"], part["kind"], part["at"]])).collect()
+    };
+    let whole = serials(&server.get("/api/parts?limit=400").await);
+    assert!(whole.len() > 40, "{} parts", whole.len());
+    let mut page = server.get("/api/parts?limit=7").await;
+    let mut paged = serials(&page);
+    while let Some(next) = page["next"].as_str() {
+        page = server.get(&format!("/api/parts?limit=7&after={next}")).await;
+        paged.extend(serials(&page));
+    }
+    assert_eq!(paged, whole);
+    let at: Vec<&str> = whole.iter().map(|part| part[2].as_str().expect("a time")).collect();
+    assert!(at.iter().rev().is_sorted(), "the one that was entered last comes first");
+    // Every word counts, in any order; a sign that means something to a search means itself.
+    let found = serials(&server.get("/api/parts?find=9+rb-").await);
+    let has_both = |part: &Value| part[0].as_str().is_some_and(|of| of.contains('9') && of.contains("RB-"));
+    assert_eq!(found, whole.into_iter().filter(has_both).collect::<Vec<_>>());
+    assert!(!found.is_empty());
+    assert_eq!(serials(&server.get("/api/parts?find=%25").await).len(), 0);
 }
 
 #[tokio::test]

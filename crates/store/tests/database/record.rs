@@ -1,8 +1,8 @@
 //! The store on a real PostgreSQL: nothing acknowledged is lost, doubled or changed unseen.
 
 use rigore_core::engine::{
-    Begin, ChooseShells, Command, Do, Fit, Given, Instrument, Measure, Method, PartNote, Person, PlanRef,
-    Pull, Refusal, RefusalKind, Role, SetWrench, Sign, State, Void,
+    Begin, ChooseShells, Command, Do, Fact, Fit, Given, Instrument, Measure, Method, PartNote, Person,
+    PlanRef, Pull, Refusal, RefusalKind, Role, SetWrench, Sign, State, Void,
 };
 use rigore_core::plan::Plan;
 use rigore_store::cluster::Cluster;
@@ -128,6 +128,33 @@ async fn the_same_command_twice_is_one_event_and_one_answer() {
     assert_eq!((first.seq, &first.texts), (second.seq, &second.texts));
     assert_ne!(first.repeated, second.repeated);
     assert_eq!(bench.seq().await, 2);
+}
+
+#[tokio::test]
+async fn builds_that_are_not_there_take_no_room_in_memory() {
+    let (_scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    bench.give(pull("2L")).await.expect("recorded");
+    for _ in 0..100 {
+        let unknown = bench.store.read(Uuid::now_v7(), |state| state.seq).await;
+        assert!(matches!(unknown, Err(StoreError::NotThere(_))), "{unknown:?}");
+    }
+    assert_eq!(bench.store.in_memory().await, 1);
+    assert_eq!(bench.store.commits().0, 2, "it was begun, and pulled once");
+}
+
+#[tokio::test]
+async fn a_build_begun_from_two_screens_at_once_is_begun_once() {
+    let (_scratch, store) = scratch().await;
+    let bench = Bench::begun(store).await;
+    let wanted = bench.store.events(bench.build).await.expect("entries").remove(0);
+    let Fact::Begun(begin) = wanted.fact else { panic!("it was begun") };
+    let (build, now) = (Uuid::now_v7(), OffsetDateTime::now_utc());
+    let begun = || bench.store.begin(build, &bench.by, now, build, &begin);
+    let (first, second) = tokio::join!(begun(), begun());
+    let (first, second) = (first.expect("begun"), second.expect("answered"));
+    assert_eq!((first.seq, &first.texts), (second.seq, &second.texts));
+    assert_ne!(first.repeated, second.repeated);
 }
 
 #[tokio::test]

@@ -23,7 +23,8 @@ const OPERATION: &str = "main-caps-tighten";
 /// Entries of a long record.
 const ENTRIES: u32 = 3000;
 
-/// Measures it all.
+/// Pulls of one bolt.
+const PULLS: u32 = 10_000;
 /// Bolts that are drawn by chance.
 const JOINTS: u32 = 1_000_000;
 
@@ -36,6 +37,7 @@ fn chance(table: &mut Table) {
     table.row("clamp loads of a million joints by chance, ms", ms(drawn), Aim::AtMost(120.0));
 }
 
+/// Measures it all.
 pub fn measure(table: &mut Table) {
     chance(table);
     let (plan, events) = (tarn(), record());
@@ -88,6 +90,8 @@ pub fn measure(table: &mut Table) {
     });
     table.row("the list row after one entry more after 3,000, us", us(row), Aim::AtMost(10.0));
 
+    one_bolt(table, &context, &pull);
+
     let (way, slowest) = every_way();
     table.row(
         &format!("deciding and judging a pull by any way, the slowest ({way}), us"),
@@ -109,6 +113,41 @@ pub fn measure(table: &mut Table) {
         ms(judged),
         Aim::AtMost(2.0),
     );
+}
+
+/// One bolt that was pulled ten thousand times, and is pulled once more: deciding, judging, the list row and the bench.
+fn one_bolt(table: &mut Table, context: &Context, pull: &Do) {
+    let plan = tarn();
+    let state = folded(&plan, &record_of(PULLS, Some("3L")));
+    let last = record_of(2, Some("3L")).pop().expect("a pull");
+    let at = state.plan.operation(OPERATION).expect("the operation");
+    let context = Context { seen: state.seq, ..context.clone() };
+    let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, pull)));
+    let kept = Kept::new(state.clone());
+    let row = median(
+        || {
+            let mut copy = kept.clone();
+            copy.apply(&last);
+            copy
+        },
+        |mut kept| {
+            kept.apply(black_box(&last));
+            black_box(kept.summary());
+            kept
+        },
+    );
+    let tools = Tools {
+        instruments: &[wrench()],
+        settings: &std::collections::BTreeMap::new(),
+        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+    };
+    let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
+    table.row("one bolt pulled 10,000 times: deciding on a pull, us", us(decided), Aim::AtMost(50.0));
+    table.row("  judging it and the list row, us", us(row), Aim::AtMost(1000.0));
+    table.row("  the bench, us", us(bench), Aim::AtMost(1000.0));
+    let said = serde_json::to_vec(&state.bench(at, tools)).expect("JSON").len();
+    let said = f64::from(u32::try_from(said).expect("it is short"));
+    table.row("  the bench as it is sent, kB", said / 1000.0, Aim::Told);
 }
 
 /// Pulls through every joint of a plan that has one for each way, each decided on and judged: the stage
@@ -284,10 +323,16 @@ fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
 
 /// A long record: pulls over a row of the joint, again and again.
 fn record() -> Vec<Event> {
+    record_of(ENTRIES - 3, None)
+}
+
+/// The same with so many pulls, of one bolt only where it is named.
+fn record_of(pulls: u32, only: Option<&str>) -> Vec<Event> {
     let plan = tarn();
     let snug = stage(&plan, "Snug");
-    let fasteners = plan.joints[0].fasteners[plan.joints[0].groups[0].fasteners.clone()].iter().cycle();
-    let pulls = fasteners.zip(0..ENTRIES - 3).map(|(fastener, n)| {
+    let all = &plan.joints[0].fasteners[plan.joints[0].groups[0].fasteners.clone()];
+    let fasteners = all.iter().filter(|of| only.is_none_or(|only| of.id == only)).cycle();
+    let pulls = fasteners.zip(0..pulls).map(|(fastener, n)| {
         Fact::Pulled(Pulled {
             operation: OPERATION.into(),
             stage: snug,

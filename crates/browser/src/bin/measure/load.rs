@@ -55,7 +55,14 @@ impl Hand {
 
     /// Sends a command and waits for its answer.
     pub fn give(&mut self, what: &Value) -> Result<()> {
-        let body = format!("{{\"id\":\"{}\",\"seen\":{},\"do\":{what}}}", Uuid::now_v7(), 1_u64 << 40);
+        let (status, answer) = self.send(Uuid::now_v7(), what)?;
+        ensure!(status.contains(" 200 "), "{status}: {answer}");
+        Ok(())
+    }
+
+    /// Sends a command by its id over the connection, and gives how it was answered.
+    fn send(&mut self, command: Uuid, what: &Value) -> Result<(String, String)> {
+        let body = format!("{{\"id\":\"{command}\",\"seen\":{},\"do\":{what}}}", 1_u64 << 40);
         let request = format!("{}{}\r\n\r\n{body}", self.head, body.len());
         self.connection.get_mut().write_all(request.as_bytes())?;
         let mut status = String::new();
@@ -73,13 +80,24 @@ impl Hand {
         }
         let mut answer = vec![0; length];
         self.connection.read_exact(&mut answer)?;
-        ensure!(status.contains(" 200 "), "{status}: {}", String::from_utf8_lossy(&answer));
-        Ok(())
+        Ok((status, String::from_utf8_lossy(&answer).into_owned()))
     }
 
     /// Pulls a bolt, always the same.
     pub fn pull(&mut self) -> Result<()> {
-        self.give(&json!({"type": "pull", "operation": OPERATION, "stage": 1, "fastener": "3L",
-            "reading": {"text": "30"}, "method": "typed", "instrument": "wrench-2"}))
+        self.give(&pull())
     }
+
+    /// The same by an id of its own; whether it is recorded. A server that says that it cannot now is asked again by
+    /// whoever calls.
+    pub fn pull_as(&mut self, command: Uuid) -> Result<bool> {
+        let (status, answer) = self.send(command, &pull())?;
+        ensure!(status.contains(" 200 ") || status.contains(" 503 "), "{status}: {answer}");
+        Ok(status.contains(" 200 "))
+    }
+}
+
+fn pull() -> Value {
+    json!({"type": "pull", "operation": OPERATION, "stage": 1, "fastener": "3L", "reading": {"text": "30"},
+        "method": "typed", "instrument": "wrench-2"})
 }

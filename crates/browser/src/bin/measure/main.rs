@@ -1,10 +1,13 @@
 //! Measures Rigore and prints a table: what was measured, its value, the aim, and whether it was met.
-//! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans, day or shop.
+//! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans, day, shop,
+//! failover or network. Failover and network are measured by themselves only.
 
 mod computing;
 mod day;
+mod failover;
 mod load;
 mod mangled;
+mod network;
 mod pages;
 mod pgbench;
 mod plans;
@@ -24,7 +27,8 @@ use table::{Aim, Table, ms};
 static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// What can be measured by itself.
-const PARTS: [&str; 7] = ["computing", "mangled", "recording", "whole", "plans", "day", "shop"];
+const PARTS: [&str; 9] =
+    ["computing", "mangled", "recording", "whole", "plans", "day", "shop", "failover", "network"];
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -41,6 +45,17 @@ async fn main() -> Result<()> {
         mangled::measure(&mut table, std::env::args().nth(2).map_or(Ok(20_000), |cases| cases.parse())?);
     }
     if matches!(only.as_deref(), Some("computing" | "mangled")) {
+        table.end();
+        return Ok(());
+    }
+
+    if let Some(apart @ ("failover" | "network")) = only.as_deref() {
+        if apart == "failover" {
+            failover::measure(&mut table).await?;
+        } else {
+            let minutes = std::env::args().nth(2).map_or(Ok(10), |minutes| minutes.parse())?;
+            network::measure(&mut table, minutes).await?;
+        }
         table.end();
         return Ok(());
     }

@@ -1,0 +1,103 @@
+//! Lists that are read page by page: where a page ended, and how words are looked for in them.
+
+use std::fmt;
+use std::str::FromStr;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+/// Words of a search that are looked for at most.
+const WORDS: usize = 8;
+
+/// The place of a row in a list, by what the list is ordered by. The next page begins after it, whatever was added or
+/// changed meanwhile.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Place {
+    /// What comes first in the order: 0 where there is only one such.
+    pub rank: i32,
+    /// When the row was changed last.
+    pub at: OffsetDateTime,
+    /// The build it is of.
+    pub build: Uuid,
+    /// The slot it is of; empty for a build itself.
+    pub slot: String,
+}
+
+impl fmt::Display for Place {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let micros = self.at.unix_timestamp_nanos() / 1000;
+        write!(f, "{}.{micros}.{}.{}", self.rank, self.build, self.slot)
+    }
+}
+
+impl FromStr for Place {
+    type Err = ();
+
+    fn from_str(text: &str) -> Result<Self, ()> {
+        let mut parts = text.splitn(4, '.');
+        let mut part = || parts.next().ok_or(());
+        let (rank, micros, build, slot) = (part()?, part()?, part()?, part()?);
+        let micros: i64 = micros.parse().map_err(drop)?;
+        let at = OffsetDateTime::from_unix_timestamp_nanos(i128::from(micros) * 1000).map_err(drop)?;
+        Ok(Self {
+            rank: rank.parse().map_err(drop)?,
+            at,
+            build: build.parse().map_err(drop)?,
+            slot: slot.to_owned(),
+        })
+    }
+}
+
+/// Words that a text is to hold, as patterns for `LIKE`.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct Patterns {
+    /// The longest of them, by which an index finds; `%` where there are no words.
+    pub first: String,
+    /// All of them.
+    pub all: Vec<String>,
+}
+
+impl Patterns {
+    /// The words of a search, in any order.
+    pub fn of(find: &str) -> Self {
+        let all: Vec<String> = find.split_whitespace().take(WORDS).map(pattern).collect();
+        let first = all.iter().max_by_key(|pattern| pattern.len()).cloned();
+        Self { first: first.unwrap_or_else(|| "%".to_owned()), all }
+    }
+}
+
+/// A word as it is looked for anywhere in a text.
+fn pattern(word: &str) -> String {
+    let plain = word.to_lowercase().replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
+    format!("%{plain}%")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use time::macros::datetime;
+
+    #[test]
+    fn a_place_is_written_and_read_and_nothing_else_is() {
+        let place = Place {
+            rank: -2,
+            at: datetime!(2026-03-04 05:06:07.123456 UTC),
+            build: Uuid::from_u128(7),
+            slot: "rod-bolts.a".into(),
+        };
+        assert_eq!(place.to_string().parse(), Ok(place));
+        let build = Uuid::nil();
+        for wrong in
+            ["", "1", "1.2", &format!("x.1.{build}."), &format!("1.99999999999999999.{build}."), "1.2.3.4"]
+        {
+            assert_eq!(wrong.parse::<Place>(), Err(()), "{wrong}");
+        }
+    }
+
+    #[test]
+    fn the_longest_word_is_what_an_index_finds_by() {
+        let patterns = Patterns::of(" no Breakwater 5% ");
+        assert_eq!((patterns.first.as_str(), patterns.all.len()), ("%breakwater%", 3));
+        assert_eq!(patterns.all[2], "%5\\%%");
+        assert_eq!(Patterns::of(" "), Patterns { first: "%".into(), all: vec![] });
+    }
+}
