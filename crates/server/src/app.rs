@@ -84,6 +84,8 @@ pub struct Settings {
     pub backups: Option<BackupPlan>,
     /// Folders whose disks must not fill: where the private database lies, and where backups go.
     pub disks: Vec<PathBuf>,
+    /// The file of the certificate that browsers are shown, where Rigore ends TLS itself.
+    pub certificate: Option<PathBuf>,
 }
 
 impl App {

@@ -6,6 +6,7 @@
 mod answers;
 pub mod app;
 pub mod backups;
+mod certificate;
 mod connections;
 pub mod demo;
 mod disk;

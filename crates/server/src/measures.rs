@@ -1,7 +1,7 @@
 //! What a server tells those who watch over it, on an address of its own: whether it runs, whether it can work, and
 //! figures in the words of `OpenMetrics`. No name, engine or reading is in them.
 
-use crate::{App, disk};
+use crate::{App, certificate, disk};
 use axum::Router;
 use axum::extract::{MatchedPath, Request, State};
 use axum::http::{Method, StatusCode, header};
@@ -17,6 +17,7 @@ use prometheus_client::metrics::histogram::Histogram;
 use prometheus_client::registry::{Registry, Unit};
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::time::Instant;
+use time::OffsetDateTime;
 
 /// Upper ends of the times that answers are sorted into, seconds.
 const TIMES: [f64; 9] = [0.001, 0.0025, 0.005, 0.01, 0.025, 0.1, 0.25, 1.0, 5.0];
@@ -48,6 +49,7 @@ pub struct Measures {
     engines: Gauge,
     backup: Gauge,
     room: Gauge,
+    certificate: Gauge,
     broken: Gauge,
     old_lists: Gauge,
     memory: Gauge,
@@ -81,6 +83,8 @@ impl Default for Measures {
         let help =
             "Bytes that are free on the fullest disk that the shop is kept on; -1 where that is not known";
         let room = gauge(&mut registry, "disk_free_bytes", help);
+        let help = "Until when the certificate is good, seconds since 1970; 0 where Rigore shows none";
+        let certificate = gauge(&mut registry, "certificate_good_until", help);
         let broken = gauge(&mut registry, "broken_records", "Engines whose record is known to be broken");
         let old_lists = gauge(&mut registry, "lists_to_renew", "Engines that are being listed again");
         let memory = gauge(&mut registry, "process_resident_bytes", "Memory that the process holds");
@@ -97,6 +101,7 @@ impl Default for Measures {
             engines,
             backup,
             room,
+            certificate,
             broken,
             old_lists,
             memory,
@@ -178,6 +183,8 @@ async fn metrics(State(app): State<App>) -> Response {
     }
     let room = app.settings.disks.iter().filter_map(|folder| disk::space(folder)).map(|(free, _)| free).min();
     measures.room.set(room.map_or(-1, u64::cast_signed));
+    let until = app.settings.certificate.as_deref().and_then(certificate::good_until);
+    measures.certificate.set(until.map_or(0, OffsetDateTime::unix_timestamp));
     measures.memory.set(resident_bytes().unwrap_or_default());
     let mut text = String::new();
     match encode(&mut text, &measures.registry) {

@@ -146,7 +146,8 @@ impl Cluster {
         let quoted = self.socket.display().to_string().replace('\'', "''");
         start.arg(format!(
             "-p {PORT} -c listen_addresses='' -c unix_socket_directories='{quoted}' -c unix_socket_permissions=0700 \
-             -c shared_buffers=32MB"
+             -c shared_buffers=32MB -c logging_collector=on -c log_directory=log -c log_filename='server-%a.log' \
+             -c log_truncate_on_rotation=on -c log_rotation_age=1d -c log_rotation_size=0"
         ));
         run(start.arg("start"), "starting the database").map(drop)
     }

@@ -62,6 +62,14 @@ const draft = useEntry<string, Aim>({
   empty: () => '',
 })
 const entry = draft.value
+/** What is on its way to be recorded, and whether Enter came meanwhile for what was typed behind it. */
+const sent = ref('')
+let behind = false
+/** What is in the field: once what was sent takes long, only what was typed behind it. */
+const shown = computed({
+  get: () => (slow.value && entry.value.startsWith(sent.value) ? entry.value.slice(sent.value.length) : entry.value),
+  set: (text: string) => (entry.value = slow.value ? sent.value + text : text),
+})
 /** The fastener the reading is for: the next one, or another that was tapped on the map. */
 const fastener = computed(() => draft.target.value?.fastener ?? '')
 /** What the reading is for where something else is next by now: somebody pulled that at another screen. */
@@ -180,6 +188,8 @@ function clear() {
 
 async function record() {
   const text = entry.value.trim()
+  // A key that bounces has nothing typed behind what it sent.
+  if (busy.value) behind = !!sent.value && text !== sent.value.trim()
   if (!text || busy.value || (draft.ask.value && !listens.value)) return
   if (!tool.value) {
     said.value = 'Choose the tool that it was pulled with. The figure is kept in its field.'
@@ -200,10 +210,17 @@ async function record() {
     ...(angle && torque.value.trim() ? { torque_text: torque.value, torque_unit: torqueUnit.value } : {}),
   }
   const recorded = letGo(selected, null)
-  if (await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)) {
+  sent.value = typed.value
+  behind = false
+  const done = await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)
+  sent.value = ''
+  if (done) {
     recorded()
     clear()
     typed.done()
+    // What went wrong is seen before anything else is recorded.
+    const { work } = bench.value
+    if (behind && !('pulls' in work && work.pulls[0]?.wrong)) return record()
   } else {
     typed.failed(said.value, asked.value)
     // What is asked is said at the field.
@@ -371,20 +388,19 @@ defineExpose({ simulate, aim, target })
       <span class="sr-only">{{ asks.field }} for {{ fastener }}</span>
       <input
         ref="field"
-        v-model="entry"
+        v-model="shown"
         name="reading"
         class="field min-h-14 text-2xl"
         :class="draft.ask.value && 'border-wrong'"
         :aria-invalid="draft.ask.value"
         inputmode="decimal"
         autocomplete="off"
-        :readonly="slow"
-        :placeholder="key ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}` : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`"
+        :placeholder="slow && sent ? `Recording ${sent}…` : key ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}` : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`"
         @keydown.esc="draft.clear()"
         @keydown.enter="enter"
       />
     </label>
-    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="slow || !entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
+    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!shown.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
   </form>
   <div v-if="before && !draft.ask.value" class="grid grid-cols-2 gap-2" data-test="before">
     <p class="col-span-2 text-lg font-semibold">▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.</p>

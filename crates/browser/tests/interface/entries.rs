@@ -6,6 +6,7 @@ use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
 use serde_json::{Value, json};
+use sqlx::Connection;
 use std::time::Duration;
 use uuid::Uuid;
 
@@ -225,6 +226,42 @@ async fn what_is_typed_behind_a_click_is_for_the_stage_that_is_next() -> Result<
         tokio::time::sleep(Duration::from_millis(50)).await;
     }
     anyhow::bail!("39 N·m was not recorded: {:#}", pulls(&rigore, &build, "main-caps-outer").await?.1)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_gauge_that_types_while_a_reading_is_on_its_way_loses_none() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let build = rigore.engine("Tarn 5 no. 13").await?;
+    screen.go(&rigore.url(&format!("/engines/{build}/bench/{TIGHTEN}"))).await?;
+    screen.click("select[name='instrument'] option[value='wrench-2']").await?;
+    let (before, _) = pulls(&rigore, &build, TIGHTEN).await?;
+    let field = "input[name='reading']";
+    screen.see(field).await?;
+    // Somebody holds the engine's row in the database: what is sent takes long.
+    let mut holder = sqlx::PgConnection::connect(&scratch.url).await?;
+    let mut held = holder.begin().await?;
+    sqlx::query("SELECT 1 FROM builds WHERE id = $1 FOR UPDATE")
+        .bind(build.parse::<Uuid>()?)
+        .execute(&mut *held)
+        .await?;
+    screen.line("30.1").await?;
+    screen.see("input[name='reading'][placeholder='Recording 30.1…']").await?;
+    ensure!(screen.see(field).await?.value().await?.as_deref() == Some(""), "it is on its way");
+    // Enter alone is a key that bounced; with a reading it is the next one.
+    screen.line("").await?;
+    screen.line("30.2").await?;
+    held.rollback().await?;
+    let second = pulled(&rigore, &build, before + 2).await?;
+    let bench = get(&rigore, &format!("/api/builds/{build}/operations/{TIGHTEN}")).await?;
+    let first = &bench["work"]["pulls"][1];
+    ensure!((&first["value"], &second["value"]) == (&json!(30.1), &json!(30.2)), "{first:#}, {second:#}");
+    ensure!(first["fastener"] != second["fastener"], "each is for the bolt that was next");
+    screen.read("[data-test='verdict']", "30.2 N·m").await?;
+    ensure!(screen.see(field).await?.value().await?.as_deref() == Some(""), "nothing is left behind");
+    screen.close().await
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -140,6 +140,7 @@ pub async fn run(store: Store, served: ServedShop, reached: Reached) -> Result<(
     let mut settings = Settings {
         backups,
         disks,
+        certificate: reached.tls_certificate.clone(),
         demonstration,
         secure,
         trusted: reached.trusted_proxies,

@@ -2,7 +2,7 @@
 
 use crate::answers::{Looking, Refused, Who};
 use crate::extract::Lead;
-use crate::{App, Problem, backups, disk};
+use crate::{App, Problem, backups, certificate, disk};
 use axum::Json;
 use axum::extract::State;
 use serde::Serialize;
@@ -12,7 +12,8 @@ use utoipa::ToSchema;
 /// What is wrong with the server, and since when backups are proven.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShopFaults {
-    /// What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, records that are broken.
+    /// What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, a certificate that
+    /// runs out, records that are broken.
     pub faults: Vec<String>,
     /// When the last proven backup was made.
     #[serde(with = "time::serde::rfc3339::option")]
@@ -34,6 +35,8 @@ pub async fn shop_faults(State(app): State<App>, Lead(_by): Lead) -> Result<Json
     });
     faults.extend(backup);
     faults.extend(disk::fault(&app.settings.disks));
+    let certificate = app.settings.certificate.as_deref();
+    faults.extend(certificate.and_then(|file| certificate::fault(file, OffsetDateTime::now_utc())));
     if !broken.is_empty() {
         let (engines, are) = if broken.len() == 1 { ("engine", "is") } else { ("engines", "are") };
         faults.push(format!(
