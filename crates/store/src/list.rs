@@ -89,24 +89,26 @@ impl Store {
         let patterns = Patterns::of(&wanted.find);
         let shown: Vec<String> = match wanted.status {
             Some(status) => vec![status.word().to_owned()],
-            None if patterns.all.is_empty() => {
-                BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec()
-            }
+            None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
             None => BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec(),
         };
         let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
         let after = wanted.after.as_ref();
         let rows = sqlx::query!(
-            r#"SELECT id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
-                 -array_position($4::text[], status) AS "rank!", touched
-             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = id
-             WHERE status = ANY($1)
-                 AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
-                 AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
-             ORDER BY -array_position($4::text[], status) DESC, touched DESC, id DESC LIMIT $8"#,
+            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
+                 page.rank AS "rank!", builds.touched
+             FROM (
+                 SELECT id, -array_position($4::text[], status) AS rank, touched FROM builds
+                 WHERE status = ANY($1)
+                     AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
+                     AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
+                 ORDER BY rank DESC, touched DESC, id DESC LIMIT $8
+             ) AS page
+             JOIN builds ON builds.id = page.id LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+             ORDER BY page.rank DESC, page.touched DESC, page.id DESC"#,
             &shown,
             patterns.first,
-            &patterns.all,
+            &patterns.others,
             &order,
             after.map(|place| place.rank),
             after.map(|place| place.at),
@@ -131,7 +133,7 @@ impl Store {
              WHERE $1 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $1 AND words LIKE ALL($2))
              GROUP BY status",
             patterns.first,
-            &patterns.all
+            &patterns.others
         )
         .fetch_all(&self.pool)
         .await?;

@@ -110,7 +110,7 @@ impl Store {
              ) AS been
              ORDER BY page.at DESC, page.build_id DESC, page.slot DESC"#,
             patterns.first,
-            &patterns.all,
+            &patterns.others,
             after.map(|place| place.at),
             after.map(|place| place.build),
             after.map(|place| place.slot.as_str()),

@@ -50,8 +50,25 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     let part =
         often(&rigore.url("/api/parts/SN-0009876"), |found| found[0]["pieces"].as_array().is_some()).await?;
     table.row("a part's page over 10,000 engines, p95, ms", part, Aim::AtMost(50.0));
-    let parts = often(&rigore.url("/api/parts?find=9876"), |found| !found[0].is_null()).await?;
-    table.row("finding a part among those of 10,000 engines, p95, ms", parts, Aim::AtMost(50.0));
+    let has = |list: &'static str| move |found: &serde_json::Value| !found[list][0].is_null();
+    for (what, path, list) in [
+        ("the parts of 10,000 engines, first page", "/api/parts".to_owned(), "parts"),
+        ("  a page in the middle", deep(rigore, "/api/parts?limit=400", 10).await?, "parts"),
+        ("  found by four digits", "/api/parts?find=9876".to_owned(), "parts"),
+        ("  found by two letters", "/api/parts?find=sn".to_owned(), "parts"),
+        ("finished ones of 10,000 engines, first page", "/api/shop?show=finished".to_owned(), "builds"),
+        ("  a page in the middle", deep(rigore, "/api/shop?show=finished&limit=400", 10).await?, "builds"),
+        ("  found by what all of them have", "/api/shop?find=regatta".to_owned(), "builds"),
+    ] {
+        let took = often(&rigore.url(&path), has(list)).await?;
+        table.row(&format!("{what}, p95, ms"), took, Aim::AtMost(50.0));
+    }
+    let anything = often(&rigore.url("/api/find?find=9876"), |found| !found[0].is_null()).await?;
+    table.row("finding anything by four digits, p95, ms", anything, Aim::AtMost(50.0));
+    let day = often(&rigore.url("/api/day"), |day| day["engines"].as_u64() > Some(200)).await?;
+    table.row("the day of that shop, p95, ms", day, Aim::AtMost(50.0));
+    let day = client.get(rigore.url("/api/day")).send().await?.bytes().await?.len();
+    table.row("  as it is sent, kB", f64::from(u32::try_from(day)?) / 1000.0, Aim::AtMost(100.0));
     let opened = Opened::often(&rigore.url("/"), "[data-test^='Regatta'], [data-test^='Tarn']").await?;
     opened.rows(table, "the first page of a shop of 10,000 engines");
     stretches(url)?;
@@ -63,6 +80,19 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     });
     table.row("friction over 100,000 stretch records, p95, ms", friction.await?, Aim::AtMost(50.0));
     Ok(())
+}
+
+/// The address of a page that comes after so many others.
+async fn deep(rigore: &Rigore, path: &str, pages: u32) -> Result<String> {
+    let client = rigore_browser::client();
+    let mut address = path.to_owned();
+    for _ in 0..pages {
+        let page: serde_json::Value = client.get(rigore.url(&address)).send().await?.json().await?;
+        let next = page["next"].as_str().with_context(|| format!("{address} is the last page"))?;
+        let join = if path.contains('?') { '&' } else { '?' };
+        address = format!("{path}{join}after={next}");
+    }
+    Ok(address)
 }
 
 /// Bolts that have shown their friction.
