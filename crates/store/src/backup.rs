@@ -77,7 +77,15 @@ pub async fn restore(url: &str, file: &Path) -> io::Result<()> {
         return Err(io::Error::other("something is in this database; a backup goes into an empty one"));
     }
     let file = file.to_string_lossy();
-    run("pg_restore", url, &["--single-transaction", "--exit-on-error", "--no-owner", &file], None)
+    run("pg_restore", url, &["--single-transaction", "--exit-on-error", "--no-owner", &file], None)?;
+    // Until it is told how much there is, PostgreSQL looks things up in ways that suit little.
+    let analyzed = async {
+        let pool = PgPool::connect(url).await?;
+        sqlx::raw_sql("ANALYZE").execute(&pool).await?;
+        pool.close().await;
+        Ok::<_, sqlx::Error>(())
+    };
+    analyzed.await.map_err(io::Error::other)
 }
 
 /// What a backup has in it, as restoring it has shown.

@@ -22,32 +22,28 @@ pub(crate) fn machines(url: &str) -> Vec<String> {
     machines.split(',').map(|machine| format!("{scheme}://{user}{at}{machine}{path}")).collect()
 }
 
-/// The machine that is written to.
+/// The address of the machine of a database that is written to: the only one, where there are not several. One that was
+/// replaced and came back says that it is, too, until somebody sees to it: the one that was promoted last counts.
 ///
 /// # Errors
-/// [`StoreError::Unavailable`] where none of several answers that it is, or the only one that is given is no address.
-pub(crate) async fn primary(url: &str) -> Result<PgConnectOptions, StoreError> {
-    let machines = machines(url);
-    if let [only] = &machines[..] {
-        return Ok(only.parse()?);
-    }
-    let machines = machines.iter().map(|url| url.parse()).collect::<Result<Vec<_>, sqlx::Error>>()?;
-    newest_primary(&machines).await.ok_or_else(|| StoreError::unavailable(sqlx::Error::PoolTimedOut))
+/// [`StoreError::Unavailable`] where none of several says that it is written to.
+pub async fn machine_in_use(url: &str) -> Result<String, StoreError> {
+    let mut machines = machines(url);
+    let options = machines.iter().map(|url| url.parse()).collect::<Result<Vec<_>, sqlx::Error>>()?;
+    let newest = if options.len() == 1 { Some(0) } else { newest_primary(&options).await };
+    let newest = newest.ok_or_else(|| StoreError::unavailable(sqlx::Error::PoolTimedOut))?;
+    Ok(machines.swap_remove(newest))
 }
 
-/// The machine among several that is written to. One that was replaced and came back is, too, until somebody sees to it:
-/// the one that was promoted last counts.
-async fn newest_primary(machines: &[PgConnectOptions]) -> Option<PgConnectOptions> {
-    let mut newest: Option<(i64, &PgConnectOptions)> = None;
-    for machine in machines {
-        let asked = timeout(PATIENCE, timeline(machine)).await;
-        if let Ok(Ok(Some(timeline))) = asked
-            && newest.is_none_or(|(than, _)| timeline > than)
-        {
-            newest = Some((timeline, machine));
+/// The place of the machine among several that is written to and was promoted last.
+async fn newest_primary(machines: &[PgConnectOptions]) -> Option<usize> {
+    let mut newest = None;
+    for (at, machine) in machines.iter().enumerate() {
+        if let Ok(Ok(Some(timeline))) = timeout(PATIENCE, timeline(machine)).await {
+            newest = newest.max(Some((timeline, std::cmp::Reverse(at))));
         }
     }
-    newest.map(|(_, machine)| machine.clone())
+    newest.map(|(_, at)| at.0)
 }
 
 /// How often the line of a machine's past was parted by a promotion; none where it follows another one.
@@ -69,7 +65,7 @@ pub(crate) async fn watch(store: Store, machines: Vec<PgConnectOptions>) {
         if store.heartbeat().await.is_ok() {
             continue;
         }
-        let Some(primary) = newest_primary(&machines).await else { continue };
+        let Some(primary) = newest_primary(&machines).await.map(|at| machines[at].clone()) else { continue };
         if is_of(&store.pool, &primary) {
             continue;
         }

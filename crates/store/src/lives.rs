@@ -94,7 +94,7 @@ impl Store {
                  page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
              FROM (
                  SELECT * FROM lives
-                 WHERE piece = 0 AND serial LIKE $1 AND serial LIKE ALL($2)
+                 WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
                      AND ($3::timestamptz IS NULL OR (at, build_id, slot) < ($3, $4, $5))
                      AND NOT EXISTS (
                          SELECT 1 FROM lives AS later

@@ -129,7 +129,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let primary = hosts::primary(url).await?;
+        let primary: PgConnectOptions = hosts::machine_in_use(url).await?.parse()?;
         // Bringing the tables up to date takes as long as it takes.
         let mut connection = sqlx::PgConnection::connect_with(&primary).await?;
         sqlx::migrate!().run(&mut connection).await?;

@@ -87,7 +87,8 @@ async fn deep(rigore: &Rigore, path: &str, pages: u32) -> Result<String> {
     let client = rigore_browser::client();
     let mut address = path.to_owned();
     for _ in 0..pages {
-        let page: serde_json::Value = client.get(rigore.url(&address)).send().await?.json().await?;
+        let answer = client.get(rigore.url(&address)).send().await?.error_for_status()?;
+        let page: serde_json::Value = answer.json().await?;
         let next = page["next"].as_str().with_context(|| format!("{address} is the last page"))?;
         let join = if path.contains('?') { '&' } else { '?' };
         address = format!("{path}{join}after={next}");
