@@ -65,6 +65,14 @@ impl Cluster {
     /// # Errors
     /// Where PostgreSQL is not installed, the folder cannot be used, or the server does not start.
     pub fn start(folder: &Path) -> io::Result<Self> {
+        let name = folder.display().to_string();
+        Self::start_in(folder).map_err(|error| {
+            let says = error.to_string();
+            if says.contains(&name) { error } else { io::Error::new(error.kind(), format!("{name}: {says}")) }
+        })
+    }
+
+    fn start_in(folder: &Path) -> io::Result<Self> {
         fs::create_dir_all(folder)?;
         let data = folder.join("pg");
         let bin = binaries_of(&data)?;

@@ -4,6 +4,7 @@ use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore};
 use rigore_store::Scratch;
 use serde_json::{Value, json};
+use uuid::Uuid;
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stays() -> Result<()> {
@@ -221,5 +222,59 @@ async fn a_set_of_bolts_is_recognised_in_its_second_engine_and_its_life_is_told(
     screen.click("input[name='text']").await?;
     screen.line("a nick at the radius").await?;
     screen.read("[data-test='piece-3']", "is scrap: a nick at the radius").await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_long_list_goes_on_page_by_page_and_is_there_again_on_the_way_back() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let client = rigore_browser::client();
+    let plans: Value = client.get(rigore.url("/api/plans")).send().await?.json().await?;
+    let before = client.get(rigore.url("/api/shop")).send().await?.json::<Value>().await?;
+    let before = before["builds"].as_array().context("engines")?.len();
+    for n in 1..=60 {
+        let body = json!({ "id": Uuid::now_v7(), "name": format!("Row {n}"), "plan": plans[0]["hash"] });
+        client.post(rigore.url("/api/builds")).json(&body).send().await?.error_for_status()?;
+    }
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    let rows = "main > ul > li";
+    screen.count(rows, 40).await?;
+    screen.click("[data-test='more']").await?;
+    screen.count(rows, before + 60).await?;
+    screen.count("[data-test='more']", 0).await?;
+    screen.click("[data-test='Row 1'] a").await?;
+    screen.read("h1", "Row 1").await?;
+    screen.driver.back().await?;
+    screen.count(rows, before + 60).await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn whoever_has_a_link_checks_a_printed_sheet_against_the_record() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = rigore.engine("Tarn 5 no. 9").await?;
+    let sheet = rigore.url(&format!("/engines/{id}/sheet"));
+    screen.sign_over(&sheet, "lead").await?;
+    screen.driver.goto(&sheet).await?;
+    let printed = screen.see("[data-test='last-hash']").await?.text().await?;
+    screen.click("[data-test='share']").await?;
+    screen.click("[data-test='make-share']").await?;
+    let link = screen.see("[data-test='share-link'] a").await?.attr("href").await?.context("a link")?;
+    let stranger = browser.stranger(390, 800).await?;
+    stranger.go(&rigore.url(&link)).await?;
+    stranger.click("[data-test='printed-hash'] summary").await?;
+    for (typed, says) in [("0000", "does not match this engine"), (&*printed, "It matches entry")] {
+        let field = stranger.see("input[name='printed-hash']").await?;
+        field.clear().await?;
+        field.send_keys(format!("{typed}\u{e007}")).await?;
+        stranger.read("[data-test='printed-hash']", says).await?;
+    }
+    stranger.close().await?;
     screen.close().await
 }

@@ -216,3 +216,21 @@ async fn data_go_to_another_version_by_dump_and_restore_and_stay_as_they_were_be
     bench.give(crate::record::pull("2R")).await.expect("it goes on");
     assert_eq!(bench.seq().await, 3);
 }
+
+#[test]
+fn a_folder_that_cannot_be_used_is_named_and_the_log_of_the_database_has_a_file_for_each_day() {
+    let folder = tempfile::Builder::new().prefix("rigore-cluster").tempdir().expect("a folder");
+    std::fs::set_permissions(folder.path(), Permissions::from_mode(0o755)).expect("open to all");
+    let file = folder.path().join("a file");
+    std::fs::write(&file, "").expect("written");
+    let within = file.join("shop");
+    let error = Cluster::start(&within).expect_err("no folder can be made in a file").to_string();
+    assert!(error.contains(&within.display().to_string()), "{error}");
+    let shop = folder.path().join("shop");
+    let cluster = Cluster::start(&shop).expect("a database");
+    cluster.stop().expect("stopped");
+    let logs = std::fs::read_dir(shop.join("pg/log")).expect("a folder").flatten();
+    let names: Vec<String> = logs.map(|log| log.file_name().to_string_lossy().into_owned()).collect();
+    let is_of_a_day = |name: &String| name.starts_with("server-") && name.len() == "server-Mon.log".len();
+    assert!(names.len() == 1 && names.iter().all(is_of_a_day), "{names:?}");
+}
