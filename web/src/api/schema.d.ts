@@ -6339,7 +6339,10 @@ export interface components {
         };
         /** @description What is wrong with the server, and since when backups are proven. */
         ShopFaults: {
-            /** @description What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, records that are broken. */
+            /**
+             * @description What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, a certificate that
+             *     runs out, records that are broken.
+             */
             faults: string[];
             /**
              * Format: date-time
