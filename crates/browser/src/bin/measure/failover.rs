@@ -116,7 +116,21 @@ fn machines(folder: &Path) -> Result<(Machine, Machine)> {
     let standby = Machine::at(folder.join("standby"))?;
     let mut copy = standby.program("pg_basebackup")?;
     let port = primary.port.to_string();
-    copy.args(["-h", "127.0.0.1", "-p", &port, "-U", "follower", "-R", "-C", "-S", "standby", "-D"]);
+    copy.args([
+        "-h",
+        "127.0.0.1",
+        "-p",
+        &port,
+        "-U",
+        "follower",
+        "-c",
+        "fast",
+        "-R",
+        "-C",
+        "-S",
+        "standby",
+        "-D",
+    ]);
     ran(copy.arg(&standby.data))?;
     standby.start("standby")?;
     let waits = "ALTER SYSTEM SET synchronous_standby_names = 'standby'";
