@@ -3,7 +3,7 @@
 
 use crate::App;
 use crate::zone::Zone;
-use rigore_store::{BackupRow, StoreError, backup, machine_in_use};
+use rigore_store::{BackupRow, StoreError, backup, primary_url};
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 use time::{OffsetDateTime, PrimitiveDateTime, Time};
@@ -93,7 +93,7 @@ async fn make(plan: BackupPlan, file: PathBuf) -> std::io::Result<(i64, i64)> {
     let runtime = tokio::runtime::Handle::current();
     let made = tokio::task::spawn_blocking(move || {
         std::fs::create_dir_all(&plan.folder)?;
-        let url = runtime.block_on(machine_in_use(&plan.url)).map_err(std::io::Error::other)?;
+        let url = runtime.block_on(primary_url(&plan.url)).map_err(std::io::Error::other)?;
         backup::backup(&url, &file)?;
         let bytes = std::fs::metadata(&file)?.len();
         let proof = runtime.block_on(backup::prove(&url, &file))?;

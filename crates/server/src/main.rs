@@ -10,7 +10,7 @@ use command::{say, tools};
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
 use rigore_core::calc;
 use rigore_server::openapi;
-use rigore_store::{backup, machine_in_use};
+use rigore_store::{backup, primary_url};
 use std::io::IsTerminal;
 use std::net::SocketAddr;
 use std::path::PathBuf;
@@ -183,12 +183,12 @@ async fn main() -> Result<ExitCode> {
         Verb::Import { place, file } => place.within(async |store| tools::import(store, &file).await).await?,
         Verb::Backup { place, file, to_folder, keep } => {
             let (url, _watched) = place.visit()?;
-            let url = machine_in_use(&url).await?;
+            let url = primary_url(&url).await?;
             tools::backup(&url, file, to_folder, usize::from(keep)).await?;
         }
         Verb::Restore { place, file } => {
             let (url, _watched) = place.open()?;
-            let url = machine_in_use(&url).await?;
+            let url = primary_url(&url).await?;
             backup::restore(&url, &file).await?;
             return inside(&url, None, tools::verify).await;
         }

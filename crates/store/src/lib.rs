@@ -49,7 +49,7 @@ pub use drafts::DraftRow;
 pub use error::StoreError;
 pub use friction_tests::FrictionTestRow;
 pub use heads::{Head, Heads, PrintedEntry};
-pub use hosts::machine_in_use;
+pub use hosts::primary_url;
 pub use integrity::Broken;
 pub use list::{BuildRow, Counts, List, Wanted};
 pub use lives::PartRow;

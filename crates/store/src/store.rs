@@ -89,7 +89,7 @@ fn pool(connections: u32) -> PgPoolOptions {
 
 /// The role that a server works by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Role {
+enum DatabaseRole {
     /// The one that the address of the database gives.
     Given,
     /// The server's own.
@@ -98,7 +98,7 @@ enum Role {
     TakenOn,
 }
 
-impl Role {
+impl DatabaseRole {
     /// The server's own: a private PostgreSQL lets it in, any other one may not.
     async fn own(given: &PgConnectOptions) -> Self {
         match sqlx::PgConnection::connect_with(&Self::Own.options(given.clone())).await {
@@ -129,7 +129,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let primary: PgConnectOptions = hosts::machine_in_use(url).await?.parse()?;
+        let primary: PgConnectOptions = hosts::primary_url(url).await?.parse()?;
         // Bringing the tables up to date takes as long as it takes.
         let mut connection = sqlx::PgConnection::connect_with(&primary).await?;
         sqlx::migrate!().run(&mut connection).await?;
@@ -140,17 +140,17 @@ impl Store {
             sqlx::raw_sql(SERVER_GRANTS).execute(&mut connection).await?;
         }
         connection.close().await?;
-        let by = if is_superuser { Role::own(&primary).await } else { Role::Given };
-        if by == Role::TakenOn {
+        let by = if is_superuser { DatabaseRole::own(&primary).await } else { DatabaseRole::Given };
+        if by == DatabaseRole::TakenOn {
             tracing::warn!(
                 "the database is given as a superuser: give Rigore a role of its own (docs/running.md)"
             );
         }
         let store = Self::over(pool(connections).connect_with(by.options(primary)).await?);
-        let machines = hosts::machines(url).into_iter().map(|url| Ok(by.options(url.parse()?)));
-        let machines = machines.collect::<Result<Vec<PgConnectOptions>, StoreError>>()?;
-        if machines.len() > 1 {
-            tokio::spawn(hosts::watch(store.clone(), machines));
+        let each = hosts::host_urls(url).into_iter().map(|url| Ok(by.options(url.parse()?)));
+        let each = each.collect::<Result<Vec<PgConnectOptions>, StoreError>>()?;
+        if each.len() > 1 {
+            tokio::spawn(hosts::watch(store.clone(), each));
         }
         Ok(store)
     }

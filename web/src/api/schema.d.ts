@@ -2672,18 +2672,6 @@ export interface components {
              */
             density: number;
         };
-        /** @description An engine with work left that was not promised. */
-        DayBesides: {
-            /**
-             * Format: uuid
-             * @description The build.
-             */
-            id: string;
-            /** @description What it is called in the shop. */
-            name: string;
-            /** @description How much work is left. */
-            remaining: components["schemas"]["Remaining"];
-        };
         /** @description Something that can be done now. */
         DayCan: components["schemas"]["CanDo"] & {
             /** @description Who can do it, by their places among the people of the day. */
@@ -2721,6 +2709,8 @@ export interface components {
             ready?: string | null;
             /** @description Whether that is later than it was promised. */
             late: boolean;
+            /** @description Whether the promise holds, as far as anybody knows. */
+            holds: boolean;
         };
         /** @description The day as it can be planned now: the first of each list, and how many there are in all. */
         DayView: {
@@ -2740,11 +2730,11 @@ export interface components {
             /** @description What waits. */
             waits: components["schemas"]["WaitList"];
             /** @description What is to be ordered, or to be entered. */
-            missing: components["schemas"]["PartsToOrder"];
+            missing: components["schemas"]["MissingParts"];
             /** @description What was promised. */
             promised: components["schemas"]["PromiseList"];
             /** @description Engines with work left that were not promised. */
-            besides: components["schemas"]["NotPromised"];
+            unpromised: components["schemas"]["UnpromisedEngines"];
             feed?: components["schemas"]["FeedView"] | null;
         };
         /** @description Something that an engine waits for. */
@@ -4790,6 +4780,16 @@ export interface components {
          * @enum {string}
          */
         Method: "typed" | "device" | "imported" | "simulated" | "clicked" | "seen";
+        /** @description Engines with parts that were not entered yet and are not on order. */
+        MissingParts: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayMissing"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
         /** @description Go on by another version of the plan. */
         MoveTo: {
             /** @description Hash of the version's text. */
@@ -4915,16 +4915,6 @@ export interface components {
              */
             number: number;
             newer?: components["schemas"]["PlanVersion"] | null;
-        };
-        /** @description Engines with work left that were not promised. */
-        NotPromised: {
-            /** @description A few of them. */
-            engines: components["schemas"]["DayBesides"][];
-            /**
-             * Format: int64
-             * @description How many there are.
-             */
-            all: number;
         };
         /** @description A figure that nobody has looked up yet. */
         OpenPage: {
@@ -5091,16 +5081,6 @@ export interface components {
             parts: components["schemas"]["PartLine"][];
             /** @description What to ask for the next page with (`after`); none where this is the last. */
             next?: string | null;
-        };
-        /** @description Engines with parts that were not entered yet and are not on order. */
-        PartsToOrder: {
-            /** @description The first of them. */
-            engines: components["schemas"]["DayMissing"][];
-            /**
-             * Format: int64
-             * @description How many there are.
-             */
-            all: number;
         };
         /**
          * @description A way through a set of fasteners.
@@ -7102,6 +7082,28 @@ export interface components {
              * @description Decimals a reading in this unit is shown with.
              */
             decimals: number;
+        };
+        /** @description An engine with work left that was not promised. */
+        UnpromisedEngine: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description How much work is left. */
+            remaining: components["schemas"]["Remaining"];
+        };
+        /** @description Engines with work left that were not promised. */
+        UnpromisedEngines: {
+            /** @description A few of them. */
+            engines: components["schemas"]["UnpromisedEngine"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
         };
         /**
          * @description What an engine is for: its clearances have their windows under it (C-32).

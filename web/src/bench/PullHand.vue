@@ -222,6 +222,8 @@ async function record() {
     const { work } = bench.value
     if (behind && !('pulls' in work && work.pulls[0]?.wrong)) return record()
   } else {
+    const more = entry.value.startsWith(typed.value) ? entry.value.slice(typed.value.length).trim() : ''
+    if (more) said.value = `${said.value} Typed behind it and not recorded either: ${more}.`
     typed.failed(said.value, asked.value)
     // What is asked is said at the field.
     if (asked.value) said.value = ''

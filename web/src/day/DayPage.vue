@@ -99,7 +99,7 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
         </section>
         <DueInstruments />
       </div>
-      <PromiseList class="lg:col-span-2" :promised="data.promised" :besides="data.besides" :today="data.today" @more="more('promised')" />
+      <PromiseList class="lg:col-span-2" :promised="data.promised" :unpromised="data.unpromised" :today="data.today" :most="MOST" @more="more('promised')" />
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
         <p class="text-dim">{{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines, {{ inHours(data.hours) }}.</p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />

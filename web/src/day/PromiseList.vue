@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { hours, near } from './dates'
 
-const props = defineProps<{ promised: Schemas['PromiseList']; besides: Schemas['NotPromised']; today: string }>()
+const props = defineProps<{ promised: Schemas['PromiseList']; unpromised: Schemas['UnpromisedEngines']; today: string; most: number }>()
 const emit = defineEmits<{ more: [] }>()
 const DAY = 86_400_000
 const WEEKS = 8
@@ -38,7 +38,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): st
       <span v-for="monday in mondays.slice(0, 6)" :key="monday" class="absolute -translate-x-1/2 whitespace-nowrap" :style="{ left: `${x(monday)}%` }">{{ near(monday) }}</span>
     </p>
     <ol v-if="promised.all">
-      <li v-for="(engine, index) in engines" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="engine.late || !engine.ready">
+      <li v-for="(engine, index) in engines" :key="engine.id" class="grid items-center gap-x-4 gap-y-1 border-b border-rule py-1 sm:grid-cols-[1rem_11rem_minmax(0,1fr)_17rem]" :data-test="`promise-${engine.name}`" :data-late="!engine.holds">
         <span class="text-dim max-sm:hidden">{{ index + 1 }}</span>
         <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
         <svg class="h-8 w-full" viewBox="0 0 100 16" preserveAspectRatio="none" role="img" :aria-label="`promised for ${near(engine.promised)}, ${words(engine)}`">
@@ -47,12 +47,12 @@ function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): st
           <path :d="`M${x(engine.promised)} 1V15`" stroke="var(--layout)" stroke-width="4" vector-effect="non-scaling-stroke" />
         </svg>
         <p>
-          <span class="text-layout">for {{ near(engine.promised) }}</span>, <span :class="(engine.late || !engine.ready) && 'font-semibold text-wrong'"><span v-if="engine.late || !engine.ready" aria-hidden="true">▲ </span>{{ words(engine) }}</span>
+          <span class="text-layout">for {{ near(engine.promised) }}</span>, <span :class="!engine.holds && 'font-semibold text-wrong'"><span v-if="!engine.holds" aria-hidden="true">▲ </span>{{ words(engine) }}</span>
           <span class="block text-dim">{{ spread(engine.remaining) }}</span>
         </p>
       </li>
     </ol>
-    <button v-if="engines.length < promised.all && engines.length < 400" class="key mt-3" @click="emit('more')">{{ promised.all - engines.length }} more promises</button>
-    <p v-if="besides.all" class="mt-2 text-dim">Besides: <template v-for="(engine, index) in besides.engines" :key="engine.id">{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template><template v-if="besides.all > besides.engines.length"> and {{ besides.all - besides.engines.length }} more</template>.</p>
+    <button v-if="engines.length < promised.all && engines.length < most" class="key mt-3" @click="emit('more')">{{ promised.all - engines.length }} more promises</button>
+    <p v-if="unpromised.all" class="mt-2 text-dim">Besides: <template v-for="(engine, index) in unpromised.engines" :key="engine.id">{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template><template v-if="unpromised.all > unpromised.engines.length"> and {{ unpromised.all - unpromised.engines.length }} more</template>.</p>
   </section>
 </template>

@@ -17,6 +17,13 @@ pub struct Scheduled {
     pub late: bool,
 }
 
+impl Scheduled {
+    /// Whether a promise holds, as far as anybody knows: it does not where nobody knows when the engine is ready.
+    pub fn holds(&self) -> bool {
+        self.ready.is_some() && !self.late
+    }
+}
+
 /// The clock of the shop.
 pub struct Clock<F> {
     /// What it shows at a time.

@@ -91,6 +91,13 @@ pub struct WaitsFor {
     pub expected: Option<Date>,
 }
 
+impl WaitsFor {
+    /// When it ends, as far as anybody knows: by itself, or with the day that it is expected on.
+    pub fn ends(&self) -> Option<OffsetDateTime> {
+        self.until.or_else(|| Some(self.expected?.midnight().assume_utc()))
+    }
+}
+
 /// An operation that is not signed yet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -97,7 +97,7 @@ pub async fn connect_when_available(url: &str, connections: u32) -> Result<Store
     }
 }
 
-/// Where a shop that is served is served.
+/// A shop that is served: its database, and where its data lie.
 #[derive(Debug)]
 pub struct ServedShop {
     /// Its database, by the role that owns it.

@@ -3,7 +3,8 @@
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Asked, Body, ConfirmedLead, Lead};
 use crate::routes::day_lists::{
-    DayCan, DayWanted, NotPromised, PartsToOrder, Planned, PromiseList, WaitList, WorkList, not_promised,
+    DayCan, DayWanted, MissingParts, PlannedEngine, PromiseList, UnpromisedEngines, WaitList, WorkList,
+    unpromised,
 };
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
@@ -36,11 +37,11 @@ pub struct DayView {
     /// What waits.
     pub waits: WaitList,
     /// What is to be ordered, or to be entered.
-    pub missing: PartsToOrder,
+    pub missing: MissingParts,
     /// What was promised.
     pub promised: PromiseList,
     /// Engines with work left that were not promised.
-    pub besides: NotPromised,
+    pub unpromised: UnpromisedEngines,
     /// The address of the calendar of the shop, where it has one: who made it, and when. The address itself is told once.
     pub feed: Option<FeedView>,
 }
@@ -89,7 +90,7 @@ pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Res
     )?;
     let working = members.iter().filter(|member| member.active && member.person.role.may_record());
     let people: Vec<Person> = working.map(|member| member.person.clone()).collect();
-    let shown = wanted.shown(&people)?;
+    let filter = wanted.filter(&people)?;
     let mut plans = HashMap::new();
     for row in &rows {
         if !plans.contains_key(&row.plan_hash) {
@@ -98,31 +99,32 @@ pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Res
     }
     let (roster, at) = (app.roster(), OffsetDateTime::now_utc());
     let mut crew = Crew::new(&people, &roster.instruments, at);
-    let mut engines: Vec<Planned> = Vec::with_capacity(rows.len());
+    let mut engines: Vec<PlannedEngine> = Vec::with_capacity(rows.len());
     for mut row in rows {
         let can = crew.share_out(&mut row.outlook, (&row.plan_hash, &plans[&row.plan_hash]));
         let can = can.into_iter().map(|(can, by)| DayCan { can, by }).collect();
         let remaining = remaining(&row.outlook.left, |step| usual.of(&row.plan, step));
-        engines.push(Planned { row, can, remaining, ready: None, late: false });
+        let scheduled = Scheduled { engine: engines.len(), ready: None, late: false };
+        engines.push(PlannedEngine { row, can, remaining, scheduled });
     }
     let clock = Clock { shows: |at| zone.shows(at), now: zone.shows(at), hours };
     let asked: Vec<_> = engines.iter().map(|of| (&of.row.outlook, of.remaining)).collect();
     let order = schedule(&asked, people.len(), &clock);
-    for Scheduled { engine, ready, late } in &order {
-        let engine = &mut engines[*engine];
-        (engine.ready, engine.late) = (*ready, *late);
+    for scheduled in &order {
+        let engine = &mut engines[scheduled.engine];
+        engine.scheduled = *scheduled;
         // What has cured waits no more.
         engine.row.outlook.waits.retain(|wait| wait.until.is_none_or(|until| zone.shows(until) > clock.now));
     }
-    let order: Vec<&Planned> = order.iter().map(|of| &engines[of.engine]).collect();
+    let order: Vec<&PlannedEngine> = order.iter().map(|of| &engines[of.engine]).collect();
     Ok(Json(DayView {
         today: clock.now.date().to_string(),
         engines: order.len() as u64,
-        can: shown.work(&order),
-        waits: shown.waits(&order),
-        missing: shown.missing(&order),
-        promised: shown.promised(&order),
-        besides: not_promised(&order),
+        can: filter.work(&order),
+        waits: filter.waits(&order),
+        missing: filter.missing(&order),
+        promised: filter.promised(&order),
+        unpromised: unpromised(&order),
         hours: clock.hours,
         people,
         feed: feed.map(FeedView::from),

@@ -3,18 +3,18 @@
 
 use crate::Problem;
 use crate::page::page_size;
-use rigore_core::day::Remaining;
+use rigore_core::day::{Remaining, Scheduled};
 use rigore_core::engine::{CanDo, Person, WaitsFor};
 use rigore_store::DayRow;
 use serde::{Deserialize, Serialize};
-use time::{Date, OffsetDateTime, Time};
+use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 /// Rows of each list, where it is not said how many.
 const PAGE: u32 = 16;
 /// Engines without a promise that are named.
-const BESIDES: usize = 12;
+const UNPROMISED: usize = 12;
 
 /// What of the day is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -34,7 +34,7 @@ pub struct DayWanted {
 
 impl DayWanted {
     /// The same, checked.
-    pub fn shown(&self, people: &[Person]) -> Result<Shown, Problem> {
+    pub fn filter(&self, people: &[Person]) -> Result<DayFilter, Problem> {
         let size = |field, asked: Option<u32>| {
             page_size(field, asked, PAGE).map(|size| usize::try_from(size).unwrap_or(usize::MAX))
         };
@@ -42,7 +42,7 @@ impl DayWanted {
             let message = "nobody of this id works on engines here; leave it out for everybody's day";
             people.iter().position(|of| of.id == *id).ok_or_else(|| Problem::field("for", message))
         });
-        Ok(Shown {
+        Ok(DayFilter {
             person: place.transpose()?,
             can: size("can", self.can)?,
             waits: size("waits", self.waits)?,
@@ -54,7 +54,7 @@ impl DayWanted {
 
 /// How much is shown of each list, and whose work.
 #[derive(Debug)]
-pub struct Shown {
+pub struct DayFilter {
     /// Whose, by their place among the people of the day; everybody's where it is not said.
     person: Option<usize>,
     can: usize,
@@ -65,17 +65,15 @@ pub struct Shown {
 
 /// An engine as the day is planned.
 #[derive(Debug)]
-pub struct Planned {
+pub struct PlannedEngine {
     /// What is kept of it.
     pub row: DayRow,
     /// What can be done on it, and by whom.
     pub can: Vec<DayCan>,
     /// How much work is left.
     pub remaining: Remaining,
-    /// The day on which it can be ready; none where nobody knows.
-    pub ready: Option<Date>,
-    /// Whether that is later than it was promised.
-    pub late: bool,
+    /// When it can be ready, and whether that is late.
+    pub scheduled: Scheduled,
 }
 
 /// Something that can be done now.
@@ -135,7 +133,7 @@ pub struct DayWait {
 
 /// Engines with parts that were not entered yet and are not on order.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct PartsToOrder {
+pub struct MissingParts {
     /// The first of them.
     pub engines: Vec<DayMissing>,
     /// How many there are.
@@ -181,20 +179,22 @@ pub struct DayPromise {
     pub ready: Option<String>,
     /// Whether that is later than it was promised.
     pub late: bool,
+    /// Whether the promise holds, as far as anybody knows.
+    pub holds: bool,
 }
 
 /// Engines with work left that were not promised.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct NotPromised {
+pub struct UnpromisedEngines {
     /// A few of them.
-    pub engines: Vec<DayBesides>,
+    pub engines: Vec<UnpromisedEngine>,
     /// How many there are.
     pub all: u64,
 }
 
 /// An engine with work left that was not promised.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct DayBesides {
+pub struct UnpromisedEngine {
     /// The build.
     pub id: Uuid,
     /// What it is called in the shop.
@@ -203,17 +203,17 @@ pub struct DayBesides {
     pub remaining: Remaining,
 }
 
-impl Shown {
+impl DayFilter {
     /// What can be done.
-    pub fn work(&self, engines: &[&Planned]) -> WorkList {
+    pub fn work(&self, engines: &[&PlannedEngine]) -> WorkList {
         let fits = |can: &&DayCan| self.person.is_none_or(|person| can.by.contains(&person));
-        let work = |of: &&Planned| {
+        let work = |of: &&PlannedEngine| {
             let can: Vec<DayCan> = of.can.iter().filter(fits).cloned().collect();
             (!can.is_empty()).then(|| DayWork {
                 id: of.row.id,
                 name: of.row.summary.name.clone(),
                 promised: of.row.outlook.promised.map(|day| day.to_string()),
-                late: of.late,
+                late: of.scheduled.late,
                 can,
             })
         };
@@ -222,21 +222,21 @@ impl Shown {
     }
 
     /// What waits.
-    pub fn waits(&self, engines: &[&Planned]) -> WaitList {
-        let of = |engine: &&Planned| {
+    pub fn waits(&self, engines: &[&PlannedEngine]) -> WaitList {
+        let of = |engine: &&PlannedEngine| {
             let (id, name) = (engine.row.id, engine.row.summary.name.clone());
             let wait = move |wait: &WaitsFor| DayWait { id, name: name.clone(), wait: wait.clone() };
             engine.row.outlook.waits.iter().map(wait).collect::<Vec<_>>()
         };
         let mut waits: Vec<DayWait> = engines.iter().flat_map(of).collect();
-        waits.sort_by_key(|of| ends(&of.wait).map_or((true, OffsetDateTime::UNIX_EPOCH), |end| (false, end)));
+        waits.sort_by_key(|of| of.wait.ends().map_or((true, OffsetDateTime::UNIX_EPOCH), |end| (false, end)));
         let (waits, all) = first(waits.into_iter(), self.waits);
         WaitList { waits, all }
     }
 
     /// What is to be ordered.
-    pub fn missing(&self, engines: &[&Planned]) -> PartsToOrder {
-        let of = |of: &&Planned| {
+    pub fn missing(&self, engines: &[&PlannedEngine]) -> MissingParts {
+        let of = |of: &&PlannedEngine| {
             let missing = &of.row.outlook.missing;
             (!missing.is_empty()).then(|| DayMissing {
                 id: of.row.id,
@@ -245,23 +245,24 @@ impl Shown {
             })
         };
         let (engines, all) = first(engines.iter().filter_map(of), self.missing);
-        PartsToOrder { engines, all }
+        MissingParts { engines, all }
     }
 
     /// What was promised.
-    pub fn promised(&self, engines: &[&Planned]) -> PromiseList {
-        let of = |of: &&Planned| {
+    pub fn promised(&self, engines: &[&PlannedEngine]) -> PromiseList {
+        let of = |of: &&PlannedEngine| {
             let promised = of.row.outlook.promised?.to_string();
             Some(DayPromise {
                 id: of.row.id,
                 name: of.row.summary.name.clone(),
                 promised,
                 remaining: of.remaining,
-                ready: of.ready.map(|day| day.to_string()),
-                late: of.late,
+                ready: of.scheduled.ready.map(|day| day.to_string()),
+                late: of.scheduled.late,
+                holds: of.scheduled.holds(),
             })
         };
-        let fails = |of: &&&Planned| of.row.outlook.promised.is_some() && (of.late || of.ready.is_none());
+        let fails = |of: &&&PlannedEngine| of.row.outlook.promised.is_some() && !of.scheduled.holds();
         let late = engines.iter().filter(fails).count() as u64;
         let (engines, all) = first(engines.iter().filter_map(of), self.promised);
         PromiseList { engines, all, late }
@@ -269,19 +270,14 @@ impl Shown {
 }
 
 /// Engines with work left that were not promised.
-pub fn not_promised(engines: &[&Planned]) -> NotPromised {
-    let of = |of: &&Planned| {
+pub fn unpromised(engines: &[&PlannedEngine]) -> UnpromisedEngines {
+    let of = |of: &&PlannedEngine| {
         let (id, name, remaining) = (of.row.id, of.row.summary.name.clone(), of.remaining);
         let has_work = of.row.outlook.promised.is_none() && remaining.minutes > 0.0;
-        has_work.then_some(DayBesides { id, name, remaining })
+        has_work.then_some(UnpromisedEngine { id, name, remaining })
     };
-    let (engines, all) = first(engines.iter().filter_map(of), BESIDES);
-    NotPromised { engines, all }
-}
-
-/// When a wait ends; none where nobody knows.
-fn ends(wait: &WaitsFor) -> Option<OffsetDateTime> {
-    wait.until.or_else(|| wait.expected.map(|day| day.with_time(Time::MIDNIGHT).assume_utc()))
+    let (engines, all) = first(engines.iter().filter_map(of), UNPROMISED);
+    UnpromisedEngines { engines, all }
 }
 
 /// The first rows, and how many there are.

@@ -46,6 +46,7 @@ async fn the_day_says_what_can_be_done_what_waits_and_whether_promises_hold() {
     assert!(promised["remaining"]["minutes"].as_f64().expect("minutes") > 60.0);
     assert!(promised["remaining"]["known"].as_f64().expect("a share") > 0.5, "the shop has built some");
     assert_eq!((&promised["late"], promised["ready"].is_string()), (&json!(false), true));
+    assert_eq!(promised["holds"], true);
     // Promised for yesterday it is late, and comes in the order of promises.
     let day = server.get("/api/day").await["today"].as_str().expect("a day").to_owned();
     assert_eq!(server.give("bench-one", ENGINE, promise("2026-01-05")).await.0, StatusCode::OK);
@@ -62,7 +63,8 @@ async fn the_day_says_what_can_be_done_what_waits_and_whether_promises_hold() {
     let hold = json!({ "type": "await", "kind": "hold", "what": "The owner decides" });
     assert_eq!(server.give("bench-one", ENGINE, hold).await.0, StatusCode::OK);
     assert_eq!(server.in_the_day("can", ENGINE).await, Value::Null);
-    assert_eq!(server.in_the_day("promised", ENGINE).await["ready"], Value::Null);
+    let unknown = server.in_the_day("promised", ENGINE).await;
+    assert_eq!((&unknown["ready"], &unknown["holds"]), (&Value::Null, &json!(false)));
     assert_eq!(server.in_the_day("waits", ENGINE).await["cause"], "hold");
     // The list row and the outlook are what the record says.
     let store = rigore_store::Store::connect(&server.database(), 2).await.expect("a store");

@@ -37,7 +37,7 @@ const LONGEST: usize = 64 * 1024;
 
 /// What a link does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Weather {
+enum LinkState {
     /// All goes through.
     Clear,
     /// Every connection ends, and none is let in.
@@ -78,7 +78,7 @@ impl Target {
 /// A link on loopback that lets everything through, or does not. It ends with this.
 struct Link {
     at: SocketAddr,
-    weather: watch::Sender<Weather>,
+    state: watch::Sender<LinkState>,
     task: AbortHandle,
 }
 
@@ -86,11 +86,11 @@ impl Link {
     async fn to(target: Target) -> Result<Self> {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let at = listener.local_addr()?;
-        let (weather, told) = watch::channel(Weather::Clear);
+        let (state, told) = watch::channel(LinkState::Clear);
         let task = tokio::spawn(async move {
             for seed in 0.. {
                 let Ok((stream, _)) = listener.accept().await else { return };
-                if *told.borrow() == Weather::Cut {
+                if *told.borrow() == LinkState::Cut {
                     continue;
                 }
                 // Pieces are to arrive as they are sent.
@@ -98,7 +98,7 @@ impl Link {
                 tokio::spawn(carry(stream, target.clone(), told.clone(), seed));
             }
         });
-        Ok(Self { at, weather, task: task.abort_handle() })
+        Ok(Self { at, state, task: task.abort_handle() })
     }
 }
 
@@ -109,16 +109,16 @@ impl Drop for Link {
 }
 
 /// Carries one connection until one of its ends, or the link, ends it.
-async fn carry(from: TcpStream, target: Target, weather: watch::Receiver<Weather>, seed: u64) {
+async fn carry(from: TcpStream, target: Target, state: watch::Receiver<LinkState>, seed: u64) {
     let random = |direction| StdRng::seed_from_u64(2 * seed + direction);
     let Ok(to) = target.connect().await else { return };
     let (near_read, near_write) = tokio::io::split(from);
     let (far_read, far_write) = tokio::io::split(to);
-    let mut cut = weather.clone();
+    let mut cut = state.clone();
     tokio::select! {
-        () = pump(near_read, far_write, (weather.clone(), random(0)), Some(&target)) => {}
-        () = pump(far_read, near_write, (weather, random(1)), None) => {}
-        _ = cut.wait_for(|weather| *weather == Weather::Cut) => {}
+        () = pump(near_read, far_write, (state.clone(), random(0)), Some(&target)) => {}
+        () = pump(far_read, near_write, (state, random(1)), None) => {}
+        _ = cut.wait_for(|state| *state == LinkState::Cut) => {}
     }
 }
 
@@ -126,18 +126,18 @@ async fn carry(from: TcpStream, target: Target, weather: watch::Receiver<Weather
 async fn pump(
     mut from: impl AsyncRead + Unpin,
     mut to: impl AsyncWrite + Unpin,
-    (mut weather, mut random): (watch::Receiver<Weather>, StdRng),
+    (mut state, mut random): (watch::Receiver<LinkState>, StdRng),
     again: Option<&Target>,
 ) {
     let mut piece = vec![0; 16 * 1024];
     loop {
         let Ok(read @ 1..) = from.read(&mut piece).await else { return };
         let mut bytes = piece[..read].to_vec();
-        let now = *weather.borrow();
-        if now == Weather::Silent && weather.wait_for(|weather| *weather != Weather::Silent).await.is_err() {
+        let now = *state.borrow();
+        if now == LinkState::Silent && state.wait_for(|state| *state != LinkState::Silent).await.is_err() {
             return;
         }
-        if now == Weather::Twice
+        if now == LinkState::Twice
             && let Some(target) = again
             && bytes.starts_with(b"POST ")
         {
@@ -153,15 +153,15 @@ async fn pump(
                 let _ = twin.await;
             }
         }
-        if now == Weather::Slow {
+        if now == LinkState::Slow {
             sleep(Duration::from_millis(random.random_range(20..600))).await;
         }
-        let size = if now == Weather::Split { random.random_range(1..40) } else { bytes.len() };
+        let size = if now == LinkState::Split { random.random_range(1..40) } else { bytes.len() };
         for part in bytes.chunks(size) {
             if to.write_all(part).await.is_err() || to.flush().await.is_err() {
                 return;
             }
-            if now == Weather::Split {
+            if now == LinkState::Split {
                 tokio::task::yield_now().await;
             }
         }
@@ -189,25 +189,25 @@ async fn send_apart(target: Target, bytes: Vec<u8>) {
     }
 }
 
-/// Has it rain on both links until the end; gives when each cut was over, and how often there was which weather.
-async fn rain(links: Arc<[Link; 2]>, end: Instant) -> (Vec<Instant>, Vec<(usize, Weather)>) {
+/// Disturbs both links until the end; gives when each cut was over, and every disturbance.
+async fn disturb(links: Arc<[Link; 2]>, end: Instant) -> (Vec<Instant>, Vec<(usize, LinkState)>) {
     let mut random = StdRng::seed_from_u64(20);
     let (mut cuts, mut all) = (Vec::new(), Vec::new());
     while Instant::now() < end {
         let which = random.random_range(0..links.len());
-        let weather = match random.random_range(0..6) {
-            0 | 1 => Weather::Cut,
-            2 => Weather::Silent,
-            3 => Weather::Slow,
-            4 => Weather::Split,
-            _ => Weather::Twice,
+        let state = match random.random_range(0..6) {
+            0 | 1 => LinkState::Cut,
+            2 => LinkState::Silent,
+            3 => LinkState::Slow,
+            4 => LinkState::Split,
+            _ => LinkState::Twice,
         };
         let lasts = Duration::from_millis(random.random_range(300..5000));
-        links[which].weather.send_replace(weather);
-        all.push((which, weather));
+        links[which].state.send_replace(state);
+        all.push((which, state));
         sleep(lasts).await;
-        links[which].weather.send_replace(Weather::Clear);
-        if weather == Weather::Cut {
+        links[which].state.send_replace(LinkState::Clear);
+        if state == LinkState::Cut {
             cuts.push(Instant::now());
         }
         sleep(Duration::from_millis(random.random_range(4000..9000))).await;
@@ -217,7 +217,7 @@ async fn rain(links: Arc<[Link; 2]>, end: Instant) -> (Vec<Instant>, Vec<(usize,
 
 /// What a bench was like.
 #[derive(Debug, Default)]
-struct Watched {
+struct BenchLog {
     /// What was typed, in order.
     typed: Vec<String>,
     /// When each was typed, and when it was recorded.
@@ -232,7 +232,7 @@ struct Watched {
 
 /// What a bench shows.
 #[derive(Debug)]
-struct Shows {
+struct BenchState {
     /// How much was sent and is not answered.
     waits: u64,
     /// Whether it said so since something was typed.
@@ -255,10 +255,10 @@ const SHOWS: &str = "return [
     [...document.querySelectorAll('main [role=alert]')].map((of) => of.innerText).join(' '),
 ]";
 
-async fn shows(screen: &Screen) -> Result<Shows> {
+async fn shows(screen: &Screen) -> Result<BenchState> {
     let shown = screen.driver.execute(SHOWS, vec![]).await?;
     let shown = shown.json();
-    Ok(Shows {
+    Ok(BenchState {
         waits: shown[0].as_u64().context("how much waits")?,
         told: shown[1].as_bool().unwrap_or_default(),
         field: shown[2].as_str().map(str::to_owned),
@@ -267,8 +267,8 @@ async fn shows(screen: &Screen) -> Result<Shows> {
 }
 
 /// Types one reading after the other, each once the one before is recorded and its field is empty again.
-async fn work(screen: Screen, end: Instant) -> Result<(Screen, Watched)> {
-    let mut watched = Watched::default();
+async fn work(screen: Screen, end: Instant) -> Result<(Screen, BenchLog)> {
+    let mut watched = BenchLog::default();
     while Instant::now() < end {
         let shown = shows(&screen).await?;
         if shown.waits > 0 || shown.field.as_deref() != Some("") {
@@ -289,7 +289,7 @@ async fn work(screen: Screen, end: Instant) -> Result<(Screen, Watched)> {
 }
 
 /// Waits until what was typed is recorded. Where it stands in its field again, Enter sends it once more.
-async fn recorded_at_last(screen: &Screen, reading: &str, watched: &mut Watched) -> Result<()> {
+async fn recorded_at_last(screen: &Screen, reading: &str, watched: &mut BenchLog) -> Result<()> {
     let typed = Instant::now();
     let mut is_told = false;
     loop {
@@ -338,7 +338,7 @@ fn plan() -> String {
 pub async fn measure(table: &mut Table, minutes: u64) -> Result<()> {
     let folder = tempfile::Builder::new().prefix("rigore-network").tempdir()?;
     let cluster = Cluster::start(folder.path())?;
-    // The demonstration is loaded before it rains.
+    // The demonstration is loaded before links are disturbed.
     drop(Rigore::start(&cluster.url()).await?);
     let socket = folder.path().join("socket/.s.PGSQL.5432");
     let database = Link::to(Target::Socket(socket)).await?;
@@ -361,9 +361,9 @@ pub async fn measure(table: &mut Table, minutes: u64) -> Result<()> {
         screens.push(screen);
     }
     let end = Instant::now() + Duration::from_secs(60 * minutes);
-    let work: Vec<JoinHandle<Result<(Screen, Watched)>>> =
+    let work: Vec<JoinHandle<Result<(Screen, BenchLog)>>> =
         screens.into_iter().map(|screen| tokio::spawn(work(screen, end))).collect();
-    let (cuts, weather) = rain(Arc::clone(&links), end).await;
+    let (cuts, state) = disturb(Arc::clone(&links), end).await;
     let mut benches = Vec::new();
     for bench in work {
         let (screen, watched) = bench.await??;
@@ -377,14 +377,14 @@ pub async fn measure(table: &mut Table, minutes: u64) -> Result<()> {
         more += recorded.len().saturating_sub(bench.typed.len());
         ensure!(recorded == bench.typed, "{engine}: {:?} typed, {recorded:?} recorded", bench.typed);
     }
-    let of = |wanted: Weather| count(weather.iter().filter(|(_, is)| *is == wanted).count());
+    let of = |wanted: LinkState| count(state.iter().filter(|(_, is)| *is == wanted).count());
     table.row("minutes of bad networks", count(usize::try_from(minutes)?), Aim::Told);
     for (name, wanted) in [
-        ("  cut", Weather::Cut),
-        ("  silent", Weather::Silent),
-        ("  slow, out of order", Weather::Slow),
-        ("  in pieces", Weather::Split),
-        ("  twice", Weather::Twice),
+        ("  cut", LinkState::Cut),
+        ("  silent", LinkState::Silent),
+        ("  slow, out of order", LinkState::Slow),
+        ("  in pieces", LinkState::Split),
+        ("  twice", LinkState::Twice),
     ] {
         table.row(name, of(wanted), Aim::Told);
     }
