@@ -83,11 +83,17 @@ export function useBench(build: Ref<string>, operation: Ref<string>) {
         }),
       ),
   })
-  /** What came is shown unless something newer is known of, or may just be coming: then it is asked for. */
+  /**
+   * What came is shown at once, whatever was being asked for: that may be older. Where something newer is known of,
+   * it is asked for, and nobody waits for it.
+   */
   async function show(bench: Schemas['Bench'] | null | undefined) {
-    const queryKey = key(bench?.operation.id ?? operation.value)
-    if (!bench || !isLatest(build.value, bench.seq) || client.isFetching({ queryKey })) return refetch()
+    if (!bench) return refetch()
+    const queryKey = key(bench.operation.id)
+    const asked = client.isFetching({ queryKey }) > 0
+    await client.cancelQueries({ queryKey })
     client.setQueryData(queryKey, bench)
+    if (asked || !isLatest(build.value, bench.seq)) void refetch()
   }
   return { data, error, refresh: refetch, show }
 }

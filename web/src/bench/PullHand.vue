@@ -62,9 +62,9 @@ const draft = useEntry<string, Aim>({
   empty: () => '',
 })
 const entry = draft.value
-/** What is on its way to be recorded, and whether Enter came meanwhile for what was typed behind it. */
+/** What is on its way to be recorded, and when Enter came meanwhile for what was typed behind it. */
 const sent = ref('')
-let behind = false
+let behind: number | null = null
 /** What is in the field: once what was sent takes long, only what was typed behind it. */
 const shown = computed({
   get: () => (slow.value && entry.value.startsWith(sent.value) ? entry.value.slice(sent.value.length) : entry.value),
@@ -186,10 +186,11 @@ function clear() {
   unsure.value = null
 }
 
-async function record() {
+/** Records what is typed; `since` is when Enter came for it, where that was before. */
+async function record(since?: number) {
   const text = entry.value.trim()
   // A key that bounces has nothing typed behind what it sent.
-  if (busy.value) behind = !!sent.value && text !== sent.value.trim()
+  if (busy.value) behind = sent.value && text !== sent.value.trim() ? (behind ?? performance.now()) : null
   if (!text || busy.value || (draft.ask.value && !listens.value)) return
   if (!tool.value) {
     said.value = 'Choose the tool that it was pulled with. The figure is kept in its field.'
@@ -211,8 +212,8 @@ async function record() {
   }
   const recorded = letGo(selected, null)
   sent.value = typed.value
-  behind = false
-  const done = await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen)
+  behind = null
+  const done = await act(pulled(typed.target, reading, 'typed', typed.ask), typed.seen, since)
   sent.value = ''
   if (done) {
     recorded()
@@ -220,7 +221,7 @@ async function record() {
     typed.done()
     // What went wrong is seen before anything else is recorded.
     const { work } = bench.value
-    if (behind && !('pulls' in work && work.pulls[0]?.wrong)) return record()
+    if (behind !== null && !('pulls' in work && work.pulls[0]?.wrong)) return record(behind)
   } else {
     const more = entry.value.startsWith(typed.value) ? entry.value.slice(typed.value.length).trim() : ''
     if (more) said.value = `${said.value} Typed behind it and not recorded either: ${more}.`
@@ -385,7 +386,7 @@ defineExpose({ simulate, aim, target })
       <button class="key whitespace-nowrap" :disabled="slow" @click="meant">Keep it</button>
     </div>
   </template>
-  <form class="flex gap-2" @submit.prevent="record">
+  <form class="flex gap-2" @submit.prevent="record()">
     <label class="grow">
       <span class="sr-only">{{ asks.field }} for {{ fastener }}</span>
       <input
@@ -412,7 +413,7 @@ defineExpose({ simulate, aim, target })
   <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
     <span class="label-text shrink-0">Torque it showed there</span>
-    <input v-model="torque" name="torque-there" class="line-field grow" inputmode="decimal" autocomplete="off" placeholder="if it shows one" @keydown.enter.prevent="record" />
+    <input v-model="torque" name="torque-there" class="line-field grow" inputmode="decimal" autocomplete="off" placeholder="if it shows one" @keydown.enter.prevent="record()" />
   </label>
   <label class="-mt-1 flex items-center gap-2">
     <span class="label-text shrink-0">With</span>

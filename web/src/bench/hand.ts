@@ -20,8 +20,11 @@ export interface Hand {
   said: Ref<string>
   /** Whether that was a question: sent once more as it is, it is kept. */
   asks: Ref<boolean>
-  /** Records something; true when it was. What was refused is said, and nothing is lost. */
-  act: (what: Do, seen?: number) => Promise<boolean>
+  /**
+   * Records something; true when it was. What was refused is said, and nothing is lost. `since` is when it was
+   * typed, by `performance.now()`, where that was before.
+   */
+  act: (what: Do, seen?: number, since?: number) => Promise<boolean>
   /** Sends something while the next can be typed; throws what came of it. */
   post: (what: Do, seen?: number) => Promise<void>
   /** Asks the server again how things stand. */
@@ -61,10 +64,10 @@ export function provideHand(
   let there = true
   onUnmounted(() => (there = false))
 
-  async function post(what: Do, seen = bench.value.seq) {
+  async function post(what: Do, seen = bench.value.seq, since = performance.now()) {
     const operation = bench.value.operation.id
     waiting += 1
-    const timer = window.setTimeout(() => (overdue.value = true), LATE_MS)
+    const timer = window.setTimeout(() => (overdue.value = true), LATE_MS - (performance.now() - since))
     try {
       const answer = await send(build.value, seen, what, operation, () => there)
       await show(answer.bench)
@@ -78,14 +81,14 @@ export function provideHand(
     }
   }
 
-  async function act(what: Do, seen?: number): Promise<boolean> {
+  async function act(what: Do, seen?: number, since?: number): Promise<boolean> {
     if (busy.value) return false
     busy.value = true
     const timer = window.setTimeout(() => (slow.value = true), SEEN_MS)
     said.value = ''
     asks.value = false
     try {
-      await post(what, seen)
+      await post(what, seen, since)
       return true
     } catch (caught) {
       // What is said is said once it can be answered: the bench is as it is now.
