@@ -3,11 +3,11 @@
 use rand::SeedableRng;
 use rand::rngs::StdRng;
 use rand_distr::{Distribution, Normal};
-use rigore_core::friction::Friction;
-use rigore_core::joint::{
+use rigore_mechanics::friction::Friction;
+use rigore_mechanics::joint::{
     Bearing, Fastening, Tightening, assembly_preload, stretch_from_preload, utilisation,
 };
-use rigore_core::quantity::{in_kn, in_mm, kn, mm, nm};
+use rigore_mechanics::quantity::{in_kn, in_mm, kn, mm, nm};
 
 /// A bolt with a friction that nobody knows, and a gauge with an error of its own.
 #[derive(Debug, Clone)]
@@ -122,9 +122,9 @@ impl StretchedBolt {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use rigore_core::fastener::{Strength, Thread};
-    use rigore_core::joint::{BoltResilience, Neck, Resilience};
-    use rigore_core::quantity::mpa;
+    use rigore_mechanics::fastener::{Strength, Thread};
+    use rigore_mechanics::joint::{BoltResilience, Neck, Resilience};
+    use rigore_mechanics::quantity::mpa;
 
     fn bolt() -> StretchedBolt {
         let thread = Thread::parse("M9x1").expect("a thread");

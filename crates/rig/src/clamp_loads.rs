@@ -2,7 +2,7 @@
 
 use rand::rngs::StdRng;
 use rand::{RngCore, SeedableRng};
-use rigore_core::joint::{Levers, Load};
+use rigore_mechanics::joint::{Levers, Load};
 
 /// Loads drawn by chance, counted in steps of equal width from `low_kn` on.
 #[derive(Debug, Clone, PartialEq)]

@@ -3,10 +3,10 @@
 use rand::SeedableRng;
 use rand::rngs::StdRng;
 use rand_distr::{Distribution, Normal};
-use rigore_core::fastener::Thread;
-use rigore_core::friction::Friction;
-use rigore_core::joint::{Bearing, Tightening, preload_from_angle};
-use rigore_core::quantity::{deg, in_kn, in_nm, kn, mm, nm};
+use rigore_mechanics::fastener::Thread;
+use rigore_mechanics::friction::Friction;
+use rigore_mechanics::joint::{Bearing, Tightening, preload_from_angle};
+use rigore_mechanics::quantity::{deg, in_kn, in_nm, kn, mm, nm};
 
 /// What a kind of joint is like before scatter.
 #[derive(Debug, Clone, Copy)]

@@ -88,8 +88,8 @@ fn tenth(value: f64) -> f64 {
 mod tests {
     use super::*;
     use crate::joint::JointSpec;
-    use rigore_core::fastener::Thread;
-    use rigore_core::friction::Friction;
+    use rigore_mechanics::fastener::Thread;
+    use rigore_mechanics::friction::Friction;
 
     fn spec() -> JointSpec {
         JointSpec {

@@ -1,10 +1,10 @@
 //! The advised climb on bolts whose friction nobody knows.
 
-use rigore_core::fastener::{Strength, Thread};
-use rigore_core::friction::Friction;
-use rigore_core::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
-use rigore_core::quantity::{Dimension, mm, mpa};
-use rigore_core::tightening::{Band, Climb, Verdict};
+use rigore_mechanics::fastener::{Strength, Thread};
+use rigore_mechanics::friction::Friction;
+use rigore_mechanics::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
+use rigore_mechanics::quantity::{Dimension, mm, mpa};
+use rigore_mechanics::tightening::{Band, Climb, Verdict};
 use rigore_rig::StretchedBolt;
 
 const BOLTS: u32 = 10_000;

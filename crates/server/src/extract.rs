@@ -6,7 +6,7 @@ use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
-use rigore_core::engine::{Person, Role, may_record};
+use rigore_assembly::{Person, Role, may_record};
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 

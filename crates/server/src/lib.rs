@@ -1,7 +1,7 @@
 //! The Rigore server: HTTP in front of the store and the core.
 //!
 //! Handlers are thin: they read a request, let the store record or show, and answer. What may be
-//! done at the bench is decided in `rigore-core`; what is kept is in `rigore-store`.
+//! done at the bench is decided in `rigore-assembly`; what is kept is in `rigore-store`.
 
 mod answers;
 pub mod app;

@@ -8,7 +8,7 @@ use command::place::{Place, Watched, inside};
 use command::serving::{Reached, ServedShop, asked_to_end, connect_when_available, demonstrate, run};
 use command::{say, tools};
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
-use rigore_core::calc;
+use rigore_plan::calc;
 use rigore_server::openapi;
 use rigore_store::{backup, primary_url};
 use std::io::IsTerminal;

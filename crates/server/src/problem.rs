@@ -3,10 +3,10 @@
 use axum::body::Body;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use rigore_core::calc::CalcError;
-use rigore_core::engine::{Refusal, RefusalKind};
-use rigore_core::message;
-use rigore_core::message::Message;
+use rigore_assembly::{Refusal, RefusalKind};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_plan::calc::CalcError;
 use rigore_store::StoreError;
 use serde::Serialize;
 use utoipa::ToSchema;

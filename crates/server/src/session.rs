@@ -9,7 +9,7 @@ use axum::extract::{Request, State};
 use axum::http::{HeaderMap, HeaderValue, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
-use rigore_core::engine::Person;
+use rigore_assembly::Person;
 use rigore_store::{Device, Roster, SessionRow, StoreError, Token};
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};

@@ -11,7 +11,7 @@ use crate::error::is_locked;
 use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::signal::Signals;
-use rigore_core::engine::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
+use rigore_assembly::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::{HashMap, HashSet};
 use std::sync::Arc;

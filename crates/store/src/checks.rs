@@ -2,7 +2,7 @@
 
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_core::engine::{Checked, Event, Instrument, Person};
+use rigore_assembly::{Checked, Event, Instrument, Person};
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use time::OffsetDateTime;

@@ -1,7 +1,7 @@
 //! What a shop has chosen, each choice kept with who made it and when.
 
 use crate::{Store, StoreError};
-use rigore_core::clearance::DecisionRule;
+use rigore_mechanics::clearance::DecisionRule;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use time::OffsetDateTime;

@@ -3,8 +3,8 @@
 use crate::edition::read_row;
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_core::day::{Calendar, Usual};
-use rigore_core::engine::{BuildStatus, Outlook, Person, Summary, Took};
+use rigore_assembly::day::{Calendar, Usual};
+use rigore_assembly::{BuildStatus, Outlook, Person, Summary, Took};
 use sqlx::PgConnection;
 use std::collections::HashMap;
 use uuid::Uuid;

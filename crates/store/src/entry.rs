@@ -1,7 +1,7 @@
 //! Entries as they are stored, and reading them.
 
 use crate::{Store, StoreError};
-use rigore_core::engine::{EVENT_FORMAT, Event};
+use rigore_assembly::{EVENT_FORMAT, Event};
 use uuid::Uuid;
 
 /// An entry as it is stored.

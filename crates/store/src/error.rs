@@ -1,7 +1,7 @@
 //! What can go wrong with the store.
 
 use crate::integrity::Broken;
-use rigore_core::engine::Refusal;
+use rigore_assembly::Refusal;
 use std::sync::Arc;
 use thiserror::Error;
 

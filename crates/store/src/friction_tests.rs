@@ -1,8 +1,8 @@
 //! Bolts in the vice: friction tests without an engine (C-64).
 
 use crate::{Store, StoreError};
-use rigore_core::engine::Person;
-use rigore_core::friction_test::FrictionTest;
+use rigore_assembly::Person;
+use rigore_assembly::friction_test::FrictionTest;
 use time::OffsetDateTime;
 use uuid::Uuid;
 

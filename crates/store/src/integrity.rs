@@ -5,7 +5,7 @@
 use crate::chain::{BrokenLink, Hash, follow, root};
 use crate::entry::{StoredEntry, parse};
 use crate::{Store, StoreError};
-use rigore_core::engine::Event;
+use rigore_assembly::Event;
 use std::collections::BTreeMap;
 use std::fmt;
 use time::OffsetDateTime;

@@ -3,7 +3,7 @@
 use crate::edition::read_row;
 use crate::page::{Patterns, Place};
 use crate::{Store, StoreError};
-use rigore_core::engine::{BuildStatus, Summary};
+use rigore_assembly::{BuildStatus, Summary};
 use uuid::Uuid;
 
 /// A build in the list of the shop.

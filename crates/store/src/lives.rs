@@ -2,7 +2,7 @@
 
 use crate::page::{Patterns, Place};
 use crate::{Store, StoreError};
-use rigore_core::engine::{History, Life, Lived, PieceLived};
+use rigore_assembly::{History, Life, Lived, PieceLived};
 use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;

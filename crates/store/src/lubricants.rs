@@ -3,8 +3,8 @@
 
 use crate::archive::came_in;
 use crate::{Store, StoreError};
-use rigore_core::engine::{BoltShown, LubricantPolicy, PlaceShown};
-use rigore_core::friction::{Lubricant, Measured, Spread, shipped};
+use rigore_assembly::{BoltShown, LubricantPolicy, PlaceShown};
+use rigore_mechanics::friction::{Lubricant, Measured, Spread, shipped};
 use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;

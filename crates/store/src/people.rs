@@ -1,7 +1,7 @@
 //! The people of the shop, as its leads keep them: nobody is deleted, and a lead is always left.
 
 use crate::{Store, StoreError};
-use rigore_core::engine::{Person, Role};
+use rigore_assembly::{Person, Role};
 use serde::Serialize;
 use sqlx::{PgConnection, Postgres, Transaction};
 use time::OffsetDateTime;

@@ -1,7 +1,7 @@
 //! Pictures beside the record: entries refer to them by the hash of their bytes.
 
 use crate::{Store, StoreError};
-use rigore_core::engine::Picture;
+use rigore_assembly::Picture;
 use sha2::{Digest, Sha256};
 
 /// A picture with its bytes.

@@ -1,7 +1,7 @@
 //! Engine plans by the hash of their text: a build keeps the version it was started on.
 
 use crate::{Store, StoreError};
-use rigore_core::plan::Plan;
+use rigore_plan::Plan;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
 use std::sync::Arc;

@@ -5,11 +5,11 @@ use crate::chain::{Hash, link, root};
 use crate::entry::parse;
 use crate::store::{Opened, Store};
 use crate::{Roster, StoreError};
-use rigore_core::engine::{
+use rigore_assembly::{
     Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Moving, Person, PlanRef, Preview, Refusal,
     RefusalKind, State, begin, decide, may_record,
 };
-use rigore_core::plan::{Plan, only_looked_up};
+use rigore_plan::{Plan, only_looked_up};
 use sha2::{Digest, Sha256};
 use std::collections::HashMap;
 use std::sync::Arc;

@@ -2,7 +2,7 @@
 
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_core::engine::{Instrument, Person};
+use rigore_assembly::{Instrument, Person};
 use std::collections::BTreeMap;
 
 /// The people and instruments of the shop, in the order they are shown.

@@ -1,6 +1,7 @@
 //! Databases for tests.
 
 use crate::cluster::Cluster;
+use sqlx::Connection;
 use std::io;
 
 /// A database of its own for one test: in the server that `RIGORE_TEST_DATABASE_URL` names, or
@@ -9,7 +10,9 @@ use std::io;
 pub struct Scratch {
     /// Its address.
     pub url: String,
-    _own: Option<(Cluster, tempfile::TempDir)>,
+    server: String,
+    name: String,
+    own: Option<(Cluster, tempfile::TempDir)>,
 }
 
 impl Scratch {
@@ -50,6 +53,27 @@ impl Scratch {
         sqlx::raw_sql(create).execute(&pool).await.map_err(io::Error::other)?;
         pool.close().await;
         let base = server.rsplit_once('/').map_or(server.as_str(), |(base, _)| base);
-        Ok(Self { url: format!("{base}/{name}"), _own: own })
+        Ok(Self { url: format!("{base}/{name}"), server, name, own })
+    }
+}
+
+impl Drop for Scratch {
+    /// Removes the database, whoever is still connected; what cannot be removed goes with its server.
+    fn drop(&mut self) {
+        if self.own.is_some() {
+            return;
+        }
+        let (server, name) = (self.server.clone(), self.name.clone());
+        // The test's own runtime may be ending.
+        let removing = std::thread::spawn(move || {
+            let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build()?;
+            runtime.block_on(async {
+                let mut connection = sqlx::PgConnection::connect(&server).await.map_err(io::Error::other)?;
+                let remove = sqlx::AssertSqlSafe(format!("DROP DATABASE IF EXISTS {name} WITH (FORCE)"));
+                sqlx::raw_sql(remove).execute(&mut connection).await.map_err(io::Error::other)?;
+                connection.close().await.map_err(io::Error::other)
+            })
+        });
+        let _ = removing.join();
     }
 }

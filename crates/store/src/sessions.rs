@@ -2,7 +2,7 @@
 
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_core::engine::Person;
+use rigore_assembly::Person;
 use sqlx::postgres::types::PgInterval;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;

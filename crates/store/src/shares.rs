@@ -3,7 +3,7 @@
 
 use crate::people::note;
 use crate::{Store, StoreError, Token};
-use rigore_core::engine::Person;
+use rigore_assembly::Person;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 

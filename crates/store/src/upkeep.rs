@@ -10,7 +10,7 @@ use crate::lives::keep_lives;
 use crate::lubricants::keep_shown;
 use crate::record::row;
 use crate::{Store, StoreError};
-use rigore_core::engine::Kept;
+use rigore_assembly::Kept;
 use sqlx::PgPool;
 use std::time::Duration;
 use uuid::Uuid;

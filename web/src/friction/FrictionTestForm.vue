@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // A bolt in the vice: its torques with their stretches on one lubricant after another, and what they show while they
 // are typed.
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { watchDebounced } from '@vueuse/core'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { v7 } from 'uuid'
 import { computed, reactive, ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
@@ -61,22 +61,26 @@ const entry = computed<Schemas['FrictionTestEntry']>(() => ({
   length_unit: unitOf('clearance'),
   runs: form.runs.map((of) => ({ ...of, bearing_lubricant: of.bearing_lubricant || null, readings: of.readings.filter(isBegun) })),
 }))
-const views = ref<Schemas['FrictionRunView'][]>([])
 const errors = ref<Record<string, string>>({})
 const message = ref('')
-let asked = 0
-/** What is typed so far; runs without a whole reading are not looked at yet. What cannot be meant shows nothing. */
-watchDebounced(
-  entry,
-  async (now) => {
-    const mine = ++asked
-    const runs = now.runs.map((of) => ({ ...of, readings: of.readings.filter(isWhole) })).filter((of) => of.readings.length)
-    const known = runs.length && now.thread && now.resilience
-    const answer = known ? await api.POST('/api/friction/tests/preview', { body: { ...now, fastener: now.fastener || 'Bolt', runs } }) : undefined
-    if (mine === asked) views.value = answer?.data?.runs ?? []
-  },
-  { deep: true, debounce: 250 },
+/** What is typed so far, to be looked at: runs without a whole reading are not, yet. */
+const preview = refDebounced(
+  computed(() => {
+    const { fastener, ...rest } = entry.value
+    const runs = rest.runs.map((of) => ({ ...of, readings: of.readings.filter(isWhole) })).filter((of) => of.readings.length)
+    return runs.length && rest.thread && rest.resilience ? { ...rest, fastener: fastener || 'Bolt', runs } : null
+  }),
+  250,
 )
+/** What it shows; what cannot be meant shows nothing. */
+const { data: seen } = useQuery({
+  queryKey: ['friction-preview', preview],
+  queryFn: async () => take(await api.POST('/api/friction/tests/preview', { body: preview.value! })),
+  enabled: () => preview.value !== null,
+  // What stood there stays until what is typed now has its answer.
+  placeholderData: keepPreviousData,
+})
+const views = computed(() => (preview.value === null ? [] : (seen.value?.runs ?? [])))
 /** The view of a run: those before it that are still empty have none. */
 const viewOf = (at: number) => {
   const hasOne = (of: { readings: Reading[] }) => of.readings.some(isWhole)

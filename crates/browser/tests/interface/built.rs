@@ -2,7 +2,7 @@
 
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
-use rigore_core::plan::Plan;
+use rigore_plan::Plan;
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 use std::path::PathBuf;

@@ -2,11 +2,11 @@
 
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
-use rigore_core::plan::Plan;
+use rigore_plan::Plan;
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};
 
-const WAYS: &str = include_str!("../../../core/tests/ways-plan.toml");
+const WAYS: &str = include_str!("../../../core/plan/tests/ways-plan.toml");
 
 /// An engine to the plan that has a joint for each way.
 async fn engine(scratch: &Scratch, rigore: &Rigore) -> Result<String> {

@@ -4,7 +4,7 @@ use super::place::Place;
 use super::say;
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
-use rigore_core::engine::Role;
+use rigore_assembly::Role;
 use rigore_server::backups::{BackupPlan, make_backups};
 use rigore_server::whence::Trusted;
 use rigore_server::{App, Settings, Socket, demo, secrets, serve, watched};

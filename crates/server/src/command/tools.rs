@@ -2,9 +2,9 @@
 
 use super::say;
 use anyhow::{Context, Result};
-use rigore_core::calc;
-use rigore_core::engine::{Person, Role};
-use rigore_core::plan::Plan;
+use rigore_assembly::{Person, Role};
+use rigore_plan::Plan;
+use rigore_plan::calc;
 use rigore_server::secrets;
 use rigore_store::{Member, MemberChange, PrintedEntry, Store, StoreError, backup, private_file, upgrade};
 use std::fs;

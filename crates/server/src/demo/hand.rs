@@ -3,13 +3,13 @@
 use super::told::{Build, Found, Part, Shop, Size};
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
-use rigore_core::engine::{
+use rigore_assembly::{
     Act, Await, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit, Given,
     Loosen, Matter, Measure, Method, Person, Promise, Pull, PullStep, Remedy, Role, Sign, State, Step, Tools,
     Turn, Using,
 };
-use rigore_core::plan::Work;
-use rigore_core::quantity::{self, Dimension};
+use rigore_mechanics::quantity::{self, Dimension};
+use rigore_plan::Work;
 use rigore_store::{Roster, Store};
 use std::collections::BTreeMap;
 use time::{Duration, OffsetDateTime};

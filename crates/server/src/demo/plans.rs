@@ -1,7 +1,7 @@
 //! The plans that ship with Rigore, and those that are one of them but for some lines.
 
 use anyhow::{Context, Result};
-use rigore_core::plan::Plan;
+use rigore_plan::Plan;
 use rigore_store::{PlanRow, Store};
 
 /// The plans that ship with Rigore: file name and text.

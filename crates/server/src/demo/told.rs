@@ -1,8 +1,8 @@
 //! What plans/pier-nine.toml tells: the shop, what it has, and how far each of its engines is.
 
-use rigore_core::engine::{Instrument, LubricantPolicy, PartNote, Person, WaitKind};
-use rigore_core::friction::Entered;
-use rigore_core::friction_test::FrictionTestEntry;
+use rigore_assembly::friction_test::FrictionTestEntry;
+use rigore_assembly::{Instrument, LubricantPolicy, PartNote, Person, WaitKind};
+use rigore_mechanics::friction::Entered;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 

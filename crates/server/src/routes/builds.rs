@@ -8,11 +8,11 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use axum::{Extension, Json};
-use rigore_core::clearance::DecisionRule;
-use rigore_core::engine::{
+use rigore_assembly::sheet::{Sheet, entries_csv};
+use rigore_assembly::{
     self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools, Using,
 };
-use rigore_core::sheet::{Sheet, entries_csv};
+use rigore_mechanics::clearance::DecisionRule;
 use rigore_store::{Recorded, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
@@ -126,7 +126,7 @@ impl TryFrom<Recorded> for Answer {
 #[utoipa::path(get, path = "/api/builds/{build}", params(("build" = Uuid, Path)),
     responses((status = 200, body = BuildView), NotThere, Looking))]
 pub async fn build(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<BuildView>, Problem> {
-    Ok(Json(app.store.read(build, engine::State::view).await?))
+    Ok(Json(app.store.read(build, rigore_assembly::State::view).await?))
 }
 
 /// One operation at the bench.
@@ -149,7 +149,7 @@ async fn look(app: &App, build: Uuid, operation: &str, by: &Person) -> Result<Op
     let roster = app.roster();
     let using = Using { by: Some(&by.id), at: OffsetDateTime::now_utc() };
     let tools = Tools { instruments: &roster.instruments, settings: &settings, using };
-    let bench = |state: &engine::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
+    let bench = |state: &rigore_assembly::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
     Ok(app.store.read(build, bench).await?)
 }
 

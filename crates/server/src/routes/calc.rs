@@ -5,7 +5,7 @@ use crate::answers::{TooLarge, WrongField};
 use crate::extract::Text;
 use axum::Json;
 use axum::extract::Path;
-use rigore_core::calc;
+use rigore_plan::calc;
 use serde_json::Value;
 
 /// Every calculation with its fields, its formula and an example.

@@ -5,7 +5,7 @@ use crate::extract::{Body, Lead};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::clearance::DecisionRule;
+use rigore_mechanics::clearance::DecisionRule;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;

@@ -3,8 +3,8 @@
 
 use crate::Problem;
 use crate::page::page_size;
-use rigore_core::day::{Remaining, Scheduled};
-use rigore_core::engine::{CanDo, Person, WaitsFor};
+use rigore_assembly::day::{Remaining, Scheduled};
+use rigore_assembly::{CanDo, Person, WaitsFor};
 use rigore_store::DayRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;

@@ -6,7 +6,7 @@ use crate::routes::day::zone;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::{Due, Instrument, Person};
+use rigore_assembly::{Due, Instrument, Person};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;

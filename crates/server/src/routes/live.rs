@@ -9,7 +9,7 @@ use axum::http::HeaderMap;
 use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
-use rigore_core::tightening::Verdict;
+use rigore_mechanics::tightening::Verdict;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use std::convert::Infallible;

@@ -11,7 +11,7 @@ use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
-use rigore_core::engine::Person;
+use rigore_assembly::Person;
 use rigore_store::{Member, MemberChange};
 use serde::Deserialize;
 use std::net::IpAddr;

@@ -6,7 +6,7 @@ use crate::page::{last_of_page, page_size, place};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::History;
+use rigore_assembly::History;
 use rigore_store::PartRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;

@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use rigore_core::engine::{Person, Role};
+use rigore_assembly::{Person, Role};
 use rigore_store::{Device, Doing, Member, MemberChange, PeopleError};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};

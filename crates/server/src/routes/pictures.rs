@@ -9,7 +9,7 @@ use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
-use rigore_core::engine::Picture;
+use rigore_assembly::Picture;
 use rigore_store::{MOST_PIXELS, can_be_shown, media_of};
 
 /// The most bytes that a picture may have.

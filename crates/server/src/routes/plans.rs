@@ -7,7 +7,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use rigore_core::plan::{Difference, Fault, Plan, PlanPage, SpecIx, differences};
+use rigore_plan::{Difference, Fault, Plan, PlanPage, SpecIx, differences};
 use rigore_store::PlanRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;

@@ -5,7 +5,7 @@ use crate::extract::Body;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::ClimbView;
+use rigore_assembly::ClimbView;
 use rigore_rig::practice::{self, Move};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -8,11 +8,11 @@ use crate::extract::{Body, BuildId, By};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_core::engine::{
+use rigore_assembly::{
     Between, Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step,
 };
-use rigore_core::plan::{FastenerSpec, StageIx};
-use rigore_core::quantity::Dimension;
+use rigore_mechanics::quantity::Dimension;
+use rigore_plan::{FastenerSpec, StageIx};
 use rigore_rig::{JointSpec, Pulled, SimulatedBolt, StretchedBolt, Target, Wrench};
 use serde::Deserialize;
 use std::time::Duration;

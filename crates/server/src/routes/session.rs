@@ -10,7 +10,7 @@ use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::response::Response;
 use axum::{Extension, Json};
-use rigore_core::engine::Person;
+use rigore_assembly::Person;
 use rigore_store::{Device, Guess, Lasts, Member};
 use serde::{Deserialize, Serialize};
 use time::Duration;

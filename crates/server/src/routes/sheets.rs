@@ -9,7 +9,7 @@ use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::IntoResponse;
 use qrcode::QrCode;
 use qrcode::render::svg;
-use rigore_core::sheet::Sheet;
+use rigore_assembly::sheet::Sheet;
 use rigore_store::{Head, PrintedEntry, ShareRow};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};

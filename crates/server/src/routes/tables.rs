@@ -5,8 +5,9 @@ use crate::extract::{Body, BuildId};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_core::engine::{Column, TableView};
-use rigore_core::{quantity, table};
+use rigore_assembly::table;
+use rigore_assembly::{Column, TableView};
+use rigore_mechanics::quantity;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -42,7 +43,7 @@ pub async fn look_at_table(
         return Err(Problem::field("unit", format!("`{}` is no unit that is known", asked.unit)));
     }
     let table = table::read(&asked.text).map_err(|error| Problem::field("text", error.to_string()))?;
-    let look = |state: &rigore_core::engine::State| {
+    let look = |state: &rigore_assembly::State| {
         let at = state.plan.operation(&path.operation)?;
         state.table(at, table, &asked.unit, asked.uses)
     };

@@ -2,7 +2,7 @@
 
 use reqwest::header::{COOKIE, HeaderMap, HeaderValue};
 use reqwest::{Client, StatusCode};
-use rigore_core::message::Message;
+use rigore_mechanics::message::Message;
 use rigore_server::{App, Settings, Socket, demo, serve};
 use rigore_store::{Scratch, Store};
 use serde_json::{Value, json};

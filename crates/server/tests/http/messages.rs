@@ -1,7 +1,7 @@
 //! No message that is sent holds a quantity as finished text: it comes as a value, for the reader's own units.
 
 use crate::harness::Server;
-use rigore_core::quantity::{Dimension, UNITS};
+use rigore_mechanics::quantity::{Dimension, UNITS};
 use rigore_server::demo;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;

@@ -549,7 +549,7 @@ async fn a_session_ends_with_its_use_not_with_its_page_and_a_stream_with_its_ses
     );
     assert_eq!(put(json!({ "current": "2580", "pin": "2581" })).await, StatusCode::OK);
     // A stream of a bench ends once its person is signed out.
-    let source = include_str!("../../../core/tests/small-plan.toml");
+    let source = include_str!("../../../core/plan/tests/small-plan.toml");
     let id = Uuid::now_v7();
     assert_eq!(phone.post("/api/drafts", json!({ "id": id, "source": source })).await.0, StatusCode::OK);
     let (_, kept) = phone.post(&format!("/api/drafts/{id}/keep"), json!({ "seen": 1 })).await;

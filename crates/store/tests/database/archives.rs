@@ -1,7 +1,7 @@
 //! An engine that leaves one shop as a file and comes into another; a whole shop that is backed up and comes back.
 
 use crate::record::Bench;
-use rigore_core::engine::{Concern, Do, Find, Given, Method, Person, Pull, Role};
+use rigore_assembly::{Concern, Do, Find, Given, Method, Person, Pull, Role};
 use rigore_store::{ArchiveError, Scratch, Store, backup};
 use sha2::{Digest, Sha256};
 use std::collections::BTreeMap;
@@ -10,7 +10,7 @@ use time::OffsetDateTime;
 use zip::write::SimpleFileOptions;
 use zip::{ZipArchive, ZipWriter};
 
-const SMALL: &str = include_str!("../../../core/tests/small-plan.toml");
+const SMALL: &str = include_str!("../../../core/plan/tests/small-plan.toml");
 const PICTURE: &[u8] = include_bytes!("../../../../plans/thread.jpg");
 
 fn somebody() -> Person {
@@ -199,7 +199,7 @@ async fn a_shop_is_backed_up_wrecked_and_back_as_it_was() {
     Store::wipe(&scratch.url).await.expect("wrecked");
     backup::restore(&scratch.url, &file).await.expect("restored");
     let store = Store::connect(&scratch.url, 4).await.expect("a store");
-    assert_eq!(store.read(build, rigore_core::engine::State::view).await.expect("read"), view);
+    assert_eq!(store.read(build, rigore_assembly::State::view).await.expect("read"), view);
     assert_eq!(store.verify().await.expect("verified").2, vec![]);
 }
 

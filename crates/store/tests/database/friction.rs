@@ -1,9 +1,9 @@
 //! What bolts have shown of their friction, kept beside the record and made again from it.
 
 use crate::record::{Bench, scratch};
-use rigore_core::engine::{Do, Given, Loosen, Method, Pull, Void};
+use rigore_assembly::{Do, Given, Loosen, Method, Pull, Void};
 
-const WAYS: &str = include_str!("../../../core/tests/ways-plan.toml");
+const WAYS: &str = include_str!("../../../core/plan/tests/ways-plan.toml");
 
 fn pull(stage: usize, fastener: &str, text: &str) -> Do {
     Do::Pull(Pull {

@@ -2,7 +2,7 @@
 //! was made anew with hashes that agree, an engine that was removed.
 
 use crate::record::{Bench, pull, scratch as shop};
-use rigore_core::engine::{Confirm, Do, Person, Role, Sign};
+use rigore_assembly::{Confirm, Do, Person, Role, Sign};
 use rigore_store::{Heads, Scratch, Store, StoreError, link, root};
 use sqlx::PgPool;
 use std::io::{Cursor, Read, Write};

@@ -2,7 +2,7 @@
 //! an engine that hangs holds up no other.
 
 use crate::record::{Bench, everything, pull, scratch};
-use rigore_core::engine::{Command, Person, Refusal, Role};
+use rigore_assembly::{Command, Person, Refusal, Role};
 use rigore_store::{Hash, Roster, Scratch, Store, StoreError, link};
 use serde_json::json;
 use std::time::Duration;

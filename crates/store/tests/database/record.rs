@@ -1,17 +1,17 @@
 //! The store on a real PostgreSQL: nothing acknowledged is lost, doubled or changed unseen.
 
-use rigore_core::engine::{
+use rigore_assembly::{
     Begin, ChooseShells, Command, Do, Fact, Fit, Given, Instrument, Measure, Method, PartNote, Person,
     PlanRef, Pull, Refusal, RefusalKind, Role, SetWrench, Sign, State, Void,
 };
-use rigore_core::plan::Plan;
+use rigore_plan::Plan;
 use rigore_store::cluster::Cluster;
 use rigore_store::{Recorded, Roster, Scratch, Store, StoreError, Wanted};
 use std::time::Duration;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-const SMALL: &str = include_str!("../../../core/tests/small-plan.toml");
+const SMALL: &str = include_str!("../../../core/plan/tests/small-plan.toml");
 
 /// Somebody with a wrench at one build.
 #[derive(Clone)]
@@ -239,7 +239,7 @@ async fn a_changed_entry_a_missing_entry_and_a_cut_off_end_are_found() {
 
 #[tokio::test]
 async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
-    const MEASURE: &str = include_str!("../../../core/tests/measure-plan.toml");
+    const MEASURE: &str = include_str!("../../../core/plan/tests/measure-plan.toml");
     let (scratch, store) = scratch().await;
     let mut bench = Bench::begun_to("measure-plan.toml", MEASURE, store).await;
     let gauge = Instrument {
@@ -272,7 +272,7 @@ async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
     let (operation, clearance) = ("measure".to_owned(), "oil".to_owned());
     let choice = ChooseShells { operation, clearance, number: 1, upper, lower };
     bench.give(Do::ChooseShells(choice)).await.expect("chosen");
-    let look = |state: &rigore_core::engine::State| (state.view(), state.clearances(None));
+    let look = |state: &rigore_assembly::State| (state.view(), state.clearances(None));
     let kept = bench.store.read(bench.build, look).await.expect("in memory");
     let other = Store::connect(&scratch.url, 2).await.expect("another process");
     let anew = other.read(bench.build, look).await.expect("read anew");
@@ -283,7 +283,7 @@ async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
 
 #[tokio::test]
 async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on() {
-    const MEASURE: &str = include_str!("../../../core/tests/measure-plan.toml");
+    const MEASURE: &str = include_str!("../../../core/plan/tests/measure-plan.toml");
     let (_scratch, store) = scratch().await;
     let mut bench = Bench::begun(store.clone()).await;
     let mut plans = Vec::new();
@@ -295,7 +295,7 @@ async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on
     bench.build = Uuid::now_v7();
     let refused = bench.begin(" ", plans[0].clone()).await.unwrap_err();
     assert!(matches!(refused, StoreError::Refused(Refusal { field: Some("name"), .. })));
-    let look = |state: &rigore_core::engine::State| state.plan.id.clone();
+    let look = |state: &rigore_assembly::State| state.plan.id.clone();
     let never = store.read(bench.build, look).await.unwrap_err();
     assert!(matches!(never, StoreError::NotThere(_)), "a build that was never begun is not there");
     let command = bench.give(pull("2L")).await.unwrap_err();
@@ -340,7 +340,7 @@ async fn commands_on_many_builds_at_once_are_written_together_and_each_once() {
 
 #[tokio::test]
 async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts() {
-    const MEASURE: &str = include_str!("../../../core/tests/measure-plan.toml");
+    const MEASURE: &str = include_str!("../../../core/plan/tests/measure-plan.toml");
     let (_scratch, store) = scratch().await;
     let mut bench = Bench::begun_to("measure-plan.toml", MEASURE, store.clone()).await;
     let of = store.read(bench.build, |state| state.begun.plan.clone()).await.expect("a build");

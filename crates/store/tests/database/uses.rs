@@ -1,7 +1,7 @@
 //! What was read with an instrument is found whole, also what an earlier Rigore kept reading by reading.
 
 use crate::record::{Bench, pull, scratch};
-use rigore_core::engine::Command;
+use rigore_assembly::Command;
 use rigore_store::{Scratch, Store};
 use sqlx::migrate::Migrator;
 use sqlx::{Connection, PgConnection};

@@ -1,11 +1,11 @@
 //! Versions of plans, and engines that go on by another one, in several processes.
 
 use crate::record::Bench;
-use rigore_core::engine::{Do, Given, Method, MoveTo, Pull, RefusalKind, State};
-use rigore_core::plan::Plan;
+use rigore_assembly::{Do, Given, Method, MoveTo, Pull, RefusalKind, State};
+use rigore_plan::Plan;
 use rigore_store::{NewVersion, Scratch, Store, StoreError, Wanted};
 
-const SMALL: &str = include_str!("../../../core/tests/small-plan.toml");
+const SMALL: &str = include_str!("../../../core/plan/tests/small-plan.toml");
 
 fn pull(fastener: &str, text: &str) -> Do {
     Do::Pull(Pull {

@@ -1,13 +1,13 @@
 //! What the core computes: folding a long record, deciding, the list row, judging clearances.
 
 use crate::table::{Aim, Table, ms, percentile, us};
-use rigore_core::engine::{
+use rigore_assembly::{
     Act, Acted, Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Loosen, Measured,
     Method, Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, Using, decide,
 };
-use rigore_core::joint::{Levers, Load};
-use rigore_core::plan::Plan;
-use rigore_core::tightening::{Pattern, Position, Reading, order};
+use rigore_mechanics::joint::{Levers, Load};
+use rigore_mechanics::tightening::{Pattern, Position, Reading, order};
+use rigore_plan::Plan;
 use rigore_rig::clamp_loads;
 use std::fmt::Write;
 use std::hint::black_box;
@@ -18,7 +18,7 @@ use uuid::Uuid;
 
 const PLAN: &str = include_str!("../../../../../plans/tarn-5.toml");
 /// A joint for each way of tightening.
-const WAYS: &str = include_str!("../../../../core/tests/ways-plan.toml");
+const WAYS: &str = include_str!("../../../../core/plan/tests/ways-plan.toml");
 const OPERATION: &str = "main-caps-tighten";
 /// Entries of a long record.
 const ENTRIES: u32 = 3000;

@@ -3,7 +3,7 @@
 use crate::table::{Aim, Table, ms, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
-use rigore_core::plan::{Plan, procedure};
+use rigore_plan::{Plan, procedure};
 use serde_json::{Value, json};
 use std::fmt::Write;
 use std::hint::black_box;

@@ -1,0 +1,113 @@
+//! Parts entered into their slots.
+
+use rigore_mechanics::message::Message;
+use serde::{Deserialize, Serialize};
+
+/// A part goes into its slot.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Fit {
+    /// The operation.
+    pub operation: String,
+    /// Key of the slot.
+    pub slot: String,
+    /// What it is.
+    pub part: PartNote,
+    /// What the shop knew of it then; it is looked up when the part is entered, whatever is sent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub before: Option<Before>,
+}
+
+/// What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23).
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Before {
+    /// Engines that it was in, the first one first.
+    pub engines: Vec<String>,
+    /// How often it was used: of a set, its piece that was used most.
+    pub uses: u32,
+    /// What of it is scrap, and why.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub scrap: Vec<Message>,
+    /// The first free length of each piece that one is known of.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub free: Vec<FreeLength>,
+}
+
+/// The free length of one piece of a set.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FreeLength {
+    /// Which piece, from 1.
+    pub piece: usize,
+    /// Its length, mm.
+    pub mm: f64,
+}
+
+/// What somebody has to say of a part.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Remarked {
+    /// Something was found on it.
+    Finding,
+    /// It was worked on.
+    Reconditioned,
+    /// It is not to be used again.
+    Scrapped,
+}
+
+/// Something is said of a part, or of one piece of a set.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct RemarkPart {
+    /// The operation that takes it in.
+    pub operation: String,
+    /// Key of the slot.
+    pub slot: String,
+    /// Which piece of the set, from 1; 0 for the part itself, or for the whole set.
+    #[serde(default)]
+    pub piece: usize,
+    /// Of which kind it is.
+    pub kind: Remarked,
+    /// What is said.
+    pub text: String,
+}
+
+/// A part as it is taken in.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct PartNote {
+    /// The maker's reference, as free text.
+    pub reference: String,
+    /// Batch, where it has one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub batch: String,
+    /// Serial number, where it has one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub serial: String,
+    /// In which condition it is.
+    pub condition: Condition,
+    /// How many engines it was in before.
+    #[serde(default)]
+    pub uses: u32,
+    /// What the machine shop did to it.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub machining: String,
+}
+
+/// In which condition a part is taken in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Condition {
+    /// Never used.
+    #[default]
+    New,
+    /// Used, as it came out.
+    Used,
+    /// Used and machined since.
+    Reworked,
+}

@@ -1,0 +1,158 @@
+//! The build sheet: the record of one engine as it is read by a customer and defended in a
+//! dispute (C-34), drawn from the state; and the same as CSV.
+//!
+//! JSON is [`Sheet`] serialised. Nothing is computed here that the state does not know.
+
+mod csv;
+
+pub use csv::{FrictionRow, entries_csv, friction_csv};
+
+use crate::{
+    AidView, BuildStatus, ClearanceView, Clock, FindingView, LapsedSignature, Matter, OperationStatus,
+    Person, PlanRef, SectionWork, State, StoodFor, VersionView,
+};
+use rigore_mechanics::clearance::Decision;
+use rigore_plan::Drawing;
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// A build sheet.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Sheet {
+    /// What the engine is called in the shop.
+    pub name: String,
+    /// The plan it was built to, with the hash of its text.
+    pub plan: PlanRef,
+    /// The versions of the plan that it went by, the one it was begun by first.
+    pub versions: Vec<VersionView>,
+    /// What the engine is for, where it was said.
+    pub use_for: Option<String>,
+    /// The rule by which its measured values are judged, with its edition.
+    pub decision_rule: &'static str,
+    /// Whose engine it is, where it was said.
+    pub owner: Option<String>,
+    /// What the engine itself says it is, where it was said.
+    pub identity: Option<String>,
+    /// Where the build stands.
+    pub status: BuildStatus,
+    /// Entries in the record.
+    pub entries: u64,
+    /// When the record begins.
+    #[serde(with = "time::serde::rfc3339")]
+    pub begun_at: OffsetDateTime,
+    /// When something was last recorded.
+    #[serde(with = "time::serde::rfc3339")]
+    pub touched: OffsetDateTime,
+    /// Everybody who recorded something.
+    pub people: Vec<Person>,
+    /// Operations in the order of the plan.
+    pub sections: Vec<Section>,
+    /// The drawings that joints lie on.
+    pub drawings: Vec<Drawing>,
+    /// What was found, the last one first.
+    pub findings: Vec<FindingView>,
+    /// What went in for the work, and when it came out.
+    pub aids: Vec<AidView>,
+    /// Working times that run.
+    pub clocks: Vec<Clock>,
+    /// What is open.
+    pub matters: Vec<Matter>,
+    /// What is not as the plan has it and a lead stands for.
+    pub stood_for: Vec<StoodFor>,
+}
+
+/// One operation on the sheet.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Section {
+    /// Key of the operation.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// Where it stands.
+    pub status: OperationStatus,
+    /// Who signed it.
+    pub signed_by: Option<Person>,
+    /// When.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub signed_at: Option<OffsetDateTime>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<String>,
+    /// Other operations that the same signature covers, by name.
+    pub signed_with: Vec<String>,
+    /// Signatures that do not cover the work any more.
+    pub lapsed: Vec<LapsedSignature>,
+    /// Whether anything in it is not as the plan has it, or had to be done twice.
+    pub deviates: bool,
+    /// What the repeat is called that it belongs to.
+    pub repeat: Option<String>,
+    /// What was done.
+    #[serde(flatten)]
+    pub work: SectionWork,
+}
+
+impl Sheet {
+    /// The sheet of a build.
+    pub fn of(state: &State) -> Self {
+        let view = state.view();
+        let sections = state.plan.line().zip(view.operations).map(|(at, operation)| Section {
+            id: operation.id,
+            name: operation.name,
+            status: operation.status,
+            signed_by: operation.signed_by,
+            signed_at: operation.signed_at,
+            skipped: operation.skipped,
+            signed_with: operation.signed_with,
+            repeat: operation.member.map(|member| member.name),
+            lapsed: state.lapsed(at),
+            deviates: false,
+            work: state.section(at),
+        });
+        let findings = state.findings();
+        let deviates = |section: &Section| {
+            !section.lapsed.is_empty()
+                || section.skipped.is_some()
+                || view.matters.iter().any(|matter| matter.operation == section.id)
+                || findings.iter().any(|finding| finding.operation == section.id)
+                || work_deviates(&section.work)
+        };
+        let sections = sections.map(|section| Section { deviates: deviates(&section), ..section }).collect();
+        Self {
+            name: view.name,
+            plan: view.plan,
+            versions: view.versions,
+            use_for: view.use_for,
+            decision_rule: view.decision_rule.name(),
+            owner: view.owner,
+            identity: view.identity,
+            status: view.status,
+            entries: state.seq,
+            begun_at: view.begun_at,
+            touched: state.touched,
+            people: state.people(),
+            sections,
+            drawings: state.plan.drawings.clone(),
+            findings,
+            aids: state.aids(),
+            clocks: state.clocks(),
+            matters: view.matters,
+            stood_for: state.stood_for(),
+        }
+    }
+}
+
+/// Whether anything that was done is not as the plan has it, or was taken back.
+fn work_deviates(work: &SectionWork) -> bool {
+    match work {
+        SectionWork::Tighten { joints } => joints.iter().any(|joint| joint.deviates),
+        SectionWork::Measure(measured) => {
+            let outside = |view: &ClearanceView| view.decision.is_some_and(|of| of != Decision::Inside);
+            measured.clearances.iter().any(outside)
+                || measured.readings.iter().any(|reading| reading.fault.is_some() || reading.voided.is_some())
+        }
+        SectionWork::Count { counts } => counts.iter().any(|count| count.difference.is_some()),
+        SectionWork::Turn { turns } => turns.iter().any(|turn| !turn.free) || turns.len() > 1,
+        SectionWork::Items { .. } | SectionWork::Parts { .. } | SectionWork::Sign => false,
+    }
+}

@@ -1,0 +1,58 @@
+//! Every part that was entered into a slot, and what was said of it.
+
+use crate::ledger::Ledger;
+use crate::record::{Before, Fit, PartNote, RemarkPart};
+use crate::series::Series;
+use crate::thing::Thing;
+use rigore_plan::{Plan, SlotIx};
+
+/// A part as it was entered.
+#[derive(Debug, Clone)]
+pub(crate) struct Entered {
+    /// What it is.
+    pub note: PartNote,
+    /// What the shop knew of it then.
+    pub before: Option<Before>,
+}
+
+/// Every part of an engine, by slot; what was in a slot before stays readable.
+pub(crate) type Parts = Series<SlotIx, Entered>;
+
+/// What was said of parts, in the order it came.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct PartRemarks {
+    entries: Vec<(u64, SlotIx, RemarkPart)>,
+}
+
+impl PartRemarks {
+    /// What counts of what was said of the part that is in a slot now, or of one piece of its set.
+    pub fn of<'a>(
+        &'a self,
+        slot: SlotIx,
+        parts: &Parts,
+        ledger: &'a Ledger,
+    ) -> impl Iterator<Item = (u64, &'a RemarkPart)> + use<'a> {
+        // What was said of another part that was entered there before is not said of this one.
+        let counting = parts.entries().rev().filter(|entry| entry.key == slot && ledger.counts(entry.seq));
+        let serial = parts.latest(slot).map(|entry| entry.value.note.serial.to_lowercase());
+        let same = counting.take_while(|entry| Some(entry.value.note.serial.to_lowercase()) == serial);
+        let since = same.map(|entry| entry.seq).last().unwrap_or(u64::MAX);
+        let of_it = self.entries.iter();
+        let of_it = of_it.filter(move |(seq, of, _)| *of == slot && *seq > since && ledger.counts(*seq));
+        of_it.map(|(seq, _, remark)| (*seq, remark))
+    }
+}
+
+/// A part was entered.
+pub(crate) fn fit(parts: &mut Parts, plan: &Plan, seq: u64, fact: &Fit) -> Option<Thing> {
+    let slot = plan.slot(&fact.slot)?;
+    parts.push(seq, slot, Entered { note: fact.part.clone(), before: fact.before.clone() });
+    Some(Thing::Slot(slot))
+}
+
+/// Something was said of a part.
+pub(crate) fn remark(remarks: &mut PartRemarks, plan: &Plan, seq: u64, fact: &RemarkPart) -> Option<Thing> {
+    let slot = plan.slot(&fact.slot)?;
+    remarks.entries.push((seq, slot, fact.clone()));
+    Some(Thing::PartRemark(slot))
+}

@@ -1,0 +1,30 @@
+//! The signature under the whole engine: nothing is done in it but signing.
+
+use crate::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::matter::Matter;
+use crate::tools::Tools;
+
+/// The signature under the whole engine.
+pub(crate) struct SigningOff;
+
+impl Kind for SigningOff {
+    fn total(&self) -> usize {
+        0
+    }
+
+    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
+        Box::new(std::iter::empty())
+    }
+
+    fn matters(&self) -> Vec<Matter> {
+        Vec::new()
+    }
+
+    fn bench(&self, _tools: Tools<'_>) -> BenchWork {
+        BenchWork::Sign
+    }
+
+    fn section(&self) -> SectionWork {
+        SectionWork::Sign
+    }
+}

@@ -1,0 +1,322 @@
+//! What was asked of a fastener and what was given: reading it, and whether it can be meant.
+
+use crate::asking::{length_slips, slip_hint, typed, unit_given};
+use crate::record::{Given, Instrument, Refusal, RefusalKind};
+use crate::tools::Between;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{self, Dimension, LBF_FT, Quantity, Unit};
+use rigore_mechanics::tightening::{Counting, Reading, Verdict, turned};
+use rigore_plan::way::MOST_NM;
+use rigore_plan::way::{Had, Shows, Way};
+
+/// Units of torque that are taken for each other, and what mends it.
+const UNIT_SLIPS: [(&str, f64); 4] = [
+    ("pound-feet for newton-metres", LBF_FT),
+    ("newton-metres for pound-feet", 1.0 / LBF_FT),
+    ("pound-feet for pound-inches", 12.0),
+    ("pound-inches for pound-feet", 1.0 / 12.0),
+];
+
+/// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
+/// likely than a poor pull.
+const SLIP: f64 = 0.1;
+const UNIT_SLIP: f64 = 0.02;
+
+/// What was asked of a fastener, and what was given.
+pub(super) struct Asked<'a> {
+    pub way: &'a Way,
+    pub had: Had,
+    pub between: Between<'a>,
+    pub instrument: &'a Instrument,
+    pub given: &'a Given,
+    /// What the instrument showed on the fastener before.
+    pub before: Option<f64>,
+    /// Its free length, mm, where that was measured.
+    pub free_mm: Option<f64>,
+}
+
+impl Asked<'_> {
+    /// A figure of what is read, in the unit it was given in.
+    fn print(&self, figure: f64) -> Quantity {
+        let of_it =
+            |unit: &&Unit| self.way.rules().dimension().is_some_and(|dimension| unit.measures(dimension));
+        let unit = self.given.unit.as_deref().and_then(quantity::unit).filter(of_it);
+        let quantity = self.way.print(figure);
+        unit.map_or(quantity, |unit| quantity.in_scale(unit))
+    }
+
+    /// What is left to give, as the instrument shows it.
+    fn left(&self) -> f64 {
+        let rules = self.way.rules();
+        if let Some(expected) = self.had.expected {
+            return expected.next * self.factor();
+        }
+        let wanted = rules.band().map_or(0.0, |band| band.target);
+        if rules.adds_up() { (wanted - self.had.value).max(0.0) } else { wanted * self.factor() }
+    }
+
+    /// What a figure at the fastener is on the instrument.
+    fn factor(&self) -> f64 {
+        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        self.instrument.setup(self.between).factor().filter(|_| torque).unwrap_or(1.0)
+    }
+
+    /// A reading in base units. It must hold what the stage is judged on.
+    pub fn read(&self) -> Result<Reading, Refusal> {
+        let (given, rules) = (self.given, self.way.rules());
+        let Some(dimension) = rules.dimension() else {
+            return Err(Refusal::field("stage", "nothing is read in this stage"));
+        };
+        let mut reading = Reading {
+            torque_nm: given.torque_nm,
+            angle_deg: given.angle_deg,
+            stretch_mm: given.stretch_mm,
+            entered: given.text.clone(),
+            ..Reading::default()
+        };
+        if let Some(text) = &given.text {
+            let mut figure = typed("reading", text, given.unit.as_deref(), dimension)?;
+            if let Some(start) = given.start_deg.filter(|_| rules.adds_up()) {
+                let counting = if given.counts_down { Counting::Down } else { Counting::Up };
+                figure = turned(start, figure, counting, self.left());
+                reading.start_deg = Some(start);
+            }
+            rules.put(&mut reading, figure);
+        }
+        if let Some(text) = given.torque_text.as_deref().filter(|text| !text.trim().is_empty()) {
+            let torque = typed("torque", text, given.torque_unit.as_deref(), Dimension::Torque)?;
+            if !(torque > 0.0 && torque <= MOST_NM) {
+                return Err(Refusal::field("torque", "the torque at the end has to be above zero"));
+            }
+            reading.torque_nm = Some(torque);
+        }
+        self.possible(&reading)?;
+        Ok(reading)
+    }
+
+    /// The reading of a fastener that has reached its target with this pull; of one that had it before,
+    /// the whole of it once more.
+    fn reached(&self) -> Reading {
+        let (mut reading, rules) = (Reading::default(), self.way.rules());
+        let wanted = rules.band().map_or(0.0, |band| band.target);
+        rules.put(&mut reading, if self.left() > 0.0 { self.left() } else { wanted });
+        reading
+    }
+
+    /// Whether somebody can mean a reading at all.
+    fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let one = rules.dimension().map_or("a figure", Dimension::one);
+        let wrong = |message: Message| Err(Refusal::field("reading", message));
+        let (least, most) = (rules.least(), rules.most());
+        match rules.figure(reading) {
+            None => return wrong(message!("missing: {one} is needed", one)),
+            Some(figure) if !(figure.is_finite() && figure >= least) => {
+                let from = if least > 0.0 {
+                    Message::from("above zero")
+                } else {
+                    message!("from {least}", least = self.print(least))
+                };
+                return wrong(message!(
+                    "{one} {from} is needed, not {figure}",
+                    one,
+                    from,
+                    figure = self.print(figure)
+                ));
+            }
+            Some(figure) if figure > most => {
+                let (given, most) = (self.print(figure), self.print(most));
+                return wrong(message!("{given} cannot be meant: at most {most} in one pull", given, most));
+            }
+            Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
+                return wrong(message!(
+                    "a whole number is needed, not {figure}",
+                    figure = self.print(figure)
+                ));
+            }
+            Some(_) => {}
+        }
+        let others =
+            [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm, reading.height_mm];
+        if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
+            return wrong("every figure has to be a finite number".into());
+        }
+        Ok(())
+    }
+
+    /// A figure far from what is asked for, with what there was before it, is asked about once, and then taken
+    /// as it is.
+    pub fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let Some(figure) = rules.figure(reading) else { return Ok(()) };
+        self.kept_counting(figure)?;
+        let left = self.left();
+        let within = |meant: f64, share: f64| left > 0.0 && (meant - left).abs() <= share * left;
+        let units: &[(&str, f64)] = match rules.dimension() {
+            Some(Dimension::Torque) => &UNIT_SLIPS,
+            _ => &[],
+        };
+        let lengths = match (rules.dimension(), self.given.text.as_deref()) {
+            (Some(dimension), Some(text)) if dimension.is_length() => {
+                length_slips(unit_given(text, self.given.unit.as_deref(), dimension))
+            }
+            _ => Vec::new(),
+        };
+        let fits = rules.judge(rules.add(self.had, figure / self.factor()).value) == Verdict::Good;
+        let of_unit = !fits && units.iter().any(|(_, factor)| within(figure * factor, UNIT_SLIP));
+        if rules.usual(self.had).contains(&(figure / self.factor())) && !of_unit {
+            return self.in_range(figure);
+        }
+        self.whole_length(figure)?;
+        let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
+        let slips: Vec<(&str, f64)> =
+            units.iter().chain(&decimals).copied().chain(lengths.iter().copied()).collect();
+        let likely = |meant: f64| self.had.expected.is_some() && rules.usual(self.had).contains(&meant);
+        let near = |meant: f64| within(meant, SLIP) || (!lengths.is_empty() && likely(meant));
+        let hint = slip_hint(figure, &slips, near, |meant| self.print(meant));
+        let (read, asked) = (self.print(figure), self.print(left));
+        let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
+        let message = message!(
+            "{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.",
+            read,
+            asked,
+            wanted,
+            hint
+        );
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// A whole length where the stretch is asked for is plain from the bolt's free length.
+    fn whole_length(&self, figure: f64) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let Some(free) = self.free_mm.filter(|_| rules.shows() == Some(Shows::Stretch)) else {
+            return Ok(());
+        };
+        let stretch = figure - free;
+        if !rules.usual(self.had).contains(&stretch) {
+            return Ok(());
+        }
+        let message = message!(
+            "{length} looks like its whole length, with {free} free: that is {stretch} of stretch. Enter again \
+             keeps {length} as its stretch.",
+            length = self.print(figure),
+            free = Quantity::fine(free, Dimension::Length),
+            stretch = self.print(stretch),
+        );
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// An angle tool that was not zeroed shows the sum of two bolts, and one that keeps counting the total of two
+    /// swings: both are plain from the figure (C-60).
+    fn kept_counting(&self, figure: f64) -> Result<(), Refusal> {
+        let rules = self.way.rules();
+        let Some(band) = rules.band().filter(|_| rules.adds_up() && self.given.start_deg.is_none()) else {
+            return Ok(());
+        };
+        let is_over = rules.judge(rules.add(self.had, figure).value) == Verdict::Over;
+        let fits = |meant: f64| meant > 0.0 && rules.judge(rules.add(self.had, meant).value) == Verdict::Good;
+        let ask = |why: Message, meant: f64| {
+            let message = message!(
+                "{figure} is too far.{why} {meant} would fit. Enter again keeps it as it is.",
+                figure = self.print(figure),
+                why,
+                meant = self.print(meant),
+            );
+            Err(Refusal::of(RefusalKind::Ask, message))
+        };
+        if !is_over {
+            return Ok(());
+        }
+        if self.had.value > 0.0 && (band.low..=band.high).contains(&figure) {
+            let had = self.print(self.had.value);
+            return ask(
+                message!(" Does the gauge show the total, with the {had} it has already?", had),
+                figure - self.had.value,
+            );
+        }
+        match self.before.map(|before| (before, figure - before)) {
+            Some((before, meant)) if fits(meant) => {
+                let before = self.print(before);
+                ask(
+                    message!(" Was the gauge not zeroed after the last bolt, which had {before}?", before),
+                    meant,
+                )
+            }
+            _ => Ok(()),
+        }
+    }
+
+    /// A torque that its wrench cannot show (C-7) is asked about.
+    fn in_range(&self, figure: f64) -> Result<(), Refusal> {
+        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        let Some([low, high]) = self.instrument.torque_nm.filter(|_| torque) else { return Ok(()) };
+        // What is asked for may be outside of it, too: that is said where the wrench is chosen.
+        if (low..=high).contains(&figure) || !(low..=high).contains(&self.left()) {
+            return Ok(());
+        }
+        let [figure, low, high, left] = [figure, low, high, self.left()].map(|of| self.print(of));
+        let message = message!(
+            "{figure} is outside the range of {wrench}, {low} to {high}. {left} would fit. Enter again keeps it as it is.",
+            figure,
+            wrench = &self.instrument.name,
+            low,
+            high,
+            left,
+        );
+        Err(Refusal::of(RefusalKind::Ask, message))
+    }
+
+    /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached. Where
+    /// no figure is said, that is what was left of it.
+    pub fn seen(&self) -> Result<Reading, Refusal> {
+        let rules = self.way.rules();
+        let said = self.given.text.is_some();
+        let reading = if said || !rules.adds_up() { self.read()? } else { self.reached() };
+        let reading = Reading { entered: None, ..reading };
+        let asks = rules.asks(self.had);
+        let figure = rules.figure(&reading);
+        let plain =
+            asks.as_ref().is_some_and(|asks| asks.plain.iter().any(|plain| Some(plain.figure) == figure));
+        let by_eye = asks.is_some_and(|asks| asks.by_eye.is_some()) && self.instrument.by_eye();
+        if plain || by_eye {
+            return Ok(reading);
+        }
+        Err(Refusal::field("method", "such a figure is read from an instrument, not seen"))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rigore_plan::Plan;
+
+    #[test]
+    fn a_whole_length_where_the_stretch_is_asked_for_is_told_from_the_free_length() {
+        let plan = Plan::read("ways", include_str!("../../../../plan/tests/ways-plan.toml")).unwrap();
+        let stages = plan.joints.iter().flat_map(|joint| &joint.stages);
+        let way = &stages.into_iter().find(|of| of.way.rules().shows() == Some(Shows::Stretch)).unwrap().way;
+        let instrument = Instrument::default();
+        let likely = |text: &str, unit: Option<&str>| {
+            let given = Given { text: Some(text.into()), unit: unit.map(str::to_owned), ..Given::default() };
+            let asked = Asked {
+                way,
+                had: Had::default(),
+                between: Between::default(),
+                instrument: &instrument,
+                given: &given,
+                before: None,
+                free_mm: Some(46.12),
+            };
+            asked.likely(&asked.read().unwrap())
+        };
+        let asked = likely("46.27", None).unwrap_err();
+        assert_eq!(asked.kind, RefusalKind::Ask);
+        let told = "46.270 mm looks like its whole length, with 46.120 mm free: that is 0.150 mm of stretch.";
+        assert!(asked.message.starts_with(told), "{:?}", asked.message);
+        // 1.8217 in are 46.271 mm; thousandths were chosen, and inches are meant.
+        assert!(likely("1.8217", Some("in")).unwrap_err().message.contains("whole length"));
+        assert!(likely("0.0059", Some("thou")).unwrap_err().message.contains("Off by inches? 5.9 thou"));
+        assert!(likely("0.15", None).is_ok());
+    }
+}

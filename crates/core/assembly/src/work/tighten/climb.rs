@@ -1,0 +1,126 @@
+//! The climb to a stretch, as the bench draws it (M-8).
+
+use super::hand::Hand;
+use rigore_mechanics::joint::{NutFactor, Pair};
+use rigore_mechanics::tightening::{Band, Bound, Climb};
+use rigore_plan::way::HIGH_FRICTION;
+use rigore_plan::way::Shows;
+use rigore_plan::{FastenerIx, StageIx};
+use serde::Serialize;
+
+/// What is said where the limit comes before the stretch.
+const LIMIT: &str = "The most that the plan allows of its yield comes before its stretch";
+
+/// The least that an error leaves of a nut factor, as a share of it.
+const LEAST_LEFT: f64 = 0.2;
+
+/// Torque against stretch of the bolt in hand.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ClimbView {
+    /// Torques with their stretches, oldest first.
+    pub points: Vec<PairView>,
+    /// The stretch that is wanted, mm.
+    pub window: Band,
+    /// The torque that is on and whose stretch is to be read, N·m.
+    pub on_nm: Option<f64>,
+    /// The torque that comes next, N·m.
+    pub next_nm: f64,
+    /// What it comes from.
+    pub bound: Bound,
+    /// The torque at the most utilisation that the plan allows, N·m.
+    pub limit_nm: f64,
+    /// The torque that the plan never passes, N·m, where it gives one.
+    pub most_nm: Option<f64>,
+    /// That utilisation; 1 is yield.
+    pub utilisation: f64,
+    /// The torque at which the bolt yields, N·m.
+    pub yield_nm: f64,
+    /// Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
+    /// friction of its lubricant.
+    pub slope: [f64; 3],
+    /// K, once the bolt has shown it.
+    pub nut_factor: Option<f64>,
+    /// Its standard error, from two pulls on.
+    pub error: Option<f64>,
+    /// What there is to be said of it.
+    pub says: Option<String>,
+    /// Its free length before it went in, mm, where its set's lengths are measured.
+    pub free_mm: Option<f64>,
+    /// Whether its set's lengths are to be measured and its own was not (C-23).
+    pub free_missing: bool,
+}
+
+/// A torque with the stretch that was read after it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PairView {
+    /// N·m.
+    pub torque_nm: f64,
+    /// mm.
+    pub stretch_mm: f64,
+}
+
+/// The climb that a stage belongs to, of one fastener.
+pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
+    let used = hand.used(stage)?;
+    let fastened = hand.round.fastened(fastener);
+    let rules = hand.joint[stage].way.rules();
+    let climb = Climb {
+        qualified: fastened.qualified(),
+        ..rules.climb(&used.spec.fastening)?.within(fastened.allowed())
+    };
+    let on_nm = fastened.torque_nm().filter(|_| rules.shows() == Some(Shows::Stretch));
+    let view = ClimbView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())?;
+    let (measured, free_mm) = hand.state.free_length(hand.share.joint, fastener);
+    Some(ClimbView { free_mm, free_missing: measured && free_mm.is_none(), ..view })
+}
+
+impl ClimbView {
+    /// How a climb stands after what a bolt has shown; `None` where its resilience is not known.
+    pub fn of(climb: &Climb<'_>, pairs: &[Pair], on_nm: Option<f64>, lubricant: &str) -> Option<Self> {
+        let next = climb.next(pairs)?.shown();
+        let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
+        let [least, usual, most] = match next.friction {
+            Some(NutFactor { k, error }) => {
+                let error = error.unwrap_or(0.0);
+                // Pairs that contradict each other leave some friction all the same.
+                [(k - error).max(k * LEAST_LEFT), k, k + error]
+            }
+            None => climb.fastening.nut_factors(),
+        };
+        let shown = next.friction.unwrap_or(NutFactor { k: usual, error: None });
+        let point = |&Pair { torque_nm, stretch_mm }: &Pair| PairView { torque_nm, stretch_mm };
+        Some(Self {
+            points: pairs.iter().map(point).collect(),
+            window: climb.band,
+            on_nm,
+            next_nm: next.torque_nm,
+            bound: next.bound,
+            limit_nm: next.limit_nm,
+            most_nm: climb.most_nm,
+            utilisation: climb.utilisation,
+            yield_nm: climb.torque_at(1.0, shown),
+            slope: [slope(most)?, slope(usual)?, slope(least)?],
+            nut_factor: next.friction.map(|friction| friction.k),
+            error: next.friction.and_then(|friction| friction.error),
+            says: next.friction.and_then(|friction| {
+                let of_friction = says(climb.against_usual(friction), lubricant);
+                of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
+            }),
+            free_mm: None,
+            free_missing: false,
+        })
+    }
+}
+
+/// That friction is not what it should be (M-8).
+fn says(times: f64, lubricant: &str) -> Option<String> {
+    if times > HIGH_FRICTION {
+        return Some(format!(
+            "Friction is {times:.1} times what {lubricant} usually has: loosen, lubricate again, look at the threads"
+        ));
+    }
+    (times < 1.0 / HIGH_FRICTION)
+        .then(|| format!("Friction is {times:.1} times what {lubricant} usually has: is it that lubricant?"))
+}

@@ -1,0 +1,58 @@
+//! What the fasteners of a joint turn on in one of its rounds, as far as somebody said so (C-26, C-27).
+
+use rigore_mechanics::friction::Lubrication;
+use rigore_plan::Conversion;
+use rigore_plan::FastenerSpec;
+use rigore_plan::way::Way;
+use std::borrow::Cow;
+
+/// What somebody said that the fasteners of a group turn on.
+#[derive(Debug, Clone)]
+pub(crate) struct Said {
+    /// What it is.
+    pub lubrication: Lubrication,
+    /// Whether torques are converted to it.
+    pub converts: bool,
+    /// Whether what was pulled before turned on it, too.
+    pub pulled_too: bool,
+    /// Why it is another one than the plan asks for, where it is.
+    pub reason: String,
+}
+
+/// A fastener as it is used.
+#[derive(Debug)]
+pub(crate) struct Used<'a> {
+    /// Its specification, with what it turns on.
+    pub spec: Cow<'a, FastenerSpec>,
+    /// How torques are converted to that, where they are.
+    conversion: Option<Conversion>,
+}
+
+impl<'a> Used<'a> {
+    /// A fastener on what somebody said that it turns on; as the plan has it where nobody did.
+    pub fn of(spec: &'a FastenerSpec, said: Option<&Said>) -> Self {
+        let Some(said) = said.filter(|said| said.lubrication != spec.lubrication) else {
+            return Self { spec: Cow::Borrowed(spec), conversion: None };
+        };
+        let used = spec.on(&said.lubrication, said.converts);
+        let [least, typical, most] = used.fastening.nut_factors();
+        let conversion = said.converts.then(|| Conversion {
+            from: spec.lubrication.words(),
+            used: said.lubrication.words(),
+            source: said.lubrication.thread.source.clone(),
+            factor: used.fastening.converted,
+            load: [typical / most, typical / least],
+        });
+        Self { spec: Cow::Owned(used), conversion }
+    }
+
+    /// How the torques of a way are converted, where they are.
+    pub fn conversion(&self, way: &Way) -> Option<&Conversion> {
+        self.conversion.as_ref().filter(|_| way.rules().converts())
+    }
+
+    /// What a figure of a way was multiplied by.
+    pub fn factor(&self, way: &Way) -> f64 {
+        self.conversion(way).map_or(1.0, |conversion| conversion.factor)
+    }
+}

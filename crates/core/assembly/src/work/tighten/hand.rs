@@ -1,0 +1,184 @@
+//! The joints that an operation works on, each in its round.
+
+use super::film::{Said, Used};
+use super::remark::{At, Open, Remark};
+use super::round::Round;
+use crate::state::State;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_plan::way::Had;
+use rigore_plan::{
+    FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Purpose, Share, StageIx, Task, Tightens,
+};
+use std::ops::Range;
+
+/// What an operation does to joints.
+pub(crate) struct Tightening<'a> {
+    pub state: &'a State,
+    pub at: OperationIx,
+    pub work: &'a Tightens,
+}
+
+/// One joint of it.
+pub(crate) struct Hand<'a> {
+    pub state: &'a State,
+    pub operation: OperationIx,
+    pub share: &'a Share,
+    pub joint: &'a Joint,
+    pub round: &'a Round,
+    pub purpose: Purpose,
+    /// Whether it is tightened or taken apart.
+    pub task: Task,
+    /// Whether it is the only joint of the operation.
+    pub alone: bool,
+}
+
+impl<'a> Tightening<'a> {
+    /// The joints in the order of the plan.
+    pub fn hands(&self) -> impl DoubleEndedIterator<Item = Hand<'a>> + use<'a> {
+        let (state, operation, work) = (self.state, self.at, self.work);
+        work.shares.iter().map(move |share| {
+            let joint = &state.plan[share.joint];
+            Hand {
+                state,
+                operation,
+                share,
+                joint,
+                round: state.joints.round(share.at()),
+                purpose: joint.rounds[share.round],
+                task: work.task,
+                alone: work.shares.len() == 1,
+            }
+        })
+    }
+
+    /// One of the joints.
+    pub fn hand(&self, joint: JointIx) -> Option<Hand<'a>> {
+        self.hands().find(|hand| hand.share.joint == joint)
+    }
+
+    /// What is left to do.
+    pub fn open(&self) -> impl Iterator<Item = Open> + use<'a> {
+        self.state.joints.open(&self.state.plan, self.work)
+    }
+}
+
+impl<'a> Hand<'a> {
+    /// What somebody said last that the fasteners of a group turn on.
+    pub fn said(&self, group: GroupIx) -> Option<(u64, &'a Said)> {
+        self.round.said(group, u64::MAX, |seq| self.state.ledger.counts(seq))
+    }
+
+    /// The fasteners of a stage as they are used.
+    pub fn used(&self, stage: StageIx) -> Option<Used<'a>> {
+        let ledger = &self.state.ledger;
+        let group = self.joint[stage].group?;
+        Some(self.round.used(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)))
+    }
+
+    /// The name of a fastener.
+    pub fn name(&self, fastener: FastenerIx) -> &'a str {
+        &self.joint[fastener].id
+    }
+
+    /// The stages that the operation runs; none where it takes the joint apart.
+    pub fn stages(&self) -> impl DoubleEndedIterator<Item = StageIx> + use<> {
+        let none: Range<usize> = 0..0;
+        let stages = if self.task == Task::Tighten { self.share.stages.clone() } else { none };
+        stages.map(StageIx)
+    }
+
+    /// Whether the operation runs a stage.
+    pub fn runs(&self, stage: StageIx) -> bool {
+        self.task == Task::Tighten && self.share.stages.contains(&stage.0)
+    }
+
+    /// Which use of the joint's own fasteners this round is, from 1 (C-36); none where it is made with
+    /// others.
+    pub fn uses(&self) -> Option<usize> {
+        let plan = &self.state.plan;
+        let own = |round: &usize| {
+            let at = (self.share.joint, *round);
+            let pulled = |at| {
+                (0..self.joint.fasteners.len()).any(|fastener| {
+                    let fastened = self.state.joints.round(at).fastened(FastenerIx(fastener));
+                    fastened.holds() || fastened.is_apart()
+                })
+            };
+            !with_others(plan, at) && (*round == self.share.round || pulled(at))
+        };
+        let before = self.joint.groups.iter().filter_map(|group| self.state.parts.latest(group.parts?));
+        let before = before.filter_map(|entry| Some(entry.value.before.as_ref()?.uses as usize)).max();
+        own(&self.share.round)
+            .then(|| before.unwrap_or_default() + (0..=self.share.round).filter(own).count())
+    }
+
+    /// Fasteners that were tightened in the round, loosened since or not.
+    pub fn tightened(&self) -> impl Iterator<Item = FastenerIx> + use<'a> {
+        let round = self.round;
+        let was = move |at: &FastenerIx| round.fastened(*at).holds() || round.fastened(*at).is_apart();
+        (0..self.joint.fasteners.len()).map(FastenerIx).filter(was)
+    }
+
+    /// Something left to do, in one line: `Pull 3, inner 3R, by 50°`.
+    pub fn words(&self, open: Open, had: Had) -> Message {
+        let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };
+        match open {
+            Open::Act { stage, .. } => message!("{stage}{of}", stage = &self.joint[stage].name, of),
+            Open::Loosen { fastener, .. } => {
+                message!("Loosen {fastener}{of}", fastener = self.name(fastener), of)
+            }
+            Open::Pull { stage, fastener, place, .. } => {
+                let stage = &self.joint[stage];
+                let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
+                let words = stage.way.rules().words(had);
+                message!(
+                    "Pull {place}, {group} {fastener}{of}, {words}",
+                    place = place + 1,
+                    group,
+                    fastener = self.name(fastener),
+                    of,
+                    words,
+                )
+            }
+        }
+    }
+
+    /// A remark in words.
+    pub fn remark(&self, remark: &Remark) -> Message {
+        let minutes = |minutes: f64| Quantity::new(minutes.max(1.0), Dimension::Time);
+        match remark {
+            Remark::OutOfOrder { expected } => {
+                message!("out of order: {next} was next", next = self.name(*expected))
+            }
+            Remark::Early { first } => {
+                let of = Hand { joint: &self.state.plan[first.at().0], ..*self };
+                message!("too early: {first} comes first", first = of.words(*first, Had::default()))
+            }
+            Remark::NotStarted => "before the operation was started".into(),
+            Remark::Repeated => "done again".into(),
+            Remark::After { stage } => message!("entered after {stage}", stage = &self.joint[*stage].name),
+            Remark::Instrument { fault } => fault.clone(),
+            Remark::Late { after_min, within_min } => {
+                let (after, within) = (minutes(*after_min), minutes(*within_min));
+                message!("{after} after the sealant, which stays open for {within}", after, within)
+            }
+            Remark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
+            Remark::Unsure => "not sure that it clicked".into(),
+            Remark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".into(),
+            Remark::Again { reason } => message!("done again: {reason}", reason),
+            Remark::Then { words, .. } => words.clone(),
+            Remark::Resists { fasteners } => {
+                let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
+                message!("would not run down: {names}", names = names.join(", "))
+            }
+        }
+    }
+}
+
+/// Whether a round of a joint is made with other fasteners than those that stay.
+pub(super) fn with_others(plan: &Plan, at: At) -> bool {
+    let mut works = plan.line().filter_map(|operation| plan.tightens(operation));
+    works.any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at))
+}

@@ -1,0 +1,221 @@
+//! What the fasteners of a group turn on: recording it, and how it stands at the bench (C-26, C-27).
+
+use super::decide::place;
+use super::hand::Hand;
+use crate::asking::{Context, reason, starting};
+use crate::matter::{Matter, Remedy};
+use crate::record::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusal};
+use crate::state::State;
+use rigore_mechanics::friction::{Film, Lubricant, Lubrication};
+use rigore_mechanics::joint::{Bearing, measured_lubrication};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::mm;
+use rigore_plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, Task};
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// What the fasteners in hand turn on.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FilmView {
+    /// Key of the joint.
+    pub joint: String,
+    /// Key of the group.
+    pub group: String,
+    /// The fastener, by its name and thread, as friction is collected for it.
+    pub fastener: String,
+    /// What the plan asks for, in words.
+    pub asked: String,
+    /// Keys of what the plan asks for: on the thread, under the head.
+    pub asked_keys: [String; 2],
+    /// Whether the plan asks for both to stay dry.
+    pub goes_dry: bool,
+    /// What is used, in words.
+    pub used: String,
+    /// Keys of what is used: on the thread, under the head.
+    pub used_keys: [String; 2],
+    /// Where its friction comes from.
+    pub source: String,
+    /// Who said what is used, where somebody did.
+    pub said: Option<FilmSaid>,
+    /// What is done with torques where another one is used.
+    pub policy: LubricantPolicy,
+    /// What is wrong with what is used, before anybody pulls.
+    pub warning: Option<String>,
+    /// Whether fasteners of the group were pulled in this round.
+    pub pulled: bool,
+}
+
+/// What somebody said that fasteners turn on.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FilmSaid {
+    /// The entry.
+    pub seq: u64,
+    /// Who.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Whether torques are converted to it.
+    pub converts: bool,
+    /// Why it is another one than the plan asks for.
+    pub reason: String,
+}
+
+/// Records what the fasteners of a group turn on. Whatever it is, it is taken (C-1); another one than the plan
+/// asks for needs a reason (C-4).
+pub(crate) fn lubricate(
+    state: &State,
+    context: &Context,
+    lubricate: &Lubricate,
+) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &lubricate.operation, lubricate.joint.as_deref())?;
+    if place.work.task == Task::Loosen {
+        let name = &state.plan[place.operation].name;
+        return Err(Refusal::field(
+            "operation",
+            format!("{name} takes joints apart: nothing is lubricated there"),
+        ));
+    }
+    let group = place.joint.groups.iter().find(|group| group.id == lubricate.group).ok_or_else(|| {
+        let known: Vec<&str> = place.joint.groups.iter().map(|group| group.id.as_str()).collect();
+        let message =
+            format!("`{}` is no group of this joint; there is {}", lubricate.group, known.join(", "));
+        Refusal::field("group", message)
+    })?;
+    let spec = &state.plan[group.spec];
+    let asked = &spec.lubrication;
+    // What the plan asks for has the figures of the plan; anything else those of the shop.
+    let find = |field: &'static str, id: &str| {
+        let planned = [&asked.thread, &asked.bearing].into_iter().find(|planned| planned.id == id);
+        let known = planned.or_else(|| context.lubricants.iter().find(|known| known.id == id));
+        let known = known.or_else(|| state.plan.lubricants.iter().find(|known| known.id == id));
+        known.cloned().ok_or_else(|| Refusal::field(field, format!("no lubricant is called `{id}`")))
+    };
+    let of_table = Lubrication {
+        thread: find("thread", &lubricate.thread)?,
+        bearing: find("bearing", &lubricate.bearing)?,
+    };
+    let lubrication = if lubricate.measured {
+        let title = spec.title();
+        let of_it = |known: &&rigore_mechanics::friction::Measured| {
+            known.fastener == title
+                && known.thread == of_table.thread.id
+                && known.bearing == of_table.bearing.id
+                && known.is_enough()
+        };
+        let measured = context.measured.iter().find(of_it).ok_or_else(|| {
+            let message = format!("this shop has too few stretches of {title} on {}", of_table.words());
+            Refusal::field("measured", message)
+        })?;
+        let bearing = Bearing { mean_diameter: mm(spec.fastening.bearing_diameter_mm) };
+        measured_lubrication(&of_table, measured, &spec.fastening.thread, bearing)
+    } else {
+        of_table
+    };
+    let why = match lubricate.reason.trim() {
+        "" if lubrication.same_stuff(asked) => String::new(),
+        text => reason(text)?,
+    };
+    let fact = Lubricated {
+        operation: lubricate.operation.clone(),
+        joint: place.joint_key(),
+        group: lubricate.group.clone(),
+        converts: state.policy == LubricantPolicy::Convert && lubrication != *asked,
+        lubrication,
+        pulled_too: lubricate.pulled_too,
+        reason: why,
+    };
+    Ok(starting(state, context.at, place.operation, Fact::Lubricated(Box::new(fact))))
+}
+
+/// What the fasteners of a stage turn on, as the bench shows it; none where nothing turns.
+pub(super) fn film(hand: &Hand<'_>, stage: StageIx) -> Option<FilmView> {
+    let group = hand.joint[stage].group?;
+    let spec = &hand.state.plan[hand.joint[group].spec];
+    let said = hand.said(group);
+    let used = said.map_or(&spec.lubrication, |(_, said)| &said.lubrication);
+    let keys = |of: &Lubrication| [of.thread.id.clone(), of.bearing.id.clone()];
+    let fasteners = &hand.joint[group].fasteners;
+    let dry = |lubricant: &Lubricant| lubricant.film == Film::Dry;
+    Some(FilmView {
+        joint: hand.joint.id.clone(),
+        group: hand.joint[group].id.clone(),
+        fastener: spec.title(),
+        asked: spec.lubrication.words(),
+        asked_keys: keys(&spec.lubrication),
+        goes_dry: dry(&spec.lubrication.thread) && dry(&spec.lubrication.bearing),
+        used: used.words(),
+        used_keys: keys(used),
+        source: used.thread.source.clone(),
+        said: said.and_then(|(seq, said)| {
+            let stamp = &hand.state.ledger.mark(seq)?.stamp;
+            Some(FilmSaid {
+                seq,
+                by: stamp.by.name.clone(),
+                at: stamp.at,
+                converts: said.converts,
+                reason: said.reason.clone(),
+            })
+        }),
+        policy: hand.state.policy,
+        warning: wrong(hand, group),
+        pulled: hand
+            .round
+            .pulls
+            .iter()
+            .any(|pull| fasteners.contains(&pull.fastener.0) && hand.round.stands(pull, &hand.state.ledger)),
+    })
+}
+
+impl State {
+    /// The fasteners of a stage that an operation runs, as they are used.
+    pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
+        let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
+        let round = self.joints.round(work.share(&self.plan, Some(&joint.id))?.at());
+        let used = round.used(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
+        Some(used.spec.into_owned())
+    }
+}
+
+/// What is wrong with what a group turns on: not the kind that the plan asks for, or another one whose torques are
+/// not converted.
+fn wrong(hand: &Hand<'_>, group: GroupIx) -> Option<String> {
+    let asked = &hand.state.plan[hand.joint[group].spec].lubrication;
+    let (_, said) = hand.said(group)?;
+    let used = &said.lubrication;
+    let of_kind = used.kind_against(asked);
+    let apart = (!used.same_stuff(asked) && !said.converts)
+        .then(|| format!("{} is used, and the torques are for {}", used.words(), asked.words()));
+    of_kind.or(apart)
+}
+
+/// What stands against a joint because of what its fasteners turn on, where the operation tightens them.
+pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
+    let ledger = &hand.state.ledger;
+    let groups = (0..hand.joint.groups.len()).map(GroupIx);
+    let here = |group: &GroupIx| {
+        hand.task == Task::Tighten && hand.stages().any(|stage| hand.joint[stage].group == Some(*group))
+    };
+    let matter = |group: GroupIx| {
+        let (seq, _) = hand.said(group)?;
+        let what = wrong(hand, group).filter(|_| !ledger.accepted(seq))?;
+        let name = &hand.joint[group].name;
+        Some(Matter {
+            seq,
+            subject: None,
+            operation: hand.state.plan[hand.operation].id.clone(),
+            joint: Some(hand.joint.id.clone()),
+            fastener: None,
+            what: if hand.alone {
+                message!("{name}: {what}", name, what)
+            } else {
+                message!("{joint}: {name}: {what}", joint = &hand.joint.name, name, what)
+            },
+            now: "Clean them and use what the plan asks for, or a lead accepts it with a reason".into(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    };
+    groups.filter(here).filter_map(matter).collect()
+}

@@ -1,0 +1,92 @@
+//! What was done under an earlier version of the plan and would be judged otherwise by the one that goes now (C-48).
+
+use super::hand::Tightening;
+use super::remark::{Earlier, Remark};
+use crate::record::Subject;
+use crate::state::State;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::tightening::Verdict;
+use rigore_plan::{FastenerIx, OperationIx, StageIx};
+use std::collections::BTreeSet;
+
+/// A stage whose pulls would be judged otherwise.
+pub(crate) struct Otherwise {
+    /// What it is.
+    pub subject: Subject,
+    /// Key of the joint.
+    pub joint: String,
+    /// Which pulls.
+    pub pulls: BTreeSet<u64>,
+    /// The same in words.
+    pub what: Message,
+}
+
+/// Those of an operation.
+pub(crate) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
+    let Some(work) = state.plan.tightens(at) else { return Vec::new() };
+    let tightening = Tightening { state, at, work };
+    let mut all = Vec::new();
+    for hand in tightening.hands() {
+        for stage in hand.stages().filter(|_| !hand.joint.was.is_empty()) {
+            let Some(group) = hand.joint.group_of(stage) else { continue };
+            let otherwise = |fastener: &usize| otherwise(&hand, stage, FastenerIx(*fastener));
+            let pulls: Vec<(u64, Message)> =
+                group.fasteners.clone().filter_map(|at| otherwise(&at)).collect();
+            let Some(band) = hand.joint[stage].way.rules().band().filter(|_| !pulls.is_empty()) else {
+                continue;
+            };
+            let what = message!(
+                "{joint}, {stage}: done by an earlier version of the plan, and by this one {limits} is right: {pulls}",
+                joint = &hand.joint.name,
+                stage = &hand.joint[stage].name,
+                limits = band.limits(),
+                pulls = Message::join(pulls.iter().map(|(_, words)| words.clone()), ", "),
+            );
+            all.push(Otherwise {
+                subject: Subject::Otherwise {
+                    operation: state.plan[at].id.clone(),
+                    joint: hand.joint.id.clone(),
+                    stage: hand.joint[stage].name.clone(),
+                },
+                joint: hand.joint.id.clone(),
+                pulls: pulls.into_iter().map(|(seq, _)| seq).collect(),
+                what,
+            });
+        }
+    }
+    all
+}
+
+/// What is to be known about every entry on joints, in words, for the version of the plan that comes after.
+pub(crate) fn remarks(state: &State) -> Earlier {
+    let mut earlier = Earlier { until: state.seq, ..Earlier::default() };
+    for at in state.plan.line() {
+        let Some(work) = state.plan.tightens(at) else { continue };
+        for hand in (Tightening { state, at, work }).hands() {
+            let then =
+                |remark: &Remark| Remark::Then { words: hand.remark(remark), deviates: remark.deviates() };
+            let pulls = hand.round.pulls.iter().map(|pull| (pull.seq, &pull.remarks));
+            let actions = hand.round.actions.entries().map(|act| (act.seq, &act.value.remarks));
+            let loosenings = hand.round.loosenings.iter().map(|of| (of.seq, &of.remarks));
+            for (seq, remarks) in pulls.chain(actions).chain(loosenings) {
+                earlier.remarks.insert(seq, remarks.iter().map(then).collect());
+            }
+        }
+    }
+    earlier
+}
+
+/// The last pull of a fastener in a stage, where it was right then and would not be now.
+fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<(u64, Message)> {
+    let fastened = hand.round.fastened(fastener);
+    let last = fastened.last(stage);
+    let (was, now) = (hand.joint.way_at(stage, last), &hand.joint[stage].way);
+    if last == 0 || was == now || now.rules().band().is_none() {
+        return None;
+    }
+    let had = fastened.had(stage);
+    let right = |way: &rigore_plan::way::Way| way.verdict(had) == Some(Verdict::Good);
+    (right(was) && !right(now))
+        .then(|| (last, message!("{name} {value}", name = hand.name(fastener), value = now.print(had.value))))
+}

@@ -1,0 +1,432 @@
+//! What was done to every joint, round by round, and what an operation has left to do on its joints.
+
+use super::fastened::{Allowance, Judged, Loosening, Pull};
+use super::film::Said;
+use super::remark::{At, Earlier, Open, Remark};
+use super::replaced::ReplacedPull;
+use super::round::{Done, Round};
+use crate::ledger::Ledger;
+use crate::record::{Acted, Allowed, Instrument, Loosened, Lubricated, PullNote, Pulled};
+use crate::thing::Thing;
+use crate::tools::{Between, Using};
+use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::Verdict;
+use rigore_mechanics::tightening::adapter::setting;
+use rigore_plan::way::Had;
+use rigore_plan::{FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Share, StageIx, Task, Tightens};
+use std::sync::Arc;
+use time::OffsetDateTime;
+
+/// Every joint of an engine, by its rounds.
+#[derive(Debug, Clone)]
+pub(crate) struct Joints {
+    joints: Vec<Vec<Round>>,
+    /// Whether the first fasteners of a joint show something for others: hardly any does, and this is asked after
+    /// every pull.
+    qualifies: Vec<bool>,
+}
+
+/// Who records where: what an entry needs besides its fact.
+pub(crate) struct Entering<'a> {
+    pub plan: &'a Plan,
+    /// What its operation does.
+    pub work: &'a Tightens,
+    /// Whether an operation was left out.
+    pub left_out: &'a dyn Fn(OperationIx) -> bool,
+    pub ledger: &'a Ledger,
+    pub seq: u64,
+    pub time: OffsetDateTime,
+    /// Key of whoever records it.
+    pub by: &'a str,
+    /// Whether the operation was started.
+    pub started: bool,
+    /// What was to be known about entries that were made under earlier versions of the plan.
+    pub earlier: &'a Earlier,
+}
+
+impl<'a> Entering<'a> {
+    /// Whether an entry counts; the one that is being made is not in the ledger yet.
+    fn counts(&self, seq: u64) -> bool {
+        seq == self.seq || self.ledger.counts(seq)
+    }
+
+    fn using(&self) -> Using<'a> {
+        Using { by: Some(self.by), at: self.time }
+    }
+
+    fn share(&self, joint: Option<&str>) -> Option<(&'a Share, &'a Joint)> {
+        let share = self.work.share(self.plan, joint)?;
+        Some((share, &self.plan[share.joint]))
+    }
+}
+
+/// What an entry is about, for its place in the order.
+#[derive(Clone, Copy, PartialEq)]
+enum About {
+    Pull(StageIx, FastenerIx),
+    Act(StageIx),
+    Loosen(FastenerIx),
+}
+
+impl Joints {
+    /// Nothing done yet.
+    pub fn fresh(plan: &Plan) -> Self {
+        let rounds = |joint: &Joint| joint.rounds.iter().map(|_| Round::fresh(plan, joint)).collect();
+        let qualifies = |joint: &Joint| joint.stages.iter().any(|stage| stage.way.rules().qualifies());
+        Self {
+            joints: plan.joints.iter().map(rounds).collect(),
+            qualifies: plan.joints.iter().map(qualifies).collect(),
+        }
+    }
+
+    /// One round of a joint.
+    pub fn round(&self, (joint, round): At) -> &Round {
+        &self.joints[joint.0][round]
+    }
+
+    fn round_mut(&mut self, (joint, round): At) -> &mut Round {
+        &mut self.joints[joint.0][round]
+    }
+
+    /// What an operation has left to do, in order: joints are worked together, all of them in a stage before
+    /// the next (C-9, C-37), but for stages that are walked together; and apart in the reverse order.
+    pub fn open<'a>(&'a self, plan: &'a Plan, work: &'a Tightens) -> impl Iterator<Item = Open> + 'a {
+        let (together, apart): (&[Share], &[Share]) = match work.task {
+            Task::Tighten => (&work.shares, &[]),
+            Task::Loosen => (&[], &work.shares),
+        };
+        let legs = |share: &Share| plan[share.joint].legs_in(share).count();
+        let most = together.iter().map(legs).max().unwrap_or(0);
+        let to_pull = (0..most).flat_map(move |number| {
+            together.iter().flat_map(move |share| {
+                let joint = &plan[share.joint];
+                let leg = joint.legs_in(share).nth(number).into_iter();
+                leg.flat_map(move |leg| self.round(share.at()).open_in(joint, share.at(), leg))
+            })
+        });
+        let to_loosen = apart
+            .iter()
+            .rev()
+            .flat_map(move |share| self.round(share.at()).to_loosen(&plan[share.joint], share.at()));
+        to_pull.chain(to_loosen)
+    }
+
+    /// The place of an entry against what was next.
+    fn order(&self, entering: &Entering<'_>, share: &Share, about: About) -> Vec<Remark> {
+        let (plan, joint, round) = (entering.plan, &entering.plan[share.joint], self.round(share.at()));
+        let mut remarks = Vec::new();
+        if !entering.started {
+            remarks.push(Remark::NotStarted);
+        }
+        let (done, untouched) = match about {
+            About::Pull(stage, fastener) => {
+                let fastened = round.fastened(fastener);
+                (fastened.finished(stage), fastened.had(stage).pulls == 0)
+            }
+            About::Act(stage) => (round.acted(stage), !round.acted(stage)),
+            About::Loosen(fastener) => (!round.fastened(fastener).holds(), true),
+        };
+        // What is done cannot be what was next.
+        if done {
+            remarks.push(Remark::Repeated);
+            return remarks;
+        }
+        // What an earlier operation was to do on this joint comes first.
+        let before = Share { stages: 0..share.stages.start, ..share.clone() };
+        let awaited = |leg: &std::ops::Range<usize>| {
+            let left_out = plan.line().filter(|at| (entering.left_out)(*at));
+            let mut left_out = left_out.filter_map(|at| plan.tightens(at)).flat_map(|work| &work.shares);
+            !left_out.any(|other| other.at() == share.at() && other.stages.contains(&leg.start))
+        };
+        let earlier = joint.legs_in(&before).filter(awaited);
+        let earlier = earlier.flat_map(|leg| round.open_in(joint, share.at(), leg)).next();
+        let earlier = earlier.filter(|_| entering.work.task == Task::Tighten);
+        let next = earlier.or_else(|| self.open(plan, entering.work).next());
+        let same_joint = |at: At| at == share.at();
+        match (next, about) {
+            (Some(Open::Pull { at, stage, fastener, .. }), _)
+                if same_joint(at) && about == About::Pull(stage, fastener) => {}
+            (Some(Open::Act { at, stage }), _) if same_joint(at) && about == About::Act(stage) => {}
+            (Some(Open::Loosen { at, fastener, .. }), _)
+                if same_joint(at) && about == About::Loosen(fastener) => {}
+            (Some(first @ Open::Loosen { after: Some(_), .. }), _) => remarks.push(Remark::Early { first }),
+            (Some(Open::Loosen { at, fastener: expected, .. }), _) if same_joint(at) => {
+                remarks.push(Remark::OutOfOrder { expected });
+            }
+            (Some(Open::Pull { at, stage: now, fastener: expected, .. }), About::Pull(stage, _))
+                if same_joint(at) && now == stage && untouched =>
+            {
+                remarks.push(Remark::OutOfOrder { expected });
+            }
+            (Some(first), _) if untouched => remarks.push(Remark::Early { first }),
+            _ => remarks.push(Remark::Repeated),
+        }
+        remarks
+    }
+
+    /// A wrench was pulled.
+    pub fn pull(
+        &mut self,
+        entering: &Entering<'_>,
+        fact: &Pulled,
+        instrument: Arc<Instrument>,
+    ) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let (plan, stage) = (entering.plan, StageIx(fact.stage));
+        if let Some(gone) = fact.stage.checked_sub(joint.stages.len()) {
+            return self.pull_replaced(entering, (share, joint), (fact, gone), instrument);
+        }
+        let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
+        let fastener = joint.fastener(&fact.fastener)?;
+        let read = way.rules().figure(&fact.reading)?;
+        let round = self.round(share.at());
+        let had = round.fastened(fastener).had(stage);
+        let mut remarks = self.order(entering, share, About::Pull(stage, fastener));
+        let mut later = (stage.0 + 1..joint.stages.len()).rev().map(StageIx);
+        let later = later.find(|later| round.fastened(fastener).had(*later).pulls > 0);
+        // What is climbed to is pulled and read in turn.
+        let later = later.filter(|_| way.rules().shows().is_none());
+        remarks.extend(later.map(|stage| Remark::After { stage }));
+        let adapter = plan.adapter(joint, fastener);
+        let group = joint.group_ix(fastener)?;
+        let used = round.used(plan, joint, group, entering.seq, |seq| entering.ledger.counts(seq));
+        let between = Between { adapter, conversion: used.conversion(way) };
+        let unfit = instrument.unfit_to_pull(way, had, between, entering.using());
+        remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
+        remarks.extend(zeroed_with_another(round, joint, (stage, fastener), &instrument, entering));
+        remarks.extend(late(round, joint, stage, entering));
+        remarks.extend(fact.note.map(|note| match note {
+            PullNote::Unsure => Remark::Unsure,
+            PullNote::Stopped => Remark::Stopped,
+        }));
+        let figure = at_fastener(fact, way.rules().dimension(), read);
+        let judged =
+            Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false, converted: 1.0 };
+        let pull = Pull {
+            seq: entering.seq,
+            stage,
+            fastener,
+            reading: Box::new(fact.reading.clone()),
+            method: fact.method,
+            instrument,
+            read,
+            figure,
+            remarks: entering.earlier.or(entering.seq, remarks),
+            judged,
+        };
+        self.round_mut(share.at()).pull(plan, joint, pull, entering.ledger);
+        self.qualify(plan, share.joint, &|seq| entering.counts(seq));
+        Some(Thing::Fastener(share.joint, share.round, fastener, stage))
+    }
+
+    /// A wrench was pulled in a stage that the plan has not any more.
+    fn pull_replaced(
+        &mut self,
+        entering: &Entering<'_>,
+        (share, joint): (&Share, &Joint),
+        (fact, stage): (&Pulled, usize),
+        instrument: Arc<Instrument>,
+    ) -> Option<Thing> {
+        let rules = joint.gone.get(stage)?.way.rules();
+        let fastener = joint.fastener(&fact.fastener)?;
+        let read = rules.figure(&fact.reading)?;
+        self.round_mut(share.at()).replaced.push(ReplacedPull {
+            seq: entering.seq,
+            stage,
+            fastener,
+            reading: Box::new(fact.reading.clone()),
+            method: fact.method,
+            instrument,
+            read,
+            figure: at_fastener(fact, rules.dimension(), read),
+            remarks: entering.earlier.or(entering.seq, Vec::new()),
+        });
+        Some(Thing::Fastener(share.joint, share.round, fastener, StageIx(share.stages.start)))
+    }
+
+    /// A fastener was loosened.
+    pub fn loosen(
+        &mut self,
+        entering: &Entering<'_>,
+        fact: &Loosened,
+        gauge: Option<Arc<Instrument>>,
+    ) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let fastener = joint.fastener(&fact.fastener)?;
+        let apart = entering.work.task == Task::Loosen;
+        let remarks = if apart { self.order(entering, share, About::Loosen(fastener)) } else { Vec::new() };
+        let remarks = entering.earlier.or(entering.seq, remarks);
+        let loosening = Loosening {
+            seq: entering.seq,
+            fastener,
+            replaced: fact.replaced,
+            with: fact.with.clone(),
+            apart,
+            reason: fact.reason.clone(),
+            left_mm: fact.left_mm,
+            released_mm: fact.released_mm,
+            held: None,
+            gauge,
+            remarks,
+        };
+        self.round_mut(share.at()).loosen(entering.plan, joint, loosening, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
+        Some(if apart {
+            Thing::Loosening(share.joint, share.round, fastener)
+        } else {
+            Thing::Fastener(share.joint, share.round, fastener, StageIx(0))
+        })
+    }
+
+    /// A fastener may be pulled further than the plan allows.
+    pub fn allow(&mut self, entering: &Entering<'_>, fact: &Allowed) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let fastener = joint.fastener(&fact.fastener)?;
+        let allowance = Allowance {
+            seq: entering.seq,
+            fastener,
+            utilisation: fact.utilisation.clamp(0.0, 1.0),
+            reason: fact.reason.clone(),
+        };
+        self.round_mut(share.at()).allow(entering.plan, joint, allowance, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
+        Some(Thing::Fastener(share.joint, share.round, fastener, StageIx(share.stages.start)))
+    }
+
+    /// The fasteners of a group turn on something.
+    pub fn lubricate(&mut self, entering: &Entering<'_>, fact: &Lubricated) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let group = GroupIx(joint.groups.iter().position(|group| group.id == fact.group)?);
+        let said = Said {
+            lubrication: fact.lubrication.clone(),
+            converts: fact.converts,
+            pulled_too: fact.pulled_too,
+            reason: fact.reason.clone(),
+        };
+        let about = (entering.seq, group);
+        self.round_mut(share.at()).lubricate(entering.plan, joint, about, said, entering.ledger);
+        self.qualify(entering.plan, share.joint, &|seq| entering.counts(seq));
+        let from = if fact.pulled_too { 0 } else { share.stages.start };
+        Some(Thing::Film(share.joint, share.round, group, StageIx(from)))
+    }
+
+    /// Something was done by hand.
+    pub fn act(
+        &mut self,
+        entering: &Entering<'_>,
+        fact: &Acted,
+        instrument: Option<Arc<Instrument>>,
+    ) -> Option<Thing> {
+        let (share, joint) = entering.share(fact.joint.as_deref())?;
+        let stage = StageIx(fact.stage);
+        // What was done by hand in a stage that the plan has not any more has nothing to be undone.
+        let gone = fact.stage.checked_sub(joint.stages.len());
+        if let Some(gone) = gone.filter(|gone| *gone < joint.gone.len()) {
+            self.round_mut(share.at()).replaced_actions.push((entering.seq, gone));
+            return Some(Thing::Action(share.joint, share.round, StageIx(share.stages.start)));
+        }
+        let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
+        way.rules().by_hand()?;
+        let round = self.round(share.at());
+        let mut remarks = match &fact.again {
+            // What is done again on purpose is in its place.
+            Some(reason) => vec![Remark::Again { reason: reason.clone() }],
+            None => self.order(entering, share, About::Act(stage)),
+        };
+        let unfit = instrument
+            .as_ref()
+            .and_then(|tool| tool.unfit_to_pull(way, Had::default(), Between::default(), entering.using()));
+        remarks.extend(unfit.map(|unfit| Remark::Instrument { fault: unfit.words }));
+        remarks.extend(late(round, joint, stage, entering));
+        remarks.extend(soon(round, joint, stage, entering));
+        let except: Vec<FastenerIx> = fact.except.iter().filter_map(|id| joint.fastener(id)).collect();
+        if !except.is_empty() {
+            remarks.push(Remark::Resists { fasteners: except.clone() });
+        }
+        let done = Done { remarks: entering.earlier.or(entering.seq, remarks), except, instrument };
+        self.round_mut(share.at()).actions.push(entering.seq, stage, done);
+        Some(Thing::Action(share.joint, share.round, stage))
+    }
+
+    /// Where the first fastener of a kind shows the torque for all of them, and something was done to its joint, the
+    /// others are told.
+    fn qualify(&mut self, plan: &Plan, joint: JointIx, counts: &dyn Fn(u64) -> bool) {
+        if !self.qualifies[joint.0] {
+            return;
+        }
+        for group in plan[joint].qualifying() {
+            let others = plan.qualified_by(joint, group);
+            let (of, Some(round)) = (&plan[joint], plan[joint].rounds.len().checked_sub(1)) else { continue };
+            let first = FastenerIx(of[group].fasteners.start);
+            let last = self.round((joint, round));
+            let used = last.used(plan, of, group, u64::MAX, counts);
+            let shown = last.fastened(first).shows_others(of, &used.spec);
+            for (other, group) in others {
+                for round in 0..plan[other].rounds.len() {
+                    self.round_mut((other, round)).tell(plan, &plan[other], group, shown, counts);
+                }
+            }
+        }
+    }
+
+    /// An entry about a fastener was voided.
+    pub fn settle_fastener(&mut self, plan: &Plan, at: At, fastener: FastenerIx, ledger: &Ledger) {
+        self.round_mut(at).replay(plan, &plan[at.0], fastener, ledger);
+        self.qualify(plan, at.0, &|seq| ledger.counts(seq));
+    }
+
+    /// An entry about what fasteners turn on was voided.
+    pub fn settle_film(&mut self, plan: &Plan, at: At, group: GroupIx, ledger: &Ledger) {
+        self.round_mut(at).settle_film(plan, &plan[at.0], group, ledger);
+        self.qualify(plan, at.0, &|seq| ledger.counts(seq));
+    }
+
+    /// An entry about something done by hand was voided.
+    pub fn settle_action(&mut self, at: At, stage: StageIx, ledger: &Ledger) {
+        self.round_mut(at).actions.settle(stage, ledger);
+    }
+}
+
+/// A torque that was read, at the fastener beyond the adapter it was read through.
+fn at_fastener(fact: &Pulled, dimension: Option<Dimension>, read: f64) -> f64 {
+    let (Some(adapter), Some(reach_mm)) = (&fact.adapter, fact.instrument.reach_mm) else { return read };
+    let factor = setting(1.0, reach_mm, adapter.length_mm, adapter.angle_deg);
+    factor.ok().filter(|_| dimension == Some(Dimension::Torque)).map_or(read, |factor| read / factor)
+}
+
+/// That a stretch was read with another gauge than the one that was zeroed on the bolt.
+fn zeroed_with_another(
+    round: &Round,
+    joint: &Joint,
+    (stage, fastener): (StageIx, FastenerIx),
+    gauge: &Instrument,
+    entering: &Entering<'_>,
+) -> Option<Remark> {
+    let rules = joint[stage].way.rules();
+    if rules.dimension() != Some(Dimension::Clearance) || rules.zeroes() {
+        return None;
+    }
+    let zeroed = round.pulls.iter().rev().find(|pull| {
+        pull.fastener == fastener
+            && joint[pull.stage].way.rules().zeroes()
+            && round.stands(pull, entering.ledger)
+    });
+    let zeroed = zeroed.filter(|pull| pull.instrument.id != gauge.id)?;
+    let (read, set) = (&gauge.name, &zeroed.instrument.name);
+    Some(Remark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it").into() })
+}
+
+/// That a sealant's working time was over.
+fn late(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -> Option<Remark> {
+    let bead = round.bead(joint, stage, entering.ledger)?;
+    let after_min = (entering.time - bead.since).as_seconds_f64() / 60.0;
+    (after_min > bead.within_min).then_some(Remark::Late { after_min, within_min: bead.within_min })
+}
+
+/// That what was to be left alone was not left for long enough.
+fn soon(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -> Option<Remark> {
+    let rests_min = joint[stage].way.rules().rests_min()?;
+    let since = round.touched(stage, entering.ledger)?;
+    let left_min = rests_min - (entering.time - since).as_seconds_f64() / 60.0;
+    (left_min > 0.0).then_some(Remark::Soon { left_min })
+}

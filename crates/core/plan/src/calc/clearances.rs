@@ -1,0 +1,453 @@
+//! Bearings, rings, chamber, and the verdict on a clearance.
+
+#![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, length, output};
+use rigore_mechanics::clearance::{
+    Chamber, Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression,
+    decide, end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench,
+    repeatability, strip_clearance, to_file, to_reference_temperature,
+};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use serde_json::{Value, json};
+
+const NOT_NEGATIVE: Kind = Kind::Number(0.0, 1e6);
+const ANY: Kind = Kind::Number(-1e6, 1e6);
+const WINDOW: [Field; 3] =
+    [Field::needed("low_mm", ANY), Field::needed("high_mm", ANY), Field::optional("target_mm", ANY)];
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "oil-clearance",
+        about: "Oil clearance from readings of bore and journal, less shells where the bore is a housing bore",
+        input: &[
+            Field::needed("bore_mm", Kind::Numbers),
+            Field::needed("journal_mm", Kind::Numbers),
+            Field::optional("upper_shell_mm", Kind::Positive),
+            Field::optional("lower_shell_mm", Kind::Positive),
+        ],
+        output: &["min_mm", "mean_mm", "max_mm", "bore_out_of_round_mm", "journal_out_of_round_mm"],
+        run: oil,
+    },
+    Calculation {
+        name: "plastic-strip",
+        about: "Clearance from the flattened width of a round plastic strip; widths at both ends show taper",
+        input: &[Field::needed("strip_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
+        output: &["clearance_mm", "taper_mm"],
+        run: strip,
+    },
+    Calculation {
+        name: "shell-choice",
+        about: "Graded shells for each bore nearest the target, at most one grade apart",
+        input: &[
+            Field::needed("room_mm", Kind::Numbers),
+            Field::needed(
+                "grades",
+                Kind::Records(&[
+                    Field::needed("name", Kind::Text),
+                    Field::needed("thickness_mm", Kind::Positive),
+                ]),
+            ),
+            WINDOW[0],
+            WINDOW[1],
+            WINDOW[2],
+        ],
+        output: &["choices"],
+        run: shells,
+    },
+    Calculation {
+        name: "end-float",
+        about: "Thrust end play or rod side clearance: a gap less the widths of what runs in it",
+        input: &[Field::needed("gap_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
+        output: &["clearance_mm"],
+        run: float,
+    },
+    Calculation {
+        name: "piston-clearance",
+        about: "Piston to bore at the gauge point, with taper and out-of-round of the bore",
+        input: &[Field::needed("bore_mm", Kind::Numbers), Field::needed("piston_mm", Kind::Positive)],
+        output: &["min_mm", "mean_mm", "max_mm", "bore_spread_mm"],
+        run: piston,
+    },
+    Calculation {
+        name: "ring-gap",
+        about: "Ring end gap wanted, by a factor per mm of bore",
+        input: &[Field::needed("bore_mm", Kind::Positive), Field::needed("factor_mm_per_mm", Kind::Positive)],
+        output: &["gap_mm"],
+        run: gap,
+    },
+    Calculation {
+        name: "ring-file",
+        about: "What is still to be filed off a ring",
+        input: &[Field::needed("wanted_mm", Kind::Positive), Field::needed("measured_mm", NOT_NEGATIVE)],
+        output: &["file_mm"],
+        run: file,
+    },
+    Calculation {
+        name: "ring-side-clearance",
+        about: "Ring side clearance: groove less ring",
+        input: &[Field::needed("groove_mm", Kind::Positive), Field::needed("ring_mm", Kind::Positive)],
+        output: &["clearance_mm"],
+        run: ring_side,
+    },
+    Calculation {
+        name: "ring-clocking",
+        about: "Where ring gaps go: evenly spread, and clear of pin and thrust axis by the most",
+        input: &[
+            Field::needed("gaps", Kind::Whole(1, 12)),
+            Field::needed("first_deg", Kind::Number(0.0, 360.0)),
+            Field::optional("clear_deg", Kind::Number(0.0, 90.0)),
+        ],
+        output: &["angles_deg", "clear_deg"],
+        run: ring_clocking,
+    },
+    Calculation {
+        name: "deck-height",
+        about: "Piston below the deck at top dead centre; above it is negative",
+        input: &[Field::needed("deck_mm", Kind::Positive), Field::needed("piston_top_mm", Kind::Positive)],
+        output: &["deck_mm"],
+        run: deck_height,
+    },
+    Calculation {
+        name: "quench",
+        about: "Piston to head at top dead centre: deck and compressed gasket",
+        input: &[Field::needed("deck_mm", ANY), Field::needed("gasket_mm", Kind::Positive)],
+        output: &["quench_mm"],
+        run: quench_height,
+    },
+    Calculation {
+        name: "compression-ratio",
+        about: "Compression ratio; a dish in the piston counts up, a dome down",
+        input: &[
+            Field::needed("bore_mm", Kind::Positive),
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("chamber_cc", NOT_NEGATIVE),
+            Field::needed("piston_cc", ANY),
+            Field::needed("gasket_bore_mm", Kind::Positive),
+            Field::needed("gasket_mm", NOT_NEGATIVE),
+            Field::needed("deck_mm", ANY),
+            Field::optional("crevice_cc", NOT_NEGATIVE),
+        ],
+        output: &["ratio", "swept_cc", "clearance_cc"],
+        run: ratio,
+    },
+    Calculation {
+        name: "piston-to-valve",
+        about: "Where a valve comes nearest to the piston, from a degree series",
+        input: &[Field::needed(
+            "series",
+            Kind::Records(&[Field::needed("crank_deg", ANY), Field::needed("clearance_mm", ANY)]),
+        )],
+        output: &["min_mm", "at_deg"],
+        run: piston_to_valve,
+    },
+    Calculation {
+        name: "pickup-clearance",
+        about: "Oil pickup to pan floor, both measured from the joint face",
+        input: &[
+            Field::needed("pan_depth_mm", Kind::Positive),
+            Field::needed("pickup_depth_mm", Kind::Positive),
+            Field::optional("gasket_mm", NOT_NEGATIVE),
+        ],
+        output: &["clearance_mm"],
+        run: pickup,
+    },
+    Calculation {
+        name: "pushrod-length",
+        about: "Pushrod length for a wanted lash or preload, from a checking rod with its lash",
+        input: &[
+            Field::needed("checking_length_mm", Kind::Positive),
+            Field::needed("measured_lash_mm", ANY),
+            Field::optional("wanted_lash_mm", NOT_NEGATIVE),
+            Field::optional("wanted_preload_mm", NOT_NEGATIVE),
+            Field::optional("rocker_ratio", Kind::Positive),
+        ],
+        output: &["length_mm"],
+        run: pushrod,
+    },
+    Calculation {
+        name: "temperature-correction",
+        about: "A length brought to 20 °C",
+        input: &[
+            Field::needed("length_mm", Kind::Positive),
+            Field::needed("temperature_c", Kind::Number(-50.0, 300.0)),
+            Field::needed("expansion_per_k", Kind::Number(0.0, 1e-3)),
+        ],
+        output: &["length_mm", "correction_mm"],
+        run: temperature,
+    },
+    Calculation {
+        name: "clearance-verdict",
+        about: "Inside, outside or too close to call within the instruments' uncertainty (ISO 14253-1)",
+        input: &[
+            Field::needed("value_mm", ANY),
+            WINDOW[0],
+            WINDOW[1],
+            Field::needed(
+                "instruments",
+                Kind::Records(&[
+                    Field::needed("accuracy_mm", NOT_NEGATIVE),
+                    Field::needed("resolution_mm", NOT_NEGATIVE),
+                ]),
+            ),
+            Field::optional("repeated_mm", Kind::Numbers),
+            Field::optional("edition", Kind::Choice(&["2017", "2013"])),
+        ],
+        output: &["verdict", "uncertainty_mm", "guard_band_mm"],
+        run: verdict,
+    },
+];
+
+fn form(input: &Input<'_>, field: &str) -> Result<Form, CalcError> {
+    Form::of(&input.numbers(field)).ok_or_else(|| input.error(field, "at least one reading is needed"))
+}
+
+fn window(input: &Input<'_>) -> Result<Window, CalcError> {
+    let (low_mm, high_mm) = (input.number("low_mm"), input.number("high_mm"));
+    if low_mm > high_mm {
+        return Err(input.error(
+            "high_mm",
+            message!("{high} is below low_mm, {low}", high = length(high_mm), low = length(low_mm)),
+        ));
+    }
+    let target = input.number_if("target_mm").unwrap_or(f64::midpoint(low_mm, high_mm));
+    if !(low_mm..=high_mm).contains(&target) {
+        return Err(input.error(
+            "target_mm",
+            message!(
+                "{target} is outside {window}",
+                target = length(target),
+                window = length(low_mm).up_to(high_mm)
+            ),
+        ));
+    }
+    Ok(Window { low: low_mm, high: high_mm, target })
+}
+
+/// A clearance that parts can have: what is too large for its place is impossible geometry.
+fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
+    if most_mm > 0.0 {
+        return Ok(());
+    }
+    Err(input
+        .error(field, message!("leaves no clearance ({most}): it does not go in", most = length(most_mm))))
+}
+
+/// Shells of one bore are of neighbouring grades, a few µm apart; undersizes are a tenth of a mm and more.
+const MOST_APART_MM: f64 = 0.05;
+
+fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (bore, journal) = (form(input, "bore_mm")?, form(input, "journal_mm")?);
+    let shells = match (input.number_if("upper_shell_mm"), input.number_if("lower_shell_mm")) {
+        (Some(upper), Some(lower)) if (upper - lower).abs() > MOST_APART_MM => {
+            let apart = length((upper - lower).abs());
+            let message = message!("the two shells are {apart} apart: they are of two undersizes", apart);
+            return Err(input.error("lower_shell_mm", message));
+        }
+        (Some(upper), Some(lower)) => upper + lower,
+        (None, None) => 0.0,
+        (Some(_), None) => return Err(input.error("lower_shell_mm", "missing: both shells or neither")),
+        (None, Some(_)) => return Err(input.error("upper_shell_mm", "missing: both shells or neither")),
+    };
+    let clearance = oil_clearance(&bore, &journal, shells);
+    room(input, "journal_mm", clearance.min_mm)?;
+    Ok(output(&[
+        ("min_mm", json!(clearance.min_mm)),
+        ("mean_mm", json!(clearance.mean_mm)),
+        ("max_mm", json!(clearance.max_mm)),
+        ("bore_out_of_round_mm", json!(bore.spread_mm())),
+        ("journal_out_of_round_mm", json!(journal.spread_mm())),
+    ]))
+}
+
+fn strip(input: &Input<'_>) -> Result<Value, CalcError> {
+    let diameter = input.number("strip_mm");
+    if let Some(width) = input.numbers("width_mm").into_iter().find(|width| *width < diameter) {
+        let message = message!(
+            "{width} is less than the strip is thick, {strip}: it was not flattened",
+            width = length(width),
+            strip = length(diameter)
+        );
+        return Err(input.error("width_mm", message));
+    }
+    let clearances: Vec<f64> =
+        input.numbers("width_mm").into_iter().map(|width| strip_clearance(diameter, width)).collect();
+    let form =
+        Form::of(&clearances).ok_or_else(|| input.error("width_mm", "at least one width is needed"))?;
+    Ok(output(&[("clearance_mm", json!(form.mean_mm)), ("taper_mm", json!(form.spread_mm()))]))
+}
+
+fn shells(input: &Input<'_>) -> Result<Value, CalcError> {
+    let mut grades: Vec<ShellGrade> = input
+        .records("grades")
+        .iter()
+        .map(|grade| ShellGrade {
+            name: grade.text("name").to_owned(),
+            thickness_mm: grade.number("thickness_mm"),
+        })
+        .collect();
+    grades.sort_by(|a, b| a.thickness_mm.total_cmp(&b.thickness_mm));
+    let choices = choose_shells(&input.numbers("room_mm"), &grades, &[], &window(input)?);
+    let shown: Vec<Value> = choices
+        .iter()
+        .map(|choice| {
+            json!({"upper": grades[choice.upper].name, "lower": grades[choice.lower].name,
+                "clearance_mm": choice.clearance_mm, "inside": choice.inside})
+        })
+        .collect();
+    Ok(output(&[("choices", json!(shown))]))
+}
+
+fn float(input: &Input<'_>) -> Result<Value, CalcError> {
+    let clearance = end_float(input.number("gap_mm"), &input.numbers("width_mm"));
+    room(input, "width_mm", clearance)?;
+    Ok(output(&[("clearance_mm", json!(clearance))]))
+}
+
+fn piston(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (bore, piston) = (form(input, "bore_mm")?, input.number("piston_mm"));
+    room(input, "piston_mm", bore.min_mm - piston)?;
+    Ok(output(&[
+        ("min_mm", json!(bore.min_mm - piston)),
+        ("mean_mm", json!(bore.mean_mm - piston)),
+        ("max_mm", json!(bore.max_mm - piston)),
+        ("bore_spread_mm", json!(bore.spread_mm())),
+    ]))
+}
+
+fn gap(input: &Input<'_>) -> Result<Value, CalcError> {
+    Ok(output(&[("gap_mm", json!(end_gap(input.number("bore_mm"), input.number("factor_mm_per_mm"))))]))
+}
+
+fn file(input: &Input<'_>) -> Result<Value, CalcError> {
+    Ok(output(&[("file_mm", json!(to_file(input.number("wanted_mm"), input.number("measured_mm"))))]))
+}
+
+fn ring_side(input: &Input<'_>) -> Result<Value, CalcError> {
+    let clearance = input.number("groove_mm") - input.number("ring_mm");
+    room(input, "ring_mm", clearance)?;
+    Ok(output(&[("clearance_mm", json!(clearance))]))
+}
+
+fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
+    let Clocking { angles_deg, clear_deg } = clocking(input.whole("gaps"), input.number("first_deg"));
+    if let Some(wanted) = input.number_if("clear_deg").filter(|wanted| *wanted > clear_deg + 1e-9) {
+        let [wanted, most] = [wanted, clear_deg].map(|deg| Quantity::fine(deg, Dimension::Angle));
+        let message = message!(
+            "{wanted} cannot be had: so many gaps are {most} clear of both axes at most",
+            wanted,
+            most
+        );
+        return Err(input.error("clear_deg", message));
+    }
+    Ok(output(&[("angles_deg", json!(angles_deg)), ("clear_deg", json!(clear_deg))]))
+}
+
+fn deck_height(input: &Input<'_>) -> Result<Value, CalcError> {
+    Ok(output(&[("deck_mm", json!(input.number("deck_mm") - input.number("piston_top_mm")))]))
+}
+
+fn quench_height(input: &Input<'_>) -> Result<Value, CalcError> {
+    let height = quench(input.number("deck_mm"), input.number("gasket_mm"));
+    if height <= 0.0 {
+        return Err(input.error(
+            "deck_mm",
+            message!("the piston would strike the head: {height}", height = length(height)),
+        ));
+    }
+    Ok(output(&[("quench_mm", json!(height))]))
+}
+
+fn ratio(input: &Input<'_>) -> Result<Value, CalcError> {
+    let chamber = Chamber {
+        bore_mm: input.number("bore_mm"),
+        stroke_mm: input.number("stroke_mm"),
+        chamber_cc: input.number("chamber_cc"),
+        piston_cc: input.number("piston_cc"),
+        gasket_bore_mm: input.number("gasket_bore_mm"),
+        gasket_mm: input.number("gasket_mm"),
+        deck_mm: input.number("deck_mm"),
+        crevice_cc: input.number("crevice_cc"),
+    };
+    if chamber.gasket_bore_mm < chamber.bore_mm {
+        let [gasket, bore] = [chamber.gasket_bore_mm, chamber.bore_mm].map(length);
+        let message =
+            message!("{gasket} is smaller than the bore, {bore}: the gasket would burn", gasket, bore);
+        return Err(input.error("gasket_bore_mm", message));
+    }
+    let volumes = compression(&chamber)
+        .ok_or_else(|| input.error("piston_cc", "nothing is left at top dead centre with these figures"))?;
+    Ok(output(&[
+        ("ratio", json!(volumes.ratio)),
+        ("swept_cc", json!(volumes.swept_cc)),
+        ("clearance_cc", json!(volumes.clearance_cc)),
+    ]))
+}
+
+fn piston_to_valve(input: &Input<'_>) -> Result<Value, CalcError> {
+    let series: Vec<(f64, f64)> = input
+        .records("series")
+        .iter()
+        .map(|point| (point.number("crank_deg"), point.number("clearance_mm")))
+        .collect();
+    let (at, least) = nearest_valve_approach(&series)
+        .ok_or_else(|| input.error("series", "at least one point is needed"))?;
+    Ok(output(&[("min_mm", json!(least)), ("at_deg", json!(at))]))
+}
+
+fn pickup(input: &Input<'_>) -> Result<Value, CalcError> {
+    let depth = input.number("pan_depth_mm") + input.number("gasket_mm");
+    let clearance = depth - input.number("pickup_depth_mm");
+    room(input, "pickup_depth_mm", clearance)?;
+    Ok(output(&[("clearance_mm", json!(clearance))]))
+}
+
+fn pushrod(input: &Input<'_>) -> Result<Value, CalcError> {
+    let ratio = input.number_if("rocker_ratio").unwrap_or(1.0);
+    let measured = input.number("measured_lash_mm");
+    // A lash is measured at the valve, a preload at the plunger of the lifter.
+    let longer = match (input.number_if("wanted_lash_mm"), input.number_if("wanted_preload_mm")) {
+        (Some(lash), None) => (measured - lash) / ratio,
+        (None, Some(preload)) => measured / ratio + preload,
+        (Some(_), Some(_)) => {
+            return Err(input.error("wanted_preload_mm", "a lash or a preload is wanted, not both"));
+        }
+        (None, None) => {
+            return Err(
+                input.error("wanted_lash_mm", "missing: wanted_lash_mm or wanted_preload_mm is needed")
+            );
+        }
+    };
+    Ok(output(&[("length_mm", json!(input.number("checking_length_mm") + longer))]))
+}
+
+fn temperature(input: &Input<'_>) -> Result<Value, CalcError> {
+    let length = input.number("length_mm");
+    let corrected =
+        to_reference_temperature(length, input.number("temperature_c"), input.number("expansion_per_k"));
+    Ok(output(&[("length_mm", json!(corrected)), ("correction_mm", json!(corrected - length))]))
+}
+
+fn verdict(input: &Input<'_>) -> Result<Value, CalcError> {
+    let gauges = input.records("instruments");
+    let gauges = gauges.iter().map(|gauge| Gauge {
+        accuracy: gauge.number("accuracy_mm"),
+        resolution: gauge.number("resolution_mm"),
+    });
+    let read = input.numbers("repeated_mm");
+    let standard = gauges.map(|gauge| gauge.standard_uncertainty()).chain([repeatability(&read)]);
+    let uncertainty = expanded_uncertainty(standard);
+    let rule = match input.text("edition") {
+        "2013" => DecisionRule::Edition2013,
+        _ => DecisionRule::Edition2017,
+    };
+    let guard_band = rule.guard_band(uncertainty);
+    let decision = decide(input.number("value_mm"), guard_band, &window(input)?);
+    Ok(output(&[
+        ("verdict", json!(decision)),
+        ("uncertainty_mm", json!(uncertainty)),
+        ("guard_band_mm", json!(guard_band)),
+    ]))
+}

@@ -1,0 +1,153 @@
+//! Piston, cam and lash.
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, length, output};
+use rigore_mechanics::clearance::{
+    CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
+};
+use rigore_mechanics::message;
+use serde_json::{Value, json};
+
+const EVENT: Kind = Kind::Number(-60.0, 140.0);
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "piston-position",
+        about: "How far a piston is below top dead centre at an angle of the crank",
+        input: &[
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("rod_mm", Kind::Positive),
+            Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
+            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
+        ],
+        output: &["below_top_mm"],
+        run: piston_position,
+    },
+    Calculation {
+        name: "cam-timing",
+        about: "Durations, lobe centres, separation and overlap from what a cam card prints",
+        input: &[
+            Field::needed("intake_opens_deg", EVENT),
+            Field::needed("intake_closes_deg", EVENT),
+            Field::needed("exhaust_opens_deg", EVENT),
+            Field::needed("exhaust_closes_deg", EVENT),
+        ],
+        output: &[
+            "intake_duration_deg",
+            "intake_centre_deg",
+            "exhaust_duration_deg",
+            "exhaust_centre_deg",
+            "separation_deg",
+            "overlap_deg",
+            "advance_deg",
+        ],
+        run: cam_timing,
+    },
+    Calculation {
+        name: "valve-clearance",
+        about: "Piston to valve from lift and position of the piston, beside what was measured",
+        input: &[
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("rod_mm", Kind::Positive),
+            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
+            Field::needed("shut_mm", Kind::Number(-5.0, 100.0)),
+            Field::optional("valve_angle_deg", Kind::Number(0.0, 60.0)),
+            Field::optional("advance_deg", Kind::Number(-40.0, 40.0)),
+            Field::needed(
+                "points",
+                Kind::Records(&[
+                    Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
+                    Field::needed("lift_mm", Kind::Number(0.0, 40.0)),
+                    Field::optional("measured_mm", Kind::Number(-10.0, 100.0)),
+                ]),
+            ),
+        ],
+        output: &["least_mm", "least_at_deg", "clearances", "most_off_mm"],
+        run: valve_clearance,
+    },
+    Calculation {
+        name: "lash-shim",
+        about: "The shim that gives a wanted lash, from the one that is in and the lash it gives",
+        input: &[
+            Field::needed("shim_mm", Kind::Positive),
+            Field::needed("measured_mm", Kind::Number(0.0, 5.0)),
+            Field::needed("wanted_mm", Kind::Number(0.0, 5.0)),
+        ],
+        output: &["shim_mm"],
+        run: lash_shim,
+    },
+];
+
+/// That a rod is too short for its crank.
+fn short_rod(input: &Input<'_>) -> CalcError {
+    let [rod, stroke] = ["rod_mm", "stroke_mm"].map(|field| length(input.number(field)));
+    input.error("rod_mm", message!("a rod of {rod} does not reach round a stroke of {stroke}", rod, stroke))
+}
+
+fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
+    let below = piston_below_top_mm(stroke, rod, input.number("angle_deg"), input.number("offset_mm"));
+    Ok(output(&[("below_top_mm", json!(below.ok_or_else(|| short_rod(input))?))]))
+}
+
+fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
+    let geometry = ValveGeometry {
+        stroke_mm: input.number("stroke_mm"),
+        rod_mm: input.number("rod_mm"),
+        offset_mm: input.number("offset_mm"),
+        valve_angle_deg: input.number("valve_angle_deg"),
+    };
+    let mut clearances: Vec<(f64, f64)> = Vec::new();
+    let (mut rows, mut apart) = (Vec::new(), None);
+    for point in input.records("points") {
+        // A cam that is advanced opens so many degrees of the crank earlier.
+        let angle = point.number("angle_deg") - input.number("advance_deg");
+        let clearance = geometry.clearance_mm(input.number("shut_mm"), angle, point.number("lift_mm"));
+        let clearance = clearance.ok_or_else(|| short_rod(input))?;
+        let mut row = vec![("angle_deg", json!(angle)), ("clearance_mm", json!(clearance))];
+        if let Some(measured) = point.number_if("measured_mm") {
+            let off = measured - clearance;
+            row.extend([("measured_mm", json!(measured)), ("off_mm", json!(off))]);
+            apart = Some(apart.map_or(off.abs(), |most: f64| most.max(off.abs())));
+        }
+        rows.push(output(&row));
+        clearances.push((angle, clearance));
+    }
+    let (at, least) = nearest_valve_approach(&clearances).unwrap_or_default();
+    let mut fields =
+        vec![("least_mm", json!(least)), ("least_at_deg", json!(at)), ("clearances", json!(rows))];
+    fields.extend(apart.map(|apart| ("most_off_mm", json!(apart))));
+    Ok(output(&fields))
+}
+
+fn cam_timing(input: &Input<'_>) -> Result<Value, CalcError> {
+    let events = |opens: &str, closes: &str| {
+        let events = ValveEvents { opens_deg: input.number(opens), closes_deg: input.number(closes) };
+        if events.duration_deg() > 0.0 {
+            Ok(events)
+        } else {
+            Err(input.error(closes, "it closes before it opens"))
+        }
+    };
+    let timing = CamTiming {
+        intake: events("intake_opens_deg", "intake_closes_deg")?,
+        exhaust: events("exhaust_opens_deg", "exhaust_closes_deg")?,
+    };
+    Ok(output(&[
+        ("intake_duration_deg", json!(timing.intake.duration_deg())),
+        ("intake_centre_deg", json!(timing.intake.intake_centre_deg())),
+        ("exhaust_duration_deg", json!(timing.exhaust.duration_deg())),
+        ("exhaust_centre_deg", json!(timing.exhaust.exhaust_centre_deg())),
+        ("separation_deg", json!(timing.separation_deg())),
+        ("overlap_deg", json!(timing.overlap_deg())),
+        ("advance_deg", json!(timing.advance_deg())),
+    ]))
+}
+
+fn lash_shim(input: &Input<'_>) -> Result<Value, CalcError> {
+    let shim = lash_shim_mm(input.number("shim_mm"), input.number("measured_mm"), input.number("wanted_mm"));
+    if shim <= 0.0 {
+        return Err(input.error("wanted_mm", "no shim is thin enough for it"));
+    }
+    Ok(output(&[("shim_mm", json!(shim))]))
+}

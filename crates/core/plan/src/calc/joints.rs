@@ -1,0 +1,372 @@
+//! Threads, torque, preload, resilience.
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, length, output};
+use rigore_mechanics::fastener::{Engagement, Material, STRONGER, STRONGEST_MPA, Thread};
+use rigore_mechanics::friction::Friction;
+use rigore_mechanics::joint::{
+    Bearing, BoltEnd, BoltHead, Layer, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
+    bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
+};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Force, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
+use serde_json::{Value, json};
+
+pub(super) const THREAD: Field = Field::needed("thread", Kind::Text);
+pub(super) const MU: Kind = Kind::Number(0.0, 2.0);
+pub(super) const MU_THREAD: Field = Field::needed("mu_thread", MU);
+const MU_BEARING: Field = Field::needed("mu_bearing", MU);
+/// The diameter of a shank that is thinner than the thread.
+pub(super) const SHANK: Field = Field::optional("shank_mm", Kind::Positive);
+pub(super) const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
+
+const SHEAR_RATIO: Kind = Kind::Number(0.3, 1.5);
+
+/// Young's modulus of steel, `GPa`.
+const STEEL_GPA: f64 = 205.0;
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "thread",
+        about: "Sections of a thread from its designation (ISO 724, ISO 898-1, ASME B1.1)",
+        input: &[Field::needed("designation", Kind::Text)],
+        output: &["nominal_mm", "pitch_mm", "d2_mm", "d3_mm", "stress_area_mm2"],
+        run: thread_sections,
+    },
+    Calculation {
+        name: "preload-from-torque",
+        about: "Preload that a torque gives, nut factor, where the torque goes (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("torque_nm", Kind::Positive),
+            MU_THREAD,
+            MU_BEARING,
+            BEARING,
+            Field::optional("prevailing_nm", Kind::Number(0.0, f64::MAX)),
+            Field::optional("yield_mpa", Kind::Positive),
+        ],
+        output: &["preload_kn", "nut_factor", "pitch_share", "thread_share", "bearing_share", "utilisation"],
+        run: preload_from_torque,
+    },
+    Calculation {
+        name: "torque-from-preload",
+        about: "Torque that a preload needs (VDI 2230-1)",
+        input: &[THREAD, Field::needed("preload_kn", Kind::Positive), MU_THREAD, MU_BEARING, BEARING],
+        output: &["torque_nm", "nut_factor"],
+        run: torque_from_preload,
+    },
+    Calculation {
+        name: "assembly-preload",
+        about: "Preload and torque at a wanted utilisation of yield (VDI 2230-1)",
+        input: &[
+            THREAD,
+            SHANK,
+            Field::needed("yield_mpa", Kind::Positive),
+            Field::needed("utilisation", Kind::Number(0.01, 1.5)),
+            MU_THREAD,
+            MU_BEARING,
+            BEARING,
+        ],
+        output: &["preload_kn", "torque_nm"],
+        run: assembly,
+    },
+    Calculation {
+        name: "bolt-resilience",
+        about: "Elastic resilience of a bolt (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed(
+                "segments",
+                Kind::Records(&[
+                    Field::needed("length_mm", Kind::Positive),
+                    Field::needed("diameter_mm", Kind::PositiveOr("thread")),
+                ]),
+            ),
+            Field::needed("head", Kind::Choice(&["hex", "socket"])),
+            Field::needed("end", Kind::Choice(&["nut", "tapped"])),
+            Field::optional("modulus_gpa", Kind::Positive),
+            Field::optional("end_modulus_gpa", Kind::Positive),
+        ],
+        output: &["resilience_mm_per_n", "own_mm_per_n"],
+        run: resilience_of_bolt,
+    },
+    Calculation {
+        name: "part-resilience",
+        about: "Elastic resilience of the clamped parts (VDI 2230-1)",
+        input: &[
+            Field::needed("bearing_od_mm", Kind::Positive),
+            Field::needed("hole_mm", Kind::Positive),
+            Field::needed("clamp_length_mm", Kind::Positive),
+            Field::needed("outer_mm", Kind::Positive),
+            Field::needed("modulus_gpa", Kind::Positive),
+            Field::needed("kind", Kind::Choice(&["through", "tapped"])),
+        ],
+        output: &["resilience_mm_per_n"],
+        run: resilience_of_parts,
+    },
+    Calculation {
+        name: "angle-preload",
+        about: "Preload that an angle of turn adds while everything stays elastic (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("angle_deg", Kind::Positive),
+            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
+            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+        ],
+        output: &["preload_kn"],
+        run: angle_preload,
+    },
+    Calculation {
+        name: "yield-angle",
+        about: "Where yielding begins: its preload, and the angle from snug to there (VDI 2230-1)",
+        input: &[
+            THREAD,
+            SHANK,
+            Field::needed("yield_mpa", Kind::Positive),
+            MU_THREAD,
+            Field::needed("snug_kn", Kind::Number(0.0, f64::MAX)),
+            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
+            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+        ],
+        output: &["preload_kn", "angle_deg", "strong_preload_kn", "strong_angle_deg"],
+        run: yield_angle,
+    },
+    Calculation {
+        name: "engagement",
+        about: "Engaged length so that the bolt breaks before a thread strips (VDI 2230-1, basic sizes)",
+        input: &[
+            THREAD,
+            Field::needed("tensile_mpa", Kind::Positive),
+            Field::needed("hole_tensile_mpa", Kind::Positive),
+            Field::optional("engaged_mm", Kind::Positive),
+            Field::optional("hole_shear_ratio", SHEAR_RATIO),
+            Field::optional("bolt_shear_ratio", SHEAR_RATIO),
+        ],
+        output: &["needed_mm", "needed_hole_mm", "needed_bolt_mm", "strip_kn", "weaker"],
+        run: engagement,
+    },
+];
+
+fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let resilience = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
+    let (proof, snug) = (mpa(input.number("yield_mpa")), input.number("snug_kn"));
+    let (preload, angle) = yield_point(
+        &thread,
+        neck_of(input, &thread)?,
+        proof,
+        input.number("mu_thread"),
+        kn(snug),
+        resilience,
+    );
+    if angle < 0.0 {
+        let [snug, yields] = [snug, in_kn(preload)].map(|kn| Quantity::fine(kn, Dimension::Force));
+        let message = message!("{snug} is past yield already, which begins at {yields}", snug, yields);
+        return Err(input.error("snug_kn", message));
+    }
+    let (strong_preload, strong_angle) = yield_point(
+        &thread,
+        neck_of(input, &thread)?,
+        proof * STRONGER,
+        input.number("mu_thread"),
+        kn(snug),
+        resilience,
+    );
+    Ok(output(&[
+        ("preload_kn", json!(in_kn(preload))),
+        ("angle_deg", json!(angle)),
+        ("strong_preload_kn", json!(in_kn(strong_preload))),
+        ("strong_angle_deg", json!(strong_angle)),
+    ]))
+}
+
+fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
+    let [bolt_shear, hole_shear] = ["bolt_shear_ratio", "hole_shear_ratio"]
+        .map(|field| input.number_if(field).unwrap_or(Material::Steel.shear_ratio()));
+    let engagement = Engagement {
+        thread: thread_of(input, "thread")?,
+        bolt: mpa(input.number("tensile_mpa")),
+        hole: mpa(input.number("hole_tensile_mpa")),
+        bolt_shear,
+        hole_shear,
+    };
+    let mut fields = vec![
+        ("needed_mm", json!(engagement.needed_mm())),
+        ("needed_hole_mm", json!(engagement.needed_hole_mm())),
+        ("needed_bolt_mm", json!(engagement.needed_bolt_mm())),
+    ];
+    if let Some(engaged) = input.number_if("engaged_mm") {
+        let (strips, weaker) = engagement.strips(engaged);
+        fields.extend([("strip_kn", json!(in_kn(strips))), ("weaker", json!(weaker))]);
+    }
+    Ok(output(&fields))
+}
+
+/// The section that yields first: that of the thread, or of a shank that is thinner.
+pub(super) fn neck_of(input: &Input<'_>, thread: &Thread) -> Result<Neck, CalcError> {
+    let shank = input.number_if("shank_mm");
+    if let Some(shank) =
+        shank.filter(|shank| !(thread.nominal_mm() * 0.4..=thread.nominal_mm() * 1.5).contains(shank))
+    {
+        let [shank, nominal] = [shank, thread.nominal_mm()].map(length);
+        let message =
+            message!("{shank} does not go with a thread of {nominal}: 0.4 to 1.5 of it", shank, nominal);
+        return Err(input.error("shank_mm", message));
+    }
+    Ok(Neck::of(thread, shank))
+}
+
+/// Refuses a load that no bolt takes.
+pub(super) fn believable(
+    input: &Input<'_>,
+    field: &str,
+    preload: Force,
+    neck: Neck,
+) -> Result<(), CalcError> {
+    let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
+    if stress <= STRONGEST_MPA {
+        return Ok(());
+    }
+    let message = message!(
+        "gives {load}, {stress} in the bolt: any breaks long before",
+        load = Quantity::new(in_kn(preload), Dimension::Force),
+        stress = Quantity::new(stress, Dimension::Pressure)
+    );
+    Err(input.error(field, message))
+}
+
+pub(super) fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
+    Thread::parse(input.text(field)).map_err(|error| input.error(field, error.message()))
+}
+
+/// Where a head or nut bears, no smaller than its bolt.
+pub(super) fn bearing_of(input: &Input<'_>, thread: &Thread) -> Result<Bearing, CalcError> {
+    let diameter = input.number("bearing_diameter_mm");
+    if diameter < thread.d3_mm() {
+        let [diameter, root] = [diameter, thread.d3_mm()].map(length);
+        let message = message!("{diameter} is smaller than the bolt, {root} at its root", diameter, root);
+        return Err(input.error("bearing_diameter_mm", message));
+    }
+    Ok(Bearing { mean_diameter: mm(diameter) })
+}
+
+fn tightening(input: &Input<'_>) -> Result<Tightening, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    Ok(Tightening {
+        thread,
+        bearing: bearing_of(input, &thread)?,
+        friction: Friction { thread: input.number("mu_thread"), bearing: input.number("mu_bearing") },
+    })
+}
+
+fn thread_sections(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "designation")?;
+    Ok(output(&[
+        ("nominal_mm", json!(thread.nominal_mm())),
+        ("pitch_mm", json!(thread.pitch_mm())),
+        ("d2_mm", json!(thread.d2_mm())),
+        ("d3_mm", json!(thread.d3_mm())),
+        ("stress_area_mm2", json!(thread.stress_area_mm2())),
+    ]))
+}
+
+fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let preload = bolt.preload(nm(input.number("torque_nm")), nm(input.number("prevailing_nm")));
+    let neck = Neck::of(&bolt.thread, []);
+    believable(input, "torque_nm", preload, neck)?;
+    let shares = bolt.shares();
+    let mut fields = vec![
+        ("preload_kn", json!(in_kn(preload))),
+        ("nut_factor", json!(bolt.nut_factor())),
+        ("pitch_share", json!(shares.pitch)),
+        ("thread_share", json!(shares.thread)),
+        ("bearing_share", json!(shares.bearing)),
+    ];
+    if let Some(proof) = input.number_if("yield_mpa") {
+        let used = utilisation(&bolt.thread, neck, preload, bolt.friction.thread, mpa(proof));
+        fields.push(("utilisation", json!(used)));
+    }
+    Ok(output(&fields))
+}
+
+fn torque_from_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let torque = bolt.torque(kn(input.number("preload_kn")), nm(0.0));
+    Ok(output(&[("torque_nm", json!(in_nm(torque))), ("nut_factor", json!(bolt.nut_factor()))]))
+}
+
+fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
+    let bolt = tightening(input)?;
+    let proof = mpa(input.number("yield_mpa"));
+    let neck = neck_of(input, &bolt.thread)?;
+    let preload =
+        assembly_preload(&bolt.thread, neck, input.number("utilisation"), bolt.friction.thread, proof);
+    let torque = bolt.torque(preload, nm(0.0));
+    Ok(output(&[("preload_kn", json!(in_kn(preload))), ("torque_nm", json!(in_nm(torque)))]))
+}
+
+fn resilience_of_bolt(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let segments: Vec<Segment> = input
+        .records("segments")
+        .iter()
+        .map(|segment| Segment {
+            length: mm(segment.number("length_mm")),
+            section: match segment.number_if("diameter_mm") {
+                Some(diameter) => Section::Shank(mm(diameter)),
+                None => Section::FreeThread,
+            },
+        })
+        .collect();
+    let head = if input.text("head") == "hex" { BoltHead::Hex } else { BoltHead::Socket };
+    let end = if input.text("end") == "nut" { BoltEnd::Nut } else { BoltEnd::Tapped };
+    let moduli = ["modulus_gpa", "end_modulus_gpa"]
+        .map(|field| mpa(input.number_if(field).unwrap_or(STEEL_GPA) * 1000.0));
+    let bolt = bolt_resilience(&thread, &segments, head, end, moduli);
+    Ok(output(&[("resilience_mm_per_n", json!(bolt.total())), ("own_mm_per_n", json!(bolt.own.mm_per_n))]))
+}
+
+fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (od, hole, outer) =
+        (input.number("bearing_od_mm"), input.number("hole_mm"), input.number("outer_mm"));
+    if hole >= od {
+        return Err(input.error(
+            "hole_mm",
+            message!("{hole} leaves nothing under a face of {od}", hole = length(hole), od = length(od)),
+        ));
+    }
+    if outer <= hole {
+        return Err(input.error(
+            "outer_mm",
+            message!(
+                "{outer} leaves nothing around a hole of {hole}",
+                outer = length(outer),
+                hole = length(hole)
+            ),
+        ));
+    }
+    let parts = Parts {
+        bearing_od: mm(od),
+        hole: mm(hole),
+        outer: mm(outer),
+        kind: if input.text("kind") == "through" { PartKind::Through } else { PartKind::Tapped },
+    };
+    let layer = Layer {
+        thickness: mm(input.number("clamp_length_mm")),
+        modulus: mpa(input.number("modulus_gpa") * 1000.0),
+    };
+    let resilience = part_resilience(&parts, &[layer]);
+    if !resilience.is_finite() || resilience <= 0.0 {
+        return Err(input.error("clamp_length_mm", "no deformation cone is possible with these figures"));
+    }
+    Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
+}
+
+fn angle_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let (bolt, parts) = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
+    let preload = preload_from_angle(&thread, deg(input.number("angle_deg")), bolt, parts);
+    believable(input, "angle_deg", preload, Neck::of(&thread, []))?;
+    Ok(output(&[("preload_kn", json!(in_kn(preload)))]))
+}

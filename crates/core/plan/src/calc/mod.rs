@@ -1,0 +1,121 @@
+//! The calculations by name: one JSON object in, one out.
+//!
+//! `rigore calc NAME` and `POST /api/calc/NAME` are both [`run`]. Every figure is in the unit its
+//! field's name ends in. A field that is unknown, missing, not finite or impossible is an error
+//! with the field's name.
+
+mod clearances;
+mod fields;
+mod geometry;
+mod joints;
+mod procedure;
+mod running;
+mod sensitive;
+mod stretching;
+mod told;
+mod turning;
+
+pub use fields::{CalcError, Field, Input, Kind};
+pub use sensitive::{Sensitive, sensitivity};
+pub use told::{Symbol, Told};
+
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use serde::Serialize;
+use serde_json::{Map, Value};
+
+/// A calculation that can be asked for by name.
+#[derive(Debug, Clone, Copy, Serialize)]
+pub struct Calculation {
+    /// Its name.
+    pub name: &'static str,
+    /// What it computes.
+    pub about: &'static str,
+    /// What it takes.
+    pub input: &'static [Field],
+    /// The fields it gives.
+    pub output: &'static [&'static str],
+    #[serde(skip)]
+    run: fn(&Input<'_>) -> Result<Value, CalcError>,
+}
+
+/// Every calculation there is.
+pub fn list() -> impl Iterator<Item = &'static Calculation> {
+    [
+        joints::CALCULATIONS,
+        stretching::CALCULATIONS,
+        running::CALCULATIONS,
+        turning::CALCULATIONS,
+        procedure::CALCULATIONS,
+        clearances::CALCULATIONS,
+        geometry::CALCULATIONS,
+    ]
+    .into_iter()
+    .flatten()
+}
+
+/// A calculation as it is listed: with its formula, and an input that shows what it does.
+#[derive(Debug, Clone, Serialize)]
+pub struct Listed {
+    /// The calculation.
+    #[serde(flatten)]
+    pub calculation: &'static Calculation,
+    /// Its formula, as it is written on paper.
+    pub formula: &'static str,
+    /// What its symbols stand for.
+    pub legend: Vec<Symbol>,
+    /// An input.
+    pub example: Value,
+}
+
+/// Every calculation as it is listed.
+pub fn listed() -> Vec<Listed> {
+    let told = |calculation: &'static Calculation| {
+        let Told { formula, example } = told::of(calculation.name)?;
+        Some(Listed {
+            calculation,
+            formula,
+            legend: told::legend(formula),
+            example: serde_json::from_str(example).ok()?,
+        })
+    };
+    list().filter_map(told).collect()
+}
+
+/// Runs a calculation on a JSON text.
+///
+/// # Errors
+/// [`CalcError`] names the field and says what is allowed.
+pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
+    let calculation = list().find(|calculation| calculation.name == name).ok_or_else(|| {
+        let names: Vec<_> = list().map(|calculation| calculation.name).collect();
+        CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
+    })?;
+    let object = fields::in_own_units(fields::parse(text)?, calculation.input)?;
+    let input = Input::checked(&object, calculation.input)?;
+    let result = (calculation.run)(&input)?;
+    if is_finite(&result) {
+        Ok(result)
+    } else {
+        Err(input.error("input", "gives no finite result with these figures"))
+    }
+}
+
+/// Whether every figure of a result is one; what is not finite is written as nothing.
+fn is_finite(result: &Value) -> bool {
+    result.as_object().is_some_and(|fields| fields.values().all(|value| !value.is_null()))
+}
+
+/// A length as an error says it.
+fn length(mm: f64) -> Quantity {
+    Quantity::fine(mm, Dimension::Length)
+}
+
+/// An output object; a figure that is not finite means the input was impossible.
+fn output(fields: &[(&str, Value)]) -> Value {
+    Value::Object(
+        fields.iter().map(|(name, value)| ((*name).to_owned(), value.clone())).collect::<Map<_, _>>(),
+    )
+}
+
+#[cfg(test)]
+mod tests;

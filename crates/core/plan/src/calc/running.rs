@@ -1,0 +1,193 @@
+//! What happens to a joint after it was tightened: running, warm and cold, settling, pressure under the head.
+
+#![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::joints::{THREAD, thread_of};
+use super::{Calculation, output};
+use rigore_mechanics::joint::{
+    RodAssembly, USUAL_LOAD_INTRODUCTION, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
+    spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
+};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use serde_json::{Value, json};
+
+const BOLT: Field = Field::needed("bolt_resilience_mm_per_n", Kind::Positive);
+const PARTS: Field = Field::needed("part_resilience_mm_per_n", Kind::Positive);
+const RISE: Kind = Kind::Number(-300.0, 1000.0);
+const EXPANSION: Kind = Kind::Number(0.0, 1e-3);
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "working-load",
+        about: "What a load along the bolt leaves clamped, and what the bolt feels of it (VDI 2230-1)",
+        input: &[
+            Field::needed("preload_kn", Kind::Positive),
+            Field::needed("axial_kn", Kind::Positive),
+            BOLT,
+            PARTS,
+            Field::optional("load_introduction", Kind::Number(0.01, 1.0)),
+            Field { optional: true, ..THREAD },
+        ],
+        output: &[
+            "factor",
+            "bolt_share_kn",
+            "clamp_kn",
+            "opens_at_kn",
+            "alternating_mpa",
+            "alternating_limit_mpa",
+        ],
+        run: working_load,
+    },
+    Calculation {
+        name: "thermal-load",
+        about: "What warming or cooling changes of a clamp load, where bolt and parts expand differently",
+        input: &[
+            Field::needed("clamp_length_mm", Kind::Positive),
+            Field::needed("bolt_expansion_per_k", EXPANSION),
+            Field::needed("part_expansion_per_k", EXPANSION),
+            Field::needed("bolt_rise_k", RISE),
+            Field::needed("part_rise_k", RISE),
+            BOLT,
+            PARTS,
+        ],
+        output: &["change_kn", "part_growth_mm", "bolt_growth_mm"],
+        run: thermal_load,
+    },
+    Calculation {
+        name: "rod-bolt-load",
+        about: "What pulls on a rod's bolts at top dead centre of the exhaust stroke",
+        input: &[
+            Field::needed("reciprocating_kg", Kind::Positive),
+            Field::needed("rotating_kg", Kind::Number(0.0, 100.0)),
+            Field::needed("stroke_mm", Kind::Positive),
+            Field::needed("rod_mm", Kind::Positive),
+            Field::needed("speed_rpm", Kind::Number(1.0, 50_000.0)),
+            Field::needed("bolts", Kind::Whole(1, 8)),
+        ],
+        output: &["inertia_kn", "per_bolt_kn"],
+        run: rod_bolt_load,
+    },
+    Calculation {
+        name: "embedding",
+        about: "Clamp load that is lost when rough faces settle (VDI 2230-1, table 5)",
+        input: &[Field::needed("amounts_um", Kind::Numbers), BOLT, PARTS],
+        output: &["loss_kn"],
+        run: embedding,
+    },
+    Calculation {
+        name: "surface-pressure",
+        about: "Pressure under a head, a nut or a washer (VDI 2230-1)",
+        input: &[
+            Field::needed("force_kn", Kind::Positive),
+            Field::needed("outer_mm", Kind::Positive),
+            Field::needed("hole_mm", Kind::Positive),
+            Field::optional("washer_mm", Kind::Positive),
+            Field::optional("washer_thickness_mm", Kind::Positive),
+            Field::optional("limit_mpa", Kind::Positive),
+        ],
+        output: &["pressure_mpa", "share", "spread_mm", "under_washer_mpa", "under_washer_share"],
+        run: surface_pressure,
+    },
+];
+
+fn resilience(input: &Input<'_>) -> (f64, f64) {
+    (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"))
+}
+
+fn working_load(input: &Input<'_>) -> Result<Value, CalcError> {
+    let introduction = input.number_if("load_introduction").unwrap_or(USUAL_LOAD_INTRODUCTION);
+    let load = WorkingLoad::new(
+        input.number("preload_kn"),
+        input.number("axial_kn"),
+        resilience(input),
+        introduction,
+    );
+    let mut fields = vec![
+        ("factor", json!(load.factor)),
+        ("bolt_share_kn", json!(load.bolt_share_kn())),
+        ("clamp_kn", json!(load.clamp_kn())),
+        ("opens_at_kn", json!(load.opens_at_kn())),
+    ];
+    if !input.text("thread").is_empty() {
+        let thread = thread_of(input, "thread")?;
+        fields.push(("alternating_mpa", json!(load.alternating_mpa(&thread))));
+        fields.push(("alternating_limit_mpa", json!(alternating_limit_mpa(&thread))));
+    }
+    Ok(output(&fields))
+}
+
+fn thermal_load(input: &Input<'_>) -> Result<Value, CalcError> {
+    let layer = WarmLayer {
+        thickness_mm: input.number("clamp_length_mm"),
+        expansion_per_k: input.number("part_expansion_per_k"),
+        rise_k: input.number("part_rise_k"),
+    };
+    let (expansion, rise) = (input.number("bolt_expansion_per_k"), input.number("bolt_rise_k"));
+    Ok(output(&[
+        ("change_kn", json!(thermal_change_kn(&[layer], expansion, rise, resilience(input)))),
+        ("part_growth_mm", json!(layer.growth_mm())),
+        (
+            "bolt_growth_mm",
+            json!(WarmLayer { expansion_per_k: expansion, rise_k: rise, ..layer }.growth_mm()),
+        ),
+    ]))
+}
+
+fn rod_bolt_load(input: &Input<'_>) -> Result<Value, CalcError> {
+    let rod = RodAssembly {
+        reciprocating_kg: input.number("reciprocating_kg"),
+        rotating_kg: input.number("rotating_kg"),
+        stroke_mm: input.number("stroke_mm"),
+        rod_mm: input.number("rod_mm"),
+    };
+    if rod.rod_mm <= rod.stroke_mm / 2.0 {
+        return Err(input.error("rod_mm", "a rod is longer than half of the stroke"));
+    }
+    let inertia = rod.inertia_kn(input.number("speed_rpm"));
+    let bolts = f64::from(input.whole("bolts"));
+    Ok(output(&[("inertia_kn", json!(inertia)), ("per_bolt_kn", json!(inertia / bolts))]))
+}
+
+fn embedding(input: &Input<'_>) -> Result<Value, CalcError> {
+    let amount: f64 = input.numbers("amounts_um").iter().sum();
+    Ok(output(&[("loss_kn", json!(embedding_loss_kn(amount, resilience(input))))]))
+}
+
+fn surface_pressure(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (outer, hole) = (input.number("outer_mm"), input.number("hole_mm"));
+    if hole >= outer {
+        let [hole, outer] = [hole, outer].map(|mm| Quantity::fine(mm, Dimension::Length));
+        return Err(
+            input.error("hole_mm", message!("{hole} leaves nothing under a face of {outer}", hole, outer))
+        );
+    }
+    let limit = input.number_if("limit_mpa");
+    let pressure = surface_pressure_mpa(input.number("force_kn"), outer, hole);
+    let mut fields = vec![("pressure_mpa", json!(pressure))];
+    fields.extend(limit.map(|limit| ("share", json!(pressure / limit))));
+    if let Some(spread) = spread_by_washer(input, outer)? {
+        let pressure = surface_pressure_mpa(input.number("force_kn"), spread, hole);
+        fields.extend([("spread_mm", json!(spread)), ("under_washer_mpa", json!(pressure))]);
+        fields.extend(limit.map(|limit| ("under_washer_share", json!(pressure / limit))));
+    }
+    Ok(output(&fields))
+}
+
+/// What a washer under the head spreads the load to, mm, where one is given.
+fn spread_by_washer(input: &Input<'_>, outer_mm: f64) -> Result<Option<f64>, CalcError> {
+    let (washer, thickness) = (input.number_if("washer_mm"), input.number_if("washer_thickness_mm"));
+    match (washer, thickness) {
+        (None, None) => Ok(None),
+        (Some(_), None) => Err(input.error("washer_thickness_mm", "a washer has a diameter and a thickness")),
+        (None, Some(_)) => Err(input.error("washer_mm", "a washer has a diameter and a thickness")),
+        (Some(washer), Some(_)) if washer < outer_mm => {
+            let [washer, outer] = [washer, outer_mm].map(|mm| Quantity::fine(mm, Dimension::Length));
+            let message =
+                message!("a washer of {washer} is smaller than the face on it, {outer}", washer, outer);
+            Err(input.error("washer_mm", message))
+        }
+        (Some(washer), Some(thickness)) => Ok(Some(spread_by_washer_mm(outer_mm, washer, thickness))),
+    }
+}

@@ -1,0 +1,151 @@
+//! Stretch, the friction that it tells of, and what lubricants and scatter do to a torque.
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::joints::{BEARING, MU, SHANK, THREAD, bearing_of, believable, neck_of, thread_of};
+use super::{Calculation, output};
+use rigore_mechanics::friction::Friction;
+use rigore_mechanics::joint::{
+    NutFactor, Pair, Tightening, preload_from_stretch, preload_range, utilisation,
+};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity, in_kn, in_nm, mm, mpa, nm};
+use serde_json::{Value, json};
+use std::f64::consts::PI;
+
+const RESILIENCE: Field = Field::needed("bolt_resilience_mm_per_n", Kind::Positive);
+const COEFFICIENTS: Kind = Kind::Record(&[Field::needed("mu_thread", MU), Field::needed("mu_bearing", MU)]);
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "stretch-preload",
+        about: "Clamp load, stress and utilisation of a stretched bolt (VDI 2230-1)",
+        input: &[
+            THREAD,
+            Field::needed("stretch_mm", Kind::Positive),
+            RESILIENCE,
+            SHANK,
+            Field::optional("yield_mpa", Kind::Positive),
+            Field::optional("mu_thread", MU),
+        ],
+        output: &["preload_kn", "stress_mpa", "utilisation"],
+        run: stretch_preload,
+    },
+    Calculation {
+        name: "nut-factor",
+        about: "Friction of one bolt from torques and stretches, and the torque for a wanted stretch",
+        input: &[
+            THREAD,
+            RESILIENCE,
+            Field::needed(
+                "pairs",
+                Kind::Records(&[
+                    Field::needed("torque_nm", Kind::Positive),
+                    Field::needed("stretch_mm", Kind::Positive),
+                ]),
+            ),
+            Field::needed("target_stretch_mm", Kind::Positive),
+        ],
+        output: &["nut_factor", "torque_nm"],
+        run: nut_factor,
+    },
+    Calculation {
+        name: "lubricant-conversion",
+        about: "A torque for another lubricant at equal preload (VDI 2230-1)",
+        input: &[
+            THREAD,
+            BEARING,
+            Field::needed("torque_nm", Kind::Positive),
+            Field::needed("from", COEFFICIENTS),
+            Field::needed("to", COEFFICIENTS),
+        ],
+        output: &["torque_nm"],
+        run: lubricant_conversion,
+    },
+    Calculation {
+        name: "preload-range",
+        about: "Least, typical and most preload of a torque, over friction and the wrench's accuracy",
+        input: &[
+            THREAD,
+            BEARING,
+            Field::needed("torque_nm", Kind::Positive),
+            Field::needed("mu_low", MU),
+            Field::needed("mu_typical", MU),
+            Field::needed("mu_high", MU),
+            Field::needed("accuracy", Kind::Number(0.0, 0.99)),
+        ],
+        output: &["low_kn", "typical_kn", "high_kn"],
+        run: range_of_preload,
+    },
+];
+
+fn stretch_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let preload =
+        preload_from_stretch(mm(input.number("stretch_mm")), input.number("bolt_resilience_mm_per_n"));
+    let neck = neck_of(input, &thread)?;
+    let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
+    believable(input, "stretch_mm", preload, neck)?;
+    let mut fields = vec![("preload_kn", json!(in_kn(preload))), ("stress_mpa", json!(stress))];
+    match (input.number_if("yield_mpa"), input.number_if("mu_thread")) {
+        (Some(proof), Some(mu)) => {
+            let used = utilisation(&thread, neck, preload, mu, mpa(proof));
+            fields.push(("utilisation", json!(used)));
+        }
+        (Some(_), None) => return Err(input.error("mu_thread", "is needed beside yield_mpa")),
+        (None, Some(_)) => return Err(input.error("yield_mpa", "is needed beside mu_thread")),
+        (None, None) => {}
+    }
+    Ok(output(&fields))
+}
+
+fn nut_factor(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let bolt = input.number("bolt_resilience_mm_per_n");
+    let pairs: Vec<Pair> = input
+        .records("pairs")
+        .iter()
+        .map(|pair| Pair { torque_nm: pair.number("torque_nm"), stretch_mm: pair.number("stretch_mm") })
+        .collect();
+    let found = NutFactor::of(&thread, bolt, &pairs)
+        .ok_or_else(|| input.error("pairs", "at least one torque with its stretch is needed"))?;
+    let frictionless = thread.pitch_mm() / (2.0 * PI * thread.nominal_mm());
+    if found.k <= frictionless {
+        let [k, least] = [found.k, frictionless].map(|k| Quantity::fine(k, Dimension::Ratio));
+        let message = message!(
+            "gives K {k}, and without any friction it is {least}: a stretch is too large for its torque",
+            k,
+            least
+        );
+        return Err(input.error("pairs", message));
+    }
+    let wanted = preload_from_stretch(mm(input.number("target_stretch_mm")), bolt);
+    Ok(output(&[("nut_factor", json!(found.k)), ("torque_nm", json!(found.torque_nm(&thread, wanted)))]))
+}
+
+fn lubricant_conversion(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let bearing = bearing_of(input, &thread)?;
+    let with = |lubricant| {
+        let mu = |of| input.record(lubricant).map_or(0.0, |record| record.number(of));
+        Tightening {
+            thread,
+            bearing,
+            friction: Friction { thread: mu("mu_thread"), bearing: mu("mu_bearing") },
+        }
+    };
+    let preload = with("from").preload(nm(input.number("torque_nm")), nm(0.0));
+    Ok(output(&[("torque_nm", json!(in_nm(with("to").torque(preload, nm(0.0)))))]))
+}
+
+fn range_of_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+    let thread = thread_of(input, "thread")?;
+    let bearing = bearing_of(input, &thread)?;
+    let mu = ["mu_low", "mu_typical", "mu_high"].map(|field| input.number(field));
+    if mu[0] > mu[1] || mu[1] > mu[2] {
+        return Err(input.error("mu_typical", "mu_low, mu_typical and mu_high have to rise"));
+    }
+    let torque = nm(input.number("torque_nm"));
+    let [low, typical, high] =
+        preload_range(&thread, bearing, torque, mu.map(Friction::both), input.number("accuracy")).map(in_kn);
+    Ok(output(&[("low_kn", json!(low)), ("typical_kn", json!(typical)), ("high_kn", json!(high))]))
+}

@@ -1,0 +1,149 @@
+//! Angles, sequences, settings of the wrench.
+
+#![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
+
+use super::fields::{CalcError, Field, Input, Kind};
+use super::{Calculation, output};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::tightening::{
+    AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order,
+};
+use rigore_mechanics::tightening::{adapter, steps};
+use serde_json::{Value, json};
+
+const ANY: Kind = Kind::Number(-1e6, 1e6);
+
+pub(super) const CALCULATIONS: &[Calculation] = &[
+    Calculation {
+        name: "angle-reading",
+        about: "Where an angle of turn ends on the gauge, the clock, a hexagon and a twelve-point",
+        input: &[
+            Field::needed("start_deg", ANY),
+            Field::needed("angle_deg", Kind::Number(0.0, 1e6)),
+            Field::needed("wrap", Kind::Flag),
+            Field::needed("direction", Kind::Choice(&["up", "down"])),
+            Field::optional("mark_deg", ANY),
+        ],
+        output: &["stop_deg", "clock", "flats", "points"],
+        run: angle_reading,
+    },
+    Calculation {
+        name: "castellated",
+        about: "How far a castellated nut goes forward to its next slot",
+        input: &[
+            Field::needed("slots", Kind::Whole(3, 24)),
+            Field::needed("past_slot_deg", Kind::Number(0.0, 360.0)),
+        ],
+        output: &["advance_deg"],
+        run: castellated,
+    },
+    Calculation {
+        name: "sequence",
+        about: "The order of fasteners from their places; loosening is the reverse",
+        input: &[
+            Field::needed(
+                "pattern",
+                Kind::Choice(&[
+                    "centre-out",
+                    "outside-in",
+                    "criss-cross",
+                    "diagonal",
+                    "clockwise",
+                    "line",
+                    "listed",
+                ]),
+            ),
+            Field::needed(
+                "points",
+                Kind::Records(&[
+                    Field::needed("id", Kind::Text),
+                    Field::needed("x_mm", ANY),
+                    Field::needed("y_mm", ANY),
+                ]),
+            ),
+        ],
+        output: &["order"],
+        run: sequence,
+    },
+    Calculation {
+        name: "adapter",
+        about: "What a wrench is set to where a crowfoot stands between it and the fastener",
+        input: &[
+            Field::needed("target_nm", Kind::Positive),
+            Field::needed("wrench_mm", Kind::Positive),
+            Field::needed("adapter_mm", Kind::Number(0.0, 1e4)),
+            Field::needed("angle_deg", Kind::Number(0.0, 360.0)),
+        ],
+        output: &["setting_nm"],
+        run: adapter,
+    },
+    Calculation {
+        name: "stages",
+        about: "Equal steps to a final torque, as a wrench can be set",
+        input: &[
+            Field::needed("final_nm", Kind::Positive),
+            Field::needed("steps", Kind::Whole(1, steps::MOST)),
+            Field::needed("resolution_nm", Kind::Positive),
+        ],
+        output: &["stages_nm"],
+        run: stages,
+    },
+];
+
+fn adapter(input: &Input<'_>) -> Result<Value, CalcError> {
+    let (target, wrench) = (input.number("target_nm"), input.number("wrench_mm"));
+    let set = adapter::setting(target, wrench, input.number("adapter_mm"), input.number("angle_deg"));
+    let set = set.map_err(|error| input.error("adapter_mm", error.to_string()))?;
+    Ok(output(&[("setting_nm", json!(set))]))
+}
+
+fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
+    let resolution = input.number("resolution_nm");
+    let last = input.number("final_nm");
+    let settable = (last / resolution).round() * resolution;
+    if (settable - last).abs() > 1e-6 * last {
+        let [last, step] = [last, resolution].map(|nm| Quantity::fine(nm, Dimension::Torque));
+        let message = message!("{last} cannot be set on a wrench that goes by {step}", last, step);
+        return Err(input.error("final_nm", message));
+    }
+    let stages = steps::equal(last, input.whole("steps"), resolution);
+    let stages =
+        stages.map_err(|error| input.error("resolution_nm", error.message(Dimension::Torque.base())))?;
+    Ok(output(&[("stages_nm", json!(stages))]))
+}
+
+fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
+    let counting = if input.text("direction") == "up" { Counting::Up } else { Counting::Down };
+    let angle_deg = input.number("angle_deg");
+    let reading = AngleReading::of(input.number("start_deg"), angle_deg, input.flag("wrap"), counting);
+    // One painted line goes on through all angles of a bolt (C-65).
+    let clock = clock_position(input.number_if("mark_deg").unwrap_or_default() + angle_deg);
+    Ok(output(&[
+        ("stop_deg", json!(reading.stop_deg)),
+        ("clock", json!(clock)),
+        ("flats", json!(reading.flats)),
+        ("points", json!(reading.points)),
+    ]))
+}
+
+fn castellated(input: &Input<'_>) -> Result<Value, CalcError> {
+    let advance = castellated_advance(input.whole("slots"), input.number("past_slot_deg"));
+    Ok(output(&[("advance_deg", json!(advance.advance_deg))]))
+}
+
+fn sequence(input: &Input<'_>) -> Result<Value, CalcError> {
+    let points: Vec<Position> = input
+        .records("points")
+        .iter()
+        .map(|point| Position {
+            id: point.text("id").to_owned(),
+            x_mm: point.number("x_mm"),
+            y_mm: point.number("y_mm"),
+        })
+        .collect();
+    let pattern =
+        Pattern::named(input.text("pattern")).ok_or_else(|| input.error("pattern", "no such pattern"))?;
+    let order = order(pattern, &points).map_err(|error| input.error("points", error.to_string()))?;
+    Ok(output(&[("order", json!(order.into_iter().map(|i| points[i].id.as_str()).collect::<Vec<_>>()))]))
+}

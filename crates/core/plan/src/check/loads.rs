@@ -1,0 +1,326 @@
+//! What does not fit the fastener is stopped at the plan, not at the bench (C-8): every target as
+//! clamp load, and procedures that cannot work.
+
+use crate::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
+use crate::index::{GroupIx, SpecIx, StageIx};
+use crate::joint_sheet::{MarginVerdict, SheetPart, percent};
+use crate::toml_reader::Report;
+use rigore_mechanics::fastener::{Strength, Weaker};
+use rigore_mechanics::joint::{Fastening, Forecast};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{Dimension, Quantity, in_kn};
+
+/// Utilisation above which no source makes a figure believable: it is another bolt's.
+const BELIEVABLE_UTILISATION: f64 = 1.30;
+/// Utilisation below which a group's last stage gets a warning: it hardly clamps.
+const LOW_UTILISATION: f64 = 0.30;
+
+pub(super) fn check(plan: &Plan, report: &Report) {
+    for (at, spec) in plan.specs.iter().enumerate() {
+        if spec.to_yield && !spec.single_use {
+            let message = "a fastener taken past yield is single use; say single_use = true";
+            report.warn(&format!("fastener[{at}].to_yield"), message);
+        }
+    }
+    for at in 0..plan.specs.len() {
+        if let [first, second, ..] = plan.hole_materials(SpecIx(at))[..] {
+            let words = format!(
+                "its holes are cut into {} and {}; say which one counts",
+                first.word(),
+                second.word()
+            );
+            report.warn(&format!("fastener[{at}].bolt.end_material"), words);
+        }
+    }
+    for joint in &plan.joints {
+        for message in &joint.unclear {
+            report.error(&format!("joint[{}].procedure", joint.written), message.clone());
+        }
+        let path = format!("joint[{}]", joint.written);
+        if !report.is_sound(&path) {
+            continue;
+        }
+        for (group, planned) in joint.groups.iter().enumerate() {
+            if !joint.stages.iter().any(|stage| stage.group == Some(GroupIx(group))) {
+                report.error(&format!("{path}.stage"), format!("no stage tightens group `{}`", planned.id));
+            }
+        }
+        for (at, group) in joint.groups.iter().enumerate() {
+            if let Some(hole) = &group.hole {
+                check_hole(plan, joint, (GroupIx(at), hole), &format!("{path}.group[{at}].hole"), report);
+            }
+        }
+        check_margins(plan, joint, &path, report);
+        check_rest(joint, report);
+        for stage in (0..joint.stages.len()).map(StageIx) {
+            check_stage(plan, joint, stage, &joint[stage].path.clone(), report);
+        }
+    }
+}
+
+/// The right thread and the wrong length pulls its thread out (C-39, M-18).
+fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &Report) {
+    let fastening = &plan[joint[at].spec].fastening;
+    let thread = hole.engagement(fastening);
+    let (strips, weaker) = thread.strips(hole.engaged_mm);
+    let strips = in_kn(strips);
+    let of_group = (0..joint.stages.len()).map(StageIx).filter(|stage| joint[*stage].group == Some(at));
+    let most = of_group.filter_map(|stage| plan.forecast(joint, stage)).map(|load| load.high_kn);
+    let most = most.fold(0.0, f64::max);
+    let engaged = Quantity::new(hole.engaged_mm, Dimension::Length);
+    let (is_weak, is_short) = (strips < most, hole.engaged_mm < thread.needed_mm());
+    let strips = Quantity::new(strips, Dimension::Force);
+    let whose = if weaker == Weaker::Hole { "the hole's" } else { "the bolt's" };
+    if is_weak {
+        let message = message!(
+            "{engaged} of thread that count strip {whose} thread at {strips}, and the fastener is brought to as much \
+             as {most}",
+            engaged,
+            whose,
+            strips,
+            most = Quantity::new(most, Dimension::Force),
+        );
+        report.error(path, message);
+    } else if is_short {
+        let message = message!(
+            "{engaged} of thread count, and {needed} are needed so that a fastener a fifth stronger than its class \
+             breaks before {whose} thread strips, at {strips}",
+            engaged,
+            needed = Quantity::new(thread.needed_mm(), Dimension::Length),
+            whose,
+            strips,
+        );
+        report.warn(path, message);
+    }
+}
+
+/// What a joint stands while its engine runs, where the plan says so: what holds by little, or not, is for a lead.
+fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
+    if joint.running.is_none() {
+        return;
+    }
+    for group in plan.joint_sheet(joint) {
+        let running = group.lines.iter().filter(|line| {
+            matches!(line.part, SheetPart::Running | SheetPart::Temperature | SheetPart::Pressure)
+        });
+        for line in running {
+            let holds = match line.verdict {
+                Some(MarginVerdict::DoesNotHold) => "it does not hold",
+                Some(MarginVerdict::HoldsByLittle) => "it holds by little",
+                Some(MarginVerdict::Holds) | None => continue,
+            };
+            let margin = line.margin.unwrap_or_default();
+            let what = line.what.to_lowercase();
+            let message = message!(
+                "{group}, {what}: {value}, {margin} times what it has to be: {holds}; a lead approves it",
+                group = &group.name,
+                what = &what,
+                value = &line.value,
+                margin = format!("{margin:.2}"),
+                holds,
+            );
+            let about = format!("{}, {}, {what}: {holds}", family_name(plan, joint), group.name);
+            report.warn_for_lead(&format!("{path}.running"), message, &about);
+        }
+    }
+}
+
+/// Sealant has something to be tightened behind it, and a wait has something to wait for.
+fn check_rest(joint: &Joint, report: &Report) {
+    for (at, stage) in joint.stages.iter().enumerate() {
+        let rules = stage.way.rules();
+        let path = format!("{}.{}", stage.path, rules.key());
+        if rules.within_min().is_some() && joint.stages[at + 1..].iter().all(|later| later.group.is_none()) {
+            report.error(&path, "sealant sets a time for the stages after it, and there is none");
+        }
+        if rules.rests_min().is_some() && at == 0 {
+            report.error(&path, "a wait needs a stage before it, to count from");
+        }
+    }
+}
+
+fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Report) {
+    let stage = &joint[at];
+    let before = &joint.stages[..at.0];
+    if stage.walk == Walk::Each && before.last().is_none_or(|last| last.group != stage.group) {
+        let message = "goes together with the stage before it, which is to be of the same group";
+        report.error(&format!("{path}.walk"), message);
+    }
+    let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
+    let rules = stage.way.rules();
+    let path = format!("{path}.{}", rules.key());
+    // What was loosened again has no torque any more.
+    let of_group = before.iter().rev().filter(|before| before.group == Some(group));
+    let torque_before = of_group
+        .take_while(|before| !before.way.rules().loosens())
+        .any(|before| before.way.rules().dimension() == Some(Dimension::Torque));
+    if rules.key() == "recheck" && !torque_before {
+        report.error(&path, "a recheck needs a torque stage of the same group before it");
+    }
+    if rules.at_once() && rules.once() && rules.dimension() == Some(Dimension::Torque) && !spec.to_yield {
+        report.error(
+            &path,
+            "it is pulled until it yields, and the fastener is not meant to; say to_yield = true",
+        );
+    }
+    if rules.adds_up() {
+        if !torque_before {
+            report.error(&path, "an angle needs a snug torque stage of the same group before it");
+        }
+        if spec.fastening.resilience().is_none() {
+            report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
+        }
+    }
+    if rules.shows().is_some() && spec.fastening.bolt.is_none() {
+        report.error(&path, "the fastener has no bolt geometry: what its stretch means cannot be computed");
+        return;
+    }
+    if let (Some(climb), Some(used)) =
+        (rules.climb(&spec.fastening), plan.forecast(joint, at).map(|load| load.utilisation))
+        && rules.reopens()
+        && used > climb.utilisation
+    {
+        let (used, most) = (used * 100.0, climb.utilisation * 100.0);
+        let message = format!("it uses {used:.0} % of yield, and {most:.0} % is the most of the climb");
+        report.error(&path, message);
+        return;
+    }
+    if !spec.fastening.known {
+        check_unknown_strength(spec, stage, &path, report);
+    }
+    let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
+    let target: Message = rules.band().map(|band| band.quantity(band.target).into()).unwrap_or_default();
+    let figures = message!(
+        "{target} on {thread} gives {load}, {used} of yield",
+        target,
+        thread = &spec.designation,
+        load = Quantity::new(forecast.typical_kn, Dimension::Force),
+        used = percent(forecast.utilisation),
+    );
+    let later = (at.0 + 1..joint.stages.len()).map(StageIx);
+    let last =
+        !later.into_iter().any(|later| joint[later].group == Some(group) && clamps(plan, joint, later));
+    let angles = || angles(plan, joint, at).map(|angles| message!(": {angles}", angles)).unwrap_or_default();
+    if forecast.past_yield() && !(spec.to_yield && rules.once()) {
+        // The maker's lubricant may be slipperier than the table's: a figure with a source is for a lead to approve.
+        let sourced = !stage.source.is_empty() || !joint.source.is_empty();
+        if !sourced || forecast.utilisation > BELIEVABLE_UTILISATION {
+            report.error(
+                &path,
+                message!("{figures}: past the fastener's limit{angles}", figures, angles = angles()),
+            );
+        } else {
+            let message =
+                "by the friction table that is past the fastener's limit; a lead approves it by its source";
+            let message = message!("{figures}: {message}{angles}", figures, message, angles = angles());
+            let about = format!(
+                "{}, {}: past yield by the friction table, right by its source",
+                family_name(plan, joint),
+                stage.name.to_lowercase()
+            );
+            report.warn_for_lead(&path, message, &about);
+        }
+    } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
+        let message = message!(
+            "{figures}: it is meant to go past yield and does not{angles}",
+            figures,
+            angles = angles()
+        );
+        report.error(&path, message);
+    } else if let Some(starts) = yields_by_scatter(joint, at, spec) {
+        report.warn(&path, message!("{figures}: {starts}", figures, starts));
+    } else if last && forecast.utilisation < LOW_UTILISATION {
+        report.warn(&path, message!("{figures}: far below what the fastener can clamp", figures));
+    }
+}
+
+/// Where a fastener that is not meant to yields within what is not known of its friction and resilience: how far it
+/// may come, and the figure from which that starts (M-4).
+fn yields_by_scatter(joint: &Joint, at: StageIx, spec: &FastenerSpec) -> Option<Message> {
+    let band = joint[at].way.rules().band()?;
+    let most = joint.forecast_at_most(&spec.fastening, at)?.most_utilisation;
+    if spec.to_yield || most <= 1.0 {
+        return None;
+    }
+    let used = percent(most);
+    let by_load = matches!(band.dimension, Dimension::Torque | Dimension::Clearance | Dimension::Length);
+    let of = &spec.lubrication.thread.name;
+    // A torque or a stretch gives load in proportion; an angle does not start at nothing.
+    Some(if by_load && band.high.is_finite() {
+        let starts = band.quantity(band.high / most);
+        message!(
+            "with the friction that {of} may have it comes to {used} of yield; it begins at {starts}",
+            of,
+            used,
+            starts
+        )
+    } else {
+        message!("with the friction that {of} may have it comes to {used} of yield", of, used)
+    })
+}
+
+/// All joints that a joint is written once with: `Head left and Head right`, `Rod 1 to Rod 8`.
+fn family_name(plan: &Plan, joint: &Joint) -> String {
+    let alike = plan.joints.iter().filter(|other| other.family == joint.family);
+    let names: Vec<&str> = alike.map(|joint| joint.name.as_str()).collect();
+    match names.as_slice() {
+        [first, second] => format!("{first} and {second}"),
+        [first, .., last] => format!("{first} to {last}"),
+        _ => joint.name.clone(),
+    }
+}
+
+/// Where nobody knows the strength of a fastener, a torque that no bolt of its thread takes is an error, and one that a
+/// weak one does not take is a question.
+fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report: &Report) {
+    let rules = stage.way.rules();
+    let Some(band) =
+        rules.band().filter(|_| rules.dimension() == Some(Dimension::Torque) && rules.shows().is_none())
+    else {
+        return;
+    };
+    let nominal_mm = spec.fastening.thread.nominal_mm();
+    let past_yield = |class: &str| {
+        let strength = Strength::class(class, nominal_mm).ok()?;
+        let fastening = Fastening { strength, known: true, ..spec.fastening };
+        Some(fastening.by_torque(band.target)).filter(Forecast::past_yield)
+    };
+    let torque = band.quantity(band.target);
+    let of = &spec.designation;
+    if let Some(load) = past_yield("12.9") {
+        let used = percent(load.utilisation);
+        let message =
+            message!("{torque} on {of}: even a 12.9 bolt would be at {used} of its yield", torque, of, used);
+        report.error(path, message);
+    } else if past_yield("8.8").is_some() {
+        report
+            .warn(path, message!("{torque} on {of}: an 8.8 bolt would yield. How strong is it?", torque, of));
+    }
+}
+
+/// A share in words.
+/// Whether a stage changes what its fasteners clamp.
+fn clamps(plan: &Plan, joint: &Joint, at: StageIx) -> bool {
+    let before = joint.stages[..at.0].iter().rposition(|before| before.group == joint[at].group);
+    joint[at].group.is_some()
+        && plan.forecast(joint, at) != before.and_then(|before| plan.forecast(joint, StageIx(before)))
+}
+
+/// How far a stage has turned its fasteners since snug, against where yielding begins.
+fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<Message> {
+    let (group, spec) = (joint[at].group?, plan.spec(joint, at)?);
+    let of_group = |stage: &StageIx| joint[*stage].group == Some(group);
+    let turns = |stage: &StageIx| joint[*stage].way.rules().adds_up();
+    let stages = || (0..=at.0).map(StageIx).filter(of_group);
+    let snug = stages().take_while(|stage| !turns(stage)).last()?;
+    let yields = spec.fastening.yields_after_deg(plan.forecast(joint, snug)?)?;
+    let turned: f64 = stages()
+        .filter(turns)
+        .filter_map(|stage| joint[stage].way.rules().band().map(|band| band.target))
+        .sum();
+    let [yields, turned_by] = [yields, turned].map(|deg| Quantity::new(deg, Dimension::Angle));
+    (turned > 0.0).then(|| {
+        message!("yield begins {yields} after snug, and this turns {turned}", yields, turned = turned_by)
+    })
+}

@@ -1,0 +1,24 @@
+//! The pieces of a set: those that are tightened and those that are measured are the same ones.
+
+use crate::document::Plan;
+use crate::index::SlotIx;
+use crate::toml_reader::Report;
+
+pub(super) fn check(plan: &Plan, report: &Report) {
+    for (at, family) in plan.families.iter().enumerate() {
+        let Some(slot) = family.slot else { continue };
+        let (measured, pieces) = (family.sites.len(), plan.pieces(slot).len());
+        if pieces > 0 && measured != pieces {
+            let name = &plan[slot].name;
+            let message = format!("{measured} are measured, and {name} has {pieces} fasteners in the joints");
+            report.error(&format!("site[{at}]"), message);
+        }
+    }
+    for slot in (0..plan.slots.len()).map(SlotIx) {
+        let families = plan.families.iter().enumerate().filter(|(_, family)| family.slot == Some(slot));
+        for (at, _) in families.skip(1) {
+            let message = format!("the lengths of {} are measured twice", plan[slot].name);
+            report.error(&format!("site[{at}]"), message);
+        }
+    }
+}

@@ -1,0 +1,75 @@
+//! The engine plan: what should be done to one kind of engine, and the calculations by name.
+//!
+//! A plan is a TOML document (docs/plan-format.md). [`Plan::read`] makes a plan of a text, or says
+//! why it is none; [`Plan::judge`] checks it besides, when it is added. A check that is added later
+//! therefore never makes an old build unreadable. What was done to an engine does not live here but
+//! in [`rigore_assembly`].
+
+#![cfg_attr(test, allow(clippy::float_cmp, reason = "a figure that was typed is kept to the last digit"))]
+
+mod again;
+pub mod calc;
+mod check;
+mod differ;
+mod document;
+pub mod edit;
+mod index;
+mod joint_sheet;
+pub mod library;
+mod open;
+mod page;
+mod parts;
+pub mod procedure;
+mod rails;
+mod read;
+mod running;
+pub mod shape;
+mod sites;
+mod target;
+pub mod toml_reader;
+pub mod trying;
+pub mod way;
+
+pub use again::{Cause, When};
+pub use differ::{Difference, differences, same_stage};
+pub use document::{
+    Drawing, FastenerSpec, GoneStage, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose,
+    PutsIn, Repeat, Shape, Share, Stage, Stand, Task, Tightens, Walk, Was, Work,
+};
+pub use index::{
+    ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
+};
+pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
+pub use open::{OpenFigure, only_looked_up};
+pub use page::{Drafted, PlanPage};
+pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
+pub use rails::{Link, RailRow};
+pub use running::{ClampedParts, RodRunning, RunningLoads, Settling, Temperatures};
+pub use sites::{Clearance, Cylinder, Family, Place, PlannedValve, Rule, Site, SiteForm, Size, UseWindow};
+pub use target::{Conversion, Correction, Setup, Target};
+pub use toml_reader::{Fault, Severity};
+pub use way::{Ability, Asks, Expected, Had, Shown, Shows, Way};
+
+impl Plan {
+    /// Makes a plan of a text.
+    ///
+    /// # Errors
+    /// Why it is none, by line.
+    pub fn read(file: &str, source: &str) -> Result<Self, Vec<Fault>> {
+        let (plan, report) = read::plan(file, source);
+        if report.has_errors() { Err(report.into_faults()) } else { Ok(plan) }
+    }
+
+    /// Makes a plan of a text and checks it, with the warnings it gives rise to.
+    ///
+    /// # Errors
+    /// Every fault, warnings included, in the order of its lines.
+    pub fn judge(file: &str, source: &str) -> Result<(Self, Vec<Fault>), Vec<Fault>> {
+        let (plan, report) = read::plan(file, source);
+        check::plan(&plan, &report);
+        if report.has_errors() { Err(report.into_faults()) } else { Ok((plan, report.into_faults())) }
+    }
+}
+
+#[cfg(test)]
+mod tests;

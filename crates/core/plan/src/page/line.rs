@@ -1,0 +1,113 @@
+//! The line of work of a plan as it is read.
+
+use super::Page;
+use crate::document::{Kind, Work};
+use crate::index::OperationIx;
+use crate::rails::Link;
+use crate::toml_reader::Report;
+use serde::Serialize;
+use std::collections::BTreeMap;
+
+/// A row of the line of work.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LineRow {
+    /// Where in the plan it stands.
+    pub path: String,
+    /// Its key.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// The word for it; none of a repeat.
+    pub kind: Option<Kind>,
+    /// What a repeat goes by, and how often it is done.
+    pub repeat: Option<Repeated>,
+    /// What is done in it, each in a line.
+    pub steps: Vec<String>,
+    /// Cautions to show where the work is.
+    pub cautions: Vec<String>,
+    /// What is written of it, by field: `item[0].text`; of a draft only.
+    pub written: BTreeMap<String, String>,
+    /// The rail that it lies on, from 0.
+    pub rail: usize,
+    /// Rails that come to it from above.
+    pub from: Vec<usize>,
+    /// Rails that go on from it below.
+    pub to: Vec<usize>,
+    /// Rails that pass it by.
+    pub past: Vec<usize>,
+}
+
+/// That a row is a repeat.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Repeated {
+    /// What it goes by: `cylinder`.
+    pub by: String,
+    /// How often it is done.
+    pub times: usize,
+}
+
+impl Page<'_> {
+    pub(super) fn line(&self) -> Vec<LineRow> {
+        let plan = self.plan;
+        let circle = self.report.is_some_and(Report::has_errors)
+            && (!self.sound("operation") || plan.operations.is_empty());
+        if circle {
+            return Vec::new();
+        }
+        let rails = |links: &[Link]| {
+            let mut rails: Vec<usize> = links.iter().map(|link| link.rail).collect();
+            rails.dedup();
+            rails
+        };
+        plan.rails()
+            .into_iter()
+            .map(|row| {
+                let first = &plan[row.operations[0]];
+                let repeat = plan.repeat(row.operations[0]);
+                let members = repeat.map_or(1, |repeat| repeat.members.len());
+                let steps = row.operations.iter().take(row.operations.len() / members);
+                let steps: Vec<String> = match repeat {
+                    Some(_) => steps.map(|at| plan[*at].step.clone()).collect(),
+                    None => self.steps(row.operations[0]),
+                };
+                let path = match repeat {
+                    // What is written of a repeat stands around its steps.
+                    Some(_) => first.written.split(".step").next().unwrap_or_default().to_owned(),
+                    None => first.written.clone(),
+                };
+                LineRow {
+                    written: if self.report.is_some() { self.written.all(&path) } else { BTreeMap::new() },
+                    path,
+                    id: repeat.map_or(&first.id, |repeat| &repeat.id).clone(),
+                    name: repeat.map_or(&first.name, |repeat| &repeat.name).clone(),
+                    kind: repeat.is_none().then_some(first.kind),
+                    repeat: repeat.map(|repeat| Repeated { by: repeat.by.clone(), times: members }),
+                    steps,
+                    cautions: first.cautions.clone(),
+                    rail: row.rail,
+                    from: rails(&row.from),
+                    to: rails(&row.to),
+                    past: rails(&row.past),
+                }
+            })
+            .collect()
+    }
+
+    /// What is done in an operation, each in a line.
+    fn steps(&self, at: OperationIx) -> Vec<String> {
+        let plan = self.plan;
+        match &plan[at].work {
+            Work::Items(items) => items.iter().map(|item| item.text.clone()).collect(),
+            Work::Tighten(work) => work.shares.iter().map(|share| plan[share.joint].name.clone()).collect(),
+            Work::Measure(sites) => {
+                let mut names: Vec<String> =
+                    sites.iter().map(|site| plan[plan[*site].family].name.clone()).collect();
+                names.dedup();
+                names
+            }
+            Work::Parts(_) | Work::Count(_) | Work::Turn(_) | Work::Sign => Vec::new(),
+        }
+    }
+}

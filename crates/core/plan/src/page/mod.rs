@@ -1,0 +1,186 @@
+//! A plan as it is read: like a page of a good manual, drawn from the plan alone.
+//!
+//! A draft is shown as far as it can be read: what a fault stands in is left out.
+
+mod clearance;
+mod joint;
+mod line;
+
+use super::document::{Drawing, Plan};
+use super::edit::Written;
+use super::index::{JointIx, OperationIx, SpecIx};
+use super::open::OpenFigure;
+use super::parts::Slot;
+use super::sites::{Family, SiteForm};
+use super::{check, read};
+use crate::toml_reader::{Fault, Report, Severity};
+use clearance::ClearancePage;
+use joint::FastenerPage;
+pub(super) use joint::JointPage;
+use line::LineRow;
+use rigore_mechanics::quantity::Dimension;
+use serde::Serialize;
+
+/// A plan as it is read.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlanPage {
+    /// Key of the plan.
+    pub id: String,
+    /// Name of the engine.
+    pub name: String,
+    /// What it is.
+    pub about: String,
+    /// Uses that its clearances have windows for.
+    pub uses: Vec<String>,
+    /// Its fasteners.
+    pub fasteners: Vec<FastenerPage>,
+    /// Its drawings, with where each stands in the plan.
+    pub drawings: Vec<DrawingPage>,
+    /// Its joints, those that are alike once.
+    pub joints: Vec<JointPage>,
+    /// Its clearances.
+    pub clearances: Vec<ClearancePage>,
+    /// Its parts.
+    pub slots: Vec<Counted>,
+    /// What is measured.
+    pub sites: Vec<Counted>,
+    /// The line of work.
+    pub line: Vec<LineRow>,
+    /// Figures that nobody has looked up yet.
+    pub open: Vec<OpenPage>,
+}
+
+/// A draft as far as it can be read, and what is wrong with it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Drafted {
+    /// What can be read of it.
+    pub page: PlanPage,
+    /// Every fault and warning, by line.
+    pub faults: Vec<Fault>,
+    /// Whether it can be kept as a version.
+    pub usable: bool,
+}
+
+/// A drawing.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DrawingPage {
+    /// Where in the plan it stands.
+    pub path: String,
+    /// What is drawn.
+    pub drawing: Drawing,
+}
+
+/// Something that there are several of.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Counted {
+    /// What it is called.
+    pub name: String,
+    /// How many.
+    pub count: usize,
+    /// What it looks like, where it is measured.
+    pub form: Option<SiteForm>,
+}
+
+/// A figure that nobody has looked up yet.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OpenPage {
+    /// Where in the plan it stands.
+    pub path: String,
+    /// What is wanted.
+    pub what: String,
+    /// Where it is to be found, where that is said.
+    pub note: String,
+    /// What it measures, where it measures something.
+    pub dimension: Option<Dimension>,
+    /// Names of the operations that wait for it.
+    pub operations: Vec<String>,
+}
+
+impl Plan {
+    /// A text as far as it can be read, and what is wrong with it. It never stops at a fault.
+    pub fn draft(file: &str, source: &str) -> Drafted {
+        let (plan, report) = read::plan(file, source);
+        check::plan(&plan, &report);
+        let page = Page { plan: &plan, report: Some(&report), written: Written::of(source) }.page();
+        let faults = report.into_faults();
+        let usable = faults.iter().all(|fault| fault.severity != Severity::Error);
+        Drafted { page, faults, usable }
+    }
+
+    /// The plan as it is read, with the text it was made of.
+    pub fn page(&self, source: &str) -> PlanPage {
+        Page { plan: self, report: None, written: Written::of(source) }.page()
+    }
+}
+
+/// What a page is drawn from.
+struct Page<'a> {
+    plan: &'a Plan,
+    /// Faults that it may have; none of a plan that is kept.
+    report: Option<&'a Report>,
+    written: Written,
+}
+
+impl Page<'_> {
+    fn sound(&self, path: &str) -> bool {
+        self.report.is_none_or(|report| report.is_sound(path))
+    }
+
+    fn page(&self) -> PlanPage {
+        let plan = self.plan;
+        // Where a list misses one, places of it mean others.
+        let whole = |list: &str, count: usize| self.report.is_none_or(|report| report.counts(list, count));
+        let specs = whole("fastener", plan.specs.len());
+        let mut joints: Vec<JointPage> = Vec::new();
+        if specs && !plan.specs.is_empty() && !plan.drawings.is_empty() {
+            let first = |at: &usize| *at == 0 || plan.joints[*at - 1].written != plan.joints[*at].written;
+            let drawn = |at: &usize| self.is_drawn(&plan.joints[*at]);
+            joints
+                .extend((0..plan.joints.len()).filter(first).filter(drawn).map(|at| self.joint(JointIx(at))));
+        }
+        let slots = |of: &[Slot]| Counted { name: of[0].kind.clone(), count: of.len(), form: None };
+        let sites = |family: &Family| Counted {
+            name: family.name.clone(),
+            count: family.sites.len(),
+            form: plan.sites.get(family.sites.start).map(|site| site.form),
+        };
+        let numbered = |list: &str, at: usize| format!("{list}[{at}]");
+        let drawings = plan.drawings.iter().enumerate();
+        PlanPage {
+            id: plan.id.clone(),
+            name: plan.name.clone(),
+            about: plan.about.clone(),
+            uses: plan.uses().into_iter().map(str::to_owned).collect(),
+            fasteners: if specs {
+                (0..plan.specs.len()).map(|at| self.fastener(SpecIx(at))).collect()
+            } else {
+                Vec::new()
+            },
+            drawings: drawings
+                .map(|(at, drawing)| DrawingPage { path: numbered("drawing", at), drawing: drawing.clone() })
+                .collect(),
+            joints,
+            clearances: plan.clearances.iter().enumerate().map(|(at, of)| self.clearance(at, of)).collect(),
+            slots: plan.slots.chunk_by(|a, b| a.set == b.set).map(slots).collect(),
+            sites: plan.families.iter().map(sites).collect(),
+            line: self.line(),
+            open: plan.open.iter().map(|figure| self.open(figure)).collect(),
+        }
+    }
+
+    fn open(&self, figure: &OpenFigure) -> OpenPage {
+        let name = |at: &OperationIx| self.plan[*at].name.clone();
+        OpenPage {
+            path: figure.path.clone(),
+            what: figure.what.clone(),
+            note: figure.note.clone(),
+            dimension: figure.dimension(self.plan),
+            operations: figure.operations.iter().map(name).collect(),
+        }
+    }
+}

@@ -1,0 +1,570 @@
+//! From clauses to stages.
+
+use super::clauses::clauses;
+use super::phrase::Meaning;
+use super::written::{Clause, Clauses, FigureUse, Tolerance, Written};
+use super::{Figure, LineQuestion, LineStage, MAX_LENGTH, NumberRole, Order, Procedure, Spread, StageKind};
+use rigore_mechanics::quantity::{Dimension, Unit};
+use std::ops::Range;
+
+/// The least figure, in its base unit: what is written again has so many decimals.
+const LEAST: f64 = 1e-5;
+/// The most stages that a line makes.
+const MAX_STAGES: usize = 200;
+/// How much of a figure lies between the two ends where only one is written: `14 N·m max`.
+const ONE_SIDED: f64 = 0.08;
+
+/// Reads a line. What was not understood is in [`Procedure::questions`]; everything else is read all the same.
+pub fn read(text: &str) -> Procedure {
+    if text.len() > MAX_LENGTH {
+        let message = format!("a line has {MAX_LENGTH} characters at most, and this has {}", text.len());
+        return Procedure { questions: vec![LineQuestion { at: 0..0, message }], ..Procedure::default() };
+    }
+    let mut parsed = clauses(text);
+    parsed.share_counts();
+    parsed.share_units();
+    parsed.share_percentages();
+    let list = std::mem::take(&mut parsed.list);
+    let mut reader =
+        Reader { text, parsed, stages: Vec::new(), lubricant: None, awaits: Vec::new(), full: false };
+    for (at, clause) in list.iter().enumerate() {
+        reader.clause(clause, list.get(at + 1));
+    }
+    reader.finish()
+}
+
+/// What was said of a stage that comes after it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Await {
+    Snug,
+    Yield,
+    NextSlot,
+    Stretch,
+    Recheck,
+    Wait,
+    Seal,
+}
+
+struct Reader<'a> {
+    text: &'a str,
+    parsed: Clauses,
+    stages: Vec<LineStage>,
+    lubricant: Option<&'static str>,
+    /// What was said before its figure, and where.
+    awaits: Vec<(Await, Range<usize>)>,
+    /// Whether there are as many stages as there may be.
+    full: bool,
+}
+
+impl Reader<'_> {
+    fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
+        self.parsed.questions.push(LineQuestion { at, message: message.into() });
+    }
+
+    fn clause(&mut self, clause: &Clause, next: Option<&Clause>) {
+        if self.stages.len() > MAX_STAGES {
+            if !self.full {
+                let message = format!("{MAX_STAGES} stages at most: what comes from here on is left out");
+                self.ask(clause.at.clone(), message);
+            }
+            self.full = true;
+            return;
+        }
+        let before = self.stages.len();
+        self.whole_line(clause);
+        if let Some(action) = &clause.action {
+            self.stage(clause, StageKind::Action(action.clone()));
+        }
+        if clause.says(Meaning::Loosen) {
+            if clause.figures.iter().any(|figure| figure.used == FigureUse::Stage) {
+                self.ask(
+                    clause.at.clone(),
+                    "what is loosened is loosened all the way: say the next stage after a comma",
+                );
+            }
+            self.stage(clause, StageKind::Loosen);
+        }
+        let touched = matches!(self.last_of(clause), Some(StageKind::RunDown));
+        if clause.says(Meaning::ByHand) && !touched {
+            self.stage(clause, StageKind::RunDown);
+        }
+        if clause.says(Meaning::Seal) {
+            self.awaits.push((Await::Seal, clause.at.clone()));
+        }
+        if clause.figures.is_empty() {
+            self.without_figure(clause);
+        } else {
+            self.with_figures(clause, next);
+        }
+        if let Some(times) = clause.times() {
+            self.again(clause, before, times);
+        }
+    }
+
+    /// What counts for all of the line: its order and its lubricant.
+    fn whole_line(&mut self, clause: &Clause) {
+        for mark in &clause.marks {
+            let other = match mark {
+                Meaning::Pattern(pattern) => {
+                    let order = Order::Pattern(*pattern);
+                    self.parsed.order.replace(order.clone()).is_some_and(|said| said != order)
+                }
+                Meaning::Lubricant(key) => self.lubricant.replace(key).is_some_and(|said| said != *key),
+                _ => false,
+            };
+            if other {
+                let message =
+                    "another one was said before: a line has one order and one lubricant. Which is used?";
+                self.ask(clause.at.clone(), message);
+            }
+        }
+    }
+
+    fn stage(&mut self, clause: &Clause, kind: StageKind) {
+        self.stages.push(LineStage { group: clause.group.clone(), kind, at: clause.at.clone() });
+    }
+
+    /// What a clause without a figure says of the stage before it, or of the one that comes.
+    fn without_figure(&mut self, clause: &Clause) {
+        if clause.says(Meaning::OnePull) {
+            self.in_one_pull(clause);
+        }
+        if clause.says(Meaning::Snug) {
+            match self.last_of(clause) {
+                Some(StageKind::Torque { torque, .. }) => {
+                    let torque = *torque;
+                    self.replace(clause, StageKind::Torque { torque, snug: true });
+                }
+                _ => self.awaits.push((Await::Snug, clause.at.clone())),
+            }
+        }
+        for (meaning, awaited) in [(Meaning::Yield, Await::Yield), (Meaning::NextSlot, Await::NextSlot)] {
+            if !clause.says(meaning) {
+                continue;
+            }
+            let banded = match self.last_of(clause) {
+                Some(StageKind::Torque { torque, .. }) => banded(awaited, *torque),
+                _ => None,
+            };
+            match banded {
+                Some(kind) => self.replace(clause, kind),
+                None => self.awaits.push((awaited, clause.at.clone())),
+            }
+        }
+        if clause.says(Meaning::Stretch) {
+            self.awaits.push((Await::Stretch, clause.at.clone()));
+        }
+        if clause.says(Meaning::Wait) || clause.says(Meaning::After) {
+            self.awaits.push((Await::Wait, clause.at.clone()));
+        }
+        if clause.says(Meaning::Recheck) {
+            self.recheck_last(clause);
+        }
+    }
+
+    /// A recheck is at the last figure of its own group (C-52).
+    fn recheck_last(&mut self, clause: &Clause) {
+        let of_group = |group: &Option<String>| {
+            let mut stages = self.stages.iter().rev().filter(|stage| stage.group == *group);
+            stages.find(|stage| {
+                !matches!(stage.kind, StageKind::Wait(_) | StageKind::Action(_) | StageKind::Seal { .. })
+            })
+        };
+        let last = of_group(&clause.group).or_else(|| of_group(&None)).map(|stage| stage.kind.clone());
+        match last {
+            Some(StageKind::Torque { torque: figure, .. } | StageKind::Recheck(figure)) => {
+                self.stage(clause, StageKind::Recheck(Figure::plain(figure.target, figure.unit)));
+            }
+            Some(_) => {
+                self.ask(clause.at.clone(), "checked with which torque? What was done last is no torque");
+            }
+            None => self.awaits.push((Await::Recheck, clause.at.clone())),
+        }
+    }
+
+    /// The stage before, where it is of the same group.
+    fn last_of(&self, clause: &Clause) -> Option<&StageKind> {
+        let last = self.stages.last()?;
+        (last.group == clause.group).then_some(&last.kind)
+    }
+
+    /// Another reading of the stage before.
+    fn replace(&mut self, clause: &Clause, kind: StageKind) {
+        if let Some(last) = self.stages.last_mut() {
+            last.kind = kind;
+            last.at.end = clause.at.end;
+        }
+    }
+
+    fn with_figures(&mut self, clause: &Clause, next: Option<&Clause>) {
+        let awaited: Vec<Await> = self.take_awaited(clause);
+        let says = |meaning, awaits| clause.says(meaning) || awaited.contains(&awaits);
+        let stages: Vec<&Written> =
+            clause.figures.iter().filter(|figure| figure.used == FigureUse::Stage).collect();
+        let read: Vec<(Dimension, Figure, &Written)> = stages
+            .iter()
+            .filter_map(|written| {
+                self.figure(written).map(|(dimension, figure)| (dimension, figure, *written))
+            })
+            .collect();
+        if let [(Dimension::Torque, torque, _), (Dimension::Angle, angle, _)] = read[..]
+            && clause.says(Meaning::OnePull)
+        {
+            self.stage(clause, StageKind::TorqueAngle { torque, angle });
+        } else {
+            if read.len() == stages.len() && !read.is_empty() {
+                self.unmet(clause, &read, says);
+            }
+            for (dimension, figure, written) in read {
+                self.one_figure(clause, dimension, figure, written, &says);
+            }
+            if clause.says(Meaning::OnePull) {
+                self.in_one_pull(clause);
+            }
+        }
+        for written in clause.figures.iter().filter(|figure| figure.used != FigureUse::Stage) {
+            self.other_use(clause, written, next);
+        }
+        if clause.says(Meaning::Recheck) && clause.says(Meaning::After) {
+            self.recheck_last(clause);
+        }
+    }
+
+    /// What was said of a figure before it; sealant waits for its times, whatever stands between.
+    fn take_awaited(&mut self, clause: &Clause) -> Vec<Await> {
+        let seals = clause.figures.iter().any(|figure| figure.used == FigureUse::Skins);
+        let (taken, kept): (Vec<_>, Vec<_>) = std::mem::take(&mut self.awaits)
+            .into_iter()
+            .partition(|(awaits, _)| *awaits != Await::Seal || seals);
+        self.awaits = kept;
+        taken.into_iter().map(|(awaits, _)| awaits).collect()
+    }
+
+    fn one_figure(
+        &mut self,
+        clause: &Clause,
+        dimension: Dimension,
+        figure: Figure,
+        written: &Written,
+        says: &impl Fn(Meaning, Await) -> bool,
+    ) {
+        let kind = match dimension {
+            Dimension::Torque if says(Meaning::Yield, Await::Yield) => {
+                self.band(clause, Await::Yield, figure)
+            }
+            Dimension::Torque if says(Meaning::NextSlot, Await::NextSlot) => {
+                self.band(clause, Await::NextSlot, figure)
+            }
+            Dimension::Torque if says(Meaning::Recheck, Await::Recheck) => {
+                Some(StageKind::Recheck(Figure::plain(figure.target, figure.unit)))
+            }
+            Dimension::Torque => {
+                Some(StageKind::Torque { torque: figure, snug: says(Meaning::Snug, Await::Snug) })
+            }
+            Dimension::Angle => Some(StageKind::Angle(figure)),
+            Dimension::Time if says(Meaning::Wait, Await::Wait) || clause.says(Meaning::After) => {
+                Some(StageKind::Wait(figure))
+            }
+            Dimension::Time => {
+                let message = "`{}` of what? Say `wait 15 minutes`, `skins in 9 min` or `cures in 12 h`";
+                self.ask(written.at.clone(), message);
+                None
+            }
+            _ => Some(StageKind::Stretch { stretch: figure, limit: None }),
+        };
+        match (kind, written.parts) {
+            (Some(kind), Some(parts)) => self.in_parts(clause, &kind, parts),
+            (Some(kind), None) => self.stage(clause, kind),
+            (None, _) => {}
+        }
+    }
+
+    /// A figure that no stage aims at: it is not passed, or a hint, or a time of sealant.
+    fn other_use(&mut self, clause: &Clause, written: &Written, next: Option<&Clause>) {
+        let Some((dimension, figure)) = self.figure(written) else { return };
+        match written.used {
+            FigureUse::Stage => {}
+            FigureUse::NotOver => self.not_over(clause, written, dimension, figure),
+            FigureUse::AtLeast => {
+                self.one_sided(clause, dimension, figure, figure.target * (1.0 + ONE_SIDED));
+            }
+            FigureUse::About => self.about(clause, written, (dimension, figure), next),
+            FigureUse::Skins if dimension == Dimension::Time => {
+                self.stage(clause, StageKind::Seal { within: figure, cure: None });
+            }
+            FigureUse::Cures if dimension == Dimension::Time => match self.stages.last_mut() {
+                Some(LineStage { kind: StageKind::Seal { cure, .. }, at, .. }) => {
+                    *cure = Some(figure);
+                    at.end = clause.at.end;
+                }
+                _ => self.stage(clause, StageKind::Wait(figure)),
+            },
+            FigureUse::Skins | FigureUse::Cures => {
+                self.ask(written.at.clone(), "a time is needed here, such as `9 min`");
+            }
+        }
+    }
+
+    /// `not over 62 N·m` beside a stretch, `14 N·m max` by itself.
+    fn not_over(&mut self, clause: &Clause, written: &Written, dimension: Dimension, figure: Figure) {
+        let plain = figure.spread == Spread::Unsaid;
+        match (dimension, self.last_of(clause)) {
+            (Dimension::Torque, Some(StageKind::Stretch { stretch, .. })) if plain => {
+                let stretch = *stretch;
+                self.parsed.set_role(&written.at, NumberRole::Limit);
+                self.replace(clause, StageKind::Stretch { stretch, limit: Some(figure) });
+            }
+            (Dimension::Torque, _) if plain => {
+                let alone = clause.figures.len() == 1
+                    && !self.stages.iter().any(|stage| {
+                        stage.group == clause.group
+                            && stage.kind.figures().iter().any(|of| of.unit.dimension != Dimension::Time)
+                    });
+                if alone {
+                    return self.one_sided(clause, dimension, figure, figure.target * (1.0 - ONE_SIDED));
+                }
+                self.ask(
+                    clause.at.clone(),
+                    "a torque is not passed while something is stretched: say the stretch before it",
+                );
+            }
+            _ => self.ask(clause.at.clone(), "not over what? Say a torque, such as `not over 60 N·m`"),
+        }
+    }
+
+    /// A window with one end: the other is as far off as figures usually may be.
+    fn one_sided(&mut self, clause: &Clause, dimension: Dimension, figure: Figure, other_end: f64) {
+        let (low, high) = (figure.target.min(other_end), figure.target.max(other_end));
+        let round = |value: f64| if value > 1.0 { (value * 100.0).round() / 100.0 } else { value };
+        let (low, high) = (round(low), round(high));
+        let figure =
+            Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), unit: figure.unit };
+        match dimension {
+            Dimension::Torque => {
+                self.stage(clause, StageKind::Torque { torque: figure, snug: clause.says(Meaning::Snug) });
+            }
+            Dimension::Angle => self.stage(clause, StageKind::Angle(figure)),
+            _ => self.ask(clause.at.clone(), "a torque or an angle is needed for that"),
+        }
+    }
+
+    /// A torque to expect beside a stretch or an angle; an angle that was called "about" is one all the same.
+    fn about(
+        &mut self,
+        clause: &Clause,
+        written: &Written,
+        figure: (Dimension, Figure),
+        next: Option<&Clause>,
+    ) {
+        let (dimension, figure) = figure;
+        if dimension == Dimension::Angle {
+            return self.stage(clause, StageKind::Angle(figure));
+        }
+        let beside = |clause: &Clause| {
+            clause.says(Meaning::Stretch)
+                || clause.figures.iter().any(|of| {
+                    of.used != FigureUse::About
+                        && matches!(of.unit.dimension(), Some(Dimension::Angle | Dimension::Length))
+                })
+        };
+        let after = matches!(self.last_of(clause), Some(StageKind::Stretch { .. } | StageKind::Angle(_)));
+        let before = next.is_some_and(|next| next.group == clause.group && beside(next));
+        if dimension == Dimension::Torque && (after || before || beside(clause)) {
+            self.parsed.set_role(&written.at, NumberRole::Guidance);
+        } else {
+            let message =
+                "`{}` is a hint beside a stretch or an angle; as a figure of its own say it without `about`";
+            self.ask(written.at.clone(), message);
+        }
+    }
+
+    /// Words that ask for another figure than there is.
+    fn unmet(
+        &mut self,
+        clause: &Clause,
+        read: &[(Dimension, Figure, &Written)],
+        says: impl Fn(Meaning, Await) -> bool,
+    ) {
+        let torque = [
+            (Meaning::Snug, Await::Snug),
+            (Meaning::Yield, Await::Yield),
+            (Meaning::NextSlot, Await::NextSlot),
+            (Meaning::Recheck, Await::Recheck),
+        ];
+        let has = |dimension| read.iter().any(|(of, _, _)| *of == dimension);
+        let later = clause.says(Meaning::After);
+        if !has(Dimension::Torque)
+            && !later
+            && torque.into_iter().any(|(meaning, awaits)| says(meaning, awaits))
+        {
+            self.ask(clause.at.clone(), "a torque is needed for that, such as `40 N·m`");
+        }
+        if !has(Dimension::Length) && says(Meaning::Stretch, Await::Stretch) {
+            self.ask(clause.at.clone(), "stretched by how much? Say a length, such as `0.15 mm`");
+        }
+        if !has(Dimension::Time) && says(Meaning::Wait, Await::Wait) {
+            self.ask(clause.at.clone(), "wait for how long? Say a time, such as `15 min`");
+        }
+    }
+
+    /// A figure in the unit it was written in.
+    fn figure(&mut self, written: &Written) -> Option<(Dimension, Figure)> {
+        let unit = written.unit.unit()?;
+        let spread = match (written.high, written.tolerance) {
+            (Some(high), _) => Spread::Range(written.low, high),
+            (None, None) => Spread::Unsaid,
+            (None, Some(Tolerance::Percent(percent))) => Spread::Within(written.low * percent / 100.0),
+            (None, Some(Tolerance::Amount(amount, None))) => Spread::Within(amount),
+            (None, Some(Tolerance::Amount(amount, Some(of)))) => {
+                Spread::Within(self.tolerance_in(written, amount, of, unit)?)
+            }
+            (None, Some(Tolerance::Uneven(down, up))) => Spread::Range(written.low - down, written.low + up),
+        };
+        let target = match (spread, written.target) {
+            (_, Some(target)) => target,
+            (Spread::Range(low, high), None) if written.high.is_some() => f64::midpoint(low, high),
+            _ => written.low,
+        };
+        let least = match spread {
+            Spread::Within(tolerance) => target - tolerance,
+            Spread::Range(low, _) => low,
+            Spread::Unsaid => target,
+        };
+        if least * unit.factor < LEAST {
+            self.ask(written.at.clone(), "more than zero is needed, its tolerance taken off");
+            return None;
+        }
+        Some((unit.dimension, Figure { target, spread, unit }))
+    }
+
+    /// A tolerance in the unit of its figure; it is given in one of the same kind.
+    fn tolerance_in(&mut self, written: &Written, amount: f64, of: &Unit, unit: &Unit) -> Option<f64> {
+        if unit.dimension != of.dimension {
+            let message = format!("its tolerance is given in {}, which measures something else", of.symbol);
+            self.ask(written.at.clone(), message);
+            return None;
+        }
+        Some(amount * of.factor / unit.factor)
+    }
+
+    fn band(&mut self, clause: &Clause, awaits: Await, figure: Figure) -> Option<StageKind> {
+        let kind = banded(awaits, figure);
+        if kind.is_none() {
+            self.ask(clause.at.clone(), "between which torques? Say both, such as `30 to 40 N·m`");
+        }
+        kind
+    }
+
+    /// Torque goes up in equal steps that a wrench can be set to, the last one being the figure itself (M-11);
+    /// angles are parted.
+    fn in_parts(&mut self, clause: &Clause, kind: &StageKind, parts: u32) {
+        for part in 1..=parts {
+            let kind = match kind {
+                StageKind::Torque { torque, snug } if part == parts => {
+                    StageKind::Torque { torque: *torque, snug: *snug }
+                }
+                StageKind::Torque { torque, .. } => {
+                    let share = torque.target * f64::from(part) / f64::from(parts);
+                    StageKind::Torque { torque: Figure::plain(settable(share), torque.unit), snug: false }
+                }
+                StageKind::Angle(angle) => StageKind::Angle(parted(*angle, f64::from(parts))),
+                _ => return self.ask(clause.at.clone(), "a torque or an angle can be parted into steps"),
+            };
+            self.stage(clause, kind);
+        }
+    }
+
+    fn in_one_pull(&mut self, clause: &Clause) {
+        let one = match &self.stages[..] {
+            [
+                ..,
+                LineStage { kind: StageKind::Torque { torque, .. }, group, at },
+                LineStage { kind: StageKind::Angle(angle), group: other, .. },
+            ] if group == other => {
+                Some((StageKind::TorqueAngle { torque: *torque, angle: *angle }, at.start))
+            }
+            _ => None,
+        };
+        let Some((kind, start)) = one else {
+            return self.ask(
+                clause.at.clone(),
+                "a torque and an angle go in one pull, such as `40 N·m and 60° in one pull`",
+            );
+        };
+        self.stages.pop();
+        self.replace(clause, kind);
+        if let Some(last) = self.stages.last_mut() {
+            last.at.start = start;
+        }
+    }
+
+    /// What was said once is done so often.
+    fn again(&mut self, clause: &Clause, before: usize, times: u32) {
+        let end = self.stages.len();
+        let said = if end > before { before..end } else { end.saturating_sub(1)..end };
+        if said.is_empty() {
+            return self.ask(clause.at.clone(), "there is nothing before it to do again");
+        }
+        let once: Vec<LineStage> = self.stages[said].to_vec();
+        for _ in 1..times {
+            self.stages.extend(once.iter().cloned());
+        }
+    }
+
+    /// What was said and never got its figure; and questions with the words they are about.
+    fn finish(mut self) -> Procedure {
+        for (awaits, at) in std::mem::take(&mut self.awaits) {
+            let message = match awaits {
+                Await::Recheck => "checked with which torque?",
+                Await::Snug => "snug at which torque?",
+                Await::Yield => "between which torques has it to stop rising? Say `30 to 40 N·m`",
+                Await::NextSlot => "at which torque does it go on to the next slot? Say `40 to 50 N·m`",
+                Await::Stretch => "stretched by how much?",
+                Await::Wait => "wait for how long? Say a time, such as `15 min`",
+                Await::Seal => "how long can it be worked? Say it as in `sealant, skins in 9 min`",
+            };
+            self.ask(at, message);
+        }
+        if self.stages.is_empty() && self.parsed.questions.is_empty() {
+            self.ask(0..self.text.len(), "nothing is asked yet: say it as in `40 N·m, 70 N·m, then 90°`");
+        }
+        let Clauses { order, numbers, mut questions, .. } = self.parsed;
+        for question in &mut questions {
+            question.message = question.message.replace("{}", &self.text[question.at.clone()]);
+        }
+        questions.sort_by_key(|question| (question.at.start, question.at.end));
+        Procedure { stages: self.stages, order, lubricant: self.lubricant, numbers, questions }
+    }
+}
+
+/// The nearest torque that a wrench can be set to: whole units, or tenths of small ones.
+fn settable(torque: f64) -> f64 {
+    if torque >= 3.0 { torque.round() } else { (torque * 10.0).round() / 10.0 }
+}
+
+/// One of equal parts of an angle, no further off together than the whole.
+fn parted(angle: Figure, parts: f64) -> Figure {
+    let spread = match angle.spread {
+        Spread::Unsaid => Spread::Unsaid,
+        Spread::Within(tolerance) => Spread::Within(tolerance / parts),
+        Spread::Range(low, high) => Spread::Range(low / parts, high / parts),
+    };
+    Figure { target: angle.target / parts, spread, unit: angle.unit }
+}
+
+/// A stage that is asked for by a band of torques.
+fn banded(awaits: Await, torque: Figure) -> Option<StageKind> {
+    let (low, high) = match torque.spread {
+        Spread::Range(low, high) => (low, high),
+        Spread::Within(tolerance) => (torque.target - tolerance, torque.target + tolerance),
+        // A nut goes on from its torque to the next slot, and a bolt yields within a band.
+        Spread::Unsaid if awaits == Await::NextSlot => (torque.target, torque.target),
+        Spread::Unsaid => return None,
+    };
+    let figure =
+        Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), unit: torque.unit };
+    Some(match awaits {
+        Await::Yield => StageKind::Yield(figure),
+        _ => StageKind::Castellated(figure),
+    })
+}

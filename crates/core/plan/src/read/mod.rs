@@ -1,0 +1,80 @@
+//! From TOML to a [`Plan`]: fields, units and references. Whether the plan is a good one is judged in
+//! [`super::check`].
+
+mod again;
+mod clearance;
+mod drawing;
+mod fastener;
+mod joint;
+mod line;
+mod members;
+mod operation;
+mod parts;
+mod procedure;
+mod repeat;
+mod running;
+mod site;
+mod stage;
+mod window;
+
+use super::document::Plan;
+use crate::toml_reader::{self, Report, Table};
+use rigore_mechanics::friction;
+
+/// The only version of the format so far.
+const FORMAT: f64 = 1.0;
+
+/// The stages that a text writes out for a joint.
+pub(super) fn written(table: &Table<'_>, joint: &super::document::Joint) -> Vec<super::document::Stage> {
+    stage::written(table, joint, &mut Vec::new())
+}
+
+/// What a text says, and what is wrong with it.
+pub(super) fn plan(file: &str, source: &str) -> (Plan, Report) {
+    toml_reader::read(file, source, read)
+}
+
+fn read(top: &Table<'_>) -> Plan {
+    if top.number_if("format") != Some(FORMAT) {
+        top.error("format", "must be 1, the version of the plan format");
+    }
+    let mut plan = Plan {
+        id: top.text("id"),
+        name: top.text("name"),
+        about: top.text_or("about", ""),
+        lubricants: friction::shipped(),
+        ..Plan::default()
+    };
+    for table in top.tables("lubricant") {
+        let lubricant = fastener::lubricant(&table);
+        plan.lubricants.retain(|shipped| shipped.id != lubricant.id);
+        plan.lubricants.push(lubricant);
+    }
+    for table in top.tables("fastener") {
+        let spec = fastener::spec(&table, &plan.lubricants, &mut plan.open);
+        plan.specs.extend(spec);
+    }
+    plan.drawings = top.tables("drawing").iter().map(drawing::drawing).collect();
+    plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
+    for (set, table) in top.tables("slot").iter().enumerate() {
+        plan.slots.extend(parts::slots(table, set));
+    }
+    for (written, table) in top.tables("joint").iter().enumerate() {
+        let mut opens = Vec::new();
+        let joints = joint::joints(table, written, &plan, &mut opens);
+        plan.joints.extend(joints);
+        plan.ask(opens);
+    }
+    joint::put_bolts_in_their_holes(&mut plan);
+    for table in top.tables("site") {
+        site::family(&table, &mut plan);
+    }
+    for table in top.tables("clearance") {
+        let (clearance, opens) = clearance::clearance(&table, &plan);
+        plan.clearances.push(clearance);
+        plan.ask(opens);
+    }
+    line::operations(top, &mut plan);
+    plan.find_waiting();
+    plan
+}

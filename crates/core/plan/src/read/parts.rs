@@ -1,0 +1,119 @@
+//! Reading what an engine is made of besides its joints: slots, loose hardware, sketches.
+
+use super::members::members;
+use crate::document::Plan;
+use crate::index::SlotIx;
+use crate::parts::{Hardware, RingGap, Sketch, Slot};
+use crate::toml_reader::Table;
+
+/// The most of anything that a plan counts.
+const MOST: u32 = 10_000;
+
+/// One `[[slot]]`, which stands for as many slots as it counts.
+pub(super) fn slots(table: &Table<'_>, set: usize) -> Vec<Slot> {
+    let (family, kind) = (table.text_or("id", ""), table.text_or("name", ""));
+    let uses_allowed = table.whole("uses_allowed", 1..=MOST);
+    let slot = |(id, name)| Slot { id, family: family.clone(), set, name, kind: kind.clone(), uses_allowed };
+    let slots = members(table).into_iter().map(slot).collect();
+    table.finish();
+    slots
+}
+
+/// The slots an operation takes in, every member of each family.
+pub(super) fn slots_of(table: &Table<'_>, plan: &Plan) -> Vec<SlotIx> {
+    if table.texts("slots").is_empty() {
+        table.error("slots", "at least one slot to take in is needed");
+    }
+    slots_among(table, "slots", plan)
+}
+
+/// The slots that a field names.
+pub(super) fn slots_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<SlotIx> {
+    let known: Vec<_> = plan.slots.iter().map(|slot| (slot.id.as_str(), slot.family.as_str())).collect();
+    table.references_among(key, "slot", &known).into_iter().map(SlotIx).collect()
+}
+
+/// The joints that a field names.
+pub(super) fn joints_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<usize> {
+    let known: Vec<_> = plan.joints.iter().map(|joint| (joint.id.as_str(), joint.family.as_str())).collect();
+    table.references_among(key, "joint", &known)
+}
+
+/// The hardware of an operation: the fasteners of the joints it names, and what it lists.
+pub(super) fn hardware(table: &Table<'_>, plan: &Plan) -> Vec<Hardware> {
+    let mut hardware: Vec<Hardware> = Vec::new();
+    for joint in joints_among(table, "joints", plan) {
+        for group in &plan.joints[joint].groups {
+            let Some(spec) = plan.specs.get(group.spec.0) else { continue };
+            let count = u32::try_from(group.fasteners.len()).unwrap_or(MOST);
+            match hardware.iter_mut().find(|line| line.id == spec.id) {
+                Some(line) => line.count += count,
+                None => hardware.push(Hardware { id: spec.id.clone(), name: spec.name.clone(), count }),
+            }
+        }
+    }
+    for line in table.tables("hardware") {
+        if !line.has("count") {
+            line.error("count", "missing: how many the engine takes is needed");
+        }
+        let count = line.whole("count", 1..=MOST).unwrap_or(1);
+        hardware.push(Hardware { id: line.text("id"), name: line.text("name"), count });
+        line.finish();
+    }
+    if hardware.is_empty() {
+        table.error("hardware", "joints whose fasteners are counted, or hardware, is needed");
+    }
+    hardware
+}
+
+/// The `sketch` of an item.
+pub(super) fn sketch(item: &Table<'_>) -> Option<Sketch> {
+    #[derive(Clone, Copy)]
+    enum Kind {
+        CapArrows,
+        TangSide,
+        RingClocking,
+        GasketFront,
+        WasherChamfer,
+    }
+    const KINDS: [(&str, Kind); 5] = [
+        ("cap-arrows", Kind::CapArrows),
+        ("tang-side", Kind::TangSide),
+        ("ring-clocking", Kind::RingClocking),
+        ("gasket-front", Kind::GasketFront),
+        ("washer-chamfer", Kind::WasherChamfer),
+    ];
+    let table = item.table("sketch")?;
+    let sketch = match table.choice("kind", &KINDS) {
+        Some(Kind::CapArrows) => {
+            let caps = table.whole("caps", 1..=12);
+            if !table.has("caps") {
+                table.error("caps", "missing: a whole number from 1 to 12 is needed");
+            }
+            Some(Sketch::CapArrows { caps: caps.unwrap_or(1) })
+        }
+        Some(Kind::TangSide) => Some(Sketch::TangSide),
+        Some(Kind::RingClocking) => Some(Sketch::RingClocking { gaps: gaps(&table) }),
+        Some(Kind::GasketFront) => Some(Sketch::GasketFront),
+        Some(Kind::WasherChamfer) => Some(Sketch::WasherChamfer),
+        None => None,
+    };
+    table.finish();
+    sketch
+}
+
+fn gaps(table: &Table<'_>) -> Vec<RingGap> {
+    let mut gaps = Vec::new();
+    for gap in table.tables("gaps") {
+        let at_deg = gap.number_if("at").unwrap_or(-1.0);
+        if !(0.0..360.0).contains(&at_deg) {
+            gap.error("at", "degrees clockwise from the front are needed, from 0 to below 360");
+        }
+        gaps.push(RingGap { ring: gap.text("ring"), at_deg });
+        gap.finish();
+    }
+    if gaps.is_empty() {
+        table.error("gaps", "at least one ring with the place of its gap is needed");
+    }
+    gaps
+}

@@ -1,0 +1,93 @@
+//! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
+
+use crate::document::{FastenerSpec, Joint, Stage};
+use crate::open::OpenFigure;
+use crate::procedure::{self, LineQuestion, Order, StageDefaults, groups_of};
+use crate::toml_reader::{Table, asked};
+use crate::way::Open;
+use crate::way::Way;
+use rigore_mechanics::quantity::Dimension;
+
+/// Reads stages that are written out.
+type Written = dyn Fn(&Table<'_>, &Joint, &mut Vec<OpenFigure>) -> Vec<Stage>;
+
+/// The order that the line says, where it says one.
+pub(super) fn order(table: &Table<'_>) -> Option<Order> {
+    let line = table.word("procedure");
+    if line.is_empty() || asked(line).is_some() { None } else { procedure::read(line).order }
+}
+
+/// The stages that the line stands for, as far as they are certain, and what is not.
+pub(super) fn stages(
+    table: &Table<'_>,
+    joint: &Joint,
+    specs: &[FastenerSpec],
+    opens: &mut Vec<OpenFigure>,
+    written: &Written,
+) -> (Vec<Stage>, Vec<String>) {
+    let line = table.text("procedure");
+    let defaults = defaults(table);
+    if let Some(note) = asked(&line) {
+        return (wanted(table, joint, note, opens), Vec::new());
+    }
+    let said = procedure::read(&line);
+    let tables = said.tables(&groups_of(joint, specs), &defaults);
+    let of_groups = tables.as_ref().err().into_iter().flatten();
+    let words = |question: &LineQuestion| {
+        let words = line.get(question.at.clone()).unwrap_or_default();
+        format!("`{words}`: {}", question.message)
+    };
+    let unclear: Vec<String> = said.questions.iter().chain(of_groups).map(words).collect();
+    let Ok(text) = tables else { return (Vec::new(), unclear) };
+    let mut stages = table.reads("procedure", &text, |table| {
+        let stages = written(table, joint, opens);
+        table.finish();
+        stages
+    });
+    for stage in &mut stages {
+        stage.path = format!("{}.procedure", table.path());
+    }
+    if stages.is_empty() && unclear.is_empty() {
+        table.error("procedure", "it says no stage");
+    }
+    (stages, unclear)
+}
+
+/// How far off figures may be where the line does not say.
+fn defaults(table: &Table<'_>) -> StageDefaults {
+    let mut defaults = StageDefaults::default();
+    if table.has("tolerance") {
+        defaults.torque = table.text("tolerance");
+    }
+    if let Some(angle) = table.quantity_if("angle_tolerance", Dimension::Angle) {
+        defaults.angle_deg = angle;
+    }
+    defaults.slots = table.whole("slots", 3..=12).unwrap_or(defaults.slots);
+    defaults.twist_deg = table.quantity_if("twist", Dimension::Angle);
+    defaults
+}
+
+/// Nobody has looked the procedure up yet: a stage of every group waits for it.
+fn wanted(table: &Table<'_>, joint: &Joint, note: &str, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
+    let path = format!("{}.procedure", table.path());
+    let what = format!("{}: procedure", joint.name);
+    opens.push(OpenFigure {
+        path: path.clone(),
+        what,
+        note: note.to_owned(),
+        use_for: None,
+        operations: Vec::new(),
+    });
+    let groups = (0..joint.groups.len()).map(crate::index::GroupIx);
+    let stage = |group| Stage {
+        name: "Procedure".to_owned(),
+        group: Some(group),
+        walk: crate::document::Walk::Round,
+        again: Vec::new(),
+        way: Way::Open(Open::new(path.clone(), note)),
+        path: path.clone(),
+        source: String::new(),
+        heading: "Procedure".to_owned(),
+    };
+    groups.map(stage).collect()
+}

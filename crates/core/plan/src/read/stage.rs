@@ -1,0 +1,174 @@
+//! Reading the procedure of a joint: its stages as they are written out, or as one line says them.
+
+use super::procedure;
+use crate::document::{FastenerSpec, Group, Joint, Stage, Walk};
+use crate::index::GroupIx;
+use crate::open::OpenFigure;
+use crate::toml_reader::Table;
+use crate::way::Way;
+use crate::way::{Action, Open, READERS};
+use std::collections::{BTreeMap, BTreeSet};
+
+/// The words for [`Walk`].
+const WALKS: [(&str, Walk); 2] = [("round", Walk::Round), ("each", Walk::Each)];
+
+/// In which order groups of one joint get their stages.
+#[derive(Clone, Copy)]
+enum School {
+    FinishEachGroup,
+    AllGroupsTogether,
+}
+
+/// The words for [`School`].
+const SCHOOLS: [(&str, School); 2] =
+    [("finish-each-group", School::FinishEachGroup), ("all-groups-together", School::AllGroupsTogether)];
+
+/// The stages of a joint whose groups are read, and what its procedure in one line does not say for certain.
+pub(super) fn of_joint(
+    table: &Table<'_>,
+    joint: &Joint,
+    specs: &[FastenerSpec],
+    opens: &mut Vec<OpenFigure>,
+) -> (Vec<Stage>, Vec<String>) {
+    let (mut all, mut unclear) = (Vec::new(), Vec::new());
+    if table.has("procedure") {
+        if table.has("stage") {
+            table.error("procedure", "a procedure is one line or stages that are written out: one of them");
+        }
+        (all, unclear) = procedure::stages(table, joint, specs, opens, &written);
+    } else {
+        all.extend(written(table, joint, opens));
+    }
+    if table.has("school")
+        && let Some(school) = table.choice("school", &SCHOOLS)
+    {
+        all = in_order(all, school);
+    }
+    (with_dry_holes(all, &joint.groups), unclear)
+}
+
+/// Stages that are written out.
+pub(super) fn written(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
+    let tables = table.tables("stage");
+    tables.iter().flat_map(|table| stages(table, joint, opens).unwrap_or_default()).collect()
+}
+
+/// Dry holes are looked at before the first fastener of a group goes in (C-5).
+fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
+    let mut seen = BTreeSet::new();
+    let mut all = Vec::with_capacity(stages.len());
+    for stage in stages {
+        let group = stage.group.filter(|group| seen.insert(group.0)).and_then(|group| groups.get(group.0));
+        if let Some(group) = group.filter(|group| group.hole.as_ref().is_some_and(|hole| hole.blind)) {
+            let text = format!(
+                "A pipe cleaner comes out dry of each of the {} blind holes, {}: what is left in one cracks it.",
+                group.fasteners.len(),
+                group.name
+            );
+            all.push(Stage {
+                name: format!("Holes dry, {}", group.name),
+                group: None,
+                walk: Walk::Round,
+                again: Vec::new(),
+                way: Way::Action(Action::ready("", text)),
+                path: stage.path.clone(),
+                source: String::new(),
+                heading: stage.heading.clone(),
+            });
+        }
+        all.push(stage);
+    }
+    all
+}
+
+/// The stages that one table stands for: a torque may be reached in steps, and a castellated nut is
+/// finished by more than one figure.
+fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Option<Vec<Stage>> {
+    let heading = table.text("name");
+    let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { Walk::Round };
+    let mut chosen = READERS.iter().filter(|reader| table.has(reader.key));
+    let (Some(reader), None) = (chosen.next(), chosen.next()) else {
+        let keys: Vec<&str> = READERS.iter().map(|reader| reader.key).collect();
+        table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
+        return None;
+    };
+    let open = table.open(&["name", "group", "again", "source", "walk"]);
+    let ways = if let Some((key, note)) = open.first() {
+        let path = format!("{}.{key}", table.path());
+        let way = Way::Open(Open::new(path.clone(), note));
+        let what = format!("{}, {}: {}", joint.name, heading.to_lowercase(), key.replace('_', " "));
+        opens.push(OpenFigure { path, what, note: note.clone(), use_for: None, operations: Vec::new() });
+        vec![way]
+    } else {
+        (reader.read)(table)?
+    };
+    let groups = || joint.groups.iter().map(|group| group.id.as_str());
+    let of_group = ways.iter().any(|way| way.rules().of_group());
+    let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
+    let again = table.references("again", "group", groups()).into_iter().map(GroupIx).collect::<Vec<_>>();
+    if !again.is_empty() && (!of_group || ways.iter().any(|way| way.rules().once())) {
+        table.error("again", "only what may be done twice is done again: a torque, or a recheck");
+    }
+    let source = table.text_or("source", "");
+    table.finish();
+    let names = names(&heading, &ways);
+    let walk_of = |at: usize| if at > 0 && reader.together { Walk::Each } else { walk };
+    let stage = |(at, (name, way))| Stage {
+        name,
+        group,
+        walk: walk_of(at),
+        again: again.clone(),
+        way,
+        path: table.path().to_owned(),
+        source: source.clone(),
+        heading: heading.clone(),
+    };
+    Some(names.into_iter().zip(ways).enumerate().map(stage).collect())
+}
+
+/// What each stage of a table is called: alike ones by number, others by what they do.
+fn names(heading: &str, ways: &[Way]) -> Vec<String> {
+    if ways.len() == 1 {
+        return vec![heading.to_owned()];
+    }
+    let key = |way: &Way| way.rules().key();
+    let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
+    let plain = |way: &Way| !way.rules().zeroes() && way.rules().title().is_none();
+    let first = ways.iter().position(plain).unwrap_or_default();
+    let name = |(at, way): (usize, &Way)| match alike(way) {
+        _ if way.rules().title().is_some() => way.rules().title().unwrap_or_default().to_owned(),
+        // Only the first of what a stage does carries its name alone.
+        1 if at == first => heading.to_owned(),
+        1 => format!("{heading}, {}", key(way)),
+        count => format!("{heading} {} of {count}", at + 1),
+    };
+    ways.iter().enumerate().map(name).collect()
+}
+
+/// Brings stages into the order of a school: group by group or stage by stage; what has no group goes with
+/// the stage before it.
+fn in_order(stages: Vec<Stage>, school: School) -> Vec<Stage> {
+    let mut blocks: Vec<((usize, usize), Vec<Stage>)> = Vec::new();
+    let mut counts: BTreeMap<usize, usize> = BTreeMap::new();
+    for stage in stages {
+        let goes_with_last = |block: &[Stage]| {
+            let last = block.last();
+            stage.group.is_none()
+                || (stage.walk == Walk::Each && last.is_some_and(|before| before.group == stage.group))
+        };
+        if let Some((_, block)) = blocks.last_mut().filter(|(_, block)| goes_with_last(block)) {
+            block.push(stage);
+            continue;
+        }
+        let group = stage.group.map_or(0, |group| group.0);
+        let number = counts.entry(group).or_default();
+        let key = match school {
+            School::FinishEachGroup => (group, *number),
+            School::AllGroupsTogether => (*number, group),
+        };
+        *number += 1;
+        blocks.push((key, vec![stage]));
+    }
+    blocks.sort_by_key(|(key, _)| *key);
+    blocks.into_iter().flat_map(|(_, block)| block).collect()
+}

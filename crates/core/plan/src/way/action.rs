@@ -1,0 +1,85 @@
+//! What is done by hand between pulls, to no fastener in particular: an action such as seating the
+//! thrust bearing, a wait, or the bead of sealant that starts a clock (C-19).
+
+use super::rules::{Had, Rules};
+use crate::toml_reader::Table;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+
+/// Something done by hand.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Action {
+    key: &'static str,
+    /// How it is done.
+    pub text: String,
+    /// How long it is left alone before, minutes.
+    pub rests_min: Option<f64>,
+    /// How long what comes after may take, minutes.
+    pub within_min: Option<f64>,
+    /// How long it has to cure before anything may be done that waits for it, minutes.
+    pub cures_min: Option<f64>,
+    /// What it is called, where that is not the name of its stage.
+    title: Option<String>,
+}
+
+impl Action {
+    /// Reads `action = "how"` out of a stage of a plan.
+    pub(super) fn read(stage: &Table<'_>) -> Self {
+        Self::plain("action", stage.text("action"))
+    }
+
+    fn plain(key: &'static str, text: String) -> Self {
+        Self { key, text, rests_min: None, within_min: None, cures_min: None, title: None }
+    }
+
+    /// Something to look at before what comes next, which is too late then.
+    pub fn ready(title: &str, text: String) -> Self {
+        Self { title: Some(title.to_owned()), ..Self::plain("ready", text) }
+    }
+
+    /// Reads `wait = "20 min"`, with `text` on what for.
+    pub(super) fn wait(stage: &Table<'_>) -> Option<Self> {
+        let rests_min = Some(stage.positive("wait", Dimension::Time)?);
+        Some(Self { rests_min, ..Self::plain("wait", stage.text("text")) })
+    }
+
+    /// Reads `seal = "how"`, with `within` for the working time, `cure` for what waits for it, and `ready` for
+    /// what has to be there before the bead is laid: a stage each.
+    pub(super) fn seal(stage: &Table<'_>) -> Option<Vec<Self>> {
+        let within_min = Some(stage.positive("within", Dimension::Time)?);
+        let cures_min = if stage.has("cure") { Some(stage.positive("cure", Dimension::Time)?) } else { None };
+        let ready = stage.texts("ready").into_iter().map(|text| Self::ready(&format!("Ready: {text}"), text));
+        let bead = Self { within_min, cures_min, ..Self::plain("seal", stage.text("seal")) };
+        Some(ready.chain([bead]).collect())
+    }
+}
+
+impl Rules for Action {
+    fn key(&self) -> &'static str {
+        self.key
+    }
+
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
+    }
+
+    fn rests_min(&self) -> Option<f64> {
+        self.rests_min
+    }
+
+    fn within_min(&self) -> Option<f64> {
+        self.within_min
+    }
+
+    fn cures_min(&self) -> Option<f64> {
+        self.cures_min
+    }
+
+    fn title(&self) -> Option<&str> {
+        self.title.as_deref()
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
+    }
+}

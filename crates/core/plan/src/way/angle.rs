@@ -1,0 +1,106 @@
+//! On by an angle from where the fastener is (C-11 to C-13). Swings add up, and once it has the
+//! angle it may not be given it again.
+
+use super::rules::{Ability, Asks, Had, MOST_LIKELY, Rules, read_band, read_tolerance};
+use crate::toml_reader::Table;
+use rigore_mechanics::joint::{Fastening, Forecast};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::Band;
+use rigore_mechanics::tightening::Reading;
+
+/// The most that anybody turns a fastener on by, degrees.
+const MOST_DEG: f64 = 3600.0;
+
+/// On by an angle.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Angle {
+    /// What is wanted, degrees.
+    pub band: Band,
+}
+
+impl Angle {
+    /// Reads it out of a stage of a plan.
+    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+        Some(Self { band: read_band(stage, "angle", Dimension::Angle)? })
+    }
+
+    /// Reads the turn that follows a torque in the same pull: `then_angle`, with `angle_tolerance`.
+    pub(super) fn then(stage: &Table<'_>) -> Option<Self> {
+        let target = stage.positive("then_angle", Dimension::Angle);
+        Some(Self {
+            band: read_tolerance(
+                stage,
+                "angle_tolerance",
+                target,
+                stage.unit("then_angle", Dimension::Angle),
+            )?,
+        })
+    }
+}
+
+impl Rules for Angle {
+    fn key(&self) -> &'static str {
+        "angle"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Angle)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn most(&self) -> f64 {
+        MOST_DEG
+    }
+
+    /// A swing may be as small as it likes.
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        0.0..=(self.band.high - had.value).max(0.0) * MOST_LIKELY
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.angle_deg
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.angle_deg = Some(figure);
+    }
+
+    fn adds_up(&self) -> bool {
+        true
+    }
+
+    fn turned_deg(&self, had: Had) -> f64 {
+        had.value
+    }
+
+    /// The elastic share of the turn, on top of what was there.
+    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
+        fastening.turned_on(before?, figure)
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Angle)
+    }
+
+    fn words(&self, had: Had) -> Message {
+        let left = self.band.quantity(self.band.target - had.value);
+        if had.value > 0.0 { message!("on by {left}", left) } else { message!("by {left}", left) }
+    }
+
+    fn asks(&self, had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Angle,
+            head: if had.value > 0.0 { "on by" } else { "turn by" },
+            question: None,
+            field: "Angle",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: Some("The mark is there"),
+        })
+    }
+}

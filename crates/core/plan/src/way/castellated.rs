@@ -1,0 +1,221 @@
+//! A castellated nut (C-20): to a torque inside its band, on to the next slot and never back, and the
+//! twist of the split-pin hole against its limit. The nut is finished before the next one's turn.
+
+use super::Way;
+use super::rules::{Ability, Asks, Had, Plain, Rules, up_to};
+use super::torque::Torque;
+use crate::toml_reader::Table;
+use rigore_mechanics::joint::{Fastening, Forecast};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::{Band, Verdict};
+
+/// The most slots that anybody turns a nut by.
+const MOST_SLOTS: f64 = 6.0;
+/// The most that a hole is ever found twisted by, degrees.
+const MOST_DEG: f64 = 180.0;
+
+/// Reads `castellated = "45 N·m"` with its `range`, `slots` and `twist`.
+pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    let band = super::rules::read_band(stage, "castellated", Dimension::Torque);
+    Some([vec![Way::Torque(Torque { band: band? })], advance(stage)?].concat())
+}
+
+/// The advance and the twist behind any way that seats a castellated nut.
+pub(super) fn advance(stage: &Table<'_>) -> Option<Vec<Way>> {
+    if !stage.has("slots") {
+        stage.error("slots", "a castellated nut needs the number of its slots, such as slots = 6");
+        return None;
+    }
+    let slots = stage.whole("slots", 3..=12)?;
+    let slot = Way::Slot(Slot { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
+    if !stage.has("twist") {
+        return Some(vec![slot]);
+    }
+    let twist = stage.positive("twist", Dimension::Angle)?;
+    Some(vec![slot, Way::Twist(Twist { band: up_to(twist) })])
+}
+
+/// Forward to the next slot.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Slot {
+    /// How many slots the nut has.
+    pub slots: u32,
+    band: Band,
+}
+
+impl Rules for Slot {
+    fn key(&self) -> &'static str {
+        "slot"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Count)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn least(&self) -> f64 {
+        -MOST_SLOTS
+    }
+
+    fn most(&self) -> f64 {
+        MOST_SLOTS
+    }
+
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+        0.0..=1.0
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.slots
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.slots = Some(figure);
+    }
+
+    fn at_once(&self) -> bool {
+        true
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "At a slot",
+            Verdict::Low => "Turned back",
+            Verdict::Over => "A slot too far",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        match verdict {
+            Verdict::Good => None,
+            Verdict::Low => Some("the nut was turned back to a slot: it has lost its clamp"),
+            Verdict::Over => Some("it went on by more than one slot"),
+        }
+    }
+
+    /// Somewhere between nothing and one slot further.
+    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
+        let before = before?;
+        let on = |share: f64| fastening.turned_on(before, 360.0 / f64::from(self.slots) * figure * share);
+        match on(0.5).zip(on(1.0)).filter(|_| figure > 0.0) {
+            Some((typical, most)) => {
+                Some(Forecast { low_kn: before.low_kn, high_kn: most.high_kn, ..typical })
+            }
+            None => Some(before),
+        }
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Eye)
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        "forward to the next slot".into()
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Count,
+            head: "",
+            question: Some("Forward to the next slot, never back"),
+            field: "Slots it went on",
+            plain: vec![
+                Plain { words: "On to the next slot", figure: 1.0 },
+                Plain { words: "It stood at a slot", figure: 0.0 },
+            ],
+            slots: Some(self.slots),
+            by_eye: None,
+        })
+    }
+}
+
+/// How far the split-pin hole is twisted against its original line.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Twist {
+    band: Band,
+}
+
+impl Rules for Twist {
+    fn key(&self) -> &'static str {
+        "twist"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Angle)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn least(&self) -> f64 {
+        0.0
+    }
+
+    fn most(&self) -> f64 {
+        MOST_DEG
+    }
+
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+        0.0..=self.band.high * super::rules::MOST_LIKELY
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.angle_deg
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.angle_deg = Some(figure);
+    }
+
+    fn at_once(&self) -> bool {
+        true
+    }
+
+    /// Looking twice does no harm.
+    fn once(&self) -> bool {
+        false
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("the bolt is twisted past its limit: scrap")
+    }
+
+    fn scraps(&self) -> bool {
+        true
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good | Verdict::Low => "Good",
+            Verdict::Over => "Twisted: scrap",
+        }
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Eye)
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        let most = self.band.quantity(self.band.high);
+        message!("twist of the split-pin hole, at most {most}", most)
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Angle,
+            head: "",
+            question: Some("How far is the pin hole twisted?"),
+            field: "Twist",
+            plain: vec![Plain { words: "None to be seen", figure: 0.0 }],
+            slots: None,
+            by_eye: None,
+        })
+    }
+}

@@ -1,0 +1,88 @@
+//! Loosened again before it is tightened for good: the group backwards, outside first (C-17).
+
+use super::rules::{Ability, Asks, Had, Plain, Rules};
+use crate::toml_reader::Table;
+use rigore_mechanics::joint::{Fastening, Forecast};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::{Band, Verdict};
+
+/// Loosened again.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Loosen {
+    /// How far, in words.
+    pub text: String,
+    band: Band,
+}
+
+impl Loosen {
+    /// Reads `loosen = "by half a turn"` out of a stage of a plan.
+    pub(super) fn read(stage: &Table<'_>) -> Self {
+        Self { text: stage.text("loosen"), band: Band::between(1.0, 1.0, 1.0, Dimension::Count) }
+    }
+}
+
+impl Rules for Loosen {
+    fn key(&self) -> &'static str {
+        "loosen"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Count)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn loosens(&self) -> bool {
+        true
+    }
+
+    fn least(&self) -> f64 {
+        1.0
+    }
+
+    fn most(&self) -> f64 {
+        1.0
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.loosened.map(|loosened| f64::from(u8::from(loosened)))
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.loosened = Some(figure > 0.0);
+    }
+
+    fn says(&self, _verdict: Verdict) -> &'static str {
+        "Loose"
+    }
+
+    /// Nothing clamps any more.
+    fn load(&self, _fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
+        None
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Eye)
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        message!("loosen {fasteners}", fasteners = &self.text)
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Count,
+            head: "",
+            question: Some("Loosen it again"),
+            field: "Loosened",
+            plain: vec![Plain { words: "It is loose", figure: 1.0 }],
+            slots: None,
+            by_eye: None,
+        })
+    }
+}

@@ -1,0 +1,43 @@
+//! A stage whose figure nobody has looked up yet (C-47): it is there, in its order, and cannot be done.
+
+use super::rules::{Had, Rules};
+use rigore_mechanics::message::Message;
+
+/// Nobody has looked its figure up yet.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Open {
+    /// Where in the plan it is wanted: `joint[0].stage[1].torque`.
+    pub path: String,
+    /// What is wanted.
+    pub text: String,
+}
+
+impl Open {
+    /// A stage that waits for a figure, with where that is to be found.
+    pub fn new(path: String, note: &str) -> Self {
+        let found = if note.is_empty() { String::new() } else { format!(": {note}") };
+        Self { path, text: format!("Spec wanted{found}") }
+    }
+}
+
+impl Rules for Open {
+    fn key(&self) -> &'static str {
+        "open"
+    }
+
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
+    }
+
+    fn of_group(&self) -> bool {
+        true
+    }
+
+    fn wanted(&self) -> Option<&str> {
+        Some(&self.path)
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
+    }
+}

@@ -1,0 +1,45 @@
+//! Run down by hand until it touches; with a low-power driver no further than snug.
+
+use super::rules::{Ability, Had, Rules};
+use crate::toml_reader::Table;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+
+/// Run down by hand.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RunDown {
+    /// How it is done.
+    pub text: String,
+    /// The most that a driver may give, N·m.
+    pub most_nm: f64,
+}
+
+impl RunDown {
+    /// Reads `run-down = "how"` out of a stage of a plan, with `most` for a driver.
+    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+        let most_nm = if stage.has("most") { stage.positive("most", Dimension::Torque)? } else { 0.0 };
+        Some(Self { text: stage.text("run-down"), most_nm })
+    }
+}
+
+impl Rules for RunDown {
+    fn key(&self) -> &'static str {
+        "run-down"
+    }
+
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
+    }
+
+    fn of_group(&self) -> bool {
+        true
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::RunDown(self.most_nm))
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
+    }
+}

@@ -1,0 +1,456 @@
+//! To a stretch (C-23, C-24): pulled to a torque that comes from what the bolt has shown, then measured; a
+//! bolt that is short is pulled on. Where there is no climb, the stretch is read as proof of what was done.
+
+use super::Way;
+use super::rules::{Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Rules, Shown, Shows, read_band};
+use super::torque::MOST_NM;
+use crate::toml_reader::Table;
+use rigore_mechanics::joint::{Fastening, Forecast, NutFactor};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::tightening::Climb;
+use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::{Band, Verdict};
+
+/// The utilisation of yield that a climb does not pass where the plan names none.
+const USUAL_UTILISATION: f64 = 0.9;
+/// A gauge is at zero within this part of the window to either side.
+const NEAR: f64 = 5.0;
+/// The most that is asked about, mm, whatever it was meant as.
+const MOST_MM: f64 = 1000.0;
+/// A stretch may be so many times more or less than the friction that is known of makes it.
+const PLAUSIBLE: f64 = 1.6;
+/// Friction of a bolt is too high from so many times what is usual for its lubricant (M-8).
+pub const HIGH_FRICTION: f64 = 1.25;
+
+/// How a stretch is climbed to.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Steps {
+    first_nm: Option<f64>,
+    step_nm: Option<f64>,
+    /// A torque that is never passed.
+    most_nm: Option<f64>,
+    utilisation: f64,
+    /// Whether a bolt that is short is loosened before it is pulled on.
+    between: bool,
+    /// How often it is pulled to a torque before its stretch is read.
+    pulls: u32,
+    /// Whether the first bolt of the group shows the torque for all of them.
+    qualify: bool,
+}
+
+impl Steps {
+    fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
+        let Self { first_nm, step_nm, most_nm, utilisation, .. } = *self;
+        Climb { fastening, band, first_nm, step_nm, most_nm, utilisation, qualified: None }
+    }
+}
+
+/// Reads `stretch = "0.150 mm"` with its `tolerance` or `range`: a climb, with `first`, `step` and
+/// `utilisation` where the plan has them, and a `limit` of torque that is never passed, loosened between the steps where `loosen_between` says so, or with
+/// `proof = true` a reading alone. `set` is the most that may stay of it for good. `pulls = 2`: each torque is
+/// pulled twice before the stretch is read; `qualify = true`: what the first bolt of the group needs is where the
+/// others begin; `zero = true`: the gauge is zeroed on each bolt first.
+pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    let band = read_band(stage, "stretch", Dimension::Clearance);
+    let set_mm = if stage.has("set") { stage.positive("set", Dimension::Clearance) } else { None };
+    let zeroed = stage.flag("zero");
+    if stage.flag("proof") {
+        // Read alone, it is read against the free length, which is known from before.
+        return Some(vec![Way::Stretch(Stretch { band: band?, steps: None, set_mm })]);
+    }
+    let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
+    let (first_nm, step_nm, most_nm) = (torque("first"), torque("step"), torque("limit"));
+    let utilisation = stage.number_if("utilisation").unwrap_or(USUAL_UTILISATION);
+    if !(0.2..=1.0).contains(&utilisation) {
+        stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
+        return None;
+    }
+    let (between, qualify) = (stage.flag("loosen_between"), stage.flag("qualify"));
+    let pulls = stage.whole("pulls", 1..=3).unwrap_or(1);
+    let (band, steps) = (band?, Steps { first_nm, step_nm, most_nm, utilisation, between, pulls, qualify });
+    let any = Band::between(0.0, 0.0, MOST_NM, Dimension::Torque);
+    let climb = [
+        Way::Climbing(Climbing { steps, stretch: band, any }),
+        Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
+    ];
+    let near =
+        Band { dimension: band.dimension, ..Band::around(0.0, (band.high - band.low) / NEAR, band.unit) };
+    let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band, set_mm }));
+    Some(zero.into_iter().chain(climb).collect())
+}
+
+/// The gauge shows zero on the bolt before it is pulled.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Zero {
+    /// What is near enough.
+    near: Band,
+    /// The climb that it begins.
+    steps: Steps,
+    stretch: Band,
+    /// The most that it may have stayed longer for good, mm; past that it is scrap (C-25).
+    set_mm: Option<f64>,
+}
+
+impl Rules for Zero {
+    fn key(&self) -> &'static str {
+        "zero"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Clearance)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.near)
+    }
+
+    fn zeroes(&self) -> bool {
+        true
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn least(&self) -> f64 {
+        -MOST_MM
+    }
+
+    fn most(&self) -> f64 {
+        MOST_MM
+    }
+
+    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+        self.near.low * NEAR..=self.near.high * NEAR
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.stretch_mm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.stretch_mm = Some(figure);
+    }
+
+    fn once(&self) -> bool {
+        false
+    }
+
+    /// A gauge that is off is set again, whichever way it is off.
+    fn judge(&self, value: f64) -> Verdict {
+        match self.near.judge(value) {
+            Verdict::Good => Verdict::Good,
+            Verdict::Over if self.set_mm.is_some_and(|most| value > most + 1e-9) => Verdict::Over,
+            Verdict::Low | Verdict::Over => Verdict::Low,
+        }
+    }
+
+    fn scraps(&self) -> bool {
+        true
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("longer than it may be before it is pulled: it is scrap")
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Zeroed",
+            Verdict::Low => "Off zero: it moved, or the bolt is longer. Set it again",
+            Verdict::Over => "Longer than it may be: scrap",
+        }
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        "zero the gauge on it".into()
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Clearance,
+            head: "",
+            question: Some("Zero the gauge on it"),
+            field: "Gauge shows",
+            plain: vec![Plain { words: "It shows zero", figure: 0.0 }],
+            slots: None,
+            by_eye: None,
+        })
+    }
+}
+
+/// On to the torque that comes next.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Climbing {
+    steps: Steps,
+    stretch: Band,
+    any: Band,
+}
+
+impl Rules for Climbing {
+    fn key(&self) -> &'static str {
+        "climb"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Torque)
+    }
+
+    /// Any torque is one: what it came to, the stretch tells.
+    fn band(&self) -> Option<&Band> {
+        Some(&self.any)
+    }
+
+    fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
+        let Expected { next, low, high, .. } = had.expected?;
+        Some((Dimension::Torque, Band::between(next, low, high, Dimension::Torque)))
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Torque)
+    }
+
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
+        let next = climb.next(shown.pairs)?.shown();
+        let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
+        Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
+    }
+
+    fn most(&self) -> f64 {
+        MOST_NM
+    }
+
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        had.expected.map_or(0.0..=f64::INFINITY, |expected| expected.next * 0.2..=expected.high)
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.torque_nm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.torque_nm = Some(figure);
+    }
+
+    fn at_once(&self) -> bool {
+        true
+    }
+
+    /// It is pulled again and again.
+    fn once(&self) -> bool {
+        false
+    }
+
+    /// A torque past the limit is kept, and somebody has to stand for it.
+    fn judge_after(&self, before: Had, value: f64) -> Verdict {
+        let past = before.expected.is_some_and(|expected| value > expected.high * (1.0 + 1e-6));
+        if past { Verdict::Over } else { Verdict::Good }
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good | Verdict::Low if self.steps.pulls > 1 => "Pulled",
+            Verdict::Good | Verdict::Low => "Read it",
+            Verdict::Over => "Past its limit: read it",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("more than the plan allows of its yield")
+    }
+
+    fn ability(&self, had: Had) -> Option<Ability> {
+        Some(Ability::Torque(had.expected?.next))
+    }
+
+    fn words(&self, had: Had) -> Message {
+        had.expected.map_or_else(
+            || "to the next torque".into(),
+            |expected| {
+                let again = if expected.again { "once more " } else { "" };
+                message!(
+                    "{again}to {torque}",
+                    again,
+                    torque = Quantity::new(expected.next, Dimension::Torque)
+                )
+            },
+        )
+    }
+
+    fn pulls_each(&self) -> u32 {
+        self.steps.pulls
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.qualify
+    }
+
+    fn asks(&self, had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Torque,
+            head: if had.expected.is_some_and(|expected| expected.again) { "once more to" } else { "to" },
+            question: None,
+            field: "Torque",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
+    }
+}
+
+/// How much longer it is than it was free.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stretch {
+    /// What is wanted, mm.
+    pub band: Band,
+    steps: Option<Steps>,
+    /// The most that may stay of it once it is loose, mm.
+    set_mm: Option<f64>,
+}
+
+impl Stretch {
+    /// The torque that is never passed on the way, N·m, where the plan gives one.
+    pub fn most_nm(&self) -> Option<f64> {
+        self.steps.and_then(|steps| steps.most_nm)
+    }
+}
+
+impl Rules for Stretch {
+    fn key(&self) -> &'static str {
+        "stretch"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Clearance)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps?.climb(fastening, self.band))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Stretch)
+    }
+
+    /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
+    /// its lubricant.
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let (torque_nm, bolt) = (shown.torque_nm?, fastening.own_resilience()?);
+        let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
+        let [least, usual, most] = fastening.nut_factors();
+        Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
+            Some(found) => {
+                let next = by(found.k);
+                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
+            }
+            None => Expected {
+                next: by(usual),
+                low: by(most) / PLAUSIBLE,
+                high: by(least) * PLAUSIBLE,
+                again: false,
+            },
+        })
+    }
+
+    fn most(&self) -> f64 {
+        MOST_MM
+    }
+
+    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+        match had.expected {
+            Some(expected) => expected.low..=expected.high,
+            None => self.band.low * 0.2..=self.band.high * MOST_LIKELY,
+        }
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.stretch_mm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.stretch_mm = Some(figure);
+    }
+
+    /// Read as proof, it cannot be pulled on.
+    fn at_once(&self) -> bool {
+        self.steps.is_none()
+    }
+
+    /// Looking twice does no harm.
+    fn once(&self) -> bool {
+        false
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.qualify)
+    }
+
+    fn reopens(&self) -> bool {
+        self.steps.is_some()
+    }
+
+    fn loosens_between(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.between)
+    }
+
+    fn set_mm(&self) -> Option<f64> {
+        self.set_mm
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Good",
+            Verdict::Low if self.at_once() => "Too short",
+            Verdict::Low if self.loosens_between() => "Short",
+            Verdict::Low => "Short: pull on",
+            Verdict::Over => "Too long",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        match verdict {
+            Verdict::Good => None,
+            Verdict::Low if self.at_once() => Some("it is not stretched enough"),
+            Verdict::Low => Some("more would use more of its yield than the plan allows: too much friction"),
+            Verdict::Over => Some("it is stretched too far"),
+        }
+    }
+
+    fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
+        fastening.by_stretch(figure).filter(|_| fastening.known).or(before)
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch(self.band.high - self.band.low))
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        message!("its stretch, {limits}", limits = self.band.limits())
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Clearance,
+            head: "wanted",
+            question: None,
+            field: "Stretch",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
+    }
+}

@@ -1,0 +1,113 @@
+//! A stud goes in by hand, to the bottom and back by what the plan says, or to a height (C-39).
+
+use super::rules::{Ability, Asks, Had, Rules, read_band};
+use crate::toml_reader::Table;
+use crate::way::Way;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::{Band, Verdict};
+
+/// Put in by hand: never with a tool, which would turn it into the end of its hole.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stud {
+    text: String,
+}
+
+/// How far a stud stands out, read on each.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Height {
+    band: Band,
+}
+
+/// Reads `stud = "how"` out of a stage of a plan, with `back` for how far it is turned back from the bottom, or
+/// `height` with its `tolerance` or `range` for how far it is to stand out.
+pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    let mut text = stage.text("stud");
+    if stage.has("back") {
+        let back = stage.positive("back", Dimension::Angle)?;
+        text = format!("{text} Then back by {back}°.");
+    }
+    let mut ways = vec![Way::Stud(Stud { text })];
+    if stage.has("height") {
+        ways.push(Way::Height(Height { band: read_band(stage, "height", Dimension::Length)? }));
+    }
+    Some(ways)
+}
+
+impl Rules for Stud {
+    fn key(&self) -> &'static str {
+        "stud"
+    }
+
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
+    }
+
+    fn of_group(&self) -> bool {
+        true
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::RunDown(0.0))
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        Message::from(&self.text)
+    }
+}
+
+impl Rules for Height {
+    fn key(&self) -> &'static str {
+        "height"
+    }
+
+    fn dimension(&self) -> Option<Dimension> {
+        Some(Dimension::Length)
+    }
+
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+
+    fn figure(&self, reading: &Reading) -> Option<f64> {
+        reading.height_mm
+    }
+
+    fn put(&self, reading: &mut Reading, figure: f64) {
+        reading.height_mm = Some(figure);
+    }
+
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch(self.band.high - self.band.low))
+    }
+
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Good",
+            Verdict::Low => "Too deep: turn it back",
+            Verdict::Over => "Too high",
+        }
+    }
+
+    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+        (verdict == Verdict::Over).then_some("it stands out too far: too little of its thread is in")
+    }
+
+    fn words(&self, _had: Had) -> Message {
+        message!("its height, {limits}", limits = self.band.limits())
+    }
+
+    fn asks(&self, _had: Had) -> Option<Asks> {
+        Some(Asks {
+            dimension: Dimension::Length,
+            head: "stands out",
+            question: None,
+            field: "Height",
+            plain: Vec::new(),
+            slots: None,
+            by_eye: None,
+        })
+    }
+}
