@@ -149,7 +149,8 @@ async fn look(app: &App, build: Uuid, operation: &str, by: &Person) -> Result<Op
     let roster = app.roster();
     let using = Using { by: Some(&by.id), at: OffsetDateTime::now_utc() };
     let tools = Tools { instruments: &roster.instruments, settings: &settings, using };
-    let bench = |state: &rigore_assembly::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
+    let bench =
+        |state: &rigore_assembly::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
     Ok(app.store.read(build, bench).await?)
 }
 
