@@ -1,52 +1,18 @@
-//! The application: what handlers share, the table of routes, and the life of the server.
+//! What every handler shares, and what the server was started as.
 
-use crate::answers::Who;
-use crate::backups::BackupPlan;
-use crate::connections::{ConnectionLimit, OF_ONE_ADDRESS};
-use crate::measures::{self, Measures};
-use crate::routes;
-use crate::session::{self, Known};
-use crate::web;
-use crate::whence::Trusted;
-use axum::Router;
-use axum::body::Body;
-use axum::extract::DefaultBodyLimit;
-use axum::http::{HeaderName, Request};
-use axum::middleware::Next;
-use axum_server::Handle;
-use axum_server::tls_rustls::{RustlsAcceptor, RustlsConfig};
+use crate::backup_plan::BackupPlan;
+use crate::live_streams::{LiveReading, OpenStreams};
+use crate::metrics::Metrics;
+use crate::shop_cache::ShopCache;
+use crate::trusted_proxy::TrustedProxy;
 use rigore_store::{Roster, Store, StoreError};
-use std::io;
-use std::net::{SocketAddr, TcpListener};
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::{broadcast, watch};
-use tower_http::catch_panic::CatchPanicLayer;
-use tower_http::compression::CompressionLayer;
-use tower_http::compression::predicate::{NotForContentType, Predicate, SizeAbove};
-use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, RequestId, SetRequestIdLayer};
-use tower_http::timeout::{DeadlineBody, TimeoutBody};
-use tower_http::trace::TraceLayer;
-use tracing::Instrument;
-use utoipa::{IntoResponses, OpenApi};
-use utoipa_axum::router::OpenApiRouter;
-use utoipa_axum::routes;
 
-/// The most that a request may carry.
-const BODY_LIMIT: usize = 1 << 20;
-/// Answers below so many bytes fit one packet as they are.
-const WORTH_COMPRESSING: u64 = 1400;
-/// How long a browser may take to send the head of a request, how long it may fall silent within its body, and how long
-/// all of the body may take.
-const HEAD: Duration = Duration::from_secs(10);
-const SILENCE: Duration = Duration::from_secs(10);
-const WHOLE_BODY: Duration = Duration::from_secs(300);
 /// How long to wait before reading again what could not be read.
 const AGAIN: Duration = Duration::from_millis(500);
-/// How long requests in hand may take once the server is asked to end.
-const AT_THE_END: Duration = Duration::from_secs(10);
-const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 
 /// What every handler shares.
 #[derive(Debug, Clone)]
@@ -54,15 +20,15 @@ pub struct App {
     /// Where builds are kept.
     pub store: Store,
     /// What is known of the shop without asking the database each time.
-    pub known: Arc<Known>,
+    pub cache: Arc<ShopCache>,
     /// What it was started as.
     pub settings: Arc<Settings>,
     /// What simulated instruments show while they pull.
-    pub live: broadcast::Sender<routes::live::Live>,
+    pub live: broadcast::Sender<LiveReading>,
     /// Streams that are held open.
-    pub held: routes::live::Held,
+    pub streams: OpenStreams,
     /// What those who watch over it are told.
-    pub measures: Arc<Measures>,
+    pub metrics: Arc<Metrics>,
     /// Turns true when the server is asked to end.
     pub ending: watch::Sender<bool>,
 }
@@ -75,7 +41,7 @@ pub struct Settings {
     /// Whether browsers come by TLS.
     pub secure: bool,
     /// The proxies whose word is taken for where a request comes from.
-    pub trusted: Vec<Trusted>,
+    pub trusted: Vec<TrustedProxy>,
     /// The code that founds an empty shop.
     pub code: Option<String>,
     /// The names of the server; any name where there are none.
@@ -96,11 +62,11 @@ impl App {
     pub async fn new(store: Store, settings: Settings) -> Result<Self, StoreError> {
         let app = Self {
             store,
-            known: Arc::default(),
+            cache: Arc::default(),
             settings: Arc::new(settings),
             live: broadcast::channel(256).0,
-            held: routes::live::Held::default(),
-            measures: Arc::default(),
+            streams: OpenStreams::default(),
+            metrics: Arc::default(),
             ending: watch::channel(false).0,
         };
         app.renew().await?;
@@ -110,22 +76,22 @@ impl App {
 
     /// The people and instruments of the shop.
     pub fn roster(&self) -> Arc<Roster> {
-        self.known.roster()
+        self.cache.roster()
     }
 
-    /// Reads the people and instruments again where that was longer ago than [`session::KEPT`]: whatever was not heard
+    /// Reads the people and instruments again where that was longer ago than [`crate::shop_cache::KEPT`]: whatever was not heard
     /// meanwhile, nobody keeps a role for longer.
     ///
     /// # Errors
     /// Where the store cannot be read.
     pub async fn renew_if_stale(&self) -> Result<(), StoreError> {
-        if !self.known.is_stale() {
+        if !self.cache.is_stale() {
             return Ok(());
         }
-        let _one = self.known.renewing.lock().await;
+        let _one = self.cache.renewing.lock().await;
         // Another request may have read them meanwhile.
-        if self.known.is_stale() {
-            self.known.renew(self.store.roster().await?);
+        if self.cache.is_stale() {
+            self.cache.renew(self.store.roster().await?);
         }
         Ok(())
     }
@@ -136,8 +102,8 @@ impl App {
     /// Where the store cannot be read.
     pub async fn renew(&self) -> Result<(), StoreError> {
         // One at a time: what was read first is never kept last.
-        let _one = self.known.renewing.lock().await;
-        self.known.renew(self.store.roster().await?);
+        let _one = self.cache.renewing.lock().await;
+        self.cache.renew(self.store.roster().await?);
         Ok(())
     }
 
@@ -150,7 +116,7 @@ impl App {
                 _ = ending.changed() => break,
             }
             // Nobody goes by a session that may have ended, whatever the database says now.
-            self.known.forget();
+            self.cache.forget();
             while let Err(error) = self.renew().await {
                 tracing::warn!(%error, "reading people and instruments again in a moment");
                 tokio::time::sleep(AGAIN).await;
@@ -160,290 +126,4 @@ impl App {
             }
         }
     }
-}
-
-#[derive(OpenApi)]
-#[openapi(
-    info(
-        title = "Rigore",
-        description = "Plans, leads and records the assembly of performance engines. \
-            Errors are RFC 9457 problems with the fields at fault."
-    ),
-    components(schemas(crate::Problem, crate::problem::FieldError))
-)]
-struct Document;
-
-/// The table of contents: every route of the API.
-fn api() -> OpenApiRouter<App> {
-    OpenApiRouter::with_openapi(Document::openapi())
-        .routes(routes!(routes::shop::healthz))
-        .routes(routes!(routes::session::session_view, routes::session::sign_in, routes::session::sign_out))
-        .routes(routes!(routes::session::tap_in))
-        .routes(routes!(routes::session::enter))
-        .routes(routes!(routes::own_secrets::confirm))
-        .routes(routes!(routes::own_secrets::own_secrets))
-        .routes(routes!(routes::session::sign_out_everywhere))
-        .routes(routes!(routes::first_run::first_run))
-        .routes(routes!(routes::people::people, routes::people::add_person))
-        .routes(routes!(routes::people::change_person))
-        .routes(routes!(routes::people::doings))
-        .routes(routes!(routes::people::benches, routes::people::enrol_bench))
-        .routes(routes!(routes::people::retire_bench))
-        .routes(routes!(routes::instruments::instruments, routes::instruments::add_instrument))
-        .routes(routes!(routes::instruments::change_instrument))
-        .routes(routes!(routes::checks::card, routes::checks::keep_card))
-        .routes(routes!(routes::checks::check))
-        .routes(routes!(routes::checks::doubt))
-        .routes(routes!(routes::certificates::certificate))
-        .merge(certificates())
-        .routes(routes!(routes::shop::shop))
-        .routes(routes!(routes::shop_faults::shop_faults))
-        .routes(routes!(routes::day::day))
-        .routes(routes!(routes::day::keep_hours))
-        .routes(routes!(routes::day::make_feed, routes::day::end_feed))
-        .routes(routes!(routes::day::feed))
-        .routes(routes!(routes::finding::find))
-        .routes(routes!(routes::shop::units))
-        .routes(routes!(routes::builds::begin))
-        .routes(routes!(routes::builds::build))
-        .routes(routes!(routes::builds::bench))
-        .routes(routes!(routes::tables::look_at_table))
-        .routes(routes!(routes::sheets::sheet))
-        .routes(routes!(routes::sheets::shares, routes::sheets::share))
-        .routes(routes!(routes::sheets::end_share))
-        .routes(routes!(routes::sheets::all_shares))
-        .routes(routes!(routes::sheets::shared))
-        .routes(routes!(routes::sheets::shared_picture))
-        .routes(routes!(routes::sheets::printed_hash))
-        .routes(routes!(routes::sheets::code))
-        .routes(routes!(routes::builds::story))
-        .routes(routes!(routes::builds::sheet_csv))
-        .routes(routes!(routes::builds::readings_csv))
-        .routes(routes!(routes::builds::parts_csv))
-        .routes(routes!(routes::builds::build_entries_csv))
-        .routes(routes!(routes::builds::command))
-        .routes(routes!(routes::live::events))
-        .routes(routes!(routes::rig::pull))
-        .routes(routes!(routes::lubricants::lubricants, routes::lubricants::add))
-        .routes(routes!(routes::lubricants::versions, routes::lubricants::change))
-        .routes(routes!(routes::lubricants::set_policy))
-        .routes(routes!(routes::choices::decision_rule, routes::choices::set_decision_rule))
-        .routes(routes!(routes::lubricants::measured))
-        .routes(routes!(routes::lubricants::measured_csv))
-        .routes(routes!(routes::friction_tests::friction_tests, routes::friction_tests::add_friction_test))
-        .routes(routes!(routes::friction_tests::preview_friction_test))
-        .routes(routes!(routes::friction_tests::void_friction_test))
-        .routes(routes!(routes::friction_tests::stretchable))
-        .routes(routes!(routes::parts::parts))
-        .routes(routes!(routes::parts::part))
-        .routes(routes!(routes::pictures::picture))
-        .merge(pictures())
-        .routes(routes!(routes::archives::archive))
-        .merge(archives())
-        .routes(routes!(routes::practice::practice))
-        .routes(routes!(routes::plans::plans))
-        .routes(routes!(routes::plans::examples))
-        .routes(routes!(routes::plans::plan))
-        .routes(routes!(routes::plans::text))
-        .routes(routes!(routes::plans::differs))
-        .routes(routes!(routes::drafts::draft, routes::drafts::put_draft_away))
-        .routes(routes!(routes::drafts::begin_shape))
-        .routes(routes!(routes::drafts::shape))
-        .routes(routes!(routes::drafts::keep_draft))
-        .routes(routes!(routes::drafts::try_procedure))
-        .merge(texts())
-        .routes(routes!(routes::pieces::library, routes::pieces::keep_piece))
-        .routes(routes!(routes::pieces::retire_piece))
-        .routes(routes!(routes::moving::newest))
-        .routes(routes!(routes::moving::preview))
-        .routes(routes!(routes::moving::look_up))
-        .routes(routes!(routes::clamp_load::clamp_load))
-        .routes(routes!(routes::calc::list))
-        .routes(routes!(routes::calc::run))
-        .routes(routes!(routes::calc::sensitivity))
-}
-
-/// Texts of plans carry more than most.
-fn texts() -> OpenApiRouter<App> {
-    let texts = OpenApiRouter::new()
-        .routes(routes!(routes::plans::check))
-        .routes(routes!(routes::plans::compare))
-        .routes(routes!(routes::drafts::drafts, routes::drafts::begin_draft))
-        .routes(routes!(routes::drafts::save_draft))
-        .routes(routes!(routes::drafts::edit_draft));
-    texts.layer(DefaultBodyLimit::max(routes::plans::MOST_CARRIED))
-}
-
-/// A whole engine carries the most.
-fn archives() -> OpenApiRouter<App> {
-    let take_in = OpenApiRouter::new().routes(routes!(routes::archives::take_in));
-    take_in.layer(DefaultBodyLimit::max(routes::archives::MOST))
-}
-
-/// Certificates carry as much as pictures do.
-fn certificates() -> OpenApiRouter<App> {
-    let certify = OpenApiRouter::new().routes(routes!(routes::certificates::certify));
-    certify.layer(DefaultBodyLimit::max(routes::certificates::MOST))
-}
-
-/// Pictures carry more than anything else does.
-fn pictures() -> OpenApiRouter<App> {
-    let add = OpenApiRouter::new().routes(routes!(routes::pictures::add));
-    add.layer(DefaultBodyLimit::max(routes::pictures::MOST))
-}
-
-/// The OpenAPI document, from the handlers.
-pub fn openapi() -> utoipa::openapi::OpenApi {
-    with_unauthorized_answers(api().into_openapi())
-}
-
-/// The document, in which every operation that asks for a session says what it answers without one.
-fn with_unauthorized_answers(mut document: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
-    let asks = document.paths.paths.iter_mut().filter(|(path, _)| session::asks_for_one(path));
-    for (_, path) in asks {
-        let operations = [&mut path.get, &mut path.put, &mut path.post, &mut path.delete];
-        for operation in operations.into_iter().flatten() {
-            for (status, answer) in Who::responses() {
-                operation.responses.responses.entry(status).or_insert(answer);
-            }
-        }
-    }
-    document
-}
-
-/// The whole router.
-pub fn router(app: App) -> Router {
-    let (api, document) = api().split_for_parts();
-    let document = with_unauthorized_answers(document);
-    let trace = TraceLayer::new_for_http().make_span_with(|request: &Request<_>| {
-        let id = request.extensions().get::<RequestId>().and_then(|id| id.header_value().to_str().ok());
-        tracing::info_span!("request", id, method = %request.method(), path = request.uri().path())
-    });
-    let document = axum::routing::get(move || async move { axum::Json(document) });
-    let compress = CompressionLayer::new().compress_when(
-        SizeAbove::new(WORTH_COMPRESSING).and(NotForContentType::SSE).and(NotForContentType::IMAGES),
-    );
-    // From the outside in.
-    let layers = (
-        axum::middleware::from_fn_with_state(app.clone(), measures::count),
-        SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid),
-        PropagateRequestIdLayer::new(REQUEST_ID),
-        trace,
-        compress,
-        axum::middleware::from_fn(run_to_completion),
-        DefaultBodyLimit::max(BODY_LIMIT),
-        CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
-        axum::middleware::from_fn_with_state(app.clone(), session::headers),
-        axum::middleware::from_fn_with_state(app.clone(), session::guard),
-    );
-    let no_method = async |method: axum::http::Method| crate::Problem::method(method.as_str()).into_http();
-    let api = api.route("/api/openapi.json", document).method_not_allowed_fallback(no_method);
-    api.fallback(web::asset).with_state(app).layer(layers)
-}
-
-/// Carries a request out to its end, also where its browser hangs up: what is committed is told to everybody. A body
-/// that does not come is not waited for.
-async fn run_to_completion(request: axum::extract::Request, next: Next) -> axum::response::Response {
-    // No text that is kept can hold it, and no address can be meant by it.
-    if request.uri().path().contains("%00") {
-        return crate::Problem::not_there("such address").into_http();
-    }
-    let timed = |body| Body::new(DeadlineBody::new(WHOLE_BODY, TimeoutBody::new(SILENCE, body)));
-    let request = request.map(timed);
-    if request.method().is_safe() {
-        return next.run(request).await;
-    }
-    let done = tokio::spawn(next.run(request).in_current_span());
-    done.await.unwrap_or_else(|_| crate::Problem::internal().into_http())
-}
-
-/// Where a server listens.
-#[derive(Debug)]
-pub struct Socket {
-    listener: TcpListener,
-    tls: Option<RustlsConfig>,
-}
-
-impl Socket {
-    /// Listens at an address, by TLS where a certificate and its key are given.
-    ///
-    /// # Errors
-    /// Where somebody else listens there, or the certificate or key cannot be read.
-    pub async fn bind(listen: SocketAddr, tls: Option<(&Path, &Path)>) -> io::Result<Self> {
-        let listener = TcpListener::bind(listen)?;
-        listener.set_nonblocking(true)?;
-        let tls = match tls {
-            Some((certificate, key)) => Some(RustlsConfig::from_pem_file(certificate, key).await?),
-            None => None,
-        };
-        Ok(Self { listener, tls })
-    }
-
-    /// Its address, as a browser is given it.
-    ///
-    /// # Errors
-    /// Where the system does not tell.
-    pub fn url(&self) -> io::Result<String> {
-        let scheme = if self.tls.is_some() { "https" } else { "http" };
-        Ok(format!("{scheme}://{}", self.listener.local_addr()?))
-    }
-
-    /// What reads a certificate again that has become another.
-    pub fn tls(&self) -> Option<RustlsConfig> {
-        self.tls.clone()
-    }
-
-    async fn serve(
-        self,
-        routes: Router,
-        limit: ConnectionLimit,
-        handle: Handle<SocketAddr>,
-    ) -> io::Result<()> {
-        let service = routes.into_make_service_with_connect_info::<SocketAddr>();
-        let mut server = axum_server::from_tcp(self.listener)?.handle(handle).first_request_timeout(HEAD);
-        server.http_builder().http1().header_read_timeout(HEAD);
-        match self.tls {
-            Some(tls) => server.acceptor(RustlsAcceptor::new(tls).acceptor(limit)).serve(service).await,
-            None => server.acceptor(limit).serve(service).await,
-        }
-    }
-}
-
-/// Serves until asked to end; requests in hand are finished first.
-///
-/// # Errors
-/// Where the socket fails.
-pub async fn serve(
-    socket: Socket,
-    app: App,
-    end: impl Future<Output = ()> + Send + 'static,
-) -> io::Result<()> {
-    let (ending, store, handle) = (app.ending.clone(), app.store.clone(), Handle::new());
-    let ended = handle.clone();
-    tokio::spawn(async move {
-        end.await;
-        tracing::info!("ending");
-        ending.send_replace(true);
-        ended.graceful_shutdown(Some(AT_THE_END));
-    });
-    let limit = ConnectionLimit::new(OF_ONE_ADDRESS, &app.settings.trusted);
-    socket.serve(router(app), limit, handle).await?;
-    store.close().await;
-    Ok(())
-}
-
-/// Tells those who watch over a server how it is, until it ends.
-///
-/// # Errors
-/// Where the socket fails.
-pub async fn watched(socket: Socket, app: App) -> io::Result<()> {
-    let (mut ending, handle) = (app.ending.subscribe(), Handle::new());
-    let ended = handle.clone();
-    tokio::spawn(async move {
-        // An error says that nobody is left to say it.
-        let _ = ending.changed().await;
-        ended.graceful_shutdown(Some(AT_THE_END));
-    });
-    let limit = ConnectionLimit::new(OF_ONE_ADDRESS, &app.settings.trusted);
-    socket.serve(measures::router(app), limit, handle).await
 }

@@ -2,6 +2,7 @@
 //! every record. What was made, and what was not, is kept in the database and shown to leads and to those who watch.
 
 use crate::App;
+use crate::backup_plan::BackupPlan;
 use crate::zone::Zone;
 use rigore_store::{BackupRow, StoreError, backup, primary_url};
 use std::path::{Path, PathBuf};
@@ -14,19 +15,6 @@ const LOOK: Duration = Duration::from_secs(30);
 const AGAIN: time::Duration = time::Duration::hours(1);
 /// A proven backup that is older than this is missed: a night and the morning after it.
 const MISSED: time::Duration = time::Duration::hours(36);
-
-/// Where and when backups are made.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct BackupPlan {
-    /// The database, by the role that owns it.
-    pub url: String,
-    /// The folder.
-    pub folder: PathBuf,
-    /// When, by the shop's clock.
-    pub time: Time,
-    /// How many are kept.
-    pub keep: usize,
-}
 
 /// Whether a backup is due now: the last time for one has gone by since the last that was made, and one that failed is
 /// tried again after a while.

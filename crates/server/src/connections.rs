@@ -11,7 +11,7 @@ use std::task::{Context, Poll};
 use tokio::io::{AsyncRead, AsyncWrite, ReadBuf};
 use tokio::net::TcpStream;
 
-use crate::whence::Trusted;
+use crate::trusted_proxy::TrustedProxy;
 
 /// Connections that one address may hold open at once. A browser has six.
 pub const OF_ONE_ADDRESS: usize = 256;
@@ -23,12 +23,12 @@ type Open = Arc<Mutex<HashMap<IpAddr, usize>>>;
 pub struct ConnectionLimit {
     open: Open,
     most: usize,
-    trusted: Arc<[Trusted]>,
+    trusted: Arc<[TrustedProxy]>,
 }
 
 impl ConnectionLimit {
     /// At most so many connections of one address.
-    pub fn new(most: usize, trusted: &[Trusted]) -> Self {
+    pub fn new(most: usize, trusted: &[TrustedProxy]) -> Self {
         Self { open: Open::default(), most, trusted: trusted.into() }
     }
 

@@ -5,23 +5,32 @@
 
 mod answers;
 pub mod app;
+pub mod backup_plan;
 pub mod backups;
 mod certificate;
+mod client_ip;
 mod connections;
 pub mod demo;
 mod disk;
 mod extract;
 mod guesses;
-mod measures;
+mod live_streams;
+mod metrics;
+mod metrics_routes;
 mod page;
 mod problem;
+mod router;
 mod routes;
 pub mod secrets;
+mod serve;
 mod session;
+mod shop_cache;
 mod text_rule;
+pub mod trusted_proxy;
 mod web;
-pub mod whence;
 mod zone;
 
-pub use app::{App, Settings, Socket, openapi, router, serve, watched};
+pub use app::{App, Settings};
 pub use problem::Problem;
+pub use router::{openapi, router};
+pub use serve::{Socket, serve, serve_metrics};

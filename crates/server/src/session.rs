@@ -10,11 +10,7 @@ use axum::http::{HeaderMap, HeaderValue, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use rigore_assembly::Person;
-use rigore_store::{Device, Roster, SessionRow, StoreError, Token};
-use std::collections::HashMap;
-use std::sync::atomic::{AtomicU64, Ordering};
-use std::sync::{Arc, Mutex, RwLock};
-use std::time::{Duration, Instant};
+use rigore_store::{Device, StoreError, Token};
 use time::OffsetDateTime;
 
 /// The cookie of a session, and of a bench.
@@ -23,10 +19,6 @@ pub const COOKIE: &str = "rigore";
 pub const BENCH_COOKIE: &str = "rigore_bench";
 /// What the token of the demonstration's door begins with; the key of a person stands behind it.
 pub const DOOR: &str = "demonstration.";
-/// How long what was read of a session, and of the people of the shop, is good without being read again.
-pub const KEPT: Duration = Duration::from_secs(20);
-/// Sessions kept at most.
-const MOST: usize = 10_000;
 /// How long somebody who has just proved to be who they are may sign, and change who may do what.
 const CONFIRMED: time::Duration = time::Duration::minutes(2);
 
@@ -45,71 +37,6 @@ impl Session {
     /// Whether its person has just proved to be who they are; at the door of the demonstration nobody has to.
     pub fn is_confirmed(&self) -> bool {
         self.token.is_none() || self.confirmed + CONFIRMED > OffsetDateTime::now_utc()
-    }
-}
-
-/// A session as it was read, and when; and whether that said that it is in use.
-#[derive(Debug)]
-struct Read {
-    at: Instant,
-    in_use: bool,
-    row: SessionRow,
-}
-
-/// What is known of the shop and of who is signed in, without asking the database each time.
-#[derive(Debug, Default)]
-pub struct Known {
-    roster: RwLock<Arc<Roster>>,
-    /// Held by whoever reads the roster.
-    pub renewing: tokio::sync::Mutex<()>,
-    /// When the roster was read.
-    read: RwLock<Option<Instant>>,
-    sessions: Mutex<HashMap<Token, Read>>,
-    /// How often sessions were forgotten: what was read before that is not kept after it.
-    forgotten: AtomicU64,
-}
-
-impl Known {
-    /// The people and instruments as they are now.
-    pub fn roster(&self) -> Arc<Roster> {
-        Arc::clone(&self.roster.read().unwrap_or_else(std::sync::PoisonError::into_inner))
-    }
-
-    /// The people and instruments are these from now on, and sessions are read again.
-    pub fn renew(&self, roster: Roster) {
-        *self.roster.write().unwrap_or_else(std::sync::PoisonError::into_inner) = Arc::new(roster);
-        *self.read.write().unwrap_or_else(std::sync::PoisonError::into_inner) = Some(Instant::now());
-        self.forget();
-    }
-
-    /// Whether the people and instruments were read too long ago to go by them.
-    pub fn is_stale(&self) -> bool {
-        let read = *self.read.read().unwrap_or_else(std::sync::PoisonError::into_inner);
-        read.is_none_or(|at| at.elapsed() > KEPT)
-    }
-
-    /// Sessions are read again before anybody goes by one.
-    pub fn forget(&self) {
-        self.forgotten.fetch_add(1, Ordering::SeqCst);
-        self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner).clear();
-    }
-
-    fn session(&self, token: &Token, in_use: bool) -> Option<SessionRow> {
-        let sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        let read = sessions.get(token).filter(|read| read.at.elapsed() < KEPT && (read.in_use || !in_use))?;
-        (read.row.ends > OffsetDateTime::now_utc()).then(|| read.row.clone())
-    }
-
-    /// Keeps what was read since sessions were forgotten so often.
-    fn keep(&self, since: u64, token: Token, in_use: bool, row: &SessionRow) {
-        let mut sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        if self.forgotten.load(Ordering::SeqCst) != since {
-            return;
-        }
-        if sessions.len() >= MOST {
-            sessions.clear();
-        }
-        sessions.insert(token, Read { at: Instant::now(), in_use, row: row.clone() });
     }
 }
 
@@ -164,11 +91,11 @@ pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<S
         return Ok(person.map(|person| Session { person, token: None, confirmed }));
     }
     let token = secrets::kept(text);
-    let mut row = app.known.session(&token, in_use);
+    let mut row = app.cache.session(&token, in_use);
     if row.is_none() {
-        let since = app.known.forgotten.load(Ordering::SeqCst);
+        let since = app.cache.forgotten();
         row =
-            app.store.session(&token, in_use).await?.inspect(|row| app.known.keep(since, token, in_use, row));
+            app.store.session(&token, in_use).await?.inspect(|row| app.cache.keep(since, token, in_use, row));
     }
     Ok(row.and_then(|row| {
         let person = roster.person(&row.person)?.clone();

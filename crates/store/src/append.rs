@@ -5,11 +5,9 @@
 //! build goes on only where the database has what its writer had seen, whatever the others do.
 
 use crate::StoreError;
-use crate::day::keep_outlook;
 use crate::edition::EDITION;
 use crate::error::is_locked;
-use crate::lives::keep_lives;
-use crate::lubricants::keep_shown;
+use crate::projections::{keep_lives, keep_outlook, keep_shown};
 use crate::signal::Signals;
 use rigore_assembly::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
 use sqlx::{Connection, PgConnection, PgPool};
@@ -252,40 +250,54 @@ async fn run(mut hold: Hold, mut lane: Lane, queue: Queue) {
     let mut together = Vec::with_capacity(MOST);
     let mut waiting = queue.lock().await;
     while waiting.recv_many(&mut together, MOST).await > 0 {
-        let (slow, quick): (Vec<Waiting>, Vec<Waiting>) =
-            together.drain(..).partition(|(append, _)| lane.is_held(append.row.build));
-        for one in slow {
-            lane.write(one);
+        while !together.is_empty() {
+            let batch = take_batch(&mut together);
+            write_batch(&mut hold, &mut lane, batch).await;
         }
-        if quick.is_empty() {
-            continue;
+    }
+}
+
+/// Takes what is written together out of what waits: of each build the first, so that what is told of a build is told of
+/// one append.
+fn take_batch(together: &mut Vec<Waiting>) -> Vec<Waiting> {
+    let mut builds = HashSet::new();
+    let (batch, rest) = together.drain(..).partition(|(append, _)| builds.insert(append.row.build));
+    *together = rest;
+    batch
+}
+
+async fn write_batch(hold: &mut Hold, lane: &mut Lane, batch: Vec<Waiting>) {
+    let (slow, quick): (Vec<Waiting>, Vec<Waiting>) =
+        batch.into_iter().partition(|(append, _)| lane.is_held(append.row.build));
+    for one in slow {
+        lane.write(one);
+    }
+    if quick.is_empty() {
+        return;
+    }
+    let (appends, answers): (Vec<Append>, Vec<Answer>) = quick.into_iter().unzip();
+    match hold.write(&appends).await {
+        // One that the database refuses, or whose engine is held, must not take the others with it.
+        Err(error) if matches!(error, StoreError::Database(_)) && appends.len() > 1 || is_locked(&error) => {
+            for (append, answer) in appends.into_iter().zip(answers) {
+                let stored = hold.write(std::slice::from_ref(&append)).await;
+                if stored.as_ref().is_err_and(is_locked) {
+                    lane.hold(append.row.build);
+                    lane.write((append, answer));
+                    continue;
+                }
+                let stored = stored.map(|stored| stored.contains(&append.row.build));
+                tell(&lane.signals, &append, answer, stored);
+            }
         }
-        let (appends, answers): (Vec<Append>, Vec<Answer>) = quick.into_iter().unzip();
-        match hold.write(&appends).await {
-            // One that the database refuses, or whose engine is held, must not take the others with it.
-            Err(error)
-                if matches!(error, StoreError::Database(_)) && appends.len() > 1 || is_locked(&error) =>
-            {
-                for (append, answer) in appends.into_iter().zip(answers) {
-                    let stored = hold.write(std::slice::from_ref(&append)).await;
-                    if stored.as_ref().is_err_and(is_locked) {
-                        lane.hold(append.row.build);
-                        lane.write((append, answer));
-                        continue;
-                    }
-                    let stored = stored.map(|stored| stored.contains(&append.row.build));
-                    tell(&lane.signals, &append, answer, stored);
-                }
+        Err(error) => {
+            for (append, answer) in appends.iter().zip(answers) {
+                tell(&lane.signals, append, answer, Err(error.again()));
             }
-            Err(error) => {
-                for (append, answer) in appends.iter().zip(answers) {
-                    tell(&lane.signals, append, answer, Err(error.again()));
-                }
-            }
-            Ok(stored) => {
-                for (append, answer) in appends.iter().zip(answers) {
-                    tell(&lane.signals, append, answer, Ok(stored.contains(&append.row.build)));
-                }
+        }
+        Ok(stored) => {
+            for (append, answer) in appends.iter().zip(answers) {
+                tell(&lane.signals, append, answer, Ok(stored.contains(&append.row.build)));
             }
         }
     }

@@ -485,9 +485,3 @@ fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
     }
     Ok(files)
 }
-
-/// How many entries of an engine came in from another shop; none where it is of this one.
-pub(crate) async fn came_in(connection: &mut sqlx::PgConnection, build: Uuid) -> Result<u64, StoreError> {
-    let entries = sqlx::query_scalar!("SELECT entries FROM came_in WHERE build_id = $1", build);
-    Ok(entries.fetch_optional(connection).await?.unwrap_or(0).cast_unsigned())
-}

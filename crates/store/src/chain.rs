@@ -1,6 +1,6 @@
 //! The hash chain: each event carries the hash of the one before it and of itself.
 
-use crate::entry::StoredEntry;
+use crate::stored_entry::StoredEntry;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -59,7 +59,7 @@ pub(crate) fn follow(
 #[cfg(test)]
 mod tests {
     use super::{BrokenLink, Hash, follow, link, root};
-    use crate::entry::StoredEntry;
+    use crate::stored_entry::StoredEntry;
     use uuid::Uuid;
 
     #[test]

@@ -52,10 +52,6 @@ pub struct Card {
     pub certificate: Option<(String, String)>,
 }
 
-fn unreadable(error: impl std::fmt::Display) -> StoreError {
-    StoreError::Unreadable(error.to_string())
-}
-
 impl Store {
     /// Records a check.
     ///
@@ -78,7 +74,7 @@ impl Store {
             by.name,
             known_by,
             checked.good,
-            serde_json::to_value(checked).map_err(unreadable)?
+            serde_json::to_value(checked).map_err(StoreError::unreadable)?
         )
         .fetch_one(&mut *transaction)
         .await?;
@@ -102,7 +98,7 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let row = |(id, at, by_name, known_by, body)| {
-            let checked = serde_json::from_value(body).map_err(unreadable)?;
+            let checked = serde_json::from_value(body).map_err(StoreError::unreadable)?;
             Ok(CheckRow { id, at, by_name, known_by, checked })
         };
         rows.into_iter().map(|row_| row((row_.id, row_.at, row_.by_name, row_.known_by, row_.body))).collect()
@@ -156,7 +152,7 @@ impl Store {
         let card = sqlx::query_scalar!("SELECT card FROM instruments WHERE id = $1", instrument);
         let card = card.fetch_optional(&self.pool).await?;
         let card = card.ok_or_else(|| StoreError::NotThere(format!("instrument `{instrument}`")))?;
-        serde_json::from_value(card).map_err(unreadable)
+        serde_json::from_value(card).map_err(StoreError::unreadable)
     }
 
     /// Keeps what the shop knows of an instrument besides.
@@ -170,7 +166,7 @@ impl Store {
         card: &Card,
     ) -> Result<(), StoreError> {
         let mut transaction = self.pool.begin().await?;
-        let body = serde_json::to_value(card).map_err(unreadable)?;
+        let body = serde_json::to_value(card).map_err(StoreError::unreadable)?;
         let kept = sqlx::query!("UPDATE instruments SET card = $2 WHERE id = $1", instrument.id, body);
         if kept.execute(&mut *transaction).await?.rows_affected() == 0 {
             return Err(StoreError::NotThere(format!("instrument `{}`", instrument.id)));

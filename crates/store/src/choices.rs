@@ -38,7 +38,7 @@ impl Store {
             key
         );
         let value = row.fetch_optional(&self.pool).await?;
-        value.map(|value| serde_json::from_value(value).map_err(unreadable)).transpose()
+        value.map(|value| serde_json::from_value(value).map_err(StoreError::unreadable)).transpose()
     }
 
     /// Chooses from now on.
@@ -52,7 +52,7 @@ impl Store {
         sqlx::query!(
             "INSERT INTO shop_choices (key, value, by_name, at) VALUES ($1, $2, $3, $4)",
             key,
-            serde_json::to_value(value).map_err(unreadable)?,
+            serde_json::to_value(value).map_err(StoreError::unreadable)?,
             by,
             at
         )
@@ -60,9 +60,4 @@ impl Store {
         .await?;
         Ok(())
     }
-}
-
-#[expect(clippy::needless_pass_by_value, reason = "it is what errors are mapped by")]
-fn unreadable(error: serde_json::Error) -> StoreError {
-    StoreError::Unreadable(error.to_string())
 }

@@ -3,14 +3,10 @@
 use crate::edition::read_row;
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_assembly::day::{Calendar, Usual};
-use rigore_assembly::{BuildStatus, Outlook, Person, Summary, Took};
-use sqlx::PgConnection;
+use rigore_assembly::schedule::{Calendar, Usual};
+use rigore_assembly::{BuildStatus, Outlook, Person, Summary};
 use std::collections::HashMap;
 use uuid::Uuid;
-
-/// Records of a step that its usual time is taken of: the last ones.
-const RECORDS: i64 = 40;
 
 /// An engine in the day.
 #[derive(Debug, Clone, PartialEq)]
@@ -36,10 +32,6 @@ impl UsualTimes {
     pub fn of(&self, plan: &str, step: &str) -> Option<Usual> {
         self.0.get(plan)?.get(step).copied()
     }
-}
-
-fn unreadable(error: impl std::fmt::Display) -> StoreError {
-    StoreError::Unreadable(error.to_string())
 }
 
 impl Store {
@@ -94,7 +86,9 @@ impl Store {
     pub async fn calendar(&self) -> Result<Calendar, StoreError> {
         let kept =
             sqlx::query_scalar!("SELECT calendar FROM working_hours").fetch_optional(&self.pool).await?;
-        kept.map_or(Ok(Calendar::default()), |kept| serde_json::from_value(kept).map_err(unreadable))
+        kept.map_or(Ok(Calendar::default()), |kept| {
+            serde_json::from_value(kept).map_err(StoreError::unreadable)
+        })
     }
 
     /// Keeps when the shop works.
@@ -102,7 +96,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn keep_calendar(&self, by: &Person, calendar: &Calendar) -> Result<(), StoreError> {
-        let body = serde_json::to_value(calendar).map_err(unreadable)?;
+        let body = serde_json::to_value(calendar).map_err(StoreError::unreadable)?;
         let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO working_hours (calendar) VALUES ($1) ON CONFLICT (one) DO UPDATE SET calendar = $1",
@@ -113,74 +107,4 @@ impl Store {
         note(&mut transaction, by, "changed when the shop works").await?;
         Ok(transaction.commit().await?)
     }
-}
-
-/// Writes what an engine says for the day, and how long operations took that were signed or opened again.
-pub(crate) async fn keep_outlook(
-    connection: &mut PgConnection,
-    build: Uuid,
-    plan: &str,
-    (outlook, took): &(Outlook, Vec<Took>),
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "INSERT INTO outlooks (build_id, body) VALUES ($1, $2) ON CONFLICT (build_id) DO UPDATE SET body = $2",
-        build,
-        serde_json::to_value(outlook).map_err(unreadable)?
-    )
-    .execute(&mut *connection)
-    .await?;
-    // What all engines share is written by one at a time, whichever server it is.
-    if !took.is_empty() {
-        sqlx::query("SELECT pg_advisory_xact_lock(hashtext('usual times'))")
-            .execute(&mut *connection)
-            .await?;
-    }
-    for of in took {
-        // Its row goes where it is signed no more, or went by another plan.
-        let gone = sqlx::query_scalar!(
-            "DELETE FROM times WHERE build_id = $1 AND operation = $2 RETURNING plan",
-            build,
-            of.operation
-        );
-        let mut plans = gone.fetch_all(&mut *connection).await?;
-        if let Some((minutes, at)) = of.minutes {
-            sqlx::query!(
-                "INSERT INTO times (build_id, operation, plan, step, minutes, at) SELECT $1, $2, $3, $4, $5, $6
-                 WHERE NOT EXISTS (SELECT 1 FROM came_in WHERE build_id = $1)",
-                build,
-                of.operation,
-                plan,
-                of.step,
-                minutes,
-                at
-            )
-            .execute(&mut *connection)
-            .await?;
-            plans.push(plan.to_owned());
-        }
-        plans.dedup();
-        for plan in plans {
-            keep_usual(connection, &plan, &of.step).await?;
-        }
-    }
-    Ok(())
-}
-
-/// What the times of a step come to.
-async fn keep_usual(connection: &mut PgConnection, plan: &str, step: &str) -> Result<(), StoreError> {
-    sqlx::query!(
-        "INSERT INTO usual_times (plan, step, records, low, median, high)
-         SELECT $1, $2, count(*)::int, coalesce(percentile_cont(0.25) WITHIN GROUP (ORDER BY minutes), 0),
-             coalesce(percentile_cont(0.5) WITHIN GROUP (ORDER BY minutes), 0),
-             coalesce(percentile_cont(0.75) WITHIN GROUP (ORDER BY minutes), 0)
-         FROM (SELECT minutes FROM times WHERE plan = $1 AND step = $2 ORDER BY at DESC LIMIT $3) AS last
-         ON CONFLICT (plan, step) DO UPDATE SET records = excluded.records, low = excluded.low,
-             median = excluded.median, high = excluded.high",
-        plan,
-        step,
-        RECORDS
-    )
-    .execute(connection)
-    .await?;
-    Ok(())
 }

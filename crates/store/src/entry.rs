@@ -1,19 +1,9 @@
-//! Entries as they are stored, and reading them.
+//! Reading entries.
 
+use crate::stored_entry::StoredEntry;
 use crate::{Store, StoreError};
 use rigore_assembly::{EVENT_FORMAT, Event};
 use uuid::Uuid;
-
-/// An entry as it is stored.
-#[derive(Debug, Clone)]
-pub(crate) struct StoredEntry {
-    /// Its number.
-    pub seq: i64,
-    /// Its text, as it was written.
-    pub body: String,
-    /// Its hash.
-    pub hash: Vec<u8>,
-}
 
 /// Reads the text of an entry.
 ///
@@ -22,7 +12,7 @@ pub(crate) struct StoredEntry {
 pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
     let event = serde_json::from_str::<Event>(body);
     if event.as_ref().is_ok_and(|event| event.v <= EVENT_FORMAT) {
-        return event.map_err(|error| StoreError::Unreadable(error.to_string()));
+        return event.map_err(StoreError::unreadable);
     }
     // A newer one may have what this one cannot read.
     let version =
@@ -30,7 +20,7 @@ pub(crate) fn parse(body: &str) -> Result<Event, StoreError> {
     if version.is_some_and(|version| version > u64::from(EVENT_FORMAT)) {
         return Err(StoreError::Newer("This engine".to_owned()));
     }
-    event.map_err(|error| StoreError::Unreadable(error.to_string()))
+    event.map_err(StoreError::unreadable)
 }
 
 impl Store {

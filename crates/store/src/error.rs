@@ -1,6 +1,6 @@
 //! What can go wrong with the store.
 
-use crate::integrity::Broken;
+use crate::broken::Broken;
 use rigore_assembly::Refusal;
 use std::sync::Arc;
 use thiserror::Error;
@@ -38,6 +38,11 @@ impl StoreError {
     /// The database does not answer, for a reason that PostgreSQL did not give.
     pub(crate) fn unavailable(error: sqlx::Error) -> Self {
         Self::Unavailable(Arc::new(error))
+    }
+
+    /// What is stored is not as it has to be to be read, or to be written.
+    pub(crate) fn unreadable(error: impl std::fmt::Display) -> Self {
+        Self::Unreadable(error.to_string())
     }
 
     /// The same once more, for another that waited for the same.

@@ -21,10 +21,6 @@ pub struct FrictionTestRow {
     pub voided: Option<(String, OffsetDateTime, String)>,
 }
 
-fn unreadable(error: impl std::fmt::Display) -> StoreError {
-    StoreError::Unreadable(error.to_string())
-}
-
 impl Store {
     /// Every friction test of the shop, the latest first; voided ones too.
     ///
@@ -39,7 +35,7 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        let read = |body| serde_json::from_value(body).map_err(unreadable);
+        let read = |body| serde_json::from_value(body).map_err(StoreError::unreadable);
         rows.into_iter()
             .map(|row| {
                 Ok(FrictionTestRow {
@@ -67,7 +63,7 @@ impl Store {
         by: &Person,
         at: OffsetDateTime,
     ) -> Result<bool, StoreError> {
-        let body = serde_json::to_value(test).map_err(unreadable)?;
+        let body = serde_json::to_value(test).map_err(StoreError::unreadable)?;
         let same = sqlx::query_scalar!(
             r#"WITH added AS (
                  INSERT INTO friction_tests (id, body, by_id, by_name, at) VALUES ($1, $2, $3, $4, $5)

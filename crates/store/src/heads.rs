@@ -3,8 +3,8 @@
 //! made all of it anew; a signed head does. Heads are kept in the database and in a file beside it.
 
 use crate::chain::BrokenLink;
-use crate::entry::{StoredEntry, parse};
-use crate::{Store, StoreError, private_file};
+use crate::private_file;
+use crate::stored_entry::StoredEntry;
 use ring::rand::{SecureRandom, SystemRandom};
 use ring::signature::{ED25519, Ed25519KeyPair, KeyPair, UnparsedPublicKey};
 use serde::{Deserialize, Serialize};
@@ -13,7 +13,7 @@ use std::fs::{self, OpenOptions};
 use std::io::{self, Write};
 use std::os::unix::fs::OpenOptionsExt;
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Mutex, PoisonError};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -49,19 +49,6 @@ impl Head {
         let text = Self::text(self.build, self.seq, &self.hash, self.at);
         UnparsedPublicKey::new(&ED25519, key).verify(text.as_bytes(), &signature).is_ok()
     }
-}
-
-/// The entry whose hash is printed on a sheet.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct PrintedEntry {
-    /// The engine.
-    pub build: Uuid,
-    /// Its number.
-    pub seq: u64,
-    /// When it was made.
-    pub at: OffsetDateTime,
-    /// How many entries the engine has now.
-    pub entries: u64,
 }
 
 /// The key of a shop, and the heads that it has signed.
@@ -115,7 +102,7 @@ impl Heads {
     }
 
     /// Takes heads up that are genuine and of this shop.
-    fn add(&self, heads: impl Iterator<Item = Head>) {
+    pub(crate) fn add(&self, heads: impl Iterator<Item = Head>) {
         let own = self.public();
         let mut last = self.last.lock().unwrap_or_else(PoisonError::into_inner);
         for head in heads.filter(|head| head.key == own && head.is_genuine()) {
@@ -131,7 +118,8 @@ impl Heads {
         self.last.lock().unwrap_or_else(PoisonError::into_inner).get(&build).cloned()
     }
 
-    fn sign(&self, build: Uuid, seq: u64, hash: &[u8]) -> Head {
+    /// Signs the head of a record.
+    pub(crate) fn sign(&self, build: Uuid, seq: u64, hash: &[u8]) -> Head {
         let (hash, at) = (hex::encode(hash), OffsetDateTime::now_utc());
         let at = at.replace_nanosecond(0).unwrap_or(at);
         let signature = hex::encode(self.pair.sign(Head::text(build, seq, &hash, at).as_bytes()));
@@ -139,7 +127,7 @@ impl Heads {
     }
 
     /// Writes a head to the end of the file, on the disk.
-    fn write(&self, head: &Head) -> io::Result<()> {
+    pub(crate) fn write(&self, head: &Head) -> io::Result<()> {
         let line = serde_json::to_string(head).map_err(io::Error::other)?;
         let _one = self.writing.lock().unwrap_or_else(PoisonError::into_inner);
         let mut file = OpenOptions::new().append(true).create(true).mode(0o600).open(&self.file)?;
@@ -165,90 +153,10 @@ impl Heads {
     }
 }
 
-impl Store {
-    /// The same store, which signs heads of records, and holds records against those that were signed.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn with_heads(mut self, heads: Heads) -> Result<Self, StoreError> {
-        let rows = sqlx::query!("SELECT build_id, seq, hash, at, key, signature FROM heads");
-        let kept = rows.fetch_all(&self.pool).await?.into_iter().map(|row| Head {
-            build: row.build_id,
-            seq: row.seq.cast_unsigned(),
-            hash: row.hash,
-            at: row.at,
-            key: row.key,
-            signature: row.signature,
-        });
-        heads.add(kept);
-        self.heads = Some(Arc::new(heads));
-        Ok(self)
-    }
-
-    /// The last head of an engine that this shop has signed.
-    pub fn head(&self, build: Uuid) -> Option<Head> {
-        self.heads.as_ref()?.last(build)
-    }
-
-    /// Signs the head of a record. What was recorded stands whatever becomes of that.
-    pub(crate) async fn sign_head(&self, build: Uuid, seq: u64, hash: &[u8]) {
-        let Some(heads) = self.heads.clone() else { return };
-        let head = heads.sign(build, seq, hash);
-        let kept = sqlx::query!(
-            "INSERT INTO heads (build_id, seq, hash, at, key, signature) VALUES ($1, $2, $3, $4, $5, $6)
-             ON CONFLICT DO NOTHING",
-            head.build,
-            head.seq.cast_signed(),
-            head.hash,
-            head.at,
-            head.key,
-            head.signature
-        );
-        if let Err(error) = kept.execute(&self.pool).await {
-            tracing::error!(%build, %error, "the signed head is not in the database");
-        }
-        let written = tokio::task::spawn_blocking(move || {
-            heads.write(&head)?;
-            heads.add(std::iter::once(head));
-            Ok::<_, io::Error>(())
-        });
-        if !matches!(written.await, Ok(Ok(()))) {
-            tracing::error!(%build, "the signed head is not in the file beside the database");
-        }
-    }
-
-    /// Which entry has a hash, as it is printed on a sheet: of one engine, or of any, for which all entries are looked
-    /// through.
-    ///
-    /// # Errors
-    /// [`StoreError::NotThere`] where no entry has it.
-    pub async fn printed_entry(&self, hash: &str, of: Option<Uuid>) -> Result<PrintedEntry, StoreError> {
-        let bytes = hex::decode(hash.trim()).unwrap_or_default();
-        let found = if let Some(build) = of {
-            let row = sqlx::query!("SELECT seq FROM events WHERE build_id = $1 AND hash = $2", build, bytes);
-            row.fetch_optional(&self.pool).await?.map(|row| (build, row.seq))
-        } else {
-            let row = sqlx::query!("SELECT build_id, seq FROM events WHERE hash = $1 LIMIT 1", bytes);
-            row.fetch_optional(&self.pool).await?.map(|row| (row.build_id, row.seq))
-        };
-        let (build, seq) =
-            found.ok_or_else(|| StoreError::NotThere(format!("entry with the hash {hash}")))?;
-        let row = sqlx::query!(
-            r#"SELECT body, (SELECT max(seq) FROM events WHERE build_id = $1) AS "last!"
-               FROM events WHERE build_id = $1 AND seq = $2"#,
-            build,
-            seq
-        );
-        let row = row.fetch_one(&self.pool).await?;
-        let at = parse(&row.body)?.at;
-        Ok(PrintedEntry { build, seq: seq.cast_unsigned(), at, entries: row.last.cast_unsigned() })
-    }
-}
-
 #[cfg(test)]
 mod tests {
     use super::{Head, Heads};
-    use crate::entry::StoredEntry;
+    use crate::stored_entry::StoredEntry;
     use std::os::unix::fs::PermissionsExt;
     use uuid::Uuid;
 

@@ -2,36 +2,15 @@
 //! `rigore verify`; plan texts and pictures are held against the hash that they are known by. What does not hold is kept
 //! beside the record with the time it was found, and nothing is built upon it.
 
+use crate::broken::Broken;
 use crate::chain::{BrokenLink, Hash, follow, root};
-use crate::entry::{StoredEntry, parse};
+use crate::entry::parse;
+use crate::stored_entry::StoredEntry;
 use crate::{Store, StoreError};
 use rigore_assembly::Event;
 use std::collections::BTreeMap;
-use std::fmt;
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
-
-/// What of the record is not as it was recorded.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Broken {
-    /// The build.
-    pub build: Uuid,
-    /// The entry.
-    pub seq: u64,
-    /// What is wrong with it.
-    pub what: String,
-    /// When it was first found.
-    pub found: OffsetDateTime,
-}
-
-impl fmt::Display for Broken {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let found =
-            self.found.replace_nanosecond(0).unwrap_or(self.found).format(&Rfc3339).unwrap_or_default();
-        write!(f, "build {}: entry {} {} (found {found})", self.build, self.seq, self.what)
-    }
-}
 
 impl Store {
     /// Keeps that a build is broken, and since when that is known.

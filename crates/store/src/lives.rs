@@ -1,9 +1,9 @@
 //! The lives of parts across engines.
 
 use crate::page::{Patterns, Place};
+use crate::projections::known_as;
 use crate::{Store, StoreError};
-use rigore_assembly::{History, Life, Lived, PieceLived};
-use sqlx::PgConnection;
+use rigore_assembly::{History, Life, Lived};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -24,11 +24,6 @@ pub struct PartRow {
     pub at: OffsetDateTime,
     /// Its place in the list.
     pub place: Place,
-}
-
-/// A serial as it is looked for.
-pub(crate) fn known_as(serial: &str) -> String {
-    serial.trim().to_lowercase()
 }
 
 impl Store {
@@ -69,8 +64,7 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let lived = |build, engine, body| {
-            let life: Life =
-                serde_json::from_value(body).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+            let life: Life = serde_json::from_value(body).map_err(StoreError::unreadable)?;
             Ok(Lived { build, engine, life })
         };
         rows.into_iter().map(|row| lived(row.build_id, row.engine, row.body)).collect()
@@ -129,41 +123,4 @@ impl Store {
         });
         Ok(row.collect())
     }
-}
-
-/// Writes what parts went through in an engine, in place of what was known of them.
-pub(crate) async fn keep_lives(
-    connection: &mut PgConnection,
-    build: Uuid,
-    lives: &[PieceLived],
-) -> Result<(), StoreError> {
-    let number = |piece: usize| i32::try_from(piece).unwrap_or(i32::MAX);
-    for lived in lives {
-        let Some(life) = &lived.life else {
-            sqlx::query!(
-                "DELETE FROM lives WHERE build_id = $1 AND slot = $2 AND piece = $3",
-                build,
-                lived.slot,
-                number(lived.piece)
-            )
-            .execute(&mut *connection)
-            .await?;
-            continue;
-        };
-        sqlx::query!(
-            "INSERT INTO lives (build_id, slot, piece, serial, kind, body, at) VALUES ($1, $2, $3, $4, $5, $6, $7)
-             ON CONFLICT (build_id, slot, piece) DO UPDATE SET serial = excluded.serial, kind = excluded.kind,
-                 body = excluded.body, at = excluded.at",
-            build,
-            lived.slot,
-            number(lived.piece),
-            known_as(&life.serial),
-            life.kind,
-            serde_json::to_value(life).map_err(|error| StoreError::Unreadable(error.to_string()))?,
-            life.at
-        )
-        .execute(&mut *connection)
-        .await?;
-    }
-    Ok(())
 }

@@ -1,11 +1,9 @@
 //! The shop's own lubricants in their versions, what it has decided about them, and the friction that its bolts
 //! have shown.
 
-use crate::archive::came_in;
 use crate::{Store, StoreError};
-use rigore_assembly::{BoltShown, LubricantPolicy, PlaceShown};
+use rigore_assembly::{BoltShown, LubricantPolicy};
 use rigore_mechanics::friction::{Lubricant, Measured, Spread, shipped};
-use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -140,7 +138,7 @@ impl Store {
              ON CONFLICT DO NOTHING",
             version.lubricant.id,
             number,
-            serde_json::to_value(&version.lubricant).map_err(unreadable)?,
+            serde_json::to_value(&version.lubricant).map_err(StoreError::unreadable)?,
             version.retired,
             version.by,
             version.at
@@ -265,75 +263,12 @@ impl Store {
     }
 }
 
-#[expect(clippy::needless_pass_by_value, reason = "it is what errors are mapped by")]
-fn unreadable(error: serde_json::Error) -> StoreError {
-    StoreError::Unreadable(error.to_string())
-}
-
 fn version(
     body: serde_json::Value,
     retired: bool,
     by: String,
     at: OffsetDateTime,
 ) -> Result<LubricantVersion, StoreError> {
-    let lubricant: Lubricant = serde_json::from_value(body).map_err(unreadable)?;
+    let lubricant: Lubricant = serde_json::from_value(body).map_err(StoreError::unreadable)?;
     Ok(LubricantVersion { lubricant, retired, by, at })
-}
-
-/// Writes what the bolts of some places have shown, in place of what was known of them.
-pub(crate) async fn keep_shown(
-    connection: &mut PgConnection,
-    build: Uuid,
-    places: &[PlaceShown],
-) -> Result<(), StoreError> {
-    if places.is_empty() || came_in(connection, build).await? > 0 {
-        return Ok(());
-    }
-    let number = |number: usize| i32::try_from(number).unwrap_or(i32::MAX);
-    for place in places {
-        sqlx::query!(
-            "DELETE FROM nut_factors WHERE build_id = $1 AND joint = $2 AND round = $3 AND fastener = $4",
-            build,
-            place.joint,
-            number(place.round),
-            place.fastener
-        )
-        .execute(&mut *connection)
-        .await?;
-        for bolt in &place.bolts {
-            sqlx::query!(
-                "INSERT INTO nut_factor_groups (kind, thread, bearing, batch) VALUES ($1, $2, $3, $4)
-                 ON CONFLICT DO NOTHING",
-                bolt.kind,
-                bolt.thread,
-                bolt.bearing,
-                bolt.batch
-            )
-            .execute(&mut *connection)
-            .await?;
-            sqlx::query!(
-                "INSERT INTO nut_factors (build_id, joint, round, fastener, bolt, group_id, k, pulls, torque_nm,
-                     stretch_mm, at)
-                 SELECT $1, $2, $3, $4, $5, groups.id, $10, $11, $12, $13, $14 FROM nut_factor_groups AS groups
-                 WHERE kind = $6 AND thread = $7 AND bearing = $8 AND batch = $9",
-                build,
-                place.joint,
-                number(place.round),
-                place.fastener,
-                number(bolt.bolt),
-                bolt.kind,
-                bolt.thread,
-                bolt.bearing,
-                bolt.batch,
-                bolt.k,
-                number(bolt.pulls),
-                bolt.torque_nm,
-                bolt.stretch_mm,
-                bolt.at
-            )
-            .execute(&mut *connection)
-            .await?;
-        }
-    }
-    Ok(())
 }

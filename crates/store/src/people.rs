@@ -88,7 +88,7 @@ impl From<sqlx::Error> for PeopleError {
 }
 
 fn body(person: &Person) -> Result<serde_json::Value, StoreError> {
-    serde_json::to_value(person).map_err(|error| StoreError::Unreadable(error.to_string()))
+    serde_json::to_value(person).map_err(StoreError::unreadable)
 }
 
 /// Writes down what was done in the administration, in the transaction that does it.
@@ -110,8 +110,7 @@ impl Store {
         );
         let mut members = Vec::new();
         for row in rows.fetch_all(&self.pool).await? {
-            let person = serde_json::from_value(row.body)
-                .map_err(|error| StoreError::Unreadable(error.to_string()))?;
+            let person = serde_json::from_value(row.body).map_err(StoreError::unreadable)?;
             members.push(Member {
                 person,
                 active: row.active,
@@ -218,8 +217,7 @@ impl Store {
         let mut transaction = self.people_locked().await?;
         let row = sqlx::query!("SELECT body, active FROM people WHERE id = $1", id);
         let row = row.fetch_optional(&mut *transaction).await?.ok_or(PeopleError::Nobody)?;
-        let was: Person =
-            serde_json::from_value(row.body).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+        let was: Person = serde_json::from_value(row.body).map_err(StoreError::unreadable)?;
         let now = Person {
             id: was.id.clone(),
             name: change.name.clone().unwrap_or_else(|| was.name.clone()),

@@ -59,7 +59,7 @@ fn fingerprint(what: &impl serde::Serialize) -> Result<String, StoreError> {
 }
 
 fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
-    serde_json::to_string(value).map_err(|error| StoreError::Unreadable(error.to_string()))
+    serde_json::to_string(value).map_err(StoreError::unreadable)
 }
 
 /// The list row of a build as it is now.
@@ -163,7 +163,7 @@ impl Store {
         let fact = begin(&plan, &context, wanted)?;
         let request = Some(fingerprint(wanted)?);
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, request, fact };
-        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(unreadable)?;
+        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(StoreError::unreadable)?;
         let mut kept = Kept::new(state);
         let body = written(&event)?;
         let hash = link(&root(build), &body);
@@ -425,7 +425,7 @@ impl Store {
     /// The state after events, with the plans that they name.
     pub(crate) async fn fold(&self, events: &[Event]) -> Result<State, StoreError> {
         let plans = self.plans_of(events).await?;
-        State::fold(|named| plans.get(&named.hash).cloned(), events).map_err(unreadable)
+        State::fold(|named| plans.get(&named.hash).cloned(), events).map_err(StoreError::unreadable)
     }
 
     /// The plans that events name, by hash.
@@ -465,8 +465,4 @@ impl Store {
         })
         .await
     }
-}
-
-fn unreadable(error: impl std::fmt::Display) -> StoreError {
-    StoreError::Unreadable(error.to_string())
 }

@@ -42,7 +42,6 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn roster(&self) -> Result<Roster, StoreError> {
-        let unreadable = |error: serde_json::Error| StoreError::Unreadable(error.to_string());
         let people =
             sqlx::query_scalar!("SELECT body FROM people ORDER BY position").fetch_all(&self.pool).await?;
         let instruments =
@@ -51,12 +50,12 @@ impl Store {
                 .await?;
         let people = people.into_iter().map(serde_json::from_value).collect::<Result<_, _>>();
         let instruments = instruments.into_iter().map(serde_json::from_value).collect::<Result<Vec<_>, _>>();
-        let mut instruments: Vec<Instrument> = instruments.map_err(unreadable)?;
+        let mut instruments: Vec<Instrument> = instruments.map_err(StoreError::unreadable)?;
         // Nobody has to buy hand and eye.
         instruments.retain(|instrument| instrument.id != Instrument::hand().id);
         instruments.push(Instrument::hand());
         self.mark_wrong(instruments.iter_mut()).await?;
-        Ok(Roster { people: people.map_err(unreadable)?, instruments })
+        Ok(Roster { people: people.map_err(StoreError::unreadable)?, instruments })
     }
 
     /// Every instrument that the shop has or had, with whether it is in use.
@@ -66,8 +65,7 @@ impl Store {
     pub async fn register(&self) -> Result<Vec<(Instrument, bool)>, StoreError> {
         let rows = sqlx::query!("SELECT body, active FROM instruments ORDER BY position, id");
         let rows = rows.fetch_all(&self.pool).await?;
-        let of =
-            |body| serde_json::from_value(body).map_err(|error| StoreError::Unreadable(error.to_string()));
+        let of = |body| serde_json::from_value(body).map_err(StoreError::unreadable);
         let register = rows.into_iter().map(|row| Ok((of(row.body)?, row.active)));
         let mut register: Vec<(Instrument, bool)> = register.collect::<Result<_, StoreError>>()?;
         self.mark_wrong(register.iter_mut().map(|(instrument, _)| instrument)).await?;
@@ -101,8 +99,7 @@ impl Store {
     ) -> Result<(), StoreError> {
         // That is what its checks say.
         let instrument = Instrument { found_wrong: false, ..instrument.clone() };
-        let body =
-            serde_json::to_value(&instrument).map_err(|error| StoreError::Unreadable(error.to_string()))?;
+        let body = serde_json::to_value(&instrument).map_err(StoreError::unreadable)?;
         let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO instruments (id, position, body, active)
@@ -125,9 +122,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn add_roster(&self, roster: &Roster) -> Result<(), StoreError> {
-        let body = |value: serde_json::Result<serde_json::Value>| {
-            value.map_err(|error| StoreError::Unreadable(error.to_string()))
-        };
+        let body = |value: serde_json::Result<serde_json::Value>| value.map_err(StoreError::unreadable);
         for (position, person) in (0..).zip(&roster.people) {
             sqlx::query!(
                 "INSERT INTO people (id, position, body) VALUES ($1, $2, $3)

@@ -3,14 +3,12 @@
 use crate::StoreError;
 use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
-use crate::cluster::SERVER_ROLE;
 use crate::heads::Heads;
-use crate::hosts;
 use crate::signal::{Signal, Signals};
 use lru::LruCache;
 use rigore_assembly::Kept;
 use rigore_plan::Plan;
-use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
+use sqlx::postgres::PgPoolOptions;
 use sqlx::{Connection, PgPool};
 use std::collections::HashMap;
 use std::num::NonZeroUsize;
@@ -55,24 +53,9 @@ impl Opened {
 const SURELY_ALIVE: Duration = Duration::from_secs(5);
 const STILL_ALIVE: Duration = Duration::from_secs(1);
 
-/// What PostgreSQL itself is to end, so that one engine that hangs holds up no other: waiting for a lock, a statement, a
-/// transaction in which nothing happens, a connection whose other end is gone.
-const LIMITS: [(&str, &str); 7] = [
-    ("lock_timeout", "2s"),
-    ("statement_timeout", "15s"),
-    ("idle_in_transaction_session_timeout", "10s"),
-    ("tcp_keepalives_idle", "5"),
-    ("tcp_keepalives_interval", "2"),
-    ("tcp_keepalives_count", "3"),
-    ("tcp_user_timeout", "10s"),
-];
-
-/// What the role that a server works by may do.
-const SERVER_GRANTS: &str = include_str!("server_grants.sql");
-
 /// How connections are kept: those for work, and one that hears of every build. One that was used a moment ago is not
 /// asked whether it lives: a command that meets a dead one is simply tried again, since it carries its own id.
-fn pool(connections: u32) -> PgPoolOptions {
+pub(crate) fn pool(connections: u32) -> PgPoolOptions {
     PgPoolOptions::new()
         .max_connections(connections + 1)
         .acquire_timeout(PATIENCE)
@@ -87,74 +70,7 @@ fn pool(connections: u32) -> PgPoolOptions {
         })
 }
 
-/// The role that a server works by.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum DatabaseRole {
-    /// The one that the address of the database gives.
-    Given,
-    /// The server's own.
-    Own,
-    /// The server's own, taken on by the one that was given: the database does not let it in by itself.
-    TakenOn,
-}
-
-impl DatabaseRole {
-    /// The server's own: a private PostgreSQL lets it in, any other one may not.
-    async fn own(given: &PgConnectOptions) -> Self {
-        match sqlx::PgConnection::connect_with(&Self::Own.options(given.clone())).await {
-            Ok(connection) => {
-                // It was only to be seen whether it is let in.
-                let _ = connection.close().await;
-                Self::Own
-            }
-            Err(_) => Self::TakenOn,
-        }
-    }
-
-    /// How a server connects that works by this role.
-    fn options(self, given: PgConnectOptions) -> PgConnectOptions {
-        let given = given.options(LIMITS);
-        match self {
-            Self::Given => given,
-            Self::Own => given.username(SERVER_ROLE),
-            Self::TakenOn => given.options([("role", SERVER_ROLE)]),
-        }
-    }
-}
-
 impl Store {
-    /// Connects, and brings the tables up to date. List rows of older rules stay until [`Store::renew_lists`]. A database
-    /// of several machines (`postgres://a,b/rigore`) is used where it is written to, and elsewhere once that is gone.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
-        let primary: PgConnectOptions = hosts::primary_url(url).await?.parse()?;
-        // Bringing the tables up to date takes as long as it takes.
-        let mut connection = sqlx::PgConnection::connect_with(&primary).await?;
-        sqlx::migrate!().run(&mut connection).await?;
-        let is_superuser =
-            sqlx::query_scalar::<_, bool>("SELECT rolsuper FROM pg_roles WHERE rolname = current_user");
-        let is_superuser = is_superuser.fetch_one(&mut connection).await?;
-        if is_superuser {
-            sqlx::raw_sql(SERVER_GRANTS).execute(&mut connection).await?;
-        }
-        connection.close().await?;
-        let by = if is_superuser { DatabaseRole::own(&primary).await } else { DatabaseRole::Given };
-        if by == DatabaseRole::TakenOn {
-            tracing::warn!(
-                "the database is given as a superuser: give Rigore a role of its own (docs/running.md)"
-            );
-        }
-        let store = Self::over(pool(connections).connect_with(by.options(primary)).await?);
-        let each = hosts::host_urls(url).into_iter().map(|url| Ok(by.options(url.parse()?)));
-        let each = each.collect::<Result<Vec<PgConnectOptions>, StoreError>>()?;
-        if each.len() > 1 {
-            tokio::spawn(hosts::watch(store.clone(), each));
-        }
-        Ok(store)
-    }
-
     /// The same database, for data that can be made again: commits do not wait for the disk.
     ///
     /// # Errors
@@ -201,7 +117,8 @@ impl Store {
         self.kept.lock().await.len()
     }
 
-    fn over(pool: PgPool) -> Self {
+    /// The store over a pool.
+    pub(crate) fn over(pool: PgPool) -> Self {
         let signals = Signals::start(pool.clone());
         Self {
             writer: Writer::start(&pool, &signals),

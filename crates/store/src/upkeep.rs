@@ -1,13 +1,10 @@
 //! Checking the record and making the lists again.
 
 use crate::append::{Setting, set};
-use crate::archive::came_in;
 use crate::chain::BrokenLink;
 use crate::checks::keep_uses;
-use crate::day::keep_outlook;
 use crate::edition::EDITION;
-use crate::lives::keep_lives;
-use crate::lubricants::keep_shown;
+use crate::projections::{came_in, keep_lives, keep_outlook, keep_shown};
 use crate::record::row;
 use crate::{Store, StoreError};
 use rigore_assembly::Kept;

@@ -240,7 +240,7 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
         if was[from].way == stage.way {
             continue;
         }
-        let words = |way: &Way| match way.rules().wanted() {
+        let words = |way: &Way| match way.wanted() {
             Some(_) => "?".into(),
             None => words(way),
         };
@@ -257,7 +257,7 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
 
 /// A way with how far off it may be.
 fn words(way: &Way) -> Message {
-    let rules = way.rules();
+    let rules = &way;
     match rules.band() {
         Some(band) if rules.aim(Had::default()).is_some() => band.words(),
         _ => rules.words(Had::default()),

@@ -4,7 +4,7 @@ use super::again::Cause;
 use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
-use super::open::OpenFigure;
+use super::open_figure::OpenFigure;
 use super::parts::{Counting, Sketch, Slot, Turning};
 use super::running::{ClampedParts, RunningLoads};
 use super::sites::{Clearance, Family, Rule, Site};
@@ -644,7 +644,7 @@ impl Plan {
         self.joints.iter().any(|joint| {
             let of_it = |at: &StageIx| joint.group_of(*at).is_some_and(|group| group.spec == spec);
             let mut stages = (0..joint.stages.len()).map(StageIx).filter(of_it);
-            stages.any(|stage| joint[stage].way.rules().shows().is_some())
+            stages.any(|stage| joint[stage].way.shows().is_some())
         })
     }
 
@@ -656,9 +656,9 @@ impl Plan {
         self.joints.iter().find_map(|joint| {
             let stages = || (0..joint.stages.len()).map(StageIx).filter(|stage| of_it(joint, stage));
             let wanted_kn = stages().filter_map(|stage| self.forecast(joint, stage)).next_back()?.typical_kn;
-            let turns = stages().position(|stage| joint[stage].way.rules().adds_up());
+            let turns = stages().position(|stage| joint[stage].way.adds_up());
             let snug = turns.and_then(|turns| stages().nth(turns.checked_sub(1)?));
-            let snug = snug.and_then(|snug| Some(joint[snug].way.rules().band()?.target));
+            let snug = snug.and_then(|snug| Some(joint[snug].way.band()?.target));
             let fastening = &self[spec].fastening;
             let usual = fastening.nut_factors()[1] * fastening.thread.nominal_mm();
             Some((wanted_kn, snug.unwrap_or(SNUG * wanted_kn * usual)))
@@ -706,7 +706,7 @@ impl Joint {
         let group = self[stage].group?;
         let of_group = self.stages[..=stage.0].iter().filter(|stage| stage.group == Some(group));
         of_group.fold(None, |before, stage| {
-            let rules = stage.way.rules();
+            let rules = &stage.way;
             let figure = figure(rules.band()?) * if rules.converts() { fastening.converted } else { 1.0 };
             rules.load(fastening, before, figure)
         })
@@ -715,7 +715,7 @@ impl Joint {
     /// Groups of which one fastener shows the torque for all of their kind.
     pub fn qualifying(&self) -> Vec<GroupIx> {
         let shows = |group: &GroupIx| {
-            self.stages.iter().any(|stage| stage.group == Some(*group) && stage.way.rules().qualifies())
+            self.stages.iter().any(|stage| stage.group == Some(*group) && stage.way.qualifies())
         };
         (0..self.groups.len()).map(GroupIx).filter(shows).collect()
     }
@@ -731,7 +731,7 @@ impl Joint {
     pub fn set_mm(&self, spec: &FastenerSpec, fastener: FastenerIx) -> Option<f64> {
         let group = self.group_ix(fastener);
         let of_it = self.stages.iter().filter(|stage| stage.group.is_some() && stage.group == group);
-        of_it.filter_map(|stage| stage.way.rules().set_mm()).reduce(f64::min).or(spec.elongation_allowed_mm)
+        of_it.filter_map(|stage| stage.way.set_mm()).reduce(f64::min).or(spec.elongation_allowed_mm)
     }
 
     /// The group of a stage.

@@ -17,6 +17,7 @@ mod index;
 mod joint_sheet;
 pub mod library;
 mod open;
+mod open_figure;
 mod page;
 mod parts;
 pub mod procedure;
@@ -40,7 +41,8 @@ pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
 pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
-pub use open::{OpenFigure, only_looked_up};
+pub use open::only_looked_up;
+pub use open_figure::OpenFigure;
 pub use page::{Drafted, PlanPage};
 pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
 pub use rails::{Link, RailRow};

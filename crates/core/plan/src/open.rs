@@ -1,33 +1,12 @@
-//! Figures of a plan that nobody has looked up yet (C-47): a question, not a fault. What needs one waits for it by
-//! name.
+//! What waits for figures that nobody has looked up yet (C-47), and what is answered by looking one up.
 
 use super::document::{Plan, Work};
 use super::index::OperationIx;
+use super::open_figure::OpenFigure;
 use rigore_mechanics::quantity::Dimension;
 use toml::{Table, Value};
 
-/// A figure that nobody has looked up yet.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct OpenFigure {
-    /// Where in the plan it stands: `joint[0].stage[1].torque`.
-    pub path: String,
-    /// What is wanted: `Outer main caps, final: torque`.
-    pub what: String,
-    /// Where it is to be found, where that is said.
-    pub note: String,
-    /// The use that it is for, where it is the window of one.
-    pub use_for: Option<String>,
-    /// The operations that wait for it.
-    pub operations: Vec<OperationIx>,
-}
-
 impl OpenFigure {
-    /// A figure of a fastener. Nothing waits for it: what depends on it is left out.
-    pub(super) fn of_fastener(path: &str, key: &str, name: &str, note: String) -> Self {
-        let what = format!("{name}: {}", key.replace('_', " "));
-        Self { path: format!("{path}.{key}"), what, note, use_for: None, operations: Vec::new() }
-    }
-
     /// What the figure measures, where it measures something: a bare number is of that.
     pub fn dimension(&self, plan: &Plan) -> Option<Dimension> {
         if let Some(rest) = self.path.strip_prefix("clearance[") {
@@ -95,7 +74,7 @@ impl Plan {
             let waits = |at: &OperationIx| match &self[*at].work {
                 Work::Tighten(work) => work.shares.iter().any(|share| {
                     let stages = &self[share.joint].stages[share.stages.clone()];
-                    stages.iter().any(|stage| stage.way.rules().wanted() == Some(&figure.path))
+                    stages.iter().any(|stage| stage.way.wanted() == Some(&figure.path))
                 }),
                 Work::Measure(_) => self.clearances.iter().any(|clearance| {
                     clearance.judged_in.contains(&Some(*at)) && clearance.opens.contains(&figure.path)

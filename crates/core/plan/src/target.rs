@@ -150,7 +150,7 @@ impl Target {
     /// What a fastener that had so much is to be given; `None` where nothing is read. Where the setup
     /// cannot be computed with, the figure is the one at the fastener.
     pub fn of(way: &Way, had: Had, setup: &Setup<'_>) -> Option<Self> {
-        let way = way.rules();
+        let way = &way;
         let (dimension, band) = way.aim(had)?;
         let so_far = if way.adds_up() { had.value } else { 0.0 };
         let Band { target, low, high, .. } = band;
@@ -255,7 +255,7 @@ mod tests {
     use crate::way::Torque;
 
     fn to_90() -> Way {
-        Way::Torque(Torque { band: Band::around(90.0, 3.6, Dimension::Torque.base()) })
+        Way::new(Torque { band: Band::around(90.0, 3.6, Dimension::Torque.base()) })
     }
 
     fn crowfoot(angle_deg: f64) -> Adapter {

@@ -414,7 +414,7 @@ fn a_school_brings_the_stages_of_groups_into_its_order() {
 fn stages_by_rule_become_stages_with_settings_and_bands_of_their_own() {
     let stages = |new: &str| {
         let (plan, _) = Plan::judge("plan.toml", &with("torque = \"30 N·m\"", new)).expect("a right plan");
-        let band = |stage: &Stage| stage.way.rules().band().copied();
+        let band = |stage: &Stage| stage.way.band().copied();
         let of = |stage: &Stage| (stage.name.clone(), band(stage).map(|band| (band.low, band.target)));
         plan.joints[0].stages.iter().map(of).collect::<Vec<_>>()
     };
@@ -458,7 +458,7 @@ fn an_angle_is_held_against_where_yielding_begins() {
 fn a_range_has_the_figure_that_was_chosen_inside_it() {
     let ranged = with("tolerance = \"4 %\"", "range = [\"28 N·m\", \"34 N·m\"]");
     let (plan, _) = Plan::judge("plan.toml", &ranged).expect("a right plan");
-    let band = plan.joints[0].stages[0].way.rules().band().copied().expect("a band");
+    let band = plan.joints[0].stages[0].way.band().copied().expect("a band");
     assert_eq!((band.low, band.target, band.high), (28.0, 30.0, 34.0));
     assert!(faults(&ranged.replace("28 N·m", "31 N·m")).iter().any(|f| f.path.ends_with("range")));
 }
@@ -853,7 +853,7 @@ fn a_line_stands_for_stages_that_are_written_out() {
         .stages
         .iter()
         .map(|stage| {
-            let band = stage.way.rules().band().copied().unwrap();
+            let band = stage.way.band().copied().unwrap();
             (stage.name.as_str(), joint[stage.group.unwrap()].id.as_str(), band.target, band.high)
         })
         .collect();

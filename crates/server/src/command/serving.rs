@@ -5,9 +5,10 @@ use super::say;
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
 use rigore_assembly::Role;
-use rigore_server::backups::{BackupPlan, make_backups};
-use rigore_server::whence::Trusted;
-use rigore_server::{App, Settings, Socket, demo, secrets, serve, watched};
+use rigore_server::backup_plan::BackupPlan;
+use rigore_server::backups::make_backups;
+use rigore_server::trusted_proxy::TrustedProxy;
+use rigore_server::{App, Settings, Socket, demo, secrets, serve, serve_metrics};
 use rigore_store::{Heads, Member, Store, StoreError};
 use std::future::pending;
 use std::io::{IsTerminal, stdin};
@@ -38,7 +39,7 @@ pub struct Reached {
     behind_tls: bool,
     /// Proxies whose `X-Forwarded-For` is believed: addresses or nets, with commas between them
     #[arg(long, env = "RIGORE_TRUSTED_PROXIES", value_delimiter = ',')]
-    trusted_proxies: Vec<Trusted>,
+    trusted_proxies: Vec<TrustedProxy>,
     /// Folder that a backup is written to every night, for a shop of one's own; beside the private database unless given
     #[arg(long, env = "RIGORE_BACKUP_FOLDER")]
     pub backup_folder: Option<PathBuf>,
@@ -172,7 +173,7 @@ pub async fn run(store: Store, served: ServedShop, reached: Reached) -> Result<(
     }
     if let Some(at) = reached.watch {
         let watch = Socket::bind(at, None).await.with_context(|| format!("listening on {at}"))?;
-        tokio::spawn(watched(watch, app.clone()));
+        tokio::spawn(serve_metrics(watch, app.clone()));
     }
     serve(socket, app, end).await?;
     Ok(())

@@ -14,7 +14,7 @@ use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
 use rigore_assembly::Person;
-use rigore_assembly::day::{Calendar, Clock, Crew, Scheduled, remaining, schedule};
+use rigore_assembly::schedule::{Calendar, Clock, Crew, Scheduled, remaining, schedule};
 use rigore_store::{FeedRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;

@@ -3,7 +3,7 @@
 
 use crate::Problem;
 use crate::page::page_size;
-use rigore_assembly::day::{Remaining, Scheduled};
+use rigore_assembly::schedule::{Remaining, Scheduled};
 use rigore_assembly::{CanDo, Person, WaitsFor};
 use rigore_store::DayRow;
 use serde::{Deserialize, Serialize};

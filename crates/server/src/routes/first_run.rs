@@ -3,10 +3,10 @@
 use super::people::key_of;
 use super::session::{SessionView, SignInMethod, begin};
 use crate::answers::{Looking, TooLarge, TooMany, Who, WrongField};
+use crate::client_ip::ClientIp;
 use crate::extract::Body;
 use crate::guesses::Guesses;
 use crate::text_rule::named;
-use crate::whence::Whence;
 use crate::zone::Zone;
 use crate::{App, Problem, secrets};
 use axum::extract::State;
@@ -43,7 +43,7 @@ pub struct FirstRun {
     responses((status = 200, body = SessionView), WrongField, TooMany, TooLarge, Who, Looking))]
 pub async fn first_run(
     State(app): State<App>,
-    Whence(address): Whence,
+    ClientIp(address): ClientIp,
     headers: HeaderMap,
     Body(given): Body<FirstRun>,
 ) -> Result<Response, Problem> {

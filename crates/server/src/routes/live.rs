@@ -2,6 +2,7 @@
 
 use crate::answers::{Looking, NotThere, WrongField};
 use crate::extract::{Asked, BuildId, By};
+use crate::live_streams::{LiveReading, OF_ONE_PERSON, OpenStream};
 use crate::{App, Problem, session};
 use async_stream::stream;
 use axum::extract::State;
@@ -9,11 +10,8 @@ use axum::http::HeaderMap;
 use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
-use rigore_mechanics::tightening::Verdict;
-use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
+use serde::Deserialize;
 use std::convert::Infallible;
-use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use tokio::sync::broadcast::error::RecvError;
 use utoipa::IntoParams;
@@ -24,72 +22,6 @@ const LOOK: Duration = Duration::from_secs(5);
 const KEEP_ALIVE: Duration = Duration::from_secs(5);
 /// How often a stream says that it lives: a browser cannot tell one that a network dropped from one with nothing to say.
 const BEAT: Duration = Duration::from_secs(1);
-/// Streams that one person may hold open at once: more than all screens of a shop, fewer than would weigh on it.
-const OF_ONE: usize = 100;
-
-/// How many streams everybody holds open.
-#[derive(Debug, Clone, Default)]
-pub struct Held(Arc<Mutex<HashMap<String, usize>>>);
-
-/// One of them, until it is dropped.
-#[derive(Debug)]
-struct Hold {
-    held: Held,
-    person: String,
-}
-
-impl Held {
-    fn map(&self) -> std::sync::MutexGuard<'_, HashMap<String, usize>> {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    /// How many there are.
-    pub fn count(&self) -> usize {
-        self.map().values().sum()
-    }
-
-    /// One more of somebody, unless they hold too many.
-    fn one_more(&self, person: &str) -> Option<Hold> {
-        let mut map = self.map();
-        let count = map.entry(person.to_owned()).or_default();
-        if *count >= OF_ONE {
-            return None;
-        }
-        *count += 1;
-        Some(Hold { held: self.clone(), person: person.to_owned() })
-    }
-}
-
-impl Drop for Hold {
-    fn drop(&mut self) {
-        let mut map = self.held.map();
-        if let Some(count) = map.get_mut(&self.person) {
-            *count -= 1;
-            if *count == 0 {
-                map.remove(&self.person);
-            }
-        }
-    }
-}
-
-/// What an instrument shows while it pulls. It is not kept.
-#[derive(Debug, Clone, Serialize)]
-pub struct Live {
-    /// The build.
-    #[serde(skip)]
-    pub build: Uuid,
-    /// The operation.
-    pub operation: String,
-    /// Key of the joint.
-    pub joint: String,
-    /// The fastener.
-    pub fastener: String,
-    /// What it reads of what is asked for, with what the fastener has already; in the base unit.
-    pub value: f64,
-    /// What that comes to against the target.
-    pub verdict: Verdict,
-}
-
 /// Where to go on.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
@@ -111,15 +43,15 @@ pub async fn events(
     Asked(since): Asked<Since>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
-    let hold = app.held.one_more(&person.id).ok_or_else(|| {
-        Problem::too_many(format!("{} has {OF_ONE} pages open already; close some", person.name))
+    let open = app.streams.open(&person.id).ok_or_else(|| {
+        Problem::too_many(format!("{} has {OF_ONE_PERSON} pages open already; close some", person.name))
     })?;
     let signals = app.store.subscribe();
     let live = app.live.subscribe();
     let now = app.store.read(build, |state| state.seq).await?;
     let last = headers.get("last-event-id").and_then(|id| id.to_str().ok()).and_then(|id| id.parse().ok());
     let last = last.or(since.after).unwrap_or(now);
-    let stream = follow(app, (build, last), signals, live, headers, hold);
+    let stream = follow(app, (build, last), signals, live, headers, open);
     Ok(Sse::new(stream).keep_alive(KeepAlive::new().interval(KEEP_ALIVE)))
 }
 
@@ -127,15 +59,15 @@ fn follow(
     app: App,
     (build, mut last): (Uuid, u64),
     mut signals: tokio::sync::broadcast::Receiver<rigore_store::Signal>,
-    mut live: tokio::sync::broadcast::Receiver<Live>,
+    mut live: tokio::sync::broadcast::Receiver<LiveReading>,
     headers: HeaderMap,
-    hold: Hold,
+    open: OpenStream,
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
     let mut shop = app.store.shop_changes();
     stream! {
         // It counts as long as it is open.
-        let _hold = hold;
+        let _open = open;
         yield Ok(Event::default().event("here").id(last.to_string()).data(last.to_string()));
         let mut look = tokio::time::interval(LOOK);
         let mut beat = tokio::time::interval(BEAT);

@@ -2,10 +2,10 @@
 
 use super::session::{SessionView, SignInMethod, begin, view};
 use crate::answers::{Looking, Refused, TooLarge, TooMany, Who, WrongField};
+use crate::client_ip::ClientIp;
 use crate::extract::Body;
 use crate::guesses::Guesses;
 use crate::session::{self, Session};
-use crate::whence::Whence;
 use crate::{App, Problem, secrets};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
@@ -31,7 +31,7 @@ pub struct Proof {
 pub async fn confirm(
     State(app): State<App>,
     Extension(session): Extension<Session>,
-    Whence(address): Whence,
+    ClientIp(address): ClientIp,
     Body(given): Body<Proof>,
 ) -> Result<StatusCode, Problem> {
     let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
@@ -42,7 +42,7 @@ pub async fn confirm(
         return Err(Problem::own_secret(secret, &by));
     }
     app.store.confirm_session(&token).await?;
-    app.known.forget();
+    app.cache.forget();
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -100,7 +100,7 @@ pub struct OwnSecrets {
 pub async fn own_secrets(
     State(app): State<App>,
     Extension(session): Extension<Session>,
-    Whence(address): Whence,
+    ClientIp(address): ClientIp,
     headers: HeaderMap,
     Body(given): Body<OwnSecrets>,
 ) -> Result<Response, Problem> {

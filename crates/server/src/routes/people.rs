@@ -214,7 +214,7 @@ pub async fn retire_bench(
 ) -> Result<StatusCode, Problem> {
     let id = id.parse().map_err(|_| Problem::not_there(&format!("bench `{id}`")))?;
     app.store.retire_device(&by, id).await?;
-    app.known.forget();
+    app.cache.forget();
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -2,9 +2,9 @@
 //! same command as any tool, marked as simulated.
 
 use super::builds::{Answer, record};
-use super::live::Live;
 use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
 use crate::extract::{Body, BuildId, By};
+use crate::live_streams::LiveReading;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
@@ -169,10 +169,10 @@ fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option
     };
     let spec = spec(&state.fastener_used(at, joint, stage)?);
     let of_group = joint.stages[..stage.0].iter().rev().filter(|earlier| earlier.group == joint[stage].group);
-    let mut since = of_group.take_while(|earlier| !earlier.way.rules().loosens());
-    let snug = since.find(|earlier| earlier.way.rules().dimension() == Some(Dimension::Torque));
+    let mut since = of_group.take_while(|earlier| !earlier.way.loosens());
+    let snug = since.find(|earlier| earlier.way.dimension() == Some(Dimension::Torque));
     let seed = seed(state, &step);
-    let before_nm = snug.and_then(|snug| snug.way.rules().band()).map_or(0.0, |band| band.target);
+    let before_nm = snug.and_then(|snug| snug.way.band()).map_or(0.0, |band| band.target);
     let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
     let factor = wrench.setup(Between { adapter, conversion: None }).factor().unwrap_or(1.0);
     Some(Task { target, spec, before_nm, seed, factor, step: *step })
@@ -207,7 +207,7 @@ async fn show(app: &App, build: Uuid, operation: &str, task: &Task, pulled: &Pul
             Target::Torque(_) => sample.torque_nm,
         };
         // Nobody watching is no error.
-        let _ = app.live.send(Live {
+        let _ = app.live.send(LiveReading {
             build,
             operation: operation.to_owned(),
             joint: task.step.joint.clone(),

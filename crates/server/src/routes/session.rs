@@ -1,10 +1,10 @@
 //! Signing in and out, and who is at a bench.
 
 use crate::answers::{Looking, NotThere, Refused, TooLarge, TooMany, Who, WrongField};
+use crate::client_ip::ClientIp;
 use crate::extract::{Body, By};
 use crate::guesses::Guesses;
 use crate::session::{self, COOKIE, DOOR, Session};
-use crate::whence::Whence;
 use crate::{App, Problem, secrets, text_rule};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
@@ -130,7 +130,7 @@ pub(super) async fn begin(
     let proved = matches!(method, SignInMethod::Password | SignInMethod::Pin);
     if let Some(before) = session::cookie(headers, COOKIE) {
         app.store.end_session(&secrets::kept(before)).await?;
-        app.known.forget();
+        app.cache.forget();
     }
     let (token, lasts) = (secrets::token()?, if by_pin { BY_PIN } else { BY_PASSWORD });
     let device = bench.as_ref().filter(|_| by_pin).map(|bench| bench.id);
@@ -154,7 +154,7 @@ pub struct SignIn {
     responses((status = 200, body = SessionView), TooMany, WrongField, TooLarge, Who, Looking))]
 pub async fn sign_in(
     State(app): State<App>,
-    Whence(address): Whence,
+    ClientIp(address): ClientIp,
     headers: HeaderMap,
     Body(given): Body<SignIn>,
 ) -> Result<Response, Problem> {
@@ -198,7 +198,7 @@ pub struct TapIn {
     responses((status = 200, body = SessionView), Refused, TooMany, WrongField, TooLarge, Who, Looking))]
 pub async fn tap_in(
     State(app): State<App>,
-    Whence(address): Whence,
+    ClientIp(address): ClientIp,
     headers: HeaderMap,
     Body(given): Body<TapIn>,
 ) -> Result<Response, Problem> {
@@ -255,7 +255,7 @@ pub async fn sign_out(
 ) -> Result<Response, Problem> {
     if let Some(token) = session.and_then(|Extension(session)| session.token) {
         app.store.end_session(&token).await?;
-        app.known.forget();
+        app.cache.forget();
     }
     Ok(gone(&app))
 }
@@ -264,7 +264,7 @@ pub async fn sign_out(
 #[utoipa::path(delete, path = "/api/session/everywhere", responses((status = 204), Who, Looking))]
 pub async fn sign_out_everywhere(State(app): State<App>, By(by): By) -> Result<Response, Problem> {
     app.store.end_sessions_of(&by.id).await?;
-    app.known.forget();
+    app.cache.forget();
     Ok(gone(&app))
 }
 

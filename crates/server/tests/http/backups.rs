@@ -3,7 +3,8 @@
 use crate::harness::{app, found, serving};
 use reqwest::Client;
 use rigore_server::Settings;
-use rigore_server::backups::{BackupPlan, make_backups};
+use rigore_server::backup_plan::BackupPlan;
+use rigore_server::backups::make_backups;
 use rigore_store::Scratch;
 use serde_json::{Value, json};
 use std::os::unix::fs::PermissionsExt;

@@ -3,7 +3,7 @@
 use crate::harness::{Server, app, serving};
 use futures::StreamExt;
 use reqwest::{Client, StatusCode};
-use rigore_server::{Settings, Socket, demo, watched};
+use rigore_server::{Settings, Socket, demo, serve_metrics};
 use rigore_store::Scratch;
 use serde_json::{Value, json};
 use std::fs;
@@ -119,7 +119,7 @@ async fn those_who_watch_are_told_how_a_server_is_and_nothing_of_the_shop() {
     demo::load(&app.store).await.expect("demo data");
     let watch = Socket::bind(([127, 0, 0, 1], 0).into(), None).await.expect("a port");
     let at = watch.url().expect("an address");
-    tokio::spawn(watched(watch, app.clone()));
+    tokio::spawn(serve_metrics(watch, app.clone()));
     let base = serving(app.clone(), None).await;
     let read = async |url: String| {
         let answer = reqwest::get(url).await.expect("an answer");

@@ -660,7 +660,7 @@ proptest! {
                             && pull.voided.is_none() && !pull.loosened
                     }).collect();
                     let planned = &shop.state.plan[shop.state.plan.joint(&step.joint).unwrap()];
-                    let rules = planned.stages[step.stage].way.rules();
+                    let rules = &planned.stages[step.stage].way;
                     if rules.at_once() && !apart(&shop, &step.joint, &step.fastener) {
                         prop_assert!(had.is_empty(), "{step:?} again after {had:?}");
                     }

@@ -1,10 +1,12 @@
 //! The kinds of work an operation can consist of, a folder each: its own data (`state.rs`), what may
-//! be recorded (`decide.rs`), what stands against the signature (`matter.rs`), what the bench shows
-//! (`bench.rs`), its section of the sheet (`section.rs`), and in `mod.rs` its answers to the questions
-//! of [`super::kind::Kind`].
+//! be recorded (`commands.rs`), what stands against the signature (`issues.rs`), what the bench shows
+//! (`bench.rs`), its section of the sheet (`sheet.rs`), and in `mod.rs` its answers to the questions
+//! of [`crate::work::kind::Kind`].
 
 pub(super) mod count;
 pub(super) mod items;
+pub mod kind;
+pub(super) mod kinds;
 pub(super) mod measure;
 pub(super) mod parts;
 pub(super) mod sign;

@@ -2,8 +2,8 @@
 
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
+use super::calculation::{Calculation, length, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, length, output};
 use rigore_mechanics::clearance::{
     Chamber, Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression,
     decide, end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench,

@@ -1,7 +1,7 @@
 //! Piston, cam and lash.
 
+use super::calculation::{Calculation, length, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, length, output};
 use rigore_mechanics::clearance::{
     CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
 };

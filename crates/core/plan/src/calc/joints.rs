@@ -1,7 +1,7 @@
 //! Threads, torque, preload, resilience.
 
+use super::calculation::{Calculation, length, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, length, output};
 use rigore_mechanics::fastener::{Engagement, Material, STRONGER, STRONGEST_MPA, Thread};
 use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{

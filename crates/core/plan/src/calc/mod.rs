@@ -4,6 +4,7 @@
 //! field's name ends in. A field that is unknown, missing, not finite or impossible is an error
 //! with the field's name.
 
+mod calculation;
 mod clearances;
 mod fields;
 mod geometry;
@@ -15,28 +16,13 @@ mod stretching;
 mod told;
 mod turning;
 
+pub use calculation::Calculation;
 pub use fields::{CalcError, Field, Input, Kind};
 pub use sensitive::{Sensitive, sensitivity};
 pub use told::{Symbol, Told};
 
-use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde::Serialize;
-use serde_json::{Map, Value};
-
-/// A calculation that can be asked for by name.
-#[derive(Debug, Clone, Copy, Serialize)]
-pub struct Calculation {
-    /// Its name.
-    pub name: &'static str,
-    /// What it computes.
-    pub about: &'static str,
-    /// What it takes.
-    pub input: &'static [Field],
-    /// The fields it gives.
-    pub output: &'static [&'static str],
-    #[serde(skip)]
-    run: fn(&Input<'_>) -> Result<Value, CalcError>,
-}
+use serde_json::Value;
 
 /// Every calculation there is.
 pub fn list() -> impl Iterator<Item = &'static Calculation> {
@@ -103,18 +89,6 @@ pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
 /// Whether every figure of a result is one; what is not finite is written as nothing.
 fn is_finite(result: &Value) -> bool {
     result.as_object().is_some_and(|fields| fields.values().all(|value| !value.is_null()))
-}
-
-/// A length as an error says it.
-fn length(mm: f64) -> Quantity {
-    Quantity::fine(mm, Dimension::Length)
-}
-
-/// An output object; a figure that is not finite means the input was impossible.
-fn output(fields: &[(&str, Value)]) -> Value {
-    Value::Object(
-        fields.iter().map(|(name, value)| ((*name).to_owned(), value.clone())).collect::<Map<_, _>>(),
-    )
 }
 
 #[cfg(test)]

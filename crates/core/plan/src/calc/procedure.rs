@@ -1,7 +1,7 @@
 //! A procedure that is said in one line.
 
+use super::calculation::{Calculation, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, output};
 use crate::procedure::{Figure, LineStage, Order, Spread, StageKind, read};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Pattern;

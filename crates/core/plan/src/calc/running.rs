@@ -2,9 +2,9 @@
 
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
+use super::calculation::{Calculation, output};
 use super::fields::{CalcError, Field, Input, Kind};
 use super::joints::{THREAD, thread_of};
-use super::{Calculation, output};
 use rigore_mechanics::joint::{
     RodAssembly, USUAL_LOAD_INTRODUCTION, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
     spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,

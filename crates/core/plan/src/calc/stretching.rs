@@ -1,8 +1,8 @@
 //! Stretch, the friction that it tells of, and what lubricants and scatter do to a torque.
 
+use super::calculation::{Calculation, output};
 use super::fields::{CalcError, Field, Input, Kind};
 use super::joints::{BEARING, MU, SHANK, THREAD, bearing_of, believable, neck_of, thread_of};
-use super::{Calculation, output};
 use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{
     NutFactor, Pair, Tightening, preload_from_stretch, preload_range, utilisation,

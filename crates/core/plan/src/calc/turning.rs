@@ -2,8 +2,8 @@
 
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
+use super::calculation::{Calculation, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use super::{Calculation, output};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::{

@@ -30,7 +30,7 @@ fn check_joints(plan: &Plan, report: &Report) {
             let joint = &plan[share.joint];
             let spends = |stage: usize| {
                 let spec = plan.spec(joint, StageIx(stage));
-                joint.stages[stage].way.rules().once() && spec.is_some_and(|spec| spec.single_use)
+                joint.stages[stage].way.once() && spec.is_some_and(|spec| spec.single_use)
             };
             let trial = joint.rounds[share.round] == Purpose::Trial;
             if work.task == Task::Tighten

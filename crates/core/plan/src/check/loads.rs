@@ -129,7 +129,7 @@ fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
 /// Sealant has something to be tightened behind it, and a wait has something to wait for.
 fn check_rest(joint: &Joint, report: &Report) {
     for (at, stage) in joint.stages.iter().enumerate() {
-        let rules = stage.way.rules();
+        let rules = &stage.way;
         let path = format!("{}.{}", stage.path, rules.key());
         if rules.within_min().is_some() && joint.stages[at + 1..].iter().all(|later| later.group.is_none()) {
             report.error(&path, "sealant sets a time for the stages after it, and there is none");
@@ -148,13 +148,13 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
         report.error(&format!("{path}.walk"), message);
     }
     let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
-    let rules = stage.way.rules();
+    let rules = &stage.way;
     let path = format!("{path}.{}", rules.key());
     // What was loosened again has no torque any more.
     let of_group = before.iter().rev().filter(|before| before.group == Some(group));
     let torque_before = of_group
-        .take_while(|before| !before.way.rules().loosens())
-        .any(|before| before.way.rules().dimension() == Some(Dimension::Torque));
+        .take_while(|before| !before.way.loosens())
+        .any(|before| before.way.dimension() == Some(Dimension::Torque));
     if rules.key() == "recheck" && !torque_before {
         report.error(&path, "a recheck needs a torque stage of the same group before it");
     }
@@ -238,7 +238,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Rep
 /// Where a fastener that is not meant to yields within what is not known of its friction and resilience: how far it
 /// may come, and the figure from which that starts (M-4).
 fn yields_by_scatter(joint: &Joint, at: StageIx, spec: &FastenerSpec) -> Option<Message> {
-    let band = joint[at].way.rules().band()?;
+    let band = joint[at].way.band()?;
     let most = joint.forecast_at_most(&spec.fastening, at)?.most_utilisation;
     if spec.to_yield || most <= 1.0 {
         return None;
@@ -274,7 +274,7 @@ fn family_name(plan: &Plan, joint: &Joint) -> String {
 /// Where nobody knows the strength of a fastener, a torque that no bolt of its thread takes is an error, and one that a
 /// weak one does not take is a question.
 fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report: &Report) {
-    let rules = stage.way.rules();
+    let rules = &stage.way;
     let Some(band) =
         rules.band().filter(|_| rules.dimension() == Some(Dimension::Torque) && rules.shows().is_none())
     else {
@@ -311,14 +311,12 @@ fn clamps(plan: &Plan, joint: &Joint, at: StageIx) -> bool {
 fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<Message> {
     let (group, spec) = (joint[at].group?, plan.spec(joint, at)?);
     let of_group = |stage: &StageIx| joint[*stage].group == Some(group);
-    let turns = |stage: &StageIx| joint[*stage].way.rules().adds_up();
+    let turns = |stage: &StageIx| joint[*stage].way.adds_up();
     let stages = || (0..=at.0).map(StageIx).filter(of_group);
     let snug = stages().take_while(|stage| !turns(stage)).last()?;
     let yields = spec.fastening.yields_after_deg(plan.forecast(joint, snug)?)?;
-    let turned: f64 = stages()
-        .filter(turns)
-        .filter_map(|stage| joint[stage].way.rules().band().map(|band| band.target))
-        .sum();
+    let turned: f64 =
+        stages().filter(turns).filter_map(|stage| joint[stage].way.band().map(|band| band.target)).sum();
     let [yields, turned_by] = [yields, turned].map(|deg| Quantity::new(deg, Dimension::Angle));
     (turned > 0.0).then(|| {
         message!("yield begins {yields} after snug, and this turns {turned}", yields, turned = turned_by)

@@ -1,6 +1,6 @@
 //! Clearances of a plan as they are read.
 
-use super::Page;
+use super::source::Page;
 use crate::index::FamilyIx;
 use crate::sites::{Clearance, Rule};
 use rigore_mechanics::message::Message;

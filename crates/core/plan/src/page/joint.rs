@@ -1,6 +1,6 @@
 //! Fasteners and joints of a plan as they are read.
 
-use super::Page;
+use super::source::Page;
 use crate::document::{Drawing, FastenerSpec, Joint, Stage, Walk};
 use crate::index::{GroupIx, JointIx, SpecIx, StageIx};
 use crate::joint_sheet::GroupSheet;
@@ -209,7 +209,7 @@ impl Page<'_> {
 
     fn stage(&self, joint: &Joint, at: StageIx) -> StagePage {
         let stage = &joint[at];
-        let rules = stage.way.rules();
+        let rules = &stage.way;
         let figure = if stage.path.ends_with(".procedure") {
             stage.path.clone()
         } else {

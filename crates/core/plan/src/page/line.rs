@@ -1,6 +1,6 @@
 //! The line of work of a plan as it is read.
 
-use super::Page;
+use super::source::Page;
 use crate::document::{Kind, Work};
 use crate::index::OperationIx;
 use crate::rails::Link;

@@ -5,21 +5,23 @@
 mod clearance;
 mod joint;
 mod line;
+mod source;
 
 use super::document::{Drawing, Plan};
 use super::edit::Written;
 use super::index::{JointIx, OperationIx, SpecIx};
-use super::open::OpenFigure;
+use super::open_figure::OpenFigure;
 use super::parts::Slot;
 use super::sites::{Family, SiteForm};
 use super::{check, read};
-use crate::toml_reader::{Fault, Report, Severity};
+use crate::toml_reader::{Fault, Severity};
 use clearance::ClearancePage;
 use joint::FastenerPage;
 pub(super) use joint::JointPage;
 use line::LineRow;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
+use source::Page;
 
 /// A plan as it is read.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -118,19 +120,7 @@ impl Plan {
     }
 }
 
-/// What a page is drawn from.
-struct Page<'a> {
-    plan: &'a Plan,
-    /// Faults that it may have; none of a plan that is kept.
-    report: Option<&'a Report>,
-    written: Written,
-}
-
 impl Page<'_> {
-    fn sound(&self, path: &str) -> bool {
-        self.report.is_none_or(|report| report.is_sound(path))
-    }
-
     fn page(&self) -> PlanPage {
         let plan = self.plan;
         // Where a list misses one, places of it mean others.

@@ -3,7 +3,7 @@
 use super::groups::GroupNames;
 use super::write::number;
 use super::{Figure, LineQuestion, Procedure, Spread, StageKind};
-use crate::way::Way;
+use crate::way::{Angle, Climbing, Feel, Loosen, Recheck, RunDown, Slot, Stretch, Torque, Way};
 use rigore_mechanics::quantity::unit;
 use rigore_mechanics::tightening::Band;
 use std::collections::BTreeMap;
@@ -79,29 +79,51 @@ pub fn stage_kind(ways: &[&Way]) -> Option<StageKind> {
         let (low, high) = (in_unit(band.low, band), in_unit(band.high, band));
         Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), ..figure }
     };
-    Some(match ways {
-        [Way::RunDown(_)] => StageKind::RunDown,
-        [Way::Torque(torque)] => StageKind::Torque { torque: figure(&torque.band, 0.04), snug: false },
-        [Way::Angle(turn)] => StageKind::Angle(angle(&turn.band)),
-        [Way::Torque(torque), Way::Angle(turn)] => {
-            StageKind::TorqueAngle { torque: figure(&torque.band, 0.04), angle: angle(&turn.band) }
-        }
-        [Way::Feel(feel)] => StageKind::Yield(band_of(&feel.band)),
-        [Way::Torque(torque), Way::Slot(_), ..] => StageKind::Castellated(band_of(&torque.band)),
-        [.., Way::Climbing(_), Way::Stretch(stretch)] => StageKind::Stretch {
-            stretch: figure(&stretch.band, 0.05),
-            limit: match stretch.most_nm() {
+    match ways {
+        [alone] => one_way(alone, angle, band_of),
+        [.., climbing, stretch] if climbing.downcast::<Climbing>().is_some() => {
+            let stretch = stretch.downcast::<Stretch>()?;
+            let limit = match stretch.most_nm() {
                 Some(nm) => Some(Figure::plain(nm, unit("N·m")?)),
                 None => None,
-            },
-        },
-        [Way::Recheck(recheck)] => {
-            let torque = &recheck.torque;
-            StageKind::Recheck(Figure::plain(in_unit(torque.target, torque), torque.unit))
+            };
+            Some(StageKind::Stretch { stretch: figure(&stretch.band, 0.05), limit })
         }
-        [Way::Loosen(_)] => StageKind::Loosen,
-        _ => return None,
-    })
+        [torque, next, ..] => {
+            let torque = torque.downcast::<Torque>()?;
+            if next.downcast::<Slot>().is_some() {
+                return Some(StageKind::Castellated(band_of(&torque.band)));
+            }
+            let turn = next.downcast::<Angle>().filter(|_| ways.len() == 2)?;
+            Some(StageKind::TorqueAngle { torque: figure(&torque.band, 0.04), angle: angle(&turn.band) })
+        }
+        [] => None,
+    }
+}
+
+/// What a way that a fastener is given by itself is in a line.
+fn one_way(
+    way: &Way,
+    angle: impl Fn(&Band) -> Figure,
+    band_of: impl Fn(&Band) -> Figure,
+) -> Option<StageKind> {
+    if let Some(torque) = way.downcast::<Torque>() {
+        return Some(StageKind::Torque { torque: figure(&torque.band, 0.04), snug: false });
+    }
+    if let Some(turn) = way.downcast::<Angle>() {
+        return Some(StageKind::Angle(angle(&turn.band)));
+    }
+    if let Some(feel) = way.downcast::<Feel>() {
+        return Some(StageKind::Yield(band_of(&feel.band)));
+    }
+    if let Some(recheck) = way.downcast::<Recheck>() {
+        let torque = &recheck.torque;
+        return Some(StageKind::Recheck(Figure::plain(in_unit(torque.target, torque), torque.unit)));
+    }
+    if way.downcast::<RunDown>().is_some() {
+        return Some(StageKind::RunDown);
+    }
+    way.downcast::<Loosen>().map(|_| StageKind::Loosen)
 }
 
 /// A figure of a band in the unit it was written in, without what the conversion adds.

@@ -3,7 +3,7 @@
 use super::window::{self, WrittenWindow};
 use crate::document::Plan;
 use crate::index::FamilyIx;
-use crate::open::OpenFigure;
+use crate::open_figure::OpenFigure;
 use crate::sites::{Clearance, Cylinder, PlannedValve, Rule, SiteForm, Size, UseWindow};
 use crate::toml_reader::Table;
 use rigore_mechanics::clearance::{ShellGrade, ValveGeometry, Window};

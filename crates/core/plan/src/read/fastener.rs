@@ -1,7 +1,7 @@
 //! Reading lubricants and specifications of fasteners.
 
 use crate::document::FastenerSpec;
-use crate::open::OpenFigure;
+use crate::open_figure::OpenFigure;
 use crate::running::{ClampedParts, Washer};
 use crate::toml_reader::Table;
 use rigore_mechanics::fastener::{Material, Strength, Thread};

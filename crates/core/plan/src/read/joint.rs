@@ -3,7 +3,7 @@
 use super::{members, procedure, running, stage};
 use crate::document::{FastenerSpec, Group, Hole, Joint, Plan};
 use crate::index::{FastenerIx, SlotIx, SpecIx};
-use crate::open::OpenFigure;
+use crate::open_figure::OpenFigure;
 use crate::procedure::Order;
 use crate::toml_reader::Table;
 use rigore_mechanics::fastener::Material;

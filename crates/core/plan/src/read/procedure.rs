@@ -1,7 +1,7 @@
 //! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
 
 use crate::document::{FastenerSpec, Joint, Stage};
-use crate::open::OpenFigure;
+use crate::open_figure::OpenFigure;
 use crate::procedure::{self, LineQuestion, Order, StageDefaults, groups_of};
 use crate::toml_reader::{Table, asked};
 use crate::way::Open;
@@ -84,7 +84,7 @@ fn wanted(table: &Table<'_>, joint: &Joint, note: &str, opens: &mut Vec<OpenFigu
         group: Some(group),
         walk: crate::document::Walk::Round,
         again: Vec::new(),
-        way: Way::Open(Open::new(path.clone(), note)),
+        way: Way::new(Open::new(path.clone(), note)),
         path: path.clone(),
         source: String::new(),
         heading: "Procedure".to_owned(),

@@ -3,7 +3,7 @@
 use super::procedure;
 use crate::document::{FastenerSpec, Group, Joint, Stage, Walk};
 use crate::index::GroupIx;
-use crate::open::OpenFigure;
+use crate::open_figure::OpenFigure;
 use crate::toml_reader::Table;
 use crate::way::Way;
 use crate::way::{Action, Open, READERS};
@@ -70,7 +70,7 @@ fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
                 group: None,
                 walk: Walk::Round,
                 again: Vec::new(),
-                way: Way::Action(Action::ready("", text)),
+                way: Way::new(Action::ready("", text)),
                 path: stage.path.clone(),
                 source: String::new(),
                 heading: stage.heading.clone(),
@@ -95,7 +95,7 @@ fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Opti
     let open = table.open(&["name", "group", "again", "source", "walk"]);
     let ways = if let Some((key, note)) = open.first() {
         let path = format!("{}.{key}", table.path());
-        let way = Way::Open(Open::new(path.clone(), note));
+        let way = Way::new(Open::new(path.clone(), note));
         let what = format!("{}, {}: {}", joint.name, heading.to_lowercase(), key.replace('_', " "));
         opens.push(OpenFigure { path, what, note: note.clone(), use_for: None, operations: Vec::new() });
         vec![way]
@@ -103,10 +103,10 @@ fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Opti
         (reader.read)(table)?
     };
     let groups = || joint.groups.iter().map(|group| group.id.as_str());
-    let of_group = ways.iter().any(|way| way.rules().of_group());
+    let of_group = ways.iter().any(|way| way.of_group());
     let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
     let again = table.references("again", "group", groups()).into_iter().map(GroupIx).collect::<Vec<_>>();
-    if !again.is_empty() && (!of_group || ways.iter().any(|way| way.rules().once())) {
+    if !again.is_empty() && (!of_group || ways.iter().any(|way| way.once())) {
         table.error("again", "only what may be done twice is done again: a torque, or a recheck");
     }
     let source = table.text_or("source", "");
@@ -131,12 +131,12 @@ fn names(heading: &str, ways: &[Way]) -> Vec<String> {
     if ways.len() == 1 {
         return vec![heading.to_owned()];
     }
-    let key = |way: &Way| way.rules().key();
+    let key = |way: &Way| way.key();
     let alike = |other: &Way| ways.iter().filter(|way| key(way) == key(other)).count();
-    let plain = |way: &Way| !way.rules().zeroes() && way.rules().title().is_none();
+    let plain = |way: &Way| !way.zeroes() && way.title().is_none();
     let first = ways.iter().position(plain).unwrap_or_default();
     let name = |(at, way): (usize, &Way)| match alike(way) {
-        _ if way.rules().title().is_some() => way.rules().title().unwrap_or_default().to_owned(),
+        _ if way.title().is_some() => way.title().unwrap_or_default().to_owned(),
         // Only the first of what a stage does carries its name alone.
         1 if at == first => heading.to_owned(),
         1 => format!("{heading}, {}", key(way)),

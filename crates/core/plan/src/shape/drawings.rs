@@ -1,7 +1,8 @@
 //! Drawings in true proportions: a block with its bores and caps, a head with its chambers, a rod with its cap.
 
+use super::choices::{Cams, Caps, Extra};
+use super::frame::Frame;
 use super::text::{Text, at, mm};
-use super::{Cams, Caps, Extra, Frame};
 use std::fmt::Write;
 
 /// Shapes of one drawing.

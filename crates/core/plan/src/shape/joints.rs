@@ -1,8 +1,9 @@
 //! Fasteners by kind, and joints with theirs in true places. Their procedures and strengths are to be looked up.
 
+use super::choices::{Cams, Caps, Extra, Rods};
 use super::drawings::{cam_y, cap_half, cap_reach, cover, head_half, intake_half};
+use super::frame::Frame;
 use super::text::{Text, at};
-use super::{Cams, Caps, Extra, Frame, Rods};
 use std::f64::consts::TAU;
 
 /// The threads that are usual for an engine of this bore: main, cross, rod, head, small, cover, damper, flywheel.

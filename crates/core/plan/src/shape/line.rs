@@ -1,7 +1,8 @@
 //! The line of work in the order of the craft, with the trade's usual checks at each step.
 
+use super::choices::{Caps, Extra, Rods};
+use super::frame::Frame;
 use super::text::Text;
-use super::{Caps, Extra, Frame, Rods};
 use std::fmt::Write;
 
 /// One step; what it needs is what came before it where that is not said.

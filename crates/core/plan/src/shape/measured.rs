@@ -1,6 +1,6 @@
 //! Parts that come with the engine, what is measured, and the clearances that follow. Their windows are to be looked up.
 
-use super::Frame;
+use super::frame::Frame;
 use super::text::{Text, mm};
 
 /// Slots for parts.

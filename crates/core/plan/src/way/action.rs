@@ -1,7 +1,8 @@
 //! What is done by hand between pulls, to no fastener in particular: an action such as seating the
 //! thrust bearing, a wait, or the bead of sealant that starts a clock (C-19).
 
-use super::rules::{Had, Rules};
+use super::any_way::{Way, WayOfTightening};
+use super::parts::{Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use crate::toml_reader::Table;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
@@ -24,8 +25,8 @@ pub struct Action {
 
 impl Action {
     /// Reads `action = "how"` out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Self {
-        Self::plain("action", stage.text("action"))
+    pub(super) fn read(stage: &Table<'_>) -> Vec<Way> {
+        vec![Way::new(Self::plain("action", stage.text("action")))]
     }
 
     fn plain(key: &'static str, text: String) -> Self {
@@ -38,31 +39,33 @@ impl Action {
     }
 
     /// Reads `wait = "20 min"`, with `text` on what for.
-    pub(super) fn wait(stage: &Table<'_>) -> Option<Self> {
+    pub(super) fn wait(stage: &Table<'_>) -> Option<Vec<Way>> {
         let rests_min = Some(stage.positive("wait", Dimension::Time)?);
-        Some(Self { rests_min, ..Self::plain("wait", stage.text("text")) })
+        Some(vec![Way::new(Self { rests_min, ..Self::plain("wait", stage.text("text")) })])
     }
 
     /// Reads `seal = "how"`, with `within` for the working time, `cure` for what waits for it, and `ready` for
     /// what has to be there before the bead is laid: a stage each.
-    pub(super) fn seal(stage: &Table<'_>) -> Option<Vec<Self>> {
+    pub(super) fn seal(stage: &Table<'_>) -> Option<Vec<Way>> {
         let within_min = Some(stage.positive("within", Dimension::Time)?);
         let cures_min = if stage.has("cure") { Some(stage.positive("cure", Dimension::Time)?) } else { None };
         let ready = stage.texts("ready").into_iter().map(|text| Self::ready(&format!("Ready: {text}"), text));
         let bead = Self { within_min, cures_min, ..Self::plain("seal", stage.text("seal")) };
-        Some(ready.chain([bead]).collect())
+        Some(ready.chain([bead]).map(Way::new).collect())
     }
 }
 
-impl Rules for Action {
+impl WayOfTightening for Action {
     fn key(&self) -> &'static str {
         self.key
     }
+}
 
-    fn by_hand(&self) -> Option<&str> {
-        Some(&self.text)
-    }
+impl WayReading for Action {}
 
+impl WayJudgement for Action {}
+
+impl WayWalk for Action {
     fn rests_min(&self) -> Option<f64> {
         self.rests_min
     }
@@ -73,6 +76,14 @@ impl Rules for Action {
 
     fn cures_min(&self) -> Option<f64> {
         self.cures_min
+    }
+}
+
+impl WayEvidence for Action {}
+
+impl WayHandling for Action {
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
     }
 
     fn title(&self) -> Option<&str> {

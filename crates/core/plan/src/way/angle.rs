@@ -1,7 +1,11 @@
 //! On by an angle from where the fastener is (C-11 to C-13). Swings add up, and once it has the
 //! angle it may not be given it again.
 
-use super::rules::{Ability, Asks, Had, MOST_LIKELY, Rules, read_band, read_tolerance};
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::{read_band, read_tolerance};
+use super::parts::{
+    Ability, Asks, Had, MOST_LIKELY, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk,
+};
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
@@ -22,8 +26,8 @@ pub struct Angle {
 
 impl Angle {
     /// Reads it out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
-        Some(Self { band: read_band(stage, "angle", Dimension::Angle)? })
+    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+        Some(vec![Way::new(Self { band: read_band(stage, "angle", Dimension::Angle)? })])
     }
 
     /// Reads the turn that follows a torque in the same pull: `then_angle`, with `angle_tolerance`.
@@ -40,17 +44,15 @@ impl Angle {
     }
 }
 
-impl Rules for Angle {
+impl WayOfTightening for Angle {
     fn key(&self) -> &'static str {
         "angle"
     }
+}
 
+impl WayReading for Angle {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Angle)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn most(&self) -> f64 {
@@ -69,11 +71,21 @@ impl Rules for Angle {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.angle_deg = Some(figure);
     }
+}
+
+impl WayJudgement for Angle {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
 
     fn adds_up(&self) -> bool {
         true
     }
+}
 
+impl WayWalk for Angle {}
+
+impl WayEvidence for Angle {
     fn turned_deg(&self, had: Had) -> f64 {
         had.value
     }
@@ -82,7 +94,9 @@ impl Rules for Angle {
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
         fastening.turned_on(before?, figure)
     }
+}
 
+impl WayHandling for Angle {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Angle)
     }

@@ -1,8 +1,9 @@
 //! A castellated nut (C-20): to a torque inside its band, on to the next slot and never back, and the
 //! twist of the split-pin hole against its limit. The nut is finished before the next one's turn.
 
-use super::Way;
-use super::rules::{Ability, Asks, Had, Plain, Rules, up_to};
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::up_to;
+use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use super::torque::Torque;
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
@@ -19,8 +20,8 @@ const MOST_DEG: f64 = 180.0;
 
 /// Reads `castellated = "45 N·m"` with its `range`, `slots` and `twist`.
 pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
-    let band = super::rules::read_band(stage, "castellated", Dimension::Torque);
-    Some([vec![Way::Torque(Torque { band: band? })], advance(stage)?].concat())
+    let band = super::band_text::read_band(stage, "castellated", Dimension::Torque);
+    Some([vec![Way::new(Torque { band: band? })], advance(stage)?].concat())
 }
 
 /// The advance and the twist behind any way that seats a castellated nut.
@@ -30,12 +31,12 @@ pub(super) fn advance(stage: &Table<'_>) -> Option<Vec<Way>> {
         return None;
     }
     let slots = stage.whole("slots", 3..=12)?;
-    let slot = Way::Slot(Slot { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
+    let slot = Way::new(Slot { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
     if !stage.has("twist") {
         return Some(vec![slot]);
     }
     let twist = stage.positive("twist", Dimension::Angle)?;
-    Some(vec![slot, Way::Twist(Twist { band: up_to(twist) })])
+    Some(vec![slot, Way::new(Twist { band: up_to(twist) })])
 }
 
 /// Forward to the next slot.
@@ -46,17 +47,15 @@ pub struct Slot {
     band: Band,
 }
 
-impl Rules for Slot {
+impl WayOfTightening for Slot {
     fn key(&self) -> &'static str {
         "slot"
     }
+}
 
+impl WayReading for Slot {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Count)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn least(&self) -> f64 {
@@ -78,6 +77,12 @@ impl Rules for Slot {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.slots = Some(figure);
     }
+}
+
+impl WayJudgement for Slot {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
 
     fn at_once(&self) -> bool {
         true
@@ -98,7 +103,11 @@ impl Rules for Slot {
             Verdict::Over => Some("it went on by more than one slot"),
         }
     }
+}
 
+impl WayWalk for Slot {}
+
+impl WayEvidence for Slot {
     /// Somewhere between nothing and one slot further.
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
         let before = before?;
@@ -110,7 +119,9 @@ impl Rules for Slot {
             None => Some(before),
         }
     }
+}
 
+impl WayHandling for Slot {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }
@@ -141,17 +152,15 @@ pub struct Twist {
     band: Band,
 }
 
-impl Rules for Twist {
+impl WayOfTightening for Twist {
     fn key(&self) -> &'static str {
         "twist"
     }
+}
 
+impl WayReading for Twist {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Angle)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn least(&self) -> f64 {
@@ -163,7 +172,7 @@ impl Rules for Twist {
     }
 
     fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
-        0.0..=self.band.high * super::rules::MOST_LIKELY
+        0.0..=self.band.high * super::parts::MOST_LIKELY
     }
 
     fn figure(&self, reading: &Reading) -> Option<f64> {
@@ -172,6 +181,12 @@ impl Rules for Twist {
 
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.angle_deg = Some(figure);
+    }
+}
+
+impl WayJudgement for Twist {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
     }
 
     fn at_once(&self) -> bool {
@@ -187,17 +202,23 @@ impl Rules for Twist {
         (verdict == Verdict::Over).then_some("the bolt is twisted past its limit: scrap")
     }
 
-    fn scraps(&self) -> bool {
-        true
-    }
-
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
             Verdict::Good | Verdict::Low => "Good",
             Verdict::Over => "Twisted: scrap",
         }
     }
+}
 
+impl WayWalk for Twist {}
+
+impl WayEvidence for Twist {
+    fn scraps(&self) -> bool {
+        true
+    }
+}
+
+impl WayHandling for Twist {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }

@@ -1,9 +1,10 @@
 //! Yield by feel (C-21): on until the torque rises no more. The torque where that happens has to lie
 //! in a band, and is what is recorded.
 
-use super::Way;
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::read_band;
 use super::castellated;
-use super::rules::{Ability, Asks, Had, Rules, read_band};
+use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use super::torque::MOST_NM;
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
@@ -23,22 +24,20 @@ pub struct Feel {
 /// Reads `yield = "36 N·m"` out of a stage of a plan, with its `range`; with `slots`, of a castellated nut
 /// that goes on to its next slot.
 pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
-    let feel = Way::Feel(Feel { band: read_band(stage, "yield", Dimension::Torque)? });
+    let feel = Way::new(Feel { band: read_band(stage, "yield", Dimension::Torque)? });
     let advance = if stage.has("slots") { castellated::advance(stage)? } else { Vec::new() };
     Some([vec![feel], advance].concat())
 }
 
-impl Rules for Feel {
+impl WayOfTightening for Feel {
     fn key(&self) -> &'static str {
         "yield"
     }
+}
 
+impl WayReading for Feel {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Torque)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn most(&self) -> f64 {
@@ -51,6 +50,12 @@ impl Rules for Feel {
 
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.torque_nm = Some(figure);
+    }
+}
+
+impl WayJudgement for Feel {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
     }
 
     /// A bolt that yields cannot be pulled on to another figure.
@@ -73,12 +78,18 @@ impl Rules for Feel {
             Verdict::Over => Some("it rose too far: dry or damaged threads, or another bolt"),
         }
     }
+}
 
+impl WayWalk for Feel {}
+
+impl WayEvidence for Feel {
     /// Where yielding begins, whatever the torque was.
     fn load(&self, fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
         fastening.known.then(|| fastening.at_yield())
     }
+}
 
+impl WayHandling for Feel {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::ShowTorque(self.band.target))
     }

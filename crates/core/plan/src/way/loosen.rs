@@ -1,6 +1,7 @@
 //! Loosened again before it is tightened for good: the group backwards, outside first (C-17).
 
-use super::rules::{Ability, Asks, Had, Plain, Rules};
+use super::any_way::{Way, WayOfTightening};
+use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
@@ -19,26 +20,21 @@ pub struct Loosen {
 
 impl Loosen {
     /// Reads `loosen = "by half a turn"` out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Self {
-        Self { text: stage.text("loosen"), band: Band::between(1.0, 1.0, 1.0, Dimension::Count) }
+    pub(super) fn read(stage: &Table<'_>) -> Vec<Way> {
+        let band = Band::between(1.0, 1.0, 1.0, Dimension::Count);
+        vec![Way::new(Self { text: stage.text("loosen"), band })]
     }
 }
 
-impl Rules for Loosen {
+impl WayOfTightening for Loosen {
     fn key(&self) -> &'static str {
         "loosen"
     }
+}
 
+impl WayReading for Loosen {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Count)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
-    }
-
-    fn loosens(&self) -> bool {
-        true
     }
 
     fn least(&self) -> f64 {
@@ -56,16 +52,32 @@ impl Rules for Loosen {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.loosened = Some(figure > 0.0);
     }
+}
+
+impl WayJudgement for Loosen {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
 
     fn says(&self, _verdict: Verdict) -> &'static str {
         "Loose"
     }
+}
 
+impl WayWalk for Loosen {
+    fn loosens(&self) -> bool {
+        true
+    }
+}
+
+impl WayEvidence for Loosen {
     /// Nothing clamps any more.
     fn load(&self, _fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
         None
     }
+}
 
+impl WayHandling for Loosen {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Eye)
     }

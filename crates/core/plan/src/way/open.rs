@@ -1,6 +1,7 @@
 //! A stage whose figure nobody has looked up yet (C-47): it is there, in its order, and cannot be done.
 
-use super::rules::{Had, Rules};
+use super::any_way::WayOfTightening;
+use super::parts::{Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use rigore_mechanics::message::Message;
 
 /// Nobody has looked its figure up yet.
@@ -20,17 +21,27 @@ impl Open {
     }
 }
 
-impl Rules for Open {
+impl WayOfTightening for Open {
     fn key(&self) -> &'static str {
         "open"
     }
+}
 
-    fn by_hand(&self) -> Option<&str> {
-        Some(&self.text)
-    }
+impl WayReading for Open {}
 
+impl WayJudgement for Open {}
+
+impl WayWalk for Open {
     fn of_group(&self) -> bool {
         true
+    }
+}
+
+impl WayEvidence for Open {}
+
+impl WayHandling for Open {
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
     }
 
     fn wanted(&self) -> Option<&str> {

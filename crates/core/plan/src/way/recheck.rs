@@ -1,7 +1,9 @@
 //! A pull at a torque the fastener has had: does it move, and by how much (C-10, C-18)? A recheck
 //! should find nothing; a settle pass is there to find something.
 
-use super::rules::{Ability, Asks, Had, Plain, Rules, read_band, up_to};
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::{read_band, up_to};
+use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
@@ -30,10 +32,10 @@ pub struct Recheck {
 impl Recheck {
     /// Reads `recheck = "30 N·m"` out of a stage of a plan, with `most` for what still counts as
     /// holding.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         let torque = read_band(stage, "recheck", Dimension::Torque)?;
         let most = if stage.has("most") { stage.positive("most", Dimension::Angle)? } else { STILL_DEG };
-        Some(Self { torque, moves: up_to(most), settles: false })
+        Some(vec![Way::new(Self { torque, moves: up_to(most), settles: false })])
     }
 
     /// The settle pass after a torque.
@@ -42,17 +44,15 @@ impl Recheck {
     }
 }
 
-impl Rules for Recheck {
+impl WayOfTightening for Recheck {
     fn key(&self) -> &'static str {
         if self.settles { "settle" } else { "recheck" }
     }
+}
 
+impl WayReading for Recheck {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Angle)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.moves)
     }
 
     fn aim(&self, _had: Had) -> Option<(Dimension, Band)> {
@@ -78,6 +78,12 @@ impl Rules for Recheck {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.angle_deg = Some(figure);
     }
+}
+
+impl WayJudgement for Recheck {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.moves)
+    }
 
     /// One that moved has its torque now, and has to hold at the next pull.
     fn judge(&self, value: f64) -> Verdict {
@@ -95,13 +101,19 @@ impl Rules for Recheck {
             Verdict::Low | Verdict::Over => "Moved: pull it again, then its neighbours",
         }
     }
+}
 
+impl WayWalk for Recheck {}
+
+impl WayEvidence for Recheck {
     /// A pull at less than what clamps already changes nothing.
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
         let pulled = fastening.known.then(|| fastening.by_planned_torque(self.torque.target))?;
         before.filter(|before| before.typical_kn >= pulled.typical_kn).or(Some(pulled))
     }
+}
 
+impl WayHandling for Recheck {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Torque(self.torque.target))
     }

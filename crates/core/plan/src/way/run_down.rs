@@ -1,6 +1,7 @@
 //! Run down by hand until it touches; with a low-power driver no further than snug.
 
-use super::rules::{Ability, Had, Rules};
+use super::any_way::{Way, WayOfTightening};
+use super::parts::{Ability, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use crate::toml_reader::Table;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
@@ -16,23 +17,33 @@ pub struct RunDown {
 
 impl RunDown {
     /// Reads `run-down = "how"` out of a stage of a plan, with `most` for a driver.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Self> {
+    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         let most_nm = if stage.has("most") { stage.positive("most", Dimension::Torque)? } else { 0.0 };
-        Some(Self { text: stage.text("run-down"), most_nm })
+        Some(vec![Way::new(Self { text: stage.text("run-down"), most_nm })])
     }
 }
 
-impl Rules for RunDown {
+impl WayOfTightening for RunDown {
     fn key(&self) -> &'static str {
         "run-down"
     }
+}
 
-    fn by_hand(&self) -> Option<&str> {
-        Some(&self.text)
-    }
+impl WayReading for RunDown {}
 
+impl WayJudgement for RunDown {}
+
+impl WayWalk for RunDown {
     fn of_group(&self) -> bool {
         true
+    }
+}
+
+impl WayEvidence for RunDown {}
+
+impl WayHandling for RunDown {
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
     }
 
     fn ability(&self, _had: Had) -> Option<Ability> {

@@ -1,8 +1,12 @@
 //! To a stretch (C-23, C-24): pulled to a torque that comes from what the bolt has shown, then measured; a
 //! bolt that is short is pulled on. Where there is no climb, the stretch is read as proof of what was done.
 
-use super::Way;
-use super::rules::{Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Rules, Shown, Shows, read_band};
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::read_band;
+use super::parts::{
+    Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Shown, Shows, WayEvidence, WayHandling, WayJudgement,
+    WayReading, WayWalk,
+};
 use super::torque::MOST_NM;
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast, NutFactor};
@@ -58,7 +62,7 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let zeroed = stage.flag("zero");
     if stage.flag("proof") {
         // Read alone, it is read against the free length, which is known from before.
-        return Some(vec![Way::Stretch(Stretch { band: band?, steps: None, set_mm })]);
+        return Some(vec![Way::new(Stretch { band: band?, steps: None, set_mm })]);
     }
     let torque = |key| if stage.has(key) { stage.positive(key, Dimension::Torque) } else { None };
     let (first_nm, step_nm, most_nm) = (torque("first"), torque("step"), torque("limit"));
@@ -72,12 +76,12 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let (band, steps) = (band?, Steps { first_nm, step_nm, most_nm, utilisation, between, pulls, qualify });
     let any = Band::between(0.0, 0.0, MOST_NM, Dimension::Torque);
     let climb = [
-        Way::Climbing(Climbing { steps, stretch: band, any }),
-        Way::Stretch(Stretch { band, steps: Some(steps), set_mm }),
+        Way::new(Climbing { steps, stretch: band, any }),
+        Way::new(Stretch { band, steps: Some(steps), set_mm }),
     ];
     let near =
         Band { dimension: band.dimension, ..Band::around(0.0, (band.high - band.low) / NEAR, band.unit) };
-    let zero = zeroed.then_some(Way::Zero(Zero { near, steps, stretch: band, set_mm }));
+    let zero = zeroed.then_some(Way::new(Zero { near, steps, stretch: band, set_mm }));
     Some(zero.into_iter().chain(climb).collect())
 }
 
@@ -93,25 +97,15 @@ pub struct Zero {
     set_mm: Option<f64>,
 }
 
-impl Rules for Zero {
+impl WayOfTightening for Zero {
     fn key(&self) -> &'static str {
         "zero"
     }
+}
 
+impl WayReading for Zero {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Clearance)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.near)
-    }
-
-    fn zeroes(&self) -> bool {
-        true
-    }
-
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
-        Some(self.steps.climb(fastening, self.stretch))
     }
 
     fn least(&self) -> f64 {
@@ -133,6 +127,12 @@ impl Rules for Zero {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.stretch_mm = Some(figure);
     }
+}
+
+impl WayJudgement for Zero {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.near)
+    }
 
     fn once(&self) -> bool {
         false
@@ -147,10 +147,6 @@ impl Rules for Zero {
         }
     }
 
-    fn scraps(&self) -> bool {
-        true
-    }
-
     fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
         (verdict == Verdict::Over).then_some("longer than it may be before it is pulled: it is scrap")
     }
@@ -162,7 +158,25 @@ impl Rules for Zero {
             Verdict::Over => "Longer than it may be: scrap",
         }
     }
+}
 
+impl WayWalk for Zero {
+    fn zeroes(&self) -> bool {
+        true
+    }
+}
+
+impl WayEvidence for Zero {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn scraps(&self) -> bool {
+        true
+    }
+}
+
+impl WayHandling for Zero {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
     }
@@ -192,38 +206,20 @@ pub struct Climbing {
     any: Band,
 }
 
-impl Rules for Climbing {
+impl WayOfTightening for Climbing {
     fn key(&self) -> &'static str {
         "climb"
     }
+}
 
+impl WayReading for Climbing {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Torque)
-    }
-
-    /// Any torque is one: what it came to, the stretch tells.
-    fn band(&self) -> Option<&Band> {
-        Some(&self.any)
     }
 
     fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
         let Expected { next, low, high, .. } = had.expected?;
         Some((Dimension::Torque, Band::between(next, low, high, Dimension::Torque)))
-    }
-
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
-        Some(self.steps.climb(fastening, self.stretch))
-    }
-
-    fn shows(&self) -> Option<Shows> {
-        Some(Shows::Torque)
-    }
-
-    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
-        let next = climb.next(shown.pairs)?.shown();
-        let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
-        Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
     }
 
     fn most(&self) -> f64 {
@@ -240,6 +236,13 @@ impl Rules for Climbing {
 
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.torque_nm = Some(figure);
+    }
+}
+
+impl WayJudgement for Climbing {
+    /// Any torque is one: what it came to, the stretch tells.
+    fn band(&self) -> Option<&Band> {
+        Some(&self.any)
     }
 
     fn at_once(&self) -> bool {
@@ -268,7 +271,36 @@ impl Rules for Climbing {
     fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
         (verdict == Verdict::Over).then_some("more than the plan allows of its yield")
     }
+}
 
+impl WayWalk for Climbing {
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
+        let next = climb.next(shown.pairs)?.shown();
+        let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
+        Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
+    }
+
+    fn pulls_each(&self) -> u32 {
+        self.steps.pulls
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.qualify
+    }
+}
+
+impl WayEvidence for Climbing {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps.climb(fastening, self.stretch))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Torque)
+    }
+}
+
+impl WayHandling for Climbing {
     fn ability(&self, had: Had) -> Option<Ability> {
         Some(Ability::Torque(had.expected?.next))
     }
@@ -285,14 +317,6 @@ impl Rules for Climbing {
                 )
             },
         )
-    }
-
-    fn pulls_each(&self) -> u32 {
-        self.steps.pulls
-    }
-
-    fn qualifies(&self) -> bool {
-        self.steps.qualify
     }
 
     fn asks(&self, had: Had) -> Option<Asks> {
@@ -325,45 +349,15 @@ impl Stretch {
     }
 }
 
-impl Rules for Stretch {
+impl WayOfTightening for Stretch {
     fn key(&self) -> &'static str {
         "stretch"
     }
+}
 
+impl WayReading for Stretch {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Clearance)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
-    }
-
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
-        Some(self.steps?.climb(fastening, self.band))
-    }
-
-    fn shows(&self) -> Option<Shows> {
-        Some(Shows::Stretch)
-    }
-
-    /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
-    /// its lubricant.
-    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let (torque_nm, bolt) = (shown.torque_nm?, fastening.own_resilience()?);
-        let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
-        let [least, usual, most] = fastening.nut_factors();
-        Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
-            Some(found) => {
-                let next = by(found.k);
-                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
-            }
-            None => Expected {
-                next: by(usual),
-                low: by(most) / PLAUSIBLE,
-                high: by(least) * PLAUSIBLE,
-                again: false,
-            },
-        })
     }
 
     fn most(&self) -> f64 {
@@ -384,6 +378,12 @@ impl Rules for Stretch {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.stretch_mm = Some(figure);
     }
+}
+
+impl WayJudgement for Stretch {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
 
     /// Read as proof, it cannot be pulled on.
     fn at_once(&self) -> bool {
@@ -393,22 +393,6 @@ impl Rules for Stretch {
     /// Looking twice does no harm.
     fn once(&self) -> bool {
         false
-    }
-
-    fn qualifies(&self) -> bool {
-        self.steps.is_some_and(|steps| steps.qualify)
-    }
-
-    fn reopens(&self) -> bool {
-        self.steps.is_some()
-    }
-
-    fn loosens_between(&self) -> bool {
-        self.steps.is_some_and(|steps| steps.between)
-    }
-
-    fn set_mm(&self) -> Option<f64> {
-        self.set_mm
     }
 
     fn says(&self, verdict: Verdict) -> &'static str {
@@ -429,11 +413,61 @@ impl Rules for Stretch {
             Verdict::Over => Some("it is stretched too far"),
         }
     }
+}
+
+impl WayWalk for Stretch {
+    /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
+    /// its lubricant.
+    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+        let (torque_nm, bolt) = (shown.torque_nm?, fastening.own_resilience()?);
+        let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
+        let [least, usual, most] = fastening.nut_factors();
+        Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
+            Some(found) => {
+                let next = by(found.k);
+                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
+            }
+            None => Expected {
+                next: by(usual),
+                low: by(most) / PLAUSIBLE,
+                high: by(least) * PLAUSIBLE,
+                again: false,
+            },
+        })
+    }
+
+    fn qualifies(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.qualify)
+    }
+
+    fn reopens(&self) -> bool {
+        self.steps.is_some()
+    }
+
+    fn loosens_between(&self) -> bool {
+        self.steps.is_some_and(|steps| steps.between)
+    }
+}
+
+impl WayEvidence for Stretch {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+        Some(self.steps?.climb(fastening, self.band))
+    }
+
+    fn shows(&self) -> Option<Shows> {
+        Some(Shows::Stretch)
+    }
+
+    fn set_mm(&self) -> Option<f64> {
+        self.set_mm
+    }
 
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
         fastening.by_stretch(figure).filter(|_| fastening.known).or(before)
     }
+}
 
+impl WayHandling for Stretch {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Stretch(self.band.high - self.band.low))
     }

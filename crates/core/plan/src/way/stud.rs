@@ -1,8 +1,9 @@
 //! A stud goes in by hand, to the bottom and back by what the plan says, or to a height (C-39).
 
-use super::rules::{Ability, Asks, Had, Rules, read_band};
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::read_band;
+use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use crate::toml_reader::Table;
-use crate::way::Way;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
@@ -29,24 +30,34 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         let back = stage.positive("back", Dimension::Angle)?;
         text = format!("{text} Then back by {back}°.");
     }
-    let mut ways = vec![Way::Stud(Stud { text })];
+    let mut ways = vec![Way::new(Stud { text })];
     if stage.has("height") {
-        ways.push(Way::Height(Height { band: read_band(stage, "height", Dimension::Length)? }));
+        ways.push(Way::new(Height { band: read_band(stage, "height", Dimension::Length)? }));
     }
     Some(ways)
 }
 
-impl Rules for Stud {
+impl WayOfTightening for Stud {
     fn key(&self) -> &'static str {
         "stud"
     }
+}
 
-    fn by_hand(&self) -> Option<&str> {
-        Some(&self.text)
-    }
+impl WayReading for Stud {}
 
+impl WayJudgement for Stud {}
+
+impl WayWalk for Stud {
     fn of_group(&self) -> bool {
         true
+    }
+}
+
+impl WayEvidence for Stud {}
+
+impl WayHandling for Stud {
+    fn by_hand(&self) -> Option<&str> {
+        Some(&self.text)
     }
 
     fn ability(&self, _had: Had) -> Option<Ability> {
@@ -58,17 +69,15 @@ impl Rules for Stud {
     }
 }
 
-impl Rules for Height {
+impl WayOfTightening for Height {
     fn key(&self) -> &'static str {
         "height"
     }
+}
 
+impl WayReading for Height {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Length)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn figure(&self, reading: &Reading) -> Option<f64> {
@@ -78,9 +87,11 @@ impl Rules for Height {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.height_mm = Some(figure);
     }
+}
 
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Stretch(self.band.high - self.band.low))
+impl WayJudgement for Height {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
     }
 
     fn says(&self, verdict: Verdict) -> &'static str {
@@ -93,6 +104,16 @@ impl Rules for Height {
 
     fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
         (verdict == Verdict::Over).then_some("it stands out too far: too little of its thread is in")
+    }
+}
+
+impl WayWalk for Height {}
+
+impl WayEvidence for Height {}
+
+impl WayHandling for Height {
+    fn ability(&self, _had: Had) -> Option<Ability> {
+        Some(Ability::Stretch(self.band.high - self.band.low))
     }
 
     fn words(&self, _had: Had) -> Message {

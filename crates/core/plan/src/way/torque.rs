@@ -1,8 +1,9 @@
 //! To a torque, by one smooth pull to the click or to the figure.
 
-use super::Way;
+use super::any_way::{Way, WayOfTightening};
+use super::band_text::read_band;
+use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use super::recheck::Recheck;
-use super::rules::{Ability, Asks, Had, Rules, read_band};
 use crate::toml_reader::Table;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
@@ -27,9 +28,9 @@ impl Torque {
     /// settle pass behind it where the stage says so (C-10).
     pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
         let band = read_band(stage, "torque", Dimension::Torque)?;
-        let mut ways: Vec<Way> = steps_to(stage, band)?.into_iter().map(Way::Torque).collect();
+        let mut ways: Vec<Way> = steps_to(stage, band)?.into_iter().map(Way::new).collect();
         if stage.flag("settle") {
-            ways.push(Way::Recheck(Recheck::settle(band)));
+            ways.push(Way::new(Recheck::settle(band)));
         }
         Some(ways)
     }
@@ -38,7 +39,7 @@ impl Torque {
     pub(super) fn read_with_angle(stage: &Table<'_>) -> Option<Vec<Way>> {
         let band = read_band(stage, "torque-angle", Dimension::Torque);
         let angle = super::angle::Angle::then(stage);
-        Some(vec![Way::Torque(Self { band: band? }), Way::Angle(angle?)])
+        Some(vec![Way::new(Self { band: band? }), Way::new(angle?)])
     }
 }
 
@@ -99,17 +100,15 @@ fn shares(stage: &Table<'_>) -> Option<(&'static str, Vec<f64>)> {
     })
 }
 
-impl Rules for Torque {
+impl WayOfTightening for Torque {
     fn key(&self) -> &'static str {
         "torque"
     }
+}
 
+impl WayReading for Torque {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Torque)
-    }
-
-    fn band(&self) -> Option<&Band> {
-        Some(&self.band)
     }
 
     fn most(&self) -> f64 {
@@ -123,12 +122,24 @@ impl Rules for Torque {
     fn put(&self, reading: &mut Reading, figure: f64) {
         reading.torque_nm = Some(figure);
     }
+}
 
+impl WayJudgement for Torque {
+    fn band(&self) -> Option<&Band> {
+        Some(&self.band)
+    }
+}
+
+impl WayWalk for Torque {}
+
+impl WayEvidence for Torque {
     /// The last torque counts, whatever was before it.
     fn load(&self, fastening: &Fastening, _before: Option<Forecast>, figure: f64) -> Option<Forecast> {
         fastening.known.then(|| fastening.by_torque(figure))
     }
+}
 
+impl WayHandling for Torque {
     fn ability(&self, _had: Had) -> Option<Ability> {
         Some(Ability::Torque(self.band.target))
     }

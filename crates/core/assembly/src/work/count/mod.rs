@@ -1,14 +1,14 @@
 //! Hardware, counted out before the work and back after it (C-6).
 
 pub mod bench;
-pub mod decide;
-mod matter;
+pub mod commands;
+mod issues;
 pub mod state;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use rigore_plan::{self, OperationIx};
 
 /// The hardware of one operation.
@@ -31,7 +31,7 @@ impl Kind for Counting<'_> {
     }
 
     fn matters(&self) -> Vec<Matter> {
-        matter::matters(self.state, self.at, bench::counts(self.state, self.at, self.planned))
+        issues::matters(self.state, self.at, bench::counts(self.state, self.at, self.planned))
     }
 
     fn bench(&self, _tools: Tools<'_>) -> BenchWork {

@@ -1,8 +1,8 @@
 //! Every count of hardware.
 
-use crate::record::Count;
-use crate::series::Series;
-use crate::thing::Thing;
+use crate::events::Count;
+use crate::state::series::Series;
+use crate::state::thing::Thing;
 use rigore_plan::{OperationIx, Plan, Work};
 
 /// Every count, by operation and kind of hardware.

@@ -1,6 +1,6 @@
 //! Items, as the bench and the sheet show them.
 
-use crate::record::Person;
+use crate::events::Person;
 use crate::state::State;
 use rigore_plan::{Item, OperationIx, Sketch};
 use serde::Serialize;

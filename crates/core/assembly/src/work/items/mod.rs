@@ -1,13 +1,13 @@
 //! Items to confirm one by one.
 
 pub mod bench;
-pub mod decide;
+pub mod commands;
 pub mod state;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use rigore_plan::{Item, OperationIx};
 
 /// The items of one operation.

@@ -1,8 +1,8 @@
 //! Every item that was confirmed.
 
-use crate::record::Confirm;
-use crate::series::Series;
-use crate::thing::Thing;
+use crate::events::Confirm;
+use crate::state::series::Series;
+use crate::state::thing::Thing;
 use rigore_plan::{OperationIx, Plan, Work};
 
 /// Every confirmation, by operation and item.

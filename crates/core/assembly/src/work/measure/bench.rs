@@ -1,9 +1,9 @@
 //! Measuring, as the bench shows it.
 
 use super::clearances::ClearanceView;
-use super::section::{MeasuredView, latest_readings};
+use super::sheet::{MeasuredView, latest_readings};
+use crate::instruments::fit::{Need, ToolFit, Tools};
 use crate::state::State;
-use crate::tools::{Need, ToolFit, Tools};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};

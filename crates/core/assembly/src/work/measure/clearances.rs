@@ -5,7 +5,7 @@ pub use super::figure::{Mark, Position};
 use super::state::Shells;
 use super::strip;
 use super::sure::Sure;
-use crate::record::Subject;
+use crate::events::Subject;
 use crate::state::State;
 use rigore_mechanics::clearance::{Decision, Form, FormError, ShellChoice, Window, choose_shells, to_file};
 use rigore_mechanics::message::Message;

@@ -3,7 +3,7 @@
 use super::state::{Placed, Shells, Sizes};
 use super::strip;
 use super::sure::Sure;
-use crate::ledger::Ledger;
+use crate::state::ledger::Ledger;
 use rigore_mechanics::clearance::{
     Chamber, Decision, DecisionRule, Diameter, Form, FormError, Window, compression, decide,
     expanded_uncertainty, nearest_valve_approach, propagated,

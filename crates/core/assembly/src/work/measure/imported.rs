@@ -1,7 +1,7 @@
 //! A measuring machine's table as readings of an operation: which column is what, and what would be recorded.
 
-use super::decide::{is_unlikely, read, unlikely_text};
-use crate::asking::unit_given;
+use super::commands::{is_unlikely, read, unlikely_text};
+use crate::commands::context::unit_given;
 use crate::state::State;
 use crate::table::{Table, is_figure};
 use rigore_mechanics::message::Message;

@@ -2,19 +2,19 @@
 
 pub mod bench;
 pub mod clearances;
-pub mod decide;
+pub mod commands;
 mod figure;
 pub mod imported;
-mod matter;
-pub mod section;
+mod issues;
+pub mod sheet;
 pub mod state;
 mod strip;
 mod sure;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use rigore_plan::{OperationIx, SiteIx};
 
 /// The sites of one operation.
@@ -38,7 +38,7 @@ impl Kind for Measuring<'_> {
     }
 
     fn matters(&self) -> Vec<Matter> {
-        matter::matters(self.state, self.at)
+        issues::matters(self.state, self.at)
     }
 
     fn bench(&self, tools: Tools<'_>) -> BenchWork {
@@ -46,6 +46,6 @@ impl Kind for Measuring<'_> {
     }
 
     fn section(&self) -> SectionWork {
-        SectionWork::Measure(section::section(self.state, self.at))
+        SectionWork::Measure(sheet::section(self.state, self.at))
     }
 }

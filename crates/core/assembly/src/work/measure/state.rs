@@ -1,10 +1,10 @@
 //! Every size that was read, and the shells that were chosen.
 
-use crate::ledger::Ledger;
-use crate::record::{ChooseShells, CountShells, Instrument, Measured, Method};
-use crate::series::{Entry, Series};
-use crate::thing::Thing;
-use crate::tools::{Need, Unfit, Using};
+use crate::events::{ChooseShells, CountShells, Instrument, Measured, Method};
+use crate::instruments::fit::{Need, Unfit, Using};
+use crate::state::ledger::Ledger;
+use crate::state::series::{Entry, Series};
+use crate::state::thing::Thing;
 use rigore_mechanics::clearance::{Gauge, repeatability, repeats, to_reference_temperature};
 use rigore_plan::{ClearanceIx, OperationIx, Plan, SiteIx, Work};
 use serde::Serialize;

@@ -1,6 +1,6 @@
 //! Slots, as the bench, the engine page and the sheet show them.
 
-use crate::record::{Before, PartNote};
+use crate::events::{Before, PartNote};
 use crate::state::State;
 use rigore_plan::{Operation, OperationIx, Slot, SlotIx, Work};
 use serde::Serialize;

@@ -1,14 +1,14 @@
 //! The parts an engine is made of, each in its slot of the plan.
 
 pub mod bench;
-pub mod decide;
-mod matter;
+pub mod commands;
+mod issues;
 pub mod state;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use rigore_plan::{OperationIx, SlotIx};
 
 /// The slots of one operation.
@@ -29,7 +29,7 @@ impl Kind for TakingIn<'_> {
     }
 
     fn matters(&self) -> Vec<Matter> {
-        matter::matters(self.state, self.at, self.slots)
+        issues::matters(self.state, self.at, self.slots)
     }
 
     fn bench(&self, _tools: Tools<'_>) -> BenchWork {

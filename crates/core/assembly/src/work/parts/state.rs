@@ -1,9 +1,9 @@
 //! Every part that was entered into a slot, and what was said of it.
 
-use crate::ledger::Ledger;
-use crate::record::{Before, Fit, PartNote, RemarkPart};
-use crate::series::Series;
-use crate::thing::Thing;
+use crate::events::{Before, Fit, PartNote, RemarkPart};
+use crate::state::ledger::Ledger;
+use crate::state::series::Series;
+use crate::state::thing::Thing;
 use rigore_plan::{Plan, SlotIx};
 
 /// A part as it was entered.

@@ -1,8 +1,8 @@
 //! The signature under the whole engine: nothing is done in it but signing.
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
-use crate::tools::Tools;
+use crate::instruments::fit::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 
 /// The signature under the whole engine.
 pub(crate) struct SigningOff;

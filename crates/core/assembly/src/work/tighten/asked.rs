@@ -1,8 +1,8 @@
 //! What was asked of a fastener and what was given: reading it, and whether it can be meant.
 
-use crate::asking::{length_slips, slip_hint, typed, unit_given};
-use crate::record::{Given, Instrument, Refusal, RefusalKind};
-use crate::tools::Between;
+use crate::commands::context::{length_slips, slip_hint, typed, unit_given};
+use crate::events::{Given, Instrument, Refusal, RefusalKind};
+use crate::instruments::fit::Between;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, LBF_FT, Quantity, Unit};
@@ -39,8 +39,7 @@ pub(super) struct Asked<'a> {
 impl Asked<'_> {
     /// A figure of what is read, in the unit it was given in.
     fn print(&self, figure: f64) -> Quantity {
-        let of_it =
-            |unit: &&Unit| self.way.rules().dimension().is_some_and(|dimension| unit.measures(dimension));
+        let of_it = |unit: &&Unit| self.way.dimension().is_some_and(|dimension| unit.measures(dimension));
         let unit = self.given.unit.as_deref().and_then(quantity::unit).filter(of_it);
         let quantity = self.way.print(figure);
         unit.map_or(quantity, |unit| quantity.in_scale(unit))
@@ -48,7 +47,7 @@ impl Asked<'_> {
 
     /// What is left to give, as the instrument shows it.
     fn left(&self) -> f64 {
-        let rules = self.way.rules();
+        let rules = &self.way;
         if let Some(expected) = self.had.expected {
             return expected.next * self.factor();
         }
@@ -58,13 +57,13 @@ impl Asked<'_> {
 
     /// What a figure at the fastener is on the instrument.
     fn factor(&self) -> f64 {
-        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        let torque = self.way.dimension() == Some(Dimension::Torque);
         self.instrument.setup(self.between).factor().filter(|_| torque).unwrap_or(1.0)
     }
 
     /// A reading in base units. It must hold what the stage is judged on.
     pub fn read(&self) -> Result<Reading, Refusal> {
-        let (given, rules) = (self.given, self.way.rules());
+        let (given, rules) = (self.given, self.way);
         let Some(dimension) = rules.dimension() else {
             return Err(Refusal::field("stage", "nothing is read in this stage"));
         };
@@ -98,7 +97,7 @@ impl Asked<'_> {
     /// The reading of a fastener that has reached its target with this pull; of one that had it before,
     /// the whole of it once more.
     fn reached(&self) -> Reading {
-        let (mut reading, rules) = (Reading::default(), self.way.rules());
+        let (mut reading, rules) = (Reading::default(), self.way);
         let wanted = rules.band().map_or(0.0, |band| band.target);
         rules.put(&mut reading, if self.left() > 0.0 { self.left() } else { wanted });
         reading
@@ -106,7 +105,7 @@ impl Asked<'_> {
 
     /// Whether somebody can mean a reading at all.
     fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
-        let rules = self.way.rules();
+        let rules = &self.way;
         let one = rules.dimension().map_or("a figure", Dimension::one);
         let wrong = |message: Message| Err(Refusal::field("reading", message));
         let (least, most) = (rules.least(), rules.most());
@@ -148,7 +147,7 @@ impl Asked<'_> {
     /// A figure far from what is asked for, with what there was before it, is asked about once, and then taken
     /// as it is.
     pub fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
-        let rules = self.way.rules();
+        let rules = &self.way;
         let Some(figure) = rules.figure(reading) else { return Ok(()) };
         self.kept_counting(figure)?;
         let left = self.left();
@@ -189,7 +188,7 @@ impl Asked<'_> {
 
     /// A whole length where the stretch is asked for is plain from the bolt's free length.
     fn whole_length(&self, figure: f64) -> Result<(), Refusal> {
-        let rules = self.way.rules();
+        let rules = &self.way;
         let Some(free) = self.free_mm.filter(|_| rules.shows() == Some(Shows::Stretch)) else {
             return Ok(());
         };
@@ -210,7 +209,7 @@ impl Asked<'_> {
     /// An angle tool that was not zeroed shows the sum of two bolts, and one that keeps counting the total of two
     /// swings: both are plain from the figure (C-60).
     fn kept_counting(&self, figure: f64) -> Result<(), Refusal> {
-        let rules = self.way.rules();
+        let rules = &self.way;
         let Some(band) = rules.band().filter(|_| rules.adds_up() && self.given.start_deg.is_none()) else {
             return Ok(());
         };
@@ -249,7 +248,7 @@ impl Asked<'_> {
 
     /// A torque that its wrench cannot show (C-7) is asked about.
     fn in_range(&self, figure: f64) -> Result<(), Refusal> {
-        let torque = self.way.rules().dimension() == Some(Dimension::Torque);
+        let torque = self.way.dimension() == Some(Dimension::Torque);
         let Some([low, high]) = self.instrument.torque_nm.filter(|_| torque) else { return Ok(()) };
         // What is asked for may be outside of it, too: that is said where the wrench is chosen.
         if (low..=high).contains(&figure) || !(low..=high).contains(&self.left()) {
@@ -270,7 +269,7 @@ impl Asked<'_> {
     /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached. Where
     /// no figure is said, that is what was left of it.
     pub fn seen(&self) -> Result<Reading, Refusal> {
-        let rules = self.way.rules();
+        let rules = &self.way;
         let said = self.given.text.is_some();
         let reading = if said || !rules.adds_up() { self.read()? } else { self.reached() };
         let reading = Reading { entered: None, ..reading };
@@ -295,7 +294,7 @@ mod tests {
     fn a_whole_length_where_the_stretch_is_asked_for_is_told_from_the_free_length() {
         let plan = Plan::read("ways", include_str!("../../../../plan/tests/ways-plan.toml")).unwrap();
         let stages = plan.joints.iter().flat_map(|joint| &joint.stages);
-        let way = &stages.into_iter().find(|of| of.way.rules().shows() == Some(Shows::Stretch)).unwrap().way;
+        let way = &stages.into_iter().find(|of| of.way.shows() == Some(Shows::Stretch)).unwrap().way;
         let instrument = Instrument::default();
         let likely = |text: &str, unit: Option<&str>| {
             let given = Given { text: Some(text.into()), unit: unit.map(str::to_owned), ..Given::default() };

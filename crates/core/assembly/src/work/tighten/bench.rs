@@ -7,7 +7,7 @@ use super::map::{JointView, joint_view};
 use super::pulls::PullView;
 use super::released::{TightBoltReading, released};
 use super::remark::Open;
-use crate::tools::{Between, Need, ToolFit, Tools};
+use crate::instruments::fit::{Between, Need, ToolFit, Tools};
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message::Message;
 use rigore_plan::way::{Ability, Asks, Had, Shows};
@@ -170,7 +170,7 @@ pub struct Why {
 
 pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
     let planned = &hand.joint[stage];
-    let rules = planned.way.rules();
+    let rules = &planned.way;
     let since = rules.rests_min().and(hand.round.touched(stage, &hand.state.ledger));
     let rest = |minutes: f64| Duration::seconds_f64(minutes * 60.0);
     let names = |fasteners: &[FastenerIx]| fasteners.iter().map(|at| hand.name(*at).to_owned()).collect();
@@ -226,7 +226,7 @@ pub(super) fn pull_step(
         group: planned.group.map(|group| hand.joint[group].name.clone()).unwrap_or_default(),
         number: place + 1,
         target: Target::of(&planned.way, had, &setup)?,
-        asks: planned.way.rules().asks(had)?,
+        asks: planned.way.asks(had)?,
         climb: climb(hand, stage, fastener),
         line: hand.words(open, had),
     })
@@ -267,7 +267,7 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
     let Some(stage) = open.stage() else { return Vec::new() };
     let way = &hand.joint[stage].way;
     let Open::Pull { fastener: next, .. } = open else {
-        let Some(ability) = way.rules().ability(Had::default()) else { return Vec::new() };
+        let Some(ability) = way.ability(Had::default()) else { return Vec::new() };
         return vec![AdapterTools { adapter: None, name: None, tools: tools.fits(&Need::Pull(ability)) }];
     };
     let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
@@ -304,10 +304,10 @@ fn running(hand: &Hand<'_>, group: GroupIx) -> Vec<SheetLine> {
 }
 
 fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
-    hand.joint[stage].way.rules().dimension()?;
+    hand.joint[stage].way.dimension()?;
     let used = hand.used(stage)?;
     // What is climbed to is the stretch, whatever torque that takes.
-    let climbs = hand.joint[stage].way.rules().shows() == Some(Shows::Torque);
+    let climbs = hand.joint[stage].way.shows() == Some(Shows::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
     Some(Why {
         plan: hand.state.plan_ref.hash.clone(),

@@ -65,7 +65,7 @@ pub struct PairView {
 pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
     let used = hand.used(stage)?;
     let fastened = hand.round.fastened(fastener);
-    let rules = hand.joint[stage].way.rules();
+    let rules = &hand.joint[stage].way;
     let climb = Climb {
         qualified: fastened.qualified(),
         ..rules.climb(&used.spec.fastening)?.within(fastened.allowed())

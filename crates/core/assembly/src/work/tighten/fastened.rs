@@ -4,7 +4,7 @@
 
 use super::film::Used;
 use super::remark::Remark;
-use crate::record::{Instrument, Method};
+use crate::events::{Instrument, Method};
 use rigore_mechanics::fastener::STRONGER;
 use rigore_mechanics::joint::{Forecast, NutFactor, Pair};
 use rigore_mechanics::quantity::Dimension;
@@ -217,7 +217,7 @@ impl Fastened {
         let (torque_nm, pulls, qualified) = (self.torque_nm, self.pulls, self.qualified);
         let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified, allowed: self.allowed };
         for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
-            had.expected = spec.and_then(|spec| stage.way.rules().expects(&spec.fastening, &shown));
+            had.expected = spec.and_then(|spec| stage.way.expects(&spec.fastening, &shown));
         }
     }
 
@@ -247,10 +247,10 @@ impl Fastened {
     /// What it shows for the others of its group, once it has its stretch.
     pub(super) fn shows_others(&self, joint: &Joint, spec: &FastenerSpec) -> Option<Qualified> {
         let stretched = |stage: &usize| {
-            joint.stages[*stage].way.rules().reopens() && self.had[*stage].pulls > 0 && self.finished[*stage]
+            joint.stages[*stage].way.reopens() && self.had[*stage].pulls > 0 && self.finished[*stage]
         };
         let stage = (0..joint.stages.len()).find(stretched)?;
-        let good = joint.stages[stage].way.rules().judge(self.had[stage].value) == Verdict::Good;
+        let good = joint.stages[stage].way.judge(self.had[stage].value) == Verdict::Good;
         let last = self.pairs.last().filter(|_| good)?;
         let friction = NutFactor::of(&spec.fastening.thread, spec.fastening.own_resilience()?, &self.pairs)?;
         Some(Qualified { torque_nm: last.torque_nm, friction })
@@ -269,7 +269,7 @@ impl Fastened {
     pub(super) fn allow(&mut self, joint: &Joint, spec: &FastenerSpec, utilisation: f64) -> Option<u64> {
         self.allowed = Some(utilisation);
         let short = |stage: &usize| {
-            let rules = joint.stages[*stage].way.rules();
+            let rules = &joint.stages[*stage].way;
             rules.reopens() && self.finished[*stage] && rules.judge(self.had[*stage].value) == Verdict::Low
         };
         let stage = (0..joint.stages.len()).find(short);
@@ -298,7 +298,7 @@ impl Fastened {
         if counts && let Some(seq) = self.apart_at {
             self.start_again(joint, spec, seq, false);
         }
-        let rules = joint.way_at(pull.stage, pull.seq).rules();
+        let rules = joint.way_at(pull.stage, pull.seq);
         let before = self.had[pull.stage.0];
         // What does not count is judged as if it stood alone.
         let had = rules.add(if counts { before } else { Had::default() }, pull.figure / converted);
@@ -327,7 +327,7 @@ impl Fastened {
     /// Whether it has all that its group is pulled to: it was used (C-62).
     fn is_tight(&self, joint: &Joint, stage: StageIx) -> bool {
         let group = joint[stage].group;
-        let pulled = |of: &&(usize, &Stage)| of.1.group == group && of.1.way.rules().dimension().is_some();
+        let pulled = |of: &&(usize, &Stage)| of.1.group == group && of.1.way.dimension().is_some();
         let stages: Vec<(usize, &Stage)> = joint.stages.iter().enumerate().collect();
         stages.iter().filter(pulled).all(|(at, _)| self.finished[*at])
     }
@@ -335,7 +335,7 @@ impl Fastened {
     /// Whether a bolt that is short cannot be pulled on without using more of its yield than the plan allows.
     fn at_its_limit(&self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) -> bool {
         let (Some(torque_nm), Some(climb)) =
-            (self.torque_nm, joint.way_at(pull.stage, pull.seq).rules().climb(&spec.fastening))
+            (self.torque_nm, joint.way_at(pull.stage, pull.seq).climb(&spec.fastening))
         else {
             return false;
         };
@@ -348,7 +348,7 @@ impl Fastened {
 
     /// What a pull that counts shows of the friction, and what it opens again.
     fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) {
-        let rules = joint.way_at(pull.stage, pull.seq).rules();
+        let rules = joint.way_at(pull.stage, pull.seq);
         match rules.shows() {
             Some(Shows::Torque) => {
                 self.torque_nm = Some(pull.figure);
@@ -375,7 +375,7 @@ impl Fastened {
 
     /// Whether it is short in a stage and is to be loosened before it is pulled on.
     pub(super) fn to_loosen(&self, joint: &Joint, stage: StageIx) -> bool {
-        let rules = joint[stage].way.rules();
+        let rules = &joint[stage].way;
         rules.loosens_between() && self.holds() && self.had[stage.0].pulls > 0 && !self.finished[stage.0]
     }
 
@@ -395,12 +395,10 @@ impl Fastened {
     fn stretched<'a>(&self, joint: &'a Joint, fastener: FastenerIx) -> Option<&'a Band> {
         let group = joint.group_ix(fastener);
         let has = |(at, stage): &(usize, &Stage)| {
-            stage.group == group
-                && stage.way.rules().shows() == Some(Shows::Stretch)
-                && self.had[*at].pulls > 0
+            stage.group == group && stage.way.shows() == Some(Shows::Stretch) && self.had[*at].pulls > 0
         };
         let (_, stage) = joint.stages.iter().enumerate().rev().find(has)?;
-        stage.way.rules().band().filter(|band| band.low.is_finite() && band.high.is_finite())
+        stage.way.band().filter(|band| band.low.is_finite() && band.high.is_finite())
     }
 
     /// Its stages start again; the same fastener goes back where `kept`.

@@ -48,7 +48,7 @@ impl<'a> Used<'a> {
 
     /// How the torques of a way are converted, where they are.
     pub fn conversion(&self, way: &Way) -> Option<&Conversion> {
-        self.conversion.as_ref().filter(|_| way.rules().converts())
+        self.conversion.as_ref().filter(|_| way.converts())
     }
 
     /// What a figure of a way was multiplied by.

@@ -4,6 +4,7 @@ use super::film::{Said, Used};
 use super::remark::{At, Open, Remark};
 use super::round::Round;
 use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
@@ -65,6 +66,30 @@ impl<'a> Tightening<'a> {
 }
 
 impl<'a> Hand<'a> {
+    /// An open issue of what is in hand: of an entry, at a fastener where it is of one, with what is to be done.
+    pub(super) fn matter(
+        &self,
+        seq: u64,
+        fastener: Option<FastenerIx>,
+        what: impl Into<Message>,
+        now: impl Into<Message>,
+        remedies: Vec<Remedy>,
+    ) -> Matter {
+        let what = what.into();
+        let what =
+            if self.alone { what } else { message!("{joint}: {what}", joint = &self.joint.name, what) };
+        Matter {
+            seq,
+            subject: None,
+            operation: self.state.plan[self.operation].id.clone(),
+            joint: Some(self.joint.id.clone()),
+            fastener: fastener.map(|fastener| self.name(fastener).to_owned()),
+            what,
+            now: now.into(),
+            remedies,
+        }
+    }
+
     /// What somebody said last that the fasteners of a group turn on.
     pub fn said(&self, group: GroupIx) -> Option<(u64, &'a Said)> {
         self.round.said(group, u64::MAX, |seq| self.state.ledger.counts(seq))
@@ -132,7 +157,7 @@ impl<'a> Hand<'a> {
             Open::Pull { stage, fastener, place, .. } => {
                 let stage = &self.joint[stage];
                 let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
-                let words = stage.way.rules().words(had);
+                let words = stage.way.words(had);
                 message!(
                     "Pull {place}, {group} {fastener}{of}, {words}",
                     place = place + 1,

@@ -1,11 +1,11 @@
 //! What the fasteners of a group turn on: recording it, and how it stands at the bench (C-26, C-27).
 
-use super::decide::place;
+use super::commands::place;
 use super::hand::Hand;
-use crate::asking::{Context, reason, starting};
-use crate::matter::{Matter, Remedy};
-use crate::record::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusal};
+use crate::commands::context::{Context, reason, starting};
+use crate::events::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusal};
 use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
 use rigore_mechanics::friction::{Film, Lubricant, Lubrication};
 use rigore_mechanics::joint::{Bearing, measured_lubrication};
 use rigore_mechanics::message;

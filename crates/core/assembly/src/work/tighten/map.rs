@@ -2,7 +2,7 @@
 //! its groups are walked in.
 
 use super::hand::Hand;
-use super::matter::matters;
+use super::issues::matters;
 use super::remark::Open;
 use rigore_mechanics::tightening::{Pattern, clock_position, order, stray};
 use rigore_plan::way::{Asks, Had};
@@ -222,9 +222,7 @@ fn done(hand: &Hand<'_>, fastener: FastenerIx, stage: Option<StageIx>) -> bool {
     match (hand.task, stage) {
         (Task::Loosen, _) => !hand.round.fastened(fastener).holds(),
         (Task::Tighten, None) => true,
-        (Task::Tighten, Some(stage)) if hand.joint[stage].way.rules().by_hand().is_some() => {
-            hand.round.acted(stage)
-        }
+        (Task::Tighten, Some(stage)) if hand.joint[stage].way.by_hand().is_some() => hand.round.acted(stage),
         (Task::Tighten, Some(stage)) => hand.round.fastened(fastener).finished(stage),
     }
 }
@@ -251,12 +249,12 @@ fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
     }
     for stage in (0..hand.joint.stages.len()).map(StageIx) {
         let finished = hand.round.fastened(fastener).finished(stage);
-        if hand.joint[stage].way.rules().loosens() && finished {
+        if hand.joint[stage].way.loosens() && finished {
             turned = 0.0;
             strokes.clear();
             continue;
         }
-        turned += hand.joint[stage].way.rules().turned_deg(hand.round.fastened(fastener).had(stage));
+        turned += hand.joint[stage].way.turned_deg(hand.round.fastened(fastener).had(stage));
         if finished {
             strokes.push(Stroke { stage: stage.0, at_deg: turned % 360.0, clock: clock_position(turned) });
         }
@@ -267,7 +265,7 @@ fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
 fn stage_view(hand: &Hand<'_>, at: StageIx, next: Option<Open>) -> StageView {
     let stage = &hand.joint[at];
     let group = hand.joint.group_of(at);
-    let rules = stage.way.rules();
+    let rules = &stage.way;
     let finished = |fastener: &usize| hand.round.fastened(FastenerIx(*fastener)).finished(at);
     let (done, total) = match group.filter(|_| rules.by_hand().is_none()) {
         Some(group) => (group.fasteners.clone().filter(finished).count(), group.fasteners.len()),

@@ -3,20 +3,21 @@
 mod asked;
 pub mod bench;
 pub mod climb;
-pub mod decide;
+pub mod commands;
 pub mod fastened;
 pub mod film;
 pub mod hand;
+mod issues;
 pub mod lubricate;
 pub mod map;
-mod matter;
 pub mod otherwise;
 pub mod pulls;
 pub mod released;
 pub mod remark;
 mod replaced;
+mod replaced_pull;
 mod round;
-pub mod section;
+pub mod sheet;
 pub mod state;
 mod tight;
 
@@ -24,10 +25,10 @@ pub(crate) use hand::Tightening;
 pub use tight::TightJoint;
 pub(crate) use tight::tight_joints;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use remark::Open;
 use rigore_plan::{OperationIx, Task};
 use std::collections::BTreeSet;
@@ -39,15 +40,14 @@ pub(crate) fn out_of_order(state: &State, at: OperationIx, joint: &str) -> BTree
     tightening
         .hands()
         .filter(|hand| hand.joint.id == joint)
-        .flat_map(|hand| matter::out_of_order(&hand))
+        .flat_map(|hand| issues::out_of_order(&hand))
         .collect()
 }
 
 impl Kind for Tightening<'_> {
     fn total(&self) -> usize {
         let of_stage = |hand: &hand::Hand<'_>, stage| {
-            let group =
-                hand.joint.group_of(stage).filter(|_| hand.joint[stage].way.rules().by_hand().is_none());
+            let group = hand.joint.group_of(stage).filter(|_| hand.joint[stage].way.by_hand().is_none());
             group.map_or(1, |group| group.fasteners.len())
         };
         let of_joint = |hand: hand::Hand<'_>| match self.work.task {
@@ -67,7 +67,7 @@ impl Kind for Tightening<'_> {
     }
 
     fn matters(&self) -> Vec<Matter> {
-        self.hands().flat_map(|hand| matter::matters(&hand)).collect()
+        self.hands().flat_map(|hand| issues::matters(&hand)).collect()
     }
 
     fn bench(&self, tools: Tools<'_>) -> BenchWork {
@@ -75,7 +75,7 @@ impl Kind for Tightening<'_> {
     }
 
     fn section(&self) -> SectionWork {
-        let joints = self.hands().map(|hand| section::section(&hand, self.work));
+        let joints = self.hands().map(|hand| sheet::section(&hand, self.work));
         SectionWork::Tighten { joints: joints.collect() }
     }
 }

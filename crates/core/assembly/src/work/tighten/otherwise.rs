@@ -2,7 +2,7 @@
 
 use super::hand::Tightening;
 use super::remark::{Earlier, Remark};
-use crate::record::Subject;
+use crate::events::Subject;
 use crate::state::State;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
@@ -33,7 +33,7 @@ pub(crate) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
             let otherwise = |fastener: &usize| otherwise(&hand, stage, FastenerIx(*fastener));
             let pulls: Vec<(u64, Message)> =
                 group.fasteners.clone().filter_map(|at| otherwise(&at)).collect();
-            let Some(band) = hand.joint[stage].way.rules().band().filter(|_| !pulls.is_empty()) else {
+            let Some(band) = hand.joint[stage].way.band().filter(|_| !pulls.is_empty()) else {
                 continue;
             };
             let what = message!(
@@ -82,7 +82,7 @@ fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx)
     let fastened = hand.round.fastened(fastener);
     let last = fastened.last(stage);
     let (was, now) = (hand.joint.way_at(stage, last), &hand.joint[stage].way);
-    if last == 0 || was == now || now.rules().band().is_none() {
+    if last == 0 || was == now || now.band().is_none() {
         return None;
     }
     let had = fastened.had(stage);

@@ -4,7 +4,7 @@ use super::fastened::Pull;
 use super::hand::{Hand, Tightening};
 use super::remark::Remark;
 use super::round::Round;
-use crate::record::Method;
+use crate::events::Method;
 use crate::state::State;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
@@ -119,7 +119,7 @@ impl Hand<'_> {
     /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
     fn odd(&self) -> BTreeMap<u64, Message> {
         let mut odd = BTreeMap::new();
-        for stage in self.stages().filter(|stage| self.joint[*stage].way.rules().adds_up()) {
+        for stage in self.stages().filter(|stage| self.joint[*stage].way.adds_up()) {
             let ends: Vec<(u64, f64)> = self
                 .sibling_rounds()
                 .flat_map(|round| {
@@ -172,7 +172,7 @@ impl Hand<'_> {
         let unsettled = mark.voided.is_none()
             && !loosened
             && self.round.is_unsettled(self.joint, pull, &|seq| self.state.ledger.counts(seq));
-        let rules = stage.way.rules();
+        let rules = &stage.way;
         let dimension = rules.dimension()?;
         let moved = rules.moved(pull.judged.value);
         let through = (pull.read - pull.figure).abs() > 1e-9;

@@ -3,47 +3,25 @@
 
 use super::fastened::Judged;
 use super::hand::Hand;
-use super::matter::about;
 use super::pulls::PullView;
-use super::remark::Remark;
+use super::replaced_pull::ReplacedPull;
 use super::round::Round;
-use crate::ledger::Ledger;
-use crate::matter::{Matter, Remedy};
-use crate::record::{Instrument, Method};
+use crate::state::ledger::Ledger;
+use crate::status::issue::{Matter, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::tightening::{Reading, Verdict};
+use rigore_mechanics::tightening::Verdict;
 use rigore_plan::way::Had;
 use rigore_plan::{FastenerIx, GoneStage, Joint};
-use std::sync::Arc;
 
 /// Why what is in such a stage does not count.
 const BY_EARLIER: &str = "done by an earlier version of the plan";
 
-/// A pull in a stage that is not there any more.
-#[derive(Debug, Clone)]
-pub(crate) struct ReplacedPull {
-    /// The entry.
-    pub seq: u64,
-    /// Its stage among those that are gone.
-    pub stage: usize,
-    pub fastener: FastenerIx,
-    pub reading: Box<Reading>,
-    pub method: Method,
-    pub instrument: Arc<Instrument>,
-    /// What the instrument showed, in the base unit of its stage.
-    pub read: f64,
-    /// The same at the fastener, beyond an adapter.
-    pub figure: f64,
-    /// What was to be known about it, as it was said then.
-    pub remarks: Vec<Remark>,
-}
-
 impl Round {
     /// What a pull in a stage that is gone came to, with those of its stage and fastener before it.
     fn judge_replaced(&self, joint: &Joint, pull: &ReplacedPull, ledger: &Ledger) -> Option<(f64, Verdict)> {
-        let rules = joint.gone.get(pull.stage)?.way.rules();
+        let rules = &joint.gone.get(pull.stage)?.way;
         let of_it = self.replaced.iter().filter(|of| (of.stage, of.fastener) == (pull.stage, pull.fastener));
         let until = of_it.filter(|of| of.seq <= pull.seq && (of.seq == pull.seq || ledger.counts(of.seq)));
         let had = until.fold(Had::default(), |had, of| rules.add(had, of.figure));
@@ -90,7 +68,7 @@ impl Hand<'_> {
         let GoneStage { name, way, .. } = self.joint.gone.get(pull.stage)?;
         let (value, verdict) = self.round.judge_replaced(self.joint, pull, ledger)?;
         let mark = ledger.mark(pull.seq)?;
-        let dimension = way.rules().dimension()?;
+        let dimension = way.dimension()?;
         let tight = self.round.still_tight(pull.fastener, ledger).is_some_and(|last| last.seq >= pull.seq);
         let judged = Judged { value, verdict, mends: true, spent: false, converted: 1.0 };
         Some(PullView {
@@ -108,7 +86,7 @@ impl Hand<'_> {
             entered: pull.reading.entered.clone(),
             torque_nm: pull.reading.torque_nm.filter(|_| dimension != Dimension::Torque),
             verdict,
-            says: way.rules().says(verdict).to_owned(),
+            says: way.says(verdict).to_owned(),
             wrong: judged.wrong(),
             remarks: pull.remarks.iter().map(|remark| self.remark(remark)).collect(),
             method: pull.method,
@@ -146,7 +124,7 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         let GoneStage { name: stage, way, .. } = hand.joint.gone.get(last.stage)?;
         let (value, _) = hand.round.judge_replaced(hand.joint, last, ledger)?;
         let name = hand.name(fastener);
-        let had = Quantity::fine(value, way.rules().dimension()?);
+        let had = Quantity::fine(value, way.dimension()?);
         let what: Message = message!(
             "{name} has {had} by {stage} of an earlier version of the plan, which this one has not",
             name,
@@ -155,7 +133,7 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
         );
         let now = message!("Loosen {name}, then do its stages by this version", name);
         let remedies = vec![Remedy::Loosen, Remedy::Accept, Remedy::Void];
-        Some(about(hand, last.seq, Some(fastener), what, now, remedies))
+        Some(hand.matter(last.seq, Some(fastener), what, now, remedies))
     };
     if hand.round.replaced.is_empty() {
         return Vec::new();

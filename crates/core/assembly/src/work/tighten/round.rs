@@ -3,10 +3,10 @@
 use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
 use super::film::{Said, Used};
 use super::remark::{At, Open, Remark};
-use super::replaced::ReplacedPull;
-use crate::ledger::Ledger;
-use crate::record::Instrument;
-use crate::series::{Entry, Series};
+use super::replaced_pull::ReplacedPull;
+use crate::events::Instrument;
+use crate::state::ledger::Ledger;
+use crate::state::series::{Entry, Series};
 use rigore_mechanics::tightening::Qualified;
 use rigore_plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
 use std::collections::BTreeSet;
@@ -173,12 +173,12 @@ impl Round {
         leg: Range<usize>,
     ) -> impl Iterator<Item = Open> + 'a {
         let first = StageIx(leg.start);
-        let by_hand = joint[first].way.rules().by_hand().is_some();
+        let by_hand = joint[first].way.by_hand().is_some();
         let act = (by_hand && !self.acted(first)).then_some(Open::Act { at, stage: first });
         let group = joint.group_of(first).filter(|_| !by_hand);
         let fasteners = group.map(|group| group.fasteners.clone()).unwrap_or_default();
         let (start, last) = (fasteners.start, fasteners.end.saturating_sub(1));
-        let backwards = joint[first].way.rules().loosens();
+        let backwards = joint[first].way.loosens();
         let sequence =
             fasteners.map(move |fastener| if backwards { start + last - fastener } else { fastener });
         let pulls = sequence.flat_map(move |fastener| {
@@ -227,10 +227,10 @@ impl Round {
     /// The sealant that was laid before a stage; the last one where there were more, and none once it was
     /// left to cure.
     pub fn bead(&self, joint: &Joint, before: StageIx, ledger: &Ledger) -> Option<Bead> {
-        let rests = |stage: &StageIx| joint[*stage].way.rules().rests_min().is_some();
+        let rests = |stage: &StageIx| joint[*stage].way.rests_min().is_some();
         let from = (0..=before.0).rev().map(StageIx).find(rests).map_or(0, |rest| rest.0 + 1);
         let laid = |stage: StageIx| {
-            let within_min = joint[stage].way.rules().within_min()?;
+            let within_min = joint[stage].way.within_min()?;
             let done = self.done_by_hand(stage)?;
             Some(Bead { stage, since: ledger.mark(done.seq)?.stamp.at, within_min })
         };

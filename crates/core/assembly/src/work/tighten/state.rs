@@ -3,12 +3,12 @@
 use super::fastened::{Allowance, Judged, Loosening, Pull};
 use super::film::Said;
 use super::remark::{At, Earlier, Open, Remark};
-use super::replaced::ReplacedPull;
+use super::replaced_pull::ReplacedPull;
 use super::round::{Done, Round};
-use crate::ledger::Ledger;
-use crate::record::{Acted, Allowed, Instrument, Loosened, Lubricated, PullNote, Pulled};
-use crate::thing::Thing;
-use crate::tools::{Between, Using};
+use crate::events::{Acted, Allowed, Instrument, Loosened, Lubricated, PullNote, Pulled};
+use crate::instruments::fit::{Between, Using};
+use crate::state::ledger::Ledger;
+use crate::state::thing::Thing;
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Verdict;
 use rigore_mechanics::tightening::adapter::setting;
@@ -72,7 +72,7 @@ impl Joints {
     /// Nothing done yet.
     pub fn fresh(plan: &Plan) -> Self {
         let rounds = |joint: &Joint| joint.rounds.iter().map(|_| Round::fresh(plan, joint)).collect();
-        let qualifies = |joint: &Joint| joint.stages.iter().any(|stage| stage.way.rules().qualifies());
+        let qualifies = |joint: &Joint| joint.stages.iter().any(|stage| stage.way.qualifies());
         Self {
             joints: plan.joints.iter().map(rounds).collect(),
             qualifies: plan.joints.iter().map(qualifies).collect(),
@@ -178,14 +178,14 @@ impl Joints {
         }
         let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
         let fastener = joint.fastener(&fact.fastener)?;
-        let read = way.rules().figure(&fact.reading)?;
+        let read = way.figure(&fact.reading)?;
         let round = self.round(share.at());
         let had = round.fastened(fastener).had(stage);
         let mut remarks = self.order(entering, share, About::Pull(stage, fastener));
         let mut later = (stage.0 + 1..joint.stages.len()).rev().map(StageIx);
         let later = later.find(|later| round.fastened(fastener).had(*later).pulls > 0);
         // What is climbed to is pulled and read in turn.
-        let later = later.filter(|_| way.rules().shows().is_none());
+        let later = later.filter(|_| way.shows().is_none());
         remarks.extend(later.map(|stage| Remark::After { stage }));
         let adapter = plan.adapter(joint, fastener);
         let group = joint.group_ix(fastener)?;
@@ -199,7 +199,7 @@ impl Joints {
             PullNote::Unsure => Remark::Unsure,
             PullNote::Stopped => Remark::Stopped,
         }));
-        let figure = at_fastener(fact, way.rules().dimension(), read);
+        let figure = at_fastener(fact, way.dimension(), read);
         let judged =
             Judged { value: figure, verdict: Verdict::Good, mends: true, spent: false, converted: 1.0 };
         let pull = Pull {
@@ -227,7 +227,7 @@ impl Joints {
         (fact, stage): (&Pulled, usize),
         instrument: Arc<Instrument>,
     ) -> Option<Thing> {
-        let rules = joint.gone.get(stage)?.way.rules();
+        let rules = &joint.gone.get(stage)?.way;
         let fastener = joint.fastener(&fact.fastener)?;
         let read = rules.figure(&fact.reading)?;
         self.round_mut(share.at()).replaced.push(ReplacedPull {
@@ -326,7 +326,7 @@ impl Joints {
             return Some(Thing::Action(share.joint, share.round, StageIx(share.stages.start)));
         }
         let way = joint.stages.get(stage.0).map(|_| joint.way_at(stage, entering.seq))?;
-        way.rules().by_hand()?;
+        way.by_hand()?;
         let round = self.round(share.at());
         let mut remarks = match &fact.again {
             // What is done again on purpose is in its place.
@@ -402,14 +402,12 @@ fn zeroed_with_another(
     gauge: &Instrument,
     entering: &Entering<'_>,
 ) -> Option<Remark> {
-    let rules = joint[stage].way.rules();
+    let rules = &joint[stage].way;
     if rules.dimension() != Some(Dimension::Clearance) || rules.zeroes() {
         return None;
     }
     let zeroed = round.pulls.iter().rev().find(|pull| {
-        pull.fastener == fastener
-            && joint[pull.stage].way.rules().zeroes()
-            && round.stands(pull, entering.ledger)
+        pull.fastener == fastener && joint[pull.stage].way.zeroes() && round.stands(pull, entering.ledger)
     });
     let zeroed = zeroed.filter(|pull| pull.instrument.id != gauge.id)?;
     let (read, set) = (&gauge.name, &zeroed.instrument.name);
@@ -425,7 +423,7 @@ fn late(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -
 
 /// That what was to be left alone was not left for long enough.
 fn soon(round: &Round, joint: &Joint, stage: StageIx, entering: &Entering<'_>) -> Option<Remark> {
-    let rests_min = joint[stage].way.rules().rests_min()?;
+    let rests_min = joint[stage].way.rests_min()?;
     let since = round.touched(stage, entering.ledger)?;
     let left_min = rests_min - (entering.time - since).as_seconds_f64() / 60.0;
     (left_min > 0.0).then_some(Remark::Soon { left_min })

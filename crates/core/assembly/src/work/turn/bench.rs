@@ -1,8 +1,8 @@
 //! Turns of the crankshaft, as the bench and the sheet show them.
 
 use super::state::{Turning, before};
-use crate::series::Entry;
 use crate::state::State;
+use crate::state::series::Entry;
 use rigore_plan::{self, OperationIx, Work};
 use serde::Serialize;
 use time::OffsetDateTime;

@@ -1,14 +1,14 @@
 //! Turning the crankshaft (C-33).
 
 pub mod bench;
-pub mod decide;
-mod matter;
+pub mod commands;
+mod issues;
 pub mod state;
 
-use crate::kind::{BenchWork, Kind, SectionWork, Step};
-use crate::matter::Matter;
+use crate::instruments::fit::Tools;
 use crate::state::State;
-use crate::tools::Tools;
+use crate::status::issue::Matter;
+use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
 use rigore_plan::{self, OperationIx};
 
 /// One turning check.
@@ -28,7 +28,7 @@ impl Kind for Turning<'_> {
     }
 
     fn matters(&self) -> Vec<Matter> {
-        matter::matter(self.state, self.at, self.planned).into_iter().collect()
+        issues::matter(self.state, self.at, self.planned).into_iter().collect()
     }
 
     fn bench(&self, _tools: Tools<'_>) -> BenchWork {

@@ -1,8 +1,8 @@
 //! Every turn of the crankshaft.
 
-use crate::record::Turned;
-use crate::series::{Entry, Series};
-use crate::thing::Thing;
+use crate::events::Turned;
+use crate::state::series::{Entry, Series};
+use crate::state::thing::Thing;
 use rigore_plan::{OperationIx, Plan, Work};
 
 /// How the crankshaft turned.

@@ -1,0 +1,9 @@
+//! The source of Rigore as data, for the tests that hold its conventions.
+//!
+//! [`SourceTree::read`] follows the modules of one crate from its root file. [`SourceTree::imports`] says which file
+//! uses names of which other one, whatever re-export they come through.
+
+mod scope;
+mod tree;
+
+pub use tree::{Import, PublicType, SourceTree};

@@ -1,0 +1,54 @@
+//! What may be recorded about what work waits for.
+
+use crate::commands::context::{Context, operation};
+use crate::events::{Await, EndWait, Fact, Promise, Refusal, RefusalKind};
+use crate::state::State;
+use time::Duration;
+
+/// Characters of what is waited for, at most.
+const WHAT: usize = 120;
+/// How far off a day may lie.
+const FAR: Duration = Duration::days(3660);
+
+/// Records that work waits for something.
+pub(crate) fn begin(state: &State, context: &Context, wait: &Await) -> Result<Vec<Fact>, Refusal> {
+    let what = wait.what.split_whitespace().collect::<Vec<_>>().join(" ");
+    if !(2..=WHAT).contains(&what.chars().count()) {
+        return Err(Refusal::field("what", format!("say what it is, or why, in 2 to {WHAT} characters")));
+    }
+    if let Some(id) = &wait.operation {
+        operation(state, id)?;
+    }
+    if let Some(id) = wait.slot.as_deref().filter(|id| state.plan.slot(id).is_none()) {
+        return Err(Refusal::field("slot", format!("no part of this engine is called `{id}`")));
+    }
+    let today = context.at.date();
+    if wait.expected.is_some_and(|day| day < today - Duration::DAY || day > today + FAR) {
+        return Err(Refusal::field("expected", "a day from today on is needed"));
+    }
+    Ok(vec![Fact::Awaited(Await { what, ..wait.clone() })])
+}
+
+/// Records that it is there.
+pub(crate) fn end(state: &State, end: &EndWait) -> Result<Vec<Fact>, Refusal> {
+    let wait = state.waits.counting(&state.ledger).find(|awaited| awaited.seq == end.seq);
+    let wait =
+        wait.ok_or_else(|| Refusal::field("seq", format!("nothing is waited for by entry {}", end.seq)))?;
+    if state.came(wait).is_some() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is here already", wait.fact.what)));
+    }
+    Ok(vec![Fact::WaitEnded(end.clone())])
+}
+
+/// Records the day that an engine is promised for; a promise that was broken may lie behind.
+pub(crate) fn promise(context: &Context, promise: &Promise) -> Result<Vec<Fact>, Refusal> {
+    let note = promise.note.split_whitespace().collect::<Vec<_>>().join(" ");
+    if note.chars().count() > WHAT {
+        return Err(Refusal::field("note", format!("at most {WHAT} characters")));
+    }
+    let today = context.at.date();
+    if promise.by < today - FAR || promise.by > today + FAR {
+        return Err(Refusal::field("by", "a day within ten years is needed"));
+    }
+    Ok(vec![Fact::Promised(Promise { note, ..promise.clone() })])
+}

@@ -1,0 +1,191 @@
+//! What decisions of every kind have in common: who asks, and how words are made out.
+
+use crate::events::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
+use crate::projections::part_history::Lived;
+use crate::state::State;
+use crate::status::plan_move::Moving;
+use rigore_mechanics::friction::{Lubricant, Measured};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{self, Dimension, Quantity, Unit};
+use rigore_plan::OperationIx;
+use time::OffsetDateTime;
+
+/// What a decision needs besides the state.
+#[derive(Debug, Clone)]
+pub struct Context {
+    /// Who asks.
+    pub by: Person,
+    /// When.
+    pub at: OffsetDateTime,
+    /// The instrument the command names, where it names one that is known.
+    pub instrument: Option<Instrument>,
+    /// What that instrument is set to, N·m, where it is a click wrench and somebody said so.
+    pub set_to_nm: Option<f64>,
+    /// What fasteners can be lubricated with, where the command is about that.
+    pub lubricants: Vec<Lubricant>,
+    /// The friction that the shop has measured, where the command asks for it.
+    pub measured: Vec<Measured>,
+    /// Where a part was before that the command enters, by its serial and slot.
+    pub lived: Vec<Lived>,
+    /// What moving to another version of the plan would do, where the command is about that.
+    pub moving: Option<Moving>,
+    /// The last entry the client had seen.
+    pub seen: u64,
+}
+
+impl Context {
+    /// Somebody at a time, with nothing that a command names at hand.
+    pub fn new(by: Person, at: OffsetDateTime) -> Self {
+        Self {
+            by,
+            at,
+            instrument: None,
+            set_to_nm: None,
+            lubricants: Vec::new(),
+            measured: Vec::new(),
+            lived: Vec::new(),
+            moving: None,
+            seen: 0,
+        }
+    }
+
+    /// The instrument that a command names.
+    pub(crate) fn instrument(&self, id: &str) -> Result<Instrument, Refusal> {
+        self.instrument
+            .clone()
+            .ok_or_else(|| Refusal::field("instrument", format!("no instrument is called `{id}`")))
+    }
+}
+
+/// The place of an operation in the line.
+pub(crate) fn operation(state: &State, id: &str) -> Result<OperationIx, Refusal> {
+    state.plan.operation(id).ok_or_else(|| {
+        let known: Vec<&str> = state.plan.operations.iter().map(|o| o.id.as_str()).collect();
+        let known = known.join(", ");
+        Refusal::field("operation", format!("no operation is called `{id}`; there is {known}"))
+    })
+}
+
+/// A reason somebody gives.
+pub(crate) fn reason(text: &str) -> Result<String, Refusal> {
+    let text = text.trim();
+    if (3..=500).contains(&text.chars().count()) {
+        return Ok(text.to_owned());
+    }
+    Err(Refusal::field("reason", "a reason of 3 to 500 characters is needed"))
+}
+
+/// A quantity somebody typed, in its base unit. A bare number takes the unit that is named, else
+/// the base unit.
+pub(crate) fn typed(
+    field: &'static str,
+    text: &str,
+    unit: Option<&str>,
+    dimension: Dimension,
+) -> Result<f64, Refusal> {
+    let bare = match unit {
+        Some(symbol) => quantity::unit(symbol).filter(|unit| unit.measures(dimension)).ok_or_else(|| {
+            Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
+        })?,
+        None => dimension.base(),
+    };
+    quantity::read(text, dimension, bare).map_err(|error| Refusal::field(field, error.to_string()))
+}
+
+/// That starting has to wait, and for what.
+pub(crate) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+    let name = &state.plan[at].name;
+    let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
+        Refusal::of(
+            RefusalKind::NotYet,
+            message!("{name} is held. {what}. {now}", name, what = matter.what, now = matter.now),
+        )
+    });
+    waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
+}
+
+/// That sealant which an operation waits for has not cured yet.
+pub(crate) fn still_cures(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+    let cure = state.waits_for_cure(at).filter(|cure| cure.until > now)?;
+    let left = Quantity::new(minutes(cure.until - now), Dimension::Time);
+    let name = &state.plan[at].name;
+    let message = message!(
+        "{name} waits for the sealant of {joint} to cure, another {left}",
+        name,
+        joint = cure.name,
+        left
+    );
+    Some(Refusal::of(RefusalKind::NotYet, message))
+}
+
+fn minutes(time: time::Duration) -> f64 {
+    (time.as_seconds_f64() / 60.0).ceil()
+}
+
+/// That an operation has to wait for others that are open.
+pub(crate) fn waits_for(state: &State, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
+    let needs = open.iter().map(|need| state.plan[*need].name.clone());
+    let names: Vec<String> = needs.chain(state.waits_besides(at)).collect();
+    (!names.is_empty()).then(|| {
+        let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
+        Refusal::of(RefusalKind::NotYet, message)
+    })
+}
+
+/// Work in an operation that can be started starts it.
+pub(crate) fn starting(state: &State, now: OffsetDateTime, at: OperationIx, fact: Fact) -> Vec<Fact> {
+    let start = Fact::Started(Start { operation: state.plan[at].id.clone() });
+    if state.operations[at.0].started.is_none() && not_startable(state, at, now).is_none() {
+        vec![start, fact]
+    } else {
+        vec![fact]
+    }
+}
+
+/// Units of length that are meant where another is said, mm in one of each.
+const LENGTHS: [(&str, f64); 5] = [
+    ("inches", 25.4),
+    ("thousandths of an inch", 0.025_4),
+    ("ten-thousandths of an inch", 0.002_54),
+    ("millimetres", 1.0),
+    ("micrometres", 0.001),
+];
+
+/// What a length that was given in a unit is multiplied by, where another unit was meant.
+pub(crate) fn length_slips(given: &Unit) -> Vec<(&'static str, f64)> {
+    let slips = LENGTHS.iter().map(|(name, mm)| (*name, mm / given.factor));
+    slips.filter(|(_, factor)| (factor - 1.0).abs() > 1e-9).collect()
+}
+
+/// The unit that a figure of a dimension was given in: its own, else the one that was named, else the base unit.
+pub(crate) fn unit_given(text: &str, named: Option<&str>, dimension: Dimension) -> &'static Unit {
+    let named = || named.and_then(quantity::unit).filter(|unit| unit.measures(dimension));
+    quantity::unit_of(text, dimension).or_else(named).unwrap_or(dimension.base())
+}
+
+/// Which slip would explain an unlikely figure: the first of `slips` whose factor makes it one that fits.
+pub(crate) fn slip_hint(
+    read: f64,
+    slips: &[(&str, f64)],
+    fits: impl Fn(f64) -> bool,
+    shown: impl Fn(f64) -> Quantity,
+) -> Message {
+    let meant = slips.iter().find(|(_, factor)| fits(read * factor));
+    meant
+        .map(|(slip, factor)| {
+            message!(" Off by {slip}? {meant} would fit.", slip, meant = shown(read * factor))
+        })
+        .unwrap_or_default()
+}
+
+/// Whether somebody may record at all.
+///
+/// # Errors
+/// A [`Refusal`] of somebody who only looks.
+pub fn may_record(by: &Person) -> Result<(), Refusal> {
+    if by.role.may_record() {
+        return Ok(());
+    }
+    Err(Refusal::of(RefusalKind::NotAllowed, format!("{} may look, not record", by.name)))
+}

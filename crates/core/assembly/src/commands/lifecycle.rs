@@ -1,0 +1,200 @@
+//! Decisions about a build and its line of work: beginning, starting, leaving out, signing, taking
+//! back and standing for a deviation.
+
+use crate::commands::context::{
+    Context, may_record, not_startable, operation, reason, starting, still_cures, waits_for,
+};
+use crate::events::{
+    Accept, Begin, Fact, Refusal, RefusalKind, Role, SetDecisionRule, SetPolicy, Sign, Skip, Start, Void,
+};
+use crate::state::State;
+use crate::state::thing::Thing;
+use crate::status::issue::Remedy;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_plan::{OperationIx, Plan, Work};
+use time::OffsetDateTime;
+
+/// The longest name of an engine, and the longest free text about it.
+const NAME: usize = 80;
+const NOTE: usize = 120;
+
+/// Decides on beginning a build to a plan.
+///
+/// # Errors
+/// A [`Refusal`] names the field that is wrong, or says that the person may not.
+pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refusal> {
+    may_record(&context.by)?;
+    let name = begin.name.trim();
+    if name.is_empty() || name.chars().count() > NAME {
+        return Err(Refusal::field("name", format!("the engine needs a name of 1 to {NAME} characters")));
+    }
+    let note = |field, text: &Option<String>| {
+        let text = text.as_deref().map(str::trim).filter(|text| !text.is_empty());
+        if text.is_some_and(|text| text.chars().count() > NOTE) {
+            return Err(Refusal::field(field, format!("at most {NOTE} characters")));
+        }
+        Ok(text.map(str::to_owned))
+    };
+    let uses = plan.uses();
+    if let Some(wanted) = begin.use_for.as_ref().filter(|wanted| !uses.contains(&wanted.as_str())) {
+        let message = format!("`{wanted}` is not a use of this plan; there is {}", uses.join(", "));
+        return Err(Refusal::field("use", message));
+    }
+    Ok(Fact::Begun(Begin {
+        name: name.to_owned(),
+        plan: begin.plan.clone(),
+        use_for: begin.use_for.clone(),
+        owner: note("owner", &begin.owner)?,
+        identity: note("identity", &begin.identity)?,
+        lubricants: begin.lubricants,
+        decision_rule: begin.decision_rule,
+    }))
+}
+
+/// What is done with torques where another lubricant is used is for a lead to decide.
+pub(crate) fn set_policy(context: &Context, policy: &SetPolicy) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        let message = "what is done where another lubricant is used is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    Ok(vec![Fact::PolicySet(SetPolicy { reason: reason(&policy.reason)?, ..policy.clone() })])
+}
+
+/// By which rule measured values are judged is for a lead to decide.
+pub(crate) fn set_decision_rule(context: &Context, rule: &SetDecisionRule) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        let message = "the rule by which measured values are judged is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    Ok(vec![Fact::DecisionRuleSet(SetDecisionRule { reason: reason(&rule.reason)?, ..rule.clone() })])
+}
+
+pub(crate) fn start(state: &State, context: &Context, start: &Start) -> Result<Vec<Fact>, Refusal> {
+    let at = operation(state, &start.operation)?;
+    if let Some(refusal) = not_startable(state, at, context.at) {
+        return Err(refusal);
+    }
+    if state.operations[at.0].started.is_some() {
+        let message = format!("{} is started already", state.plan[at].name);
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    Ok(vec![Fact::Started(start.clone())])
+}
+
+/// Anybody at the bench may leave something out and say why; a lead has to stand for it.
+pub(crate) fn skip(state: &State, skip: &Skip) -> Result<Vec<Fact>, Refusal> {
+    let at = operation(state, &skip.operation)?;
+    if state.operations[at.0].signed().is_some() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan[at].name)));
+    }
+    if matches!(state.plan[at].work, Work::Sign) {
+        return Err(Refusal::field("operation", "the signature under the engine cannot be left out"));
+    }
+    Ok(vec![Fact::Skipped(Skip { reason: reason(&skip.reason)?, ..skip.clone() })])
+}
+
+pub(crate) fn void(state: &State, void: &Void) -> Result<Vec<Fact>, Refusal> {
+    let seq = void.seq;
+    let line = state.ledger.line(seq);
+    let Some((line, thing)) = line.and_then(|line| Some((line, line.thing?))) else {
+        return Err(Refusal::field("seq", format!("entry {seq} is not one that can be voided")));
+    };
+    let gone = match thing {
+        Thing::Signature(at) => {
+            let stands = |at: &OperationIx| {
+                state.operations[at.0].signed().is_some_and(|signature| signature.stamp.seq == seq)
+            };
+            let signature = state.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
+            !signature.is_some_and(|signature| signature.with.iter().chain([&at]).any(stands))
+        }
+        _ => line.mark.voided.is_some(),
+    };
+    if gone {
+        return Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} does not count any more")));
+    }
+    Ok(vec![Fact::Voided(Void { seq, reason: reason(&void.reason)? })])
+}
+
+pub(crate) fn accept(state: &State, context: &Context, accept: &Accept) -> Result<Vec<Fact>, Refusal> {
+    if context.by.role != Role::Lead {
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
+    }
+    let seq = accept.seq;
+    let matters = state.matters();
+    let mut of_it = matters.iter().filter(|matter| matter.seq == seq && matter.subject == accept.subject);
+    if of_it.any(|matter| matter.remedies.contains(&Remedy::Accept)) {
+        return Ok(vec![Fact::Accepted(Accept { reason: reason(&accept.reason)?, ..accept.clone() })]);
+    }
+    if accept.subject.is_none() && state.ledger.line(seq).is_none_or(|line| line.thing.is_none()) {
+        return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
+    }
+    Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation that can be accepted")))
+}
+
+pub(crate) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<Fact>, Refusal> {
+    let at = operation(state, &sign.operation)?;
+    let mut all = vec![at];
+    for id in &sign.also {
+        let also = state.plan.operation(id);
+        let also = also.ok_or_else(|| Refusal::field("also", format!("no operation is called `{id}`")))?;
+        if all.contains(&also) {
+            return Err(Refusal::field("also", format!("`{id}` comes twice")));
+        }
+        all.push(also);
+    }
+    for of in &all {
+        may_sign(state, *of, &all, context.at)?;
+    }
+    if matches!(state.plan[at].work, Work::Sign) && context.by.role != Role::Lead {
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
+    }
+    Ok(starting(state, context.at, at, Fact::Signed(sign.clone())))
+}
+
+/// Whether an operation can be signed, together with others.
+fn may_sign(
+    state: &State,
+    at: OperationIx,
+    with: &[OperationIx],
+    now: OffsetDateTime,
+) -> Result<(), Refusal> {
+    let planned = &state.plan[at];
+    let not_yet = |message: Message| Err(Refusal::of(RefusalKind::NotYet, message));
+    if state.operations[at.0].signed().is_some() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed already", planned.name)));
+    }
+    let open = state.open_needs(at).into_iter().filter(|need| !with.contains(need));
+    if let Some(refusal) = waits_for(state, at, &open.collect::<Vec<_>>()) {
+        return Err(refusal);
+    }
+    let (done, total) = state.progress(at);
+    if done < total {
+        let of = if with.len() > 1 { format!("{}: ", planned.name) } else { String::new() };
+        return not_yet(message!(
+            "{of}{done} of {total} done. Next: {next}",
+            of,
+            done,
+            total,
+            next = state.step(at).line()
+        ));
+    }
+    let whole = matches!(planned.work, Work::Sign);
+    if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
+        return Err(refusal);
+    }
+    let matters = if whole { state.matters() } else { state.matters_of(at) };
+    if let Some(first) = matters.first() {
+        return not_yet(message!(
+            "{open} open. First: {what}. {now}",
+            open = matters.len(),
+            what = &first.what,
+            now = &first.now
+        ));
+    }
+    let mut others = state.plan.line().filter(|other| *other != at);
+    match others.find(|other| whole && state.operations[other.0].signed().is_none()) {
+        Some(open) => not_yet(message!("{name} is not signed yet", name = &state.plan[open].name)),
+        None => Ok(()),
+    }
+}

@@ -1,0 +1,36 @@
+//! The decision to go on by another version of the plan (C-48).
+
+use crate::commands::context::{Context, reason};
+use crate::events::{Fact, MoveTo, Moved, Refusal, RefusalKind, Role};
+use crate::state::State;
+
+/// Looking up what was open is for anybody who records; every other change is for a lead.
+pub(crate) fn move_to(state: &State, context: &Context, to: &MoveTo) -> Result<Vec<Fact>, Refusal> {
+    let moving = context.moving.as_ref().filter(|moving| moving.plan.hash == to.plan);
+    let moving = moving.ok_or_else(|| Refusal::field("plan", "no such version of its plan is kept here"))?;
+    if moving.plan.id != state.plan_ref.id {
+        let message =
+            format!("that is a plan of {}, and this engine is a {}", moving.plan.name, state.plan_ref.name);
+        return Err(Refusal::field("plan", message));
+    }
+    if moving.plan.hash == state.plan_ref.hash {
+        return Err(Refusal::of(RefusalKind::Stale, "the engine goes by this version already"));
+    }
+    if moving.seq != state.seq {
+        return Err(Refusal::of(
+            RefusalKind::Stale,
+            "something was recorded meanwhile: look again what the move means",
+        ));
+    }
+    if context.by.role != Role::Lead && !moving.only_looked_up {
+        let message = "another version of the plan is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    if !moving.lost.is_empty() {
+        let message = format!("nothing recorded is lost by a move, and {}", moving.lost.join("; "));
+        return Err(Refusal::of(RefusalKind::NotYet, message));
+    }
+    let looked_up =
+        moving.differences.iter().filter(|_| moving.only_looked_up).map(|of| of.what.clone()).collect();
+    Ok(vec![Fact::Moved(Moved { plan: moving.plan.clone(), reason: reason(&to.reason)?, looked_up })])
+}

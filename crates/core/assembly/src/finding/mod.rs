@@ -1,6 +1,0 @@
-//! Findings (C-41): what was found at a fastener, part or place, and what became of it.
-
-pub mod decide;
-mod matter;
-pub mod state;
-pub mod view;

@@ -1,0 +1,51 @@
+//! What a finding holds until it is settled: the first operation on what it is about that is not signed.
+
+use super::state::{Finding, Standing};
+use crate::events::FindingDecision;
+use crate::state::State;
+use crate::state::thing::About;
+use crate::status::issue::{Matter, Remedy};
+use rigore_plan::OperationIx;
+
+impl State {
+    /// The operation that a finding holds.
+    pub(crate) fn held_by(&self, finding: &Finding) -> Option<OperationIx> {
+        let concerned = self.concerned(finding.about);
+        let open = concerned.iter().find(|at| self.operations[at.0].signed().is_none());
+        open.or(concerned.last()).copied()
+    }
+
+    /// What findings there are against an operation.
+    pub(crate) fn matters_of_findings(&self, at: OperationIx) -> Vec<Matter> {
+        let open = self.findings.counting(&self.ledger).filter(|finding| self.held_by(finding) == Some(at));
+        open.filter_map(|finding| self.matter_of_finding(at, finding)).collect()
+    }
+
+    fn matter_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Matter> {
+        let (now, remedy) = match finding.standing(&self.ledger) {
+            Standing::Settled => return None,
+            Standing::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
+            Standing::ToDo(FindingDecision::Change) => {
+                ("Change it, then look at it again", Remedy::LookAgain)
+            }
+            Standing::ToDo(_) => ("Mend it, then look at it again", Remedy::LookAgain),
+        };
+        let (joint, fastener) = match finding.about {
+            About::Fastener(joint, fastener) => {
+                let of = &self.plan[joint];
+                (Some(of.id.clone()), Some(of[fastener].id.clone()))
+            }
+            _ => (None, None),
+        };
+        Some(Matter {
+            seq: finding.seq,
+            subject: None,
+            operation: self.plan[at].id.clone(),
+            joint,
+            fastener,
+            what: format!("Found on {}: {}", self.name_of(finding.about), finding.text).into(),
+            now: now.into(),
+            remedies: vec![remedy, Remedy::Void],
+        })
+    }
+}

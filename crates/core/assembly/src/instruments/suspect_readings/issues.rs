@@ -1,0 +1,87 @@
+//! What stands against an operation since an instrument was found wrong.
+
+use crate::events::{Doubt, Subject};
+use crate::state::State;
+use crate::state::thing::Thing;
+use crate::status::issue::{Matter, Remedy};
+use rigore_mechanics::message;
+use rigore_plan::OperationIx;
+use std::collections::BTreeSet;
+
+impl State {
+    /// The entries of an operation that are in doubt and that something rests on still.
+    pub(crate) fn doubted_in(&self, at: OperationIx, instrument: &str) -> BTreeSet<u64> {
+        let counting = self.suspect_readings.counting(&self.ledger).map(|(_, doubt)| doubt);
+        let of_it: Vec<&Doubt> = counting.filter(|doubt| doubt.instrument == instrument).collect();
+        if of_it.is_empty() {
+            return BTreeSet::new();
+        }
+        let doubted = self.suspect_readings.read_with(instrument).filter(|seq| {
+            self.ledger.line(*seq).is_some_and(|line| {
+                line.operation == Some(at)
+                    && of_it.iter().any(|doubt| doubt.covers(line.mark.stamp.at))
+                    && self.rests_on(*seq)
+            })
+        });
+        doubted.collect()
+    }
+
+    /// Whether an entry is what something has now: it counts, and nothing came in its place.
+    fn rests_on(&self, seq: u64) -> bool {
+        if !self.ledger.counts(seq) {
+            return false;
+        }
+        match self.ledger.line(seq).and_then(|line| line.thing) {
+            Some(Thing::Fastener(joint, round, fastener, stage)) => {
+                self.joints.round((joint, round)).fastened(fastener).last(stage) == seq
+            }
+            Some(Thing::Place(site, place)) => {
+                self.sizes.readings.latest((site, place)).is_some_and(|latest| latest.seq == seq)
+            }
+            Some(_) => true,
+            None => false,
+        }
+    }
+
+    /// What stands against an operation since an instrument was found wrong.
+    pub(crate) fn matters_of_doubts(&self, at: OperationIx) -> Vec<Matter> {
+        let mut matters: Vec<Matter> = Vec::new();
+        for (seq, doubt) in self.suspect_readings.counting(&self.ledger) {
+            let (operation, instrument) = (self.plan[at].id.clone(), doubt.instrument.clone());
+            let subject = Subject::Doubted { operation, instrument };
+            let known = matters.iter().any(|matter| matter.subject.as_ref() == Some(&subject));
+            let entries = self.doubted_in(at, &doubt.instrument);
+            if known || entries.is_empty() || self.stands_for(&subject) {
+                continue;
+            }
+            let count = match entries.len() {
+                1 => "One reading of it was".to_owned(),
+                many => format!("{many} readings of it were"),
+            };
+            matters.push(Matter {
+                seq,
+                subject: Some(subject),
+                operation: self.plan[at].id.clone(),
+                joint: None,
+                fastener: None,
+                what: message!(
+                    "{count} made with {name}, which was found wrong: {reason}",
+                    count,
+                    name = &doubt.name,
+                    reason = &doubt.reason
+                ),
+                now: "Read them again with another one, or a lead stands for them".into(),
+                remedies: vec![Remedy::Accept, Remedy::Void],
+            });
+        }
+        matters
+    }
+
+    /// The operations in which something is in doubt.
+    pub(crate) fn doubted_operations(&self) -> Vec<OperationIx> {
+        let used = self.suspect_readings.read_with_any();
+        let operations = used.filter_map(|seq| self.ledger.line(seq)?.operation);
+        let distinct: BTreeSet<OperationIx> = operations.collect();
+        distinct.into_iter().collect()
+    }
+}

@@ -1,0 +1,67 @@
+//! What does not hold any more because of something that happened (C-40), by what the plan says.
+
+use crate::events::Fact;
+use crate::signatures::scope::Cover;
+use crate::state::thing::Thing;
+use crate::work::tighten::state::Joints;
+use rigore_plan::{Cause, Plan, Purpose, SlotIx, When};
+
+/// Something that holds no more.
+#[derive(Debug, Clone)]
+pub(crate) struct Unsettled {
+    /// The entry of what happened.
+    pub by: u64,
+    /// What it was.
+    pub why: String,
+    /// What is to be done again.
+    pub thing: Thing,
+}
+
+/// What rests on what happened is looked up in.
+pub(crate) struct Grounds<'a> {
+    pub plan: &'a Plan,
+    pub cover: &'a Cover,
+    pub joints: &'a Joints,
+}
+
+impl Grounds<'_> {
+    /// What an entry unsettles that is about a thing: what was done of it before does not hold any more. `before`
+    /// is the slot that had another part in it.
+    pub fn unsettles(&self, fact: &Fact, thing: Thing, before: Option<SlotIx>, by: u64) -> Vec<Unsettled> {
+        let happened = self.happened(fact, thing, before).into_iter();
+        let all = happened.flat_map(|(why, things)| {
+            things.into_iter().map(move |thing| Unsettled { by, why: why.clone(), thing })
+        });
+        all.collect()
+    }
+
+    /// What happened with an entry, in words, and what rests on that.
+    fn happened(&self, fact: &Fact, thing: Thing, before: Option<SlotIx>) -> Vec<(String, Vec<Thing>)> {
+        let mut happened = Vec::new();
+        if let Some(slot) = before {
+            let things = self.cover.unsettled_by(|cause| *cause == Cause::Part(slot));
+            happened.push((format!("another {} is in", self.plan[slot].name), things));
+        }
+        let Fact::Loosened(loosened) = fact else { return happened };
+        let (joint, round, fastener, planned) = match thing {
+            Thing::Fastener(joint, round, fastener, _) => (joint, round, fastener, false),
+            Thing::Loosening(joint, round, fastener) => (joint, round, fastener, true),
+            _ => return happened,
+        };
+        let of = &self.plan[joint];
+        // A trial that is taken apart as it was planned leaves what was measured in it.
+        let trial = planned && of.rounds[round] == Purpose::Trial;
+        let rests = |when: When| self.cover.unsettled_by(|cause| cause.is(joint, fastener, when));
+        let name = format!("{} {}", of.name, of[fastener].id);
+        if loosened.replaced {
+            happened.push((format!("{name} was replaced"), rests(When::Replaced)));
+        }
+        if !trial {
+            happened.push((format!("{name} was loosened"), rests(When::Loosened)));
+            if self.joints.round((joint, round)).is_loose() {
+                happened.push((format!("{} was taken off", of.name), rests(When::Apart)));
+            }
+        }
+        happened
+    }
+}

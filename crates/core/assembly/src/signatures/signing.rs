@@ -1,0 +1,116 @@
+//! Signatures: what they cover, what ends them, and how they are taken back.
+
+use crate::events::{Moved, Sign, Stamp};
+use crate::state::thing::{About, Thing};
+use crate::state::{Signature, State};
+use rigore_plan::OperationIx;
+
+impl State {
+    /// Puts a signature under an operation.
+    pub(crate) fn sign(
+        &mut self,
+        at: OperationIx,
+        stamp: &Stamp,
+        left_out: Option<String>,
+        with: Vec<OperationIx>,
+    ) -> Thing {
+        let signature = Signature { stamp: stamp.clone(), left_out, with, lapsed: None };
+        self.operations[at.0].signatures.push(signature);
+        Thing::Signature(at)
+    }
+
+    /// The other operations that a signature covers.
+    pub(crate) fn also(&self, sign: &Sign) -> Vec<OperationIx> {
+        sign.also.iter().filter_map(|id| self.plan.operation(id)).collect()
+    }
+
+    /// Puts a signature under the other operations that it covers.
+    pub(crate) fn sign_also(&mut self, sign: &Sign, stamp: &Stamp, moved: &mut Vec<OperationIx>) {
+        let also = self.also(sign);
+        let all: Vec<OperationIx> =
+            self.plan.operation(&sign.operation).into_iter().chain(also.iter().copied()).collect();
+        for at in also {
+            let with = all.iter().copied().filter(|other| *other != at).collect();
+            let thing = self.sign(at, stamp, None, with);
+            moved.push(at);
+            self.touch(thing, stamp.seq, None, moved);
+        }
+    }
+
+    /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
+    pub(crate) fn touch(
+        &mut self,
+        thing: Thing,
+        seq: u64,
+        recorded_in: Option<OperationIx>,
+        moved: &mut Vec<OperationIx>,
+    ) {
+        for at in self.cover.resting_on(thing) {
+            moved.push(at);
+            self.lapse(at, seq, recorded_in == Some(at), moved);
+        }
+        if let Thing::Finding(about) = thing {
+            self.touch_found(about, seq, moved);
+        }
+        moved.extend(self.cover.seen_in(thing));
+    }
+
+    /// A finding holds the first operation on what it is about that is not signed; where all are, the signature
+    /// under the last one ends.
+    fn touch_found(&mut self, about: About, seq: u64, moved: &mut Vec<OperationIx>) {
+        let concerned = self.concerned(about);
+        let signed = |at: &OperationIx| self.operations[at.0].signed().is_some();
+        if let Some(last) = concerned.last().filter(|_| concerned.iter().all(signed)) {
+            self.lapse(*last, seq, true, moved);
+        }
+        moved.extend(concerned);
+    }
+
+    /// The operations on what a finding is about.
+    pub(crate) fn concerned(&self, about: About) -> Vec<OperationIx> {
+        self.cover.concerned(about)
+    }
+
+    /// The engine goes on by another version of its plan: a signature does not cover what that asks for besides.
+    pub(crate) fn go_on_by(&mut self, fact: &Moved, stamp: Stamp, moved: &mut Vec<OperationIx>) {
+        let seq = stamp.seq;
+        self.plan_ref = fact.plan.clone();
+        self.moves.push((stamp, fact.clone()));
+        let incomplete = |at: &OperationIx| {
+            let (done, total) = self.progress(*at);
+            self.operations[at.0].signed().is_some_and(|of| of.left_out.is_none()) && done < total
+        };
+        let lapse: Vec<OperationIx> = self.plan.line().filter(incomplete).collect();
+        for at in lapse {
+            self.lapse(at, seq, true, moved);
+            moved.push(at);
+        }
+    }
+
+    /// A signature does not cover what is recorded after it. The word that leaves an operation out
+    /// stands until the operation is worked on after all.
+    fn lapse(&mut self, at: OperationIx, seq: u64, worked_on: bool, moved: &mut Vec<OperationIx>) {
+        let standing =
+            self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
+        if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
+            signature.lapsed = Some(seq);
+            self.touch(Thing::Signature(at), seq, None, moved);
+        }
+    }
+
+    /// A signature is taken back, under everything that it covers.
+    pub(crate) fn take_back(&mut self, at: OperationIx, (seq, by): (u64, u64), moved: &mut Vec<OperationIx>) {
+        let signature = self.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
+        let also = signature.map(|signature| signature.with.clone()).unwrap_or_default();
+        for other in also.iter().chain([&at]) {
+            let mut signatures = self.operations[other.0].signatures.iter_mut();
+            if let Some(signature) = signatures.find(|signature| signature.stamp.seq == seq) {
+                signature.lapsed.get_or_insert(by);
+            }
+            moved.push(*other);
+        }
+        for other in also {
+            self.touch(Thing::Signature(other), by, None, moved);
+        }
+    }
+}

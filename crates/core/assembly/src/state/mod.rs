@@ -1,0 +1,13 @@
+//! The state of an engine: the fold of its events. Entries are kept by what they are about, with what was voided;
+//! series know which entry counts; the data of each kind of work is in its folder, and [`State`] composes all of it.
+
+mod build;
+mod fold;
+pub mod ledger;
+pub mod plan_versions;
+pub mod series;
+pub mod thing;
+
+pub(crate) use build::Signature;
+pub use build::{Changed, State};
+pub use plan_versions::FoldError;

@@ -1,0 +1,430 @@
+//! How each operation stands: done, now, waiting and for what.
+
+use crate::events::{Person, Role, Subject};
+use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
+use crate::status::timers::Cure;
+use crate::work::kind::{SectionWork, Step};
+use crate::work::kinds::kind;
+use rigore_mechanics::message::Message;
+use rigore_plan::{Kind, OperationIx, Work};
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+
+/// Where an operation stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum OperationStatus {
+    /// Its requirements are open.
+    Waiting,
+    /// It can be started.
+    Ready,
+    /// It is being worked on.
+    InWork,
+    /// Something in it has to be mended or accepted.
+    Held,
+    /// All is done but the signature.
+    ToSign,
+    /// It is signed.
+    Done,
+}
+
+/// A signature that does not cover the work any more.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LapsedSignature {
+    /// Who had signed.
+    pub by: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Whether it had left the operation out.
+    pub left_out: bool,
+    /// The entry that ended it.
+    pub ended_by: u64,
+    /// When that was recorded.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub ended_at: Option<OffsetDateTime>,
+}
+
+/// One operation in the line of work.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OperationView {
+    /// Key in the plan.
+    pub id: String,
+    /// What the builder calls it.
+    pub name: String,
+    /// The word for it.
+    pub kind: Kind,
+    /// The member of a repeat that it is, where it is one.
+    pub member: Option<MemberView>,
+    /// Where it stands.
+    pub status: OperationStatus,
+    /// Names of the operations it waits for.
+    pub waits_for: Vec<String>,
+    /// Who recorded something in it last, while it is open.
+    pub at_it: Option<AtIt>,
+    /// The sealant that it waits for, until that has cured.
+    pub cure: Option<Cure>,
+    /// Steps done.
+    pub done: usize,
+    /// Steps in all.
+    pub total: usize,
+    /// What is next in it, in one line.
+    pub next: Message,
+    /// Open matters in it.
+    pub matters: usize,
+    /// Why something that was done in it is to be done again, where it is.
+    pub again: Vec<String>,
+    /// Cautions to show where the work is.
+    pub cautions: Vec<String>,
+    /// Who signed it.
+    pub signed_by: Option<Person>,
+    /// When it was signed.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub signed_at: Option<OffsetDateTime>,
+    /// The signing entry, so that it can be voided.
+    pub signed_seq: Option<u64>,
+    /// Other operations that the same signature covers, by name.
+    pub signed_with: Vec<String>,
+    /// Why it was left out, where it was.
+    pub skipped: Option<String>,
+}
+
+/// Who is at an operation.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AtIt {
+    /// Who.
+    pub by: String,
+    /// When they recorded something last.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+/// The member of a repeat that an operation is (C-38).
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MemberView {
+    /// Key of the repeat.
+    pub repeat: String,
+    /// What the repeat is called.
+    pub name: String,
+    /// What it goes by: `cylinder`.
+    pub by: String,
+    /// What the step is called, whichever member it is of.
+    pub step: String,
+    /// Which member: `3` or `left`.
+    pub member: String,
+    /// Its place among them, from 0.
+    pub number: usize,
+    /// How many members there are.
+    pub of: usize,
+    /// Whether one signature covers all of the repeat.
+    pub signed_once: bool,
+}
+
+/// How something that an operation needs stands.
+enum Behind {
+    /// It holds up what needs it.
+    Open,
+    /// It may be gone on from, where nothing behind it was opened again.
+    Met,
+    /// It was left out: what waited for it waits for what it waited for (C-61).
+    LeftOut,
+}
+
+/// How far an operation is, and what stands against its signature.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub(crate) struct Brief {
+    /// Steps done.
+    pub done: usize,
+    /// Steps in all.
+    pub total: usize,
+    /// What is next in it, in one line.
+    pub next: Message,
+    /// Open matters in it.
+    pub matters: usize,
+    /// What has to be done about the first of them.
+    pub now: Option<Message>,
+}
+
+impl State {
+    /// The next step of an operation, and the one after it (which is [`Step::Sign`] at the end).
+    pub fn steps(&self, at: OperationIx) -> (Step, Step) {
+        let kind = kind(self, at);
+        let mut steps = kind.open();
+        let next = steps.next().unwrap_or(Step::Sign);
+        let then = steps.next().unwrap_or(Step::Sign);
+        (next, then)
+    }
+
+    /// The next step of an operation.
+    pub fn step(&self, at: OperationIx) -> Step {
+        kind(self, at).open().next().unwrap_or(Step::Sign)
+    }
+
+    /// How many steps of an operation are done, and how many there are.
+    pub fn progress(&self, at: OperationIx) -> (usize, usize) {
+        let kind = kind(self, at);
+        let total = kind.total();
+        (total - kind.left().min(total), total)
+    }
+
+    /// Whether all is done in an operation and nothing stands against its signature.
+    pub(crate) fn is_done(&self, at: OperationIx) -> bool {
+        let (done, total) = self.progress(at);
+        done == total && self.matters_of(at).is_empty()
+    }
+
+    /// What an operation waits for: what it needs that is not signed, and where that is, what that rests on in its
+    /// turn. Something that was opened again is done again before anybody goes on (C-40).
+    pub fn open_needs(&self, at: OperationIx) -> Vec<OperationIx> {
+        let mut open = Vec::new();
+        let mut seen = vec![false; self.plan.operations.len()];
+        let mut behind: Vec<(OperationIx, OperationIx)> = Vec::new();
+        let push = |behind: &mut Vec<_>, by: OperationIx| {
+            behind.extend(self.plan[by].needs.iter().rev().map(|need| (*need, by)));
+        };
+        push(&mut behind, at);
+        while let Some((need, by)) = behind.pop() {
+            if std::mem::replace(&mut seen[need.0], true) {
+                continue;
+            }
+            match self.behind(need, by, &|at| self.is_done(at)) {
+                Behind::Open => open.push(need),
+                Behind::Met | Behind::LeftOut => push(&mut behind, need),
+            }
+        }
+        open
+    }
+
+    /// How something that an operation needs stands: it may be gone on from where it is signed; or where all is
+    /// done in it and right, and one signature covers all of their repeat.
+    fn behind(&self, need: OperationIx, by: OperationIx, done: &dyn Fn(OperationIx) -> bool) -> Behind {
+        let of_one = |at: OperationIx| self.plan[at].member.map(|member| member.repeat);
+        let goes_on =
+            || self.plan.repeat(need).is_some_and(|repeat| repeat.signed_once) && of_one(need) == of_one(by);
+        match self.operations[need.0].signed() {
+            Some(signature) if signature.left_out.is_some() => Behind::LeftOut,
+            Some(_) => Behind::Met,
+            None if goes_on() && done(need) => Behind::Met,
+            None => Behind::Open,
+        }
+    }
+
+    /// Which operations wait for others, all of them at once.
+    pub(crate) fn waiting(&self, briefs: &[Brief]) -> Vec<bool> {
+        let mut known: Vec<Option<bool>> = vec![None; briefs.len()];
+        let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].matters == 0;
+        self.plan.line().map(|at| self.waits(at, &done, &mut known)).collect()
+    }
+
+    fn waits(
+        &self,
+        at: OperationIx,
+        done: &dyn Fn(OperationIx) -> bool,
+        known: &mut Vec<Option<bool>>,
+    ) -> bool {
+        if let Some(waits) = known[at.0] {
+            return waits;
+        }
+        // A plan has no circles; one that was never checked does not hang here.
+        known[at.0] = Some(false);
+        let waits = self.plan[at].needs.iter().any(|need| match self.behind(*need, at, done) {
+            Behind::Open => true,
+            Behind::Met | Behind::LeftOut => self.waits(*need, done, known),
+        });
+        known[at.0] = Some(waits);
+        waits
+    }
+
+    /// Everything open, in the order of the plan.
+    pub fn matters(&self) -> Vec<Matter> {
+        self.plan.line().flat_map(|at| self.matters_of(at)).collect()
+    }
+
+    /// Everything open in one operation.
+    pub fn matters_of(&self, at: OperationIx) -> Vec<Matter> {
+        let mut matters = kind(self, at).matters();
+        matters.extend(self.matters_of_findings(at));
+        matters.extend(self.matters_of_inside(at));
+        matters.extend(self.matter_of_leaving_out(at));
+        matters.extend(self.matters_of_versions(at));
+        matters.extend(self.matters_of_doubts(at));
+        matters
+    }
+
+    /// An operation that was left out deviates from the plan until a lead stands for it (C-4).
+    fn matter_of_leaving_out(&self, at: OperationIx) -> Option<Matter> {
+        let signature = self.operations[at.0].signed()?;
+        let reason = signature.left_out.as_ref()?;
+        let planned = &self.plan[at];
+        let seq = signature.stamp.seq;
+        let subject = Subject::LeftOut { operation: planned.id.clone() };
+        if signature.stamp.by.role == Role::Lead || self.stands_for(&subject) {
+            return None;
+        }
+        Some(Matter {
+            seq,
+            subject: Some(subject),
+            operation: planned.id.clone(),
+            joint: None,
+            fastener: None,
+            what: format!("{} was left out: {reason}", planned.name).into(),
+            now: "A lead accepts it, or void that and do it".into(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    }
+
+    /// How far an operation is.
+    pub(crate) fn brief(&self, at: OperationIx) -> Brief {
+        self.brief_with(at, &self.matters_of(at))
+    }
+
+    fn brief_with(&self, at: OperationIx, matters: &[Matter]) -> Brief {
+        let (done, total) = self.progress(at);
+        Brief {
+            done,
+            total,
+            next: self.step(at).line(),
+            matters: matters.len(),
+            now: matters.first().map(|matter| matter.now.clone()),
+        }
+    }
+
+    /// Every operation with how far it is, and everything open.
+    pub(crate) fn briefs(&self) -> (Vec<Brief>, Vec<Matter>) {
+        let matters: Vec<Vec<Matter>> = self.plan.line().map(|at| self.matters_of(at)).collect();
+        let briefs = self.plan.line().map(|at| self.brief_with(at, &matters[at.0])).collect();
+        (briefs, matters.into_iter().flatten().collect())
+    }
+
+    /// What an operation waits for. The signature under the engine waits for every other operation,
+    /// to be signed with nothing open in it.
+    fn waits_for(&self, at: OperationIx, briefs: &[Brief]) -> Vec<OperationIx> {
+        if !matches!(self.plan[at].work, Work::Sign) {
+            return self.open_needs(at);
+        }
+        let open = |other: &OperationIx| {
+            *other != at && (self.operations[other.0].signed().is_none() || briefs[other.0].matters > 0)
+        };
+        self.plan.line().filter(open).collect()
+    }
+
+    /// What an operation waits for in words: the one of it that can be done next, and how many there are besides.
+    fn next_of(&self, open: &[OperationIx]) -> Option<String> {
+        let first = open.first()?;
+        let can_start = |of: &&OperationIx| self.open_needs(**of).is_empty();
+        let next = open.iter().find(can_start).copied();
+        let name = &self.plan[next.unwrap_or(*first)].name;
+        Some(match open.len() {
+            1 => name.clone(),
+            more => format!("{name}, and {} more", more - 1),
+        })
+    }
+
+    /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
+    /// what is not at the bench.
+    pub(crate) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
+        let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
+        let wanted = self.wanted(at).map(|figure| format!("spec wanted: {}", figure.what));
+        inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
+    }
+
+    /// Where an operation stands.
+    pub(crate) fn status(&self, at: OperationIx, brief: &Brief, waits: bool) -> OperationStatus {
+        let state = &self.operations[at.0];
+        if brief.matters > 0 {
+            OperationStatus::Held
+        } else if state.signed().is_some() {
+            OperationStatus::Done
+        } else if waits || !self.waits_besides(at).is_empty() {
+            OperationStatus::Waiting
+        } else if brief.done == brief.total {
+            OperationStatus::ToSign
+        } else if state.started.is_some() {
+            OperationStatus::InWork
+        } else {
+            OperationStatus::Ready
+        }
+    }
+
+    /// One operation in the line of work.
+    pub(crate) fn operation_view(&self, at: OperationIx, briefs: &[Brief]) -> OperationView {
+        let (planned, brief) = (&self.plan[at], &briefs[at.0]);
+        let signature = self.operations[at.0].signed();
+        let open = self.waits_for(at, briefs);
+        let waits_for = self.next_of(&open).into_iter();
+        OperationView {
+            id: planned.id.clone(),
+            name: planned.name.clone(),
+            kind: planned.kind,
+            member: self.member_view(at),
+            status: self.status(at, brief, !open.is_empty()),
+            waits_for: waits_for.chain(self.waits_besides(at)).collect(),
+            at_it: self.at_it(at),
+            cure: self.waits_for_cure(at),
+            done: brief.done,
+            total: brief.total,
+            next: brief.next.clone(),
+            matters: brief.matters,
+            again: self.again(at),
+            cautions: planned.cautions.clone(),
+            signed_by: signature.map(|signature| (*signature.stamp.by).clone()),
+            signed_at: signature.map(|signature| signature.stamp.at),
+            signed_seq: signature.map(|signature| signature.stamp.seq),
+            signed_with: signature.map(|signature| self.names(&signature.with)).unwrap_or_default(),
+            skipped: signature.and_then(|signature| signature.left_out.clone()),
+        }
+    }
+
+    pub(crate) fn at_it(&self, at: OperationIx) -> Option<AtIt> {
+        let open = self.operations[at.0].signed().is_none();
+        let last = self.operations[at.0].last.filter(|_| open)?;
+        let last = &self.ledger.mark(last)?.stamp;
+        Some(AtIt { by: last.by.name.clone(), at: last.at })
+    }
+
+    fn member_view(&self, at: OperationIx) -> Option<MemberView> {
+        let number = self.plan[at].member?.number;
+        let repeat = self.plan.repeat(at)?;
+        Some(MemberView {
+            repeat: repeat.id.clone(),
+            name: repeat.name.clone(),
+            by: repeat.by.clone(),
+            step: self.plan[at].step.clone(),
+            member: repeat.members[number].clone(),
+            number,
+            of: repeat.members.len(),
+            signed_once: repeat.signed_once,
+        })
+    }
+
+    /// What some operations are called.
+    fn names(&self, of: &[OperationIx]) -> Vec<String> {
+        of.iter().map(|at| self.plan[*at].name.clone()).collect()
+    }
+
+    /// What the build sheet says of an operation.
+    pub fn section(&self, at: OperationIx) -> SectionWork {
+        kind(self, at).section()
+    }
+
+    /// Signatures under an operation that do not cover the work any more.
+    pub fn lapsed(&self, at: OperationIx) -> Vec<LapsedSignature> {
+        let lapsed = self.operations[at.0].signatures.iter().filter_map(|signature| {
+            let ended_by = signature.lapsed?;
+            Some(LapsedSignature {
+                by: signature.stamp.by.name.clone(),
+                at: signature.stamp.at,
+                left_out: signature.left_out.is_some(),
+                ended_by,
+                ended_at: self.ledger.mark(ended_by).map(|mark| mark.stamp.at),
+            })
+        });
+        lapsed.collect()
+    }
+}

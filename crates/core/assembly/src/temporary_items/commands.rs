@@ -1,0 +1,33 @@
+//! What may be recorded about what goes in and comes out.
+
+use crate::commands::context::operation;
+use crate::events::{Fact, PutIn, Refusal, RefusalKind, TakeOut};
+use crate::state::State;
+
+/// The longest name of something that goes in, and the most of it.
+const NAME: usize = 80;
+const MOST: u32 = 1000;
+
+/// Records that something goes in.
+pub(crate) fn put_in(state: &State, put: &PutIn) -> Result<Vec<Fact>, Refusal> {
+    operation(state, &put.operation)?;
+    let what = put.what.split_whitespace().collect::<Vec<_>>().join(" ");
+    if !(2..=NAME).contains(&what.chars().count()) {
+        return Err(Refusal::field("what", format!("say what it is and where, in 2 to {NAME} characters")));
+    }
+    if !(1..=MOST).contains(&put.count) {
+        return Err(Refusal::field("count", format!("a whole number from 1 to {MOST} is needed")));
+    }
+    Ok(vec![Fact::PutIn(PutIn { what, ..put.clone() })])
+}
+
+/// Records that it came out.
+pub(crate) fn take_out(state: &State, take: &TakeOut) -> Result<Vec<Fact>, Refusal> {
+    operation(state, &take.operation)?;
+    let aid = state.inside.counting(&state.ledger).find(|aid| aid.seq == take.seq);
+    let aid = aid.ok_or_else(|| Refusal::field("seq", format!("nothing went in with entry {}", take.seq)))?;
+    if !state.is_in(aid) {
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is out already", aid.what)));
+    }
+    Ok(vec![Fact::TakenOut(take.clone())])
+}

@@ -1,0 +1,188 @@
+//! What happened to one fastener, from its first entry to its last, over every round and operation.
+
+use crate::state::State;
+use crate::state::thing::{About, Thing};
+use crate::work::tighten::released::readings_in_words;
+use crate::work::tighten::{Tightening, hand::Hand};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::Quantity;
+use rigore_plan::{FastenerIx, JointIx, OperationIx};
+use serde::Serialize;
+use time::OffsetDateTime;
+
+/// Everything that happened to one fastener.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Story {
+    /// What it is called: `Main caps 3L`.
+    pub name: String,
+    /// Its specification.
+    pub fastener: String,
+    /// What happened, in the order it came.
+    pub lines: Vec<StoryLine>,
+}
+
+/// One thing that happened to a fastener.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StoryLine {
+    /// The entry.
+    pub seq: u64,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+    /// Who.
+    pub by: String,
+    /// What the operation is called.
+    pub operation: String,
+    /// What it was.
+    pub what: Message,
+    /// With what, and how it came in.
+    pub with: String,
+    /// Whether it was wrong.
+    pub wrong: bool,
+    /// Why it does not count, where it does not.
+    pub voided: Option<String>,
+}
+
+impl State {
+    /// What happened to a fastener; none where the plan has no such one.
+    pub fn story(&self, joint: &str, fastener: &str) -> Option<Story> {
+        let joint = self.plan.joint(joint)?;
+        let of = &self.plan[joint];
+        let at = of.fastener(fastener)?;
+        let spec = of.group_with(at).map(|group| self.plan[group.spec].title()).unwrap_or_default();
+        let mut lines: Vec<StoryLine> =
+            self.plan.line().flat_map(|line| self.told_in(line, joint, at)).collect();
+        lines.extend(self.found_on(joint, at));
+        lines.sort_by_key(|line| line.seq);
+        lines.dedup_by_key(|line| line.seq);
+        Some(Story { name: format!("{} {}", of.name, of[at].id), fastener: spec, lines })
+    }
+
+    /// What was done to it in one operation.
+    fn told_in(&self, operation: OperationIx, joint: JointIx, fastener: FastenerIx) -> Vec<StoryLine> {
+        let Some(work) = self.plan.tightens(operation) else { return Vec::new() };
+        let Some(hand) = (Tightening { state: self, at: operation, work }).hand(joint) else {
+            return Vec::new();
+        };
+        let here = |seq: u64| self.ledger.line(seq).and_then(|line| line.operation) == Some(operation);
+        let name = hand.name(fastener).to_owned();
+        let pulls =
+            hand.pulls().filter(|pull| pull.fastener == name && here(pull.seq)).map(|pull| StoryLine {
+                seq: pull.seq,
+                at: pull.at,
+                by: pull.by,
+                operation: self.plan[operation].name.clone(),
+                what: message!(
+                    "{stage}, {value}, {verdict}{remarks}",
+                    stage = pull.stage_name,
+                    value = Quantity::fine(pull.value, pull.dimension),
+                    verdict = pull.says,
+                    remarks = Message::join(pull.remarks.iter().map(|of| message!(", {of}", of)), ""),
+                ),
+                with: format!("{}, {}", pull.instrument, word(pull.method)),
+                wrong: pull.wrong,
+                voided: pull.voided,
+            });
+        let mut lines: Vec<StoryLine> = pulls.collect();
+        lines.extend(
+            hand.round.loosenings.iter().filter(|of| of.fastener == fastener && here(of.seq)).filter_map(
+                |of| {
+                    let what = if of.replaced { "loosened, a new one put in" } else { "loosened" };
+                    let gauged = readings_in_words(of)
+                        .map(|gauged| message!("; {gauged}", gauged))
+                        .unwrap_or_default();
+                    let what = message!("{what}: {reason}{gauged}", what, reason = &of.reason, gauged);
+                    self.line_of(of.seq, operation, what)
+                },
+            ),
+        );
+        lines.extend(
+            acts_on(&hand, fastener)
+                .into_iter()
+                .filter(|(seq, _)| here(*seq))
+                .filter_map(|(seq, what)| self.line_of(seq, operation, what)),
+        );
+        lines
+    }
+
+    /// What was found on it, and what became of that.
+    fn found_on(&self, joint: JointIx, fastener: FastenerIx) -> Vec<StoryLine> {
+        let about = About::Fastener(joint, fastener);
+        let views = self.findings().into_iter().filter(|view| {
+            self.ledger.line(view.seq).and_then(|line| line.thing) == Some(Thing::Finding(about))
+        });
+        let told = views.flat_map(|view| {
+            let found = StoryLine {
+                seq: view.seq,
+                at: view.at,
+                by: view.by.name,
+                operation: view.operation_name.clone(),
+                what: message!("found: {text}", text = view.text),
+                with: String::new(),
+                wrong: true,
+                voided: None,
+            };
+            let operation = view.operation_name;
+            let steps = view.steps.into_iter().map(move |step| StoryLine {
+                seq: step.seq,
+                at: step.at,
+                by: step.by,
+                operation: operation.clone(),
+                what: message!("{step}: {text}", step = step.what, text = step.text),
+                with: String::new(),
+                wrong: false,
+                voided: step.voided,
+            });
+            std::iter::once(found).chain(steps)
+        });
+        told.collect()
+    }
+
+    fn line_of(&self, seq: u64, operation: OperationIx, what: impl Into<Message>) -> Option<StoryLine> {
+        let mark = self.ledger.mark(seq)?;
+        Some(StoryLine {
+            seq,
+            at: mark.stamp.at,
+            by: mark.stamp.by.name.clone(),
+            operation: self.plan[operation].name.clone(),
+            what: what.into(),
+            with: String::new(),
+            wrong: false,
+            voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
+        })
+    }
+}
+
+/// What was done by hand to its group, and what its group turns on.
+fn acts_on(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
+    let group = hand.joint.group_ix(fastener);
+    let acts = hand
+        .round
+        .actions
+        .entries()
+        .filter(|act| hand.joint[act.key].group.is_none_or(|of| Some(of) == group));
+    let acts = acts.map(|act| {
+        let resists = act.value.except.contains(&fastener);
+        let name = &hand.joint[act.key].name;
+        (act.seq, if resists { format!("{name}: it would not run down") } else { name.clone() })
+    });
+    let films = hand.round.films.entries().filter(|said| Some(said.key) == group);
+    let films = films.map(|said| (said.seq, format!("on {}", said.value.lubrication.words())));
+    acts.chain(films).collect()
+}
+
+/// How a reading came in, in a word.
+fn word(method: crate::events::Method) -> &'static str {
+    use crate::events::Method;
+    match method {
+        Method::Typed => "typed",
+        Method::Device => "sent by it",
+        Method::Imported => "imported",
+        Method::Simulated => "simulated",
+        Method::Clicked => "clicked at its setting",
+        Method::Seen => "by eye",
+    }
+}

@@ -1,0 +1,27 @@
+//! Counting hardware.
+
+use crate::commands::context::{Context, operation, starting};
+use crate::events::{Count, Fact, Refusal};
+use crate::state::State;
+use rigore_plan::Work;
+
+/// The most of one kind that anybody counts.
+const MOST: u32 = 10_000;
+
+/// Records a count. More or fewer than planned is a fact too, and becomes a matter.
+pub(crate) fn count(state: &State, context: &Context, count: &Count) -> Result<Vec<Fact>, Refusal> {
+    let (id, hardware) = (&count.operation, &count.hardware);
+    let at = operation(state, id)?;
+    let Work::Count(counting) = &state.plan[at].work else {
+        return Err(Refusal::field("operation", format!("`{id}` counts no hardware")));
+    };
+    if !counting.hardware.iter().any(|line| line.id == *hardware) {
+        let there: Vec<&str> = counting.hardware.iter().map(|line| line.id.as_str()).collect();
+        let message = format!("no hardware of `{id}` is called `{hardware}`; there is {}", there.join(", "));
+        return Err(Refusal::field("hardware", message));
+    }
+    if count.count > MOST {
+        return Err(Refusal::field("count", format!("a whole number from 0 to {MOST} is needed")));
+    }
+    Ok(starting(state, context.at, at, Fact::Counted(count.clone())))
+}

@@ -1,0 +1,25 @@
+//! Confirming an item.
+
+use crate::commands::context::{Context, operation, starting};
+use crate::events::{Confirm, Fact, Refusal, RefusalKind};
+use crate::state::State;
+use rigore_plan::Work;
+
+/// Confirms an item, unless somebody else did in the meantime.
+pub(crate) fn confirm(state: &State, context: &Context, confirm: &Confirm) -> Result<Vec<Fact>, Refusal> {
+    let (id, item) = (&confirm.operation, &confirm.item);
+    let at = operation(state, id)?;
+    let Work::Items(items) = &state.plan[at].work else {
+        return Err(Refusal::field("operation", format!("`{id}` has no items to confirm")));
+    };
+    let index = items.iter().position(|planned| planned.id == *item);
+    let index =
+        index.ok_or_else(|| Refusal::field("item", format!("no item of `{id}` is called `{item}`")))?;
+    let done = state.confirmed.latest((at, index));
+    let signed = state.operations[at.0].signed().is_some();
+    if let Some(done) = done.filter(|done| done.seq > context.seen || !signed) {
+        let by = state.ledger.mark(done.seq).map_or("somebody", |mark| mark.stamp.by.name.as_str());
+        return Err(Refusal::of(RefusalKind::Stale, format!("{by} confirmed this already")));
+    }
+    Ok(starting(state, context.at, at, Fact::Confirmed(confirm.clone())))
+}

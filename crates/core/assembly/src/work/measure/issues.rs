@@ -1,0 +1,115 @@
+//! What stands against the sizes of an engine.
+
+use super::clearances::ClearanceView;
+use super::state::Placed;
+use crate::events::Subject;
+use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
+use rigore_mechanics::clearance::Decision;
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_plan::{OperationIx, SiteIx, Work};
+
+/// Clearances that are judged in an operation and lie outside their window, and instruments
+/// that should not have been used.
+pub(super) fn matters(state: &State, at: OperationIx) -> Vec<Matter> {
+    let outside = |view: &ClearanceView| {
+        view.decision == Some(Decision::Outside) && view.to_file_mm.is_none() && !view.accepted
+    };
+    let wrong =
+        state.judged(at).into_iter().filter(outside).filter_map(|view| of_clearance(state, at, &view));
+    wrong.chain(of_instruments(state, at)).chain(grown(state, at)).collect()
+}
+
+/// Pieces of a set that are longer than they were when the shop saw them first, by more than may stay (C-25).
+fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
+    let Work::Measure(sites) = &state.plan[at].work else { return Vec::new() };
+    let matter = |site: &SiteIx| {
+        let of = &state.plan[*site];
+        let slot = state.plan[of.family].slot?;
+        let before = state.parts.latest(slot)?.value.before.as_ref()?;
+        let first = before.free.iter().find(|free| free.piece == of.number)?.mm;
+        let grown = state.mean_of(of.family, of.number - 1)? - first;
+        let most = state.plan.set_mm(slot).filter(|most| grown > most + 1e-9)?;
+        let seq = state.sizes.readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
+        let text = |mm: f64| Quantity::new(mm, Dimension::Clearance);
+        (!state.ledger.accepted(seq)).then(|| Matter {
+            seq,
+            subject: None,
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: message!(
+                "{name}: {grown} longer than when it was first here, and {most} is the most: it is scrap",
+                name = &of.name,
+                grown = text(grown),
+                most = text(most),
+            ),
+            now: "Put a new one in and measure it, or a lead accepts it".into(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    };
+    sites.iter().filter_map(matter).collect()
+}
+
+fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<Matter> {
+    let ([least, _, most], window) = view.span.zip(view.window)?;
+    let text = |value: f64| Quantity::new(value, view.dimension);
+    let (value, limit) = if most > window.high {
+        (most, message!("{most} is the most", most = text(window.high)))
+    } else {
+        (least, message!("{least} is the least", least = text(window.low)))
+    };
+    Some(Matter {
+        seq: view.last_seq,
+        subject: Some(view.subject()),
+        operation: state.plan[at].id.clone(),
+        joint: None,
+        fastener: None,
+        what: message!(
+            "{name} {number}: {value}, and {limit}",
+            name = &view.name,
+            number = view.number,
+            value = text(value),
+            limit
+        ),
+        now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number).into(),
+        remedies: vec![Remedy::Accept],
+    })
+}
+
+/// One matter for every fault of an instrument that was used, however often it was.
+fn of_instruments(state: &State, at: OperationIx) -> Vec<Matter> {
+    let mut matters: Vec<Matter> = Vec::new();
+    let counts = |entry: &&Placed| {
+        let latest = state.sizes.readings.latest(entry.key);
+        entry.value.operation == at && latest.is_some_and(|latest| latest.seq == entry.seq)
+    };
+    for entry in state.sizes.readings.entries().filter(counts) {
+        let Some(unfit) = &entry.value.unfit else { continue };
+        let subject = Subject::Instrument {
+            operation: state.plan[at].id.clone(),
+            instrument: entry.value.instrument.id.clone(),
+            fault: unfit.fault,
+        };
+        let seq = entry.seq;
+        if state.stands_for(&subject) {
+            continue;
+        }
+        if let Some(known) = matters.iter_mut().find(|m| m.subject.as_ref() == Some(&subject)) {
+            known.seq = seq;
+            continue;
+        }
+        matters.push(Matter {
+            seq,
+            subject: Some(subject),
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
+            now: "Measure again with an instrument that fits, or a lead accepts it".into(),
+            remedies: vec![Remedy::Accept],
+        });
+    }
+    matters
+}

@@ -1,0 +1,72 @@
+//! Entering a part.
+
+use crate::commands::context::{Context, operation, starting};
+use crate::events::{Condition, Fact, Fit, PartNote, Refusal, RefusalKind, RemarkPart};
+use crate::projections::part_history::History;
+use crate::state::State;
+use rigore_plan::{SlotIx, Work};
+
+/// Records what is in a slot. Entering it again replaces it; both stay readable.
+pub(crate) fn fit(state: &State, context: &Context, fit: &Fit) -> Result<Vec<Fact>, Refusal> {
+    let (id, slot, part) = (&fit.operation, &fit.slot, &fit.part);
+    let at = operation(state, id)?;
+    let Work::Parts(slots) = &state.plan[at].work else {
+        return Err(Refusal::field("operation", format!("`{id}` takes in no parts")));
+    };
+    if !slots.iter().any(|known| state.plan[*known].id == *slot) {
+        return Err(Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")));
+    }
+    let part = PartNote {
+        reference: line("reference", &part.reference)?,
+        batch: line("batch", &part.batch)?,
+        serial: line("serial", &part.serial)?,
+        machining: line("machining", &part.machining)?,
+        ..*part
+    };
+    if part.reference.is_empty() && part.serial.is_empty() {
+        return Err(Refusal::field("reference", "say what it is: a reference, or a serial number"));
+    }
+    if part.uses > 1000 {
+        return Err(Refusal::field("uses", "a whole number from 0 to 1000 is needed"));
+    }
+    if part.condition == Condition::New && part.uses > 0 {
+        return Err(Refusal::field("condition", format!("a part that had {} uses is not new", part.uses)));
+    }
+    let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
+    let before = before.map(|lived| History::of(lived).before());
+    Ok(starting(state, context.at, at, Fact::Fitted(Fit { part, before, ..fit.clone() })))
+}
+
+/// Records something that is said of a part that is in its slot, or of one piece of a set.
+pub(crate) fn remark(state: &State, remark: &RemarkPart) -> Result<Vec<Fact>, Refusal> {
+    let (id, slot) = (&remark.operation, &remark.slot);
+    let at = operation(state, id)?;
+    let of_it = |slots: &[SlotIx]| slots.iter().copied().find(|known| state.plan[*known].id == *slot);
+    let found = match &state.plan[at].work {
+        Work::Parts(slots) => of_it(slots),
+        _ => return Err(Refusal::field("operation", format!("`{id}` takes in no parts"))),
+    };
+    let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")))?;
+    if state.parts.latest(found).is_none() {
+        let name = &state.plan[found].name;
+        return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not entered yet")));
+    }
+    let pieces = state.plan.pieces(found).len();
+    if remark.piece > pieces {
+        return Err(Refusal::field("piece", format!("a whole number from 0 to {pieces} is needed")));
+    }
+    let text = line("text", &remark.text)?;
+    if text.chars().count() < 3 {
+        return Err(Refusal::field("text", "say in a few words what it is"));
+    }
+    Ok(vec![Fact::PartRemarked(RemarkPart { text, ..remark.clone() })])
+}
+
+/// Free text on one line.
+fn line(field: &'static str, text: &str) -> Result<String, Refusal> {
+    let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
+    if text.chars().count() > 200 {
+        return Err(Refusal::field(field, "at most 200 characters"));
+    }
+    Ok(text)
+}

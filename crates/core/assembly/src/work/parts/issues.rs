@@ -1,0 +1,68 @@
+//! What stands against the parts of an engine.
+
+use crate::events::{RemarkPart, Remarked};
+use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_plan::{OperationIx, SlotIx, Work};
+
+/// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
+pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<Matter> {
+    let matter = |slot: &SlotIx| {
+        let planned = &state.plan[*slot];
+        let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
+        let before = entry.value.before.as_ref();
+        let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
+        let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
+        let spent =
+            spent.map(|allowed| message!("used {uses} times, and {allowed} is the most", uses, allowed));
+        let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
+        let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
+        (!wrong.is_empty()).then(|| Matter {
+            seq: entry.seq,
+            subject: None,
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
+            now: "Put a new part in and enter it, or a lead accepts it".into(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        })
+    };
+    let scrapped = slots.iter().flat_map(|slot| scrapped(state, at, *slot));
+    slots.iter().filter_map(matter).chain(scrapped).collect()
+}
+
+/// What somebody said is scrap while it is in an engine that is not signed off.
+fn scrapped(state: &State, at: OperationIx, slot: SlotIx) -> Vec<Matter> {
+    let signed_off = state
+        .plan
+        .line()
+        .any(|at| matches!(state.plan[at].work, Work::Sign) && state.operations[at.0].signed().is_some());
+    if signed_off {
+        return Vec::new();
+    }
+    let pieces = state.plan.pieces(slot);
+    let remarks = state.part_remarks.of(slot, &state.parts, &state.ledger);
+    let open =
+        remarks.filter(|(seq, remark)| remark.kind == Remarked::Scrapped && !state.ledger.accepted(*seq));
+    let matter = |(seq, remark): (u64, &RemarkPart)| {
+        let piece = remark.piece.checked_sub(1).and_then(|piece| pieces.get(piece));
+        let piece = piece.map(|(joint, fastener)| {
+            format!(", {} {}", state.plan[*joint].name, state.plan[*joint][*fastener].id)
+        });
+        Matter {
+            seq,
+            subject: None,
+            operation: state.plan[at].id.clone(),
+            joint: None,
+            fastener: None,
+            what: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
+                .into(),
+            now: "Put a new one in and enter it, or a lead accepts it".into(),
+            remedies: vec![Remedy::Accept, Remedy::Void],
+        }
+    };
+    open.map(matter).collect()
+}

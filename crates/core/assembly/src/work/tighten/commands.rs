@@ -1,0 +1,414 @@
+//! What may be recorded about a joint.
+
+use super::asked::Asked;
+use super::round::Round;
+use crate::commands::context::{Context, operation, reason, starting, typed};
+use crate::events::{
+    Act, Acted, AllowFurther, Allowed, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal,
+    RefusalKind, Role, SetWrench, WrenchSet,
+};
+use crate::instruments::fit::{Between, same_setting};
+use crate::state::State;
+use crate::state::ledger::Ledger;
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::tightening::Reading;
+use rigore_plan::way::MOST_NM;
+use rigore_plan::way::{Ability, Had, Way};
+use rigore_plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
+
+/// What a command is about.
+pub(super) struct Place<'a> {
+    pub operation: OperationIx,
+    pub work: &'a Tightens,
+    share: &'a Share,
+    pub joint: &'a Joint,
+    round: &'a Round,
+}
+
+fn tightens<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Tightens), Refusal> {
+    let at = operation(state, id)?;
+    let work = state.plan.tightens(at);
+    Ok((at, work.ok_or_else(|| Refusal::field("operation", format!("`{id}` has nothing to tighten")))?))
+}
+
+pub(super) fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Result<Place<'a>, Refusal> {
+    let (operation, work) = tightens(state, id)?;
+    let share = work.share(&state.plan, joint).ok_or_else(|| {
+        let known: Vec<&str> = work.shares.iter().map(|share| state.plan[share.joint].id.as_str()).collect();
+        let known = known.join(", ");
+        Refusal::field(
+            "joint",
+            match joint {
+                Some(joint) => format!("`{joint}` is not a joint of `{id}`; there is {known}"),
+                None => format!("`{id}` is about more than one joint: one of {known} is needed"),
+            },
+        )
+    })?;
+    let (joint, round) = (&state.plan[share.joint], state.joints.round(share.at()));
+    Ok(Place { operation, work, share, joint, round })
+}
+
+impl Place<'_> {
+    /// A stage that the operation runs.
+    fn stage(&self, stage: usize) -> Option<StageIx> {
+        let runs = self.work.task == Task::Tighten && self.share.stages.contains(&stage);
+        runs.then_some(StageIx(stage))
+    }
+
+    fn fastener(&self, id: &str) -> Result<FastenerIx, Refusal> {
+        let unknown = || Refusal::field("fastener", format!("no fastener of this joint is called `{id}`"));
+        self.joint.fastener(id).ok_or_else(unknown)
+    }
+
+    /// The joint's key, where the operation has more than one.
+    pub fn joint_key(&self) -> Option<String> {
+        (self.work.shares.len() > 1).then(|| self.joint.id.clone())
+    }
+}
+
+/// Records a pull. Asked about is one that somebody else recorded in the meantime, one that can hardly be
+/// meant, and a second one where there may be one only (C-11).
+pub(crate) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &pull.operation, pull.joint.as_deref())?;
+    let pulled = |stage: &StageIx| place.joint[*stage].way.dimension().is_some();
+    let stage = place.stage(pull.stage).filter(pulled);
+    let stage = stage.ok_or_else(|| Refusal::field("stage", "no such stage with something to pull"))?;
+    let way = &place.joint[stage].way;
+    let fastener = place.joint.fastener(&pull.fastener).filter(|fastener| {
+        place.joint.group_of(stage).is_some_and(|group| group.fasteners.contains(&fastener.0))
+    });
+    let fastener = fastener.ok_or_else(|| {
+        let (id, name) = (&pull.fastener, &place.joint[stage].name);
+        Refusal::field("fastener", format!("`{id}` is not a fastener of {name}"))
+    })?;
+    let had = place.round.fastened(fastener).had(stage);
+    if place.round.fastened(fastener).last(stage) > context.seen {
+        let message = message!(
+            "{fastener} was just pulled on another screen ({value}). Send it again only if this was another pull",
+            fastener = &pull.fastener,
+            value = way.print(had.value),
+        );
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    let instrument = context.instrument(&pull.instrument)?;
+    let torque = way.ability(had).and_then(Ability::torque_nm);
+    let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
+    let used = place.joint.group_ix(fastener).map(|group| {
+        let counts = |seq| state.ledger.counts(seq);
+        place.round.used(&state.plan, place.joint, group, u64::MAX, counts)
+    });
+    let between = Between { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
+    let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger.counts(seq));
+    let (_, free_mm) = state.free_length(place.share.joint, fastener);
+    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading, before, free_mm };
+    let reading = match pull.method {
+        Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
+        Method::Seen => asked.seen()?,
+        _ => asked.read()?,
+    };
+    let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
+    if told_by_person && !pull.sure && way.once() && place.round.fastened(fastener).finished(stage) {
+        let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
+        let message = message!(
+            "{fastener} has had {stage} ({value}), and it is done once. Tap another, or loosen it first. Enter \
+             again records that it was pulled once more.",
+            fastener,
+            stage,
+            value = way.print(had.value),
+        );
+        return Err(Refusal::of(RefusalKind::Ask, message));
+    }
+    if pull.method == Method::Typed && !pull.sure {
+        asked.likely(&reading)?;
+    }
+    let reading = with_setting(reading, (way, had), &instrument, context);
+    let fact = Fact::Pulled(Pulled {
+        operation: pull.operation.clone(),
+        joint: place.joint_key(),
+        stage: pull.stage,
+        fastener: pull.fastener.clone(),
+        reading,
+        method: pull.method.with(&instrument),
+        adapter: adapter.cloned(),
+        instrument,
+        note: pull.note,
+    });
+    Ok(starting(state, context.at, place.operation, fact))
+}
+
+/// What a click wrench was set to belongs to what was found with it, where that is not the torque itself.
+fn with_setting(
+    reading: Reading,
+    (way, had): (&Way, Had),
+    wrench: &Instrument,
+    context: &Context,
+) -> Reading {
+    let held = way.ability(had).and_then(Ability::torque_nm).filter(|_| wrench.clicks);
+    let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
+    Reading { torque_nm, ..reading }
+}
+
+/// A click says no more than that the wrench reached what it was set to: that has to be known, and to be
+/// what its sender believes.
+fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Reading, Refusal> {
+    let Some(believed) = said.torque_nm else {
+        return Err(Refusal::field(
+            "reading",
+            "a click tells of a torque, and this stage asks for another thing",
+        ));
+    };
+    let name = &wrench.name;
+    let Some(set_to) = context.set_to_nm.filter(|_| wrench.clicks) else {
+        return Err(Refusal::field("instrument", format!("nobody said what {name} is set to: set it first")));
+    };
+    if same_setting(set_to, believed) {
+        return Ok(Reading { torque_nm: Some(set_to), ..Reading::default() });
+    }
+    let set_to = Quantity::new(set_to, Dimension::Torque);
+    let message = message!("{name} was set to {set_to} meanwhile: look at it and set it again", name, set_to);
+    Err(Refusal::of(RefusalKind::Stale, message))
+}
+
+/// Records that a click wrench was set.
+pub(crate) fn set_wrench(state: &State, context: &Context, set: &SetWrench) -> Result<Vec<Fact>, Refusal> {
+    tightens(state, &set.operation)?;
+    let instrument = context.instrument(&set.instrument)?;
+    if !instrument.clicks {
+        let message = format!("{} does not click at a setting", instrument.name);
+        return Err(Refusal::field("instrument", message));
+    }
+    let torque_nm = typed("text", &set.text, set.unit.as_deref(), Dimension::Torque)?;
+    if !(torque_nm > 0.0 && torque_nm <= MOST_NM) {
+        return Err(Refusal::field(
+            "text",
+            message!(
+                "a torque above zero and up to {most} is needed",
+                most = Quantity::new(MOST_NM, Dimension::Torque)
+            ),
+        ));
+    }
+    let (operation, entered) = (set.operation.clone(), set.text.clone());
+    Ok(vec![Fact::WrenchSet(WrenchSet { operation, instrument, torque_nm, entered })])
+}
+
+/// Records what was done by hand.
+pub(crate) fn act(state: &State, context: &Context, act: &Act) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &act.operation, act.joint.as_deref())?;
+    let by_hand = |stage: &StageIx| place.joint[*stage].way.by_hand().is_some();
+    let stage = place.stage(act.stage).filter(by_hand);
+    let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is no action"))?;
+    if place.joint[stage].way.wanted().is_some() {
+        let message = "nobody has looked its figure up yet: fill it in first, then it can be done";
+        return Err(Refusal::of(RefusalKind::NotYet, message));
+    }
+    let again = act.again.as_deref().map(reason).transpose()?;
+    if place.round.acted(stage) {
+        laid_again(&place, stage, again.as_deref())?;
+    }
+    for id in &act.except {
+        let fastener = place.joint.fastener(id);
+        let group = place.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
+        if fastener.is_none_or(|fastener| !group.contains(&fastener.0)) {
+            return Err(Refusal::field("except", format!("`{id}` is not a fastener of this stage")));
+        }
+    }
+    let mut except = act.except.clone();
+    except.sort_unstable();
+    except.dedup();
+    let instrument = act.instrument.as_deref().map(|id| context.instrument(id)).transpose()?;
+    let fact = Fact::Acted(Acted {
+        operation: act.operation.clone(),
+        joint: place.joint_key(),
+        stage: act.stage,
+        except,
+        instrument: instrument.filter(|tool| !tool.by_eye()),
+        again,
+    });
+    Ok(starting(state, context.at, place.operation, fact))
+}
+
+/// A bead of sealant may be laid again once no bolt is in (C-54); anything else is done once.
+fn laid_again(place: &Place<'_>, stage: StageIx, again: Option<&str>) -> Result<(), Refusal> {
+    let seals = place.joint[stage].way.within_min().is_some();
+    if again.is_none() || !seals {
+        return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
+    }
+    if !place.round.is_loose() {
+        let message = format!(
+            "loosen all of {} first: then its faces are cleaned and the bead is laid again",
+            place.joint.name
+        );
+        return Err(Refusal::of(RefusalKind::NotYet, message));
+    }
+    Ok(())
+}
+
+/// A lead lets a fastener be pulled on to its yield, where the plan's limit comes before its stretch.
+pub(crate) fn allow_further(
+    state: &State,
+    context: &Context,
+    allow: &AllowFurther,
+) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &allow.operation, allow.joint.as_deref())?;
+    let fastener = place.fastener(&allow.fastener)?;
+    if context.by.role != Role::Lead {
+        let message = "further than the plan allows is for a lead to decide";
+        return Err(Refusal::of(RefusalKind::NotAllowed, message));
+    }
+    let group = place.joint.group_ix(fastener);
+    let climbs =
+        |stage: &usize| place.joint.stages[*stage].group == group && place.joint.stages[*stage].way.reopens();
+    if !place.share.stages.clone().any(|stage| climbs(&stage)) {
+        let message = format!("{} is not climbed to a stretch here", allow.fastener);
+        return Err(Refusal::field("fastener", message));
+    }
+    Ok(vec![Fact::Allowed(Allowed {
+        operation: allow.operation.clone(),
+        joint: place.joint_key(),
+        fastener: allow.fastener.clone(),
+        utilisation: 1.0,
+        reason: reason(&allow.reason)?,
+    })])
+}
+
+/// Why a bolt is loosened between two steps of a climb.
+pub(super) const BETWEEN: &str = "to be lubricated again between two steps";
+/// The most that is ever left of a stretch, to either side, mm.
+const MOST_LEFT_MM: f64 = 1.0;
+
+/// The most that any fastener is stretched while it holds, mm.
+const MOST_RELEASED_MM: f64 = 3.0;
+
+/// What a gauge on the fastener showed when it was loosened.
+#[derive(Debug, Clone, Default)]
+struct LooseningReadings {
+    /// What was left of its stretch, mm.
+    left_mm: Option<f64>,
+    /// How much shorter it got, mm.
+    released_mm: Option<f64>,
+    /// With what that was measured.
+    gauge: Option<Instrument>,
+}
+
+/// What was measured of a fastener as it was loosened.
+fn loosening_readings(
+    place: &Place<'_>,
+    context: &Context,
+    loosen: &Loosen,
+) -> Result<LooseningReadings, Refusal> {
+    let given = |text: &Option<String>| text.as_ref().is_some_and(|text| !text.trim().is_empty());
+    let field = match (given(&loosen.left), given(&loosen.released)) {
+        (false, false) => return Ok(LooseningReadings::default()),
+        (true, true) => {
+            let message =
+                "a gauge is zeroed on the free fastener or on the tight one: give one of both readings";
+            return Err(Refusal::field("released", message));
+        }
+        (true, false) => "left",
+        (false, true) => "released",
+    };
+    if loosen.rest {
+        return Err(Refusal::field(field, "is measured on one fastener"));
+    }
+    let read = |text: &Option<String>| {
+        let text = text.as_deref().filter(|text| !text.trim().is_empty());
+        text.map(|text| typed(field, text, loosen.unit.as_deref(), Dimension::Clearance)).transpose()
+    };
+    let (left_mm, released_mm) = (read(&loosen.left)?, read(&loosen.released)?);
+    let length = |mm| Quantity::new(mm, Dimension::Clearance);
+    if let Some(left) = left_mm.filter(|left| left.abs() > MOST_LEFT_MM) {
+        let (left, most) = (length(left), length(MOST_LEFT_MM));
+        let message = message!("{left} cannot be meant: at most {most} is left of a stretch", left, most);
+        return Err(Refusal::field("left", message));
+    }
+    if let Some(released) = released_mm.filter(|released| !(0.0..=MOST_RELEASED_MM).contains(released)) {
+        let (released, most) = (length(released), length(MOST_RELEASED_MM));
+        let message = message!("{released} cannot be meant: it gets shorter by 0 to {most}", released, most);
+        return Err(Refusal::field("released", message));
+    }
+    if released_mm.is_some() && !place.round.fastened(place.fastener(&loosen.fastener)?).holds() {
+        let message = format!("{} is loose already: its stretch is read while it lets go", loosen.fastener);
+        return Err(Refusal::field("released", message));
+    }
+    let gauge = context.instrument(loosen.instrument.as_deref().unwrap_or_default())?;
+    if released_mm.is_some() && gauge.gauge(Dimension::Clearance).is_none() {
+        return Err(Refusal::field("instrument", format!("{} measures no length", gauge.name)));
+    }
+    Ok(LooseningReadings { left_mm, released_mm, gauge: Some(gauge) })
+}
+
+/// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
+/// lapses, and its stages start over (C-53). With new fasteners, those that may not go in again are replaced, too.
+fn take_apart(
+    (place, ledger): (&Place<'_>, &Ledger),
+    loosen: &Loosen,
+    fact: impl Fn(&Joint, FastenerIx, &str) -> Fact,
+) -> Result<Vec<Fact>, Refusal> {
+    let why = reason(&loosen.reason)?;
+    let goes = |at: &FastenerIx| {
+        place.round.is_tight(*at, ledger)
+            || (loosen.replaced && place.joint.fastener(&loosen.fastener) == Some(*at))
+    };
+    let facts: Vec<Fact> =
+        place.joint.backwards().into_iter().filter(goes).map(|at| fact(place.joint, at, &why)).collect();
+    if facts.is_empty() {
+        return Err(Refusal::of(RefusalKind::Stale, format!("nothing of {} is tight", place.joint.name)));
+    }
+    Ok(facts)
+}
+
+/// Records that a fastener was loosened; where its joint is taken apart, with the rest if that is said.
+pub(crate) fn loosen(state: &State, context: &Context, loosen: &Loosen) -> Result<Vec<Fact>, Refusal> {
+    let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
+    let fastener = place.fastener(&loosen.fastener)?;
+    let LooseningReadings { left_mm, released_mm, gauge } = loosening_readings(&place, context, loosen)?;
+    let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
+        Fact::Loosened(Loosened {
+            operation: loosen.operation.clone(),
+            joint: (place.work.shares.len() > 1).then(|| joint.id.clone()),
+            fastener: joint[fastener].id.clone(),
+            replaced: loosen.replaced,
+            with: loosen.with.clone().filter(|_| loosen.replaced),
+            reason: reason.to_owned(),
+            left_mm,
+            released_mm,
+            instrument: gauge.clone(),
+        })
+    };
+    if place.work.task == Task::Tighten {
+        if loosen.rest {
+            return take_apart((&place, &state.ledger), loosen, fact);
+        }
+        let mut stages = place.share.stages.clone().map(StageIx);
+        let between = stages.any(|stage| place.round.fastened(fastener).to_loosen(place.joint, stage));
+        let why = match loosen.reason.trim() {
+            "" if between => BETWEEN.to_owned(),
+            text => reason(text)?,
+        };
+        return Ok(vec![fact(place.joint, fastener, &why)]);
+    }
+    let why = match loosen.reason.trim() {
+        "" => state.plan[place.operation].name.clone(),
+        text => reason(text)?,
+    };
+    if !place.round.fastened(fastener).holds() {
+        let message = format!("{} is loose already", loosen.fastener);
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    if !loosen.rest {
+        return Ok(starting(state, context.at, place.operation, fact(place.joint, fastener, &why)));
+    }
+    let open: Vec<_> = state.joints.open(&state.plan, place.work).collect();
+    let of_it =
+        |open: &super::remark::Open| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
+    if !open.first().is_some_and(of_it) {
+        let message = format!("{} is not the next to be loosened any more: look again", loosen.fastener);
+        return Err(Refusal::of(RefusalKind::Stale, message));
+    }
+    let facts =
+        open.into_iter().filter_map(|open| Some(fact(&state.plan[open.at().0], open.fastener()?, &why)));
+    let mut facts: Vec<Fact> = facts.collect();
+    let first = facts.remove(0);
+    Ok(starting(state, context.at, place.operation, first).into_iter().chain(facts).collect())
+}

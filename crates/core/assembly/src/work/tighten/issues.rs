@@ -1,0 +1,248 @@
+//! What stands against a joint.
+
+use super::fastened::{Loosening, Pull, grown};
+use super::hand::{Hand, with_others};
+use super::remark::Remark;
+use super::round::Round;
+use super::{lubricate, released, replaced};
+use crate::events::Subject;
+use crate::status::issue::{Matter, Remedy};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::tightening::Verdict;
+use rigore_plan::{FastenerIx, Task};
+use std::collections::BTreeSet;
+
+/// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
+/// loosened and not replaced.
+pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
+    let ledger = &hand.state.ledger;
+    let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
+    let order = order(hand);
+    let together: BTreeSet<u64> = order.iter().flat_map(|(seqs, _)| seqs.iter().copied()).collect();
+    let suspects: Vec<&Pull> = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage)).collect();
+    let pulls = suspects.into_iter().flat_map(|pull| {
+        let alone = !together.contains(&pull.seq);
+        wrong(hand, pull).into_iter().chain(alone.then(|| deviation(hand, pull)).flatten())
+    });
+    let order = order.into_iter().filter_map(|(_, matter)| matter);
+    let actions = hand.round.actions.entries().filter(|act| ledger.counts(act.seq) && hand.runs(act.key));
+    let actions = actions.filter_map(|act| {
+        let name = &hand.joint[act.key].name;
+        let (what, now) = deviating(hand, act.seq, name, &act.value.remarks, "do it again in its turn")?;
+        Some(hand.matter(act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
+    });
+    let loosenings = hand.round.loosenings.iter().filter(|of| ledger.counts(of.seq) && here(of.seq));
+    let held = loosenings.clone().filter_map(|of| held_otherwise(hand, of));
+    let loosenings = loosenings.filter_map(|of| {
+        let name = hand.name(of.fastener);
+        let (what, now) = deviating(hand, of.seq, name, &of.remarks, "void it")?;
+        Some(hand.matter(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+    });
+    let owed = hand.round.owed().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
+        let name = hand.name(fastener);
+        let of = hand.round.loosenings.iter().find(|of| of.seq == seq);
+        let too_long = of.and_then(|of| {
+            let spec = &hand.state.plan[hand.joint.group_with(of.fastener)?.spec];
+            Some((of.left_mm?, grown(hand.joint, spec, of)?))
+        });
+        let what = if let Some((left, most)) = too_long {
+            let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
+            message!(
+                "{name} stays {left} longer for good, and {most} is the most: it is scrap",
+                name,
+                left,
+                most
+            )
+        } else {
+            message!("{name} was loosened and the old fastener is still in", name)
+        };
+        let now = format!("Put a new fastener in at {name}");
+        hand.matter(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
+    });
+    let films = lubricate::matters(hand);
+    let unsure = hand.round.pulls.iter().filter_map(|pull| unsure(hand, pull));
+    films
+        .into_iter()
+        .chain(order)
+        .chain(pulls)
+        .chain(unsure)
+        .chain(used_before(hand))
+        .chain(replaced::matters(hand))
+        .chain(actions)
+        .chain(loosenings)
+        .chain(held)
+        .chain(owed)
+        .collect()
+}
+
+/// Whether all that deviates in a pull is its place in the order.
+fn only_of_order(pull: &Pull) -> bool {
+    let mut deviating = pull.remarks.iter().filter(|remark| remark.deviates()).peekable();
+    deviating.peek().is_some() && deviating.all(Remark::is_of_order)
+}
+
+/// Pulls of the joint's stages that were out of order or too early, and nobody stands for by itself.
+fn out_of_order_pulls<'a>(hand: &'a Hand<'_>) -> impl Iterator<Item = &'a Pull> {
+    let ledger = &hand.state.ledger;
+    let suspects = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage));
+    suspects.filter(|pull| only_of_order(pull) && !ledger.accepted(pull.seq))
+}
+
+/// The entries of a joint that were made out of order in an operation.
+pub(super) fn out_of_order(hand: &Hand<'_>) -> BTreeSet<u64> {
+    out_of_order_pulls(hand).map(|pull| pull.seq).collect()
+}
+
+/// Several entries out of order on one joint are one matter: what a lead stands for is the order. The entries it
+/// is about, and the matter unless somebody stands for it.
+fn order(hand: &Hand<'_>) -> Option<(BTreeSet<u64>, Option<Matter>)> {
+    let pulls: Vec<&Pull> = out_of_order_pulls(hand).collect();
+    let operation = hand.state.plan[hand.operation].id.clone();
+    let subject = Subject::OutOfOrder { operation, joint: hand.joint.id.clone() };
+    let seqs: BTreeSet<u64> = pulls.iter().map(|pull| pull.seq).collect();
+    if hand.state.stands_for(&subject) && !seqs.is_empty() {
+        return Some((seqs, None));
+    }
+    let [first, _, ..] = pulls[..] else { return None };
+    let mut names: Vec<&str> = pulls.iter().map(|pull| hand.name(pull.fastener)).collect();
+    names.dedup();
+    let what = format!("{} out of order: {}", pulls.len(), names.join(", "));
+    let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
+    let matter = hand.matter(first.seq, None, what, now, vec![Remedy::Accept]);
+    Some((seqs, Some(Matter { subject: Some(subject), ..matter })))
+}
+
+/// What held another clamp load than it should have says the same of those that were tightened like it.
+fn held_otherwise(hand: &Hand<'_>, of: &Loosening) -> Option<Matter> {
+    of.held.filter(|held| held.is_off() && !hand.state.ledger.accepted(of.seq))?;
+    let name = hand.name(of.fastener);
+    let what = message!("{name} got {words}", name, words = released::words(of)?);
+    let now = "Check the others that were tightened like it, or a lead accepts it";
+    Some(hand.matter(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+}
+
+/// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.
+fn unsure(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+    let ledger = &hand.state.ledger;
+    if !pull.remarks.contains(&Remark::Unsure) || !hand.runs(pull.stage) || ledger.accepted(pull.seq) {
+        return None;
+    }
+    let sure = |other: &Pull| {
+        other.seq > pull.seq
+            && other.fastener == pull.fastener
+            && ledger.counts(other.seq)
+            && !other.remarks.contains(&Remark::Unsure)
+    };
+    if !hand.round.stands(pull, ledger) || hand.round.pulls.iter().any(sure) {
+        return None;
+    }
+    let name = hand.name(pull.fastener);
+    let what = format!("{name}: not sure that it clicked at {}", hand.joint[pull.stage].name);
+    let now = format!("Pull {name} again, or recheck it at the end");
+    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+}
+
+/// Fasteners for one use that had it in an earlier round, and are still in (C-62).
+fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
+    let plan = &hand.state.plan;
+    let ledger = &hand.state.ledger;
+    let others = |round: usize| with_others(plan, (hand.share.joint, round));
+    if hand.task != Task::Tighten || others(hand.share.round) {
+        return Vec::new();
+    }
+    let earlier: Vec<&Round> = (0..hand.share.round)
+        .filter(|round| !others(*round))
+        .map(|round| hand.state.joints.round((hand.share.joint, round)))
+        .collect();
+    let new_one = |at: FastenerIx| {
+        hand.round.loosenings.iter().any(|of| of.fastener == at && of.replaced && ledger.counts(of.seq))
+    };
+    let single_use =
+        |at: &FastenerIx| hand.joint.group_with(*at).is_some_and(|group| plan[group.spec].single_use);
+    let spent = (0..hand.joint.fasteners.len())
+        .map(FastenerIx)
+        .filter(single_use)
+        .filter(|at| earlier.iter().any(|round| round.fastened(*at).is_spent()) && !new_one(*at));
+    let matter = |at: FastenerIx| {
+        let name = hand.name(at);
+        let seq = earlier
+            .iter()
+            .filter_map(|round| round.pulls.iter().rev().find(|pull| pull.fastener == at))
+            .map(|pull| pull.seq);
+        let what = format!("{name} is for one use, and was used on the trial");
+        hand.matter(
+            seq.max().unwrap_or_default(),
+            Some(at),
+            what,
+            format!("Put a new fastener in at {name}"),
+            vec![Remedy::Replace],
+        )
+    };
+    spent.map(matter).collect()
+}
+
+/// What a wrong pull calls for.
+fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+    // Somebody may stand for what cannot be mended by pulling, not for what can be done again.
+    let stands = !pull.judged.mends && hand.state.ledger.accepted(pull.seq);
+    if !pull.judged.wrong() || stands {
+        return None;
+    }
+    let (name, stage) = (hand.name(pull.fastener), &hand.joint[pull.stage]);
+    let way = hand.joint.way_at(pull.stage, pull.seq);
+    let rules = &way;
+    let value = way.print(pull.judged.value);
+    let what = if let Some(why) = rules.wrong(pull.judged.verdict) {
+        message!("{name}: {value}, {why}", name, value, why)
+    } else {
+        let most = way.print(rules.band()?.high);
+        message!(
+            "{name}: {value}, and {most} is the most for {stage}",
+            name,
+            value,
+            most,
+            stage = &stage.name
+        )
+    };
+    let (now, remedy) = if pull.judged.spent {
+        (format!("Loosen {name}, put a new fastener in, then repeat its stages"), Remedy::Replace)
+    } else {
+        (format!("Loosen {name} and repeat its stages"), Remedy::Loosen)
+    };
+    let mut remedies = vec![remedy, Remedy::Void];
+    if !pull.judged.mends {
+        remedies.insert(1, Remedy::Accept);
+    }
+    if rules.reopens() && pull.judged.verdict == Verdict::Low {
+        remedies.insert(0, Remedy::Further);
+    }
+    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, remedies))
+}
+
+/// How a pull deviates from the plan, unless somebody stands for it.
+fn deviation(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+    let name = hand.name(pull.fastener);
+    let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, "loosen and repeat")?;
+    let remedies = vec![Remedy::Accept, Remedy::Loosen, Remedy::Void];
+    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, remedies))
+}
+
+/// What deviates in an entry nobody stands for, and what has to be done.
+fn deviating(
+    hand: &Hand<'_>,
+    seq: u64,
+    name: &str,
+    remarks: &[Remark],
+    or: &str,
+) -> Option<(Message, String)> {
+    if hand.state.ledger.accepted(seq) {
+        return None;
+    }
+    let remarks: Vec<Message> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();
+    (!remarks.is_empty()).then(|| {
+        let remarks = Message::join(remarks, "; ");
+        (message!("{name}: {remarks}", name, remarks), format!("A lead accepts it with a reason, or {or}"))
+    })
+}

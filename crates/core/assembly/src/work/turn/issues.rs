@@ -1,0 +1,44 @@
+//! What stands against a turning check.
+
+use super::bench::rise;
+use crate::events::Subject;
+use crate::state::State;
+use crate::status::issue::{Matter, Remedy};
+use rigore_mechanics::message;
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_plan::{OperationIx, Turning};
+
+/// A crankshaft that binds, or takes more to turn than it may.
+pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Option<Matter> {
+    let last = state.turns.latest(at)?;
+    let id = &state.plan[at].id;
+    let subject = Subject::Turning { operation: id.clone() };
+    let over = |value: Option<f64>, limit: Option<f64>| Some((value?, limit?)).filter(|(v, l)| v > l);
+    let suspect = &turning.suspect;
+    let loosen = format!("Loosen {suspect} in reverse order, find the bind, then turn again");
+    let (what, now, accept) = if !last.value.free {
+        ("The crankshaft binds".into(), loosen, false)
+    } else if state.stands_for(&subject) {
+        return None;
+    } else if let Some((rise, limit)) = over(rise(state, last), turning.rise_nm) {
+        let [rise, limit] = [rise, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
+        let what = message!("Turning takes {rise} more than before, and {limit} is the most", rise, limit);
+        (what, format!("Look at {suspect}: it was fitted last"), true)
+    } else if let Some((torque, limit)) = over(last.value.torque_nm, turning.most_nm) {
+        let [torque, limit] = [torque, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
+        let what = message!("Turning takes {torque}, and {limit} is the most", torque, limit);
+        (what, loosen, true)
+    } else {
+        return None;
+    };
+    Some(Matter {
+        seq: last.seq,
+        subject: Some(subject),
+        operation: id.clone(),
+        joint: None,
+        fastener: None,
+        what,
+        now: now.into(),
+        remedies: if accept { vec![Remedy::Accept, Remedy::Void] } else { vec![Remedy::Void] },
+    })
+}

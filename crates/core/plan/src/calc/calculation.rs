@@ -1,0 +1,33 @@
+//! What a calculation by name is.
+
+use super::fields::{CalcError, Field, Input};
+use rigore_mechanics::quantity::{Dimension, Quantity};
+use serde::Serialize;
+use serde_json::{Map, Value};
+
+/// A calculation that can be asked for by name.
+#[derive(Debug, Clone, Copy, Serialize)]
+pub struct Calculation {
+    /// Its name.
+    pub name: &'static str,
+    /// What it computes.
+    pub about: &'static str,
+    /// What it takes.
+    pub input: &'static [Field],
+    /// The fields it gives.
+    pub output: &'static [&'static str],
+    #[serde(skip)]
+    pub(super) run: fn(&Input<'_>) -> Result<Value, CalcError>,
+}
+
+/// A length as an error says it.
+pub(super) fn length(mm: f64) -> Quantity {
+    Quantity::fine(mm, Dimension::Length)
+}
+
+/// An output object; a figure that is not finite means the input was impossible.
+pub(super) fn output(fields: &[(&str, Value)]) -> Value {
+    Value::Object(
+        fields.iter().map(|(name, value)| ((*name).to_owned(), value.clone())).collect::<Map<_, _>>(),
+    )
+}

@@ -1,0 +1,103 @@
+//! What follows from the choices.
+
+use super::choices::{Cams, Engine, Extra, Layout, Pins};
+
+/// The measures that follow from the choices, mm: x along the engine from its front, y across it.
+pub(super) struct Frame<'a> {
+    pub engine: &'a Engine,
+    /// Cylinders of one bank.
+    pub per_bank: u32,
+    /// Main bearings.
+    pub mains: u32,
+    /// Banks: `left` and `right`, or one without a name.
+    pub banks: Vec<&'static str>,
+    /// Where the first main bearing stands.
+    pub first: f64,
+    /// Half of the width of the block.
+    pub half: f64,
+    /// How long the block is.
+    pub long: f64,
+}
+
+impl<'a> Frame<'a> {
+    pub fn of(engine: &'a Engine) -> Self {
+        let two = engine.layout != Layout::Inline;
+        let per_bank = if two { engine.cylinders / 2 } else { engine.cylinders };
+        let mains = per_bank + 1;
+        let first = engine.spacing_mm * 0.42;
+        Self {
+            engine,
+            per_bank,
+            mains,
+            banks: if two { vec!["left", "right"] } else { vec![] },
+            first,
+            half: engine.bore_mm * 1.42,
+            long: 2.0 * first + engine.spacing_mm * f64::from(mains - 1),
+        }
+    }
+
+    /// Where main bearings stand along the engine.
+    pub fn main_x(&self) -> Vec<f64> {
+        (0..self.mains).map(|at| self.first + self.engine.spacing_mm * f64::from(at)).collect()
+    }
+
+    /// Where the cylinders of a bank stand along the engine.
+    pub fn bore_x(&self) -> Vec<f64> {
+        (0..self.per_bank).map(|at| self.first + self.engine.spacing_mm * (f64::from(at) + 0.5)).collect()
+    }
+
+    pub fn has(&self, extra: Extra) -> bool {
+        // A valley is between two banks.
+        self.engine.has.contains(&extra) && (extra != Extra::ValleyCover || self.two_banks())
+    }
+
+    /// How often the side clearance of rods is measured: two rods on one pin have it together.
+    pub fn side_clearances(&self) -> u32 {
+        if self.two_banks() && self.engine.pins == Pins::Shared {
+            self.per_bank
+        } else {
+            self.engine.cylinders
+        }
+    }
+
+    pub fn two_banks(&self) -> bool {
+        !self.banks.is_empty()
+    }
+
+    /// `members = ["left", "right"]` where there are two banks.
+    pub fn members(&self) -> String {
+        if self.two_banks() { "members = [\"left\", \"right\"]\n".to_owned() } else { String::new() }
+    }
+
+    /// `count = 4` where there are several cylinders.
+    pub fn each_cylinder(&self) -> String {
+        if self.engine.cylinders > 1 { format!("count = {}\n", self.engine.cylinders) } else { String::new() }
+    }
+
+    pub fn overhead(&self) -> bool {
+        self.engine.cams != Cams::Block
+    }
+
+    pub fn key(&self) -> String {
+        let plain = self.engine.name.trim().to_lowercase();
+        let plain: String = plain.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+        let parts: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
+        if parts.is_empty() { "engine".to_owned() } else { parts.join("-") }
+    }
+
+    pub fn about(&self) -> String {
+        let Engine { layout, cylinders, bore_mm, v_angle_deg, .. } = self.engine;
+        let stands = match layout {
+            Layout::Inline if *cylinders == 1 => "Single".to_owned(),
+            Layout::Inline => format!("Inline {cylinders}"),
+            Layout::V => format!("{v_angle_deg}° V{cylinders}"),
+            Layout::Flat => format!("Flat {cylinders}"),
+        };
+        let cams = match self.engine.cams {
+            Cams::Block => "camshaft in the block",
+            Cams::Single => "one camshaft a head",
+            Cams::Twin => "twin cam",
+        };
+        format!("{stands}, {bore_mm} mm bore, {cams}, {} main bearings.", self.mains)
+    }
+}

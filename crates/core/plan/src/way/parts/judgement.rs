@@ -1,0 +1,64 @@
+//! What is wanted, and the verdict on what was read.
+
+use super::had::Had;
+use rigore_mechanics::tightening::{Band, Verdict};
+
+/// What is wanted, how pulls of one stage come together, and the verdict. By default the last pull counts, anything is
+/// good where nothing is wanted, and it may be pulled on.
+pub trait WayJudgement {
+    /// What is wanted, in the base unit of what is read.
+    fn band(&self) -> Option<&Band> {
+        None
+    }
+
+    /// Whether pulls add up (C-12).
+    fn adds_up(&self) -> bool {
+        false
+    }
+
+    /// Whether one pull ends it, whatever was read: another cannot mend it.
+    fn at_once(&self) -> bool {
+        false
+    }
+
+    /// Whether a fastener may have it only once until it is loosened (C-11).
+    fn once(&self) -> bool {
+        self.adds_up() || self.at_once()
+    }
+
+    /// What a fastener has after one more pull.
+    fn add(&self, had: Had, figure: f64) -> Had {
+        let value = if self.adds_up() { had.value + figure } else { figure };
+        Had { value, peak: had.peak.max(value), pulls: had.pulls + 1, ..had }
+    }
+
+    /// The verdict on a value that counts.
+    fn judge(&self, value: f64) -> Verdict {
+        self.band().map_or(Verdict::Good, |band| band.judge(value))
+    }
+
+    /// The verdict on a value that a fastener comes to which had `before`.
+    fn judge_after(&self, _before: Had, value: f64) -> Verdict {
+        self.judge(value)
+    }
+
+    /// The verdict in words.
+    fn says(&self, verdict: Verdict) -> &'static str {
+        match verdict {
+            Verdict::Good => "Good",
+            Verdict::Low => "Low: pull on",
+            Verdict::Over => "Over",
+        }
+    }
+
+    /// What is wrong with a value that is not good, and what may be behind it; `None` where the limit
+    /// says it all.
+    fn wrong(&self, _verdict: Verdict) -> Option<&'static str> {
+        None
+    }
+
+    /// Whether a value means that the fastener moved where it should have held (C-10).
+    fn moved(&self, _value: f64) -> bool {
+        false
+    }
+}
