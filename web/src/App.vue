@@ -66,14 +66,28 @@ async function ask() {
 }
 onMounted(ask)
 // They are there when a key is pressed that opens them.
-onMounted(() => window.setTimeout(() => void Promise.all([loadFinding(), import('./ui/SheetPanel.vue')]).catch(() => undefined), 3000))
+onMounted(() =>
+  window.setTimeout(
+    () => void Promise.all([loadFinding(), import('./ui/SheetPanel.vue')]).catch(() => undefined),
+    3000,
+  ),
+)
 /** Whether the units are shown apart, where the head has no room for them. */
 const units = ref(false)
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const typing = (event.target as HTMLElement).closest?.('input, textarea, select, [contenteditable], [role=dialog]')
   // At the bench the field of the reading has the focus: an empty one gives the key up.
   const empty = typing instanceof HTMLInputElement && typing.name === 'reading' && !typing.value
-  if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || (typing && !empty) || !session.value?.person || route.name === 'shared') return
+  if (
+    event.key !== '/' ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    (typing && !empty) ||
+    !session.value?.person ||
+    route.name === 'shared'
+  )
+    return
   event.preventDefault()
   // What is typed next is no reading any more.
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
@@ -87,19 +101,54 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       class="no-print flex flex-wrap items-center gap-x-1 gap-y-1 border-b sm:gap-x-4 border-rule px-4"
       :class="bench ? 'py-1' : 'py-2'"
     >
-      <RouterLink to="/" class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight">
+      <RouterLink
+        to="/"
+        class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight"
+      >
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
-      <nav v-if="!bench && session?.person" class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto" aria-label="Places">
-        <RouterLink v-for="place in places" :key="place.to" :to="place.to" class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent" active-class="border-b-layout! font-semibold">{{ place.name }}</RouterLink>
+      <nav
+        v-if="!bench && session?.person"
+        class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto"
+        aria-label="Places"
+      >
+        <RouterLink
+          v-for="place in places"
+          :key="place.to"
+          :to="place.to"
+          class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent"
+          active-class="border-b-layout! font-semibold"
+          >{{ place.name }}</RouterLink
+        >
       </nav>
-      <button v-if="session?.person" class="p-2 sm:p-3" aria-label="Find, by the key /" data-test="find" @click="finding = true"><Search class="size-5" /></button>
-      <button v-if="session?.person" class="line-field flex min-h-11 items-center gap-2 px-1" data-test="at-work" :data-person="session.person.id" @click="changing = true">
+      <button
+        v-if="session?.person"
+        class="p-2 sm:p-3"
+        aria-label="Find, by the key /"
+        data-test="find"
+        @click="finding = true"
+      >
+        <Search class="size-5" />
+      </button>
+      <button
+        v-if="session?.person"
+        class="line-field flex min-h-11 items-center gap-2 px-1"
+        data-test="at-work"
+        :data-person="session.person.id"
+        @click="changing = true"
+      >
         <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
       </button>
       <template v-if="session?.person">
         <div class="flex items-center gap-2 max-sm:hidden"><UnitChoices /></div>
-        <button class="line-field min-h-11 px-1 sm:hidden" :aria-label="`${torqueUnit}: units`" data-test="units" @click="units = true">{{ torqueUnit }}</button>
+        <button
+          class="line-field min-h-11 px-1 sm:hidden"
+          :aria-label="`${torqueUnit}: units`"
+          data-test="units"
+          @click="units = true"
+        >
+          {{ torqueUnit }}
+        </button>
       </template>
       <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
@@ -117,8 +166,19 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <CloudOff class="size-5 shrink-0" />
       Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
-    <div v-if="session?.set_by_others.length" role="status" class="no-print flex flex-wrap items-center gap-x-4 border-b-2 border-ink px-4 py-1" data-test="set-by-others">
-      <span><b><bdi>{{ session.set_by_others[0]!.by }}</bdi></b> has set your {{ session.set_by_others.map((of) => of.secret).join(' and ') }}. Choose your own before you sign.</span>
+    <div
+      v-if="session?.set_by_others.length"
+      role="status"
+      class="no-print flex flex-wrap items-center gap-x-4 border-b-2 border-ink px-4 py-1"
+      data-test="set-by-others"
+    >
+      <span
+        ><b
+          ><bdi>{{ session.set_by_others[0]!.by }}</bdi></b
+        >
+        has set your {{ session.set_by_others.map((of) => of.secret).join(' and ') }}. Choose your own before you
+        sign.</span
+      >
       <button class="quiet-key min-h-11" data-test="choose-own" @click="choosing = true">Choose your own</button>
     </div>
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
@@ -127,7 +187,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <FirstRun v-else-if="session.first_run && !session.demonstration" />
     <SignIn v-else-if="!session.person && !was" class="grow" />
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
-    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"><SignIn within /></SheetDialog>
+    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"
+      ><SignIn within
+    /></SheetDialog>
     <FindDialog v-if="finding && session?.person" @close="finding = false" />
     <PersonDialog v-if="changing || choosing" @close="changing = choosing = false" />
     <ConfirmDialog v-if="asking" />

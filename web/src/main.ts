@@ -7,7 +7,9 @@ import './style.css'
 
 const queryClient = new QueryClient({
   // What the server answers is looked at, never changed: nothing in it has to be watched.
-  defaultOptions: { queries: { retry: (_, error) => !(error instanceof Refused), retryDelay: 1000, staleTime: 2000, shallow: true } },
+  defaultOptions: {
+    queries: { retry: (_, error) => !(error instanceof Refused), retryDelay: 1000, staleTime: 2000, shallow: true },
+  },
 })
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

@@ -22,7 +22,11 @@ export const router = createRouter({
     { path: '/practice', name: 'practice', component: () => import('./rig/PracticePage.vue') },
     { path: '/shared/:token', name: 'shared', component: () => import('./sheet/SharedPage.vue') },
     { path: '/own', name: 'own', component: () => import('./people/PeoplePage.vue') },
-    { path: '/own/instruments/:instrument', name: 'instrument', component: () => import('./people/InstrumentPage.vue') },
+    {
+      path: '/own/instruments/:instrument',
+      name: 'instrument',
+      component: () => import('./people/InstrumentPage.vue'),
+    },
     { path: '/:rest(.*)*', component: () => import('./ui/NothingHere.vue') },
   ],
 })

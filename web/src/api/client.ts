@@ -28,7 +28,8 @@ const shown: Middleware = {
   },
   async onResponse({ request, response }) {
     const signing = new URL(request.url).pathname.startsWith('/api/session')
-    const kind = response.status === 409 || response.status === 403 ? ((await response.clone().json()) as Problem).type : ''
+    const kind =
+      response.status === 409 || response.status === 403 ? ((await response.clone().json()) as Problem).type : ''
     const another = kind === '/problems/somebody-else'
     if ((response.status === 401 && !signing) || another) nobody.forEach((heard) => heard())
     // What signs, or changes who may do what, is asked for again once its person has proved to be there.

@@ -67,7 +67,7 @@ const pause = () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
 
 /** Sends one command until it is answered: recorded, or refused for good; nothing where another person is at work. */
 async function deliver({ build, person, command, show }: Waiting): Promise<Answer | undefined> {
-  for (let stumbles = 0; ; ) {
+  for (let stumbles = 0; ;) {
     try {
       const answer = await api.POST('/api/builds/{build}/commands', {
         params: { path: { build }, query: { show } },

@@ -22,7 +22,7 @@ export interface ShopWanted {
 const SHOP_MS = 5000
 const first = undefined as string | undefined
 
-/** The engines that are wanted, page by page. Every page is asked for again after a while: longer the more there are. */
+/** The engines that are wanted, page by page. All pages are asked for again after a while. */
 export const useEngines = (wanted: Ref<ShopWanted>) =>
   useInfiniteQuery({
     queryKey: [...keys.shop, 'engines', wanted],
@@ -50,7 +50,8 @@ export const useShop = () =>
 export const useParts = (find: Ref<string>) =>
   useInfiniteQuery({
     queryKey: ['parts', find],
-    queryFn: async ({ pageParam: after }) => take(await api.GET('/api/parts', { params: { query: { find: find.value, after } } })),
+    queryFn: async ({ pageParam: after }) =>
+      take(await api.GET('/api/parts', { params: { query: { find: find.value, after } } })),
     initialPageParam: first,
     getNextPageParam: (page) => page.next ?? undefined,
     placeholderData: keepPreviousData,
@@ -58,16 +59,19 @@ export const useParts = (find: Ref<string>) =>
 
 /** What is wrong with the server of the shop: for leads. */
 export const useShopFaults = () =>
-  useQuery({ queryKey: ['shop-faults'], queryFn: async () => take(await api.GET('/api/shop-faults')), refetchInterval: 60_000, enabled: isLead })
+  useQuery({
+    queryKey: ['shop-faults'],
+    queryFn: async () => take(await api.GET('/api/shop-faults')),
+    refetchInterval: 60_000,
+    enabled: isLead,
+  })
 
-export const usePlans = () =>
-  useQuery({ queryKey: keys.plans, queryFn: async () => take(await api.GET('/api/plans')) })
+export const usePlans = () => useQuery({ queryKey: keys.plans, queryFn: async () => take(await api.GET('/api/plans')) })
 
 export const useBuild = (build: Ref<string>) =>
   useQuery({
     queryKey: ['build', build, 'line'],
-    queryFn: async () =>
-      take(await api.GET('/api/builds/{build}', { params: { path: { build: build.value } } })),
+    queryFn: async () => take(await api.GET('/api/builds/{build}', { params: { path: { build: build.value } } })),
   })
 
 /** One operation at the bench, asked for or come with the answer to a command. */
@@ -101,8 +105,7 @@ export function useBench(build: Ref<string>, operation: Ref<string>) {
 export const useSheet = (build: Ref<string>) =>
   useQuery({
     queryKey: ['build', build, 'sheet'],
-    queryFn: async () =>
-      take(await api.GET('/api/builds/{build}/sheet', { params: { path: { build: build.value } } })),
+    queryFn: async () => take(await api.GET('/api/builds/{build}/sheet', { params: { path: { build: build.value } } })),
   })
 
 /** Fetches the units that figures are shown in, with their factors. */

@@ -32,11 +32,14 @@ onNobody(() => {
   if (session.value?.person) void loadSession().catch(() => undefined)
 })
 
-export const signIn = async (name: string, password: string) => show(take(await api.POST('/api/session', { body: { name, password } })))
+export const signIn = async (name: string, password: string) =>
+  show(take(await api.POST('/api/session', { body: { name, password } })))
 export const enter = async (who: string) => show(take(await api.POST('/api/session/enter', { body: { person: who } })))
-export const tapIn = async (who: string, pin: string) => show(take(await api.POST('/api/session/pin', { body: { person: who, pin } })))
+export const tapIn = async (who: string, pin: string) =>
+  show(take(await api.POST('/api/session/pin', { body: { person: who, pin } })))
 export const found = async (body: Schemas['FirstRun']) => show(take(await api.POST('/api/first-run', { body })))
-export const changeSecrets = async (body: Schemas['OwnSecrets']) => show(take(await api.PUT('/api/session/secrets', { body })))
+export const changeSecrets = async (body: Schemas['OwnSecrets']) =>
+  show(take(await api.PUT('/api/session/secrets', { body })))
 export async function signOut(everywhere = false) {
   take(everywhere ? await api.DELETE('/api/session/everywhere') : await api.DELETE('/api/session'))
   await loadSession()

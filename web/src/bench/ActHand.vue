@@ -42,7 +42,8 @@ async function done() {
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const at = event.target as HTMLElement
-  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || at.closest('button, a, select, input, [role=dialog]')) return
+  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || at.closest('button, a, select, input, [role=dialog]'))
+    return
   void done()
 })
 </script>
@@ -51,20 +52,28 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p class="text-xl text-dim">{{ step.of_group ? 'By hand' : 'Before the next stage' }}</p>
   <p class="headline">{{ step.name }}</p>
   <p class="text-2xl">{{ step.text }}</p>
-  <p v-if="step.within_min" class="text-xl">Then everything has to be tight within {{ figure(step.within_min, 'time') }}.</p>
-  <p v-if="left" class="text-2xl" data-test="rests">Leave it alone for <span class="font-semibold tabular-nums">{{ clock }}</span></p>
+  <p v-if="step.within_min" class="text-xl">
+    Then everything has to be tight within {{ figure(step.within_min, 'time') }}.
+  </p>
+  <p v-if="left" class="text-2xl" data-test="rests">
+    Leave it alone for <span class="font-semibold tabular-nums">{{ clock }}</span>
+  </p>
   <template v-if="step.of_group">
     <p v-if="step.resisting.length && !resisting.length" class="font-semibold text-wrong">
       ▲ {{ step.resisting.join(', ') }} would not run down: clean and chase the thread, then run it down.
     </p>
     <p class="text-xl" data-test="resisting">
-      <template v-if="resisting.length"><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> will not go</template>
+      <template v-if="resisting.length"
+        ><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> will not go</template
+      >
       <span v-else class="text-dim">Tap the one that will not go.</span>
     </p>
     <label v-if="suiting.length > 1" class="flex items-center gap-2">
       <span class="label-text shrink-0">With</span>
       <select v-model="chosen" class="line-field grow" name="driver">
-        <option v-for="t in suiting" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
+        <option v-for="t in suiting" :key="t.id" :value="t.id">
+          {{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}
+        </option>
       </select>
     </label>
     <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ sentence(tool.fault) }}: kept as a deviation.</p>
@@ -72,5 +81,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
     </p>
   </template>
-  <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="acted" @click="done">{{ key }}</button>
+  <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="acted" @click="done">
+    {{ key }}
+  </button>
 </template>

@@ -42,10 +42,31 @@ const sector = computed(() => {
     <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="`The mark ends at ${reading?.clock ?? ''}`">
       <circle r="46" fill="var(--face)" stroke="var(--ink)" stroke-width="1.5" />
       <path :d="sector" :transform="`rotate(${from})`" fill="var(--layout)" opacity="0.22" />
-      <line v-for="h in 12" :key="h" y1="-46" :y2="h % 3 === 0 ? -37 : -41" :transform="`rotate(${h * 30})`" stroke="var(--ink)" stroke-width="1.5" />
+      <line
+        v-for="h in 12"
+        :key="h"
+        y1="-46"
+        :y2="h % 3 === 0 ? -37 : -41"
+        :transform="`rotate(${h * 30})`"
+        stroke="var(--ink)"
+        stroke-width="1.5"
+      />
       <line y2="-40" :transform="`rotate(${from})`" stroke="var(--dim)" stroke-width="1.5" stroke-dasharray="3 3" />
-      <line y2="-42" :transform="`rotate(${from + angle})`" stroke="var(--layout)" stroke-width="4" stroke-linecap="round" />
-      <line v-if="live !== null" y2="-44" :transform="`rotate(${from + live})`" stroke="var(--paint)" stroke-width="5" stroke-linecap="round" />
+      <line
+        y2="-42"
+        :transform="`rotate(${from + angle})`"
+        stroke="var(--layout)"
+        stroke-width="4"
+        stroke-linecap="round"
+      />
+      <line
+        v-if="live !== null"
+        y2="-44"
+        :transform="`rotate(${from + live})`"
+        stroke="var(--paint)"
+        stroke-width="5"
+        stroke-linecap="round"
+      />
       <circle r="4" fill="var(--ink)" />
     </svg>
     <dl class="grid grid-cols-[auto_1fr] gap-x-4 leading-snug">
@@ -57,8 +78,21 @@ const sector = computed(() => {
         <label for="start-reading">From reading</label>
       </dt>
       <dd class="flex items-center gap-2">
-        <input id="start-reading" v-model="start" placeholder="0" inputmode="decimal" autocomplete="off" class="w-16 border-b border-ink bg-transparent" @keydown.enter.stop />
-        <button type="button" class="px-2 text-dim underline" :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'" @click="down = !down">
+        <input
+          id="start-reading"
+          v-model="start"
+          placeholder="0"
+          inputmode="decimal"
+          autocomplete="off"
+          class="w-16 border-b border-ink bg-transparent"
+          @keydown.enter.stop
+        />
+        <button
+          type="button"
+          class="px-2 text-dim underline"
+          :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'"
+          @click="down = !down"
+        >
           {{ down ? 'down' : 'up' }}
         </button>
       </dd>

@@ -8,7 +8,10 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import SeriesPicture from './SeriesPicture.vue'
 
 type View = Schemas['ClearanceView']
-const props = withDefaults(defineProps<{ views: View[]; busy?: boolean; fixed?: boolean }>(), { busy: false, fixed: false })
+const props = withDefaults(defineProps<{ views: View[]; busy?: boolean; fixed?: boolean }>(), {
+  busy: false,
+  fixed: false,
+})
 /** Shells for one bore, in the shape they are recorded in. */
 type Choice = { number: number; upper: string; lower: string }
 const emit = defineEmits<{ choose: [clearance: string, choices: Choice[]] }>()
@@ -30,11 +33,17 @@ const at = (value: number) => `${((value - scale.value.low) / (scale.value.high 
 const words = { inside: 'OK', outside: 'Out of spec', 'too-close': 'Too close to call' } as const
 const byBore = computed(() => props.views.some((v) => v.window && v.window.target !== first.value?.window?.target))
 /** Nothing can be told of it yet: one line says so. */
-const empty = computed(() => props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed))
+const empty = computed(() =>
+  props.views.every((v) => !v.span && !v.series.some((m) => m.value_mm != null) && !v.proposed),
+)
 /** What has room for two columns on paper. */
 const narrow = computed(() => props.fixed && props.views.length > 3 && props.views.every((v) => !v.shells && !v.second))
 const unchosen = computed(() => props.views.filter((v) => v.proposed && !v.shells))
-const details = computed(() => props.views.filter((v) => v.span && (v.positions.length || v.parting_line.length || v.plus_form || v.minus_form || v.second)))
+const details = computed(() =>
+  props.views.filter(
+    (v) => v.span && (v.positions.length || v.parting_line.length || v.plus_form || v.minus_form || v.second),
+  ),
+)
 
 function takeAll() {
   const choices = unchosen.value.flatMap(({ number, proposed }) => (proposed ? [{ number, ...proposed }] : []))
@@ -75,87 +84,126 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
         {{ say(first.window_words) }}{{ byBore ? ', by the bore' : '' }}
       </span>
       <span v-else class="text-dim">its window goes by the bore, which is not measured yet</span>
-      <button v-if="!fixed && unchosen.length" class="key min-h-11" :disabled="busy" data-test="take-shells" @click="takeAll">
+      <button
+        v-if="!fixed && unchosen.length"
+        class="key min-h-11"
+        :disabled="busy"
+        data-test="take-shells"
+        @click="takeAll"
+      >
         Take the proposed shells
       </button>
     </figcaption>
     <p v-if="empty && !fixed" class="border-b border-rule text-dim">Open until everything it rests on is measured</p>
     <template v-else>
-    <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
-    <div :class="narrow && 'print:columns-2 print:gap-x-4'">
-    <div
-      v-for="view in views.filter((v) => v.span || !v.series.length)"
-      :key="view.number"
-      class="grid grid-cols-[1.5rem_1fr_12.5rem] items-center gap-x-3 border-b border-rule py-0.5 break-inside-avoid print:py-0"
-      :class="[grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_12.5rem_auto]', narrow && 'print:grid-cols-[1.5rem_1fr_8rem]']"
-      :data-test="`${view.id}-${view.number}`"
-      :data-decision="view.decision ?? 'open'"
-    >
-      <span class="text-lg font-semibold">{{ views.length > 1 ? view.number : '' }}</span>
-      <span class="relative block h-8 print:h-4">
-        <template v-if="view.window">
-          <span
-            class="absolute inset-y-0 border-layout bg-layout/12"
-            :class="[view.window.low != null && 'border-l-2', view.window.high != null && 'border-r-2']"
-            :style="{ left: view.window.low == null ? '0' : at(view.window.low), right: view.window.high == null ? '0' : `calc(100% - ${at(view.window.high)})` }"
-          />
-          <span v-if="view.window.low != null && view.window.high != null" class="absolute inset-y-0 border-l border-dashed border-layout" :style="{ left: at(view.window.target) }" />
-        </template>
-        <template v-if="view.span && view.reach && view.window">
-          <span
-            class="absolute top-1/2 h-px bg-dim"
-            :style="{ left: at(view.reach[0]!), right: `calc(100% - ${at(view.reach[1]!)})` }"
-          />
-          <span
-            class="absolute top-1/2 h-2.5 -translate-y-1/2"
-            :class="view.decision === 'outside' && view.to_file_mm == null ? 'bg-wrong' : 'bg-ink'"
-            :style="{ left: at(view.span[0]!), right: `calc(100% - ${at(view.span[2]!)})`, minWidth: '4px' }"
-          />
-        </template>
-        <span
-          v-if="view.second"
-          class="absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 bg-plate"
-          :class="view.second.agrees ? 'border-ink' : 'border-wrong'"
-          :style="{ left: at(view.second.value_mm) }"
-          :title="`Second method: ${text(view.second.value_mm)}`"
-        />
-      </span>
-      <span class="leading-tight">
-        <template v-if="view.span">
-          <span class="font-semibold">{{ leastToMost(view.span) }}</span>
-          <span
-            class="ml-2"
-            :class="view.to_file_mm != null ? 'font-semibold text-layout' : view.decision === 'outside' ? 'font-semibold text-wrong' : view.decision === 'too-close' ? 'font-semibold' : 'text-dim'"
-          >
-            {{ verdict(view) }}
-          </span>
-        </template>
-        <span v-else class="text-dim">{{ view.proposed ? `${length(view.proposed_mm ?? 0)} with the proposal` : 'open' }}</span>
-        <span v-if="view.second && !view.second.agrees" class="block text-wrong" :title="`Trust the ${view.second.trust} method`">
-          methods disagree, trust {{ view.second.trust === 'first' ? 'measured' : 'strip' }}
-        </span>
-      </span>
-      <span v-if="grades.length && !fixed" class="col-span-2 col-start-2 flex gap-2 sm:col-span-1 sm:col-start-4">
-        <select
-          v-for="which in ['upper', 'lower'] as const"
-          :key="which"
-          class="min-h-8 border-b border-ink bg-transparent"
-          :class="!view.shells && 'text-dim italic'"
-          :aria-label="`Shell ${view.number} ${which}`"
-          :disabled="busy"
-          :value="(view.shells ?? view.proposed)?.[which] ?? ''"
-          @change="change(view, which, $event)"
+      <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
+      <div :class="narrow && 'print:columns-2 print:gap-x-4'">
+        <div
+          v-for="view in views.filter((v) => v.span || !v.series.length)"
+          :key="view.number"
+          :class="[
+            'grid grid-cols-[1.5rem_1fr_12.5rem] items-center gap-x-3',
+            'border-b border-rule py-0.5 break-inside-avoid print:py-0',
+            grades.length > 0 && 'sm:grid-cols-[1.5rem_1fr_12.5rem_auto]',
+            narrow && 'print:grid-cols-[1.5rem_1fr_8rem]',
+          ]"
+          :data-test="`${view.id}-${view.number}`"
+          :data-decision="view.decision ?? 'open'"
         >
-          <option v-if="!view.shells && !view.proposed" value="" disabled>{{ which === 'upper' ? 'up' : 'low' }}</option>
-          <option v-for="grade in grades" :key="grade" :value="grade">{{ which === 'upper' ? 'up' : 'low' }} {{ grade }}</option>
-        </select>
-      </span>
-      <span v-else-if="view.shells" class="text-dim max-sm:col-span-2 max-sm:col-start-2 max-sm:pb-1">{{ view.shells.upper }} / {{ view.shells.lower }}</span>
-    </div>
-    </div>
+          <span class="text-lg font-semibold">{{ views.length > 1 ? view.number : '' }}</span>
+          <span class="relative block h-8 print:h-4">
+            <template v-if="view.window">
+              <span
+                class="absolute inset-y-0 border-layout bg-layout/12"
+                :class="[view.window.low != null && 'border-l-2', view.window.high != null && 'border-r-2']"
+                :style="{
+                  left: view.window.low == null ? '0' : at(view.window.low),
+                  right: view.window.high == null ? '0' : `calc(100% - ${at(view.window.high)})`,
+                }"
+              />
+              <span
+                v-if="view.window.low != null && view.window.high != null"
+                class="absolute inset-y-0 border-l border-dashed border-layout"
+                :style="{ left: at(view.window.target) }"
+              />
+            </template>
+            <template v-if="view.span && view.reach && view.window">
+              <span
+                class="absolute top-1/2 h-px bg-dim"
+                :style="{ left: at(view.reach[0]!), right: `calc(100% - ${at(view.reach[1]!)})` }"
+              />
+              <span
+                class="absolute top-1/2 h-2.5 -translate-y-1/2"
+                :class="view.decision === 'outside' && view.to_file_mm == null ? 'bg-wrong' : 'bg-ink'"
+                :style="{ left: at(view.span[0]!), right: `calc(100% - ${at(view.span[2]!)})`, minWidth: '4px' }"
+              />
+            </template>
+            <span
+              v-if="view.second"
+              class="absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 bg-plate"
+              :class="view.second.agrees ? 'border-ink' : 'border-wrong'"
+              :style="{ left: at(view.second.value_mm) }"
+              :title="`Second method: ${text(view.second.value_mm)}`"
+            />
+          </span>
+          <span class="leading-tight">
+            <template v-if="view.span">
+              <span class="font-semibold">{{ leastToMost(view.span) }}</span>
+              <span
+                class="ml-2"
+                :class="
+                  view.to_file_mm != null
+                    ? 'font-semibold text-layout'
+                    : view.decision === 'outside'
+                      ? 'font-semibold text-wrong'
+                      : view.decision === 'too-close'
+                        ? 'font-semibold'
+                        : 'text-dim'
+                "
+              >
+                {{ verdict(view) }}
+              </span>
+            </template>
+            <span v-else class="text-dim">{{
+              view.proposed ? `${length(view.proposed_mm ?? 0)} with the proposal` : 'open'
+            }}</span>
+            <span
+              v-if="view.second && !view.second.agrees"
+              class="block text-wrong"
+              :title="`Trust the ${view.second.trust} method`"
+            >
+              methods disagree, trust {{ view.second.trust === 'first' ? 'measured' : 'strip' }}
+            </span>
+          </span>
+          <span v-if="grades.length && !fixed" class="col-span-2 col-start-2 flex gap-2 sm:col-span-1 sm:col-start-4">
+            <select
+              v-for="which in ['upper', 'lower'] as const"
+              :key="which"
+              class="min-h-8 border-b border-ink bg-transparent"
+              :class="!view.shells && 'text-dim italic'"
+              :aria-label="`Shell ${view.number} ${which}`"
+              :disabled="busy"
+              :value="(view.shells ?? view.proposed)?.[which] ?? ''"
+              @change="change(view, which, $event)"
+            >
+              <option v-if="!view.shells && !view.proposed" value="" disabled>
+                {{ which === 'upper' ? 'up' : 'low' }}
+              </option>
+              <option v-for="grade in grades" :key="grade" :value="grade">
+                {{ which === 'upper' ? 'up' : 'low' }} {{ grade }}
+              </option>
+            </select>
+          </span>
+          <span v-else-if="view.shells" class="text-dim max-sm:col-span-2 max-sm:col-start-2 max-sm:pb-1"
+            >{{ view.shells.upper }} / {{ view.shells.lower }}</span
+          >
+        </div>
+      </div>
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
-      <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">Every position, taper and out-of-round</summary>
+      <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">
+        Every position, taper and out-of-round
+      </summary>
       <ScrollBox :label="`Positions, ${first.name}`">
         <table class="w-full text-left">
           <thead class="text-dim">
@@ -179,19 +227,33 @@ defineExpose({ id: computed(() => first.value?.id), takeAll })
             <tr v-for="view in details" :key="view.number" class="border-t border-rule">
               <td class="py-0.5 pr-3 font-semibold">{{ view.number }}</td>
               <td class="pr-3" :class="view.positions.length <= 3 && 'print:whitespace-nowrap'">
-                <span v-for="position in view.positions" :key="position.name" class="mr-3 inline-block whitespace-nowrap print:mr-2">
+                <span
+                  v-for="position in view.positions"
+                  :key="position.name"
+                  class="mr-3 inline-block whitespace-nowrap print:mr-2"
+                >
                   <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
                 </span>
                 <span v-if="view.parting_line.length" class="block text-dim" data-test="parting-line">
                   At the parting line, not judged:
-                  <span v-for="position in view.parting_line" :key="position.name" class="mr-3 inline-block whitespace-nowrap">{{ position.name }} {{ length(position.value_mm) }}</span>
+                  <span
+                    v-for="position in view.parting_line"
+                    :key="position.name"
+                    class="mr-3 inline-block whitespace-nowrap"
+                    >{{ position.name }} {{ length(position.value_mm) }}</span
+                  >
                 </span>
               </td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.plus_form) }}</td>
               <td class="pr-3 whitespace-nowrap">{{ form(view.minus_form) }}</td>
               <td class="pr-3 whitespace-nowrap">±{{ length(view.uncertainty) }}</td>
-              <td v-if="view.second" class="whitespace-nowrap" :class="!view.second.agrees && 'font-semibold text-wrong'">
-                {{ view.second.agrees ? '' : '▲ ' }}{{ length(view.second.value_mm) }}, {{ length(view.second.taper_mm) }}
+              <td
+                v-if="view.second"
+                class="whitespace-nowrap"
+                :class="!view.second.agrees && 'font-semibold text-wrong'"
+              >
+                {{ view.second.agrees ? '' : '▲ ' }}{{ length(view.second.value_mm) }},
+                {{ length(view.second.taper_mm) }}
               </td>
             </tr>
           </tbody>

@@ -85,7 +85,17 @@ takesKeys(field, enter)
       <tbody>
         <tr v-for="line in work.counts" :key="line.id" class="border-b border-rule align-baseline" :data-test="line.id">
           <td class="w-9 py-2">
-            <StateMark :status="line.difference && !line.accepted ? 'held' : line.count != null ? 'done' : line.id === here?.id ? 'in-work' : 'waiting'" />
+            <StateMark
+              :status="
+                line.difference && !line.accepted
+                  ? 'held'
+                  : line.count != null
+                    ? 'done'
+                    : line.id === here?.id
+                      ? 'in-work'
+                      : 'waiting'
+              "
+            />
           </td>
           <td class="pr-3" :class="line.id === here?.id && 'font-semibold'">
             {{ line.name }}
@@ -97,7 +107,11 @@ takesKeys(field, enter)
           <td v-if="back" class="pr-3 max-sm:hidden">{{ line.out ?? '·' }}</td>
           <td class="pr-3">{{ line.expected }}</td>
           <td>
-            <button class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline" :aria-label="`${line.count ?? '·'} Count ${line.name}`" @click="select(line.id)">
+            <button
+              class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline"
+              :aria-label="`${line.count ?? '·'} Count ${line.name}`"
+              @click="select(line.id)"
+            >
               {{ line.count ?? '·' }}
             </button>
             <VoidButton v-if="line.seq" :seq="line.seq" :about="`${line.name}, ${line.count}`" />
@@ -110,19 +124,40 @@ takesKeys(field, enter)
         <p class="text-xl text-dim">{{ back ? 'Count back' : 'Count out' }}</p>
         <p class="headline" data-test="counting">{{ here.name }}</p>
         <p class="mt-1 text-4xl font-semibold text-layout">
-          {{ here.expected }}<span class="ml-3 text-2xl font-normal text-dim">{{ back ? 'left over, no more and no less' : 'needed' }}</span>
+          {{ here.expected
+          }}<span class="ml-3 text-2xl font-normal text-dim">{{
+            back ? 'left over, no more and no less' : 'needed'
+          }}</span>
         </p>
         <form class="mt-4 flex gap-2" @submit.prevent="record">
           <label class="grow">
             <span class="sr-only">How many there are</span>
-            <input ref="field" v-model="entry" name="count" class="field min-h-16 text-3xl" inputmode="numeric" autocomplete="off" :placeholder="`How many there are; Enter: ${here.expected}`" :aria-invalid="!!draft.message.value" :readonly="busy" @keydown.enter="enter" />
+            <input
+              ref="field"
+              v-model="entry"
+              name="count"
+              class="field min-h-16 text-3xl"
+              inputmode="numeric"
+              autocomplete="off"
+              :placeholder="`How many there are; Enter: ${here.expected}`"
+              :aria-invalid="!!draft.message.value"
+              :readonly="busy"
+              @keydown.enter="enter"
+            />
           </label>
           <button type="submit" class="key min-h-16" :disabled="busy || !entry.trim()">Record</button>
         </form>
-        <button class="key key-main mt-3 min-h-16 w-full text-2xl" :disabled="busy" data-test="as-planned" @click="asPlanned">
+        <button
+          class="key key-main mt-3 min-h-16 w-full text-2xl"
+          :disabled="busy"
+          data-test="as-planned"
+          @click="asPlanned"
+        >
           {{ here.expected }}, as it should be
         </button>
-        <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-semibold text-wrong">{{ draft.message.value }}</p>
+        <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-semibold text-wrong">
+          {{ draft.message.value }}
+        </p>
       </template>
       <p v-else class="headline" data-test="counting">
         {{ bench.matters.length ? 'All counted, not all there' : 'All counted' }}

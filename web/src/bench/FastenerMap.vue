@@ -6,7 +6,12 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 
 type Mark = Schemas['FastenerMark']
-const props = defineProps<{ drawing: Schemas['Drawing']; fasteners: Mark[]; selected: string | null; marked?: string[] }>()
+const props = defineProps<{
+  drawing: Schemas['Drawing']
+  fasteners: Mark[]
+  selected: string | null
+  marked?: string[]
+}>()
 const emit = defineEmits<{ select: [id: string] }>()
 
 /** Everything is drawn in units of a part this long; smaller parts are drawn larger. */
@@ -98,7 +103,9 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
     : high
       ? [up, right, left]
       : [down, right, left]
-  const others = props.fasteners.filter((f) => f.id !== mark.id).map((f) => [...place(f.x_mm, f.y_mm), radius(f)] as const)
+  const others = props.fasteners
+    .filter((f) => f.id !== mark.id)
+    .map((f) => [...place(f.x_mm, f.y_mm), radius(f)] as const)
   const middle = (at: (typeof places)[number]) => ({ start: 12, end: -12, middle: 0 })[at.anchor] + at.x
   const free = (at: (typeof places)[number]) =>
     others.every(([ox, oy, head]) => Math.hypot(ox - x - middle(at), oy - y - at.y + 4) > head + 9)
@@ -112,7 +119,13 @@ const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, la
 const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
-  [`${mark.id} ${mark.number} in the order`, states[mark.state], ...mark.strokes.map((s) => `paint mark at ${s.clock}`)].join(', ')
+  [
+    `${mark.id} ${mark.number} in the order`,
+    states[mark.state],
+    ...mark.strokes.map((s) => `paint mark at ${s.clock}`),
+  ].join(', ')
+/** A cross of half this size. */
+const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
 </script>
 
 <template>
@@ -139,7 +152,11 @@ const describe = (mark: Mark) =>
       </template>
       <path
         v-if="drawing.along"
-        :d="turned ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}` : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`"
+        :d="
+          turned
+            ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}`
+            : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`
+        "
         stroke-dasharray="14 4 2 4"
         stroke-width="0.7"
       />
@@ -150,8 +167,18 @@ const describe = (mark: Mark) =>
     </g>
     <g v-else-if="drawing.along" :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
       <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
-      <text x="-4" y="-14" font-size="11" text-anchor="middle" fill="var(--ink)" transform="rotate(-90 -4 -14) translate(26 4)">Front</text>
+      <text
+        x="-4"
+        y="-14"
+        font-size="11"
+        text-anchor="middle"
+        fill="var(--ink)"
+        transform="rotate(-90 -4 -14) translate(26 4)"
+      >
+        Front
+      </text>
     </g>
+    <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button in hand -->
     <g
       v-for="mark in drawn"
       :key="mark.id"
@@ -167,9 +194,23 @@ const describe = (mark: Mark) =>
       @keydown.enter.stop.prevent="emit('select', mark.id)"
     >
       <circle :r="Math.min(radius(mark) + 22, nearest / 2)" fill="transparent" />
-      <circle v-if="mark.state === 'next'" :r="radius(mark) + 6" fill="none" stroke="var(--layout)" stroke-width="4" class="breathe" />
-      <path v-if="marked?.includes(mark.id)" :d="`M${-radius(mark) - 6} ${-radius(mark) - 6}L${radius(mark) + 6} ${radius(mark) + 6}M${radius(mark) + 6} ${-radius(mark) - 6}L${-radius(mark) - 6} ${radius(mark) + 6}`" stroke="var(--wrong)" stroke-width="4" />
-      <circle v-if="mark.id === selected" :r="radius(mark) + 5" fill="none" stroke="var(--ink)" stroke-width="1.5" stroke-dasharray="4 3" />
+      <circle
+        v-if="mark.state === 'next'"
+        :r="radius(mark) + 6"
+        fill="none"
+        stroke="var(--layout)"
+        stroke-width="4"
+        class="breathe"
+      />
+      <path v-if="marked?.includes(mark.id)" :d="cross(radius(mark) + 6)" stroke="var(--wrong)" stroke-width="4" />
+      <circle
+        v-if="mark.id === selected"
+        :r="radius(mark) + 5"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.5"
+        stroke-dasharray="4 3"
+      />
       <path
         v-if="mark.state === 'wrong'"
         :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`"
@@ -203,7 +244,19 @@ const describe = (mark: Mark) =>
       >
         {{ mark.id }}
       </text>
-      <text v-if="mark.in_hand" :x="labels.get(mark.id)?.x" :y="labels.get(mark.id)?.y" :text-anchor="labels.get(mark.id)?.anchor" :font-size="turned ? 13 : 11" fill="var(--dim)" stroke="var(--face)" stroke-width="4" paint-order="stroke">{{ mark.number }}</text>
+      <text
+        v-if="mark.in_hand"
+        :x="labels.get(mark.id)?.x"
+        :y="labels.get(mark.id)?.y"
+        :text-anchor="labels.get(mark.id)?.anchor"
+        :font-size="turned ? 13 : 11"
+        fill="var(--dim)"
+        stroke="var(--face)"
+        stroke-width="4"
+        paint-order="stroke"
+      >
+        {{ mark.number }}
+      </text>
     </g>
   </svg>
 </template>

@@ -10,8 +10,14 @@ const props = defineProps<{ film: Schemas['FilmView'] }>()
 const emit = defineEmits<{ close: [] }>()
 const { bench, busy, act, said } = useHand()
 
-const { data: known } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
-const { data: frictions } = useQuery({ queryKey: ['friction'], queryFn: async () => take(await api.GET('/api/friction')) })
+const { data: known } = useQuery({
+  queryKey: ['lubricants'],
+  queryFn: async () => take(await api.GET('/api/lubricants')),
+})
+const { data: frictions } = useQuery({
+  queryKey: ['friction'],
+  queryFn: async () => take(await api.GET('/api/friction')),
+})
 const [onThread, underHead] = props.film.used_keys
 const thread = ref(onThread!)
 const bearing = ref(underHead!)
@@ -88,7 +94,9 @@ async function give() {
           </button>
         </div>
       </fieldset>
-      <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="split">{{ apart ? 'The same under the head' : 'Another under the head' }}</button>
+      <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="split">
+        {{ apart ? 'The same under the head' : 'Another under the head' }}
+      </button>
       <label v-if="apart">
         <span class="label-text">Under the head or nut</span>
         <select v-model="bearing" class="field mt-1" name="bearing">
@@ -97,11 +105,22 @@ async function give() {
       </label>
       <fieldset v-if="measured" class="grid gap-1">
         <legend class="label-text">Its friction</legend>
-        <label class="flex min-h-11 items-center gap-3"><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> as its table says</label>
+        <label class="flex min-h-11 items-center gap-3"
+          ><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> as its table says</label
+        >
         <label class="flex min-h-11 items-center gap-3" :class="!measured.enough && 'text-dim'">
-          <input v-model="table" type="radio" :value="false" name="friction" class="size-5" :disabled="!measured.enough" data-test="film-measured" />
+          <input
+            v-model="table"
+            type="radio"
+            :value="false"
+            name="friction"
+            class="size-5"
+            :disabled="!measured.enough"
+            data-test="film-measured"
+          />
           <span>
-            as this shop has measured on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ± {{ measured.spread.toFixed(3) }}
+            as this shop has measured on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ±
+            {{ measured.spread.toFixed(3) }}
             <template v-if="!measured.enough">, which is too few</template>
           </span>
         </label>
@@ -114,16 +133,24 @@ async function give() {
         <label class="label-text" for="film-reason">Why not what the plan asks for</label>
         <input id="film-reason" v-model="reason" class="field mt-1" autocomplete="off" />
         <div class="mt-2 flex flex-wrap gap-2">
-          <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">{{ text }}</button>
+          <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">
+            {{ text }}
+          </button>
         </div>
       </div>
       <p v-if="other" class="font-semibold">
-        {{ film.policy === 'convert' ? 'Torques are converted at equal clamp load.' : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.' }}
+        {{
+          film.policy === 'convert'
+            ? 'Torques are converted at equal clamp load.'
+            : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.'
+        }}
       </p>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex justify-end gap-3 bg-face pt-2">
         <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" :disabled="busy" data-test="film-give">{{ other ? 'This is used' : 'As the plan asks' }}</button>
+        <button type="submit" class="key key-main" :disabled="busy" data-test="film-give">
+          {{ other ? 'This is used' : 'As the plan asks' }}
+        </button>
       </div>
     </form>
   </SheetDialog>

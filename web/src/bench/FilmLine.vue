@@ -17,10 +17,14 @@ const open = ref(false)
       <p class="grow">
         <span class="text-dim">{{ film.said ? 'Goes in with' : film.goes_dry ? 'Goes in' : 'To go in with' }}</span>
         <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span>
-        <span v-if="film.said?.converts" class="text-dim">, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span>
+        <span v-if="film.said?.converts" class="text-dim"
+          >, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span
+        >
       </p>
       <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />
-      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">{{ film.said ? 'Change' : 'What is used?' }}</button>
+      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">
+        {{ film.said ? 'Change' : 'What is used?' }}
+      </button>
     </div>
     <FilmDialog v-if="open" :film="film" @close="open = false" />
   </div>

@@ -21,12 +21,17 @@ async function give() {
   if (text.value.trim().length < 3) error.value = 'Say what was found, in a few words'
   else if (concern) {
     const operation = bench.value.operation.id
-    const done = await act({ type: 'find', operation, about: concern.about, text: text.value, picture: picture.value })
+    const done = await act({
+      type: 'find',
+      operation,
+      about: concern.about,
+      text: text.value,
+      picture: picture.value,
+    })
     if (done) {
       text.value = ''
       emit('close')
-    }
-    else error.value = said.value
+    } else error.value = said.value
   }
 }
 </script>
@@ -42,7 +47,15 @@ async function give() {
       </label>
       <label>
         <span class="label-text">What</span>
-        <textarea v-model="text" class="field mt-1" name="text" rows="3" maxlength="500" placeholder="The thread comes out with the bolt" :aria-invalid="!!error" />
+        <textarea
+          v-model="text"
+          class="field mt-1"
+          name="text"
+          rows="3"
+          maxlength="500"
+          placeholder="The thread comes out with the bolt"
+          :aria-invalid="!!error"
+        />
       </label>
       <PictureField v-model="picture" />
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>

@@ -6,7 +6,9 @@ import type { Schemas } from '../api/client'
 const props = defineProps<{ sketch: Schemas['Sketch'] }>()
 const caps = computed(() => (props.sketch.kind === 'cap-arrows' ? props.sketch.caps : 0))
 const gaps = computed(() => (props.sketch.kind === 'ring-clocking' ? props.sketch.gaps : []))
-const sides = computed(() => (props.sketch.kind === 'ring-clocking' ? [{ wrong: false }] : [{ wrong: false }, { wrong: true }]))
+const sides = computed(() =>
+  props.sketch.kind === 'ring-clocking' ? [{ wrong: false }] : [{ wrong: false }, { wrong: true }],
+)
 const names = {
   'cap-arrows': 'Caps in a row, every arrow to the front',
   'tang-side': 'Both shell tangs on one side',
@@ -32,12 +34,23 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
 <template>
   <div class="grid gap-x-8 gap-y-3 sm:grid-cols-2" role="img" :aria-label="names[sketch.kind]" data-test="sketch">
     <figure v-for="{ wrong } in sides" :key="String(wrong)" class="w-full max-w-96">
-      <svg :viewBox="sketch.kind === 'ring-clocking' ? '-150 -92 300 184' : '0 0 240 122'" class="w-full" fill="none" stroke="var(--ink)" stroke-width="1.6">
+      <svg
+        :viewBox="sketch.kind === 'ring-clocking' ? '-150 -92 300 184' : '0 0 240 122'"
+        class="w-full"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.6"
+      >
         <g v-if="sketch.kind === 'cap-arrows'" transform="translate(30 8)">
           <g v-for="number in caps" :key="number" :transform="`translate(${capX(number)} 0)`">
             <rect :x="-78 / caps" y="6" :width="156 / caps" height="84" rx="3" />
             <text y="104" text-anchor="middle" font-size="13" fill="var(--ink)" stroke="none">{{ number }}</text>
-            <path :transform="`translate(0 48) scale(${turned(number, wrong) ? -1 : 1} 1)`" d="M-9 0 3-8V-3H9V3H3V8z" :fill="turned(number, wrong) ? 'var(--wrong)' : 'var(--layout)'" stroke="none" />
+            <path
+              :transform="`translate(0 48) scale(${turned(number, wrong) ? -1 : 1} 1)`"
+              d="M-9 0 3-8V-3H9V3H3V8z"
+              :fill="turned(number, wrong) ? 'var(--wrong)' : 'var(--layout)'"
+              stroke="none"
+            />
           </g>
           <text x="-26" y="52" font-size="13" fill="var(--dim)" stroke="none">front</text>
         </g>
@@ -46,12 +59,20 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           <path d="M-46 3A46 46 0 0 0 46 3M-38 3A38 38 0 0 0 38 3" />
           <path d="M-96 1.5H-54M54 1.5H96" stroke-dasharray="7 4" stroke="var(--dim)" />
           <path d="M46 0V-9H55V0" :fill="wrong ? 'var(--wrong)' : 'var(--layout)'" stroke="none" />
-          <path :d="wrong ? 'M-46 3V12H-55V3' : 'M46 3V12H55V3'" :fill="wrong ? 'var(--wrong)' : 'var(--layout)'" stroke="none" />
+          <path
+            :d="wrong ? 'M-46 3V12H-55V3' : 'M46 3V12H55V3'"
+            :fill="wrong ? 'var(--wrong)' : 'var(--layout)'"
+            stroke="none"
+          />
         </g>
         <g v-else-if="sketch.kind === 'gasket-front'" transform="translate(24 14)">
           <path d="M6 0H190Q196 0 196 6V76Q196 82 190 82H6Q0 82 0 76V6Q0 0 6 0z" />
           <circle v-for="n in 4" :key="n" :cx="n * 40 - 2" cy="41" r="17" />
-          <path :d="wrong ? 'M196 30h-10v22h10' : 'M0 30h10v22H0'" :fill="wrong ? 'var(--wrong)' : 'var(--layout)'" stroke="none" />
+          <path
+            :d="wrong ? 'M196 30h-10v22h10' : 'M0 30h10v22H0'"
+            :fill="wrong ? 'var(--wrong)' : 'var(--layout)'"
+            stroke="none"
+          />
           <text x="-20" y="100" font-size="13" fill="var(--dim)" stroke="none">front</text>
           <circle :cx="wrong ? 182 : 14" cy="12" r="4" />
         </g>
@@ -78,7 +99,12 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           <g v-for="(gap, at) in gaps" :key="gap.ring">
             <path :d="ringArc(gap.at_deg, 76 - at * 10)" stroke-width="3" />
             <line
-              v-bind="{ x1: around(gap.at_deg, 76 - at * 10).x, y1: around(gap.at_deg, 76 - at * 10).y, x2: around(gap.at_deg, 92).x, y2: around(gap.at_deg, 92).y }"
+              v-bind="{
+                x1: around(gap.at_deg, 76 - at * 10).x,
+                y1: around(gap.at_deg, 76 - at * 10).y,
+                x2: around(gap.at_deg, 92).x,
+                y2: around(gap.at_deg, 92).y,
+              }"
               stroke="var(--layout)"
               stroke-width="2"
             />
@@ -96,7 +122,9 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
           </g>
         </g>
       </svg>
-      <figcaption v-if="sides.length > 1" :class="wrong ? 'font-semibold text-wrong' : 'text-dim'">{{ wrong ? '▲ Wrong' : 'Right' }}</figcaption>
+      <figcaption v-if="sides.length > 1" :class="wrong ? 'font-semibold text-wrong' : 'text-dim'">
+        {{ wrong ? '▲ Wrong' : 'Right' }}
+      </figcaption>
     </figure>
   </div>
 </template>

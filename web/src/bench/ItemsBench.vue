@@ -61,7 +61,15 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           <ItemSketch v-if="item.sketch" :sketch="item.sketch" class="mt-3" />
         </template>
         <div v-if="item.id === next" class="mt-4 flex items-center gap-4">
-          <button v-focus class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="confirm" @click="confirm(item.id)">It is so</button>
+          <button
+            v-focus
+            class="key key-main min-h-16 px-10 text-2xl"
+            :disabled="busy"
+            data-test="confirm"
+            @click="confirm(item.id)"
+          >
+            It is so
+          </button>
           <span class="text-dim">or Enter</span>
         </div>
       </div>

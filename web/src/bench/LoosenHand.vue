@@ -11,7 +11,12 @@ import GaugeSelect from './GaugeSelect.vue'
 import ReleasedField from './ReleasedField.vue'
 import { useStretchGauge } from './useStretchGauge'
 
-const props = defineProps<{ step: Schemas['LoosenStep']; tools: Schemas['ToolFit'][]; stretchGauges: Schemas['ToolFit'][]; left: number }>()
+const props = defineProps<{
+  step: Schemas['LoosenStep']
+  tools: Schemas['ToolFit'][]
+  stretchGauges: Schemas['ToolFit'][]
+  left: number
+}>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
 const { bench, busy, act } = useHand()
@@ -51,7 +56,14 @@ async function loose(rest: boolean) {
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const at = event.target as HTMLElement
-  if (event.key !== 'Enter' || event.repeat || event.ctrlKey || event.metaKey || at.closest('button, a, input, [role=dialog]')) return
+  if (
+    event.key !== 'Enter' ||
+    event.repeat ||
+    event.ctrlKey ||
+    event.metaKey ||
+    at.closest('button, a, input, [role=dialog]')
+  )
+    return
   void loose(false)
 })
 </script>
@@ -59,9 +71,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <template>
   <p class="text-xl text-dim">Loosen {{ step.group }}</p>
   <p class="far" data-test="fastener">{{ selected ?? step.fastener }}</p>
-  <p v-if="selected" class="font-semibold text-wrong">{{ step.fastener }} is next. {{ selected }} is kept as out of order.</p>
+  <p v-if="selected" class="font-semibold text-wrong">
+    {{ step.fastener }} is next. {{ selected }} is kept as out of order.
+  </p>
   <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
-    <p class="text-xl" data-test="again">Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.</p>
+    <p class="text-xl" data-test="again">
+      Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.
+    </p>
     <input
       ref="field"
       v-model="stays"
@@ -81,9 +97,21 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   </form>
   <template v-else>
     <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
-    <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">It is loose</button>
+    <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">
+      It is loose
+    </button>
     <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" />
-    <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">Measure its stretch</button>
-    <button v-if="left > 1 && !selected && !released.trim()" class="key" :disabled="busy" data-test="all-loose" @click="loose(true)">All {{ left }} that are left are loose, in this order</button>
+    <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">
+      Measure its stretch
+    </button>
+    <button
+      v-if="left > 1 && !selected && !released.trim()"
+      class="key"
+      :disabled="busy"
+      data-test="all-loose"
+      @click="loose(true)"
+    >
+      All {{ left }} that are left are loose, in this order
+    </button>
   </template>
 </template>

@@ -21,7 +21,11 @@ const words: Record<Here, { key: string; action: string; usual: string[] }> = {
   replace: { key: 'Replaced', action: 'Record it replaced', usual: ['Over-pulled'] },
   accept: { key: 'Accept', action: 'Accept it', usual: [] },
   'take-out': { key: 'It is out', action: 'Record it taken out', usual: [] },
-  further: { key: 'Pull further', action: 'Let it go up to yield', usual: ['Only this bolt is at hand', 'Its strength was measured'] },
+  further: {
+    key: 'Pull further',
+    action: 'Let it go up to yield',
+    usual: ['Only this bolt is at hand', 'Its strength was measured'],
+  },
 }
 const here = (remedies: Remedy[]) => remedies.filter((remedy): remedy is Here => remedy in words)
 const chosen = ref<{ matter: Matter; remedy: Here } | null>(null)
@@ -44,7 +48,15 @@ async function settle(reason: string, other: string) {
         ? { type: remedy, seq, subject, reason }
         : remedy === 'further'
           ? { type: 'allow-further', operation, joint, fastener, reason }
-          : { type: 'loosen', operation, joint, fastener, replaced: remedy === 'replace', with: remedy === 'replace' ? other || 'a new one' : null, reason }
+          : {
+              type: 'loosen',
+              operation,
+              joint,
+              fastener,
+              replaced: remedy === 'replace',
+              with: remedy === 'replace' ? other || 'a new one' : null,
+              reason,
+            }
   chosen.value = null
   await act(what)
 }
@@ -52,12 +64,21 @@ async function settle(reason: string, other: string) {
 
 <template>
   <section aria-label="Open matters" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="matters">
-    <div v-for="matter in matters" :key="`${matter.seq}${say(matter.what)}`" class="flex flex-wrap items-center gap-x-3 gap-y-1">
+    <div
+      v-for="matter in matters"
+      :key="`${matter.seq}${say(matter.what)}`"
+      class="flex flex-wrap items-center gap-x-3 gap-y-1"
+    >
       <StateMark status="held" />
       <p class="text-lg">
         <span class="font-semibold text-wrong">{{ say(matter.what) }}.</span> {{ say(matter.now) }}.
       </p>
-      <button v-for="remedy in here(matter.remedies)" :key="remedy" class="key min-h-11 py-1" @click="choose(matter, remedy)">
+      <button
+        v-for="remedy in here(matter.remedies)"
+        :key="remedy"
+        class="key min-h-11 py-1"
+        @click="choose(matter, remedy)"
+      >
         {{ words[remedy].key }}
       </button>
     </div>

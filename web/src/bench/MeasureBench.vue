@@ -34,7 +34,9 @@ const chosen = ref<Spot | null>(null)
 /** The place read last on this screen: from here it goes on, wherever others measure. */
 const last = ref<Spot | null>(null)
 
-const spots = computed(() => props.work.sites.flatMap((s) => s.places.map((p, place) => ({ site: s.id, place, open: p.open }))))
+const spots = computed(() =>
+  props.work.sites.flatMap((s) => s.places.map((p, place) => ({ site: s.id, place, open: p.open }))),
+)
 /** The next place that is open, from the one read last here on. */
 const next = computed<Spot | null>(() => {
   const step = bench.value.step
@@ -59,11 +61,15 @@ const site = computed(() => props.work.sites.find((s) => s.id === here.value?.si
 const place = computed(() => site.value?.places[here.value?.place ?? 0])
 const shells = computed(() => (bench.value.step.kind === 'shells' ? bench.value.step : null))
 const graded = computed(() => props.work.clearances.find((c) => c.id === shells.value?.clearance))
-const { tools, tool, gauge, unit, units } = useGauge(site, toRef(() => props.work.tools))
+const { tools, tool, gauge, unit, units } = useGauge(
+  site,
+  toRef(() => props.work.tools),
+)
 
 /** Clearances, those that have to do with what is being measured first. */
 const pictures = computed(() => {
-  const about = (id: string) => props.work.clearances.some((c) => c.id === id && c.families.includes(site.value?.family ?? ''))
+  const about = (id: string) =>
+    props.work.clearances.some((c) => c.id === id && c.families.includes(site.value?.family ?? ''))
   const all = [...new Set(props.work.clearances.map((c) => c.id))]
   return [...all.filter(about), ...all.filter((id) => !about(id))]
 })
@@ -72,7 +78,10 @@ function focus() {
   void nextTick(() => field.value?.focus({ preventScroll: true }))
 }
 
-/** Takes the reading; the next one can be typed while it is on its way. What is unlikely is asked about and kept when Enter is pressed again. */
+/**
+ * Takes the reading; the next one can be typed while it is on its way. What is unlikely is asked about and kept when
+ * Enter is pressed again.
+ */
 function record() {
   const text = entry.value.trim()
   if (!text) return
@@ -84,7 +93,8 @@ function record() {
   // With the draft its site may leave the screen, and the gauge with it.
   const [instrument, readIn] = [gauge.value, unit.value]
   if (!instrument && tools.value.length) {
-    said.value = `Choose what it is measured with: none of the shop's tools is made for this. The reading is kept in its field.`
+    said.value =
+      "Choose what it is measured with: none of the shop's tools is made for this. The reading is kept in its field."
     return
   }
   const typed = draft.take()
@@ -168,7 +178,10 @@ takesKeys(field)
         @choose="choose"
       />
       <p v-if="work.clearances.some((c) => c.span)" class="text-dim">
-        Bar: least to most; line: with its guard band, place by place<template v-if="work.clearances.some((c) => c.second)">; diamond: plastic strip</template>. Judged by {{ work.clearances[0]?.decision_rule }}.
+        Bar: least to most; line: with its guard band, place by place<template
+          v-if="work.clearances.some((c) => c.second)"
+          >; diamond: plastic strip</template
+        >. Judged by {{ work.clearances[0]?.decision_rule }}.
       </p>
     </section>
 
@@ -176,7 +189,9 @@ takesKeys(field)
       <template v-if="site && here">
         <div>
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
-          <p v-if="place?.name" class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">{{ place.name }}</p>
+          <p v-if="place?.name" class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">
+            {{ place.name }}
+          </p>
         </div>
         <p v-if="site.file_mm != null" class="text-3xl leading-tight font-semibold" data-test="file">
           File <span class="text-layout">{{ figure(site.file_mm, 'clearance') }}</span> off, then measure again
@@ -201,9 +216,13 @@ takesKeys(field)
               @keydown.esc="leave"
             />
           </label>
-          <button type="submit" class="key min-h-16" :disabled="!entry.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
+          <button type="submit" class="key min-h-16" :disabled="!entry.trim()">
+            {{ draft.ask.value ? 'Keep it' : 'Record' }}
+          </button>
         </form>
-        <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
+        <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">
+          {{ draft.message.value }}
+        </p>
         <div class="grid grid-cols-3 gap-x-4 gap-y-1">
           <label class="col-span-3">
             <span class="label-text">With</span>
@@ -215,7 +234,8 @@ takesKeys(field)
             </select>
           </label>
           <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
-            Reads to {{ smallFigure(tool.resolution, site.dimension) }}, {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
+            Reads to {{ smallFigure(tool.resolution, site.dimension) }},
+            {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
           </p>
           <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
             ▲ {{ sentence(tool.fault) }}. A reading with it needs a lead.
@@ -232,7 +252,14 @@ takesKeys(field)
           </label>
           <label v-if="isLength(site.dimension)">
             <span class="label-text">Part at, °C</span>
-            <input v-model="temperature" name="temperature" inputmode="decimal" class="line-field w-full" placeholder="20" autocomplete="off" />
+            <input
+              v-model="temperature"
+              name="temperature"
+              inputmode="decimal"
+              class="line-field w-full"
+              placeholder="20"
+              autocomplete="off"
+            />
           </label>
         </div>
       </template>
@@ -240,17 +267,31 @@ takesKeys(field)
         <p class="headline" data-test="site">Choose the shells</p>
         <p class="text-xl text-dim">{{ shells.name }}</p>
         <template v-if="graded.proposed">
-          <p class="text-xl">The proposal lands nearest the target in every bore: the same shells for all where that does.</p>
-          <button v-focus class="key key-main min-h-16 text-2xl" :disabled="busy" data-test="take-proposal" @click="takeProposed">
+          <p class="text-xl">
+            The proposal lands nearest the target in every bore: the same shells for all where that does.
+          </p>
+          <button
+            v-focus
+            class="key key-main min-h-16 text-2xl"
+            :disabled="busy"
+            data-test="take-proposal"
+            @click="takeProposed"
+          >
             Take the proposed shells
           </button>
         </template>
-        <p v-else class="text-xl font-semibold text-wrong">▲ The shells at hand do not go round. Count again, or get more.</p>
+        <p v-else class="text-xl font-semibold text-wrong">
+          ▲ The shells at hand do not go round. Count again, or get more.
+        </p>
         <ShellStock :view="graded" />
       </template>
-      <p v-else class="headline" data-test="site">{{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}</p>
+      <p v-else class="headline" data-test="site">
+        {{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}
+      </p>
       <div class="grid gap-1">
-        <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">Readings from a file</button>
+        <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">
+          Readings from a file
+        </button>
         <ReadingList :readings="work.readings" />
       </div>
       <TableDialog v-if="fromFile" :work="work" @close="fromFile = false" />

@@ -10,19 +10,27 @@ const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['Step'] }>(
 const emit = defineEmits<{ acknowledge: []; void: [] }>()
 const { bench } = useHand()
 /** What has to be done about it. */
-const issue = computed(() => bench.value.matters.find((matter) => matter.seq === props.pull.seq || matter.fastener === props.pull.fastener))
+const issue = computed(() =>
+  bench.value.matters.find((matter) => matter.seq === props.pull.seq || matter.fastener === props.pull.fastener),
+)
 const next = computed(() => ('fastener' in props.step ? props.step.fastener : null))
 </script>
 
 <template>
-  <div role="alert" class="flex flex-col gap-4 border-4 border-wrong p-4" data-test="off-target" :data-in-hand="`off target ${pull.seq}`">
+  <div
+    role="alert"
+    class="flex flex-col gap-4 border-4 border-wrong p-4"
+    data-test="off-target"
+    :data-in-hand="`off target ${pull.seq}`"
+  >
     <div class="flex flex-wrap items-end justify-between gap-x-4">
       <div>
         <p class="text-xl text-dim">{{ pull.stage_name }}</p>
         <p class="far">{{ pull.fastener }}</p>
       </div>
       <p class="font-semibold whitespace-nowrap text-wrong">
-        <span class="far">{{ digits(pull.value, pull.dimension) }}</span> <span class="text-4xl">{{ unitOf(pull.dimension) }}</span>
+        <span class="far">{{ digits(pull.value, pull.dimension) }}</span>
+        <span class="text-4xl">{{ unitOf(pull.dimension) }}</span>
       </p>
     </div>
     <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ sentence(pull.says) }}</p>

@@ -37,6 +37,9 @@ const hand = provideHand(
 )
 const help = ref(false)
 const skipping = ref(false)
+const SKIPPED =
+  'It stands on the build sheet as left out, with your name and the reason. ' +
+  'A lead has to stand for it before the engine is signed off.'
 const operation = computed(() => props.bench.operation)
 
 /** What a press at this bench is for (C-68): what is in hand, by what the server says is next. */
@@ -49,13 +52,17 @@ const inHand = computed(() => {
 
 /** Sealant that still cures on this engine, but for what this operation says it waits for. */
 const cures = computed(() =>
-  props.bench.cures.filter((cure) => Date.parse(cure.until) > Date.now() && !(waits.value && cure.until === operation.value.cure?.until)),
+  props.bench.cures.filter(
+    (cure) => Date.parse(cure.until) > Date.now() && !(waits.value && cure.until === operation.value.cure?.until),
+  ),
 )
 
 /** Findings that hold this operation, or were made at it. */
 const findings = computed(() =>
   props.bench.findings.filter(
-    (finding) => finding.holds === operation.value.id || (finding.operation === operation.value.id && finding.standing !== 'settled'),
+    (finding) =>
+      finding.holds === operation.value.id ||
+      (finding.operation === operation.value.id && finding.standing !== 'settled'),
   ),
 )
 const finding = ref(false)
@@ -99,7 +106,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1" :data-in-hand="inHand">
     <RouterLink :to="`/engines/${build}`" class="way-back">{{ bench.build }}</RouterLink>
     <h1 class="text-2xl font-semibold">{{ operation.name }}</h1>
-    <span v-if="operation.total" class="text-lg" data-test="progress">{{ operation.done }} of {{ operation.total }}</span>
+    <span v-if="operation.total" class="text-lg" data-test="progress"
+      >{{ operation.done }} of {{ operation.total }}</span
+    >
     <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim">
       <svg viewBox="0 0 24 24" class="size-5 shrink-0" aria-hidden="true">
         <path d="M12 3 22 21H2z" fill="none" stroke="currentColor" stroke-width="2" />
@@ -112,21 +121,41 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
   <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
     Waits for {{ operation.waits_for.join(' and ') }}.
-    <template v-if="bench.work.work !== 'sign'">What is recorded now is kept; it can be signed when that is done.</template>
+    <template v-if="bench.work.work !== 'sign'"
+      >What is recorded now is kept; it can be signed when that is done.</template
+    >
   </p>
   <WantedList v-if="bench.wanted.length" class="mt-3" :wanted="bench.wanted" :build="build" :seq="bench.seq" />
   <p v-if="waits" class="mt-3 text-lg" data-test="cures">
     The sealant of {{ operation.cure?.name }} cures until {{ when(operation.cure?.until) }}.
   </p>
   <p v-for="why in operation.again" :key="why" class="mt-3 flex items-center gap-3 text-lg" data-test="again">
-    <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true"><path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" /></svg>
+    <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true">
+      <path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" />
+    </svg>
     <span><span class="font-semibold">Once more:</span> {{ why }}.</span>
   </p>
   <p v-for="cure in cures" :key="cure.name" class="mt-3 text-lg" data-test="cure-running">
     The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
   </p>
-  <SealClock v-for="clock in bench.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" :here="clock.operation === operation.id" />
-  <p v-if="hand.late.value" role="alert" class="no-print fixed inset-x-0 bottom-0 z-20 border-t-4 border-on-wrong bg-wrong p-3 text-center text-2xl font-semibold text-on-wrong" data-test="not-recorded">▲ Not recorded yet. Do not pull again: it is sent until Rigore answers.</p>
+  <SealClock
+    v-for="clock in bench.clocks"
+    :key="clock.since + clock.name"
+    :clock="clock"
+    :build="build"
+    :here="clock.operation === operation.id"
+  />
+  <p
+    v-if="hand.late.value"
+    role="alert"
+    :class="[
+      'no-print fixed inset-x-0 bottom-0 z-20 border-t-4',
+      'border-on-wrong bg-wrong p-3 text-center text-2xl font-semibold text-on-wrong',
+    ]"
+    data-test="not-recorded"
+  >
+    ▲ Not recorded yet. Do not pull again: it is sent until Rigore answers.
+  </p>
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
   </p>
@@ -139,7 +168,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
     <div class="flex flex-wrap gap-x-8">
       <button class="quiet-key py-1" data-test="found" @click="finding = true">Something was found</button>
-      <button v-if="!operation.signed_by && bench.work.work !== 'sign'" class="quiet-key py-1" data-test="leave-out" @click="skipping = true">Leave this operation out</button>
+      <button
+        v-if="!operation.signed_by && bench.work.work !== 'sign'"
+        class="quiet-key py-1"
+        data-test="leave-out"
+        @click="skipping = true"
+      >
+        Leave this operation out
+      </button>
     </div>
     <AidList :aids="bench.aids" :operation="operation.id" :act="record" />
   </div>
@@ -147,7 +183,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <ReasonDialog
     :open="skipping"
     title="Leave this operation out"
-    about="It stands on the build sheet as left out, with your name and the reason. A lead has to stand for it before the engine is signed off."
+    :about="SKIPPED"
     action="Leave it out"
     :usual="[]"
     @close="skipping = false"

@@ -14,7 +14,8 @@ const names = {
   listed: 'As listed',
 } as const
 const at = (id: string) => props.joint.fasteners.find((fastener) => fastener.id === id)
-const line = (order: Schemas['OrderView']) => order.fasteners.map((id) => [at(id)?.x_mm ?? 0, at(id)?.y_mm ?? 0] as const)
+const line = (order: Schemas['OrderView']) =>
+  order.fasteners.map((id) => [at(id)?.x_mm ?? 0, at(id)?.y_mm ?? 0] as const)
 function view(order: Schemas['OrderView']): string {
   const [xs, ys] = [line(order).map((p) => p[0]), line(order).map((p) => p[1])]
   const [x, y] = [Math.min(...xs), Math.min(...ys)]
@@ -27,9 +28,18 @@ function view(order: Schemas['OrderView']): string {
 <template>
   <ul class="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3" data-test="orders">
     <li v-for="order in joint.orders" :key="order.pattern" :class="order.used ? 'font-semibold' : 'text-dim'">
-      <svg :viewBox="view(order)" class="block h-20 w-full" role="img" :aria-label="`${names[order.pattern]}: ${order.fasteners.join(', ')}`">
+      <svg
+        :viewBox="view(order)"
+        class="block h-20 w-full"
+        role="img"
+        :aria-label="`${names[order.pattern]}: ${order.fasteners.join(', ')}`"
+      >
         <polyline
-          :points="line(order).map((p) => p.join(',')).join(' ')"
+          :points="
+            line(order)
+              .map((p) => p.join(','))
+              .join(' ')
+          "
           fill="none"
           :stroke="order.used ? 'var(--layout)' : 'var(--dim)'"
           :stroke-width="order.used ? 3 : 1.5"
@@ -37,12 +47,21 @@ function view(order: Schemas['OrderView']): string {
           stroke-linejoin="round"
         />
         <g v-for="(p, n) in line(order)" :key="n" :transform="`translate(${p.join(' ')})`">
-          <circle :r="n === 0 ? 12 : 7" :fill="n === 0 ? 'var(--paint)' : 'var(--face)'" stroke="var(--ink)" stroke-width="1.5" vector-effect="non-scaling-stroke" />
+          <circle
+            :r="n === 0 ? 12 : 7"
+            :fill="n === 0 ? 'var(--paint)' : 'var(--face)'"
+            stroke="var(--ink)"
+            stroke-width="1.5"
+            vector-effect="non-scaling-stroke"
+          />
         </g>
       </svg>
       {{ names[order.pattern] }}
       <span class="block font-normal text-dim">strays {{ roughly(order.stray_mm) }}</span>
     </li>
   </ul>
-  <p class="text-dim">The line begins at the large mark. How far the middle of what is tight strays from the middle of the joint while it runs: less is more even.</p>
+  <p class="text-dim">
+    The line begins at the large mark. How far the middle of what is tight strays from the middle of the joint while it
+    runs: less is more even.
+  </p>
 </template>

@@ -73,7 +73,9 @@ const { data: found } = useQuery({
     return answer.response.status === 404 ? [] : take(answer)
   },
 })
-const life = computed(() => (looked.value.trim() === serial.value.trim() ? found.value?.find((of) => of.kind === here.value?.family) : undefined))
+const life = computed(() =>
+  looked.value.trim() === serial.value.trim() ? found.value?.find((of) => of.kind === here.value?.family) : undefined,
+)
 const known = computed(() => {
   const others = life.value?.pieces.flatMap((piece) => piece.lived).filter((lived) => lived.build !== build.value) ?? []
   return others.length ? { engines: [...new Set(others.map((lived) => lived.engine))].join(', ') } : null
@@ -109,7 +111,11 @@ function focus() {
 const summary = (p: Part) =>
   [p.reference, p.batch && `batch ${p.batch}`, p.serial && `serial ${p.serial}`].filter(Boolean).join(', ')
 const history = (p: Part) =>
-  [conditions.find((c) => c.value === p.condition)?.label.toLowerCase(), p.uses ? `in ${p.uses} before` : '', p.machining]
+  [
+    conditions.find((c) => c.value === p.condition)?.label.toLowerCase(),
+    p.uses ? `in ${p.uses} before` : '',
+    p.machining,
+  ]
     .filter(Boolean)
     .join('; ')
 
@@ -122,16 +128,31 @@ takesKeys(field)
   <div class="mt-3 grid content-start gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_30rem]">
     <ul class="order-2 lg:order-1">
       <li v-for="slot in work.slots" :key="slot.id" class="flex items-start border-b border-rule" :data-test="slot.id">
-        <button class="grid w-full grid-cols-[2rem_11rem_1fr] items-start gap-x-2 py-1.5 text-left max-sm:grid-cols-[2rem_1fr]" @click="open(slot.id)">
+        <button
+          :class="[
+            'grid w-full grid-cols-[2rem_11rem_1fr] items-start',
+            'gap-x-2 py-1.5 text-left max-sm:grid-cols-[2rem_1fr]',
+          ]"
+          @click="open(slot.id)"
+        >
           <StateMark :status="slot.part ? 'done' : slot.id === here?.id ? 'in-work' : 'waiting'" />
           <span :class="slot.id === here?.id && 'font-semibold'">{{ slot.name }}</span>
           <span v-if="slot.part" class="max-sm:col-start-2">
             {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
             <span v-if="slot.lived" class="block" :data-test="`lived-${slot.id}`">
-              <RouterLink :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`" class="underline underline-offset-4" @click.stop>Was in {{ slot.lived.engines.join(', ') }}</RouterLink>, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
-              <span v-for="why in (slot.lived.scrap ?? []).map(say)" :key="why" class="block font-semibold text-wrong">▲ {{ why }}</span>
+              <RouterLink
+                :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`"
+                class="underline underline-offset-4"
+                @click.stop
+                >Was in {{ slot.lived.engines.join(', ') }}</RouterLink
+              >, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
+              <span v-for="why in (slot.lived.scrap ?? []).map(say)" :key="why" class="block font-semibold text-wrong"
+                >▲ {{ why }}</span
+              >
             </span>
-            <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ summary(old) }}</span>
+            <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{
+              summary(old)
+            }}</span>
           </span>
           <span v-else class="text-dim max-sm:col-start-2">open</span>
         </button>
@@ -162,22 +183,40 @@ takesKeys(field)
           </label>
           <label>
             <span class="label-text">
-              Engines it was in before<template v-if="here.uses_allowed != null">, {{ here.uses_allowed }} at the most</template>
+              Engines it was in before<template v-if="here.uses_allowed != null"
+                >, {{ here.uses_allowed }} at the most</template
+              >
             </span>
             <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
           </label>
         </div>
         <label>
           <span class="label-text">What the machine shop did to it</span>
-          <input v-model="machining" name="machining" class="field mt-1" autocomplete="off" placeholder="bored, decked, ground under, balanced" />
+          <input
+            v-model="machining"
+            name="machining"
+            class="field mt-1"
+            autocomplete="off"
+            placeholder="bored, decked, ground under, balanced"
+          />
         </label>
-        <p v-if="known" class="border-l-4 pl-3" :class="scrap.length ? 'border-wrong' : 'border-layout'" role="status" data-test="known">
+        <p
+          v-if="known"
+          class="border-l-4 pl-3"
+          :class="scrap.length ? 'border-wrong' : 'border-layout'"
+          role="status"
+          data-test="known"
+        >
           <span class="font-semibold">{{ serial.trim() }} has been here before:</span> in {{ known.engines }}.
-          <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong">▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span>
+          <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong"
+            >▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span
+          >
         </p>
         <p v-if="wrong" role="alert" class="font-semibold text-wrong">{{ wrong }}</p>
         <div class="flex items-center gap-4">
-          <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">Enter it</button>
+          <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">
+            Enter it
+          </button>
           <span class="text-dim">or Enter</span>
         </div>
       </form>

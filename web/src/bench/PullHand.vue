@@ -50,7 +50,12 @@ function next(): Aim | null {
   const { step } = bench.value
   if (step.kind !== 'pull') return null
   if (off.value) {
-    return { joint: props.joint.id, stage: step.stage, fastener: selected.value ?? step.fastener, dimension: asks.value.dimension }
+    return {
+      joint: props.joint.id,
+      stage: step.stage,
+      fastener: selected.value ?? step.fastener,
+      dimension: asks.value.dimension,
+    }
   }
   return { joint: step.joint, stage: step.stage, fastener: step.fastener, dimension: step.asks.dimension }
 }
@@ -75,13 +80,22 @@ const fastener = computed(() => draft.target.value?.fastener ?? '')
 /** What the reading is for where something else is next by now: somebody pulled that at another screen. */
 const before = computed(() => {
   const [of, now] = [draft.target.value, next()]
-  if (!entry.value || busy.value || !of || !now || (of.fastener === now.fastener && of.stage === now.stage && of.joint === now.joint)) return null
+  if (
+    !entry.value ||
+    busy.value ||
+    !of ||
+    !now ||
+    (of.fastener === now.fastener && of.stage === now.stage && of.joint === now.joint)
+  )
+    return null
   const { name } = props.joint.stages.find((s) => of.joint === props.joint.id && s.stage === of.stage) ?? {}
   return { what: name ? `${of.fastener}, ${name}` : of.fastener, now: now.fastener }
 })
 const mark = computed(() => props.joint.fasteners.find((f) => f.id === fastener.value))
 /** Whether the fastener that was tapped has had what it may have only once (C-11). */
-const had = computed(() => off.value && planned.value?.once && mark.value?.strokes.some((s) => s.stage === planned.value?.stage))
+const had = computed(
+  () => off.value && planned.value?.once && mark.value?.strokes.some((s) => s.stage === planned.value?.stage),
+)
 /** Where its painted line stands: where its finished stages left it, and what was turned in this one (C-65). */
 const line = computed(() => (mark.value?.strokes.at(-1)?.at_deg ?? 0) + (off.value ? 0 : target.value.so_far))
 
@@ -122,13 +136,18 @@ const scale = computed(() => target.value.unit)
 const unit = computed(() => scale.value || unitOf(target.value.dimension))
 const click = computed(() => tool.value?.click ?? null)
 const simulated = computed(() => reached.value?.tools.find((t) => t.nature === 'stand-in' && t.suits))
-const turns = computed(() => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head)
+const turns = computed(
+  () => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head,
+)
 
 /** Why a climb goes no further than it may. */
 function whyMost(climb: Schemas['ClimbView']): string {
-  const share = `${Math.round(climb.utilisation * 100)} % of its yield${climb.nut_factor == null ? '' : ' by its own friction'}`
+  const by = climb.nut_factor == null ? '' : ' by its own friction'
+  const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
   if (climb.most_nm == null) return share
-  return climb.limit_nm < climb.most_nm - 0.05 ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}` : 'as the plan says'
+  return climb.limit_nm < climb.most_nm - 0.05
+    ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}`
+    : 'as the plan says'
 }
 
 /** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
@@ -163,7 +182,13 @@ const key = computed<Answer | null>(() => {
 })
 const others = computed(() => (key.value?.does === 'set' ? [] : asks.value.plain.slice(1).map(seen)))
 
-function pulled(aim: Aim, reading: Schemas['Given'], method: Schemas['Method'], sure = false, note: Schemas['PullNote'] | null = stopped.value ? 'stopped' : null): Do {
+function pulled(
+  aim: Aim,
+  reading: Schemas['Given'],
+  method: Schemas['Method'],
+  sure = false,
+  note: Schemas['PullNote'] | null = stopped.value ? 'stopped' : null,
+): Do {
   const { joint, stage, fastener: id } = aim
   return {
     type: 'pull',
@@ -280,7 +305,12 @@ async function simulate() {
   pulling.value = true
   const recorded = letGo(selected, null)
   try {
-    const body = { id: v7(), seen: bench.value.seq, operation: bench.value.operation.id, instrument: simulated.value.id }
+    const body = {
+      id: v7(),
+      seen: bench.value.seq,
+      operation: bench.value.operation.id,
+      instrument: simulated.value.id,
+    }
     take(await api.POST('/api/builds/{build}/rig/pull', { params: { path: { build: build.value } }, body }))
     recorded()
     clear()
@@ -332,7 +362,10 @@ defineExpose({ simulate, aim, target })
 <template>
   <div class="flex flex-wrap items-end justify-between gap-x-4">
     <div>
-      <p class="text-xl text-dim">{{ asks.head ? 'Pull' : 'No.' }} {{ off || before ? '' : step.number }} {{ step.group }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}</p>
+      <p class="text-xl text-dim">
+        {{ asks.head ? 'Pull' : 'No.' }} {{ off || before ? '' : step.number }} {{ step.group
+        }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}
+      </p>
       <p class="far" data-test="fastener">{{ fastener }}</p>
     </div>
     <div class="ml-auto text-right">
@@ -351,7 +384,9 @@ defineExpose({ simulate, aim, target })
     <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ planned?.name }}</p>
     <p class="text-xl">It may have it only once: do not turn it again. To repeat it, loosen it first.</p>
   </div>
-  <p v-if="off" class="font-semibold text-wrong">{{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.</p>
+  <p v-if="off" class="font-semibold text-wrong">
+    {{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.
+  </p>
   <div class="flex items-baseline justify-between gap-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
       <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
@@ -362,23 +397,64 @@ defineExpose({ simulate, aim, target })
       </span>
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
-      <template v-if="step.climb && target.dimension === 'torque'">at most {{ figure(target.high, 'torque', scale) }}<span class="block text-base whitespace-normal" data-test="why-most">{{ whyMost(step.climb) }}</span></template>
-      <template v-else>{{ figure(target.low, target.dimension, scale) }} to {{ figure(target.high, target.dimension, scale) }}</template>
+      <template v-if="step.climb && target.dimension === 'torque'"
+        >at most {{ figure(target.high, 'torque', scale)
+        }}<span class="block text-base whitespace-normal" data-test="why-most">{{
+          whyMost(step.climb)
+        }}</span></template
+      >
+      <template v-else
+        >{{ figure(target.low, target.dimension, scale) }} to
+        {{ figure(target.high, target.dimension, scale) }}</template
+      >
     </p>
   </div>
-  <ReadingScale v-if="asks.head && target.dimension === asks.dimension && !(step.climb && target.dimension === 'torque')" :target="target" :live="live" />
-  <AngleDial v-if="turns" v-model:start="start" v-model:down="down" :angle="target.shown" :from="line" :live="live ? live.value - target.so_far : null" />
+  <ReadingScale
+    v-if="asks.head && target.dimension === asks.dimension && !(step.climb && target.dimension === 'torque')"
+    :target="target"
+    :live="live"
+  />
+  <AngleDial
+    v-if="turns"
+    v-model:start="start"
+    v-model:down="down"
+    :angle="target.shown"
+    :from="line"
+    :live="live ? live.value - target.so_far : null"
+  />
   <SlotHelp v-if="asks.slots" :key="fastener" :slots="asks.slots" :fastener="fastener" />
   <template v-if="key">
     <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
       Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
       <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
     </p>
-    <button class="key key-main min-h-16 text-2xl" :disabled="slow || !!entry.trim()" data-test="heard" :data-in-hand="key.words" :data-listens="listens && !busy" @click="heard()">{{ key.words }}</button>
-    <button v-for="plain in others" :key="plain.words" class="key min-h-14" :disabled="slow || !!entry.trim()" data-test="plain" @click="heard(plain)">
+    <button
+      class="key key-main min-h-16 text-2xl"
+      :disabled="slow || !!entry.trim()"
+      data-test="heard"
+      :data-in-hand="key.words"
+      :data-listens="listens && !busy"
+      @click="heard()"
+    >
+      {{ key.words }}
+    </button>
+    <button
+      v-for="plain in others"
+      :key="plain.words"
+      class="key min-h-14"
+      :disabled="slow || !!entry.trim()"
+      data-test="plain"
+      @click="heard(plain)"
+    >
       {{ plain.words }}
     </button>
-    <button v-if="key.does === 'clicked'" class="quiet-key self-start py-1" :disabled="slow || !!entry.trim()" data-test="unsure-click" @click="heard(key, 'unsure')">
+    <button
+      v-if="key.does === 'clicked'"
+      class="quiet-key self-start py-1"
+      :disabled="slow || !!entry.trim()"
+      data-test="unsure-click"
+      @click="heard(key, 'unsure')"
+    >
       Not sure it clicked
     </button>
     <div v-if="unsure" class="flex items-center gap-3">
@@ -398,22 +474,40 @@ defineExpose({ simulate, aim, target })
         :aria-invalid="draft.ask.value"
         inputmode="decimal"
         autocomplete="off"
-        :placeholder="slow && sent ? `Recording ${sent}…` : key ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}` : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`"
+        :placeholder="
+          slow && sent
+            ? `Recording ${sent}…`
+            : key
+              ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}`
+              : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`
+        "
         @keydown.esc="draft.clear()"
         @keydown.enter="enter"
       />
     </label>
-    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!shown.trim()">{{ draft.ask.value ? 'Keep it' : 'Record' }}</button>
+    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!shown.trim()">
+      {{ draft.ask.value ? 'Keep it' : 'Record' }}
+    </button>
   </form>
   <div v-if="before && !draft.ask.value" class="grid grid-cols-2 gap-2" data-test="before">
-    <p class="col-span-2 text-lg font-semibold">▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.</p>
+    <p class="col-span-2 text-lg font-semibold">
+      ▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.
+    </p>
     <button class="key min-h-12" data-test="for-next" @click="aim">It is for {{ before.now }}</button>
-    <button class="key min-h-12" data-test="let-go" @click="draft.clear(), focus()">Let go of it</button>
+    <button class="key min-h-12" data-test="let-go" @click="(draft.clear(), focus())">Let go of it</button>
   </div>
   <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
     <span class="label-text shrink-0">Torque it showed there</span>
-    <input v-model="torque" name="torque-there" class="line-field grow" inputmode="decimal" autocomplete="off" placeholder="if it shows one" @keydown.enter.prevent="record()" />
+    <input
+      v-model="torque"
+      name="torque-there"
+      class="line-field grow"
+      inputmode="decimal"
+      autocomplete="off"
+      placeholder="if it shows one"
+      @keydown.enter.prevent="record()"
+    />
   </label>
   <label class="-mt-1 flex items-center gap-2">
     <span class="label-text shrink-0">With</span>
@@ -422,7 +516,9 @@ defineExpose({ simulate, aim, target })
       <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
     </select>
   </label>
-  <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.</p>
+  <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">
+    ▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.
+  </p>
   <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
     ▲ {{ sentence(tool.fault) }}: what is typed from it is kept as a deviation.
   </p>
@@ -438,7 +534,13 @@ defineExpose({ simulate, aim, target })
   <p v-if="stopped && target.dimension === 'torque'" class="text-lg font-semibold" data-test="stopped-advice">
     Friction at rest is higher: back off a little, then pull in one motion. It is recorded with the pull.
   </p>
-  <button v-if="simulated" class="quiet-key self-start py-1" :disabled="slow || pulling || off" data-test="simulate" @click="simulate">
+  <button
+    v-if="simulated"
+    class="quiet-key self-start py-1"
+    :disabled="slow || pulling || off"
+    data-test="simulate"
+    @click="simulate"
+  >
     {{ measures ? 'Let the simulated gauge read' : pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
   </button>
 </template>

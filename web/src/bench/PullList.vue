@@ -10,13 +10,21 @@ import { useHand } from './hand'
 type Pull = Schemas['PullView']
 const props = defineProps<{ pulls: Pull[]; count: number; joints: Schemas['JointView'][] }>()
 /** Where joints are worked together, a pull says which one it was on. */
-const of = (pull: Pull) => (props.joints.length > 1 ? `${props.joints.find((j) => j.id === pull.joint)?.name ?? ''} ` : '')
+const of = (pull: Pull) =>
+  props.joints.length > 1 ? `${props.joints.find((j) => j.id === pull.joint)?.name ?? ''} ` : ''
 const { act } = useHand()
 const SHOWN = 5
 const all = ref(false)
 const chosen = ref<Pull | null>(null)
 const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
-const methods = { typed: 'typed', device: 'sent', imported: 'imported', simulated: 'simulated', clicked: 'clicked', seen: 'by eye' } as const
+const methods = {
+  typed: 'typed',
+  device: 'sent',
+  imported: 'imported',
+  simulated: 'simulated',
+  clicked: 'clicked',
+  seen: 'by eye',
+} as const
 
 async function voidIt(reason: string) {
   const seq = chosen.value?.seq
@@ -33,30 +41,49 @@ defineExpose({
 <template>
   <div>
     <ScrollBox v-if="pulls.length" label="Last pulls">
-    <table class="w-full text-left" data-test="pulls">
-      <caption class="sr-only">Last pulls</caption>
-      <tbody>
-        <tr
-          v-for="pull in rows"
-          :key="pull.seq"
-          class="border-b border-rule"
-          :class="pull.voided ? 'text-dim line-through decoration-1' : pull.loosened ? 'text-dim' : ''"
-        >
-          <td class="min-w-12 py-1 pr-2 font-semibold whitespace-nowrap">{{ of(pull) }}{{ pull.fastener }}</td>
-          <td class="w-28 font-semibold whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
-          <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">{{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}</td>
-          <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
-          <td class="text-dim">
-            {{ [pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`, ...pull.remarks.map(say), pull.loosened && !pull.voided && 'loosened since', pull.voided && `voided: ${pull.voided}`, pull.accepted && `accepted: ${pull.accepted}`].filter(Boolean).join('; ') }}
-          </td>
-          <td class="w-14 text-right">
-            <button v-if="!pull.voided" class="quiet-key px-2 py-1" :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`" @click="chosen = pull">
-              Void
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+      <table class="w-full text-left" data-test="pulls">
+        <caption class="sr-only">
+          Last pulls
+        </caption>
+        <tbody>
+          <tr
+            v-for="pull in rows"
+            :key="pull.seq"
+            class="border-b border-rule"
+            :class="pull.voided ? 'text-dim line-through decoration-1' : pull.loosened ? 'text-dim' : ''"
+          >
+            <td class="min-w-12 py-1 pr-2 font-semibold whitespace-nowrap">{{ of(pull) }}{{ pull.fastener }}</td>
+            <td class="w-28 font-semibold whitespace-nowrap">{{ figure(pull.read, pull.dimension) }}</td>
+            <td class="w-28" :class="pull.wrong && 'font-semibold text-wrong'">
+              {{ pull.wrong ? '▲ ' : '' }}{{ pull.says }}
+            </td>
+            <td class="hidden text-dim sm:table-cell">{{ pull.by }}, {{ methods[pull.method] }}</td>
+            <td class="text-dim">
+              {{
+                [
+                  pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`,
+                  ...pull.remarks.map(say),
+                  pull.loosened && !pull.voided && 'loosened since',
+                  pull.voided && `voided: ${pull.voided}`,
+                  pull.accepted && `accepted: ${pull.accepted}`,
+                ]
+                  .filter(Boolean)
+                  .join('; ')
+              }}
+            </td>
+            <td class="w-14 text-right">
+              <button
+                v-if="!pull.voided"
+                class="quiet-key px-2 py-1"
+                :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`"
+                @click="chosen = pull"
+              >
+                Void
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
     </ScrollBox>
     <button v-if="pulls.length > SHOWN" class="quiet-key py-2" @click="all = !all">
       {{ all ? 'Fewer' : `The last ${pulls.length} of ${count} pulls` }}
@@ -64,7 +91,12 @@ defineExpose({
     <ReasonDialog
       :open="!!chosen"
       title="Void a pull"
-      :about="chosen ? `${chosen.fastener}, ${figure(chosen.read, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+      :about="
+        chosen
+          ? `${chosen.fastener}, ${figure(chosen.read, chosen.dimension)}, entry ${chosen.seq}. ` +
+            'It stays readable and no longer counts.'
+          : ''
+      "
       action="Void it"
       :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
       @close="chosen = null"

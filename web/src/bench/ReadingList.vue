@@ -17,7 +17,8 @@ function note(reading: Reading): string {
   if (reading.simulated) return 'simulated'
   if (reading.method === 'imported') return reading.unlikely ? 'from a file, kept on purpose' : 'from a file'
   if (reading.unlikely) return 'kept on purpose'
-  if (reading.temperature_c != null) return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
+  if (reading.temperature_c != null)
+    return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
   return reading.master != null ? `on ${figure(reading.master, reading.dimension)}` : ''
 }
 
@@ -30,7 +31,9 @@ async function voidIt(reason: string) {
 
 <template>
   <table v-if="readings.length" class="w-full text-left" data-test="readings">
-    <caption class="sr-only">Last readings</caption>
+    <caption class="sr-only">
+      Last readings
+    </caption>
     <tbody>
       <tr
         v-for="reading in readings.slice(0, SHOWN)"
@@ -39,10 +42,21 @@ async function voidIt(reason: string) {
         :class="!reading.counts && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">{{ figure(reading.value, reading.dimension) }}</td>
-        <td :class="reading.fault ? 'text-wrong' : 'text-dim'">{{ reading.fault ? say(reading.fault) : note(reading) }}</td>
+        <td class="font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">
+          {{ figure(reading.value, reading.dimension) }}
+        </td>
+        <td :class="reading.fault ? 'text-wrong' : 'text-dim'">
+          {{ reading.fault ? say(reading.fault) : note(reading) }}
+        </td>
         <td class="text-right">
-          <button v-if="!reading.voided" class="quiet-key px-2 py-1" :aria-label="`Void entry ${reading.seq}`" @click="chosen = reading">Void</button>
+          <button
+            v-if="!reading.voided"
+            class="quiet-key px-2 py-1"
+            :aria-label="`Void entry ${reading.seq}`"
+            @click="chosen = reading"
+          >
+            Void
+          </button>
         </td>
       </tr>
     </tbody>
@@ -50,7 +64,12 @@ async function voidIt(reason: string) {
   <ReasonDialog
     :open="!!chosen"
     title="Void a reading"
-    :about="chosen ? `${chosen.site} ${chosen.place}, ${figure(chosen.value, chosen.dimension)}, entry ${chosen.seq}. It stays readable and no longer counts.` : ''"
+    :about="
+      chosen
+        ? `${chosen.site} ${chosen.place}, ${figure(chosen.value, chosen.dimension)}, entry ${chosen.seq}. ` +
+          'It stays readable and no longer counts.'
+        : ''
+    "
     action="Void it"
     :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
     @close="chosen = null"

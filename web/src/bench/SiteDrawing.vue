@@ -50,7 +50,15 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
       <template v-else-if="site.form === 'angle'">
         <circle cx="100" cy="60" r="50" />
         <circle cx="100" cy="60" r="38" stroke="var(--dim)" />
-        <line v-for="a in 36" :key="a" x1="100" y1="10" x2="100" :y2="a % 9 ? 16 : 22" :transform="`rotate(${a * 10} 100 60)`" />
+        <line
+          v-for="a in 36"
+          :key="a"
+          x1="100"
+          y1="10"
+          x2="100"
+          :y2="a % 9 ? 16 : 22"
+          :transform="`rotate(${a * 10} 100 60)`"
+        />
       </template>
       <template v-else-if="site.form === 'count'">
         <g v-for="link in 6" :key="link" :transform="`translate(${link * 28 - 4} 60)`">
@@ -58,7 +66,11 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
           <circle r="5" />
         </g>
       </template>
-      <template v-else-if="site.form === 'torque' || site.form === 'pressure' || site.form === 'temperature' || site.form === 'mass'">
+      <template
+        v-else-if="
+          site.form === 'torque' || site.form === 'pressure' || site.form === 'temperature' || site.form === 'mass'
+        "
+      >
         <circle cx="100" cy="60" r="50" />
         <line v-for="a in 9" :key="a" x1="100" y1="12" x2="100" y2="22" :transform="`rotate(${a * 30 - 150} 100 60)`" />
         <path d="M92 110V118H108V110" />
@@ -66,16 +78,57 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
       <template v-else>
         <path d="M24 42H44V78H24ZM44 50H176V70H44M140 50V70M148 50V70M156 50V70M164 50V70" />
       </template>
-      <path v-if="['journal', 'bore', 'strip', 'length'].includes(site.form)" d="M4 60H196" stroke="var(--dim)" stroke-width="0.8" stroke-dasharray="12 4 2 4" />
+      <path
+        v-if="['journal', 'bore', 'strip', 'length'].includes(site.form)"
+        d="M4 60H196"
+        stroke="var(--dim)"
+        stroke-width="0.8"
+        stroke-dasharray="12 4 2 4"
+      />
     </g>
     <template v-if="site.form === 'journal' || site.form === 'bore'">
-      <line v-for="p in planes" :key="p" :x1="planeX(p - 1)" :x2="planeX(p - 1)" y1="14" y2="106" stroke="var(--rule)" stroke-width="2" />
-      <line v-if="place" :x1="planeX(place.plane)" :x2="planeX(place.plane)" y1="8" y2="112" stroke="var(--layout)" stroke-width="4" />
+      <line
+        v-for="p in planes"
+        :key="p"
+        :x1="planeX(p - 1)"
+        :x2="planeX(p - 1)"
+        y1="14"
+        y2="106"
+        stroke="var(--rule)"
+        stroke-width="2"
+      />
+      <line
+        v-if="place"
+        :x1="planeX(place.plane)"
+        :x2="planeX(place.plane)"
+        y1="8"
+        y2="112"
+        stroke="var(--layout)"
+        stroke-width="4"
+      />
       <g transform="translate(280 60)">
-        <circle r="46" :fill="site.form === 'journal' ? 'var(--face)' : 'none'" stroke="var(--ink)" stroke-width="1.5" />
+        <circle
+          r="46"
+          :fill="site.form === 'journal' ? 'var(--face)' : 'none'"
+          stroke="var(--ink)"
+          stroke-width="1.5"
+        />
         <circle v-if="site.form === 'bore'" r="54" fill="none" stroke="var(--ink)" stroke-width="1" />
-        <line v-for="a in directions" :key="a" y1="-46" y2="46" :transform="`rotate(${a})`" stroke="var(--rule)" stroke-width="2" />
-        <g v-if="place?.angle_deg != null" :transform="`rotate(${place.angle_deg})`" stroke="var(--layout)" fill="var(--layout)">
+        <line
+          v-for="a in directions"
+          :key="a"
+          y1="-46"
+          y2="46"
+          :transform="`rotate(${a})`"
+          stroke="var(--rule)"
+          stroke-width="2"
+        />
+        <g
+          v-if="place?.angle_deg != null"
+          :transform="`rotate(${place.angle_deg})`"
+          stroke="var(--layout)"
+          fill="var(--layout)"
+        >
           <line y1="-46" y2="46" stroke-width="3.5" />
           <path d="M0-46-6-34H6zM0 46-6 34H6z" />
         </g>
@@ -103,8 +156,21 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
       <g transform="translate(280 60)">
         <circle r="46" fill="none" stroke="var(--ink)" stroke-width="1.5" />
         <path d="M0-46V-54" stroke="var(--ink)" stroke-width="2" />
-        <line v-for="p in site.places" :key="p.name" y1="-46" y2="-38" :transform="`rotate(${p.crank_deg ?? 0})`" stroke="var(--dim)" stroke-width="1.5" />
-        <g v-if="place?.crank_deg != null" :transform="`rotate(${place.crank_deg})`" stroke="var(--layout)" fill="var(--layout)">
+        <line
+          v-for="p in site.places"
+          :key="p.name"
+          y1="-46"
+          y2="-38"
+          :transform="`rotate(${p.crank_deg ?? 0})`"
+          stroke="var(--dim)"
+          stroke-width="1.5"
+        />
+        <g
+          v-if="place?.crank_deg != null"
+          :transform="`rotate(${place.crank_deg})`"
+          stroke="var(--layout)"
+          fill="var(--layout)"
+        >
           <line y1="0" y2="-44" stroke-width="3.5" />
           <path d="M0-46-6-34H6z" />
         </g>
@@ -121,7 +187,11 @@ const directions = computed(() => [...new Set(props.site.places.map((p) => p.ang
       <path d="M24 84V100H164V84" />
       <path d="M24 40V26M164 40V26" />
     </g>
-    <g v-else-if="['torque', 'pressure', 'temperature', 'mass'].includes(site.form)" stroke="var(--layout)" fill="var(--layout)">
+    <g
+      v-else-if="['torque', 'pressure', 'temperature', 'mass'].includes(site.form)"
+      stroke="var(--layout)"
+      fill="var(--layout)"
+    >
       <path d="M100 60V20" stroke-width="3.5" transform="rotate(50 100 60)" />
       <circle cx="100" cy="60" r="6" />
       <text x="176" y="72" font-size="30" stroke="none">{{ unitOf(site.dimension) }}</text>

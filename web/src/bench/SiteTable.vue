@@ -20,7 +20,8 @@ const families = computed(() =>
   }),
 )
 const opened = computed(() => families.value.find((f) => f.id === (looked.value || family.value)))
-const text = (value: number | null | undefined, dimension: Schemas['Dimension']) => (value == null ? '·' : digits(value, dimension))
+const text = (value: number | null | undefined, dimension: Schemas['Dimension']) =>
+  value == null ? '·' : digits(value, dimension)
 
 watch(family, () => (looked.value = ''))
 </script>
@@ -42,17 +43,29 @@ watch(family, () => (looked.value = ''))
     </div>
     <ScrollBox v-if="opened" label="Readings by site">
       <table class="w-full text-left" data-test="sites">
-        <caption class="sr-only">Readings by site</caption>
+        <caption class="sr-only">
+          Readings by site
+        </caption>
         <thead v-if="opened.sites[0]!.places.length > 1" class="text-dim">
           <tr>
             <td />
-            <th v-for="p in opened.sites[0]!.places" :key="p.name" scope="col" class="pt-1 pr-2 pl-1 text-[0.9375rem] font-normal whitespace-nowrap">
+            <th
+              v-for="p in opened.sites[0]!.places"
+              :key="p.name"
+              scope="col"
+              class="pt-1 pr-2 pl-1 text-[0.9375rem] font-normal whitespace-nowrap"
+            >
               {{ p.crank_deg == null ? p.name : `${p.crank_deg}°` }}
             </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in opened.sites" :key="s.id" class="border-b border-rule" :class="s.id === here?.site && 'font-semibold'">
+          <tr
+            v-for="s in opened.sites"
+            :key="s.id"
+            class="border-b border-rule"
+            :class="s.id === here?.site && 'font-semibold'"
+          >
             <th scope="row" class="py-0.5 pr-3 font-[inherit] whitespace-nowrap">{{ s.name }}</th>
             <td v-for="(p, at) in s.places" :key="at" class="py-0.5 pr-2">
               <button

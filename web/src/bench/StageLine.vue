@@ -17,7 +17,8 @@ const marks = { done: 'bg-paint', now: 'bg-layout', waiting: 'border border-rule
       :aria-current="stage.state === 'now' ? 'step' : undefined"
     >
       <span class="h-3 w-1.5 -rotate-45 self-center" :class="marks[stage.state]" aria-hidden="true" />
-      {{ stage.name }}{{ stage.target && stage.asks?.head ? ` ${figure(stage.target.wanted, stage.target.dimension)}` : '' }}
+      {{ stage.name
+      }}{{ stage.target && stage.asks?.head ? ` ${figure(stage.target.wanted, stage.target.dimension)}` : '' }}
       <span v-if="stage.target">{{ stage.done }}/{{ stage.total }}</span>
     </li>
   </ol>

@@ -26,11 +26,19 @@ const whole = ref(false)
 /** What measures such things at all; what fits most of them comes first. */
 const tools = computed(() => {
   const all = props.work.tools.flatMap((family) => family.tools).filter((tool) => tool.suits)
-  const faults = (id: string) => all.filter((tool) => tool.id === id && tool.fault).length - all.filter((tool) => tool.id === id && !tool.fault).length
-  return all.filter((tool, at) => all.findIndex((other) => other.id === tool.id) === at).map((tool) => ({ ...tool, fits: faults(tool.id) < 0 })).sort((a, b) => faults(a.id) - faults(b.id))
+  const faults = (id: string) =>
+    all.filter((tool) => tool.id === id && tool.fault).length -
+    all.filter((tool) => tool.id === id && !tool.fault).length
+  return all
+    .filter((tool, at) => all.findIndex((other) => other.id === tool.id) === at)
+    .map((tool) => ({ ...tool, fits: faults(tool.id) < 0 }))
+    .sort((a, b) => faults(a.id) - faults(b.id))
 })
 const instrument = ref(tools.value[0]?.id ?? '')
-const unit = ref(unitsOf(dimension.value).find((of) => of.symbol === (gaugeUnits.value[instrument.value] ?? unitOf(dimension.value)))?.symbol ?? unitsOf(dimension.value)[0]!.symbol)
+const unit = ref(
+  unitsOf(dimension.value).find((of) => of.symbol === (gaugeUnits.value[instrument.value] ?? unitOf(dimension.value)))
+    ?.symbol ?? unitsOf(dimension.value)[0]!.symbol,
+)
 
 /** Files are as old as the machine that wrote them: what is no UTF-8 is read as the letters of Western Europe. */
 async function choose(event: Event) {
@@ -42,7 +50,9 @@ async function choose(event: Event) {
   try {
     text.value = new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch {
-    text.value = new TextDecoder(new Uint8Array(bytes.slice(0, 2)).join() === '255,254' ? 'utf-16le' : 'windows-1252').decode(bytes)
+    text.value = new TextDecoder(
+      new Uint8Array(bytes.slice(0, 2)).join() === '255,254' ? 'utf-16le' : 'windows-1252',
+    ).decode(bytes)
   }
   file.value = chosen.name
   await look()
@@ -51,7 +61,12 @@ async function choose(event: Event) {
 async function look(uses?: Schemas['Column'][]) {
   const path = { build: build.value, operation: bench.value.operation.id }
   await ask(async () => {
-    view.value = take(await api.POST('/api/builds/{build}/operations/{operation}/table', { params: { path }, body: { text: text.value, unit: unit.value, uses } }))
+    view.value = take(
+      await api.POST('/api/builds/{build}/operations/{operation}/table', {
+        params: { path },
+        body: { text: text.value, unit: unit.value, uses },
+      }),
+    )
     turned.value = new Set()
     done.value = 0
   })
@@ -72,7 +87,9 @@ function turn(at: number) {
 
 /** What a column can be, as a list shows it. */
 const options = computed(() => {
-  const places = [...new Set(props.work.sites.flatMap((site) => site.places.map((place) => place.name)))].filter(Boolean)
+  const places = [...new Set(props.work.sites.flatMap((site) => site.places.map((place) => place.name)))].filter(
+    Boolean,
+  )
   return [
     { column: { use: 'skip' }, words: 'nothing' },
     { column: { use: 'site' }, words: 'what was measured' },
@@ -80,11 +97,20 @@ const options = computed(() => {
     { column: { use: 'reading', place: null }, words: 'readings' },
     ...places.map((place) => ({ column: { use: 'reading', place }, words: `readings, ${place}` })),
     ...(places.length ? [{ column: { use: 'reading', place: '1' }, words: 'readings, the first place' }] : []),
-    ...props.work.sites.flatMap((site, of) => site.places.map((place, at) => ({ column: { use: 'of', site: of, place: at }, words: `${site.name} ${place.name}`.trim() }))),
+    ...props.work.sites.flatMap((site, of) =>
+      site.places.map((place, at) => ({
+        column: { use: 'of', site: of, place: at },
+        words: `${site.name} ${place.name}`.trim(),
+      })),
+    ),
   ].map(({ column, words }) => ({ key: JSON.stringify(column), column: column as Schemas['Column'], words }))
 })
 const keyOf = (column: Schemas['Column']) => options.value.find((of) => sameColumn(of.column, column))?.key ?? ''
-const sameColumn = (a: Schemas['Column'], b: Schemas['Column']) => a.use === b.use && (['site', 'place'] as const).every((key) => ((a as Record<string, unknown>)[key] ?? null) === ((b as Record<string, unknown>)[key] ?? null))
+const sameColumn = (a: Schemas['Column'], b: Schemas['Column']) =>
+  a.use === b.use &&
+  (['site', 'place'] as const).every(
+    (key) => ((a as Record<string, unknown>)[key] ?? null) === ((b as Record<string, unknown>)[key] ?? null),
+  )
 function use(at: number, key: string) {
   const column = options.value.find((of) => of.key === key)
   if (column) void look(view.value!.uses.map((of, index) => (index === at ? column.column : of)))
@@ -96,14 +122,23 @@ async function record() {
   try {
     for (const { of } of chosen.value) {
       await post({
-        type: 'measure', operation: bench.value.operation.id, site: of.site, place: of.place, text: of.text, unit: of.unit,
-        temperature_c: null, sure: of.unlikely, method: 'imported', instrument: instrument.value,
+        type: 'measure',
+        operation: bench.value.operation.id,
+        site: of.site,
+        place: of.place,
+        text: of.text,
+        unit: of.unit,
+        temperature_c: null,
+        sure: of.unlikely,
+        method: 'imported',
+        instrument: instrument.value,
       })
       done.value++
     }
     emit('close')
   } catch (caught) {
-    error.value = `${done.value} of ${chosen.value.length} are recorded. ${caught instanceof Refused ? caught.message : String(caught)}`
+    const why = caught instanceof Refused ? caught.message : String(caught)
+    error.value = `${done.value} of ${chosen.value.length} are recorded. ${why}`
     const so = error.value
     await look(view.value?.uses)
     error.value = so
@@ -118,47 +153,149 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
   <SheetDialog open wide title="Readings from a file" @close="recording || emit('close')">
     <div class="-mx-2 mt-3 grid max-h-[78dvh] content-start gap-4 overflow-y-auto px-2 pt-1">
       <div class="flex flex-wrap items-end gap-x-6 gap-y-3">
-        <label class="key cursor-pointer focus-within:outline-2">{{ file || 'Choose the file' }}<input type="file" accept=".csv,.txt,.tsv,text/csv,text/plain" class="sr-only" name="table-file" @change="choose" /></label>
-        <label><span class="label-text">Figures in</span><select v-model="unit" class="line-field" name="table-unit"><option v-for="of in unitsOf(dimension)" :key="of.symbol">{{ of.symbol }}</option></select></label>
-        <label><span class="label-text">Measured with</span><select v-model="instrument" class="line-field" name="table-instrument"><option v-for="of in tools" :key="of.id" :value="of.id">{{ of.name }}{{ of.fits ? '' : ' (does not fit)' }}</option></select></label>
+        <label class="key cursor-pointer focus-within:outline-2"
+          >{{ file || 'Choose the file'
+          }}<input
+            type="file"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            class="sr-only"
+            name="table-file"
+            @change="choose"
+        /></label>
+        <label
+          ><span class="label-text">Figures in</span
+          ><select v-model="unit" class="line-field" name="table-unit">
+            <option v-for="of in unitsOf(dimension)" :key="of.symbol">{{ of.symbol }}</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">Measured with</span
+          ><select v-model="instrument" class="line-field" name="table-instrument">
+            <option v-for="of in tools" :key="of.id" :value="of.id">
+              {{ of.name }}{{ of.fits ? '' : ' (does not fit)' }}
+            </option>
+          </select></label
+        >
       </div>
-      <label v-if="!view"><span class="label-text">or put the table in here</span><textarea v-model="text" class="field mt-1 min-h-32 font-mono" name="table-text" spellcheck="false" placeholder="Feature;front 0°;front 90°" /></label>
-      <button v-if="!view" class="key justify-self-start" :disabled="!text.trim() || busy" data-test="look-at-table" @click="look()">Look at it</button>
-      <p v-if="error || wrong.text || wrong.body" role="alert" class="font-semibold text-wrong">{{ error || wrong.text || wrong.body }}</p>
+      <label v-if="!view"
+        ><span class="label-text">or put the table in here</span
+        ><textarea
+          v-model="text"
+          class="field mt-1 min-h-32 font-mono"
+          name="table-text"
+          spellcheck="false"
+          placeholder="Feature;front 0°;front 90°"
+        />
+      </label>
+      <button
+        v-if="!view"
+        class="key justify-self-start"
+        :disabled="!text.trim() || busy"
+        data-test="look-at-table"
+        @click="look()"
+      >
+        Look at it
+      </button>
+      <p v-if="error || wrong.text || wrong.body" role="alert" class="font-semibold text-wrong">
+        {{ error || wrong.text || wrong.body }}
+      </p>
       <template v-if="view">
         <div class="overflow-x-auto">
           <table class="text-left" data-test="table">
-            <caption class="label-text pb-1 text-left">What each column is; its first rows</caption>
-            <thead><tr>
-              <th v-for="(column, at) in view.table.columns" :key="at" scope="col" class="border-b border-ink pr-4 pb-1 align-bottom font-semibold">
-                {{ column }}
-                <select class="line-field mt-1 block max-w-52 font-normal" :class="view.uses[at]?.use === 'skip' && 'text-dim'" :aria-label="`Column ${column} is`" :name="`column-${at}`" :value="keyOf(view.uses[at]!)" @change="use(at, ($event.target as HTMLSelectElement).value)">
-                  <option v-for="of in options" :key="of.key" :value="of.key">{{ of.words }}</option>
-                </select>
-              </th>
-            </tr></thead>
-            <tbody><tr v-for="row in view.table.rows.slice(0, 4)" :key="row.line" class="border-b border-rule"><td v-for="(cell, at) in row.cells" :key="at" class="pr-4 whitespace-nowrap" :class="view.uses[at]?.use === 'skip' && 'text-dim'">{{ cell }}</td></tr></tbody>
+            <caption class="label-text pb-1 text-left">
+              What each column is; its first rows
+            </caption>
+            <thead>
+              <tr>
+                <th
+                  v-for="(column, at) in view.table.columns"
+                  :key="at"
+                  scope="col"
+                  class="border-b border-ink pr-4 pb-1 align-bottom font-semibold"
+                >
+                  {{ column }}
+                  <select
+                    class="line-field mt-1 block max-w-52 font-normal"
+                    :class="view.uses[at]?.use === 'skip' && 'text-dim'"
+                    :aria-label="`Column ${column} is`"
+                    :name="`column-${at}`"
+                    :value="keyOf(view.uses[at]!)"
+                    @change="use(at, ($event.target as HTMLSelectElement).value)"
+                  >
+                    <option v-for="of in options" :key="of.key" :value="of.key">{{ of.words }}</option>
+                  </select>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in view.table.rows.slice(0, 4)" :key="row.line" class="border-b border-rule">
+                <td
+                  v-for="(cell, at) in row.cells"
+                  :key="at"
+                  class="pr-4 whitespace-nowrap"
+                  :class="view.uses[at]?.use === 'skip' && 'text-dim'"
+                >
+                  {{ cell }}
+                </td>
+              </tr>
+            </tbody>
           </table>
         </div>
         <section aria-labelledby="would">
-          <h3 id="would" class="text-xl font-semibold">{{ view.readings.length ? `${view.readings.length} readings` : 'No reading is in it as the columns are' }}</h3>
+          <h3 id="would" class="text-xl font-semibold">
+            {{ view.readings.length ? `${view.readings.length} readings` : 'No reading is in it as the columns are' }}
+          </h3>
           <ul data-test="would">
             <li v-for="one in shown" :key="one.at" class="flex flex-wrap items-center gap-x-3 border-b border-rule">
-              <label class="flex min-h-9 items-center gap-2" :class="!one.taken && 'text-dim'"><input type="checkbox" class="size-5" :checked="one.taken" :disabled="one.of.value == null" :data-test="`take-${one.at}`" @change="turn(one.at)" />{{ one.of.name }} {{ one.of.at }}</label>
-              <span class="font-semibold" :class="!one.taken && 'text-dim'">{{ one.of.value == null ? one.of.text : figure(one.of.value, dimensionOf(one.of.site)) }}</span>
-              <span v-if="one.of.fault" class="text-wrong">▲ {{ say(one.of.fault).replace(' Enter again keeps it as it is.', '') }}</span>
+              <label class="flex min-h-9 items-center gap-2" :class="!one.taken && 'text-dim'"
+                ><input
+                  type="checkbox"
+                  class="size-5"
+                  :checked="one.taken"
+                  :disabled="one.of.value == null"
+                  :data-test="`take-${one.at}`"
+                  @change="turn(one.at)"
+                />{{ one.of.name }} {{ one.of.at }}</label
+              >
+              <span class="font-semibold" :class="!one.taken && 'text-dim'">{{
+                one.of.value == null ? one.of.text : figure(one.of.value, dimensionOf(one.of.site))
+              }}</span>
+              <span v-if="one.of.fault" class="text-wrong"
+                >▲ {{ say(one.of.fault).replace(' Enter again keeps it as it is.', '') }}</span
+              >
               <span v-else-if="one.of.again" class="text-dim">stands again further down</span>
-              <span v-else-if="one.of.before != null" class="text-dim">{{ usual(one.of) ? `was ${figure(one.of.before, dimensionOf(one.of.site))}: measured again` : 'is recorded' }}</span>
+              <span v-else-if="one.of.before != null" class="text-dim">{{
+                usual(one.of) ? `was ${figure(one.of.before, dimensionOf(one.of.site))}: measured again` : 'is recorded'
+              }}</span>
             </li>
           </ul>
-          <button v-if="shown.length < list.length" class="key mt-2" @click="whole = true">{{ list.length - shown.length }} more</button>
-          <details v-if="view.left.length" class="mt-2" data-test="left"><summary class="cursor-pointer">Nothing is taken of {{ view.left.length === 1 ? 'one row' : `${view.left.length} rows` }}</summary><ul><li v-for="row in view.left.slice(0, 50)" :key="row.line" class="text-dim">Line {{ row.line }}: {{ row.why }}</li></ul></details>
+          <button v-if="shown.length < list.length" class="key mt-2" @click="whole = true">
+            {{ list.length - shown.length }} more
+          </button>
+          <details v-if="view.left.length" class="mt-2" data-test="left">
+            <summary class="cursor-pointer">
+              Nothing is taken of {{ view.left.length === 1 ? 'one row' : `${view.left.length} rows` }}
+            </summary>
+            <ul>
+              <li v-for="row in view.left.slice(0, 50)" :key="row.line" class="text-dim">
+                Line {{ row.line }}: {{ row.why }}
+              </li>
+            </ul>
+          </details>
         </section>
       </template>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button v-if="view" class="key mr-auto" :disabled="recording" @click="view = undefined">Another table</button>
         <button class="key" :disabled="recording" @click="emit('close')">Leave it</button>
-        <button v-if="view" class="key key-main" :disabled="!chosen.length || !instrument || recording || busy" data-test="record-table" @click="record">{{ recording ? `${done} of ${chosen.length}` : `Record ${chosen.length}` }}</button>
+        <button
+          v-if="view"
+          class="key key-main"
+          :disabled="!chosen.length || !instrument || recording || busy"
+          data-test="record-table"
+          @click="record"
+        >
+          {{ recording ? `${done} of ${chosen.length}` : `Record ${chosen.length}` }}
+        </button>
       </div>
     </div>
   </SheetDialog>

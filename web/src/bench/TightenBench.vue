@@ -39,7 +39,9 @@ const looked = ref<string | null>(null)
 
 const step = computed(() => bench.value.step)
 const inHand = computed(() => props.work.joints.find((j) => j.in_hand))
-const joint = computed(() => props.work.joints.find((j) => j.id === looked.value) ?? inHand.value ?? props.work.joints[0])
+const joint = computed(
+  () => props.work.joints.find((j) => j.id === looked.value) ?? inHand.value ?? props.work.joints[0],
+)
 /** The joint that is pulled on: one that is only looked at is not, until a fastener of it is tapped. */
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
@@ -60,14 +62,22 @@ const apartTitle = computed(() => {
 })
 const apartAbout = computed(() => {
   if (!apart.value) return ''
-  if ('bead' in apart.value) return 'The old sealant is off and the faces are clean. A new clock starts when the new bead is down.'
+  if ('bead' in apart.value)
+    return 'The old sealant is off and the faces are clean. A new clock starts when the new bead is down.'
   return apart.value.fastener
     ? 'Its stages start again. Signatures that rest on it lapse. What was pulled stays on the sheet.'
-    : `All ${tight.value.length} in the reverse order, outside first, a little at first. Everything that rests on it lapses. What was pulled stays on the sheet.`
+    : `All ${tight.value.length} in the reverse order, outside first, a little at first. ` +
+        'Everything that rests on it lapses. What was pulled stays on the sheet.'
 })
 const reasons = computed(() => {
   if (apart.value && 'bead' in apart.value) return ['Skinned before the bolts were in', 'Squeezed out unevenly']
-  return [...(broughtHere.value ? [broughtHere.value] : []), 'Something under it was wrong', 'A part was forgotten', 'Trial measurement', ...(apart.value?.fastener ? ['To check its stretch'] : [])]
+  return [
+    ...(broughtHere.value ? [broughtHere.value] : []),
+    'Something under it was wrong',
+    'A part was forgotten',
+    'Trial measurement',
+    ...(apart.value?.fastener ? ['To check its stretch'] : []),
+  ]
 })
 /** Who comes from a problem that lies under a joint is asked at once to take that apart. */
 const [route, router] = [useRoute(), useRouter()]
@@ -88,11 +98,21 @@ const refused = ref('')
 async function takeApart(reason: string) {
   const [what, operation, of] = [apart.value, bench.value.operation.id, joint.value]
   if (!what || !of) return
-  const measured = released.value.trim() ? { released: released.value, unit: unitOf('clearance'), instrument: stretchGauge.value } : {}
+  const measured = released.value.trim()
+    ? { released: released.value, unit: unitOf('clearance'), instrument: stretchGauge.value }
+    : {}
   const recorded =
     'bead' in what
       ? await act({ type: 'act', operation, joint: what.bead.joint, stage: what.bead.stage, again: reason })
-      : await act({ type: 'loosen', operation, joint: of.id, fastener: what.fastener ?? of.fasteners[0]?.id ?? '', rest: !what.fastener, reason, ...measured })
+      : await act({
+          type: 'loosen',
+          operation,
+          joint: of.id,
+          fastener: what.fastener ?? of.fasteners[0]?.id ?? '',
+          rest: !what.fastener,
+          reason,
+          ...measured,
+        })
   refused.value = recorded ? '' : said.value
   if (!recorded) return
   apart.value = null
@@ -101,7 +121,9 @@ async function takeApart(reason: string) {
 /** The last pull where it went wrong and nobody has acknowledged it: it comes before the next one. */
 const wrong = computed(() => {
   const pull = last.value
-  return pull?.wrong && !pull.loosened && !pull.accepted && pull.seq > (acknowledged.value[build.value] ?? 0) ? pull : null
+  return pull?.wrong && !pull.loosened && !pull.accepted && pull.seq > (acknowledged.value[build.value] ?? 0)
+    ? pull
+    : null
 })
 function acknowledge() {
   if (last.value) acknowledged.value = { ...acknowledged.value, [build.value]: last.value.seq }
@@ -117,13 +139,18 @@ function line(next: Schemas['Step']): string {
   if (next.kind !== 'pull') return 'Sign'
   const { number, group, fastener, target: of, asks } = next
   if (next.climb && isLength(asks.dimension)) return `read the stretch of ${fastener}`
-  return [`${number}, ${group} ${fastener}`, asks.head ? figure(of.shown, of.dimension) : asks.field.toLowerCase()].join(', ')
+  return [
+    `${number}, ${group} ${fastener}`,
+    asks.head ? figure(of.shown, of.dimension) : asks.field.toLowerCase(),
+  ].join(', ')
 }
 
 function select(id: string) {
   if (step.value.kind === 'act') {
     if (!step.value.of_group) return
-    resisting.value = resisting.value.includes(id) ? resisting.value.filter((other) => other !== id) : [...resisting.value, id]
+    resisting.value = resisting.value.includes(id)
+      ? resisting.value.filter((other) => other !== id)
+      : [...resisting.value, id]
     return
   }
   const next = step.value.kind === 'pull' || step.value.kind === 'loosen' ? step.value.fastener : null
@@ -143,7 +170,12 @@ watch(
   },
 )
 watch(
-  () => [step.value.kind, 'stage' in step.value ? step.value.stage : '', 'joint' in step.value ? step.value.joint : ''].join(),
+  () =>
+    [
+      step.value.kind,
+      'stage' in step.value ? step.value.stage : '',
+      'joint' in step.value ? step.value.joint : '',
+    ].join(),
   () => {
     resisting.value = []
     looked.value = null
@@ -154,7 +186,8 @@ watch(
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return
   const at = event.target as HTMLElement
-  if (at.closest('select, [role=dialog]') || (at instanceof HTMLInputElement && (at.name !== 'reading' || at.value))) return
+  if (at.closest('select, [role=dialog]') || (at instanceof HTMLInputElement && (at.name !== 'reading' || at.value)))
+    return
   const keys: Record<string, () => void> = {
     w: () => void hand.value?.simulate(),
     y: () => (why.value = !why.value),
@@ -174,10 +207,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-semibold" data-test="trial">
     For a trial, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
   </p>
-  <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">Use no. {{ work.uses }} of these fasteners.</p>
+  <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">
+    Use no. {{ work.uses }} of these fasteners.
+  </p>
   <div class="bench">
     <section v-if="joint" class="bench-side flex flex-col gap-3">
-      <div v-if="work.joints.length > 1" class="flex flex-wrap gap-x-5" role="group" aria-label="Joints worked together">
+      <div
+        v-if="work.joints.length > 1"
+        class="flex flex-wrap gap-x-5"
+        role="group"
+        aria-label="Joints worked together"
+      >
         <button
           v-for="j in work.joints"
           :key="j.id"
@@ -191,8 +231,19 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </button>
       </div>
       <div :class="climb && 'grid items-start gap-x-5 gap-y-3 sm:grid-cols-[2fr_3fr]'">
-        <FastenerMap :drawing="joint.drawing" :fasteners="joint.fasteners" :selected="selected" :marked="resisting" @select="select" />
-        <ClimbPicture v-if="climb && 'fastener' in step" class="max-sm:order-first" :climb="climb" :fastener="step.fastener" />
+        <FastenerMap
+          :drawing="joint.drawing"
+          :fasteners="joint.fasteners"
+          :selected="selected"
+          :marked="resisting"
+          @select="select"
+        />
+        <ClimbPicture
+          v-if="climb && 'fastener' in step"
+          class="max-sm:order-first"
+          :climb="climb"
+          :fastener="step.fastener"
+        />
       </div>
       <StageLine v-if="joint.stages.length" :stages="joint.stages" />
       <div v-if="joint.orders.length">
@@ -202,9 +253,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <OrderPictures v-if="orders" :joint="joint" class="mt-2" />
       </div>
       <div v-if="work.task === 'tighten'" class="flex flex-wrap gap-x-6">
-        <button v-if="selected && tight.some((mark) => mark.id === selected)" class="quiet-key py-1" data-test="loosen-one" @click="apart = { fastener: selected }">Loosen {{ selected }}</button>
-        <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">Take the joint apart</button>
-        <button v-if="bead && !tight.length" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">Lay the bead again</button>
+        <button
+          v-if="selected && tight.some((mark) => mark.id === selected)"
+          class="quiet-key py-1"
+          data-test="loosen-one"
+          @click="apart = { fastener: selected }"
+        >
+          Loosen {{ selected }}
+        </button>
+        <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">
+          Take the joint apart
+        </button>
+        <button v-if="bead && !tight.length" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">
+          Lay the bead again
+        </button>
       </div>
       <ReasonDialog
         :open="!!apart"
@@ -219,16 +281,50 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <p v-if="refused" class="said-wrong mt-3" role="alert">{{ refused }}</p>
       </ReasonDialog>
       <section v-if="work.released.length" aria-label="Stretch read on tight bolts" data-test="released">
-        <p v-for="of in work.released.slice(0, 3)" :key="of.seq" class="py-1 text-lg" :class="of.off && 'font-semibold text-wrong'">{{ of.off ? '▲ ' : '' }}<b>{{ of.fastener }}</b> {{ say(of.words) }}</p>
+        <p
+          v-for="of in work.released.slice(0, 3)"
+          :key="of.seq"
+          class="py-1 text-lg"
+          :class="of.off && 'font-semibold text-wrong'"
+        >
+          {{ of.off ? '▲ ' : '' }}<b>{{ of.fastener }}</b> {{ say(of.words) }}
+        </p>
       </section>
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
     <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
-      <OffTargetHand v-if="wrong" :pull="wrong" :step="step" @acknowledge="acknowledge" @void="pulls?.voidEntry(wrong.seq)" />
-      <PullHand v-else-if="step.kind === 'pull' && aimed" ref="hand" v-model:selected="selected" :step="step" :work="work" :joint="aimed" :last="last" />
-      <ActHand v-else-if="step.kind === 'act'" :step="step" :tools="work.tools[0]?.tools ?? []" :resisting="resisting" @done="resisting = []" />
-      <LoosenHand v-else-if="step.kind === 'loosen'" :step="step" :tools="work.tools[0]?.tools ?? []" :stretch-gauges="work.gauges" v-model:selected="selected" :left="bench.operation.total - bench.operation.done" />
+      <OffTargetHand
+        v-if="wrong"
+        :pull="wrong"
+        :step="step"
+        @acknowledge="acknowledge"
+        @void="pulls?.voidEntry(wrong.seq)"
+      />
+      <PullHand
+        v-else-if="step.kind === 'pull' && aimed"
+        ref="hand"
+        v-model:selected="selected"
+        :step="step"
+        :work="work"
+        :joint="aimed"
+        :last="last"
+      />
+      <ActHand
+        v-else-if="step.kind === 'act'"
+        :step="step"
+        :tools="work.tools[0]?.tools ?? []"
+        :resisting="resisting"
+        @done="resisting = []"
+      />
+      <LoosenHand
+        v-else-if="step.kind === 'loosen'"
+        v-model:selected="selected"
+        :step="step"
+        :tools="work.tools[0]?.tools ?? []"
+        :stretch-gauges="work.gauges"
+        :left="bench.operation.total - bench.operation.done"
+      />
       <template v-else>
         <p class="headline">
           {{ work.task === 'loosen' ? 'All loose' : bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}
@@ -237,7 +333,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           Last: {{ last.fastener }}, {{ figure(last.value, last.dimension) }}, {{ last.says }}
         </p>
       </template>
-      <p v-if="step.kind !== 'sign' && !wrong" class="text-xl"><span class="text-dim">Then</span> {{ line(bench.then) }}</p>
+      <p v-if="step.kind !== 'sign' && !wrong" class="text-xl">
+        <span class="text-dim">Then</span> {{ line(bench.then) }}
+      </p>
       <FilmLine v-if="work.film && work.task === 'tighten'" :film="work.film" />
       <WhyThis v-if="work.why" v-model:open="why" :why="work.why" :target="target" />
     </section>

@@ -30,7 +30,13 @@ const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turn
 async function turned(free: boolean) {
   const typed = draft.hold()
   const text = entry.value.trim() || null
-  const recorded = await act({ type: 'turn', operation: bench.value.operation.id, free, text, unit: torqueUnit.value })
+  const recorded = await act({
+    type: 'turn',
+    operation: bench.value.operation.id,
+    free,
+    text,
+    unit: torqueUnit.value,
+  })
   if (recorded) typed?.done()
   else typed?.failed(said.value)
 }
@@ -50,25 +56,55 @@ function change(turn: Schemas['TurnView']): string {
     <form class="grid gap-5" @submit.prevent="turned(true)">
       <label class="max-w-md">
         <span class="label-text">
-          Turning torque in {{ torqueUnit }}, where it was measured<template v-if="work.most_nm != null">; {{ digits(work.most_nm, 'torque') }} at the most</template>
+          Turning torque in {{ torqueUnit }}, where it was measured<template v-if="work.most_nm != null"
+            >; {{ digits(work.most_nm, 'torque') }} at the most</template
+          >
         </span>
-        <input ref="field" v-model="entry" name="turning-torque" class="field mt-1 min-h-14 text-2xl" inputmode="decimal" autocomplete="off" :readonly="busy" />
+        <input
+          ref="field"
+          v-model="entry"
+          name="turning-torque"
+          class="field mt-1 min-h-14 text-2xl"
+          inputmode="decimal"
+          autocomplete="off"
+          :readonly="busy"
+        />
       </label>
       <div class="flex flex-wrap gap-4">
-        <button type="submit" class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free">Turns freely</button>
-        <button type="button" class="key min-h-20 px-10 text-3xl" :disabled="busy" data-test="binds" @click="turned(false)">Binds</button>
+        <button type="submit" class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free">
+          Turns freely
+        </button>
+        <button
+          type="button"
+          class="key min-h-20 px-10 text-3xl"
+          :disabled="busy"
+          data-test="binds"
+          @click="turned(false)"
+        >
+          Binds
+        </button>
       </div>
     </form>
     <ScrollBox v-if="work.turns.length" label="Turned so far">
       <table class="w-full text-left" data-test="turns">
-        <caption class="text-left text-dim">Turned so far</caption>
+        <caption class="text-left text-dim">
+          Turned so far
+        </caption>
         <tbody>
           <tr v-for="turn in work.turns" :key="turn.seq" class="border-b border-rule">
-            <td class="py-1 pr-3">{{ turn.name }}<span class="block text-dim">after {{ turn.suspect }}</span></td>
-            <td class="pr-3" :class="!turn.free && 'font-semibold text-wrong'">{{ turn.free ? 'free' : '▲ binds' }}</td>
+            <td class="py-1 pr-3">
+              {{ turn.name }}<span class="block text-dim">after {{ turn.suspect }}</span>
+            </td>
+            <td class="pr-3" :class="!turn.free && 'font-semibold text-wrong'">
+              {{ turn.free ? 'free' : '▲ binds' }}
+            </td>
             <td class="pr-3 whitespace-nowrap">
               <template v-if="turn.torque_nm != null">
-                <span class="mr-2 inline-block h-2.5 bg-ink align-middle" :style="{ width: `${(turn.torque_nm / most) * 6}rem` }" aria-hidden="true" />
+                <span
+                  class="mr-2 inline-block h-2.5 bg-ink align-middle"
+                  :style="{ width: `${(turn.torque_nm / most) * 6}rem` }"
+                  aria-hidden="true"
+                />
                 {{ figure(turn.torque_nm, 'torque') }}
               </template>
             </td>

@@ -14,7 +14,11 @@ const { data: load } = useQuery({
   enabled: computed(() => open.value && !!props.why.forecast),
   retry: false,
   queryFn: async () =>
-    take(await api.GET('/api/plans/{plan}/clamp-load/{fastener}', { params: { path: { plan: props.why.plan, fastener: props.why.spec } } })),
+    take(
+      await api.GET('/api/plans/{plan}/clamp-load/{fastener}', {
+        params: { path: { plan: props.why.plan, fastener: props.why.spec } },
+      }),
+    ),
 })
 const percent = (share: number) => `${Math.round(share * 100)} %`
 
@@ -27,19 +31,28 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     case 'lubricant':
       return [
         'Converted',
-        `${reason.used} instead of ${reason.from === reason.used ? 'its table' : reason.from} (${reason.source}): ${text(reason.to)} for the same clamp load, give or take ${percent(1 - reason.least)} less to ${percent(reason.most - 1)} more`,
+        `${reason.used} instead of ${reason.from === reason.used ? 'its table' : reason.from} (${reason.source}): ` +
+          `${text(reason.to)} for the same clamp load, give or take ${percent(1 - reason.least)} less ` +
+          `to ${percent(reason.most - 1)} more`,
       ]
     case 'shown':
-      return ['Its own', `what it has shown of its friction leads to ${text(reason.to)}; ${text(reason.most)} is the most`]
+      return [
+        'Its own',
+        `what it has shown of its friction leads to ${text(reason.to)}; ${text(reason.most)} is the most`,
+      ]
     case 'turned':
       return ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
     case 'adapter':
       return [
         'Adapter',
-        `${reason.name}, ${short(reason.length_mm, 'length')} at ${reason.angle_deg}° on a wrench of ${short(reason.reach_mm, 'length')}: set ${text(reason.to)}`,
+        `${reason.name}, ${short(reason.length_mm, 'length')} at ${reason.angle_deg}° ` +
+          `on a wrench of ${short(reason.reach_mm, 'length')}: set ${text(reason.to)}`,
       ]
     case 'step':
-      return ['Scale', `steps of ${reason.step} ${reason.unit}: set ${figure(reason.to, props.target!.dimension, reason.unit)}`]
+      return [
+        'Scale',
+        `steps of ${reason.step} ${reason.unit}: set ${figure(reason.to, props.target!.dimension, reason.unit)}`,
+      ]
   }
 }
 </script>
@@ -50,7 +63,9 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <span class="text-dim">Why this number</span>
       <span v-if="why.forecast" class="font-semibold">
         {{ figure(why.forecast.typical_kn, 'force') }},
-        <template v-if="why.forecast.past_yield_deg > 0">{{ Math.round(why.forecast.past_yield_deg) }}° past yield</template>
+        <template v-if="why.forecast.past_yield_deg > 0"
+          >{{ Math.round(why.forecast.past_yield_deg) }}° past yield</template
+        >
         <template v-else>{{ percent(why.forecast.utilisation) }} of yield</template>
       </span>
       <span class="ml-auto text-dim" aria-hidden="true">{{ open ? '−' : '+' }}</span>
@@ -66,8 +81,13 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <dd>{{ why.lubricant }}</dd>
       <template v-if="why.forecast">
         <dt class="text-dim">Clamp load</dt>
-        <dd v-if="why.forecast.low_kn === why.forecast.high_kn">{{ figure(why.forecast.typical_kn, 'force') }}, whatever its friction is</dd>
-        <dd v-else>{{ digits(why.forecast.low_kn, 'force') }} to {{ figure(why.forecast.high_kn, 'force') }} over the lubricant's range</dd>
+        <dd v-if="why.forecast.low_kn === why.forecast.high_kn">
+          {{ figure(why.forecast.typical_kn, 'force') }}, whatever its friction is
+        </dd>
+        <dd v-else>
+          {{ digits(why.forecast.low_kn, 'force') }} to {{ figure(why.forecast.high_kn, 'force') }} over the lubricant's
+          range
+        </dd>
         <template v-if="why.forecast.longer_mm > 0">
           <dt class="text-dim">Bolt</dt>
           <dd>{{ figure(why.forecast.longer_mm, 'clearance') }} longer for good: single use</dd>
@@ -81,12 +101,19 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <template v-for="line in why.running" :key="line.what">
         <dt class="text-dim">{{ line.what }}</dt>
         <dd :class="line.verdict && line.verdict !== 'holds' && 'font-semibold'" :data-test="`running-${line.part}`">
-          {{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ say(line.value) }}<span v-if="line.margin != null" class="whitespace-nowrap text-dim">, margin {{ line.margin.toFixed(2) }}</span>
+          {{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ say(line.value)
+          }}<span v-if="line.margin != null" class="whitespace-nowrap text-dim"
+            >, margin {{ line.margin.toFixed(2) }}</span
+          >
         </dd>
       </template>
       <template v-if="why.running.length">
         <dt class="text-dim">Joint</dt>
-        <dd><RouterLink class="underline underline-offset-4" :to="`/plans/${why.plan}/joints/${why.joint}`">Everything about this joint</RouterLink></dd>
+        <dd>
+          <RouterLink class="underline underline-offset-4" :to="`/plans/${why.plan}/joints/${why.joint}`"
+            >Everything about this joint</RouterLink
+          >
+        </dd>
       </template>
       <template v-if="why.source">
         <dt class="text-dim">From</dt>
@@ -99,7 +126,11 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <ClampPicture :load="load" />
       <figcaption class="text-dim">
         The same bolt by torque, angle and stretch with the plan's lubricant.
-        <RouterLink class="underline underline-offset-4" :to="{ path: '/clamp-load', query: { plan: why.plan, fastener: why.spec } }">Slide friction and instruments</RouterLink>
+        <RouterLink
+          class="underline underline-offset-4"
+          :to="{ path: '/clamp-load', query: { plan: why.plan, fastener: why.spec } }"
+          >Slide friction and instruments</RouterLink
+        >
       </figcaption>
     </figure>
   </div>

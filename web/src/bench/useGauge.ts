@@ -25,11 +25,22 @@ export function useGauge(site: Ref<Schemas['SiteView'] | undefined>, families: R
   const unit = computed({
     get: () => {
       const known = (symbol: string | undefined) => units.value.find((u) => u.symbol === symbol)?.symbol
-      return known(gaugeUnits.value[gauge.value]) ?? known(site.value && unitOf(site.value.dimension)) ?? units.value[0]?.symbol ?? ''
+      return (
+        known(gaugeUnits.value[gauge.value]) ??
+        known(site.value && unitOf(site.value.dimension)) ??
+        units.value[0]?.symbol ??
+        ''
+      )
     },
     set: (symbol: string) => {
       gaugeUnits.value = { ...gaugeUnits.value, [gauge.value]: symbol }
     },
   })
-  return { tools: suiting, tool: computed(() => suiting.value.find((tool) => tool.id === gauge.value)), gauge, unit, units }
+  return {
+    tools: suiting,
+    tool: computed(() => suiting.value.find((tool) => tool.id === gauge.value)),
+    gauge,
+    unit,
+    units,
+  }
 }

@@ -67,16 +67,22 @@ async function compute() {
   const input = givenAll(of.input, values.value)
   void router.replace({ params: { name: of.name }, query: { with: JSON.stringify(input) } })
   try {
-    const answer = take(await api.POST('/api/calc/{name}', { params: { path: { name: of.name } }, body: input as never }))
+    const answer = take(
+      await api.POST('/api/calc/{name}', { params: { path: { name: of.name } }, body: input as never }),
+    )
     if (mine !== asked) return
     result.value = answer as Record<string, unknown>
     fault.value = undefined
-    const more = await api.POST('/api/calc/{name}/sensitivity', { params: { path: { name: of.name } }, body: input as never }).then(take, () => [])
+    const more = await api
+      .POST('/api/calc/{name}/sensitivity', { params: { path: { name: of.name } }, body: input as never })
+      .then(take, () => [])
     if (mine === asked) sensitive.value = more
   } catch (caught) {
     if (mine !== asked) return
     const first = caught instanceof Refused ? caught.problem.errors[0] : undefined
-    fault.value = first ? { field: first.field, message: say(first.message) } : { field: '', message: caught instanceof Error ? caught.message : '' }
+    fault.value = first
+      ? { field: first.field, message: say(first.message) }
+      : { field: '', message: caught instanceof Error ? caught.message : '' }
   }
 }
 watchDebounced(values, compute, { deep: true, debounce: 150 })
@@ -84,8 +90,13 @@ watchDebounced(values, compute, { deep: true, debounce: 150 })
 /** What is typed, in the units of the calculation: what is drawn. */
 const figures = computed(() => (calculation.value ? inOwnUnits(calculation.value.input, values.value) : {}))
 /** In the order that the calculation names them. */
-const lines = computed(() => (calculation.value?.output ?? []).flatMap((key) => (result.value && key in result.value ? [[key, result.value[key]] as const] : [])))
-const isTable = (value: unknown): value is Record<string, unknown>[] => Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
+const lines = computed(() =>
+  (calculation.value?.output ?? []).flatMap((key) =>
+    result.value && key in result.value ? [[key, result.value[key]] as const] : [],
+  ),
+)
+const isTable = (value: unknown): value is Record<string, unknown>[] =>
+  Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
 </script>
 
@@ -96,7 +107,12 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
     <div v-if="list" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[15rem_minmax(0,1fr)]">
       <label class="block lg:hidden">
         <span class="label-text">What</span>
-        <select class="line-field min-h-11 w-full text-xl" :value="name" name="calculation" @change="router.push({ params: { name: ($event.target as HTMLSelectElement).value }, query: {} })">
+        <select
+          class="line-field min-h-11 w-full text-xl"
+          :value="name"
+          name="calculation"
+          @change="router.push({ params: { name: ($event.target as HTMLSelectElement).value }, query: {} })"
+        >
           <option v-for="of in list" :key="of.name" :value="of.name">{{ words(of.name) }}</option>
         </select>
       </label>
@@ -108,16 +124,25 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
           class="block border-l-4 border-transparent py-1 pl-3 underline-offset-4 hover:underline"
           :class="of.name === name && 'border-layout! font-semibold'"
           :aria-current="of.name === name ? 'page' : undefined"
-        >{{ words(of.name) }}</RouterLink>
+          >{{ words(of.name) }}</RouterLink
+        >
       </nav>
       <section v-if="calculation" class="min-w-0">
         <h2 class="text-3xl font-semibold tracking-tight">{{ words(calculation.name) }}</h2>
         <p class="text-lg text-dim">{{ calculation.about }}</p>
-        <p class="mt-3 border-y border-rule py-3 text-2xl break-words" data-test="formula">{{ calculation.formula }}</p>
-        <p v-if="calculation.legend.length" class="mt-2 text-dim" data-test="legend">
-          <span v-for="(of, at) in calculation.legend" :key="of.symbol" class="whitespace-nowrap"><b class="text-ink">{{ of.symbol }}</b> {{ of.means }}<template v-if="at < calculation.legend.length - 1">,&nbsp;</template><wbr /></span>
+        <p class="mt-3 border-y border-rule py-3 text-2xl break-words" data-test="formula">
+          {{ calculation.formula }}
         </p>
-        <form class="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-6 gap-y-3" @submit.prevent="compute">
+        <p v-if="calculation.legend.length" class="mt-2 text-dim" data-test="legend">
+          <span v-for="(of, at) in calculation.legend" :key="of.symbol" class="whitespace-nowrap"
+            ><b class="text-ink">{{ of.symbol }}</b> {{ of.means
+            }}<template v-if="at < calculation.legend.length - 1">,&nbsp;</template><wbr
+          /></span>
+        </p>
+        <form
+          class="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-6 gap-y-3"
+          @submit.prevent="compute"
+        >
           <FieldInput
             v-for="field in calculation.input"
             :key="`${calculation.name} ${field.name}`"
@@ -132,24 +157,59 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
         <CalculationPicture class="mt-4" :name="calculation.name" :input="figures" />
         <JointPicture class="mt-4" :name="calculation.name" :input="figures" :result="result" />
         <EnginePicture class="mt-4" :name="calculation.name" :input="figures" :result="result" />
-        <p v-if="fault && !(fault.field in values) && !fault.field.includes('[') && !fault.field.includes('.')" class="said-wrong mt-4" role="alert">{{ fault.message }}</p>
-        <dl class="mt-6 border-t-2 border-ink pt-3" :class="fault && 'opacity-40'" aria-live="polite" data-test="results">
+        <p
+          v-if="fault && !(fault.field in values) && !fault.field.includes('[') && !fault.field.includes('.')"
+          class="said-wrong mt-4"
+          role="alert"
+        >
+          {{ fault.message }}
+        </p>
+        <dl
+          class="mt-6 border-t-2 border-ink pt-3"
+          :class="fault && 'opacity-40'"
+          aria-live="polite"
+          data-test="results"
+        >
           <template v-for="[key, value] in lines" :key="key">
             <div v-if="isTable(value)" class="overflow-x-auto py-2">
               <dt class="label-text">{{ words(key) }}</dt>
               <dd>
                 <table class="mt-1 border-collapse text-left text-xl">
-                  <thead><tr><th v-for="column in columns(value)" :key="column" class="border-b border-ink py-1 pr-6 text-base font-semibold text-dim">{{ words(column) }}<template v-if="unit(column)">, {{ unit(column) }}</template></th></tr></thead>
+                  <thead>
+                    <tr>
+                      <th
+                        v-for="column in columns(value)"
+                        :key="column"
+                        class="border-b border-ink py-1 pr-6 text-base font-semibold text-dim"
+                      >
+                        {{ words(column) }}<template v-if="unit(column)">, {{ unit(column) }}</template>
+                      </th>
+                    </tr>
+                  </thead>
                   <tbody>
-                    <tr v-for="(row, at) in value" :key="at"><td v-for="column in columns(value)" :key="column" class="border-b border-rule py-1 pr-6">{{ column in row ? shown(row[column], column) : '' }}</td></tr>
+                    <tr v-for="(row, at) in value" :key="at">
+                      <td v-for="column in columns(value)" :key="column" class="border-b border-rule py-1 pr-6">
+                        {{ column in row ? shown(row[column], column) : '' }}
+                      </td>
+                    </tr>
                   </tbody>
                 </table>
               </dd>
             </div>
             <div v-else class="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-rule py-2">
               <dt class="text-lg text-dim">{{ words(key) }}</dt>
-              <dd class="text-3xl font-semibold" :data-test="key">{{ shown(value, key) }}<span v-if="unit(key)" class="ml-2 text-xl font-normal text-dim">{{ unit(key) }}</span>
-                <button v-if="typeof value === 'number' || key === 'canonical'" type="button" class="quiet-key ml-4 min-h-11 text-base font-normal" :aria-label="`Take ${words(key)} into a plan`" @click="taken = figure(key, value)">{{ taken === figure(key, value) ? 'Taken: put it where a plan is written' : 'Take it' }}</button>
+              <dd class="text-3xl font-semibold" :data-test="key">
+                {{ shown(value, key)
+                }}<span v-if="unit(key)" class="ml-2 text-xl font-normal text-dim">{{ unit(key) }}</span>
+                <button
+                  v-if="typeof value === 'number' || key === 'canonical'"
+                  type="button"
+                  class="quiet-key ml-4 min-h-11 text-base font-normal"
+                  :aria-label="`Take ${words(key)} into a plan`"
+                  @click="taken = figure(key, value)"
+                >
+                  {{ taken === figure(key, value) ? 'Taken: put it where a plan is written' : 'Take it' }}
+                </button>
               </dd>
             </div>
           </template>
@@ -157,9 +217,25 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
         <section v-if="sensitive.length && !fault" class="mt-6" data-test="sensitivity">
           <h3 class="text-xl font-semibold">What it is sensitive to</h3>
           <ul>
-            <li v-for="one in sensitive" :key="one.input" class="grid grid-cols-[12rem_1fr] items-center gap-x-4 border-b border-rule py-1">
+            <li
+              v-for="one in sensitive"
+              :key="one.input"
+              class="grid grid-cols-[12rem_1fr] items-center gap-x-4 border-b border-rule py-1"
+            >
               <span>1 % more {{ words(one.input).toLowerCase() }}</span>
-              <span class="flex items-center gap-3"><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0" aria-hidden="true"><line x1="0" x2="0" y2="10" stroke="var(--ink)" /><rect :x="Math.max(-60, Math.min(0, one.percent * 20))" :width="Math.min(60, Math.abs(one.percent * 20))" height="10" fill="var(--layout)" /></svg> {{ one.percent > 0 ? '+' : '−' }}{{ Math.abs(one.percent).toFixed(2) }} % {{ words(one.output).toLowerCase() }}</span>
+              <span class="flex items-center gap-3"
+                ><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0" aria-hidden="true">
+                  <line x1="0" x2="0" y2="10" stroke="var(--ink)" />
+                  <rect
+                    :x="Math.max(-60, Math.min(0, one.percent * 20))"
+                    :width="Math.min(60, Math.abs(one.percent * 20))"
+                    height="10"
+                    fill="var(--layout)"
+                  />
+                </svg>
+                {{ one.percent > 0 ? '+' : '−' }}{{ Math.abs(one.percent).toFixed(2) }} %
+                {{ words(one.output).toLowerCase() }}</span
+              >
             </li>
           </ul>
         </section>

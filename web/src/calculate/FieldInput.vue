@@ -33,13 +33,30 @@ function add() {
         @update:model-value="set(row, one.name, $event)"
         @unit="(dimension, symbol) => emit('unit', dimension, symbol)"
       />
-      <button type="button" class="quiet-key min-h-11" :disabled="rows.length < 2" :aria-label="`Take row ${at + 1} out`" @click="value = rows.filter((_, other) => other !== at)">Out</button>
+      <button
+        type="button"
+        class="quiet-key min-h-11"
+        :disabled="rows.length < 2"
+        :aria-label="`Take row ${at + 1} out`"
+        @click="value = rows.filter((_, other) => other !== at)"
+      >
+        Out
+      </button>
     </div>
     <button type="button" class="quiet-key mt-1 min-h-11" @click="add">One more</button>
   </fieldset>
   <fieldset v-else-if="record" class="grid grid-cols-2 gap-3">
     <legend class="label-text">{{ words(field.name) }}</legend>
-    <FieldInput v-for="one in record" :key="one.name" :field="one" :path="`${path}.${one.name}`" :fault="fault" :model-value="(value as Values)[one.name]" @update:model-value="set(value as Values, one.name, $event)" @unit="(dimension, symbol) => emit('unit', dimension, symbol)" />
+    <FieldInput
+      v-for="one in record"
+      :key="one.name"
+      :field="one"
+      :path="`${path}.${one.name}`"
+      :fault="fault"
+      :model-value="(value as Values)[one.name]"
+      @update:model-value="set(value as Values, one.name, $event)"
+      @unit="(dimension, symbol) => emit('unit', dimension, symbol)"
+    />
   </fieldset>
   <label v-else-if="kind === 'flag'" class="flex min-h-11 items-center gap-3">
     <input v-model="value" type="checkbox" class="size-6" :name="path" /> {{ words(field.name) }}
@@ -50,8 +67,23 @@ function add() {
       <select v-if="choice" v-model="value" class="line-field min-h-11 w-full" :name="path">
         <option v-for="word in choice" :key="word" :value="word">{{ words(word) }}</option>
       </select>
-      <input v-else v-model="value" class="line-field min-h-11 w-full text-xl" :name="path" :inputmode="kind === 'text' ? 'text' : 'decimal'" autocomplete="off" :aria-invalid="wrong" />
-      <select v-if="unitsFor(field.name).length" class="line-field min-h-11 text-dim" :value="unit(field.name)" :aria-label="`Unit of ${words(field.name)}`" :name="`${path} unit`" @change="emit('unit', unitsFor(field.name)[0]!.dimension, ($event.target as HTMLSelectElement).value)">
+      <input
+        v-else
+        v-model="value"
+        class="line-field min-h-11 w-full text-xl"
+        :name="path"
+        :inputmode="kind === 'text' ? 'text' : 'decimal'"
+        autocomplete="off"
+        :aria-invalid="wrong"
+      />
+      <select
+        v-if="unitsFor(field.name).length"
+        class="line-field min-h-11 text-dim"
+        :value="unit(field.name)"
+        :aria-label="`Unit of ${words(field.name)}`"
+        :name="`${path} unit`"
+        @change="emit('unit', unitsFor(field.name)[0]!.dimension, ($event.target as HTMLSelectElement).value)"
+      >
         <option v-for="of in unitsFor(field.name)" :key="of.symbol">{{ of.symbol }}</option>
       </select>
       <span v-else-if="unit(field.name)" class="text-dim">{{ unit(field.name) }}</span>

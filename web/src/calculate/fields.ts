@@ -84,7 +84,10 @@ const fine = (value: number) => Number(value.toPrecision(9))
 
 /** A name in words: `bearing_diameter_mm` is a bearing diameter. */
 export function words(name: string): string {
-  const plain = name.slice(0, name.length - (end(name)?.[0].length ?? 0)).replace(/^mu_/, 'μ ').replaceAll(/[_-]/g, ' ')
+  const plain = name
+    .slice(0, name.length - (end(name)?.[0].length ?? 0))
+    .replace(/^mu_/, 'μ ')
+    .replaceAll(/[_-]/g, ' ')
   // The Greek letter has a capital that is another letter.
   return plain.startsWith('μ') ? plain : plain.charAt(0).toUpperCase() + plain.slice(1)
 }
@@ -99,8 +102,13 @@ function number(typed: string): Value {
 export function given(kind: Kind, typed: Value, name = ''): Value {
   if (typed === undefined || typed === '' || typeof typed === 'boolean') return typed === '' ? undefined : typed
   if (typeof kind === 'object' && 'record' in kind) return givenAll(kind.record, typed as Values)
-  if (typeof kind === 'object' && 'records' in kind) return (typed as Values[]).map((row) => givenAll(kind.records, row))
-  if (kind === 'numbers') return String(typed).split(/[;\s]+|,\s+/).filter(Boolean).map((part) => withItsUnit(part, name))
+  if (typeof kind === 'object' && 'records' in kind)
+    return (typed as Values[]).map((row) => givenAll(kind.records, row))
+  if (kind === 'numbers')
+    return String(typed)
+      .split(/[;\s]+|,\s+/)
+      .filter(Boolean)
+      .map((part) => withItsUnit(part, name))
   if (kind === 'text' || (typeof kind === 'object' && 'choice' in kind)) return typed
   if (typeof kind === 'object' && 'positive-or' in kind && typed === kind['positive-or']) return typed
   return withItsUnit(String(typed), name)
@@ -114,14 +122,17 @@ function withItsUnit(text: string, name: string): Value {
 
 export const givenAll = (fields: Field[], typed: Values): Values =>
   Object.fromEntries(
-    fields.map((field) => [field.name, given(field.kind, typed[field.name], field.name)] as const).filter(([, value]) => value !== undefined),
+    fields
+      .map((field) => [field.name, given(field.kind, typed[field.name], field.name)] as const)
+      .filter(([, value]) => value !== undefined),
   )
 
 /** The same as figures in the units of the calculation, for what is drawn of them. */
 export function inOwnUnits(fields: Field[], typed: Values): Values {
   const figure = (value: Value, name: string): Value => {
     if (Array.isArray(value)) return value.map((one) => figure(one, name))
-    if (typeof value === 'object') return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, figure(one, key)]))
+    if (typeof value === 'object')
+      return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, figure(one, key)]))
     const [digits, symbol] = typeof value === 'string' && own(name) ? value.split(' ') : []
     return digits && symbol && unitOfSymbol(symbol) ? convert(Number(digits), symbol, own(name)) : value
   }
@@ -131,7 +142,8 @@ export function inOwnUnits(fields: Field[], typed: Values): Values {
 /** What stands in the fields for an input. An address may hold anything: what does not fit its field is left out. */
 export function typed(kind: Kind, value: unknown, name = ''): Value {
   if (typeof kind === 'object' && 'record' in kind) return typedAll(kind.record, value)
-  if (typeof kind === 'object' && 'records' in kind) return (Array.isArray(value) && value.length ? value : [{}]).map((row) => typedAll(kind.records, row))
+  if (typeof kind === 'object' && 'records' in kind)
+    return (Array.isArray(value) && value.length ? value : [{}]).map((row) => typedAll(kind.records, row))
   if (kind === 'flag') return value === true
   const figure = (value: unknown) => {
     if (typeof value === 'number') return name ? here(value, name) : value

@@ -23,9 +23,25 @@ const end = () =>
 
 <template>
   <div class="flex flex-wrap items-end gap-3">
-    <label v-if="path" class="min-w-72 grow"><span class="label-text">Address for a phone’s calendar, shown once: copy it now. Whoever has it reads due dates, arrivals, cures and calibrations</span><input class="field mt-1" readonly :value="address" data-test="feed" @focus="($event.target as HTMLInputElement).select()" /></label>
-    <p v-else-if="feed" class="min-w-72 grow" data-test="feed-made">The calendar has an address, made by <bdi>{{ feed.by }}</bdi><template v-if="!feed.by_active">, deactivated</template>, {{ when(feed.at) }}.</p>
-    <button class="key" :disabled="busy" data-test="make-feed" @click="make">{{ feed || path ? 'New address' : 'An address for a phone’s calendar' }}</button>
+    <label v-if="path" class="min-w-72 grow"
+      ><span class="label-text"
+        >Address for a phone’s calendar, shown once: copy it now. Whoever has it reads due dates, arrivals, cures and
+        calibrations</span
+      ><input
+        class="field mt-1"
+        readonly
+        :value="address"
+        data-test="feed"
+        @focus="($event.target as HTMLInputElement).select()"
+    /></label>
+    <p v-else-if="feed" class="min-w-72 grow" data-test="feed-made">
+      The calendar has an address, made by <bdi>{{ feed.by }}</bdi><template v-if="!feed.by_active"
+        >, deactivated</template
+      >, {{ when(feed.at) }}.
+    </p>
+    <button class="key" :disabled="busy" data-test="make-feed" @click="make">
+      {{ feed || path ? 'New address' : 'An address for a phone’s calendar' }}
+    </button>
     <button v-if="feed || path" class="key" :disabled="busy" data-test="end-feed" @click="end">Remove address</button>
     <p v-if="error" class="w-full font-semibold text-wrong" role="alert">{{ error }}</p>
   </div>

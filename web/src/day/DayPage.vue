@@ -22,25 +22,46 @@ const shown = reactive({ can: 16, waits: 16, missing: 16, promised: 12 })
 const more = (list: keyof typeof shown) => (shown[list] = Math.min(MOST, shown[list] + MORE))
 const { data, error, refetch } = useQuery({
   queryKey: ['day', who, shown],
-  queryFn: async () => take(await api.GET('/api/day', { params: { query: { for: who.value || undefined, ...shown } } })),
+  queryFn: async () =>
+    take(await api.GET('/api/day', { params: { query: { for: who.value || undefined, ...shown } } })),
   refetchInterval: 15_000,
   enabled: () => !!person.value,
   placeholderData: keepPreviousData,
 })
 const people = computed(() => data.value?.people ?? [])
 const overdue = (wait: Schemas['DayWait']) => !!wait.expected && !!data.value && wait.expected < data.value.today
-const causes = { cure: 'cures', order: 'on order', away: 'away', hold: 'on hold', figure: 'spec wanted', instrument: 'cannot be used now' } as const
+const causes = {
+  cure: 'cures',
+  order: 'on order',
+  away: 'away',
+  hold: 'on hold',
+  figure: 'spec wanted',
+  instrument: 'cannot be used now',
+} as const
 const told = (wait: Schemas['DayWait']) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
-const some = (names: string[]) => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '))
+const some = (names: string[]) =>
+  names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
 const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.at_it
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span></h1>
+      <h1 class="text-4xl font-semibold tracking-tight">
+        The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
+      </h1>
       <div v-if="people.length > 1" class="flex flex-wrap" role="group" aria-label="Who for">
-        <button v-for="of in [{ id: '', name: 'Everybody' }, ...people]" :key="of.id" class="min-h-11 border-b-4 px-3" :class="who === of.id ? 'border-layout font-semibold' : 'border-transparent text-dim'" :aria-pressed="who === of.id" :data-test="`for-${of.id || 'all'}`" @click="who = of.id"><bdi>{{ of.name }}</bdi></button>
+        <button
+          v-for="of in [{ id: '', name: 'Everybody' }, ...people]"
+          :key="of.id"
+          class="min-h-11 border-b-4 px-3"
+          :class="who === of.id ? 'border-layout font-semibold' : 'border-transparent text-dim'"
+          :aria-pressed="who === of.id"
+          :data-test="`for-${of.id || 'all'}`"
+          @click="who = of.id"
+        >
+          <bdi>{{ of.name }}</bdi>
+        </button>
       </div>
     </div>
     <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
@@ -48,26 +69,48 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
     <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <section aria-labelledby="can" data-test="can">
         <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>
-        <p v-if="!data.can.all" class="py-3 text-dim">{{ data.engines ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}</p>
+        <p v-if="!data.can.all" class="py-3 text-dim">
+          {{ data.engines ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}
+        </p>
         <ul>
-          <li v-for="engine in data.can.engines" :key="engine.id" class="border-b border-rule py-3" :data-test="`can-${engine.name}`">
+          <li
+            v-for="engine in data.can.engines"
+            :key="engine.id"
+            class="border-b border-rule py-3"
+            :data-test="`can-${engine.name}`"
+          >
             <p class="flex flex-wrap items-baseline gap-x-3">
-              <RouterLink :to="`/engines/${engine.id}`" class="text-xl font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
-              <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'">promised for {{ near(engine.promised) }}</span>
+              <RouterLink
+                :to="`/engines/${engine.id}`"
+                class="text-xl font-semibold underline-offset-4 hover:underline"
+                >{{ engine.name }}</RouterLink
+              >
+              <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'"
+                >promised for {{ near(engine.promised) }}</span
+              >
               <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} was at it last</span>
             </p>
             <ul class="mt-1 flex flex-wrap gap-2">
               <li v-for="one in engine.can" :key="one.operation">
-                <RouterLink class="key min-h-11 py-1" :class="one.status === 'held' && 'border-wrong text-wrong'" :to="`/engines/${engine.id}/bench/${one.operation}`">
-                  <StateMark :status="one.status" />{{ one.name }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
+                <RouterLink
+                  class="key min-h-11 py-1"
+                  :class="one.status === 'held' && 'border-wrong text-wrong'"
+                  :to="`/engines/${engine.id}/bench/${one.operation}`"
+                >
+                  <StateMark :status="one.status" />{{ one.name
+                  }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
                 </RouterLink>
                 <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ say(one.now) }}</span>
-                <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"><span aria-hidden="true">▲ </span>Nobody who works here may use all that it needs</span>
+                <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"
+                  ><span aria-hidden="true">▲ </span>Nobody who works here may use all that it needs</span
+                >
               </li>
             </ul>
           </li>
         </ul>
-        <button v-if="data.can.engines.length < data.can.all && shown.can < MOST" class="key mt-3" @click="more('can')">{{ data.can.all - data.can.engines.length }} more engines</button>
+        <button v-if="data.can.engines.length < data.can.all && shown.can < MOST" class="key mt-3" @click="more('can')">
+          {{ data.can.all - data.can.engines.length }} more engines
+        </button>
       </section>
       <div class="grid content-start gap-8">
         <section aria-labelledby="waits" data-test="waits">
@@ -76,32 +119,78 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
           <ul>
             <li v-for="(wait, index) in data.waits.waits" :key="`${wait.id}${index}`" class="border-b border-rule py-2">
               <p class="flex justify-between gap-3">
-                <span><span class="font-semibold">{{ told(wait) }}</span> <span class="text-dim">{{ causes[wait.cause] }}</span></span>
+                <span
+                  ><span class="font-semibold">{{ told(wait) }}</span>
+                  <span class="text-dim">{{ causes[wait.cause] }}</span></span
+                >
                 <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
-                <span v-else-if="wait.expected" class="whitespace-nowrap" :class="overdue(wait) && 'font-semibold text-wrong'"><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }} {{ near(wait.expected) }}</span>
-                <span v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'" class="whitespace-nowrap text-dim">nobody knows</span>
+                <span
+                  v-else-if="wait.expected"
+                  class="whitespace-nowrap"
+                  :class="overdue(wait) && 'font-semibold text-wrong'"
+                  ><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }}
+                  {{ near(wait.expected) }}</span
+                >
+                <span
+                  v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'"
+                  class="whitespace-nowrap text-dim"
+                  >nobody knows</span
+                >
               </p>
-              <p class="text-dim"><RouterLink :to="`/engines/${wait.id}`" class="underline-offset-4 hover:underline">{{ wait.name }}</RouterLink>{{ wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : '' }}</p>
+              <p class="text-dim">
+                <RouterLink :to="`/engines/${wait.id}`" class="underline-offset-4 hover:underline">{{
+                  wait.name
+                }}</RouterLink>{{
+                  wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : ''
+                }}
+              </p>
             </li>
           </ul>
-          <button v-if="data.waits.waits.length < data.waits.all && shown.waits < MOST" class="key mt-3" @click="more('waits')">{{ data.waits.all - data.waits.waits.length }} more</button>
+          <button
+            v-if="data.waits.waits.length < data.waits.all && shown.waits < MOST"
+            class="key mt-3"
+            @click="more('waits')"
+          >
+            {{ data.waits.all - data.waits.waits.length }} more
+          </button>
         </section>
         <section v-if="data.missing.all" aria-labelledby="order" data-test="order">
           <h2 id="order" class="text-2xl font-semibold">To order, or to enter</h2>
           <ul>
             <li v-for="engine in data.missing.engines" :key="engine.id" class="border-b border-rule py-2">
-              <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{ engine.name }}</RouterLink>
-              <details v-if="engine.missing.length > 4" class="inline"><summary class="inline cursor-pointer text-dim">: {{ some(engine.missing) }}</summary>{{ engine.missing.join(', ') }}</details>
+              <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{
+                engine.name
+              }}</RouterLink>
+              <details v-if="engine.missing.length > 4" class="inline">
+                <summary class="inline cursor-pointer text-dim">: {{ some(engine.missing) }}</summary>
+                {{ engine.missing.join(', ') }}
+              </details>
               <span v-else class="text-dim">: {{ engine.missing.join(', ') }}</span>
             </li>
           </ul>
-          <button v-if="data.missing.engines.length < data.missing.all && shown.missing < MOST" class="key mt-3" @click="more('missing')">{{ data.missing.all - data.missing.engines.length }} more engines</button>
+          <button
+            v-if="data.missing.engines.length < data.missing.all && shown.missing < MOST"
+            class="key mt-3"
+            @click="more('missing')"
+          >
+            {{ data.missing.all - data.missing.engines.length }} more engines
+          </button>
         </section>
         <DueInstruments />
       </div>
-      <PromiseList class="lg:col-span-2" :promised="data.promised" :unpromised="data.unpromised" :today="data.today" :most="MOST" @more="more('promised')" />
+      <PromiseList
+        class="lg:col-span-2"
+        :promised="data.promised"
+        :unpromised="data.unpromised"
+        :today="data.today"
+        :most="MOST"
+        @more="more('promised')"
+      />
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
-        <p class="text-dim">{{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines, {{ inHours(data.hours) }}.</p>
+        <p class="text-dim">
+          {{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines,
+          {{ inHours(data.hours) }}.
+        </p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />
         <CalendarFeed v-if="isLead" :feed="data.feed ?? null" @changed="refetch()" />
       </footer>

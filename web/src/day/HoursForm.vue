@@ -11,7 +11,11 @@ const open = ref(false)
 const form = reactive({ from: '', to: '', days: [] as boolean[] })
 const { wrong, error, busy, ask } = useAsk()
 function change() {
-  Object.assign(form, { from: clock(props.hours.from_min), to: clock(props.hours.to_min % 1440), days: [...props.hours.days] })
+  Object.assign(form, {
+    from: clock(props.hours.from_min),
+    to: clock(props.hours.to_min % 1440),
+    days: [...props.hours.days],
+  })
   open.value = true
 }
 async function keep() {
@@ -23,15 +27,28 @@ async function keep() {
 </script>
 
 <template>
-  <button v-if="!open" class="quiet-key justify-self-start py-1" data-test="change-hours" @click="change">Other hours</button>
+  <button v-if="!open" class="quiet-key justify-self-start py-1" data-test="change-hours" @click="change">
+    Other hours
+  </button>
   <form v-else class="flex flex-wrap items-end gap-3" @submit.prevent="keep">
-    <label><span class="label-text">From</span><input v-model="form.from" class="field mt-1" type="time" name="from" required /></label>
-    <label><span class="label-text">To</span><input v-model="form.to" class="field mt-1" type="time" name="to" required :aria-invalid="!!wrong.to_min" /></label>
-    <fieldset class="flex flex-wrap gap-3 py-2"><legend class="label-text">Days</legend>
-      <label v-for="(name, at) in DAYS" :key="name" class="flex min-h-11 items-center gap-1"><input v-model="form.days[at]" type="checkbox" class="size-5" /> {{ name }}</label>
+    <label
+      ><span class="label-text">From</span
+      ><input v-model="form.from" class="field mt-1" type="time" name="from" required
+    /></label>
+    <label
+      ><span class="label-text">To</span
+      ><input v-model="form.to" class="field mt-1" type="time" name="to" required :aria-invalid="!!wrong.to_min"
+    /></label>
+    <fieldset class="flex flex-wrap gap-3 py-2">
+      <legend class="label-text">Days</legend>
+      <label v-for="(name, at) in DAYS" :key="name" class="flex min-h-11 items-center gap-1"
+        ><input v-model="form.days[at]" type="checkbox" class="size-5" /> {{ name }}</label
+      >
     </fieldset>
     <button class="key key-main" :disabled="busy" data-test="keep-hours">Keep it</button>
     <button type="button" class="key" @click="open = false">Leave it</button>
-    <p v-if="error || wrong.to_min || wrong.days" class="w-full font-semibold text-wrong" role="alert">{{ error || wrong.to_min || wrong.days }}</p>
+    <p v-if="error || wrong.to_min || wrong.days" class="w-full font-semibold text-wrong" role="alert">
+      {{ error || wrong.to_min || wrong.days }}
+    </p>
   </form>
 </template>

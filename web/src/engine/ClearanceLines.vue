@@ -8,8 +8,18 @@ const words = { inside: 'in', outside: 'out', 'too-close': 'too close to call' }
 
 <template>
   <ul data-test="clearance-lines">
-    <li v-for="line in lines" :key="line.id" class="flex flex-wrap items-center justify-between gap-x-4 border-b border-rule py-1.5" :data-test="`line-${line.id}`">
-      <RouterLink v-if="line.operation" :to="`/engines/${build}/bench/${line.operation}`" class="underline-offset-4 hover:underline">{{ line.name }}</RouterLink>
+    <li
+      v-for="line in lines"
+      :key="line.id"
+      class="flex flex-wrap items-center justify-between gap-x-4 border-b border-rule py-1.5"
+      :data-test="`line-${line.id}`"
+    >
+      <RouterLink
+        v-if="line.operation"
+        :to="`/engines/${build}/bench/${line.operation}`"
+        class="underline-offset-4 hover:underline"
+        >{{ line.name }}</RouterLink
+      >
       <span v-else>{{ line.name }}</span>
       <span class="flex gap-1">
         <span

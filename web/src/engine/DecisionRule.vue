@@ -8,6 +8,11 @@ import EngineChoice from './EngineChoice.vue'
 const props = defineProps<{ build: string; engine: Schemas['BuildView'] }>()
 defineEmits<{ changed: [] }>()
 const other = computed(() => decisionRules.find((of) => of.value !== props.engine.decision_rule)!)
+const about = computed(
+  () =>
+    `By ${other.value.name} a value is ${other.value.says}. ` +
+    'Every measurement of this engine is judged anew, what was signed included.',
+)
 </script>
 
 <template>
@@ -17,7 +22,7 @@ const other = computed(() => decisionRules.find((of) => of.value !== props.engin
     title="Measurements judged by"
     :now="nameOf(engine.decision_rule)"
     :action="`Use ${other.name}`"
-    :about="`By ${other.name} a value is ${other.says}. Every measurement of this engine is judged anew, what was signed included.`"
+    :about="about"
     :usual="['Current edition', 'The customer asks for it']"
     name="change-decision-rule"
     :otherwise="(reason) => ({ type: 'set-decision-rule', decision_rule: other.value, reason })"

@@ -43,5 +43,14 @@ async function change(reason: string) {
     <button v-if="isLead" class="quiet-key ml-2 py-1" :data-test="name" @click="open = true">{{ action }}</button>
     <span v-if="error" role="alert" class="block font-semibold text-wrong">{{ error }}</span>
   </p>
-  <ReasonDialog v-if="open" open :title="title" :about="about" :action="action" :usual="usual" @close="open = false" @reason="change" />
+  <ReasonDialog
+    v-if="open"
+    open
+    :title="title"
+    :about="about"
+    :action="action"
+    :usual="usual"
+    @close="open = false"
+    @reason="change"
+  />
 </template>

@@ -31,7 +31,9 @@ const record = useRecord(
   () => refetch(),
 )
 /** What can be done now: in hand, to be signed, or ready to be started. */
-const now = computed(() => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [])
+const now = computed(
+  () => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [],
+)
 const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
 const matters = computed(() => besidesFindings(engine.value?.matters ?? []))
 /** Figures that something waits for which could be done else; the others are in the plan. */
@@ -48,7 +50,9 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           <RouterLink to="/" class="way-back">Shop</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
           <p class="text-dim">
-            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan.name }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template>, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
+            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan.name
+            }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template
+            >, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
           </p>
         </div>
         <div class="flex flex-wrap gap-3">
@@ -58,17 +62,28 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           </RouterLink>
         </div>
       </div>
-      <p v-for="cure in engine.cures.filter((of) => Date.parse(of.until) > Date.now())" :key="cure.name" class="text-lg" data-test="cure-running">
+      <p
+        v-for="cure in engine.cures.filter((of) => Date.parse(of.until) > Date.now())"
+        :key="cure.name"
+        class="text-lg"
+        data-test="cure-running"
+      >
         The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
       </p>
       <SealClock v-for="clock in engine.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" />
       <section v-if="engine.left.operations" aria-label="What can be done now" class="mt-4" data-test="now">
         <p class="text-lg">
-          <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> steps in <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations are left.
+          <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> steps in
+          <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations are left.
           <span class="text-dim">{{ now.length > 1 ? 'Beside each other now:' : 'Now:' }}</span>
         </p>
         <div class="mt-2 flex flex-wrap gap-2">
-          <RouterLink v-for="operation in now" :key="operation.id" class="key" :to="`/engines/${build}/bench/${operation.id}`">
+          <RouterLink
+            v-for="operation in now"
+            :key="operation.id"
+            class="key"
+            :to="`/engines/${build}/bench/${operation.id}`"
+          >
             <StateMark :status="operation.status" />
             {{ operation.name }}
             <span v-if="operation.at_it && operation.done" class="font-normal text-dim">{{ operation.at_it.by }}</span>
@@ -87,35 +102,49 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
         </div>
       </section>
       <div class="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
-      <WorkLine :engine="engine" :build="build" />
-      <div class="grid content-start gap-8">
-        <section v-if="engine.clearances.length" aria-labelledby="clearances">
-          <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
-          <ClearanceLines :lines="engine.clearances" :build="build" />
-        </section>
-        <OutsideList :engine="engine" :act="record" />
-        <PlanVersion :build="build" :engine="engine" :act="record" />
-        <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
-        <DecisionRule :build="build" :engine="engine" @changed="refetch()" />
-        <section v-if="settled.length" aria-labelledby="findings">
-          <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>
-          <FindingList class="mt-2" :findings="settled" :act="record" />
-        </section>
-        <section v-if="engine.parts.length" aria-labelledby="parts">
-          <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
-          <ul>
-            <li v-for="slot in engine.parts" :key="slot.id" class="grid grid-cols-[9.5rem_1fr] gap-x-3 border-b border-rule py-1">
-              <span>{{ slot.name }}</span>
-              <span v-if="slot.part">
-                <RouterLink v-if="slot.part.serial" :to="`/parts/${encodeURIComponent(slot.part.serial)}`" class="underline-offset-4 hover:underline">{{ slot.part.serial }}</RouterLink>
-                <template v-else>{{ slot.part.reference }}</template>
-                <span class="text-dim">{{ slot.part.batch && `batch ${slot.part.batch}` }}</span>
-              </span>
-              <RouterLink v-else :to="`/engines/${build}/bench/${slot.operation}`" class="text-dim underline-offset-4 hover:underline">open</RouterLink>
-            </li>
-          </ul>
-        </section>
-      </div>
+        <WorkLine :engine="engine" :build="build" />
+        <div class="grid content-start gap-8">
+          <section v-if="engine.clearances.length" aria-labelledby="clearances">
+            <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
+            <ClearanceLines :lines="engine.clearances" :build="build" />
+          </section>
+          <OutsideList :engine="engine" :act="record" />
+          <PlanVersion :build="build" :engine="engine" :act="record" />
+          <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
+          <DecisionRule :build="build" :engine="engine" @changed="refetch()" />
+          <section v-if="settled.length" aria-labelledby="findings">
+            <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>
+            <FindingList class="mt-2" :findings="settled" :act="record" />
+          </section>
+          <section v-if="engine.parts.length" aria-labelledby="parts">
+            <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
+            <ul>
+              <li
+                v-for="slot in engine.parts"
+                :key="slot.id"
+                class="grid grid-cols-[9.5rem_1fr] gap-x-3 border-b border-rule py-1"
+              >
+                <span>{{ slot.name }}</span>
+                <span v-if="slot.part">
+                  <RouterLink
+                    v-if="slot.part.serial"
+                    :to="`/parts/${encodeURIComponent(slot.part.serial)}`"
+                    class="underline-offset-4 hover:underline"
+                    >{{ slot.part.serial }}</RouterLink
+                  >
+                  <template v-else>{{ slot.part.reference }}</template>
+                  <span class="text-dim">{{ slot.part.batch && `batch ${slot.part.batch}` }}</span>
+                </span>
+                <RouterLink
+                  v-else
+                  :to="`/engines/${build}/bench/${slot.operation}`"
+                  class="text-dim underline-offset-4 hover:underline"
+                  >open</RouterLink
+                >
+              </li>
+            </ul>
+          </section>
+        </div>
       </div>
     </template>
   </main>

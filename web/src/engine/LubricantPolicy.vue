@@ -16,7 +16,13 @@ const converts = computed(() => props.engine.lubricants === 'convert')
     title="Where another lubricant is used"
     :now="converts ? 'torques are converted' : 'only as specified'"
     :action="converts ? 'Only as specified' : 'Convert'"
-    :about="converts ? 'Torques will stay as they are, and a lead has to stand for the other lubricant. What was said before stays as it was.' : 'Torques will be converted at equal clamp load. What was said before stays as it was; say it again at the bench to have it converted.'"
+    :about="
+      converts
+        ? 'Torques will stay as they are, and a lead has to stand for the other lubricant. ' +
+          'What was said before stays as it was.'
+        : 'Torques will be converted at equal clamp load. What was said before stays as it was; ' +
+          'say it again at the bench to have it converted.'
+    "
     :usual="['The owner asks for it', 'As the maker of the bolts says']"
     name="change-policy"
     :otherwise="(reason) => ({ type: 'set-policy', lubricants: converts ? 'as-specified' : 'convert', reason })"

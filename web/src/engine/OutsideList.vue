@@ -9,11 +9,33 @@ import { day, when } from '../ui/units'
 
 const props = defineProps<{ engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
 type Kind = Schemas['WaitKind']
-const kinds: Record<Kind, { button: string; title: string; what: string; like: string; over: string; state: string }> = {
-  order: { button: 'Something is on order', title: 'On order', what: 'What', like: 'Main shells, second undersize', over: 'It is here', state: 'on order' },
-  away: { button: 'Something is away', title: 'Away', what: 'What, and where', like: 'Block, at the machine shop', over: 'It is back', state: 'away' },
-  hold: { button: 'Put it on hold', title: 'On hold', what: 'Why', like: 'The owner decides about the cams', over: 'Go on with it', state: 'on hold' },
-}
+const kinds: Record<Kind, { button: string; title: string; what: string; like: string; over: string; state: string }> =
+  {
+    order: {
+      button: 'Something is on order',
+      title: 'On order',
+      what: 'What',
+      like: 'Main shells, second undersize',
+      over: 'It is here',
+      state: 'on order',
+    },
+    away: {
+      button: 'Something is away',
+      title: 'Away',
+      what: 'What, and where',
+      like: 'Block, at the machine shop',
+      over: 'It is back',
+      state: 'away',
+    },
+    hold: {
+      button: 'Put it on hold',
+      title: 'On hold',
+      what: 'Why',
+      like: 'The owner decides about the cams',
+      over: 'Go on with it',
+      state: 'on hold',
+    },
+  }
 const adding = ref<Kind>()
 const form = reactive({ what: '', slot: '', operation: '', expected: '' })
 const promising = ref(false)
@@ -32,7 +54,14 @@ function begin(kind: Kind) {
 }
 async function add() {
   const { what, slot, operation, expected } = form
-  error.value = await props.act({ type: 'await', kind: adding.value!, what, slot: slot || null, operation: operation || null, expected: expected || null })
+  error.value = await props.act({
+    type: 'await',
+    kind: adding.value!,
+    what,
+    slot: slot || null,
+    operation: operation || null,
+    expected: expected || null,
+  })
   if (!error.value) adding.value = undefined
 }
 function ask() {
@@ -58,49 +87,133 @@ async function undo(reason: string) {
   <section aria-labelledby="outside" data-test="outside">
     <h2 id="outside" class="border-b border-ink pb-1 text-xl font-semibold">Promised and waited for</h2>
     <p class="flex flex-wrap items-baseline gap-x-3 py-1">
-      <span v-if="engine.promised" data-test="promised-for">For <span class="font-semibold text-layout">{{ day(engine.promised.by) }}</span><span v-if="engine.promised.note" class="text-dim">, {{ engine.promised.note }}</span></span>
+      <span v-if="engine.promised" data-test="promised-for"
+        >For <span class="font-semibold text-layout">{{ day(engine.promised.by) }}</span><span
+          v-if="engine.promised.note"
+          class="text-dim"
+          >, {{ engine.promised.note }}</span
+        ></span
+      >
       <span v-else class="text-dim">Not promised for a day.</span>
-      <button class="quiet-key py-1" data-test="promise" @click="ask">{{ engine.promised ? 'Another day' : 'Promise it' }}</button>
-      <button v-if="engine.promised" class="quiet-key py-1" @click="voiding = { seq: engine.promised.seq, what: 'the promise' }">Void</button>
+      <button class="quiet-key py-1" data-test="promise" @click="ask">
+        {{ engine.promised ? 'Another day' : 'Promise it' }}
+      </button>
+      <button
+        v-if="engine.promised"
+        class="quiet-key py-1"
+        @click="voiding = { seq: engine.promised.seq, what: 'the promise' }"
+      >
+        Void
+      </button>
     </p>
     <ul>
       <li v-for="wait in open" :key="wait.seq" class="border-t border-rule py-2">
-        <p><span class="font-semibold">{{ wait.what }}</span>, {{ kinds[wait.kind].state }}<template v-if="wait.expected">, expected {{ day(wait.expected) }}</template></p>
-        <p class="text-dim">{{ wait.holds.length ? `Holds ${wait.holds.join(', ')}` : wait.slot ? `For ${wait.slot}` : 'Holds the whole engine' }}. {{ wait.by }}, {{ when(wait.at) }}</p>
+        <p>
+          <span class="font-semibold">{{ wait.what }}</span>, {{ kinds[wait.kind].state
+          }}<template v-if="wait.expected">, expected {{ day(wait.expected) }}</template>
+        </p>
+        <p class="text-dim">
+          {{
+            wait.holds.length
+              ? `Holds ${wait.holds.join(', ')}`
+              : wait.slot
+                ? `For ${wait.slot}`
+                : 'Holds the whole engine'
+          }}. {{ wait.by }}, {{ when(wait.at) }}
+        </p>
         <div class="mt-1 flex gap-3">
-          <button class="key min-h-11 py-1" :data-test="`over-${wait.seq}`" @click="over(wait.seq)">{{ kinds[wait.kind].over }}</button>
+          <button class="key min-h-11 py-1" :data-test="`over-${wait.seq}`" @click="over(wait.seq)">
+            {{ kinds[wait.kind].over }}
+          </button>
           <button class="quiet-key" @click="voiding = { seq: wait.seq, what: wait.what }">Void</button>
         </div>
       </li>
     </ul>
     <div class="mt-1 flex flex-wrap gap-x-4">
-      <button v-for="(words, kind) in kinds" :key="kind" class="quiet-key py-1" :data-test="`await-${kind}`" @click="begin(kind)">{{ words.button }}</button>
+      <button
+        v-for="(words, kind) in kinds"
+        :key="kind"
+        class="quiet-key py-1"
+        :data-test="`await-${kind}`"
+        @click="begin(kind)"
+      >
+        {{ words.button }}
+      </button>
     </div>
-    <details v-if="past.length" class="mt-1"><summary class="cursor-pointer text-dim">{{ past.length }} that {{ past.length === 1 ? 'is' : 'are' }} over</summary>
-      <p v-for="wait in past" :key="wait.seq" class="py-0.5 text-dim">{{ wait.what }}, {{ kinds[wait.kind].state }} since {{ when(wait.at) }}, over {{ when(wait.over_at) }}, {{ wait.over_by }}</p>
+    <details v-if="past.length" class="mt-1">
+      <summary class="cursor-pointer text-dim">
+        {{ past.length }} that {{ past.length === 1 ? 'is' : 'are' }} over
+      </summary>
+      <p v-for="wait in past" :key="wait.seq" class="py-0.5 text-dim">
+        {{ wait.what }}, {{ kinds[wait.kind].state }} since {{ when(wait.at) }}, over {{ when(wait.over_at) }},
+        {{ wait.over_by }}
+      </p>
     </details>
     <p v-if="error && !adding && !promising" role="alert" class="font-semibold text-wrong">{{ error }}</p>
 
     <SheetDialog v-if="adding" open :title="kinds[adding].title" @close="adding = undefined">
       <form class="mt-3 grid gap-3" @submit.prevent="add">
-        <label><span class="label-text">{{ kinds[adding].what }}</span><input v-model="form.what" class="field mt-1" name="waits-what" autocomplete="off" :placeholder="kinds[adding].like" /></label>
-        <label v-if="adding === 'order' && missing.length"><span class="label-text">Which part, where it is one of these</span>
-          <select v-model="form.slot" class="field mt-1" name="waits-slot"><option value="">Another</option><option v-for="slot in missing" :key="slot.id" :value="slot.id">{{ slot.name }}</option></select></label>
-        <label v-if="adding !== 'hold' && !form.slot"><span class="label-text">What waits for it</span>
-          <select v-model="form.operation" class="field mt-1" name="waits-operation"><option value="">The whole engine</option><option v-for="of in left" :key="of.id" :value="of.id">{{ of.name }}</option></select></label>
-        <label><span class="label-text">{{ adding === 'hold' ? 'Until, where somebody knows' : 'Expected, where somebody knows' }}</span><input v-model="form.expected" class="field mt-1" name="waits-expected" type="date" /></label>
+        <label
+          ><span class="label-text">{{ kinds[adding].what }}</span
+          ><input
+            v-model="form.what"
+            class="field mt-1"
+            name="waits-what"
+            autocomplete="off"
+            :placeholder="kinds[adding].like"
+        /></label>
+        <label v-if="adding === 'order' && missing.length"
+          ><span class="label-text">Which part, where it is one of these</span>
+          <select v-model="form.slot" class="field mt-1" name="waits-slot">
+            <option value="">Another</option>
+            <option v-for="slot in missing" :key="slot.id" :value="slot.id">{{ slot.name }}</option>
+          </select></label
+        >
+        <label v-if="adding !== 'hold' && !form.slot"
+          ><span class="label-text">What waits for it</span>
+          <select v-model="form.operation" class="field mt-1" name="waits-operation">
+            <option value="">The whole engine</option>
+            <option v-for="of in left" :key="of.id" :value="of.id">{{ of.name }}</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">{{
+            adding === 'hold' ? 'Until, where somebody knows' : 'Expected, where somebody knows'
+          }}</span
+          ><input v-model="form.expected" class="field mt-1" name="waits-expected" type="date"
+        /></label>
         <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-        <div class="flex justify-end gap-3"><button type="button" class="key" @click="adding = undefined">Leave it</button><button class="key key-main" data-test="keep-wait">Keep it</button></div>
+        <div class="flex justify-end gap-3">
+          <button type="button" class="key" @click="adding = undefined">Leave it</button
+          ><button class="key key-main" data-test="keep-wait">Keep it</button>
+        </div>
       </form>
     </SheetDialog>
     <SheetDialog v-if="promising" open title="Promised for" @close="promising = false">
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
-        <label><span class="label-text">The day it is to be ready by</span><input v-model="promise.by" class="field mt-1" name="promise-by" type="date" required /></label>
-        <label><span class="label-text">To whom, what for, or why it is another day now</span><input v-model="promise.note" class="field mt-1" name="promise-note" autocomplete="off" /></label>
+        <label
+          ><span class="label-text">The day it is to be ready by</span
+          ><input v-model="promise.by" class="field mt-1" name="promise-by" type="date" required
+        /></label>
+        <label
+          ><span class="label-text">To whom, what for, or why it is another day now</span
+          ><input v-model="promise.note" class="field mt-1" name="promise-note" autocomplete="off"
+        /></label>
         <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-        <div class="flex justify-end gap-3"><button type="button" class="key" @click="promising = false">Leave it</button><button class="key key-main" data-test="keep-promise">Keep it</button></div>
+        <div class="flex justify-end gap-3">
+          <button type="button" class="key" @click="promising = false">Leave it</button
+          ><button class="key key-main" data-test="keep-promise">Keep it</button>
+        </div>
       </form>
     </SheetDialog>
-    <ReasonDialog :open="!!voiding" title="Void" :about="voiding?.what ?? ''" action="Void it" :usual="['Entered by mistake', 'Another engine']" @close="voiding = undefined" @reason="undo" />
+    <ReasonDialog
+      :open="!!voiding"
+      title="Void"
+      :about="voiding?.what ?? ''"
+      action="Void it"
+      :usual="['Entered by mistake', 'Another engine']"
+      @close="voiding = undefined"
+      @reason="undo"
+    />
   </section>
 </template>

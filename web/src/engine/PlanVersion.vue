@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The version of the plan that an engine goes by; a newer one, and what going on by that would mean for what is recorded.
+// The version of the plan that an engine goes by; a newer one, and what going on by that would mean for what is
+// recorded.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
@@ -19,7 +20,12 @@ const to = computed(() => version.value?.newer?.hash ?? '')
 const { data: preview, error } = useQuery({
   queryKey: ['build', () => props.build, 'move', to, () => props.engine.seq],
   enabled: () => looking.value && !!to.value,
-  queryFn: async () => take(await api.GET('/api/builds/{build}/move', { params: { path: { build: props.build }, query: { to: to.value } } })),
+  queryFn: async () =>
+    take(
+      await api.GET('/api/builds/{build}/move', {
+        params: { path: { build: props.build }, query: { to: to.value } },
+      }),
+    ),
 })
 const reason = ref('')
 const refused = ref('')
@@ -35,31 +41,68 @@ async function move() {
 <template>
   <section aria-label="Plan">
     <p>
-      <span class="text-dim">Plan</span> <RouterLink class="underline underline-offset-4" :to="`/plans/${engine.plan.hash}`">{{ engine.plan.name }}<template v-if="version">, version {{ version.number }}</template></RouterLink>
+      <span class="text-dim">Plan</span>
+      <RouterLink class="underline underline-offset-4" :to="`/plans/${engine.plan.hash}`"
+        >{{ engine.plan.name }}<template v-if="version">, version {{ version.number }}</template></RouterLink
+      >
     </p>
     <ul v-if="engine.versions.length > 1" class="text-dim">
-      <li v-for="(of, at) in engine.versions" :key="at"><template v-if="at">then <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">another version</RouterLink>: {{ of.reason }}, {{ of.by }}, {{ when(of.at) }}</template><template v-else>begun by <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">this version</RouterLink>, {{ when(of.at) }}</template></li>
+      <li v-for="(of, at) in engine.versions" :key="at">
+        <template v-if="at"
+          >then
+          <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">another version</RouterLink>:
+          {{ of.reason }}, {{ of.by }}, {{ when(of.at) }}</template
+        ><template v-else
+          >begun by
+          <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">this version</RouterLink>,
+          {{ when(of.at) }}</template
+        >
+      </li>
     </ul>
     <p v-if="version?.newer" class="mt-1" data-test="newer">
-      <b>There is a newer version, {{ version.newer.number }}<template v-if="version.newer.why">: {{ version.newer.why }}</template>.</b>
+      <b
+        >There is a newer version, {{ version.newer.number
+        }}<template v-if="version.newer.why">: {{ version.newer.why }}</template
+        >.</b
+      >
       <button class="quiet-key ml-2 min-h-11" data-test="see-newer" @click="looking = true">What it means here</button>
     </p>
-    <SheetDialog v-if="looking && version?.newer" open :title="`Go on by version ${version.newer.number}`" @close="looking = false">
+    <SheetDialog
+      v-if="looking && version?.newer"
+      open
+      :title="`Go on by version ${version.newer.number}`"
+      @close="looking = false"
+    >
       <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error.message }}</p>
       <p v-else-if="!preview" class="mt-2 text-dim">Looking…</p>
       <div v-else class="mt-2 grid max-h-[60dvh] gap-3 overflow-y-auto" data-test="preview">
-        <div><h3 class="font-semibold">What it changes</h3><DifferenceList :differences="preview.differences" /></div>
-        <div v-if="preview.matters.length"><h3 class="font-semibold">What a lead will have to decide on</h3><ul><li v-for="what in preview.matters.map(say)" :key="what">{{ what }}</li></ul></div>
+        <div>
+          <h3 class="font-semibold">What it changes</h3>
+          <DifferenceList :differences="preview.differences" />
+        </div>
+        <div v-if="preview.matters.length">
+          <h3 class="font-semibold">What a lead will have to decide on</h3>
+          <ul>
+            <li v-for="what in preview.matters.map(say)" :key="what">{{ what }}</li>
+          </ul>
+        </div>
         <p v-if="preview.lapses.length"><b>Signatures that end:</b> {{ preview.lapses.join(', ') }}</p>
-        <p v-if="!preview.matters.length && !preview.lapses.length && !preview.lost.length">What is done stays as it is.</p>
+        <p v-if="!preview.matters.length && !preview.lapses.length && !preview.lost.length">
+          What is done stays as it is.
+        </p>
         <p v-if="preview.lost.length" class="font-semibold text-wrong">It cannot be: {{ preview.lost.join('; ') }}</p>
       </div>
       <form class="mt-3" @submit.prevent="move">
-        <label><span class="label-text">Why the engine goes on by it</span><input v-model="reason" class="field mt-1" name="move-reason" autocomplete="off" /></label>
+        <label
+          ><span class="label-text">Why the engine goes on by it</span
+          ><input v-model="reason" class="field mt-1" name="move-reason" autocomplete="off"
+        /></label>
         <p v-if="refused" class="mt-1 font-semibold text-wrong" role="alert">{{ refused }}</p>
         <div class="mt-4 flex justify-end gap-3">
           <button type="button" class="key" @click="looking = false">Leave it</button>
-          <button class="key key-main" data-test="move" :disabled="!preview || !!preview.lost.length">Go on by it</button>
+          <button class="key key-main" data-test="move" :disabled="!preview || !!preview.lost.length">
+            Go on by it
+          </button>
         </div>
       </form>
     </SheetDialog>

@@ -15,14 +15,21 @@ const MARK = 22
 const BEND = 48
 
 const byId = computed(() => new Map(props.engine.operations.map((of) => [of.id, of])))
-const rails = computed(() => 1 + Math.max(0, ...props.engine.route.flatMap((row) => [row, ...row.past, ...row.to].map((of) => of.rail))))
+const rails = computed(
+  () => 1 + Math.max(0, ...props.engine.route.flatMap((row) => [row, ...row.past, ...row.to].map((of) => of.rail))),
+)
 const x = (rail: number) => rail * RAIL + 20
 const bend = (from: number, to: number, top: number, end: number) =>
-  from === to ? `M${x(from)} ${top}V${end}` : `M${x(from)} ${top}C${x(from)} ${(top + end) / 2} ${x(to)} ${(top + end) / 2} ${x(to)} ${end}`
+  from === to
+    ? `M${x(from)} ${top}V${end}`
+    : `M${x(from)} ${top}C${x(from)} ${(top + end) / 2} ${x(to)} ${(top + end) / 2} ${x(to)} ${end}`
 const opened = ref<Set<string>>(new Set())
 /** A repeat is open where it is in work, until somebody closes it. */
 const touched = ref<Set<string>>(new Set())
-const isOpen = (row: Row) => (touched.value.has(row.id) ? opened.value.has(row.id) : row.by !== null && (row.status === 'in-work' || row.status === 'held'))
+const isOpen = (row: Row) =>
+  touched.value.has(row.id)
+    ? opened.value.has(row.id)
+    : row.by !== null && (row.status === 'in-work' || row.status === 'held')
 function toggle(row: Row) {
   const open = !isOpen(row)
   touched.value.add(row.id)
@@ -42,7 +49,12 @@ const rows = computed(() => props.engine.route.slice(folded.value))
 /** Where the mark of a row stands, px from its top. */
 const mark = (row: Row) => MARK + (row.stand ? 28 : 0)
 
-const stands = { upright: 'upright', 'upside-down': 'crankcase up', 'front-up': 'front end up', 'on-its-side': 'on its side' } as const
+const stands = {
+  upright: 'upright',
+  'upside-down': 'crankcase up',
+  'front-up': 'front end up',
+  'on-its-side': 'on its side',
+} as const
 const of = (row: Row) => row.operations.map((id) => byId.value.get(id)!).filter(Boolean)
 /** The operations of a repeat, step by step, each with its members in order. */
 function steps(row: Row): { step: string; operations: Operation[] }[] {
@@ -57,7 +69,10 @@ function steps(row: Row): { step: string; operations: Operation[] }[] {
 }
 const members = (row: Row) => [...new Set(of(row).map((operation) => operation.member?.member ?? ''))]
 /** The operation of a row that says what is going on in it. */
-const telling = (row: Row) => of(row).find((operation) => operation.status === row.status) ?? of(row).find((o) => o.status !== 'done') ?? of(row)[0]!
+const telling = (row: Row) =>
+  of(row).find((operation) => operation.status === row.status) ??
+  of(row).find((o) => o.status !== 'done') ??
+  of(row)[0]!
 
 function line(row: Row): string {
   const operation = telling(row)
@@ -65,7 +80,9 @@ function line(row: Row): string {
   const cures = Date.parse(operation.cure?.until ?? '') > Date.now()
   switch (row.status) {
     case 'waiting':
-      return cures && !operation.waits_for.length ? `Cures until ${when(operation.cure?.until)}` : `Waits for ${operation.waits_for.join(' and ')}`
+      return cures && !operation.waits_for.length
+        ? `Cures until ${when(operation.cure?.until)}`
+        : `Waits for ${operation.waits_for.join(' and ')}`
     case 'done':
       if (row.by) return `All ${row.operations.length} signed`
       if (operation.skipped) return `Left out by ${operation.signed_by?.name}: ${operation.skipped}`
@@ -80,76 +97,164 @@ function line(row: Row): string {
       return which + (operation.again[0] ? `once more, ${operation.again[0]}` : say(operation.next))
   }
 }
-const people = (row: Row) => [...new Map(of(row).flatMap((operation) => (operation.at_it && operation.done > 0 ? [[operation.at_it.by, operation.at_it.at] as const] : []))).entries()]
+const people = (row: Row) => [
+  ...new Map(
+    of(row).flatMap((operation) =>
+      operation.at_it && operation.done > 0 ? [[operation.at_it.by, operation.at_it.at] as const] : [],
+    ),
+  ).entries(),
+]
 </script>
 
 <template>
   <div class="min-w-0">
-  <button v-if="begun >= 4" class="quiet-key mb-3 py-1" :aria-expanded="!folded" data-test="show-done" @click="all = !all">
-    {{ folded ? `The first ${folded} steps of the line are done: show them` : 'Fold what is done at the beginning' }}
-  </button>
-  <ol aria-label="Order of work">
-    <li
-      v-for="row in rows"
-      :key="row.id"
-      class="relative pb-3"
-      :style="{ paddingLeft: `${rails * RAIL + 24}px` }"
-      :data-test="row.id"
-      :data-status="row.status"
+    <button
+      v-if="begun >= 4"
+      class="quiet-key mb-3 py-1"
+      :aria-expanded="!folded"
+      data-test="show-done"
+      @click="all = !all"
     >
-      <svg class="absolute top-0 left-0 overflow-visible" :width="rails * RAIL + 16" :height="mark(row) + BEND - MARK" aria-hidden="true" fill="none" stroke-width="2">
-        <path v-for="rail in row.from" :key="`f${rail.rail}`" :d="bend(rail.rail, row.rail, 0, mark(row))" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
-        <path v-for="rail in row.to" :key="`t${rail.rail}`" :d="bend(row.rail, rail.rail, mark(row), mark(row) + BEND - MARK)" :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'" :stroke-dasharray="rail.done ? undefined : '5 4'" />
-      </svg>
-      <span v-for="rail in row.past" :key="`p${rail.rail}`" class="absolute inset-y-0 border-l-2" :class="rail.done ? 'border-ink' : 'border-dashed border-rule'" :style="{ left: `${x(rail.rail) - 1}px` }" aria-hidden="true" />
-      <span v-for="rail in row.to" :key="`d${rail.rail}`" class="absolute bottom-0 border-l-2" :class="rail.done ? 'border-ink' : 'border-dashed border-rule'" :style="{ left: `${x(rail.rail) - 1}px`, top: `${mark(row) + BEND - MARK}px` }" aria-hidden="true" />
-      <span class="absolute flex size-8 items-center justify-center rounded-full bg-plate" :style="{ left: `${x(row.rail) - 16}px`, top: `${mark(row) - 16}px` }">
-        <StateMark :status="row.status" class="size-7" />
-      </span>
+      {{ folded ? `The first ${folded} steps of the line are done: show them` : 'Fold what is done at the beginning' }}
+    </button>
+    <ol aria-label="Order of work">
+      <li
+        v-for="row in rows"
+        :key="row.id"
+        class="relative pb-3"
+        :style="{ paddingLeft: `${rails * RAIL + 24}px` }"
+        :data-test="row.id"
+        :data-status="row.status"
+      >
+        <svg
+          class="absolute top-0 left-0 overflow-visible"
+          :width="rails * RAIL + 16"
+          :height="mark(row) + BEND - MARK"
+          aria-hidden="true"
+          fill="none"
+          stroke-width="2"
+        >
+          <path
+            v-for="rail in row.from"
+            :key="`f${rail.rail}`"
+            :d="bend(rail.rail, row.rail, 0, mark(row))"
+            :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'"
+            :stroke-dasharray="rail.done ? undefined : '5 4'"
+          />
+          <path
+            v-for="rail in row.to"
+            :key="`t${rail.rail}`"
+            :d="bend(row.rail, rail.rail, mark(row), mark(row) + BEND - MARK)"
+            :stroke="rail.done ? 'var(--ink)' : 'var(--rule)'"
+            :stroke-dasharray="rail.done ? undefined : '5 4'"
+          />
+        </svg>
+        <span
+          v-for="rail in row.past"
+          :key="`p${rail.rail}`"
+          class="absolute inset-y-0 border-l-2"
+          :class="rail.done ? 'border-ink' : 'border-dashed border-rule'"
+          :style="{ left: `${x(rail.rail) - 1}px` }"
+          aria-hidden="true"
+        />
+        <span
+          v-for="rail in row.to"
+          :key="`d${rail.rail}`"
+          class="absolute bottom-0 border-l-2"
+          :class="rail.done ? 'border-ink' : 'border-dashed border-rule'"
+          :style="{ left: `${x(rail.rail) - 1}px`, top: `${mark(row) + BEND - MARK}px` }"
+          aria-hidden="true"
+        />
+        <span
+          class="absolute flex size-8 items-center justify-center rounded-full bg-plate"
+          :style="{ left: `${x(row.rail) - 16}px`, top: `${mark(row) - 16}px` }"
+        >
+          <StateMark :status="row.status" class="size-7" />
+        </span>
 
-      <p v-if="row.stand" class="flex h-7 items-center gap-2 text-layout" data-test="stand">
-        <svg viewBox="0 0 24 24" class="size-5" aria-hidden="true"><path d="M4 12a8 8 0 0 1 14-5m0-5v5h-5M20 12a8 8 0 0 1-14 5m0 5v-5h5" fill="none" stroke="currentColor" stroke-width="2" /></svg>
-        On the stand: {{ stands[row.stand] }}
-      </p>
-      <div class="flex min-h-11 flex-wrap items-baseline gap-x-4">
-        <button v-if="row.by" class="text-left text-xl underline-offset-4 hover:underline" :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'" :aria-expanded="isOpen(row)" @click="toggle(row)">
-          {{ row.name }} <span class="text-base font-normal text-dim">{{ members(row).length }} {{ row.by }}s <span aria-hidden="true">{{ isOpen(row) ? '−' : '+' }}</span></span>
-        </button>
-        <RouterLink
-          v-else
-          :to="`/engines/${build}/bench/${row.id}`"
-          class="text-xl underline-offset-4 hover:underline"
-          :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
-        >{{ row.name }}</RouterLink>
-        <span v-if="row.total" class="ml-auto text-lg" :class="row.status === 'waiting' && 'text-dim'">{{ row.done }} / {{ row.total }}</span>
-        <p class="w-full" :class="row.status === 'held' ? 'text-wrong' : 'text-dim'">
-          {{ line(row) }}<template v-for="[by, at] in people(row)" :key="by">. <span class="font-semibold">{{ by }}</span>, {{ when(at) }}</template>
+        <p v-if="row.stand" class="flex h-7 items-center gap-2 text-layout" data-test="stand">
+          <svg viewBox="0 0 24 24" class="size-5" aria-hidden="true">
+            <path
+              d="M4 12a8 8 0 0 1 14-5m0-5v5h-5M20 12a8 8 0 0 1-14 5m0 5v-5h5"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="2"
+            />
+          </svg>
+          On the stand: {{ stands[row.stand] }}
         </p>
-        <RouterLink v-if="row.signs.length" :to="`/engines/${build}/bench/${row.signs.at(-1)}`" class="key my-2" :data-test="`sign-${row.id}`">
-          Sign {{ row.signs.length }} as one
-        </RouterLink>
-      </div>
-      <div v-if="isOpen(row)" class="mt-1 overflow-x-auto">
-        <table class="border-separate border-spacing-x-2">
-          <thead>
-            <tr>
-              <th class="sr-only">Step</th>
-              <th v-for="member in members(row)" :key="member" scope="col" class="min-w-11 font-semibold">{{ member }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="{ step, operations } in steps(row)" :key="step">
-              <th scope="row" class="pr-3 text-left font-normal">{{ step }}</th>
-              <td v-for="operation in operations" :key="operation.id" class="text-center" :data-test="operation.id" :data-status="operation.status">
-                <RouterLink :to="`/engines/${build}/bench/${operation.id}`" class="inline-flex size-11 items-center justify-center" :aria-label="`${operation.name}: ${operation.status}`">
-                  <StateMark :status="operation.status" class="size-7" />
-                </RouterLink>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-    </li>
-  </ol>
+        <div class="flex min-h-11 flex-wrap items-baseline gap-x-4">
+          <button
+            v-if="row.by"
+            class="text-left text-xl underline-offset-4 hover:underline"
+            :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
+            :aria-expanded="isOpen(row)"
+            @click="toggle(row)"
+          >
+            {{ row.name }}
+            <span class="text-base font-normal text-dim"
+              >{{ members(row).length }} {{ row.by }}s
+              <span aria-hidden="true">{{ isOpen(row) ? '−' : '+' }}</span></span
+            >
+          </button>
+          <RouterLink
+            v-else
+            :to="`/engines/${build}/bench/${row.id}`"
+            class="text-xl underline-offset-4 hover:underline"
+            :class="row.status === 'waiting' ? 'text-dim' : 'font-semibold'"
+            >{{ row.name }}</RouterLink
+          >
+          <span v-if="row.total" class="ml-auto text-lg" :class="row.status === 'waiting' && 'text-dim'"
+            >{{ row.done }} / {{ row.total }}</span
+          >
+          <p class="w-full" :class="row.status === 'held' ? 'text-wrong' : 'text-dim'">
+            {{ line(row)
+            }}<template v-for="[by, at] in people(row)" :key="by"
+              >. <span class="font-semibold">{{ by }}</span>, {{ when(at) }}</template
+            >
+          </p>
+          <RouterLink
+            v-if="row.signs.length"
+            :to="`/engines/${build}/bench/${row.signs.at(-1)}`"
+            class="key my-2"
+            :data-test="`sign-${row.id}`"
+          >
+            Sign {{ row.signs.length }} as one
+          </RouterLink>
+        </div>
+        <div v-if="isOpen(row)" class="mt-1 overflow-x-auto">
+          <table class="border-separate border-spacing-x-2">
+            <thead>
+              <tr>
+                <th class="sr-only">Step</th>
+                <th v-for="member in members(row)" :key="member" scope="col" class="min-w-11 font-semibold">
+                  {{ member }}
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="{ step, operations } in steps(row)" :key="step">
+                <th scope="row" class="pr-3 text-left font-normal">{{ step }}</th>
+                <td
+                  v-for="operation in operations"
+                  :key="operation.id"
+                  class="text-center"
+                  :data-test="operation.id"
+                  :data-status="operation.status"
+                >
+                  <RouterLink
+                    :to="`/engines/${build}/bench/${operation.id}`"
+                    class="inline-flex size-11 items-center justify-center"
+                    :aria-label="`${operation.name}: ${operation.status}`"
+                  >
+                    <StateMark :status="operation.status" class="size-7" />
+                  </RouterLink>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </li>
+    </ol>
   </div>
 </template>

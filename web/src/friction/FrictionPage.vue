@@ -10,8 +10,14 @@ import LubricantRow from './LubricantRow.vue'
 import MeasuredRow from './MeasuredRow.vue'
 
 const client = useQueryClient()
-const { data, error: away } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
-const { data: measured } = useQuery({ queryKey: ['friction'], queryFn: async () => take(await api.GET('/api/friction')) })
+const { data, error: away } = useQuery({
+  queryKey: ['lubricants'],
+  queryFn: async () => take(await api.GET('/api/lubricants')),
+})
+const { data: measured } = useQuery({
+  queryKey: ['friction'],
+  queryFn: async () => take(await api.GET('/api/friction')),
+})
 /** The lubricant that is being changed; `new` while one is added. */
 const changing = ref<Schemas['OwnLubricant'] | 'new' | null>(null)
 const said = ref('')
@@ -20,8 +26,16 @@ const most = computed(() => {
   return Math.max(0.3, ...all.flatMap((one) => [one.high.thread, one.high.bearing]))
 })
 const policies: { value: Schemas['LubricantPolicy']; name: string; says: string }[] = [
-  { value: 'as-specified', name: 'Only as specified', says: 'torques stay as they are, and a lead has to stand for the other lubricant' },
-  { value: 'convert', name: 'Convert', says: 'torques are converted at equal clamp load, with the reason and how unsure it is' },
+  {
+    value: 'as-specified',
+    name: 'Only as specified',
+    says: 'torques stay as they are, and a lead has to stand for the other lubricant',
+  },
+  {
+    value: 'convert',
+    name: 'Convert',
+    says: 'torques are converted at equal clamp load, with the reason and how unsure it is',
+  },
 ]
 
 async function decide(lubricants: Schemas['LubricantPolicy']) {
@@ -44,11 +58,18 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     <section class="mt-6" aria-labelledby="measured">
       <div class="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 id="measured" class="text-2xl font-semibold">Measured here</h2>
-        <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests">Friction tests: a bolt in the vice</RouterLink>
+        <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests"
+          >Friction tests: a bolt in the vice</RouterLink
+        >
         <a v-if="measured?.length" class="quiet-key" href="/api/friction.csv" download>Every bolt as CSV</a>
       </div>
-      <p class="max-w-prose text-dim">From every torque with its stretch that was recorded in this shop. A torque loses most of itself to friction: this is what yours does.</p>
-      <p v-if="measured && !measured.length" class="mt-3">Nothing yet. Bolts that are pulled to their stretch fill this table by themselves.</p>
+      <p class="max-w-prose text-dim">
+        From every torque with its stretch that was recorded in this shop. A torque loses most of itself to friction:
+        this is what yours does.
+      </p>
+      <p v-if="measured && !measured.length" class="mt-3">
+        Nothing yet. Bolts that are pulled to their stretch fill this table by themselves.
+      </p>
       <ol v-else class="mt-2 border-t border-rule">
         <MeasuredRow v-for="of in measured" :key="[of.fastener, of.thread, of.bearing].join()" :measured="of" />
       </ol>
@@ -68,7 +89,9 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
           :data-test="`policy-${policy.value}`"
           @click="decide(policy.value)"
         >
-          <span class="block text-lg font-semibold">{{ data?.policy === policy.value ? '● ' : '○ ' }}{{ policy.name }}</span>
+          <span class="block text-lg font-semibold"
+            >{{ data?.policy === policy.value ? '● ' : '○ ' }}{{ policy.name }}</span
+          >
           <span class="text-dim">{{ policy.says }}</span>
         </button>
       </div>
@@ -81,15 +104,26 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         <h2 id="own" class="text-2xl font-semibold">The shop's own lubricants</h2>
         <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add one</button>
       </div>
-      <p v-if="data && !data.own.length" class="mt-2 text-dim">None yet. Add those whose figures you have from their maker, or have measured.</p>
+      <p v-if="data && !data.own.length" class="mt-2 text-dim">
+        None yet. Add those whose figures you have from their maker, or have measured.
+      </p>
       <ul v-else class="mt-2 border-t border-rule">
-        <LubricantRow v-for="one in data?.own" :key="one.id" :lubricant="one" :most="most" :changes="isLead" @change="changing = one" />
+        <LubricantRow
+          v-for="one in data?.own"
+          :key="one.id"
+          :lubricant="one"
+          :most="most"
+          :changes="isLead"
+          @change="changing = one"
+        />
       </ul>
     </section>
 
     <section class="mt-10" aria-labelledby="generic">
       <h2 id="generic" class="text-2xl font-semibold">Generic kinds</h2>
-      <p class="text-dim">Friction classes after VDI 2230-1, table A5. Low, usual and high coefficient on thread and head.</p>
+      <p class="text-dim">
+        Friction classes after VDI 2230-1, table A5. Low, usual and high coefficient on thread and head.
+      </p>
       <ul class="mt-2 border-t border-rule">
         <LubricantRow v-for="one in data?.generic" :key="one.id" :lubricant="one" :most="most" />
       </ul>

@@ -12,22 +12,46 @@ import FrictionPicture from './FrictionPicture.vue'
 
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
-const { data: fasteners } = useQuery({ queryKey: ['stretchable'], queryFn: async () => take(await api.GET('/api/friction/fasteners')) })
-const { data: lubricants } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
-const { data: instruments } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
-const known = computed(() => [...(lubricants.value?.generic ?? []), ...(lubricants.value?.own.filter((of) => !of.retired) ?? [])])
+const { data: fasteners } = useQuery({
+  queryKey: ['stretchable'],
+  queryFn: async () => take(await api.GET('/api/friction/fasteners')),
+})
+const { data: lubricants } = useQuery({
+  queryKey: ['lubricants'],
+  queryFn: async () => take(await api.GET('/api/lubricants')),
+})
+const { data: instruments } = useQuery({
+  queryKey: ['instruments'],
+  queryFn: async () => take(await api.GET('/api/instruments')),
+})
+const known = computed(() => [
+  ...(lubricants.value?.generic ?? []),
+  ...(lubricants.value?.own.filter((of) => !of.retired) ?? []),
+])
 const inUse = computed(() => (instruments.value ?? []).filter((of) => of.active))
 /** What shows figures comes before what clicks, and a gauge for bolts before any other. */
-const wrenches = computed(() => inUse.value.filter((of) => of.torque_nm).sort((a, b) => Number(!!a.clicks) - Number(!!b.clicks)))
+const wrenches = computed(() =>
+  inUse.value.filter((of) => of.torque_nm).sort((a, b) => Number(!!a.clicks) - Number(!!b.clicks)),
+)
 const isForBolts = (of: Schemas['Registered']) => of.made_for?.includes('length') ?? false
-const gauges = computed(() => inUse.value.filter((of) => of.length_mm).sort((a, b) => Number(isForBolts(b)) - Number(isForBolts(a))))
+const gauges = computed(() =>
+  inUse.value.filter((of) => of.length_mm).sort((a, b) => Number(isForBolts(b)) - Number(isForBolts(a))),
+)
 
 const row = () => ({ torque: '', stretch: '', left: '' })
 const run = (thread: string) => ({ thread_lubricant: thread, bearing_lubricant: '', readings: [row(), row()] })
 const form = reactive({
   chosen: '',
-  fastener: '', thread: '', batch: '', resilience: '', bearing_diameter: '', yield_strength: '', shank: '', note: '',
-  wrench: '', gauge: '',
+  fastener: '',
+  thread: '',
+  batch: '',
+  resilience: '',
+  bearing_diameter: '',
+  yield_strength: '',
+  shank: '',
+  note: '',
+  wrench: '',
+  gauge: '',
   runs: [run('dry')],
 })
 /** Which of the plans' fasteners it is; another one is described here. */
@@ -59,7 +83,11 @@ const entry = computed<Schemas['FrictionTestEntry']>(() => ({
   gauge: form.gauge || gauges.value[0]?.id || '',
   torque_unit: unitOf('torque'),
   length_unit: unitOf('clearance'),
-  runs: form.runs.map((of) => ({ ...of, bearing_lubricant: of.bearing_lubricant || null, readings: of.readings.filter(isBegun) })),
+  runs: form.runs.map((of) => ({
+    ...of,
+    bearing_lubricant: of.bearing_lubricant || null,
+    readings: of.readings.filter(isBegun),
+  })),
 }))
 const errors = ref<Record<string, string>>({})
 const message = ref('')
@@ -67,7 +95,9 @@ const message = ref('')
 const preview = refDebounced(
   computed(() => {
     const { fastener, ...rest } = entry.value
-    const runs = rest.runs.map((of) => ({ ...of, readings: of.readings.filter(isWhole) })).filter((of) => of.readings.length)
+    const runs = rest.runs
+      .map((of) => ({ ...of, readings: of.readings.filter(isWhole) }))
+      .filter((of) => of.readings.length)
     return runs.length && rest.thread && rest.resilience ? { ...rest, fastener: fastener || 'Bolt', runs } : null
   }),
   250,
@@ -100,7 +130,10 @@ async function save() {
     emit('close')
   } catch (caught) {
     if (caught instanceof Refused) errors.value = caught.byField()
-    message.value = caught instanceof Refused ? Object.values(errors.value).join('; ') || caught.message : 'No connection. Nothing was lost: try again in a moment.'
+    message.value =
+      caught instanceof Refused
+        ? Object.values(errors.value).join('; ') || caught.message
+        : 'No connection. Nothing was lost: try again in a moment.'
   } finally {
     busy.value = false
   }
@@ -122,65 +155,255 @@ const wrongReading = (run: number, place: number, field: string) => {
         <span class="label-text">From a plan, or another</span>
         <select v-model="form.chosen" class="field mt-1" name="chosen" @change="choose">
           <option value="">Another bolt</option>
-          <option v-for="(of, at) in fasteners" :key="at" :value="String(at)">{{ of.fastener }}, {{ of.thread }} ({{ of.plan }})</option>
+          <option v-for="(of, at) in fasteners" :key="at" :value="String(at)">
+            {{ of.fastener }}, {{ of.thread }} ({{ of.plan }})
+          </option>
         </select>
       </label>
-      <label><span class="label-text">Name</span><input v-model="form.fastener" class="field mt-1" name="fastener" autocomplete="off" placeholder="Rod bolt" /><span v-if="wrongAt('fastener')" class="said-wrong" role="alert">{{ wrongAt('fastener') }}</span></label>
-      <label><span class="label-text">Thread</span><input v-model="form.thread" class="field mt-1" name="thread" autocomplete="off" placeholder="M9x1.0, 7/16-20" /><span v-if="wrongAt('thread')" class="said-wrong" role="alert">{{ wrongAt('thread') }}</span></label>
-      <label><span class="label-text">Batch</span><input v-model="form.batch" class="field mt-1" name="batch" autocomplete="off" /></label>
-      <label><span class="label-text">Own resilience, µm/kN</span><input v-model="form.resilience" class="field mt-1" name="resilience" autocomplete="off" placeholder="4.83 µm/kN" /><span v-if="wrongAt('resilience')" class="said-wrong" role="alert">{{ wrongAt('resilience') }}</span></label>
-      <label><span class="label-text">Mean bearing diameter</span><input v-model="form.bearing_diameter" class="field mt-1" name="bearing_diameter" autocomplete="off" placeholder="of an ordinary head" /><span v-if="wrongAt('bearing_diameter')" class="said-wrong" role="alert">{{ wrongAt('bearing_diameter') }}</span></label>
-      <label><span class="label-text">Yield</span><input v-model="form.yield_strength" class="field mt-1" name="yield_strength" autocomplete="off" placeholder="1100 MPa, if known" /><span v-if="wrongAt('yield_strength')" class="said-wrong" role="alert">{{ wrongAt('yield_strength') }}</span></label>
-      <p v-if="form.chosen === ''" class="text-dim sm:col-span-3">The resilience of a bolt from its lengths: <RouterLink class="underline underline-offset-4" to="/calculate/bolt-resilience" target="_blank">Calculations, bolt resilience</RouterLink>, “own”.</p>
+      <label
+        ><span class="label-text">Name</span
+        ><input
+          v-model="form.fastener"
+          class="field mt-1"
+          name="fastener"
+          autocomplete="off"
+          placeholder="Rod bolt"
+        /><span v-if="wrongAt('fastener')" class="said-wrong" role="alert">{{ wrongAt('fastener') }}</span></label
+      >
+      <label
+        ><span class="label-text">Thread</span
+        ><input
+          v-model="form.thread"
+          class="field mt-1"
+          name="thread"
+          autocomplete="off"
+          placeholder="M9x1.0, 7/16-20"
+        /><span v-if="wrongAt('thread')" class="said-wrong" role="alert">{{ wrongAt('thread') }}</span></label
+      >
+      <label
+        ><span class="label-text">Batch</span
+        ><input v-model="form.batch" class="field mt-1" name="batch" autocomplete="off"
+      /></label>
+      <label
+        ><span class="label-text">Own resilience, µm/kN</span
+        ><input
+          v-model="form.resilience"
+          class="field mt-1"
+          name="resilience"
+          autocomplete="off"
+          placeholder="4.83 µm/kN"
+        /><span v-if="wrongAt('resilience')" class="said-wrong" role="alert">{{ wrongAt('resilience') }}</span></label
+      >
+      <label
+        ><span class="label-text">Mean bearing diameter</span
+        ><input
+          v-model="form.bearing_diameter"
+          class="field mt-1"
+          name="bearing_diameter"
+          autocomplete="off"
+          placeholder="of an ordinary head"
+        /><span v-if="wrongAt('bearing_diameter')" class="said-wrong" role="alert">{{
+          wrongAt('bearing_diameter')
+        }}</span></label
+      >
+      <label
+        ><span class="label-text">Yield</span
+        ><input
+          v-model="form.yield_strength"
+          class="field mt-1"
+          name="yield_strength"
+          autocomplete="off"
+          placeholder="1100 MPa, if known"
+        /><span v-if="wrongAt('yield_strength')" class="said-wrong" role="alert">{{
+          wrongAt('yield_strength')
+        }}</span></label
+      >
+      <p v-if="form.chosen === ''" class="text-dim sm:col-span-3">
+        The resilience of a bolt from its lengths:
+        <RouterLink class="underline underline-offset-4" to="/calculate/bolt-resilience" target="_blank"
+          >Calculations, bolt resilience</RouterLink
+        >, “own”.
+      </p>
     </fieldset>
     <fieldset class="grid gap-3 sm:grid-cols-2">
       <legend class="text-2xl font-semibold">Tools</legend>
-      <label><span class="label-text">Wrench</span><select class="field mt-1" name="wrench" :value="form.wrench || wrenches[0]?.id" @change="form.wrench = ($event.target as HTMLSelectElement).value"><option v-for="of in wrenches" :key="of.id" :value="of.id">{{ of.name }}</option></select><span v-if="wrongAt('wrench')" class="said-wrong" role="alert">{{ wrongAt('wrench') }}</span></label>
-      <label><span class="label-text">Stretch gauge</span><select class="field mt-1" name="gauge" :value="form.gauge || gauges[0]?.id" @change="form.gauge = ($event.target as HTMLSelectElement).value"><option v-for="of in gauges" :key="of.id" :value="of.id">{{ of.name }}</option></select><span v-if="wrongAt('gauge')" class="said-wrong" role="alert">{{ wrongAt('gauge') }}</span></label>
+      <label
+        ><span class="label-text">Wrench</span
+        ><select
+          class="field mt-1"
+          name="wrench"
+          :value="form.wrench || wrenches[0]?.id"
+          @change="form.wrench = ($event.target as HTMLSelectElement).value"
+        >
+          <option v-for="of in wrenches" :key="of.id" :value="of.id">{{ of.name }}</option></select
+        ><span v-if="wrongAt('wrench')" class="said-wrong" role="alert">{{ wrongAt('wrench') }}</span></label
+      >
+      <label
+        ><span class="label-text">Stretch gauge</span
+        ><select
+          class="field mt-1"
+          name="gauge"
+          :value="form.gauge || gauges[0]?.id"
+          @change="form.gauge = ($event.target as HTMLSelectElement).value"
+        >
+          <option v-for="of in gauges" :key="of.id" :value="of.id">{{ of.name }}</option></select
+        ><span v-if="wrongAt('gauge')" class="said-wrong" role="alert">{{ wrongAt('gauge') }}</span></label
+      >
     </fieldset>
-    <fieldset v-for="(of, at) in form.runs" :key="at" class="grid gap-3 border-t border-rule pt-3 lg:grid-cols-[1fr_16rem]" :data-test="`run-${at}`">
+    <fieldset
+      v-for="(of, at) in form.runs"
+      :key="at"
+      class="grid gap-3 border-t border-rule pt-3 lg:grid-cols-[1fr_16rem]"
+      :data-test="`run-${at}`"
+    >
       <legend class="pr-3 text-2xl font-semibold">Run {{ at + 1 }}</legend>
       <div class="grid gap-3">
         <div class="grid gap-3 sm:grid-cols-2">
-          <label><span class="label-text">Lubricant on the thread</span><select v-model="of.thread_lubricant" class="field mt-1" :name="`thread-${at}`"><option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option></select></label>
-          <label><span class="label-text">Under the head</span><select v-model="of.bearing_lubricant" class="field mt-1" :name="`bearing-${at}`"><option value="">the same</option><option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option></select></label>
+          <label
+            ><span class="label-text">Lubricant on the thread</span
+            ><select v-model="of.thread_lubricant" class="field mt-1" :name="`thread-${at}`">
+              <option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">Under the head</span
+            ><select v-model="of.bearing_lubricant" class="field mt-1" :name="`bearing-${at}`">
+              <option value="">the same</option>
+              <option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select></label
+          >
         </div>
         <table class="w-full max-w-xl text-left">
           <thead class="text-dim">
-            <tr><th scope="col" class="font-normal">Torque, {{ unitOf('torque') }}</th><th scope="col" class="font-normal">Stretch, {{ unitOf('clearance') }}</th><th scope="col" class="font-normal">Left when loose</th><th><span class="sr-only">Remove</span></th></tr>
+            <tr>
+              <th scope="col" class="font-normal">Torque, {{ unitOf('torque') }}</th>
+              <th scope="col" class="font-normal">Stretch, {{ unitOf('clearance') }}</th>
+              <th scope="col" class="font-normal">Left when loose</th>
+              <th><span class="sr-only">Remove</span></th>
+            </tr>
           </thead>
           <tbody>
             <template v-for="(reading, place) in of.readings" :key="place">
               <tr>
-                <td class="pr-3"><input v-model="reading.torque" class="line-field min-h-11 w-full text-xl" inputmode="decimal" autocomplete="off" :name="`torque-${at}-${place}`" :aria-label="`Run ${at + 1}, torque ${place + 1}`" /></td>
-                <td class="pr-3"><input v-model="reading.stretch" class="line-field min-h-11 w-full text-xl" inputmode="decimal" autocomplete="off" :name="`stretch-${at}-${place}`" :aria-label="`Run ${at + 1}, stretch ${place + 1}`" /></td>
-                <td class="pr-3"><input v-model="reading.left" class="line-field min-h-11 w-full text-xl" inputmode="decimal" autocomplete="off" :name="`left-${at}-${place}`" :aria-label="`Run ${at + 1}, left ${place + 1}`" placeholder="–" /></td>
-                <td><button type="button" class="quiet-key min-h-11" :disabled="of.readings.length < 2" @click="of.readings.splice(place, 1)">Remove</button></td>
+                <td class="pr-3">
+                  <input
+                    v-model="reading.torque"
+                    class="line-field min-h-11 w-full text-xl"
+                    inputmode="decimal"
+                    autocomplete="off"
+                    :name="`torque-${at}-${place}`"
+                    :aria-label="`Run ${at + 1}, torque ${place + 1}`"
+                  />
+                </td>
+                <td class="pr-3">
+                  <input
+                    v-model="reading.stretch"
+                    class="line-field min-h-11 w-full text-xl"
+                    inputmode="decimal"
+                    autocomplete="off"
+                    :name="`stretch-${at}-${place}`"
+                    :aria-label="`Run ${at + 1}, stretch ${place + 1}`"
+                  />
+                </td>
+                <td class="pr-3">
+                  <input
+                    v-model="reading.left"
+                    class="line-field min-h-11 w-full text-xl"
+                    inputmode="decimal"
+                    autocomplete="off"
+                    :name="`left-${at}-${place}`"
+                    :aria-label="`Run ${at + 1}, left ${place + 1}`"
+                    placeholder="–"
+                  />
+                </td>
+                <td>
+                  <button
+                    type="button"
+                    class="quiet-key min-h-11"
+                    :disabled="of.readings.length < 2"
+                    @click="of.readings.splice(place, 1)"
+                  >
+                    Remove
+                  </button>
+                </td>
               </tr>
-              <tr v-for="field in ['torque', 'stretch', 'left'].filter((field) => wrongReading(at, place, field))" :key="`${place} ${field}`"><td colspan="4" class="said-wrong" role="alert">{{ wrongReading(at, place, field) }}</td></tr>
+              <tr
+                v-for="field in ['torque', 'stretch', 'left'].filter((field) => wrongReading(at, place, field))"
+                :key="`${place} ${field}`"
+              >
+                <td colspan="4" class="said-wrong" role="alert">{{ wrongReading(at, place, field) }}</td>
+              </tr>
             </template>
           </tbody>
         </table>
-        <p v-if="wrongAt(`runs[${at}].readings`)" class="said-wrong" role="alert">{{ wrongAt(`runs[${at}].readings`) }}</p>
+        <p v-if="wrongAt(`runs[${at}].readings`)" class="said-wrong" role="alert">
+          {{ wrongAt(`runs[${at}].readings`) }}
+        </p>
         <div class="flex flex-wrap gap-x-6">
-          <button type="button" class="quiet-key min-h-11" :data-test="`add-reading-${at}`" @click="of.readings.push(row())">Add reading</button>
-          <button v-if="form.runs.length > 1" type="button" class="quiet-key min-h-11" @click="form.runs.splice(at, 1)">Remove run</button>
+          <button
+            type="button"
+            class="quiet-key min-h-11"
+            :data-test="`add-reading-${at}`"
+            @click="of.readings.push(row())"
+          >
+            Add reading
+          </button>
+          <button v-if="form.runs.length > 1" type="button" class="quiet-key min-h-11" @click="form.runs.splice(at, 1)">
+            Remove run
+          </button>
         </div>
       </div>
       <div aria-live="polite" :data-test="`shown-${at}`">
         <template v-if="viewOf(at)">
-          <p class="text-4xl font-semibold">K {{ viewOf(at)!.k?.toFixed(3) ?? '–' }}<span v-if="viewOf(at)!.error != null" class="ml-2 text-lg font-normal text-dim">± {{ viewOf(at)!.error!.toFixed(3) }}</span></p>
+          <p class="text-4xl font-semibold">
+            K {{ viewOf(at)!.k?.toFixed(3) ?? '–'
+            }}<span v-if="viewOf(at)!.error != null" class="ml-2 text-lg font-normal text-dim"
+              >± {{ viewOf(at)!.error!.toFixed(3) }}</span
+            >
+          </p>
           <p v-if="viewOf(at)!.mu != null">μ {{ viewOf(at)!.mu!.toFixed(3) }}</p>
-          <p class="text-dim">Table: K {{ viewOf(at)!.table.map((k) => k.toFixed(3)).join(', ') }}</p>
-          <p v-if="viewOf(at)!.readings.at(-1)">{{ figure(viewOf(at)!.readings.at(-1)!.torque_nm, 'torque') }} clamps {{ figure(viewOf(at)!.readings.at(-1)!.clamp_kn, 'force') }}<template v-if="viewOf(at)!.readings.at(-1)!.utilisation != null">, {{ Math.round(viewOf(at)!.readings.at(-1)!.utilisation! * 100) }} % of yield</template></p>
-          <p v-for="(of, n) in viewOf(at)!.remarks" :key="n" class="font-semibold">▲ {{ say(of) }}</p>
+          <p class="text-dim">
+            Table: K
+            {{
+              viewOf(at)!
+                .table.map((k) => k.toFixed(3))
+                .join(', ')
+            }}
+          </p>
+          <p v-if="viewOf(at)!.readings.at(-1)">
+            {{ figure(viewOf(at)!.readings.at(-1)!.torque_nm, 'torque') }} clamps
+            {{ figure(viewOf(at)!.readings.at(-1)!.clamp_kn, 'force')
+            }}<template v-if="viewOf(at)!.readings.at(-1)!.utilisation != null"
+              >, {{ Math.round(viewOf(at)!.readings.at(-1)!.utilisation! * 100) }} % of yield</template
+            >
+          </p>
+          <p v-for="(remark, n) in viewOf(at)!.remarks" :key="n" class="font-semibold">▲ {{ say(remark) }}</p>
         </template>
         <p v-else class="text-dim">Type a torque with its stretch to see its friction.</p>
       </div>
     </fieldset>
-    <button type="button" class="key justify-self-start" data-test="add-run" @click="form.runs.push(run(known.find((of) => !form.runs.some((run) => run.thread_lubricant === of.id))?.id ?? 'engine-oil'))">Add a run on another lubricant</button>
+    <button
+      type="button"
+      class="key justify-self-start"
+      data-test="add-run"
+      @click="
+        form.runs.push(
+          run(known.find((of) => !form.runs.some((run) => run.thread_lubricant === of.id))?.id ?? 'engine-oil'),
+        )
+      "
+    >
+      Add a run on another lubricant
+    </button>
     <FrictionPicture v-if="views.length" :runs="views" :name="form.fastener || 'Bolt'" />
-    <label><span class="label-text">Note</span><input v-model="form.note" class="field mt-1" name="note" autocomplete="off" placeholder="Steel block in the vice, hardened washer" /></label>
+    <label
+      ><span class="label-text">Note</span
+      ><input
+        v-model="form.note"
+        class="field mt-1"
+        name="note"
+        autocomplete="off"
+        placeholder="Steel block in the vice, hardened washer"
+    /></label>
     <p v-if="message" class="said-wrong" role="alert">{{ message }}</p>
     <div class="flex justify-end gap-3">
       <button type="button" class="key" @click="emit('close')">Cancel</button>

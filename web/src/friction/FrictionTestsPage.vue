@@ -10,7 +10,10 @@ import FrictionPicture from './FrictionPicture.vue'
 import FrictionTestForm from './FrictionTestForm.vue'
 
 const client = useQueryClient()
-const { data: tests, error: away } = useQuery({ queryKey: ['friction-tests'], queryFn: async () => take(await api.GET('/api/friction/tests')) })
+const { data: tests, error: away } = useQuery({
+  queryKey: ['friction-tests'],
+  queryFn: async () => take(await api.GET('/api/friction/tests')),
+})
 const adding = ref(false)
 const voiding = ref<Schemas['FrictionTestView']>()
 const message = ref('')
@@ -35,17 +38,28 @@ async function voidTest(reason: string) {
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">Friction tests</h1>
-      <button v-if="mayRecord && !adding" class="key key-main" data-test="new-test" @click="adding = true">New test</button>
+      <button v-if="mayRecord && !adding" class="key key-main" data-test="new-test" @click="adding = true">
+        New test
+      </button>
     </div>
-    <p class="mt-2 max-w-prose text-dim">A bolt in the vice, without an engine: pull it dry, oiled and with paste, read its stretch each time, and see what each lubricant does to the clamp load. <RouterLink class="underline underline-offset-4" to="/friction">Friction of this shop</RouterLink></p>
+    <p class="mt-2 max-w-prose text-dim">
+      A bolt in the vice, without an engine: pull it dry, oiled and with paste, read its stretch each time, and see what
+      each lubricant does to the clamp load.
+      <RouterLink class="underline underline-offset-4" to="/friction">Friction of this shop</RouterLink>
+    </p>
     <p v-if="away" role="alert" class="mt-4 font-semibold">No connection; tests are shown when it is back.</p>
     <FrictionTestForm v-if="adding" @close="adding = false" />
     <p v-if="message" class="said-wrong mt-3" role="alert">{{ message }}</p>
-    <p v-if="tests && !tests.length && !adding" class="mt-6 text-lg">No tests yet. One bolt, one wrench and a stretch gauge are enough.</p>
+    <p v-if="tests && !tests.length && !adding" class="mt-6 text-lg">
+      No tests yet. One bolt, one wrench and a stretch gauge are enough.
+    </p>
     <article v-for="test in counting" :key="test.id" class="mt-8 border-t border-rule pt-3" data-test="friction-test">
       <div class="flex flex-wrap items-baseline gap-x-5">
         <h2 class="text-2xl font-semibold">{{ test.fastener }}</h2>
-        <span class="text-dim">{{ when(test.at) }}, {{ test.by }}<template v-if="test.batch">, batch {{ test.batch }}</template>; {{ test.instruments.join(' and ') }}; own resilience {{ test.resilience_um_per_kn.toFixed(2) }} µm/kN</span>
+        <span class="text-dim"
+          >{{ when(test.at) }}, {{ test.by }}<template v-if="test.batch">, batch {{ test.batch }}</template
+          >; {{ test.instruments.join(' and ') }}; own resilience {{ test.resilience_um_per_kn.toFixed(2) }} µm/kN</span
+        >
         <button v-if="mayRecord" class="quiet-key ml-auto min-h-11" @click="voiding = test">Void</button>
       </div>
       <p v-if="test.note">{{ test.note }}</p>
@@ -54,21 +68,56 @@ async function voidTest(reason: string) {
         <div class="overflow-x-auto">
           <table class="w-full text-left">
             <thead class="text-dim">
-              <tr><th scope="col" class="pr-3 font-normal">Torque, {{ unitOf('torque') }}</th><th scope="col" class="pr-3 font-normal">Stretch, {{ unitOf('clearance') }}</th><th scope="col" class="pr-3 font-normal">Clamp, {{ unitOf('force') }}</th><th scope="col" class="font-normal">K</th></tr>
+              <tr>
+                <th scope="col" class="pr-3 font-normal">Torque, {{ unitOf('torque') }}</th>
+                <th scope="col" class="pr-3 font-normal">Stretch, {{ unitOf('clearance') }}</th>
+                <th scope="col" class="pr-3 font-normal">Clamp, {{ unitOf('force') }}</th>
+                <th scope="col" class="font-normal">K</th>
+              </tr>
             </thead>
             <tbody v-for="(run, at) in test.runs" :key="at" class="border-t border-rule">
-              <tr><th colspan="4" scope="rowgroup" class="pt-1 text-left">{{ at + 1 }}. {{ run.lubricant }}: K {{ run.k?.toFixed(3) ?? '–' }}<span v-if="run.error != null" class="font-normal text-dim"> ± {{ run.error.toFixed(3) }}</span></th></tr>
-              <tr v-for="(of, n) in run.readings" :key="n"><td>{{ digits(of.torque_nm, 'torque') }}</td><td>{{ digits(of.stretch_mm, 'clearance') }}</td><td>{{ digits(of.clamp_kn, 'force') }}</td><td>{{ of.k.toFixed(3) }}<template v-if="(of.utilisation ?? 0) > 1"> ▲</template></td></tr>
-              <tr v-for="(remark, n) in run.remarks" :key="`remark ${n}`"><td colspan="4" class="font-semibold">▲ {{ say(remark) }}</td></tr>
+              <tr>
+                <th colspan="4" scope="rowgroup" class="pt-1 text-left">
+                  {{ at + 1 }}. {{ run.lubricant }}: K {{ run.k?.toFixed(3) ?? '–'
+                  }}<span v-if="run.error != null" class="font-normal text-dim"> ± {{ run.error.toFixed(3) }}</span>
+                </th>
+              </tr>
+              <tr v-for="(of, n) in run.readings" :key="n">
+                <td>{{ digits(of.torque_nm, 'torque') }}</td>
+                <td>{{ digits(of.stretch_mm, 'clearance') }}</td>
+                <td>{{ digits(of.clamp_kn, 'force') }}</td>
+                <td>{{ of.k.toFixed(3) }}<template v-if="(of.utilisation ?? 0) > 1"> ▲</template></td>
+              </tr>
+              <tr v-for="(remark, n) in run.remarks" :key="`remark ${n}`">
+                <td colspan="4" class="font-semibold">▲ {{ say(remark) }}</td>
+              </tr>
             </tbody>
           </table>
         </div>
       </div>
     </article>
     <details v-if="voided.length" class="mt-8">
-      <summary class="min-h-11 cursor-pointer content-center text-lg underline underline-offset-4">{{ voided.length }} voided</summary>
-      <p v-for="test in voided" :key="test.id" class="border-b border-rule py-1"><s>{{ test.fastener }}, {{ when(test.at) }}, {{ test.runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? '–'}`).join(', ') }}</s> <span class="text-dim">voided by {{ test.voided!.by }}, {{ when(test.voided!.at) }}: {{ test.voided!.reason }}</span></p>
+      <summary class="min-h-11 cursor-pointer content-center text-lg underline underline-offset-4">
+        {{ voided.length }} voided
+      </summary>
+      <p v-for="test in voided" :key="test.id" class="border-b border-rule py-1">
+        <s
+          >{{ test.fastener }}, {{ when(test.at) }},
+          {{ test.runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? '–'}`).join(', ') }}</s
+        >
+        <span class="text-dim"
+          >voided by {{ test.voided!.by }}, {{ when(test.voided!.at) }}: {{ test.voided!.reason }}</span
+        >
+      </p>
     </details>
-    <ReasonDialog :open="!!voiding" title="Void this test" :about="`${voiding?.fastener ?? ''}: it stays readable and counts no more.`" action="Void" :usual="['Misread', 'Another bolt', 'Wrong lubricant']" @close="voiding = undefined" @reason="voidTest" />
+    <ReasonDialog
+      :open="!!voiding"
+      title="Void this test"
+      :about="`${voiding?.fastener ?? ''}: it stays readable and counts no more.`"
+      action="Void"
+      :usual="['Misread', 'Another bolt', 'Wrong lubricant']"
+      @close="voiding = undefined"
+      @reason="voidTest"
+    />
   </main>
 </template>

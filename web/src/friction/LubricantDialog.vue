@@ -13,7 +13,13 @@ const ends = ['low', 'typical', 'high'] as const
 const names = { low: 'Least', typical: 'Usual', high: 'Most' }
 const was = props.lubricant
 const text = (face: 'thread' | 'bearing') => ends.map((end) => (was ? String(was[end][face]) : ''))
-const form = reactive({ name: was?.name ?? '', film: was?.film ?? 'lubricant', source: was?.source ?? '', thread: text('thread'), bearing: text('bearing') })
+const form = reactive({
+  name: was?.name ?? '',
+  film: was?.film ?? 'lubricant',
+  source: was?.source ?? '',
+  thread: text('thread'),
+  bearing: text('bearing'),
+})
 const apart = ref(!!was && ends.some((end) => was[end].thread !== was[end].bearing))
 const wrong = ref<Record<string, string>>({})
 const error = ref('')
@@ -27,14 +33,22 @@ const films: { value: Schemas['Film']; name: string }[] = [
   { value: 'sealant', name: 'Seals or locks' },
   { value: 'dry', name: 'Leaves it dry' },
 ]
-const figures = (of: string[]) => of.map((one) => (one.trim() ? Number(one.replace(',', '.')) : NaN)) as [number, number, number]
-const known = computed(() => ({ name: form.name, film: form.film, source: form.source, thread: figures(form.thread), bearing: apart.value ? figures(form.bearing) : null }))
+const figures = (of: string[]) =>
+  of.map((one) => (one.trim() ? Number(one.replace(',', '.')) : NaN)) as [number, number, number]
+const known = computed(() => ({
+  name: form.name,
+  film: form.film,
+  source: form.source,
+  thread: figures(form.thread),
+  bearing: apart.value ? figures(form.bearing) : null,
+}))
 
 async function keep(retired: boolean) {
   wrong.value = {}
   error.value = ''
   for (const face of ['thread', ...(apart.value ? ['bearing'] : [])] as ('thread' | 'bearing')[])
-    if (figures(form[face]).some((one) => !Number.isFinite(one))) wrong.value[face] = 'three coefficients such as 0.08, 0.10, 0.12 are needed'
+    if (figures(form[face]).some((one) => !Number.isFinite(one)))
+      wrong.value[face] = 'three coefficients such as 0.08, 0.10, 0.12 are needed'
   if (Object.keys(wrong.value).length) return
   try {
     if (was) {
@@ -44,7 +58,8 @@ async function keep(retired: boolean) {
     await client.invalidateQueries({ queryKey: ['lubricants'] })
     emit('close')
   } catch (caught) {
-    if (!(caught instanceof Refused)) error.value = 'Rigore does not answer. What you typed is still here; try again in a moment.'
+    if (!(caught instanceof Refused))
+      error.value = 'Rigore does not answer. What you typed is still here; try again in a moment.'
     else if (caught.problem.errors.length) Object.assign(wrong.value, caught.byField(/^lubricant\./))
     else error.value = caught.message
   }
@@ -66,31 +81,58 @@ async function keep(retired: boolean) {
         </select>
       </label>
       <fieldset v-for="face in apart ? (['thread', 'bearing'] as const) : (['thread'] as const)" :key="face">
-        <legend class="label-text">Coefficient of friction {{ !apart ? 'on thread and head' : face === 'thread' ? 'on the thread' : 'under the head' }}</legend>
+        <legend class="label-text">
+          Coefficient of friction
+          {{ !apart ? 'on thread and head' : face === 'thread' ? 'on the thread' : 'under the head' }}
+        </legend>
         <div class="mt-1 grid grid-cols-3 gap-2">
           <label v-for="(end, at) in ends" :key="end">
             <span class="label-text">{{ names[end] }}</span>
-            <input v-model="form[face][at]" class="field" :name="`${face}-${end}`" inputmode="decimal" autocomplete="off" :aria-invalid="!!wrong[face]" />
+            <input
+              v-model="form[face][at]"
+              class="field"
+              :name="`${face}-${end}`"
+              inputmode="decimal"
+              autocomplete="off"
+              :aria-invalid="!!wrong[face]"
+            />
           </label>
         </div>
         <span v-if="wrong[face]" role="alert" class="font-semibold text-wrong">{{ wrong[face] }}</span>
       </fieldset>
-      <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">{{ apart ? 'The same under the head' : 'Another under the head' }}</button>
+      <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">
+        {{ apart ? 'The same under the head' : 'Another under the head' }}
+      </button>
       <label>
         <span class="label-text">Where the figures come from</span>
-        <input v-model="form.source" class="field mt-1" name="source" autocomplete="off" placeholder="maker's sheet and page, supplier's card, own measuring" :aria-invalid="!!wrong.source" />
+        <input
+          v-model="form.source"
+          class="field mt-1"
+          name="source"
+          autocomplete="off"
+          placeholder="maker's sheet and page, supplier's card, own measuring"
+          :aria-invalid="!!wrong.source"
+        />
         <span v-if="wrong.source" role="alert" class="font-semibold text-wrong">{{ wrong.source }}</span>
       </label>
-      <p v-if="was" class="text-dim">Keeping it makes version {{ (was.version ?? 0) + 1 }}. What was recorded with an earlier one keeps that one's figures.</p>
+      <p v-if="was" class="text-dim">
+        Keeping it makes version {{ (was.version ?? 0) + 1 }}. What was recorded with an earlier one keeps that one's
+        figures.
+      </p>
       <details v-if="versions && versions.length > 1">
         <summary class="quiet-key">Earlier versions</summary>
         <ul class="mt-1 grid gap-1">
-          <li v-for="one in versions.slice(1)" :key="one.version">{{ one.version }}: {{ one.name }}, μ {{ one.low.thread }} – {{ one.typical.thread }} – {{ one.high.thread }}, {{ one.by }}, {{ when(one.at) }}</li>
+          <li v-for="one in versions.slice(1)" :key="one.version">
+            {{ one.version }}: {{ one.name }}, μ {{ one.low.thread }} – {{ one.typical.thread }} –
+            {{ one.high.thread }}, {{ one.by }}, {{ when(one.at) }}
+          </li>
         </ul>
       </details>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
-        <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">{{ was.retired ? 'Offer it again' : 'Retire it' }}</button>
+        <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">
+          {{ was.retired ? 'Offer it again' : 'Retire it' }}
+        </button>
         <button type="button" class="key" @click="emit('close')">Leave it</button>
         <button type="submit" class="key key-main" data-test="keep-lubricant">Keep it</button>
       </div>

@@ -3,39 +3,71 @@
 import type { Schemas } from '../api/client'
 import { when } from '../ui/units'
 
-const props = defineProps<{ lubricant: Schemas['Lubricant'] | Schemas['OwnLubricant']; most: number; changes?: boolean }>()
+const props = defineProps<{
+  lubricant: Schemas['Lubricant'] | Schemas['OwnLubricant']
+  most: number
+  changes?: boolean
+}>()
 const emit = defineEmits<{ change: [] }>()
 const own = 'by' in props.lubricant
 const films = { dry: 'dry', lubricant: '', sealant: 'seals or locks' }
 const faces = ['thread', 'bearing'] as const
 const at = (mu: number) => (mu / props.most) * 100
-const same = () => faces.every(() => (['low', 'typical', 'high'] as const).every((end) => props.lubricant[end].thread === props.lubricant[end].bearing))
+const same = () =>
+  faces.every(() =>
+    (['low', 'typical', 'high'] as const).every((end) => props.lubricant[end].thread === props.lubricant[end].bearing),
+  )
 </script>
 
 <template>
-  <li class="grid items-center gap-x-5 gap-y-1 border-b border-rule py-2 sm:grid-cols-[16rem_1fr_12rem]" :class="own && (lubricant as Schemas['OwnLubricant']).retired && 'text-dim'">
+  <li
+    class="grid items-center gap-x-5 gap-y-1 border-b border-rule py-2 sm:grid-cols-[16rem_1fr_12rem]"
+    :class="own && (lubricant as Schemas['OwnLubricant']).retired && 'text-dim'"
+  >
     <div>
       <span class="font-semibold">{{ lubricant.name }}</span>
-      <span v-if="films[lubricant.film ?? 'lubricant']" class="ml-2 text-dim">{{ films[lubricant.film ?? 'lubricant'] }}</span>
+      <span v-if="films[lubricant.film ?? 'lubricant']" class="ml-2 text-dim">{{
+        films[lubricant.film ?? 'lubricant']
+      }}</span>
       <span v-if="own && (lubricant as Schemas['OwnLubricant']).retired" class="ml-2">retired</span>
     </div>
     <div class="grid gap-0.5">
       <div v-for="face in same() ? (['thread'] as const) : faces" :key="face" class="flex items-center gap-3">
-        <svg viewBox="0 0 100 6" preserveAspectRatio="none" class="h-5 grow" role="img" :aria-label="`μ ${lubricant.low[face]} to ${lubricant.high[face]}`">
+        <svg
+          viewBox="0 0 100 6"
+          preserveAspectRatio="none"
+          class="h-5 grow"
+          role="img"
+          :aria-label="`μ ${lubricant.low[face]} to ${lubricant.high[face]}`"
+        >
           <line x1="0" x2="100" y1="3" y2="3" stroke="var(--rule)" stroke-width="0.4" />
-          <rect :x="at(lubricant.low[face])" y="1.4" :width="at(lubricant.high[face] - lubricant.low[face])" height="3.2" fill="var(--layout)" opacity="0.35" />
+          <rect
+            :x="at(lubricant.low[face])"
+            y="1.4"
+            :width="at(lubricant.high[face] - lubricant.low[face])"
+            height="3.2"
+            fill="var(--layout)"
+            opacity="0.35"
+          />
           <rect :x="at(lubricant.typical[face]) - 0.25" y="0" width="0.5" height="6" fill="var(--ink)" />
         </svg>
         <span class="w-44 shrink-0 whitespace-nowrap">
-          μ {{ lubricant.low[face].toFixed(2) }} – <span class="font-semibold">{{ lubricant.typical[face].toFixed(2) }}</span> – {{ lubricant.high[face].toFixed(2) }}
+          μ {{ lubricant.low[face].toFixed(2) }} –
+          <span class="font-semibold">{{ lubricant.typical[face].toFixed(2) }}</span> –
+          {{ lubricant.high[face].toFixed(2) }}
           <span v-if="!same()" class="text-dim">{{ face === 'thread' ? 'thread' : 'head' }}</span>
         </span>
       </div>
     </div>
     <div v-if="own" class="flex items-baseline justify-between gap-3">
       <span class="text-dim">version {{ lubricant.version }}</span>
-      <button v-if="changes" class="quiet-key py-1" :data-test="`change-${lubricant.id}`" @click="emit('change')">Change</button>
+      <button v-if="changes" class="quiet-key py-1" :data-test="`change-${lubricant.id}`" @click="emit('change')">
+        Change
+      </button>
     </div>
-    <p v-if="own" class="text-dim sm:col-span-3">{{ lubricant.source }}, {{ (lubricant as Schemas['OwnLubricant']).by }}, {{ when((lubricant as Schemas['OwnLubricant']).at) }}</p>
+    <p v-if="own" class="text-dim sm:col-span-3">
+      {{ lubricant.source }}, {{ (lubricant as Schemas['OwnLubricant']).by }},
+      {{ when((lubricant as Schemas['OwnLubricant']).at) }}
+    </p>
   </li>
 </template>

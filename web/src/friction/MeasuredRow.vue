@@ -22,25 +22,76 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
     <div>
       <p class="text-lg leading-snug font-semibold">{{ measured.fastener }}</p>
       <p>{{ measured.lubricant }}</p>
-      <p class="mt-1 text-3xl font-semibold">K {{ measured.median.toFixed(3) }} <span v-if="measured.count > 1" class="text-lg font-normal text-dim">± {{ measured.spread.toFixed(3) }}</span></p>
-      <p>
-        {{ measured.count }} {{ measured.count === 1 ? 'bolt' : 'bolts' }}{{ measured.only_in_vice ? ' in the vice only: targets go by the table' : measured.enough ? '' : ', too few to go by' }}
+      <p class="mt-1 text-3xl font-semibold">
+        K {{ measured.median.toFixed(3) }}
+        <span v-if="measured.count > 1" class="text-lg font-normal text-dim">± {{ measured.spread.toFixed(3) }}</span>
       </p>
-      <p v-if="measured.count > 1" class="text-dim">One torque clamps {{ percent(measured.load[0]!) }} less to {{ percent(measured.load[1]!) }} more than usual.</p>
+      <p>
+        {{ measured.count }} {{ measured.count === 1 ? 'bolt' : 'bolts'
+        }}{{
+          measured.only_in_vice
+            ? ' in the vice only: targets go by the table'
+            : measured.enough
+              ? ''
+              : ', too few to go by'
+        }}
+      </p>
+      <p v-if="measured.count > 1" class="text-dim">
+        One torque clamps {{ percent(measured.load[0]!) }} less to {{ percent(measured.load[1]!) }} more than usual.
+      </p>
     </div>
     <table class="w-full self-start">
-      <caption class="sr-only">By batch, the latest last</caption>
+      <caption class="sr-only">
+        By batch, the latest last
+      </caption>
       <tbody>
         <tr v-for="of in measured.batches" :key="of.batch + of.at" class="border-b border-rule last:border-0">
-          <th scope="row" class="w-36 py-1 pr-3 text-left font-normal">{{ of.batch || 'no batch' }}<span v-if="of.in_vice" class="block font-semibold" data-test="in-vice">◇ in the vice</span><span class="block text-sm text-dim">{{ when(of.at) }}</span></th>
+          <th scope="row" class="w-36 py-1 pr-3 text-left font-normal">
+            {{ of.batch || 'no batch'
+            }}<span v-if="of.in_vice" class="block font-semibold" data-test="in-vice">◇ in the vice</span
+            ><span class="block text-sm text-dim">{{ when(of.at) }}</span>
+          </th>
           <td class="w-auto">
-            <svg viewBox="0 0 100 8" preserveAspectRatio="none" class="h-8 w-full" role="img" :aria-label="`K ${of.median.toFixed(3)}, spread ${of.spread.toFixed(3)}`">
-              <rect :x="at(measured.median - 2 * measured.spread)" y="0" :width="Math.max(0.3, at(measured.median + 2 * measured.spread) - at(measured.median - 2 * measured.spread))" height="8" fill="var(--rule)" opacity="0.5" />
-              <line :x1="at(of.median - 2 * of.spread)" :x2="at(of.median + 2 * of.spread)" y1="4" y2="4" stroke="var(--layout)" stroke-width="1.2" />
-              <rect :x="at(of.median) - 0.35" y="1" width="0.7" height="6" :fill="of.in_vice ? 'none' : 'var(--ink)'" stroke="var(--ink)" stroke-width="0.4" />
+            <svg
+              viewBox="0 0 100 8"
+              preserveAspectRatio="none"
+              class="h-8 w-full"
+              role="img"
+              :aria-label="`K ${of.median.toFixed(3)}, spread ${of.spread.toFixed(3)}`"
+            >
+              <rect
+                :x="at(measured.median - 2 * measured.spread)"
+                y="0"
+                :width="
+                  Math.max(0.3, at(measured.median + 2 * measured.spread) - at(measured.median - 2 * measured.spread))
+                "
+                height="8"
+                fill="var(--rule)"
+                opacity="0.5"
+              />
+              <line
+                :x1="at(of.median - 2 * of.spread)"
+                :x2="at(of.median + 2 * of.spread)"
+                y1="4"
+                y2="4"
+                stroke="var(--layout)"
+                stroke-width="1.2"
+              />
+              <rect
+                :x="at(of.median) - 0.35"
+                y="1"
+                width="0.7"
+                height="6"
+                :fill="of.in_vice ? 'none' : 'var(--ink)'"
+                stroke="var(--ink)"
+                stroke-width="0.4"
+              />
             </svg>
           </td>
-          <td class="w-28 pl-3 text-right whitespace-nowrap">{{ of.median.toFixed(3) }}<span class="block text-sm text-dim">{{ of.count }} {{ of.count === 1 ? 'bolt' : 'bolts' }}</span></td>
+          <td class="w-28 pl-3 text-right whitespace-nowrap">
+            {{ of.median.toFixed(3)
+            }}<span class="block text-sm text-dim">{{ of.count }} {{ of.count === 1 ? 'bolt' : 'bolts' }}</span>
+          </td>
         </tr>
       </tbody>
     </table>

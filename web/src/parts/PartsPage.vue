@@ -18,7 +18,8 @@ const parts = computed(() => data.value?.pages.flatMap((page) => page.parts))
 const at = (serial: string) => `/parts/${encodeURIComponent(serial)}`
 
 watch(settled, (words) => {
-  if (words.trim() !== find.value) void router.replace({ path: '/parts', query: words.trim() ? { find: words.trim() } : {} })
+  if (words.trim() !== find.value)
+    void router.replace({ path: '/parts', query: words.trim() ? { find: words.trim() } : {} })
 })
 watch(find, (words) => {
   if (words !== typed.value.trim()) typed.value = words
@@ -37,24 +38,49 @@ function open() {
       <h1 class="text-4xl font-semibold tracking-tight">Parts</h1>
       <form class="flex min-w-64 grow items-center gap-2 sm:max-w-md" @submit.prevent="open">
         <label class="label-text shrink-0" for="find-part">Serial, mark or set</label>
-        <input id="find-part" v-model="typed" v-focus type="search" name="find" class="line-field w-full" autocomplete="off" />
+        <input
+          id="find-part"
+          v-model="typed"
+          v-focus
+          type="search"
+          name="find"
+          class="line-field w-full"
+          autocomplete="off"
+        />
       </form>
     </div>
     <p v-if="error && !parts" role="alert" class="py-8">Rigore does not answer; the parts are shown when it is back.</p>
     <p v-else-if="parts && !parts.length" class="py-8 text-lg">
-      {{ find ? `No part has “${find}” in its serial, mark or set number.` : 'No part has a serial, mark or set number yet. Enter one as an engine is taken in: from then on its life is kept.' }}
+      {{
+        find
+          ? `No part has “${find}” in its serial, mark or set number.`
+          : 'No part has a serial, mark or set number yet. Enter one as an engine is taken in: ' +
+            'from then on its life is kept.'
+      }}
     </p>
     <ul v-else>
       <li v-for="part in parts" :key="part.serial + part.kind" class="border-b border-rule" data-test="part">
-        <RouterLink :to="at(part.serial)" class="grid items-baseline gap-x-5 py-2 hover:bg-face sm:grid-cols-[14rem_1fr_auto]">
+        <RouterLink
+          :to="at(part.serial)"
+          class="grid items-baseline gap-x-5 py-2 hover:bg-face sm:grid-cols-[14rem_1fr_auto]"
+        >
           <span class="text-xl font-semibold">{{ part.serial }}</span>
           <span>{{ part.name }}</span>
           <span class="text-dim">
-            {{ part.engines > 1 ? `in ${part.engines} engines, last in` : 'in' }} {{ part.engine }}, {{ when(part.at) }}
+            {{ part.engines > 1 ? `in ${part.engines} engines, last in` : 'in' }} {{ part.engine }},
+            {{ when(part.at) }}
           </span>
         </RouterLink>
       </li>
     </ul>
-    <button v-if="hasNextPage" class="key mt-4" :disabled="isFetchingNextPage" data-test="more" @click="fetchNextPage()">{{ isFetchingNextPage ? 'Loading…' : 'More parts' }}</button>
+    <button
+      v-if="hasNextPage"
+      class="key mt-4"
+      :disabled="isFetchingNextPage"
+      data-test="more"
+      @click="fetchNextPage()"
+    >
+      {{ isFetchingNextPage ? 'Loading…' : 'More parts' }}
+    </button>
   </main>
 </template>

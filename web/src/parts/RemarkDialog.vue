@@ -29,7 +29,14 @@ async function give() {
   busy.value = true
   const { build, life } = last.value
   try {
-    await send(build, 0, { type: 'remark-part', operation: life.operation, slot: life.slot, piece: piece.value, kind: kind.value, text: text.value })
+    await send(build, 0, {
+      type: 'remark-part',
+      operation: life.operation,
+      slot: life.slot,
+      piece: piece.value,
+      kind: kind.value,
+      text: text.value,
+    })
     emit('said')
     emit('close')
   } catch (caught) {
@@ -46,18 +53,38 @@ async function give() {
       <label v-if="history.pieces.length > 1">
         <span class="label-text">Which piece</span>
         <select v-model="piece" class="field mt-1" name="piece">
-          <option v-for="of in history.pieces" :key="of.piece" :value="of.piece">{{ of.piece ? `${of.piece}, ${of.name}` : 'the whole set' }}</option>
+          <option v-for="of in history.pieces" :key="of.piece" :value="of.piece">
+            {{ of.piece ? `${of.piece}, ${of.name}` : 'the whole set' }}
+          </option>
         </select>
       </label>
       <fieldset>
         <legend class="label-text">What it is</legend>
         <div class="mt-1 flex flex-wrap gap-2">
-          <button v-for="of in kinds" :key="of.value" type="button" class="key" :class="of.value === kind && 'border-4! border-layout'" :aria-pressed="of.value === kind" :data-test="`kind-${of.value}`" @click="kind = of.value">{{ of.name }}</button>
+          <button
+            v-for="of in kinds"
+            :key="of.value"
+            type="button"
+            class="key"
+            :class="of.value === kind && 'border-4! border-layout'"
+            :aria-pressed="of.value === kind"
+            :data-test="`kind-${of.value}`"
+            @click="kind = of.value"
+          >
+            {{ of.name }}
+          </button>
         </div>
       </fieldset>
       <label>
         <span class="label-text">In words</span>
-        <input v-model="text" class="field mt-1" name="text" autocomplete="off" :placeholder="kinds.find((of) => of.value === kind)?.hint" :aria-invalid="!!error" />
+        <input
+          v-model="text"
+          class="field mt-1"
+          name="text"
+          autocomplete="off"
+          :placeholder="kinds.find((of) => of.value === kind)?.hint"
+          :aria-invalid="!!error"
+        />
       </label>
       <p v-if="last" class="text-dim">Kept in the record of {{ last.engine }}.</p>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>

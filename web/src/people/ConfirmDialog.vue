@@ -22,12 +22,23 @@ function choose() {
 
 <template>
   <SheetDialog open title="Confirm it is you" @close="asking?.answer(false)">
-    <p class="mt-1"><bdi class="font-semibold">{{ session?.person?.name }}</bdi>: signing, and changing people, benches and links, needs your PIN or password.</p>
+    <p class="mt-1">
+      <bdi class="font-semibold">{{ session?.person?.name }}</bdi>: signing, and changing people, benches and links,
+      needs your PIN or password.
+    </p>
     <form class="mt-3 grid gap-3" @submit.prevent="give">
-      <SecretField v-model="secret" label="Your PIN or password" type="password" name="secret" autocomplete="current-password" />
+      <SecretField
+        v-model="secret"
+        label="Your PIN or password"
+        type="password"
+        name="secret"
+        autocomplete="current-password"
+      />
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
       <div class="flex flex-wrap justify-end gap-3">
-        <button v-if="kind === 'own-secret'" type="button" class="key mr-auto" data-test="choose-own" @click="choose">Choose your own</button>
+        <button v-if="kind === 'own-secret'" type="button" class="key mr-auto" data-test="choose-own" @click="choose">
+          Choose your own
+        </button>
         <button type="button" class="key" @click="asking?.answer(false)">Cancel</button>
         <button class="key key-main" :disabled="busy" data-test="confirm">Confirm</button>
       </div>

@@ -7,7 +7,10 @@ import { isLead } from '../api/session'
 import { decisionRules } from '../ui/decisionRules'
 
 const client = useQueryClient()
-const { data } = useQuery({ queryKey: ['decision-rule'], queryFn: async () => take(await api.GET('/api/decision-rule')) })
+const { data } = useQuery({
+  queryKey: ['decision-rule'],
+  queryFn: async () => take(await api.GET('/api/decision-rule')),
+})
 const message = ref('')
 
 async function choose(decision_rule: Schemas['DecisionRule']) {
@@ -26,12 +29,31 @@ async function choose(decision_rule: Schemas['DecisionRule']) {
   <fieldset class="mt-6" data-test="decision-rule">
     <legend class="text-2xl font-semibold">Measurements judged by</legend>
     <div v-if="data" class="mt-2 grid gap-2 sm:grid-cols-2">
-      <label v-for="rule in decisionRules" :key="rule.value" class="flex min-h-11 gap-3 border p-3" :class="data.decision_rule === rule.value ? 'border-ink' : 'border-rule'">
-        <input type="radio" name="decision-rule" class="mt-1 size-5 accent-layout" :value="rule.value" :checked="data.decision_rule === rule.value" :disabled="!isLead" @change="choose(rule.value)" />
-        <span><b class="block">{{ rule.name }}</b><span class="text-dim">{{ rule.says }}</span></span>
+      <label
+        v-for="rule in decisionRules"
+        :key="rule.value"
+        class="flex min-h-11 gap-3 border p-3"
+        :class="data.decision_rule === rule.value ? 'border-ink' : 'border-rule'"
+      >
+        <input
+          type="radio"
+          name="decision-rule"
+          class="mt-1 size-5 accent-layout"
+          :value="rule.value"
+          :checked="data.decision_rule === rule.value"
+          :disabled="!isLead"
+          @change="choose(rule.value)"
+        />
+        <span
+          ><b class="block">{{ rule.name }}</b
+          ><span class="text-dim">{{ rule.says }}</span></span
+        >
       </label>
     </div>
-    <p class="mt-1 text-dim">Between inside and outside a value is too close to call. A place that is read more than once counts as sure as it repeats.</p>
+    <p class="mt-1 text-dim">
+      Between inside and outside a value is too close to call. A place that is read more than once counts as sure as it
+      repeats.
+    </p>
     <p role="status" class="mt-1 font-semibold">{{ message }}</p>
   </fieldset>
 </template>

@@ -10,7 +10,14 @@ import { useAsk } from './useAsk'
 const router = useRouter()
 const { wrong, error, busy, ask } = useAsk()
 /** What is typed survives a reload; the password does not. */
-const form = useSessionStorage('rigore-first-run', { code: '', shop: '', zone: Intl.DateTimeFormat().resolvedOptions().timeZone, torque_unit: 'N·m', length_unit: 'mm', name: '' })
+const form = useSessionStorage('rigore-first-run', {
+  code: '',
+  shop: '',
+  zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  torque_unit: 'N·m',
+  length_unit: 'mm',
+  name: '',
+})
 const password = ref('')
 async function begin() {
   if (!(await ask(() => found({ ...form.value, password: password.value })))) return
@@ -24,15 +31,52 @@ async function begin() {
     <h1 class="text-4xl font-semibold tracking-tight">A shop of your own</h1>
     <p class="mt-2 text-xl text-dim">The server printed a code when it started. Whoever has it founds the shop.</p>
     <form class="mt-6 grid gap-4" @submit.prevent="begin">
-      <SecretField v-model="form.code" label="The code" name="code" inputmode="numeric" autocomplete="off" placeholder="0000-0000" :wrong="wrong.code" />
-      <SecretField v-model="form.shop" label="What the shop is called" name="shop" autocomplete="organization" :wrong="wrong.shop" />
+      <SecretField
+        v-model="form.code"
+        label="The code"
+        name="code"
+        inputmode="numeric"
+        autocomplete="off"
+        placeholder="0000-0000"
+        :wrong="wrong.code"
+      />
+      <SecretField
+        v-model="form.shop"
+        label="What the shop is called"
+        name="shop"
+        autocomplete="organization"
+        :wrong="wrong.shop"
+      />
       <div class="grid gap-4 sm:grid-cols-3">
         <SecretField v-model="form.zone" label="Time zone" name="zone" autocomplete="off" :wrong="wrong.zone" />
-        <label><span class="label-text">Torque in</span><select v-model="form.torque_unit" class="field mt-1" name="torque_unit"><option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option></select></label>
-        <label><span class="label-text">Lengths in</span><select v-model="form.length_unit" class="field mt-1" name="length_unit"><option v-for="unit in ['mm', 'in', 'thou']" :key="unit">{{ unit }}</option></select></label>
+        <label
+          ><span class="label-text">Torque in</span
+          ><select v-model="form.torque_unit" class="field mt-1" name="torque_unit">
+            <option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">Lengths in</span
+          ><select v-model="form.length_unit" class="field mt-1" name="length_unit">
+            <option v-for="unit in ['mm', 'in', 'thou']" :key="unit">{{ unit }}</option>
+          </select></label
+        >
       </div>
-      <SecretField v-model="form.name" label="Your name, as it stands on the sheet" name="name" autocomplete="name" :wrong="wrong.name" />
-      <SecretField v-model="password" label="Your password, 8 characters or more" type="password" name="password" autocomplete="new-password" :wrong="wrong.password" />
+      <SecretField
+        v-model="form.name"
+        label="Your name, as it stands on the sheet"
+        name="name"
+        autocomplete="name"
+        :wrong="wrong.name"
+      />
+      <SecretField
+        v-model="password"
+        label="Your password, 8 characters or more"
+        type="password"
+        name="password"
+        autocomplete="new-password"
+        :wrong="wrong.password"
+      />
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
       <button class="key key-main min-h-14" :disabled="busy" data-test="found">Found the shop</button>
     </form>

@@ -11,10 +11,26 @@ type Instrument = Schemas['Instrument']
 const props = defineProps<{ instrument: Schemas['Registered'] | 'new' }>()
 const emit = defineEmits<{ close: []; kept: [] }>()
 const kinds = {
-  click: 'Wrench that clicks', wrench: 'Wrench that shows torque', angle: 'Wrench that shows torque and angle', protractor: 'Angle gauge', length: 'Gauge of lengths: micrometer, bore gauge, dial, caliper', volume: 'Burette', driver: 'Low-power driver', other: 'Gauge of something else',
+  click: 'Wrench that clicks',
+  wrench: 'Wrench that shows torque',
+  angle: 'Wrench that shows torque and angle',
+  protractor: 'Angle gauge',
+  length: 'Gauge of lengths: micrometer, bore gauge, dial, caliper',
+  volume: 'Burette',
+  driver: 'Low-power driver',
+  other: 'Gauge of something else',
 } as const
 type Kind = keyof typeof kinds
-const forms = { journal: 'shafts', bore: 'holes', gap: 'gaps', length: 'lengths, stretch', strip: 'plastic strip', deck: 'decks', ring: 'ring gaps', valve: 'valves' } as const
+const forms = {
+  journal: 'shafts',
+  bore: 'holes',
+  gap: 'gaps',
+  length: 'lengths, stretch',
+  strip: 'plastic strip',
+  deck: 'decks',
+  ring: 'ring gaps',
+  valve: 'valves',
+} as const
 const { wrong, error, busy, ask } = useAsk()
 const was = props.instrument === 'new' ? undefined : props.instrument
 function kindOf(of: Instrument): Kind {
@@ -48,20 +64,51 @@ const form = reactive({
   until: was?.away?.until ?? '',
 })
 const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')) })
-const hands = computed(() => (people.value ?? []).filter((of) => (of.active && of.role !== 'viewer') || form.users.includes(of.id)))
+const hands = computed(() =>
+  (people.value ?? []).filter((of) => (of.active && of.role !== 'viewer') || form.users.includes(of.id)),
+)
+/** The unit of its range. */
+const rangeUnit = () => (pulls() ? 'N·m' : form.kind === 'volume' ? 'cm³' : form.kind === 'other' ? form.unit : 'mm')
 const pulls = () => ['click', 'wrench', 'angle'].includes(form.kind)
 const sizes = () => ['length', 'volume', 'other'].includes(form.kind)
 const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) : null)
 /** What cannot be a figure is said here; JSON has none for it. */
 function faulty(): string {
-  const all = { low: 'From', high: 'To', step: 'Its smallest step', reach: 'Length', accuracy: 'How far off it may be', resolution: 'Smallest step', driver: 'Gives up at' } as const
-  return Object.entries(all).flatMap(([key, label]) => (Number.isNaN(number(form[key as keyof typeof all])) ? [`${label}: a figure is needed`] : []))[0] ?? ''
+  const all = {
+    low: 'From',
+    high: 'To',
+    step: 'Its smallest step',
+    reach: 'Length',
+    accuracy: 'How far off it may be',
+    resolution: 'Smallest step',
+    driver: 'Gives up at',
+  } as const
+  return (
+    Object.entries(all).flatMap(([key, label]) =>
+      Number.isNaN(number(form[key as keyof typeof all])) ? [`${label}: a figure is needed`] : [],
+    )[0] ?? ''
+  )
 }
 function given(): Instrument {
   const both = [number(form.low) ?? 0, number(form.high) ?? 0]
-  const other = form.kind === 'other' ? [{ unit: form.unit, range: both, accuracy: number(form.accuracy) ?? 0, resolution: number(form.resolution) ?? 0 }] : []
+  const other =
+    form.kind === 'other'
+      ? [
+          {
+            unit: form.unit,
+            range: both,
+            accuracy: number(form.accuracy) ?? 0,
+            resolution: number(form.resolution) ?? 0,
+          },
+        ]
+      : []
   return {
-    id: was?.id ?? '', name: form.name, serial: form.serial, simulated: form.simulated, clicks: form.kind === 'click', angle: form.kind === 'angle' || form.kind === 'protractor',
+    id: was?.id ?? '',
+    name: form.name,
+    serial: form.serial,
+    simulated: form.simulated,
+    clicks: form.kind === 'click',
+    angle: form.kind === 'angle' || form.kind === 'protractor',
     torque_nm: pulls() ? both : null,
     length_mm: form.kind === 'length' ? both : null,
     volume_cc: form.kind === 'volume' ? both : null,
@@ -82,7 +129,11 @@ async function keep(active: boolean) {
   if (error.value) return
   const body = { instrument: given(), active }
   const done = await ask(async () =>
-    take(was ? await api.PUT('/api/instruments/{instrument}', { params: { path: { instrument: was.id } }, body }) : await api.POST('/api/instruments', { body })),
+    take(
+      was
+        ? await api.PUT('/api/instruments/{instrument}', { params: { path: { instrument: was.id } }, body })
+        : await api.POST('/api/instruments', { body }),
+    ),
   )
   if (done) emit('kept')
 }
@@ -92,43 +143,154 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
 
 <template>
   <SheetDialog open :title="was ? was.name : 'Add an instrument'" @close="emit('close')">
-    <form class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1" @submit.prevent="keep(was?.active ?? true)">
-      <label><span class="label-text">What it is</span><select v-model="form.kind" class="field mt-1" name="instrument-kind"><option v-for="(words, key) in kinds" :key="key" :value="key">{{ words }}</option></select></label>
+    <form
+      class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1"
+      @submit.prevent="keep(was?.active ?? true)"
+    >
+      <label
+        ><span class="label-text">What it is</span
+        ><select v-model="form.kind" class="field mt-1" name="instrument-kind">
+          <option v-for="(words, key) in kinds" :key="key" :value="key">{{ words }}</option>
+        </select></label
+      >
       <div class="grid gap-3 sm:grid-cols-2">
-        <SecretField v-model="form.name" label="What it is called" name="instrument-name" autocomplete="off" placeholder="Click wrench 1" :wrong="fault('name')" />
-        <SecretField v-model="form.serial" label="Serial number" name="instrument-serial" autocomplete="off" :wrong="fault('serial')" />
+        <SecretField
+          v-model="form.name"
+          label="What it is called"
+          name="instrument-name"
+          autocomplete="off"
+          placeholder="Click wrench 1"
+          :wrong="fault('name')"
+        />
+        <SecretField
+          v-model="form.serial"
+          label="Serial number"
+          name="instrument-serial"
+          autocomplete="off"
+          :wrong="fault('serial')"
+        />
       </div>
       <div v-if="pulls() || sizes()" class="grid grid-cols-2 gap-3">
-        <SecretField v-model="form.low" :label="`From, ${pulls() ? 'N·m' : form.kind === 'volume' ? 'cm³' : form.kind === 'other' ? form.unit : 'mm'}`" name="instrument-low" inputmode="decimal" autocomplete="off" :wrong="ranged()" />
+        <SecretField
+          v-model="form.low"
+          :label="`From, ${rangeUnit()}`"
+          name="instrument-low"
+          inputmode="decimal"
+          autocomplete="off"
+          :wrong="ranged()"
+        />
         <SecretField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
       </div>
       <div v-if="pulls()" class="grid grid-cols-3 items-end gap-3">
-        <label><span class="label-text">Its scale is in</span><select v-model="form.unit" class="field mt-1" name="instrument-unit"><option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option></select></label>
-        <SecretField v-model="form.step" label="Smallest step" name="instrument-step" inputmode="decimal" autocomplete="off" :wrong="fault('scale')" />
-        <SecretField v-model="form.reach" label="Hand to drive, mm" name="instrument-reach" inputmode="decimal" autocomplete="off" :wrong="fault('reach_mm')" />
+        <label
+          ><span class="label-text">Its scale is in</span
+          ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
+            <option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option>
+          </select></label
+        >
+        <SecretField
+          v-model="form.step"
+          label="Smallest step"
+          name="instrument-step"
+          inputmode="decimal"
+          autocomplete="off"
+          :wrong="fault('scale')"
+        />
+        <SecretField
+          v-model="form.reach"
+          label="Hand to drive, mm"
+          name="instrument-reach"
+          inputmode="decimal"
+          autocomplete="off"
+          :wrong="fault('reach_mm')"
+        />
       </div>
-      <label v-if="form.kind === 'other'"><span class="label-text">It shows</span><select v-model="form.unit" class="field mt-1" name="instrument-unit"><option v-for="unit in ['bar', '°', '°C', 'g', 'N·m', 'µm']" :key="unit">{{ unit }}</option></select></label>
+      <label v-if="form.kind === 'other'"
+        ><span class="label-text">It shows</span
+        ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
+          <option v-for="unit in ['bar', '°', '°C', 'g', 'N·m', 'µm']" :key="unit">{{ unit }}</option>
+        </select></label
+      >
       <div v-if="sizes()" class="grid grid-cols-2 gap-3">
-        <SecretField v-model="form.accuracy" label="How far off it may be" name="instrument-accuracy" inputmode="decimal" autocomplete="off" placeholder="0.002" :wrong="fault('accuracy')" />
-        <SecretField v-model="form.resolution" label="Smallest step it shows" name="instrument-resolution" inputmode="decimal" autocomplete="off" placeholder="0.001" :wrong="fault('resolution')" />
+        <SecretField
+          v-model="form.accuracy"
+          label="How far off it may be"
+          name="instrument-accuracy"
+          inputmode="decimal"
+          autocomplete="off"
+          placeholder="0.002"
+          :wrong="fault('accuracy')"
+        />
+        <SecretField
+          v-model="form.resolution"
+          label="Smallest step it shows"
+          name="instrument-resolution"
+          inputmode="decimal"
+          autocomplete="off"
+          placeholder="0.001"
+          :wrong="fault('resolution')"
+        />
       </div>
-      <fieldset v-if="form.kind === 'length'"><legend class="label-text">Made for, where it is for some things only</legend>
-        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-4"><label v-for="(words, key) in forms" :key="key" class="flex min-h-11 items-center gap-2"><input v-model="form.made_for" type="checkbox" class="size-5" :value="key" /> {{ words }}</label></div>
+      <fieldset v-if="form.kind === 'length'">
+        <legend class="label-text">Made for, where it is for some things only</legend>
+        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-4">
+          <label v-for="(words, key) in forms" :key="key" class="flex min-h-11 items-center gap-2"
+            ><input v-model="form.made_for" type="checkbox" class="size-5" :value="key" /> {{ words }}</label
+          >
+        </div>
       </fieldset>
-      <SecretField v-if="form.kind === 'driver'" v-model="form.driver" label="Gives up at, N·m" name="instrument-driver" inputmode="decimal" autocomplete="off" :wrong="fault('driver_nm')" />
-      <SecretField v-model="form.due" label="Calibrated until" type="date" name="instrument-due" :wrong="fault('calibration_due')" />
-      <fieldset v-if="hands.length > 1"><legend class="label-text">Kept for some people only: nobody ticked is everybody</legend>
-        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3"><label v-for="of in hands" :key="of.id" class="flex min-h-11 items-center gap-2"><input v-model="form.users" type="checkbox" class="size-5" :value="of.id" :data-test="`user-${of.id}`" /> <bdi>{{ of.name }}</bdi></label></div>
+      <SecretField
+        v-if="form.kind === 'driver'"
+        v-model="form.driver"
+        label="Gives up at, N·m"
+        name="instrument-driver"
+        inputmode="decimal"
+        autocomplete="off"
+        :wrong="fault('driver_nm')"
+      />
+      <SecretField
+        v-model="form.due"
+        label="Calibrated until"
+        type="date"
+        name="instrument-due"
+        :wrong="fault('calibration_due')"
+      />
+      <fieldset v-if="hands.length > 1">
+        <legend class="label-text">Kept for some people only: nobody ticked is everybody</legend>
+        <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
+          <label v-for="of in hands" :key="of.id" class="flex min-h-11 items-center gap-2"
+            ><input v-model="form.users" type="checkbox" class="size-5" :value="of.id" :data-test="`user-${of.id}`" />
+            <bdi>{{ of.name }}</bdi></label
+          >
+        </div>
       </fieldset>
-      <label class="flex min-h-11 items-center gap-2"><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> It is not in the shop now</label>
+      <label class="flex min-h-11 items-center gap-2"
+        ><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> It is not in the shop
+        now</label
+      >
       <div v-if="form.away" class="grid gap-3 sm:grid-cols-2">
-        <SecretField v-model="form.place" label="Where it is" name="instrument-place" autocomplete="off" placeholder="at its calibration" :wrong="fault('away')" />
-        <SecretField v-model="form.until" label="Expected back, where somebody knows" type="date" name="instrument-until" />
+        <SecretField
+          v-model="form.place"
+          label="Where it is"
+          name="instrument-place"
+          autocomplete="off"
+          placeholder="at its calibration"
+          :wrong="fault('away')"
+        />
+        <SecretField
+          v-model="form.until"
+          label="Expected back, where somebody knows"
+          type="date"
+          name="instrument-until"
+        />
       </div>
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
-        <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">{{ was.active ? 'Put it away' : 'Take it up again' }}</button>
-        <button type="button" class="key" @click="emit('close')">Leave it</button><button class="key key-main" :disabled="busy" data-test="keep-instrument">Keep it</button>
+        <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">
+          {{ was.active ? 'Put it away' : 'Take it up again' }}
+        </button>
+        <button type="button" class="key" @click="emit('close')">Leave it</button
+        ><button class="key key-main" :disabled="busy" data-test="keep-instrument">Keep it</button>
       </div>
     </form>
   </SheetDialog>

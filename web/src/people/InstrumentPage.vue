@@ -16,10 +16,18 @@ const route = useRoute()
 const client = useQueryClient()
 const id = computed(() => String(route.params.instrument))
 const path = computed(() => ({ params: { path: { instrument: id.value } } }))
-const { data: all } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
-const { data: card, error: lost } = useQuery({ queryKey: ['card', id], queryFn: async () => take(await api.GET('/api/instruments/{instrument}/card', path.value)) })
+const { data: all } = useQuery({
+  queryKey: ['instruments'],
+  queryFn: async () => take(await api.GET('/api/instruments')),
+})
+const { data: card, error: lost } = useQuery({
+  queryKey: ['card', id],
+  queryFn: async () => take(await api.GET('/api/instruments/{instrument}/card', path.value)),
+})
 const instrument = computed(() => all.value?.find((of) => of.id === id.value))
-const users = computed(() => (instrument.value?.kept_for.length ? `kept for ${instrument.value.kept_for.join(' and ')}` : ''))
+const users = computed(() =>
+  instrument.value?.kept_for.length ? `kept for ${instrument.value.kept_for.join(' and ')}` : '',
+)
 const torque = computed(() => !!instrument.value?.torque_nm)
 const dimension = computed(() => (torque.value ? 'torque' : 'length'))
 const checks = computed(() => torque.value || !!instrument.value?.length_mm)
@@ -33,7 +41,8 @@ const doubted = ref<Schemas['UsedOn'][]>()
 const carding = ref(false)
 const edit = reactive({ reference: '', drawer: '', calibrated: '' })
 const readings = computed(() => card.value?.used.reduce((sum, of) => sum + of.readings, 0) ?? 0)
-const deviation = (of: Schemas['CheckReading']) => `${of.read > of.known ? '+' : ''}${figure(of.read - of.known, dimension.value)}`
+const deviation = (of: Schemas['CheckReading']) =>
+  `${of.read > of.known ? '+' : ''}${figure(of.read - of.known, dimension.value)}`
 
 async function done(what: () => Promise<Schemas['CardView']>): Promise<boolean> {
   return ask(async () => {
@@ -42,8 +51,13 @@ async function done(what: () => Promise<Schemas['CardView']>): Promise<boolean> 
   })
 }
 async function check() {
-  const body = { known_by: form.known_by, unit: unit.value, readings: form.readings.filter((of) => of.known.trim() || of.read.trim()) }
-  if (!(await done(async () => take(await api.POST('/api/instruments/{instrument}/checks', { ...path.value, body }))))) return
+  const body = {
+    known_by: form.known_by,
+    unit: unit.value,
+    readings: form.readings.filter((of) => of.known.trim() || of.read.trim()),
+  }
+  if (!(await done(async () => take(await api.POST('/api/instruments/{instrument}/checks', { ...path.value, body })))))
+    return
   Object.assign(form, { readings: empty() })
   checking.value = false
   doubted.value = undefined
@@ -54,7 +68,12 @@ function changeCard() {
   carding.value = true
 }
 async function keepCard() {
-  if (await done(async () => take(await api.PUT('/api/instruments/{instrument}/card', { ...path.value, body: { ...edit } })))) carding.value = false
+  if (
+    await done(async () =>
+      take(await api.PUT('/api/instruments/{instrument}/card', { ...path.value, body: { ...edit } })),
+    )
+  )
+    carding.value = false
 }
 async function certify(event: Event) {
   const input = event.target as HTMLInputElement
@@ -62,12 +81,21 @@ async function certify(event: Event) {
   input.value = ''
   if (!file) return
   await done(async () =>
-    take(await api.POST('/api/instruments/{instrument}/certificate', { params: { path: { instrument: id.value }, query: { name: file.name } }, body: file as never, bodySerializer: (body: unknown) => body as Blob, headers: { 'content-type': 'application/octet-stream' } })),
+    take(
+      await api.POST('/api/instruments/{instrument}/certificate', {
+        params: { path: { instrument: id.value }, query: { name: file.name } },
+        body: file as never,
+        bodySerializer: (body: unknown) => body as Blob,
+        headers: { 'content-type': 'application/octet-stream' },
+      }),
+    ),
   )
 }
 async function doubt() {
   await ask(async () => {
-    doubted.value = take(await api.POST('/api/instruments/{instrument}/doubts', { ...path.value, body: { check: last.value!.id } }))
+    doubted.value = take(
+      await api.POST('/api/instruments/{instrument}/doubts', { ...path.value, body: { check: last.value!.id } }),
+    )
     void client.invalidateQueries({ queryKey: ['build'] })
   })
 }
@@ -77,38 +105,118 @@ async function doubt() {
   <main class="mx-auto grid w-full max-w-5xl content-start gap-7 px-4 py-6">
     <div class="border-b-2 border-ink pb-3">
       <RouterLink to="/own" class="way-back">The shop’s own</RouterLink>
-      <h1 class="text-4xl font-semibold tracking-tight"><bdi>{{ instrument?.name ?? 'Instrument' }}</bdi></h1>
-      <p v-if="instrument" class="text-dim">{{ [instrument.serial, calibration(instrument), instrument.away ? '' : card?.drawer && `in ${card.drawer}`, users].filter(Boolean).join(', ') }}</p>
-      <p v-if="instrument?.away" class="font-semibold text-wrong" data-test="is-away">▲ It is away, {{ instrument.away.place }}{{ instrument.away.until ? `, expected back ${near(instrument.away.until)}` : '' }}.</p>
+      <h1 class="text-4xl font-semibold tracking-tight">
+        <bdi>{{ instrument?.name ?? 'Instrument' }}</bdi>
+      </h1>
+      <p v-if="instrument" class="text-dim">
+        {{
+          [
+            instrument.serial,
+            calibration(instrument),
+            instrument.away ? '' : card?.drawer && `in ${card.drawer}`,
+            users,
+          ]
+            .filter(Boolean)
+            .join(', ')
+        }}
+      </p>
+      <p v-if="instrument?.away" class="font-semibold text-wrong" data-test="is-away">
+        ▲ It is away, {{ instrument.away.place
+        }}{{ instrument.away.until ? `, expected back ${near(instrument.away.until)}` : '' }}.
+      </p>
     </div>
     <p v-if="lost && !card">{{ lost.message }}</p>
     <template v-if="instrument && card">
       <section v-if="checks" aria-labelledby="check" data-test="checks">
         <div class="flex flex-wrap items-center gap-4">
           <h2 id="check" class="text-2xl font-semibold">Check before work</h2>
-          <button v-if="!checking && session?.person?.role !== 'viewer'" class="key key-main" data-test="check" @click="checking = true">Check it</button>
+          <button
+            v-if="!checking && session?.person?.role !== 'viewer'"
+            class="key key-main"
+            data-test="check"
+            @click="checking = true"
+          >
+            Check it
+          </button>
         </div>
         <form v-if="checking" class="mt-3 grid max-w-2xl gap-3" @submit.prevent="check">
-          <SecretField v-model="form.known_by" :label="torque ? 'Against which tester' : 'Against which gauge blocks'" name="known-by" autocomplete="off" :wrong="wrong.known_by" />
-          <label class="max-w-40"><span class="label-text">Figures in</span><select v-model="form.unit" class="field mt-1" name="check-unit"><option value="">{{ torque ? torqueUnit : lengthUnit }}</option><option v-for="of in unitsOf(dimension)" :key="of.symbol">{{ of.symbol }}</option></select></label>
+          <SecretField
+            v-model="form.known_by"
+            :label="torque ? 'Against which tester' : 'Against which gauge blocks'"
+            name="known-by"
+            autocomplete="off"
+            :wrong="wrong.known_by"
+          />
+          <label class="max-w-40"
+            ><span class="label-text">Figures in</span
+            ><select v-model="form.unit" class="field mt-1" name="check-unit">
+              <option value="">{{ torque ? torqueUnit : lengthUnit }}</option>
+              <option v-for="of in unitsOf(dimension)" :key="of.symbol">{{ of.symbol }}</option>
+            </select></label
+          >
           <div v-for="(reading, at) in form.readings" :key="at" class="grid grid-cols-2 gap-3">
-            <SecretField v-model="reading.known" :label="torque ? `${at + 1}. The tester shows` : `${at + 1}. The block is`" :name="`known-${at}`" inputmode="decimal" autocomplete="off" :wrong="wrong[`readings.${at}.known`]" />
-            <SecretField v-model="reading.read" :label="instrument.clicks ? 'It was set to' : 'It reads'" :name="`read-${at}`" inputmode="decimal" autocomplete="off" :wrong="wrong[`readings.${at}.read`]" />
+            <SecretField
+              v-model="reading.known"
+              :label="torque ? `${at + 1}. The tester shows` : `${at + 1}. The block is`"
+              :name="`known-${at}`"
+              inputmode="decimal"
+              autocomplete="off"
+              :wrong="wrong[`readings.${at}.known`]"
+            />
+            <SecretField
+              v-model="reading.read"
+              :label="instrument.clicks ? 'It was set to' : 'It reads'"
+              :name="`read-${at}`"
+              inputmode="decimal"
+              autocomplete="off"
+              :wrong="wrong[`readings.${at}.read`]"
+            />
           </div>
-          <button type="button" class="quiet-key justify-self-start py-1" @click="form.readings.push({ known: '', read: '' })">One more</button>
-          <p v-if="error || wrong.readings || wrong.unit" role="alert" class="font-semibold text-wrong">{{ error || wrong.readings || wrong.unit }}</p>
-          <div class="flex gap-3"><button class="key key-main" :disabled="busy" data-test="keep-check">Record it</button><button type="button" class="key" @click="checking = false">Leave it</button></div>
+          <button
+            type="button"
+            class="quiet-key justify-self-start py-1"
+            @click="form.readings.push({ known: '', read: '' })"
+          >
+            One more
+          </button>
+          <p v-if="error || wrong.readings || wrong.unit" role="alert" class="font-semibold text-wrong">
+            {{ error || wrong.readings || wrong.unit }}
+          </p>
+          <div class="flex gap-3">
+            <button class="key key-main" :disabled="busy" data-test="keep-check">Record it</button
+            ><button type="button" class="key" @click="checking = false">Leave it</button>
+          </div>
         </form>
         <div v-if="last && !last.checked.good" class="mt-4 border-l-4 border-wrong pl-4" role="alert" data-test="wrong">
           <p class="text-2xl font-semibold text-wrong">▲ It {{ say(last.says) }}</p>
-          <p>Do not work with it. {{ readings ? `${readings} readings on ${card.used.length === 1 ? 'one engine' : `${card.used.length} engines`} were made with it ${card.right_at ? `since it was right, ${when(card.right_at)}` : 'and nobody knows when it was right'}.` : 'Nothing was read with it since it was right.' }}</p>
-          <button v-if="isLead && readings && !doubted" class="key mt-2" :disabled="busy" data-test="doubt" @click="doubt">Make them matters on their engines</button>
-          <p v-if="doubted" class="mt-1 font-semibold" data-test="doubted">They are matters now, on {{ doubted.map((of) => of.name).join(', ') }}.</p>
+          <p>
+            Do not work with it.
+            <template v-if="readings">
+              {{ readings }} readings on
+              {{ card.used.length === 1 ? 'one engine' : `${card.used.length} engines` }} were made with it
+              {{ card.right_at ? `since it was right, ${when(card.right_at)}` : 'and nobody knows when it was right' }}.
+            </template>
+            <template v-else>Nothing was read with it since it was right.</template>
+          </p>
+          <button
+            v-if="isLead && readings && !doubted"
+            class="key mt-2"
+            :disabled="busy"
+            data-test="doubt"
+            @click="doubt"
+          >
+            Make them matters on their engines
+          </button>
+          <p v-if="doubted" class="mt-1 font-semibold" data-test="doubted">
+            They are matters now, on {{ doubted.map((of) => of.name).join(', ') }}.
+          </p>
         </div>
         <p v-if="error && !checking" role="alert" class="font-semibold text-wrong">{{ error }}</p>
         <ol v-if="card.checks.length" class="mt-3">
           <li v-for="of in card.checks" :key="of.id" class="flex flex-wrap gap-x-4 border-b border-rule py-1.5">
-            <span class="font-semibold" :class="!of.checked.good && 'text-wrong'">{{ of.checked.good ? 'Right' : '▲ Wrong' }}</span>
+            <span class="font-semibold" :class="!of.checked.good && 'text-wrong'">{{
+              of.checked.good ? 'Right' : '▲ Wrong'
+            }}</span>
             <span>{{ of.checked.readings.map(deviation).join(', ') }}</span>
             <span class="text-dim">{{ say(of.says) }}, against {{ of.known_by }}. {{ of.by }}, {{ when(of.at) }}</span>
           </li>
@@ -116,27 +224,79 @@ async function doubt() {
         <p v-else class="mt-2 text-dim">It was never checked here.</p>
       </section>
       <section v-if="card.used.length" aria-labelledby="used" data-test="used">
-        <h2 id="used" class="text-2xl font-semibold">{{ card.right_at ? `Read with it since ${when(card.right_at)}` : 'Read with it' }}</h2>
+        <h2 id="used" class="text-2xl font-semibold">
+          {{ card.right_at ? `Read with it since ${when(card.right_at)}` : 'Read with it' }}
+        </h2>
         <ul class="columns-1 gap-x-10 sm:columns-2">
-          <li v-for="of in card.used" :key="of.build" class="border-b border-rule py-1"><RouterLink :to="`/engines/${of.build}`" class="font-semibold underline-offset-4 hover:underline">{{ of.name }}</RouterLink> <span class="text-dim">{{ of.readings }} {{ of.readings === 1 ? 'reading' : 'readings' }}, the last {{ when(of.last) }}</span></li>
+          <li v-for="of in card.used" :key="of.build" class="border-b border-rule py-1">
+            <RouterLink :to="`/engines/${of.build}`" class="font-semibold underline-offset-4 hover:underline">{{
+              of.name
+            }}</RouterLink>
+            <span class="text-dim"
+              >{{ of.readings }} {{ of.readings === 1 ? 'reading' : 'readings' }}, the last {{ when(of.last) }}</span
+            >
+          </li>
         </ul>
       </section>
       <section aria-labelledby="card">
-        <div class="flex items-baseline gap-4"><h2 id="card" class="text-2xl font-semibold">Card</h2><button v-if="isLead && !carding" class="quiet-key min-h-11" data-test="change-card" @click="changeCard">Change</button></div>
+        <div class="flex items-baseline gap-4">
+          <h2 id="card" class="text-2xl font-semibold">Card</h2>
+          <button v-if="isLead && !carding" class="quiet-key min-h-11" data-test="change-card" @click="changeCard">
+            Change
+          </button>
+        </div>
         <form v-if="carding" class="grid max-w-2xl gap-3" @submit.prevent="keepCard">
-          <SecretField v-model="edit.reference" label="What its maker calls it" name="card-reference" autocomplete="off" :wrong="wrong.reference" />
-          <SecretField v-model="edit.drawer" label="Where it lies" name="card-drawer" autocomplete="off" :wrong="wrong.drawer" />
-          <SecretField v-model="edit.calibrated" label="Calibrated on" type="date" name="card-calibrated" :wrong="wrong.calibrated" />
-          <div class="flex gap-3"><button class="key key-main" :disabled="busy" data-test="keep-card">Keep it</button><button type="button" class="key" @click="carding = false">Leave it</button></div>
+          <SecretField
+            v-model="edit.reference"
+            label="What its maker calls it"
+            name="card-reference"
+            autocomplete="off"
+            :wrong="wrong.reference"
+          />
+          <SecretField
+            v-model="edit.drawer"
+            label="Where it lies"
+            name="card-drawer"
+            autocomplete="off"
+            :wrong="wrong.drawer"
+          />
+          <SecretField
+            v-model="edit.calibrated"
+            label="Calibrated on"
+            type="date"
+            name="card-calibrated"
+            :wrong="wrong.calibrated"
+          />
+          <div class="flex gap-3">
+            <button class="key key-main" :disabled="busy" data-test="keep-card">Keep it</button
+            ><button type="button" class="key" @click="carding = false">Leave it</button>
+          </div>
         </form>
         <dl v-else class="grid max-w-2xl grid-cols-[10rem_1fr] gap-y-1">
-          <dt class="text-dim">Maker’s reference</dt><dd>{{ card.reference || 'nobody said' }}</dd>
-          <dt class="text-dim">Lies in</dt><dd>{{ card.drawer || 'nobody said' }}</dd>
-          <dt class="text-dim">Calibrated on</dt><dd>{{ card.calibrated || 'nobody said' }}</dd>
+          <dt class="text-dim">Maker’s reference</dt>
+          <dd>{{ card.reference || 'nobody said' }}</dd>
+          <dt class="text-dim">Lies in</dt>
+          <dd>{{ card.drawer || 'nobody said' }}</dd>
+          <dt class="text-dim">Calibrated on</dt>
+          <dd>{{ card.calibrated || 'nobody said' }}</dd>
           <dt class="text-dim">Certificate</dt>
-          <dd><a v-if="card.certificate" :href="card.certificate" class="underline underline-offset-4" download>{{ card.certificate_name || 'the file' }}</a><span v-else>none</span>
-            <label v-if="isLead" class="quiet-key ml-4 cursor-pointer">{{ card.certificate ? 'another' : 'add one' }}<input type="file" accept="application/pdf,image/jpeg,image/png" class="sr-only" name="certificate" @change="certify" /></label>
-            <span v-if="wrong.certificate" role="alert" class="block font-semibold text-wrong">{{ wrong.certificate }}</span></dd>
+          <dd>
+            <a v-if="card.certificate" :href="card.certificate" class="underline underline-offset-4" download>{{
+              card.certificate_name || 'the file'
+            }}</a><span v-else>none</span>
+            <label v-if="isLead" class="quiet-key ml-4 cursor-pointer"
+              >{{ card.certificate ? 'another' : 'add one'
+              }}<input
+                type="file"
+                accept="application/pdf,image/jpeg,image/png"
+                class="sr-only"
+                name="certificate"
+                @change="certify"
+            /></label>
+            <span v-if="wrong.certificate" role="alert" class="block font-semibold text-wrong">{{
+              wrong.certificate
+            }}</span>
+          </dd>
         </dl>
       </section>
     </template>

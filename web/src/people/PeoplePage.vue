@@ -15,11 +15,27 @@ import { useAsk } from './useAsk'
 
 type Member = Schemas['PersonView']
 const client = useQueryClient()
-const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')), enabled: isLead })
-const { data: benches } = useQuery({ queryKey: ['benches'], queryFn: async () => take(await api.GET('/api/benches')), enabled: isLead })
-const { data: shares } = useQuery({ queryKey: ['shares'], queryFn: async () => take(await api.GET('/api/shares')), enabled: isLead })
+const { data: people } = useQuery({
+  queryKey: ['people'],
+  queryFn: async () => take(await api.GET('/api/people')),
+  enabled: isLead,
+})
+const { data: benches } = useQuery({
+  queryKey: ['benches'],
+  queryFn: async () => take(await api.GET('/api/benches')),
+  enabled: isLead,
+})
+const { data: shares } = useQuery({
+  queryKey: ['shares'],
+  queryFn: async () => take(await api.GET('/api/shares')),
+  enabled: isLead,
+})
 const { data: faults } = useShopFaults()
-const { data: doings } = useQuery({ queryKey: ['doings'], queryFn: async () => take(await api.GET('/api/doings')), enabled: isLead })
+const { data: doings } = useQuery({
+  queryKey: ['doings'],
+  queryFn: async () => take(await api.GET('/api/doings')),
+  enabled: isLead,
+})
 const { wrong, error, busy, ask } = useAsk()
 const roles = { viewer: 'looks only', bench: 'works and records', lead: 'decides and signs off' } as const
 const editing = ref<Member | 'new'>()
@@ -28,20 +44,38 @@ const bench = ref('')
 function open(of: Member | 'new') {
   ;[wrong.value, error.value] = [{}, '']
   editing.value = of
-  Object.assign(form, of === 'new' ? { name: '', role: 'bench', password: '', pin: '' } : { name: of.name, role: of.role, password: '', pin: '' })
+  Object.assign(
+    form,
+    of === 'new'
+      ? { name: '', role: 'bench', password: '', pin: '' }
+      : { name: of.name, role: of.role, password: '', pin: '' },
+  )
 }
-const again = () => Promise.all(['people', 'benches', 'doings', 'shares', 'shop'].map((key) => client.invalidateQueries({ queryKey: [key] })))
+const again = () =>
+  Promise.all(
+    ['people', 'benches', 'doings', 'shares', 'shop'].map((key) => client.invalidateQueries({ queryKey: [key] })),
+  )
 async function done(what: () => Promise<unknown>) {
   if (!(await ask(what))) return
   editing.value = undefined
   await again()
 }
-const change = (id: string, body: Schemas['PersonEdit']) => async () => take(await api.PUT('/api/people/{person}', { params: { path: { person: id } }, body }))
+const change = (id: string, body: Schemas['PersonEdit']) => async () =>
+  take(await api.PUT('/api/people/{person}', { params: { path: { person: id } }, body }))
 const keep = () =>
   done(async () => {
     const of = editing.value
-    if (of === 'new') return take(await api.POST('/api/people', { body: { name: form.name, role: form.role, password: form.password } }))
-    if (of) return change(of.id, { name: form.name, role: form.role, password: form.password || undefined, pin: form.pin || undefined })()
+    if (of === 'new')
+      return take(
+        await api.POST('/api/people', { body: { name: form.name, role: form.role, password: form.password } }),
+      )
+    if (of)
+      return change(of.id, {
+        name: form.name,
+        role: form.role,
+        password: form.password || undefined,
+        pin: form.pin || undefined,
+      })()
   })
 const enrol = () =>
   done(async () => {
@@ -57,13 +91,19 @@ async function takeIn(event: Event) {
   if (!file) return
   came.value = undefined
   await done(async () => {
-    const response = await fetch('/api/archives', { method: 'POST', body: file, headers: { 'content-type': 'application/zip', 'x-rigore-as': person.value } })
+    const response = await fetch('/api/archives', {
+      method: 'POST',
+      body: file,
+      headers: { 'content-type': 'application/zip', 'x-rigore-as': person.value },
+    })
     if (!response.ok) throw new Refused((await response.json()) as Problem)
     came.value = (await response.json()) as Schemas['TakenIn']
   })
 }
-const endShare = (id: string) => done(async () => take(await api.DELETE('/api/shares/{share}', { params: { path: { share: id } } })))
-const retire = (id: string) => done(async () => take(await api.DELETE('/api/benches/{bench}', { params: { path: { bench: id } } })))
+const endShare = (id: string) =>
+  done(async () => take(await api.DELETE('/api/shares/{share}', { params: { path: { share: id } } })))
+const retire = (id: string) =>
+  done(async () => take(await api.DELETE('/api/benches/{bench}', { params: { path: { bench: id } } })))
 </script>
 
 <template>
@@ -72,12 +112,32 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
     <InstrumentList />
     <template v-if="isLead">
       <section>
-        <div class="flex flex-wrap items-baseline gap-x-6"><h2 class="text-2xl font-semibold">People</h2><button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add somebody</button></div>
+        <div class="flex flex-wrap items-baseline gap-x-6">
+          <h2 class="text-2xl font-semibold">People</h2>
+          <button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add somebody</button>
+        </div>
         <ul data-test="people">
           <li v-for="of in people" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
-            <button class="min-h-11 font-semibold underline underline-offset-4" :class="!of.active && 'line-through'" :data-test="`person-row-${of.id}`" @click="open(of)"><bdi>{{ of.name }}</bdi></button>
+            <button
+              class="min-h-11 font-semibold underline underline-offset-4"
+              :class="!of.active && 'line-through'"
+              :data-test="`person-row-${of.id}`"
+              @click="open(of)"
+            >
+              <bdi>{{ of.name }}</bdi>
+            </button>
             <span>{{ roles[of.role] }}</span>
-            <span class="text-dim">{{ of.active ? [of.has_password ? '' : 'no password', of.has_pin ? 'PIN' : 'no PIN', of.set_by_others.length ? 'has yet to choose their own' : ''].filter(Boolean).join(', ') : 'works here no more' }}</span>
+            <span class="text-dim">{{
+              of.active
+                ? [
+                    of.has_password ? '' : 'no password',
+                    of.has_pin ? 'PIN' : 'no PIN',
+                    of.set_by_others.length ? 'has yet to choose their own' : '',
+                  ]
+                    .filter(Boolean)
+                    .join(', ')
+                : 'works here no more'
+            }}</span>
           </li>
         </ul>
       </section>
@@ -85,13 +145,35 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
         <h2 class="text-2xl font-semibold">Benches</h2>
         <p class="text-dim">At a bench that is enrolled, a tap on a name and a PIN change the person.</p>
         <ul data-test="benches">
-          <li v-for="of in benches" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
-            <b>{{ of.name }}</b><span v-if="of.here">this browser</span><span class="text-dim">enrolled by {{ of.enrolled_by }}, {{ when(of.enrolled_at) }}</span>
-            <button class="quiet-key ml-auto min-h-11" :aria-label="`${of.name} is none any more`" @click="retire(of.id)">It is none any more</button>
+          <li
+            v-for="of in benches"
+            :key="of.id"
+            class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1"
+          >
+            <b>{{ of.name }}</b><span v-if="of.here">this browser</span
+            ><span class="text-dim">enrolled by {{ of.enrolled_by }}, {{ when(of.enrolled_at) }}</span>
+            <button
+              class="quiet-key ml-auto min-h-11"
+              :aria-label="`${of.name} is none any more`"
+              @click="retire(of.id)"
+            >
+              It is none any more
+            </button>
           </li>
         </ul>
-        <form v-if="!session?.demonstration && !benches?.some((of) => of.here)" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="enrol">
-          <SecretField v-model="bench" label="Enrol this browser as" name="bench" autocomplete="off" placeholder="Tablet at the stand" :wrong="wrong.name" />
+        <form
+          v-if="!session?.demonstration && !benches?.some((of) => of.here)"
+          class="mt-2 flex flex-wrap items-end gap-3"
+          @submit.prevent="enrol"
+        >
+          <SecretField
+            v-model="bench"
+            label="Enrol this browser as"
+            name="bench"
+            autocomplete="off"
+            placeholder="Tablet at the stand"
+            :wrong="wrong.name"
+          />
           <button class="key" :disabled="busy" data-test="enrol">Enrol it</button>
         </form>
       </section>
@@ -100,9 +182,20 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
         <p class="text-dim">Whoever has such a link reads that sheet, without a password.</p>
         <ul data-test="shares">
           <li v-for="of in shares" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
-            <RouterLink class="font-semibold underline underline-offset-4" :to="`/engines/${of.build}/sheet`">{{ of.engine }}</RouterLink>
-            <span class="text-dim">made by <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">, deactivated</template>, {{ when(of.at) }}; ends {{ when(of.ends) }}</span>
-            <button class="quiet-key ml-auto min-h-11" :aria-label="`Remove the link to ${of.engine}`" @click="endShare(of.id)">Remove link</button>
+            <RouterLink class="font-semibold underline underline-offset-4" :to="`/engines/${of.build}/sheet`">{{
+              of.engine
+            }}</RouterLink>
+            <span class="text-dim"
+              >made by <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">, deactivated</template>, {{ when(of.at) }};
+              ends {{ when(of.ends) }}</span
+            >
+            <button
+              class="quiet-key ml-auto min-h-11"
+              :aria-label="`Remove the link to ${of.engine}`"
+              @click="endShare(of.id)"
+            >
+              Remove link
+            </button>
           </li>
         </ul>
         <p v-if="shares && !shares.length" class="text-dim">No links. A lead makes one on an engine's sheet.</p>
@@ -110,34 +203,98 @@ const retire = (id: string) => done(async () => take(await api.DELETE('/api/benc
       <section>
         <h2 class="text-2xl font-semibold">Backups</h2>
         <p v-if="session?.demonstration" class="text-dim">The demonstration is not backed up.</p>
-        <p v-else-if="faults?.proven" data-test="backup-proven">The last proven one was made {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span></p>
-        <p v-else-if="faults" data-test="backup-proven">None is proven yet. One is made every night, restored and verified.</p>
+        <p v-else-if="faults?.proven" data-test="backup-proven">
+          The last proven one was made {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span>
+        </p>
+        <p v-else-if="faults" data-test="backup-proven">
+          None is proven yet. One is made every night, restored and verified.
+        </p>
         <ShopFaults />
       </section>
       <section>
         <h2 class="text-2xl font-semibold">An engine of another shop</h2>
-        <p class="text-dim">An engine leaves from its sheet as one file, and comes in here: with every entry as it was, or not at all.</p>
-        <label class="key mt-2 inline-flex cursor-pointer items-center">Take one in from a file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn" /></label>
+        <p class="text-dim">
+          An engine leaves from its sheet as one file, and comes in here: with every entry as it was, or not at all.
+        </p>
+        <label class="key mt-2 inline-flex cursor-pointer items-center"
+          >Take one in from a file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
+        /></label>
         <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
-        <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">{{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries. <template v-if="came.signed_by">It is signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template><template v-else>It is not signed by a shop: nothing shows that these are the entries that were made there.</template> <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink></p>
+        <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">
+          {{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries.
+          <template v-if="came.signed_by"
+            >It is signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template
+          ><template v-else
+            >It is not signed by a shop: nothing shows that these are the entries that were made there.</template
+          >
+          <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink>
+        </p>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">Who did what here</h2>
-        <ol data-test="doings"><li v-for="of in doings" :key="of.id" class="border-b border-rule py-1"><span class="text-dim">{{ when(of.at) }}</span> <bdi class="font-semibold">{{ of.by }}</bdi>: <bdi>{{ of.what }}</bdi></li></ol>
+        <ol data-test="doings">
+          <li v-for="of in doings" :key="of.id" class="border-b border-rule py-1">
+            <span class="text-dim">{{ when(of.at) }}</span> <bdi class="font-semibold">{{ of.by }}</bdi>:
+            <bdi>{{ of.what }}</bdi>
+          </li>
+        </ol>
         <p v-if="doings && !doings.length" class="text-dim">Nothing yet.</p>
       </section>
       <p v-if="error && !editing" class="font-semibold text-wrong" role="alert">{{ error }}</p>
     </template>
-    <SheetDialog v-if="editing" open :title="editing === 'new' ? 'Add somebody' : editing.name" @close="editing = undefined">
+    <SheetDialog
+      v-if="editing"
+      open
+      :title="editing === 'new' ? 'Add somebody' : editing.name"
+      @close="editing = undefined"
+    >
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
-        <SecretField v-model="form.name" label="Name, as it stands on the sheet" name="member-name" autocomplete="off" :wrong="wrong.name" />
-        <label><span class="label-text">What they may do</span><select v-model="form.role" class="field mt-1" name="member-role"><option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option></select></label>
-        <SecretField v-model="form.password" :label="editing === 'new' ? 'A first password, which they change' : 'Another password, where they forgot theirs'" type="password" name="member-password" autocomplete="new-password" :wrong="wrong.password" />
-        <SecretField v-if="editing !== 'new'" v-model="form.pin" label="Another PIN, where they forgot theirs" type="password" inputmode="numeric" name="member-pin" autocomplete="off" :wrong="wrong.pin" />
+        <SecretField
+          v-model="form.name"
+          label="Name, as it stands on the sheet"
+          name="member-name"
+          autocomplete="off"
+          :wrong="wrong.name"
+        />
+        <label
+          ><span class="label-text">What they may do</span
+          ><select v-model="form.role" class="field mt-1" name="member-role">
+            <option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option>
+          </select></label
+        >
+        <SecretField
+          v-model="form.password"
+          :label="
+            editing === 'new' ? 'A first password, which they change' : 'Another password, where they forgot theirs'
+          "
+          type="password"
+          name="member-password"
+          autocomplete="new-password"
+          :wrong="wrong.password"
+        />
+        <SecretField
+          v-if="editing !== 'new'"
+          v-model="form.pin"
+          label="Another PIN, where they forgot theirs"
+          type="password"
+          inputmode="numeric"
+          name="member-pin"
+          autocomplete="off"
+          :wrong="wrong.pin"
+        />
         <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
         <div class="flex flex-wrap justify-end gap-3">
-          <button v-if="editing !== 'new'" type="button" class="key mr-auto" data-test="active" @click="done(change(editing.id, { active: !editing.active }))">{{ editing.active ? 'Works here no more' : 'Works here again' }}</button>
-          <button type="button" class="key" @click="editing = undefined">Leave it</button><button class="key key-main" :disabled="busy" data-test="keep-person">Keep it</button>
+          <button
+            v-if="editing !== 'new'"
+            type="button"
+            class="key mr-auto"
+            data-test="active"
+            @click="done(change(editing.id, { active: !editing.active }))"
+          >
+            {{ editing.active ? 'Works here no more' : 'Works here again' }}
+          </button>
+          <button type="button" class="key" @click="editing = undefined">Leave it</button
+          ><button class="key key-main" :disabled="busy" data-test="keep-person">Keep it</button>
         </div>
       </form>
     </SheetDialog>

@@ -12,7 +12,9 @@ const { wrong, error, busy, ask } = useAsk()
 const own = ref(choosing.value)
 const form = reactive({ current: '', password: '', pin: '' })
 async function keep() {
-  const done = await ask(() => changeSecrets({ current: form.current, password: form.password || undefined, pin: form.pin || undefined }))
+  const done = await ask(() =>
+    changeSecrets({ current: form.current, password: form.password || undefined, pin: form.pin || undefined }),
+  )
   if (done) emit('close')
 }
 const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) => done && emit('close'))
@@ -21,12 +23,40 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
 <template>
   <SheetDialog open :title="own ? 'Your password and PIN' : 'Who is at work?'" @close="emit('close')">
     <form v-if="own" class="mt-3 grid gap-3" @submit.prevent="keep">
-      <p v-for="of in session?.set_by_others" :key="of.secret" class="font-semibold"><bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own here: until then it lets you in, and does not sign.</p>
-      <SecretField v-model="form.current" label="Your password or PIN as it is now" type="password" name="current" autocomplete="current-password" :wrong="wrong.current" />
-      <SecretField v-model="form.password" label="Another password, if you want one" type="password" name="new-password" autocomplete="new-password" :wrong="wrong.password" />
-      <SecretField v-model="form.pin" label="A PIN for benches: 4 to 8 digits" type="password" inputmode="numeric" name="new-pin" autocomplete="off" :wrong="wrong.pin" />
+      <p v-for="of in session?.set_by_others" :key="of.secret" class="font-semibold">
+        <bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own here: until then it lets you in, and does
+        not sign.
+      </p>
+      <SecretField
+        v-model="form.current"
+        label="Your password or PIN as it is now"
+        type="password"
+        name="current"
+        autocomplete="current-password"
+        :wrong="wrong.current"
+      />
+      <SecretField
+        v-model="form.password"
+        label="Another password, if you want one"
+        type="password"
+        name="new-password"
+        autocomplete="new-password"
+        :wrong="wrong.password"
+      />
+      <SecretField
+        v-model="form.pin"
+        label="A PIN for benches: 4 to 8 digits"
+        type="password"
+        inputmode="numeric"
+        name="new-pin"
+        autocomplete="off"
+        :wrong="wrong.pin"
+      />
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div class="flex justify-end gap-3"><button type="button" class="key" @click="own = false">Back</button><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button></div>
+      <div class="flex justify-end gap-3">
+        <button type="button" class="key" @click="own = false">Back</button
+        ><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button>
+      </div>
     </form>
     <template v-else>
       <SignIn within />
@@ -36,7 +66,9 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">Sign out</button>
         <button class="quiet-key min-h-11" @click="out(true)">Sign out everywhere</button>
       </div>
-      <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')">Instruments, people and benches of the shop</RouterLink>
+      <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')"
+        >Instruments, people and benches of the shop</RouterLink
+      >
     </template>
   </SheetDialog>
 </template>

@@ -25,13 +25,27 @@ useEventListener('keydown', (event) => {
 <template>
   <div class="grid max-w-sm gap-3" role="group" :aria-label="`PIN of ${name}`" data-test="pin-pad">
     <p class="text-2xl font-semibold">{{ name }}</p>
-    <p class="h-10 border-b-2 border-ink text-4xl tracking-[0.4em]" :aria-label="`${typed.length} digits typed`">{{ '•'.repeat(typed.length) }}</p>
+    <p class="h-10 border-b-2 border-ink text-4xl tracking-[0.4em]" :aria-label="`${typed.length} digits typed`">
+      {{ '•'.repeat(typed.length) }}
+    </p>
     <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
     <div class="grid grid-cols-3 gap-2">
-      <button v-for="digit in '123456789'" :key="digit" type="button" class="key min-h-16 text-2xl" @click="put(digit)">{{ digit }}</button>
-      <button type="button" class="key min-h-16" @click="typed ? (typed = typed.slice(0, -1)) : emit('back')">{{ typed ? 'Back' : 'Leave' }}</button>
+      <button v-for="digit in '123456789'" :key="digit" type="button" class="key min-h-16 text-2xl" @click="put(digit)">
+        {{ digit }}
+      </button>
+      <button type="button" class="key min-h-16" @click="typed ? (typed = typed.slice(0, -1)) : emit('back')">
+        {{ typed ? 'Back' : 'Leave' }}
+      </button>
       <button type="button" class="key min-h-16 text-2xl" @click="put('0')">0</button>
-      <button type="button" class="key key-main min-h-16" :disabled="typed.length < 4 || busy" data-test="pin-go" @click="give">Go</button>
+      <button
+        type="button"
+        class="key key-main min-h-16"
+        :disabled="typed.length < 4 || busy"
+        data-test="pin-go"
+        @click="give"
+      >
+        Go
+      </button>
     </div>
   </div>
 </template>

@@ -6,5 +6,13 @@ const value = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <label class="block"><span class="label-text">{{ label }}</span><input v-model="value" v-bind="$attrs" class="field mt-1" :type="type ?? 'text'" :aria-invalid="!!wrong" /><span v-if="wrong" class="block font-semibold text-wrong" role="alert">{{ wrong }}</span></label>
+  <label class="block"
+    ><span class="label-text">{{ label }}</span
+    ><input v-model="value" v-bind="$attrs" class="field mt-1" :type="type ?? 'text'" :aria-invalid="!!wrong" /><span
+      v-if="wrong"
+      class="block font-semibold text-wrong"
+      role="alert"
+      >{{ wrong }}</span
+    ></label
+  >
 </template>

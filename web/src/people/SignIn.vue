@@ -24,24 +24,60 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
 </script>
 
 <template>
-  <component :is="within ? 'div' : 'main'" class="mx-auto grid w-full max-w-xl content-start gap-4" :class="within ? 'pt-2 pb-4' : 'px-4 py-8'" data-test="sign-in">
-    <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">{{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}</h1>
+  <component
+    :is="within ? 'div' : 'main'"
+    class="mx-auto grid w-full max-w-xl content-start gap-4"
+    :class="within ? 'pt-2 pb-4' : 'px-4 py-8'"
+    data-test="sign-in"
+  >
+    <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">
+      {{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}
+    </h1>
     <p v-if="door && !within" class="text-xl">This is the demonstration. Enter as</p>
     <p v-else-if="session?.bench && !within" class="text-xl">{{ session.bench }}: who is at work?</p>
     <template v-if="people.length && !byPassword">
       <PinPad v-if="chosen" :name="chosen.name" :error="error" :busy="busy" @pin="pin" @back="chosen = undefined" />
       <ul v-else class="grid gap-3">
         <li v-for="of in people" :key="of.id">
-          <button class="key flex min-h-16 w-full items-baseline justify-between gap-3 text-2xl" :disabled="busy" :data-test="`person-${of.id}`" @click="tap(of)"><span class="truncate">{{ of.name }}</span><span class="text-base font-normal text-dim">{{ roles[of.role] }}</span></button>
+          <button
+            class="key flex min-h-16 w-full items-baseline justify-between gap-3 text-2xl"
+            :disabled="busy"
+            :data-test="`person-${of.id}`"
+            @click="tap(of)"
+          >
+            <span class="truncate">{{ of.name }}</span><span class="text-base font-normal text-dim">{{
+              roles[of.role]
+            }}</span>
+          </button>
         </li>
       </ul>
-      <button v-if="!door" class="quiet-key min-h-11 justify-self-start" data-test="by-password" @click="byPassword = true">By name and password</button>
+      <button
+        v-if="!door"
+        class="quiet-key min-h-11 justify-self-start"
+        data-test="by-password"
+        @click="byPassword = true"
+      >
+        By name and password
+      </button>
     </template>
     <form v-else-if="!door" class="grid gap-4" @submit.prevent="ask(() => signIn(name, password))">
       <SecretField v-model="name" label="Your name" name="name" autocomplete="username" />
-      <SecretField v-model="password" label="Password" type="password" name="password" autocomplete="current-password" />
+      <SecretField
+        v-model="password"
+        label="Password"
+        type="password"
+        name="password"
+        autocomplete="current-password"
+      />
       <button class="key key-main min-h-14" :disabled="busy" data-test="go-in">Sign in</button>
-      <button v-if="people.length" type="button" class="quiet-key min-h-11 justify-self-start" @click="byPassword = false">By a tap and a PIN</button>
+      <button
+        v-if="people.length"
+        type="button"
+        class="quiet-key min-h-11 justify-self-start"
+        @click="byPassword = false"
+      >
+        By a tap and a PIN
+      </button>
     </form>
     <p v-if="error && !chosen" class="font-semibold text-wrong" role="alert">{{ error }}</p>
   </component>

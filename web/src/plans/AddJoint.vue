@@ -10,7 +10,13 @@ import type { Edit } from './useDraft'
 
 const props = defineProps<{ page: Schemas['PlanPage']; change: (edits: Edit[]) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
-const form = reactive({ name: '', fastener: props.page.fasteners[0]?.id ?? '', count: 8, lie: 'row' as 'row' | 'two' | 'circle', apart: 50 })
+const form = reactive({
+  name: '',
+  fastener: props.page.fasteners[0]?.id ?? '',
+  count: 8,
+  lie: 'row' as 'row' | 'two' | 'circle',
+  apart: 50,
+})
 const error = ref('')
 const quoted = (text: string) => JSON.stringify(text)
 
@@ -28,9 +34,17 @@ function places(): [number, number][] {
 async function add() {
   if (!form.name.trim()) return void (error.value = 'What is it called?')
   if (!form.fastener) return void (error.value = 'Add its fastener first.')
-  if (!(form.count >= 1 && form.count <= 200 && form.apart > 0)) return void (error.value = '1 to 200 fasteners, some way apart')
-  const taken = [...props.page.joints.map((of) => of.id), ...props.page.drawings.map((of) => of.drawing.id), ...props.page.line.map((of) => of.id)]
-  const id = freeKey(form.name, taken.flatMap((of) => [of, of.replace(/-(part|tighten)$/, '')]))
+  if (!(form.count >= 1 && form.count <= 200 && form.apart > 0))
+    return void (error.value = '1 to 200 fasteners, some way apart')
+  const taken = [
+    ...props.page.joints.map((of) => of.id),
+    ...props.page.drawings.map((of) => of.drawing.id),
+    ...props.page.line.map((of) => of.id),
+  ]
+  const id = freeKey(
+    form.name,
+    taken.flatMap((of) => [of, of.replace(/-(part|tighten)$/, '')]),
+  )
   const at = places()
   const lines = at.map(([x, y], number) => `  { id = "${number + 1}", at = [${x}, ${y}] },`).join('\n')
   const pattern = form.lie === 'circle' && form.count > 2 ? 'criss-cross' : 'centre-out'
@@ -68,16 +82,40 @@ joint = "${id}"
 <template>
   <SheetDialog open title="Add a joint" @close="emit('close')">
     <form class="mt-3 grid gap-3" @submit.prevent="add">
-      <label><span class="label-text">What it is called</span><input v-model="form.name" class="field mt-1" name="joint-name" autocomplete="off" placeholder="Oil pump" /></label>
-      <label><span class="label-text">Its fastener</span><select v-model="form.fastener" class="field mt-1" name="joint-fastener"><option v-for="of in page.fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option></select></label>
+      <label
+        ><span class="label-text">What it is called</span
+        ><input v-model="form.name" class="field mt-1" name="joint-name" autocomplete="off" placeholder="Oil pump"
+      /></label>
+      <label
+        ><span class="label-text">Its fastener</span
+        ><select v-model="form.fastener" class="field mt-1" name="joint-fastener">
+          <option v-for="of in page.fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
+        </select></label
+      >
       <div class="grid grid-cols-3 gap-3">
-        <label><span class="label-text">How many</span><input v-model.number="form.count" class="field mt-1" name="joint-count" inputmode="numeric" /></label>
-        <label><span class="label-text">They lie</span><select v-model="form.lie" class="field mt-1" name="joint-lie"><option value="row">in a row</option><option value="two">in two rows</option><option value="circle">on a circle</option></select></label>
-        <label><span class="label-text">Apart, mm</span><input v-model.number="form.apart" class="field mt-1" name="joint-apart" inputmode="decimal" /></label>
+        <label
+          ><span class="label-text">How many</span
+          ><input v-model.number="form.count" class="field mt-1" name="joint-count" inputmode="numeric"
+        /></label>
+        <label
+          ><span class="label-text">They lie</span
+          ><select v-model="form.lie" class="field mt-1" name="joint-lie">
+            <option value="row">in a row</option>
+            <option value="two">in two rows</option>
+            <option value="circle">on a circle</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">Apart, mm</span
+          ><input v-model.number="form.apart" class="field mt-1" name="joint-apart" inputmode="decimal"
+        /></label>
       </div>
       <p class="text-dim">They are moved, mirrored and repeated on the drawing after that.</p>
       <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div class="flex justify-end gap-3"><button type="button" class="key" @click="emit('close')">Leave it</button><button class="key key-main" data-test="keep-joint">Add it</button></div>
+      <div class="flex justify-end gap-3">
+        <button type="button" class="key" @click="emit('close')">Leave it</button
+        ><button class="key key-main" data-test="keep-joint">Add it</button>
+      </div>
     </form>
   </SheetDialog>
 </template>

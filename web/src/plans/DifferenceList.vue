@@ -7,19 +7,32 @@ import { digits, figure, say } from '../ui/units'
 const props = defineProps<{ differences: Schemas['Difference'][] }>()
 const joints = computed(() => [...new Set(props.differences.flatMap((of) => of.joint ?? []))])
 const joint = ref('')
-const shown = computed(() => (joints.value.includes(joint.value) ? props.differences.filter((of) => of.joint === joint.value) : props.differences))
+const shown = computed(() =>
+  joints.value.includes(joint.value) ? props.differences.filter((of) => of.joint === joint.value) : props.differences,
+)
 </script>
 
 <template>
   <p v-if="!differences.length" data-test="no-difference">They mean the same.</p>
-  <label v-if="joints.length > 1" class="label-text mb-2 block">Of <select v-model="joint" class="line-field" name="differences-of"><option value="">the whole plan</option><option v-for="of in joints" :key="of" :value="of">{{ of }}</option></select></label>
+  <label v-if="joints.length > 1" class="label-text mb-2 block"
+    >Of
+    <select v-model="joint" class="line-field" name="differences-of">
+      <option value="">the whole plan</option>
+      <option v-for="of in joints" :key="of" :value="of">{{ of }}</option>
+    </select></label
+  >
   <ul v-if="differences.length" class="grid gap-1" data-test="differences">
     <li v-for="(one, at) in shown" :key="at" class="border-b border-rule pb-1">
       <span class="font-semibold">{{ one.what }}</span>:
       <template v-if="one.was === null || one.was === undefined">{{ say(one.now) }}</template>
       <template v-else-if="one.now === null || one.now === undefined">is gone</template>
-      <template v-else><s class="text-dim">{{ say(one.was) }}</s> <span aria-hidden="true">→</span><span class="sr-only"> becomes </span> {{ say(one.now) }}</template>
-      <span v-if="one.load_kn" class="text-dim">; clamp load {{ digits(one.load_kn[0]!, 'force') }} → {{ figure(one.load_kn[1]!, 'force') }}</span>
+      <template v-else
+        ><s class="text-dim">{{ say(one.was) }}</s> <span aria-hidden="true">→</span
+        ><span class="sr-only"> becomes </span> {{ say(one.now) }}</template
+      >
+      <span v-if="one.load_kn" class="text-dim"
+        >; clamp load {{ digits(one.load_kn[0]!, 'force') }} → {{ figure(one.load_kn[1]!, 'force') }}</span
+      >
     </li>
   </ul>
 </template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-// A plan while it is written: as the document that it becomes, as text beside it, and what it changes. Both are views of
-// one text; what is typed is saved as it is typed, and becomes a version once it is right.
+// A plan while it is written: as the document that it becomes, as text beside it, and what it changes. Both are
+// views of one text; what is typed is saved as it is typed, and becomes a version once it is right.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, Refused, take, type Schemas } from '../api/client'
@@ -21,8 +22,13 @@ const client = useQueryClient()
 const id = String(route.params.draft)
 const views = { page: 'As a document', text: 'As text', changes: 'What it changes' } as const
 type View = keyof typeof views
-const view = computed<View>(() => (route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page'))
-const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(id, () => view.value === 'text')
+const view = computed<View>(() =>
+  route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page',
+)
+const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(
+  id,
+  () => view.value === 'text',
+)
 const editor = ref<{ go: (line: number) => void }>()
 const line = ref<number>()
 async function go(to: number) {
@@ -46,6 +52,10 @@ async function changed(edits: Edit[], sound?: string) {
 }
 const last = computed(() => changes.value.at(-1))
 const undoable = computed(() => last.value?.after === source.value)
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  const types = (event.target as HTMLElement).tagName === 'INPUT'
+  if (event.ctrlKey && event.key === 'z' && view.value === 'page' && !types) void undo()
+})
 function undo() {
   if (!last.value || !undoable.value) return
   type(last.value.before)
@@ -75,14 +85,21 @@ const forLead = computed(() => [...new Set(warnings.value.flatMap((of) => of.app
 const approved = ref(false)
 async function keep() {
   await flush()
-  if (!draft.value || state.value !== 'saved') return void (refused.value = 'It is not saved yet. Try again in a moment.')
+  if (!draft.value || state.value !== 'saved')
+    return void (refused.value = 'It is not saved yet. Try again in a moment.')
   try {
-    const version = take(await api.POST('/api/drafts/{draft}/keep', { params: { path: { draft: id } }, body: { seen: draft.value.revision, why: why.value, approved: approved.value } }))
+    const version = take(
+      await api.POST('/api/drafts/{draft}/keep', {
+        params: { path: { draft: id } },
+        body: { seen: draft.value.revision, why: why.value, approved: approved.value },
+      }),
+    )
     await client.invalidateQueries({ queryKey: keys.plans })
     void client.invalidateQueries({ queryKey: ['drafts'] })
     void router.push(`/plans/${version.hash}`)
   } catch (caught) {
-    refused.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Nothing is lost; try again in a moment.'
+    refused.value =
+      caught instanceof Refused ? caught.message : 'Rigore does not answer. Nothing is lost; try again in a moment.'
   }
 }
 async function putAway() {
@@ -105,27 +122,52 @@ function download() {
 
 <template>
   <NothingHere v-if="gone" />
-  <main v-else class="mx-auto w-full max-w-6xl px-4 py-4" @keydown.ctrl.z="view === 'page' && !(($event.target as HTMLElement).tagName === 'INPUT') && undo()">
+  <main v-else class="mx-auto w-full max-w-6xl px-4 py-4">
     <div data-sticky-head class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
       <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
       <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'A plan without a name' }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
-          <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">Take the last change back</button>
-          <button v-if="faults.length || warnings.length" class="min-h-11 font-semibold underline underline-offset-4" :class="faults.length ? 'text-wrong' : undefined" :aria-expanded="showFaults" data-test="show-faults" @click="showFaults = !showFaults">
-            <template v-if="faults.length">{{ faults.length === 1 ? 'One fault' : `${faults.length} faults` }}</template><template v-if="faults.length && warnings.length">, </template><template v-if="warnings.length">{{ warnings.length === 1 ? 'one warning' : `${warnings.length} warnings` }}</template>
+          <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">
+            Take the last change back
+          </button>
+          <button
+            v-if="faults.length || warnings.length"
+            class="min-h-11 font-semibold underline underline-offset-4"
+            :class="faults.length ? 'text-wrong' : undefined"
+            :aria-expanded="showFaults"
+            data-test="show-faults"
+            @click="showFaults = !showFaults"
+          >
+            <template v-if="faults.length">{{
+              faults.length === 1 ? 'One fault' : `${faults.length} faults`
+            }}</template><template v-if="faults.length && warnings.length">, </template
+            ><template v-if="warnings.length">{{
+              warnings.length === 1 ? 'one warning' : `${warnings.length} warnings`
+            }}</template>
           </button>
           <button class="key key-main" data-test="keep-version" @click="keeping = true">Keep as a version</button>
         </div>
       </div>
       <nav class="-mb-2 flex flex-wrap gap-x-5" aria-label="Views of the plan">
-        <RouterLink v-for="(name, key) in views" :key="key" replace :to="{ query: key === 'page' ? {} : { view: key } }" class="flex min-h-11 items-center border-b-4" :class="key === view ? 'border-layout font-semibold' : 'border-transparent'" :data-test="`view-${key}`">{{ name }}</RouterLink>
+        <RouterLink
+          v-for="(name, key) in views"
+          :key="key"
+          replace
+          :to="{ query: key === 'page' ? {} : { view: key } }"
+          class="flex min-h-11 items-center border-b-4"
+          :class="key === view ? 'border-layout font-semibold' : 'border-transparent'"
+          :data-test="`view-${key}`"
+          >{{ name }}</RouterLink
+        >
       </nav>
     </div>
     <p v-if="error" class="mt-3 font-semibold text-wrong" role="alert">{{ error }}</p>
     <section v-if="theirs" class="mt-3 border-2 border-wrong p-4" role="alert" data-test="twice">
-      <p class="text-xl font-semibold">{{ theirs.by }} saved this draft while you typed. Both texts are here; nothing is lost.</p>
+      <p class="text-xl font-semibold">
+        {{ theirs.by }} saved this draft while you typed. Both texts are here; nothing is lost.
+      </p>
       <div class="mt-2 flex flex-wrap gap-3">
         <button class="key" data-test="take-theirs" @click="settle('theirs')">Go on from theirs</button>
         <button class="key" data-test="take-mine" @click="settle('mine')">Put mine in its place</button>
@@ -135,7 +177,13 @@ function download() {
     <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
     <p v-if="!draft && !error" class="py-8 text-dim">Looking…</p>
     <template v-if="draft">
-      <PlanDocument v-if="view === 'page' && draft.page" class="mt-5" :page="draft.page" :draft="id" :change="changed" />
+      <PlanDocument
+        v-if="view === 'page' && draft.page"
+        class="mt-5"
+        :page="draft.page"
+        :draft="id"
+        :change="changed"
+      />
       <div v-else-if="view === 'text'" class="mt-4">
         <TextEditor ref="editor" :text="source" :faults="draft.faults" :line="line" @type="type" />
         <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
@@ -145,7 +193,9 @@ function download() {
         <p v-else-if="!draft.usable" class="font-semibold">It can be compared once it has no fault.</p>
         <DifferenceList v-else-if="differences" :differences="differences" />
         <p v-if="uncompared" class="font-semibold text-wrong" role="alert">{{ uncompared.message }}</p>
-        <label class="quiet-key mt-3 flex min-h-11 cursor-pointer items-center">Compare with a file<input type="file" class="sr-only" accept=".toml,text/plain" @change="compareWith" /></label>
+        <label class="quiet-key mt-3 flex min-h-11 cursor-pointer items-center"
+          >Compare with a file<input type="file" class="sr-only" accept=".toml,text/plain" @change="compareWith"
+        /></label>
       </section>
       <div class="mt-8 flex flex-wrap gap-x-6 border-t border-rule pt-2">
         <button class="quiet-key min-h-11" @click="download">Take the text as a file</button>
@@ -156,22 +206,51 @@ function download() {
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
         <template v-if="faults.length">
           <p class="font-semibold">First its faults; it stays a draft until then.</p>
-          <FaultList :faults="faults" lines @go="(to) => { keeping = false; void go(to) }" />
+          <FaultList
+            :faults="faults"
+            lines
+            @go="
+              (to) => {
+                keeping = false
+                void go(to)
+              }
+            "
+          />
         </template>
         <template v-else>
-          <p v-if="draft?.page?.open.length">{{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.</p>
+          <p v-if="draft?.page?.open.length">
+            {{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what
+            needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.
+          </p>
           <FaultList :faults="warnings" lines />
-          <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">A lead keeps this version, and approves {{ forLead.join('; ') }}.</p>
+          <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">
+            A lead keeps this version, and approves {{ forLead.join('; ') }}.
+          </p>
           <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
             <span>I approve {{ forLead.join('; ') }}</span>
           </label>
-          <label><span class="label-text">A word about why</span><input v-model="why" class="field mt-1" name="why" autocomplete="off" :placeholder="base ? 'what was corrected' : 'the first version'" /></label>
+          <label
+            ><span class="label-text">A word about why</span
+            ><input
+              v-model="why"
+              class="field mt-1"
+              name="why"
+              autocomplete="off"
+              :placeholder="base ? 'what was corrected' : 'the first version'"
+          /></label>
         </template>
         <p v-if="refused" class="font-semibold text-wrong" role="alert">{{ refused }}</p>
         <div class="flex justify-end gap-3">
           <button type="button" class="key" @click="keeping = false">Not yet</button>
-          <button v-if="!faults.length" class="key key-main" data-test="keep-it" :disabled="!!forLead.length && (!isLead || !approved)">Keep it</button>
+          <button
+            v-if="!faults.length"
+            class="key key-main"
+            data-test="keep-it"
+            :disabled="!!forLead.length && (!isLead || !approved)"
+          >
+            Keep it
+          </button>
         </div>
       </form>
     </SheetDialog>

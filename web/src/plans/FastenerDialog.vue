@@ -14,13 +14,41 @@ import { freeKey, withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 
-const props = defineProps<{ fastener: Schemas['FastenerPage'] | 'new'; taken: string[]; draft: string; change: Change }>()
+const props = defineProps<{
+  fastener: Schemas['FastenerPage'] | 'new'
+  taken: string[]
+  draft: string
+  change: Change
+}>()
 const emit = defineEmits<{ close: [] }>()
-const { data: lubricants } = useQuery({ queryKey: ['lubricants'], queryFn: async () => take(await api.GET('/api/lubricants')) })
-const known = computed(() => [...(lubricants.value?.generic ?? []), ...(lubricants.value?.own.filter((of) => !of.retired) ?? [])])
+const { data: lubricants } = useQuery({
+  queryKey: ['lubricants'],
+  queryFn: async () => take(await api.GET('/api/lubricants')),
+})
+const known = computed(() => [
+  ...(lubricants.value?.generic ?? []),
+  ...(lubricants.value?.own.filter((of) => !of.retired) ?? []),
+])
 const was = props.fastener === 'new' ? undefined : props.fastener
 const w = (key: string) => was?.written[key] ?? ''
-const CLASSES = ['4.6', '4.8', '5.6', '5.8', '6.8', '8.8', '9.8', '10.9', '12.9', 'A2-70', 'A2-80', 'A4-70', 'A4-80', 'grade 2', 'grade 5', 'grade 8']
+const CLASSES = [
+  '4.6',
+  '4.8',
+  '5.6',
+  '5.8',
+  '6.8',
+  '8.8',
+  '9.8',
+  '10.9',
+  '12.9',
+  'A2-70',
+  'A2-80',
+  'A4-70',
+  'A4-80',
+  'grade 2',
+  'grade 5',
+  'grade 8',
+]
 const form = reactive({
   name: w('name'),
   thread: w('thread'),
@@ -37,24 +65,40 @@ const form = reactive({
 const elastic = ref(elasticForm(was?.written ?? {}))
 const { message, errors, send } = useChange(props.change, () => emit('close'))
 /** Fields of the plan that have no place of their own here. */
-const shownAt = /^(thread|strength|yield|tensile|bearing_diameter|elongation_allowed|bolt\.(resilience|segment\[\d+\]\.(length|diameter))|parts\.(resilience|outer|hole|bearing_od|pressure_limit|washer\.(outer|thickness)|layer\[\d+\]\.(thickness|material|modulus)))$/
-const others = computed(() => Object.entries(errors.value).flatMap(([field, message]) => (shownAt.test(field) ? [] : [`${field}: ${message}`])))
+const BOLT = /^bolt\.(resilience|segment\[\d+\]\.(length|diameter))$/
+const PARTS = /^parts\.(resilience|outer|hole|bearing_od|pressure_limit|washer\.(outer|thickness))$/
+const LAYER = /^parts\.layer\[\d+\]\.(thickness|material|modulus)$/
+const OWN = ['thread', 'strength', 'yield', 'tensile', 'bearing_diameter', 'elongation_allowed']
+const hasPlace = (field: string) => OWN.includes(field) || BOLT.test(field) || PARTS.test(field) || LAYER.test(field)
+const others = computed(() =>
+  Object.entries(errors.value).flatMap(([field, message]) => (hasPlace(field) ? [] : [`${field}: ${message}`])),
+)
 const key = computed(() => freeKey(form.name || 'fastener', props.taken))
 
 /** The fields as a plan has them. */
 function fields(): [string, unknown][] {
-  const strength: [string, unknown][] = form.strength === 'card' ? [['yield', form.yield || '?'], ['tensile', form.tensile || '?']] : [['strength', form.strength]]
+  const strength: [string, unknown][] =
+    form.strength === 'card'
+      ? [
+          ['yield', form.yield || '?'],
+          ['tensile', form.tensile || '?'],
+        ]
+      : [['strength', form.strength]]
   return [
     ['name', form.name.trim()],
     ['thread', form.thread.trim()],
     ...strength,
-    ...(form.bearing_diameter.trim() ? [['bearing_diameter', withUnit(form.bearing_diameter, 'length')] as [string, unknown]] : []),
+    ...(form.bearing_diameter.trim()
+      ? [['bearing_diameter', withUnit(form.bearing_diameter, 'length')] as [string, unknown]]
+      : []),
     ['thread_lubricant', form.thread_lubricant],
     ['bearing_lubricant', form.bearing_lubricant],
     ...(form.use ? [['single_use', true] as [string, unknown]] : []),
     ...(form.use === 'yield' ? [['to_yield', true] as [string, unknown]] : []),
     ...(form.source.trim() ? [['source', form.source.trim()] as [string, unknown]] : []),
-    ...(form.use === 'yield' && form.elongation_allowed.trim() ? [['elongation_allowed', withUnit(form.elongation_allowed, 'clearance')] as [string, unknown]] : []),
+    ...(form.use === 'yield' && form.elongation_allowed.trim()
+      ? [['elongation_allowed', withUnit(form.elongation_allowed, 'clearance')] as [string, unknown]]
+      : []),
     ...(was && isUnchanged(elastic.value, was.written) ? [] : elasticFields(elastic.value)),
   ]
 }
@@ -64,23 +108,40 @@ async function keep() {
   let path: string
   if (was) {
     path = was.path
-    const gone = ['strength', 'yield', 'tensile', 'bearing_diameter', 'single_use', 'to_yield', 'elongation_allowed', 'source', 'bolt', 'parts'].filter((of) => Object.keys(was.written).some((key) => key === of || key.startsWith(`${of}.`)))
+    const gone = [
+      'strength',
+      'yield',
+      'tensile',
+      'bearing_diameter',
+      'single_use',
+      'to_yield',
+      'elongation_allowed',
+      'source',
+      'bolt',
+      'parts',
+    ].filter((of) => Object.keys(was.written).some((key) => key === of || key.startsWith(`${of}.`)))
     const given = new Map(fields())
     // Tables of their own are put in anew; single fields are changed where they stand.
     const kept = isUnchanged(elastic.value, was.written) ? ['bolt', 'parts'] : []
-    for (const of of gone.filter((of) => !kept.includes(of))) if (!given.has(of) || of === 'bolt' || of === 'parts') edits.push({ type: 'remove', path: `${path}.${of}` })
-    for (const [field, value] of given) if (typeof value === 'object' || w(field) !== String(value)) edits.push({ type: 'set', path: `${path}.${field}`, value })
+    for (const of of gone.filter((of) => !kept.includes(of)))
+      if (!given.has(of) || of === 'bolt' || of === 'parts') edits.push({ type: 'remove', path: `${path}.${of}` })
+    for (const [field, value] of given)
+      if (typeof value === 'object' || w(field) !== String(value))
+        edits.push({ type: 'set', path: `${path}.${field}`, value })
   } else {
     path = `fastener[${props.taken.length}]`
     edits.push({ type: 'add', within: '', text: `[[fastener]]\nid = ${JSON.stringify(key.value)}\n` })
     for (const [field, value] of fields()) edits.push({ type: 'set', path: `${path}.${field}`, value })
   }
   // A lubricant of the shop goes into the plan with its figures: the plan holds all that it needs.
+  const q = JSON.stringify
   for (const id of new Set([form.thread_lubricant, form.bearing_lubricant])) {
     const own = lubricants.value?.own.find((of) => of.id === id)
     if (!own) continue
     const of = (face: 'thread' | 'bearing') => `[${own.low[face]}, ${own.typical[face]}, ${own.high[face]}]`
-    edits.push({ type: 'add', within: '', text: `[[lubricant]]\nid = ${JSON.stringify(own.id)}\nname = ${JSON.stringify(own.name)}\nsource = ${JSON.stringify(own.source)}\nfilm = "${own.film}"\nthread = ${of('thread')}\nbearing = ${of('bearing')}\n` })
+    const named = `id = ${q(own.id)}\nname = ${q(own.name)}\nsource = ${q(own.source)}\nfilm = "${own.film}"\n`
+    const friction = `thread = ${of('thread')}\nbearing = ${of('bearing')}\n`
+    edits.push({ type: 'add', within: '', text: `[[lubricant]]\n${named}${friction}` })
   }
   await send(edits, path)
 }
@@ -90,8 +151,26 @@ async function keep() {
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
     <DialogForm :message="message" @submit="keep">
       <div class="grid gap-3 sm:grid-cols-2">
-        <label><span class="label-text">Name</span><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud" /></label>
-        <label><span class="label-text">Thread</span><input v-model="form.thread" class="field mt-1" name="thread" autocomplete="off" placeholder="M10x1.25, 7/16-14" /><span v-if="errors['thread']" class="block font-semibold text-wrong" role="alert" data-test="wrong-thread">{{ errors['thread'] }}</span></label>
+        <label
+          ><span class="label-text">Name</span
+          ><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud"
+        /></label>
+        <label
+          ><span class="label-text">Thread</span
+          ><input
+            v-model="form.thread"
+            class="field mt-1"
+            name="thread"
+            autocomplete="off"
+            placeholder="M10x1.25, 7/16-14"
+          /><span
+            v-if="errors['thread']"
+            class="block font-semibold text-wrong"
+            role="alert"
+            data-test="wrong-thread"
+            >{{ errors['thread'] }}</span
+          ></label
+        >
         <label>
           <span class="label-text">Strength: the mark on its head, or the card</span>
           <select v-model="form.strength" class="field mt-1" name="strength">
@@ -99,23 +178,99 @@ async function keep() {
             <option value="card">figures of the maker's card</option>
             <option value="?">not known yet</option>
           </select>
-          <span v-if="errors['strength']" class="block font-semibold text-wrong" role="alert" data-test="wrong-strength">{{ errors['strength'] }}</span>
+          <span
+            v-if="errors['strength']"
+            class="block font-semibold text-wrong"
+            role="alert"
+            data-test="wrong-strength"
+            >{{ errors['strength'] }}</span
+          >
         </label>
-        <label><span class="label-text">Mean bearing diameter</span><input v-model="form.bearing_diameter" class="field mt-1" name="bearing_diameter" autocomplete="off" placeholder="of an ordinary head" /><span v-if="errors['bearing_diameter']" class="block font-semibold text-wrong" role="alert" data-test="wrong-bearing_diameter">{{ errors['bearing_diameter'] }}</span></label>
+        <label
+          ><span class="label-text">Mean bearing diameter</span
+          ><input
+            v-model="form.bearing_diameter"
+            class="field mt-1"
+            name="bearing_diameter"
+            autocomplete="off"
+            placeholder="of an ordinary head"
+          /><span
+            v-if="errors['bearing_diameter']"
+            class="block font-semibold text-wrong"
+            role="alert"
+            data-test="wrong-bearing_diameter"
+            >{{ errors['bearing_diameter'] }}</span
+          ></label
+        >
         <template v-if="form.strength === 'card'">
-          <label><span class="label-text">Yield</span><input v-model="form.yield" class="field mt-1" name="yield" autocomplete="off" placeholder="1100 MPa" /><span v-if="errors['yield']" class="block font-semibold text-wrong" role="alert" data-test="wrong-yield">{{ errors['yield'] }}</span></label>
-          <label><span class="label-text">Tensile</span><input v-model="form.tensile" class="field mt-1" name="tensile" autocomplete="off" placeholder="1200 MPa" /><span v-if="errors['tensile']" class="block font-semibold text-wrong" role="alert" data-test="wrong-tensile">{{ errors['tensile'] }}</span></label>
+          <label
+            ><span class="label-text">Yield</span
+            ><input
+              v-model="form.yield"
+              class="field mt-1"
+              name="yield"
+              autocomplete="off"
+              placeholder="1100 MPa"
+            /><span
+              v-if="errors['yield']"
+              class="block font-semibold text-wrong"
+              role="alert"
+              data-test="wrong-yield"
+              >{{ errors['yield'] }}</span
+            ></label
+          >
+          <label
+            ><span class="label-text">Tensile</span
+            ><input
+              v-model="form.tensile"
+              class="field mt-1"
+              name="tensile"
+              autocomplete="off"
+              placeholder="1200 MPa"
+            /><span
+              v-if="errors['tensile']"
+              class="block font-semibold text-wrong"
+              role="alert"
+              data-test="wrong-tensile"
+              >{{ errors['tensile'] }}</span
+            ></label
+          >
         </template>
-        <label v-for="face in (['thread_lubricant', 'bearing_lubricant'] as const)" :key="face">
+        <label v-for="face in ['thread_lubricant', 'bearing_lubricant'] as const" :key="face">
           <span class="label-text">{{ face === 'thread_lubricant' ? 'On the thread' : 'Under the head or nut' }}</span>
-          <select v-model="form[face]" class="field mt-1" :name="face"><option v-for="of in known" :key="of.id" :value="of.id">{{ of.name }}</option></select>
+          <select v-model="form[face]" class="field mt-1" :name="face">
+            <option v-for="of in known" :key="of.id" :value="of.id">{{ of.name }}</option>
+          </select>
         </label>
         <label>
           <span class="label-text">Use</span>
-          <select v-model="form.use" class="field mt-1" name="use"><option value="">used again</option><option value="once">single use</option><option value="yield">goes past yield, single use</option></select>
+          <select v-model="form.use" class="field mt-1" name="use">
+            <option value="">used again</option>
+            <option value="once">single use</option>
+            <option value="yield">goes past yield, single use</option>
+          </select>
         </label>
-        <label v-if="form.use === 'yield'"><span class="label-text">Permanent stretch allowed, {{ unitOf('clearance') }}</span><input v-model="form.elongation_allowed" class="field mt-1" name="elongation_allowed" autocomplete="off" placeholder="what its maker allows" /><span v-if="errors['elongation_allowed']" class="block font-semibold text-wrong" role="alert">{{ errors['elongation_allowed'] }}</span></label>
-        <label><span class="label-text">Where the figures come from</span><input v-model="form.source" class="field mt-1" name="source" autocomplete="off" placeholder="maker's card, page 3" /></label>
+        <label v-if="form.use === 'yield'"
+          ><span class="label-text">Permanent stretch allowed, {{ unitOf('clearance') }}</span
+          ><input
+            v-model="form.elongation_allowed"
+            class="field mt-1"
+            name="elongation_allowed"
+            autocomplete="off"
+            placeholder="what its maker allows"
+          /><span v-if="errors['elongation_allowed']" class="block font-semibold text-wrong" role="alert">{{
+            errors['elongation_allowed']
+          }}</span></label
+        >
+        <label
+          ><span class="label-text">Where the figures come from</span
+          ><input
+            v-model="form.source"
+            class="field mt-1"
+            name="source"
+            autocomplete="off"
+            placeholder="maker's card, page 3"
+        /></label>
       </div>
       <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>

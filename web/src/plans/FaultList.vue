@@ -8,15 +8,29 @@ import { say } from '../ui/units'
 const props = defineProps<{ faults: Schemas['Fault'][]; lines?: boolean }>()
 const emit = defineEmits<{ go: [line: number] }>()
 const MOST = 60
-const sorted = computed(() => [...props.faults].sort((a, b) => Number(a.severity === 'warning') - Number(b.severity === 'warning')).slice(0, MOST))
+const sorted = computed(() =>
+  [...props.faults].sort((a, b) => Number(a.severity === 'warning') - Number(b.severity === 'warning')).slice(0, MOST),
+)
 </script>
 
 <template>
   <ul v-if="faults.length" class="grid gap-1" data-test="faults">
-    <li v-for="(fault, at) in sorted" :key="at" class="flex gap-2" :class="fault.severity === 'error' ? 'text-wrong' : ''" :data-test="fault.severity">
-      <component :is="fault.severity === 'error' ? OctagonAlert : TriangleAlert" class="mt-0.5 size-5 shrink-0" :aria-label="fault.severity === 'error' ? 'Fault' : 'Warning'" />
+    <li
+      v-for="(fault, at) in sorted"
+      :key="at"
+      class="flex gap-2"
+      :class="fault.severity === 'error' ? 'text-wrong' : ''"
+      :data-test="fault.severity"
+    >
+      <component
+        :is="fault.severity === 'error' ? OctagonAlert : TriangleAlert"
+        class="mt-0.5 size-5 shrink-0"
+        :aria-label="fault.severity === 'error' ? 'Fault' : 'Warning'"
+      />
       <span class="min-w-0 break-words">
-        <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">line {{ fault.line }}</button>
+        <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">
+          line {{ fault.line }}
+        </button>
         <template v-if="lines">, </template><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
       </span>
     </li>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// One joint of a plan: its part with its fasteners, its procedure in one line and as stages. In a draft all of it can be
-// changed where it stands.
+// One joint of a plan: its part with its fasteners, its procedure in one line and as stages. In a draft all of it
+// can be changed where it stands.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import JointLoads from './JointLoads.vue'
@@ -14,9 +14,21 @@ import StageTable from './StageTable.vue'
 import type { Edit } from './useDraft'
 
 type Joint = Schemas['JointPage']
-const props = defineProps<{ joint: Joint; fasteners: Schemas['FastenerPage'][]; draft?: string; plan?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{
+  joint: Joint
+  fasteners: Schemas['FastenerPage'][]
+  draft?: string
+  plan?: string
+  change?: (edits: Edit[], sound?: string) => Promise<string>
+}>()
 const patterns: Record<Schemas['Pattern'], string> = {
-  'centre-out': 'centre out', 'outside-in': 'outside in', 'criss-cross': 'criss-cross', diagonal: 'diagonally', clockwise: 'clockwise', line: 'in line', listed: 'as listed',
+  'centre-out': 'centre out',
+  'outside-in': 'outside in',
+  'criss-cross': 'criss-cross',
+  diagonal: 'diagonally',
+  clockwise: 'clockwise',
+  line: 'in line',
+  listed: 'as listed',
 }
 const error = ref('')
 const running = ref(false)
@@ -24,7 +36,9 @@ const loads = ref(false)
 const selected = ref<string[]>([])
 const grid = ref(1)
 const all = computed(() => props.joint.groups.flatMap((group) => group.fasteners))
-const one = computed(() => (selected.value.length === 1 ? all.value.find((of) => of.id === selected.value[0]) : undefined))
+const one = computed(() =>
+  selected.value.length === 1 ? all.value.find((of) => of.id === selected.value[0]) : undefined,
+)
 const round = (value: number) => Math.round(value * 1000) / 1000
 
 async function give(edits: Edit[]) {
@@ -43,7 +57,9 @@ function place(text: string, to: (typed: number, x: number, y: number) => [numbe
 }
 /** Fasteners go to other places, all of them at once. */
 const moved = (ids: string[], to: (x: number, y: number) => [number, number]) =>
-  all.value.filter((of) => ids.includes(of.id) && of.path).map((of) => set(`${of.path}.at`, to(of.x_mm, of.y_mm).map(round)))
+  all.value
+    .filter((of) => ids.includes(of.id) && of.path)
+    .map((of) => set(`${of.path}.at`, to(of.x_mm, of.y_mm).map(round)))
 const move = (by: [number, number], ids: string[]) => give(moved(ids, (x, y) => [x + by[0], y + by[1]]))
 const middle = computed(() => {
   const xs = props.joint.drawing.shapes.flatMap((shape) => ('points' in shape ? shape.points.map((p) => p[0]!) : []))
@@ -69,13 +85,27 @@ function more(places: { like: string; at: [number, number] }[]) {
   return give(edits)
 }
 const chosen = computed(() => all.value.filter((of) => selected.value.includes(of.id)))
-const mirror = (across: 'x' | 'y') => more(chosen.value.map((of) => ({ like: of.id, at: across === 'y' ? [of.x_mm, -of.y_mm] : [2 * middle.value - of.x_mm, of.y_mm] })))
+const mirror = (across: 'x' | 'y') =>
+  more(
+    chosen.value.map((of) => ({
+      like: of.id,
+      at: across === 'y' ? [of.x_mm, -of.y_mm] : [2 * middle.value - of.x_mm, of.y_mm],
+    })),
+  )
 const step = ref('100, 0')
 const times = ref(1)
 function repeat() {
   const [dx = NaN, dy = 0] = step.value.split(/[,;]\s*/).map(Number)
-  if (!Number.isFinite(dx) || !Number.isFinite(dy)) return void (error.value = 'How far apart: two figures in mm such as 92, 0')
-  return more(chosen.value.flatMap((of) => Array.from({ length: times.value }, (_, n) => ({ like: of.id, at: [of.x_mm + dx * (n + 1), of.y_mm + dy * (n + 1)] as [number, number] }))))
+  if (!Number.isFinite(dx) || !Number.isFinite(dy))
+    return void (error.value = 'How far apart: two figures in mm such as 92, 0')
+  return more(
+    chosen.value.flatMap((of) =>
+      Array.from({ length: times.value }, (_, n) => ({
+        like: of.id,
+        at: [of.x_mm + dx * (n + 1), of.y_mm + dy * (n + 1)] as [number, number],
+      })),
+    ),
+  )
 }
 function takeOut() {
   const paths = chosen.value.filter((of) => of.path).map((of) => of.path!)
@@ -87,7 +117,8 @@ function takeOut() {
 /** The part is drawn anew around its fasteners; what was drawn of it for other joints stays. */
 function outlined() {
   const id = `${props.joint.id}-outline`
-  const text = `[[drawing]]\nid = "${id}"\nname = ${JSON.stringify(props.joint.name)}\nshape = [${outline(all.value.map((of) => [of.x_mm, of.y_mm]))}]\n`
+  const shape = outline(all.value.map((of) => [of.x_mm, of.y_mm]))
+  const text = `[[drawing]]\nid = "${id}"\nname = ${JSON.stringify(props.joint.name)}\nshape = [${shape}]\n`
   const there = props.joint.drawing.id === id
   return give(there ? [] : [{ type: 'add', within: '', text }, set(`${props.joint.path}.drawing`, id)])
 }
@@ -98,43 +129,108 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
   <section class="break-inside-avoid border-t-2 border-ink pt-3" :data-test="`joint-${joint.id}`">
     <div class="flex flex-wrap items-baseline gap-x-4">
       <h3 class="text-2xl font-semibold">
-        <KeptField v-if="change" class="line-field max-w-full" :value="joint.name" :aria-label="`Name of ${joint.name}`" :keep="kept(`${joint.path}.name`)" />
+        <KeptField
+          v-if="change"
+          class="line-field max-w-full"
+          :value="joint.name"
+          :aria-label="`Name of ${joint.name}`"
+          :keep="kept(`${joint.path}.name`)"
+        />
         <template v-else>{{ joint.name }}</template>
       </h3>
       <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
-      <button v-if="change" class="quiet-key min-h-11" :data-test="`take-out-${joint.id}`" @click="give([{ type: 'take-out', path: joint.path }])">Take it out</button>
+      <button
+        v-if="change"
+        class="quiet-key min-h-11"
+        :data-test="`take-out-${joint.id}`"
+        @click="give([{ type: 'take-out', path: joint.path }])"
+      >
+        Take it out
+      </button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
     <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2 print:grid-cols-2 [&>*]:min-w-0">
       <div class="min-w-0">
-        <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="!!change" :selected="selected" :grid="grid" @move="move" @select="selected = $event" />
+        <PartDrawing
+          :drawing="joint.drawing"
+          :groups="joint.groups"
+          :movable="!!change"
+          :selected="selected"
+          :grid="grid"
+          @move="move"
+          @select="selected = $event"
+        />
         <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">
-          <label class="label-text">Grid, mm <select v-model="grid" class="line-field"><option v-for="step in [0.1, 0.5, 1, 5]" :key="step" :value="step">{{ step }}</option></select></label>
+          <label class="label-text"
+            >Grid, mm
+            <select v-model="grid" class="line-field">
+              <option v-for="size in [0.1, 0.5, 1, 5]" :key="size" :value="size">{{ size }}</option>
+            </select></label
+          >
           <template v-if="one">
-            <label class="label-text">Name <KeptField class="line-field w-16" :value="one.id" :disabled="!one.path" :keep="kept(`${one.path}.id`)" /></label>
-            <label class="label-text">Along <KeptField class="line-field w-20" inputmode="decimal" :value="one.x_mm" :disabled="!one.path" name="along" :keep="(text) => place(text, (to, _, y) => [to, y])" /></label>
-            <label class="label-text">Across <KeptField class="line-field w-20" inputmode="decimal" :value="one.y_mm" :disabled="!one.path" name="across" :keep="(text) => place(text, (to, x) => [x, to])" /></label>
+            <label class="label-text"
+              >Name
+              <KeptField class="line-field w-16" :value="one.id" :disabled="!one.path" :keep="kept(`${one.path}.id`)"
+            /></label>
+            <label class="label-text"
+              >Along
+              <KeptField
+                class="line-field w-20"
+                inputmode="decimal"
+                :value="one.x_mm"
+                :disabled="!one.path"
+                name="along"
+                :keep="(text) => place(text, (to, _, y) => [to, y])"
+            /></label>
+            <label class="label-text"
+              >Across
+              <KeptField
+                class="line-field w-20"
+                inputmode="decimal"
+                :value="one.y_mm"
+                :disabled="!one.path"
+                name="across"
+                :keep="(text) => place(text, (to, x) => [x, to])"
+            /></label>
           </template>
           <template v-if="selected.length">
             <button class="quiet-key min-h-11" @click="mirror('y')">Mirror across the axis</button>
             <button class="quiet-key min-h-11" @click="mirror('x')">Mirror end to end</button>
-            <label class="label-text">Repeat <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" /> by <input v-model="step" class="line-field w-24" aria-label="How far apart, mm" /></label>
+            <label class="label-text"
+              >Repeat <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" /> by
+              <input v-model="step" class="line-field w-24" aria-label="How far apart, mm"
+            /></label>
             <button class="quiet-key min-h-11" @click="repeat">Repeat</button>
             <button class="quiet-key min-h-11" @click="takeOut">Take out</button>
           </template>
-          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">Outline the part around them</button>
+          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">
+            Outline the part around them
+          </button>
           <span v-if="!selected.length" class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
         </div>
       </div>
       <div class="min-w-0">
         <ul class="grid gap-1">
           <li v-for="group in joint.groups" :key="group.id" class="flex flex-wrap items-baseline gap-x-2">
-            <span class="font-semibold">{{ group.fasteners.length }} {{ group.name }}<template v-if="joint.groups.length > 1 && group.id !== group.name"> ({{ group.id }})</template></span>
+            <span class="font-semibold"
+              >{{ group.fasteners.length }} {{ group.name
+              }}<template v-if="joint.groups.length > 1 && group.id !== group.name"> ({{ group.id }})</template></span
+            >
             <template v-if="change">
-              <select class="line-field" :value="group.fastener" :aria-label="`Fastener of ${group.name}`" @change="put(`${group.path}.fastener`)($event)">
+              <select
+                class="line-field"
+                :value="group.fastener"
+                :aria-label="`Fastener of ${group.name}`"
+                @change="put(`${group.path}.fastener`)($event)"
+              >
                 <option v-for="of in fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
               </select>
-              <select class="line-field" :value="group.pattern" :aria-label="`Order of ${group.name}`" @change="put(`${group.path}.pattern`)($event)">
+              <select
+                class="line-field"
+                :value="group.pattern"
+                :aria-label="`Order of ${group.name}`"
+                @change="put(`${group.path}.pattern`)($event)"
+              >
                 <option v-for="(name, key) in patterns" :key="key" :value="key">{{ name }}</option>
               </select>
             </template>
@@ -148,12 +244,30 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
     </div>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
     <div class="no-print mt-2 flex flex-wrap items-center gap-x-6">
-      <RouterLink v-if="plan && joint.sheet.length" class="quiet-key flex min-h-11 items-center" :to="`/plans/${plan}/joints/${joint.id}`">Loads and margins</RouterLink>
-      <button v-if="change" class="quiet-key min-h-11" :data-test="`running-${joint.id}`" @click="running = true">{{ Object.keys(joint.running).length ? 'Change running loads' : 'Add running loads' }}</button>
-      <button v-if="change && joint.sheet.length" class="quiet-key min-h-11" :aria-expanded="loads" @click="loads = !loads">{{ loads ? 'Hide loads and margins' : 'Loads and margins' }}</button>
+      <RouterLink
+        v-if="plan && joint.sheet.length"
+        class="quiet-key flex min-h-11 items-center"
+        :to="`/plans/${plan}/joints/${joint.id}`"
+        >Loads and margins</RouterLink
+      >
+      <button v-if="change" class="quiet-key min-h-11" :data-test="`running-${joint.id}`" @click="running = true">
+        {{ Object.keys(joint.running).length ? 'Change running loads' : 'Add running loads' }}
+      </button>
+      <button
+        v-if="change && joint.sheet.length"
+        class="quiet-key min-h-11"
+        :aria-expanded="loads"
+        @click="loads = !loads"
+      >
+        {{ loads ? 'Hide loads and margins' : 'Loads and margins' }}
+      </button>
     </div>
     <JointLoads v-if="loads" :sheet="joint.sheet" />
     <RunningDialog v-if="running && change" :joint="joint" :change="change" @close="running = false" />
-    <StageTable class="mt-3" :stages="joint.stages" :change="change && ((path: string, text: string) => give([set(path, text)]))" />
+    <StageTable
+      class="mt-3"
+      :stages="joint.stages"
+      :change="change && ((path: string, text: string) => give([set(path, text)]))"
+    />
   </section>
 </template>

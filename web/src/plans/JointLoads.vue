@@ -5,34 +5,71 @@ import { say } from '../ui/units'
 
 defineProps<{ sheet: Schemas['GroupSheet'][] }>()
 const parts: Record<Schemas['SheetPart'], string> = {
-  assembly: 'After tightening', running: 'Running', temperature: 'Hot and cold', settling: 'Settling', pressure: 'Pressure', engagement: 'Thread engagement',
+  assembly: 'After tightening',
+  running: 'Running',
+  temperature: 'Hot and cold',
+  settling: 'Settling',
+  pressure: 'Pressure',
+  engagement: 'Thread engagement',
 }
 const inParts = (lines: Schemas['SheetLine'][]) =>
-  (Object.keys(parts) as Schemas['SheetPart'][]).map((part) => ({ part, lines: lines.filter((line) => line.part === part) })).filter((of) => of.lines.length)
-const verdicts: Record<Schemas['MarginVerdict'], string> = { holds: 'holds', 'holds-by-little': 'holds by little', 'does-not-hold': 'does not hold' }
+  (Object.keys(parts) as Schemas['SheetPart'][])
+    .map((part) => ({ part, lines: lines.filter((line) => line.part === part) }))
+    .filter((of) => of.lines.length)
+const verdicts: Record<Schemas['MarginVerdict'], string> = {
+  holds: 'holds',
+  'holds-by-little': 'holds by little',
+  'does-not-hold': 'does not hold',
+}
 </script>
 
 <template>
   <section v-for="group in sheet" :key="group.name" class="mt-3 break-inside-avoid" data-test="joint-loads">
-    <h4 class="text-xl font-semibold">{{ group.name }} <span class="font-normal text-dim">{{ group.fastener }}, {{ group.lubricant }}</span></h4>
+    <h4 class="text-xl font-semibold">
+      {{ group.name }} <span class="font-normal text-dim">{{ group.fastener }}, {{ group.lubricant }}</span>
+    </h4>
     <div class="overflow-x-auto" tabindex="0" :aria-label="`Loads and margins of ${group.name}`">
       <table class="mt-1 w-full border-collapse text-left">
         <thead>
-          <tr class="border-b border-ink text-dim"><th class="py-1 pr-4 font-semibold">What</th><th class="py-1 pr-4 font-semibold">Value</th><th class="py-1 pr-4 font-semibold">Margin</th><th class="hidden py-1 font-semibold sm:table-cell print:table-cell">Formula, source</th></tr>
+          <tr class="border-b border-ink text-dim">
+            <th class="py-1 pr-4 font-semibold">What</th>
+            <th class="py-1 pr-4 font-semibold">Value</th>
+            <th class="py-1 pr-4 font-semibold">Margin</th>
+            <th class="hidden py-1 font-semibold sm:table-cell print:table-cell">Formula, source</th>
+          </tr>
         </thead>
         <tbody v-for="of in inParts(group.lines)" :key="of.part">
-          <tr><th colspan="4" class="pt-3 pb-1 text-layout">{{ parts[of.part] }}</th></tr>
+          <tr>
+            <th colspan="4" class="pt-3 pb-1 text-layout">{{ parts[of.part] }}</th>
+          </tr>
           <tr v-for="line in of.lines" :key="line.what" class="border-b border-rule align-baseline">
             <td class="py-1 pr-4 font-semibold">{{ line.what }}</td>
-            <td class="py-1 pr-4">{{ say(line.value) }}<span class="block text-[0.875rem] text-dim sm:hidden print:hidden">{{ line.formula }}; {{ line.source }}</span></td>
-            <td class="py-1 pr-4 whitespace-nowrap" :class="line.verdict === 'does-not-hold' && 'font-semibold text-wrong'">
-              <template v-if="line.verdict && line.margin != null">{{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ line.margin.toFixed(2) }} <span class="text-dim" :class="line.verdict !== 'holds' && 'font-semibold text-ink'">{{ verdicts[line.verdict] }}</span></template>
+            <td class="py-1 pr-4">
+              {{ say(line.value)
+              }}<span class="block text-[0.875rem] text-dim sm:hidden print:hidden"
+                >{{ line.formula }}; {{ line.source }}</span
+              >
             </td>
-            <td class="hidden py-1 text-[0.9375rem] text-dim sm:table-cell print:table-cell">{{ line.formula }}; {{ line.source }}</td>
+            <td
+              class="py-1 pr-4 whitespace-nowrap"
+              :class="line.verdict === 'does-not-hold' && 'font-semibold text-wrong'"
+            >
+              <template v-if="line.verdict && line.margin != null"
+                >{{ line.verdict === 'does-not-hold' ? '▲ ' : '' }}{{ line.margin.toFixed(2) }}
+                <span class="text-dim" :class="line.verdict !== 'holds' && 'font-semibold text-ink'">{{
+                  verdicts[line.verdict]
+                }}</span></template
+              >
+            </td>
+            <td class="hidden py-1 text-[0.9375rem] text-dim sm:table-cell print:table-cell">
+              {{ line.formula }}; {{ line.source }}
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
   </section>
-  <p v-if="!sheet.length" class="mt-2 text-dim">No clamp load can be computed yet: a figure, the strength or the lengths of its fasteners are missing.</p>
+  <p v-if="!sheet.length" class="mt-2 text-dim">
+    No clamp load can be computed yet: a figure, the strength or the lengths of its fasteners are missing.
+  </p>
 </template>

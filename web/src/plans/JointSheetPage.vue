@@ -23,14 +23,19 @@ const print = () => window.print()
 <template>
   <NothingHere v-if="away instanceof Refused || (plan && !joint)" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
-    <RouterLink class="way-back no-print hover:underline" :to="`/plans/${hash}`">{{ plan?.page.name ?? 'Plan' }}</RouterLink>
+    <RouterLink class="way-back no-print hover:underline" :to="`/plans/${hash}`">{{
+      plan?.page.name ?? 'Plan'
+    }}</RouterLink>
     <p v-if="away" class="font-semibold text-wrong" role="alert">Rigore does not answer.</p>
     <p v-else-if="!plan" class="py-8 text-dim">Loading…</p>
     <template v-if="plan && joint">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
           <h1 class="text-4xl font-semibold tracking-tight">{{ joint.name }}</h1>
-          <p class="text-lg text-dim">{{ plan.page.name }}, version {{ hash.slice(0, 12) }}<template v-if="joint.members.length > 1">; {{ joint.members.length }} alike</template></p>
+          <p class="text-lg text-dim">
+            {{ plan.page.name }}, version {{ hash.slice(0, 12)
+            }}<template v-if="joint.members.length > 1">; {{ joint.members.length }} alike</template>
+          </p>
         </div>
         <button class="no-print key" @click="print">Print</button>
       </div>
@@ -43,7 +48,10 @@ const print = () => window.print()
         </div>
       </div>
       <JointLoads :sheet="joint.sheet" />
-      <p class="mt-4 text-dim">Computed figures are estimates: friction is a range, and a computed resilience is known to ±10 %. A margin is what the joint allows over what it has to: under 1 it does not hold.</p>
+      <p class="mt-4 text-dim">
+        Computed figures are estimates: friction is a range, and a computed resilience is known to ±10 %. A margin is
+        what the joint allows over what it has to: under 1 it does not hold.
+      </p>
     </template>
   </main>
 </template>

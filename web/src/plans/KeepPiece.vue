@@ -20,5 +20,13 @@ async function keep() {
 </script>
 
 <template>
-  <button type="button" class="quiet-key no-print min-h-11" :aria-label="`Keep ${what} in the library`" data-test="keep-piece" @click="keep">{{ said || 'Keep in the library' }}</button>
+  <button
+    type="button"
+    class="quiet-key no-print min-h-11"
+    :aria-label="`Keep ${what} in the library`"
+    data-test="keep-piece"
+    @click="keep"
+  >
+    {{ said || 'Keep in the library' }}
+  </button>
 </template>

@@ -41,7 +41,18 @@ function restore() {
 </script>
 
 <template>
-  <input v-model="typed" v-bind="$attrs" autocomplete="off" :aria-invalid="!!error" @focus="at = true" @change="give" @blur="leave" @keydown.esc="restore" />
-  <button v-if="taken && at && taken !== typed" type="button" class="quiet-key ml-2" @mousedown.prevent="put">Put {{ taken }}</button>
+  <input
+    v-model="typed"
+    v-bind="$attrs"
+    autocomplete="off"
+    :aria-invalid="!!error"
+    @focus="at = true"
+    @change="give"
+    @blur="leave"
+    @keydown.esc="restore"
+  />
+  <button v-if="taken && at && taken !== typed" type="button" class="quiet-key ml-2" @mousedown.prevent="put">
+    Put {{ taken }}
+  </button>
   <span v-if="error" class="block font-semibold text-wrong" role="alert">{{ error }}</span>
 </template>

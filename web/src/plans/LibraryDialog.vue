@@ -10,9 +10,16 @@ import type { Edit } from './useDraft'
 const props = defineProps<{ change: (edits: Edit[]) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
-const { data: pieces, error: away } = useQuery({ queryKey: ['library'], queryFn: async () => take(await api.GET('/api/library')) })
+const { data: pieces, error: away } = useQuery({
+  queryKey: ['library'],
+  queryFn: async () => take(await api.GET('/api/library')),
+})
 const find = ref('')
-const shown = computed(() => pieces.value?.filter((of) => of.kind !== 'procedure' && `${of.name} ${of.text}`.toLowerCase().includes(find.value.toLowerCase().trim())))
+const shown = computed(() =>
+  pieces.value?.filter(
+    (of) => of.kind !== 'procedure' && `${of.name} ${of.text}`.toLowerCase().includes(find.value.toLowerCase().trim()),
+  ),
+)
 const error = ref('')
 async function takeIn(text: string) {
   error.value = await props.change([{ type: 'take', text }])
@@ -27,12 +34,28 @@ const source = (text: string) => /^source = "(.*)"$/m.exec(text)?.[1]
 
 <template>
   <SheetDialog open title="The shop's library" @close="emit('close')">
-    <label class="mt-3 flex items-center gap-2"><span class="label-text">Find</span><input v-model="find" type="search" class="line-field w-full" autocomplete="off" /></label>
+    <label class="mt-3 flex items-center gap-2"
+      ><span class="label-text">Find</span
+      ><input v-model="find" type="search" class="line-field w-full" autocomplete="off"
+    /></label>
     <p v-if="away" class="mt-2 font-semibold text-wrong">Rigore does not answer.</p>
-    <p v-else-if="pieces && !shown?.length" class="py-4">{{ find ? 'Nothing here is called so.' : 'Nothing is kept yet. A fastener or a joint of any draft can be kept here.' }}</p>
+    <p v-else-if="pieces && !shown?.length" class="py-4">
+      {{
+        find
+          ? 'Nothing here is called so.'
+          : 'Nothing is kept yet. A fastener or a joint of any draft can be kept here.'
+      }}
+    </p>
     <ul class="mt-2 max-h-[55dvh] overflow-y-auto" data-test="library">
       <li v-for="of in shown" :key="of.id" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-2">
-        <span class="grow"><b>{{ of.name }}</b>, {{ of.kind }}<span class="block text-dim">{{ of.by }}, {{ when(of.at) }}<template v-if="source(of.text)">; from {{ source(of.text) }}</template></span></span>
+        <span class="grow"
+          ><b>{{ of.name }}</b
+          >, {{ of.kind
+          }}<span class="block text-dim"
+            >{{ of.by }}, {{ when(of.at)
+            }}<template v-if="source(of.text)">; from {{ source(of.text) }}</template></span
+          ></span
+        >
         <button class="quiet-key min-h-11" :aria-label="`Offer ${of.name} no more`" @click="retire(of.id)">Out</button>
         <button class="key" :aria-label="`Take ${of.name} in`" @click="takeIn(of.text)">Take it in</button>
       </li>

@@ -4,10 +4,20 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 
 type Placed = Schemas['Placed'] & { number: number }
-const props = defineProps<{ drawing: Schemas['Drawing']; groups: Schemas['GroupPage'][]; movable?: boolean; selected?: string[]; grid?: number }>()
+const props = defineProps<{
+  drawing: Schemas['Drawing']
+  groups: Schemas['GroupPage'][]
+  movable?: boolean
+  selected?: string[]
+  grid?: number
+}>()
 const emit = defineEmits<{ move: [by: [number, number], ids: string[]]; select: [ids: string[]] }>()
 const svg = ref<SVGSVGElement>()
-const placed = computed<(Placed & { group: number })[]>(() => props.groups.flatMap((group, at) => group.fasteners.map((one, number) => ({ ...one, number: number + 1, group: at }))))
+const placed = computed<(Placed & { group: number })[]>(() =>
+  props.groups.flatMap((group, at) =>
+    group.fasteners.map((one, number) => ({ ...one, number: number + 1, group: at })),
+  ),
+)
 /** What is being dragged goes with the hand, and is written when it is let go. */
 const drag = ref<{ ids: Set<string>; from: DOMPoint; by: [number, number] }>()
 const box = computed(() => {
@@ -16,7 +26,10 @@ const box = computed(() => {
     ...props.drawing.shapes.flatMap((shape) => {
       if ('points' in shape) return shape.points
       const [x, y, r] = [shape.at[0]!, shape.at[1]!, shape.diameter / 2]
-      return [[x - r, y - r], [x + r, y + r]]
+      return [
+        [x - r, y - r],
+        [x + r, y + r],
+      ]
     }),
   ]
   const [xs, ys] = [points.map((p) => p[0]!), points.map((p) => p[1]!)]
@@ -40,14 +53,21 @@ const at = (p: Placed) => {
   const by = drag.value?.ids.has(p.id) ? drag.value.by : [0, 0]
   return `translate(${p.x_mm + by[0]!} ${p.y_mm + by[1]!})`
 }
-const hand = (event: PointerEvent) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
+const hand = (event: PointerEvent) =>
+  new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value!.getScreenCTM()!.inverse())
 const snap = (value: number) => {
   const grid = props.grid || 0.1
   return Math.round(Math.round(value / grid) * grid * 1000) / 1000
 }
 function take(event: PointerEvent, one: Placed) {
   const chosen = props.selected ?? []
-  const ids = event.shiftKey ? (chosen.includes(one.id) ? chosen.filter((id) => id !== one.id) : [...chosen, one.id]) : chosen.includes(one.id) ? chosen : [one.id]
+  const ids = event.shiftKey
+    ? chosen.includes(one.id)
+      ? chosen.filter((id) => id !== one.id)
+      : [...chosen, one.id]
+    : chosen.includes(one.id)
+      ? chosen
+      : [one.id]
   emit('select', ids)
   if (!props.movable || !one.path) return
   drag.value = { ids: new Set(ids), from: hand(event), by: [0, 0] }
@@ -63,7 +83,12 @@ function drop() {
   drag.value = undefined
   if (dragged && (dragged.by[0] || dragged.by[1])) emit('move', dragged.by, [...dragged.ids])
 }
-const ways: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }
+const ways: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
 function key(event: KeyboardEvent, one: Placed) {
   const way = ways[event.key]
   if (event.key === 'Enter' || event.key === ' ') {
@@ -93,12 +118,39 @@ function key(event: KeyboardEvent, one: Placed) {
   >
     <g fill="none" stroke="var(--dim)" stroke-width="1.1">
       <template v-for="(shape, number) in drawing.shapes" :key="number">
-        <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" fill="var(--face)" vector-effect="non-scaling-stroke" />
-        <polyline v-else-if="shape.kind === 'line'" :points="shape.points.map((p) => p.join(',')).join(' ')" vector-effect="non-scaling-stroke" />
-        <circle v-else :cx="shape.at[0]" :cy="shape.at[1]" :r="shape.diameter / 2" stroke-dasharray="7 3 1.5 3" vector-effect="non-scaling-stroke" />
+        <polygon
+          v-if="shape.kind === 'outline'"
+          :points="shape.points.map((p) => p.join(',')).join(' ')"
+          fill="var(--face)"
+          vector-effect="non-scaling-stroke"
+        />
+        <polyline
+          v-else-if="shape.kind === 'line'"
+          :points="shape.points.map((p) => p.join(',')).join(' ')"
+          vector-effect="non-scaling-stroke"
+        />
+        <circle
+          v-else
+          :cx="shape.at[0]"
+          :cy="shape.at[1]"
+          :r="shape.diameter / 2"
+          stroke-dasharray="7 3 1.5 3"
+          vector-effect="non-scaling-stroke"
+        />
       </template>
     </g>
-    <text v-if="drawing.along" :x="box.x + box.width * 0.004" :y="box.y + box.height / 2" :font-size="box.width * 0.016" fill="var(--dim)" :transform="`rotate(-90 ${box.x + box.width * 0.018} ${box.y + box.height / 2})`" text-anchor="middle">Front</text>
+    <text
+      v-if="drawing.along"
+      :x="box.x + box.width * 0.004"
+      :y="box.y + box.height / 2"
+      :font-size="box.width * 0.016"
+      fill="var(--dim)"
+      :transform="`rotate(-90 ${box.x + box.width * 0.018} ${box.y + box.height / 2})`"
+      text-anchor="middle"
+    >
+      Front
+    </text>
+    <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button when movable -->
     <g
       v-for="one in placed"
       :key="`${one.group} ${one.id}`"
@@ -111,10 +163,33 @@ function key(event: KeyboardEvent, one: Placed) {
       @pointerdown="take($event, one)"
       @keydown="key($event, one)"
     >
-      <circle v-if="selected?.includes(one.id)" :r="radius * 1.35" fill="none" stroke="var(--layout)" :stroke-width="radius * 0.25" />
-      <circle v-if="one.group % 2 === 0" :r="radius" fill="var(--plate)" stroke="var(--ink)" :stroke-width="radius * 0.12" />
-      <rect v-else :x="-radius * 0.9" :y="-radius * 0.9" :width="radius * 1.8" :height="radius * 1.8" fill="var(--plate)" stroke="var(--ink)" :stroke-width="radius * 0.12" />
-      <text text-anchor="middle" dominant-baseline="central" :font-size="radius" font-weight="600" fill="var(--ink)">{{ one.number }}</text>
+      <circle
+        v-if="selected?.includes(one.id)"
+        :r="radius * 1.35"
+        fill="none"
+        stroke="var(--layout)"
+        :stroke-width="radius * 0.25"
+      />
+      <circle
+        v-if="one.group % 2 === 0"
+        :r="radius"
+        fill="var(--plate)"
+        stroke="var(--ink)"
+        :stroke-width="radius * 0.12"
+      />
+      <rect
+        v-else
+        :x="-radius * 0.9"
+        :y="-radius * 0.9"
+        :width="radius * 1.8"
+        :height="radius * 1.8"
+        fill="var(--plate)"
+        stroke="var(--ink)"
+        :stroke-width="radius * 0.12"
+      />
+      <text text-anchor="middle" dominant-baseline="central" :font-size="radius" font-weight="600" fill="var(--ink)">
+        {{ one.number }}
+      </text>
     </g>
   </svg>
 </template>

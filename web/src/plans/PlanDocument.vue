@@ -14,7 +14,12 @@ import ValveDialog from './ValveDialog.vue'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
 
-const props = defineProps<{ page: Schemas['PlanPage']; draft?: string; plan?: string; change?: (edits: Edit[], sound?: string) => Promise<string> }>()
+const props = defineProps<{
+  page: Schemas['PlanPage']
+  draft?: string
+  plan?: string
+  change?: (edits: Edit[], sound?: string) => Promise<string>
+}>()
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)
@@ -58,30 +63,65 @@ async function fillIn(path: string, form: HTMLFormElement) {
 /** Procedures are asked for at their joints, where what they do is seen. */
 const asked = computed(() => props.page.open.filter((open) => !props.change || !open.path.endsWith('.procedure')))
 const procedures = computed(() => props.page.open.length - asked.value.length)
-const sources = computed(() => [
-  ...props.page.fasteners.map((of) => [of.name, of.source] as const),
-  ...props.page.joints.map((of) => [of.name, of.source] as const),
-  ...props.page.clearances.map((of) => [of.name, of.source] as const),
-].filter(([, source]) => source))
+const sources = computed(() =>
+  [
+    ...props.page.fasteners.map((of) => [of.name, of.source] as const),
+    ...props.page.joints.map((of) => [of.name, of.source] as const),
+    ...props.page.clearances.map((of) => [of.name, of.source] as const),
+  ].filter(([, source]) => source),
+)
 </script>
 
 <template>
   <div class="grid gap-8 print:block print:space-y-6 [&>*]:min-w-0">
     <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-      <label><span class="label-text">Name of the engine</span><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')" /></label>
-      <label><span class="label-text">Key, which stays the same over all versions</span><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')" /></label>
-      <label class="sm:col-span-2"><span class="label-text">What it is</span><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')" /></label>
+      <label
+        ><span class="label-text">Name of the engine</span
+        ><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')"
+      /></label>
+      <label
+        ><span class="label-text">Key, which stays the same over all versions</span
+        ><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')"
+      /></label>
+      <label class="sm:col-span-2"
+        ><span class="label-text">What it is</span
+        ><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')"
+      /></label>
     </section>
     <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
 
     <section v-if="page.open.length" data-test="open-figures">
       <h2 class="text-2xl font-semibold">Open figures</h2>
-      <p v-if="procedures">{{ procedures === 1 ? 'One procedure is' : `${procedures} procedures are` }} asked for at {{ procedures === 1 ? 'its joint' : 'their joints' }} below.</p>
+      <p v-if="procedures">
+        {{ procedures === 1 ? 'One procedure is' : `${procedures} procedures are` }} asked for at
+        {{ procedures === 1 ? 'its joint' : 'their joints' }} below.
+      </p>
       <ul class="mt-1 grid gap-x-8" :class="change && 'lg:grid-cols-2'">
-        <li v-for="open in asked" :key="open.path" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
-          <span class="grow"><span class="font-semibold">{{ open.what }}</span><span v-if="open.note" class="text-dim">, {{ open.note }}</span><span v-if="open.operations.length" class="text-dim">: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span></span>
-          <form v-if="change" class="flex gap-2" @submit.prevent="fillIn(open.path, $event.currentTarget as HTMLFormElement)">
-            <input v-model="looked[open.path]" class="line-field w-44" :aria-label="open.what" :name="`open-${open.path}`" autocomplete="off" :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'" /><span v-if="open.dimension" class="text-dim">{{ unitOf(open.dimension) }}</span>
+        <li
+          v-for="open in asked"
+          :key="open.path"
+          class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1"
+        >
+          <span class="grow"
+            ><span class="font-semibold">{{ open.what }}</span
+            ><span v-if="open.note" class="text-dim">, {{ open.note }}</span
+            ><span v-if="open.operations.length" class="text-dim"
+              >: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span
+            ></span
+          >
+          <form
+            v-if="change"
+            class="flex gap-2"
+            @submit.prevent="fillIn(open.path, $event.currentTarget as HTMLFormElement)"
+          >
+            <input
+              v-model="looked[open.path]"
+              class="line-field w-44"
+              :aria-label="open.what"
+              :name="`open-${open.path}`"
+              autocomplete="off"
+              :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'"
+            /><span v-if="open.dimension" class="text-dim">{{ unitOf(open.dimension) }}</span>
             <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
           </form>
         </li>
@@ -91,17 +131,40 @@ const sources = computed(() => [
     <section>
       <div class="flex flex-wrap items-baseline gap-x-6">
         <h2 class="text-2xl font-semibold">Fasteners</h2>
-        <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">Add one</button>
-        <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">Take from the library</button>
+        <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">
+          Add one
+        </button>
+        <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">
+          Take from the library
+        </button>
       </div>
       <div class="overflow-x-auto">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
-          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Name</th><th class="pr-3 font-normal">Thread</th><th class="pr-3 font-normal">Strength</th><th class="pr-3 font-normal">Turns on</th><th class="font-normal">In</th></tr></thead>
+          <thead>
+            <tr class="label-text border-b border-ink">
+              <th class="py-1 pr-3 font-normal">Name</th>
+              <th class="pr-3 font-normal">Thread</th>
+              <th class="pr-3 font-normal">Strength</th>
+              <th class="pr-3 font-normal">Turns on</th>
+              <th class="font-normal">In</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="of in page.fasteners" :key="of.id" class="border-b border-rule align-baseline">
-              <td class="py-1 pr-3"><button v-if="change" class="font-semibold underline underline-offset-4" :data-test="`fastener-${of.id}`" @click="editing = of">{{ of.name }}</button><b v-else>{{ of.name }}</b></td>
+              <td class="py-1 pr-3">
+                <button
+                  v-if="change"
+                  class="font-semibold underline underline-offset-4"
+                  :data-test="`fastener-${of.id}`"
+                  @click="editing = of"
+                >
+                  {{ of.name }}</button><b v-else>{{ of.name }}</b>
+              </td>
               <td class="pr-3 whitespace-nowrap">{{ of.thread }}</td>
-              <td class="pr-3">{{ say(of.strength) || '?' }}<template v-if="of.policy">, {{ of.policy }}</template><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span></td>
+              <td class="pr-3">
+                {{ say(of.strength) || '?' }}<template v-if="of.policy">, {{ of.policy }}</template
+                ><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span>
+              </td>
               <td class="pr-3">{{ of.lubricant }}</td>
               <td class="text-dim">{{ of.joints.join(', ') || 'no joint' }}</td>
             </tr>
@@ -115,7 +178,15 @@ const sources = computed(() => [
         <h2 class="text-2xl font-semibold">Joints</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add one</button>
       </div>
-      <JointDocument v-for="joint in page.joints" :key="joint.path" :joint="joint" :fasteners="page.fasteners" :draft="draft" :plan="plan" :change="change" />
+      <JointDocument
+        v-for="joint in page.joints"
+        :key="joint.path"
+        :joint="joint"
+        :fasteners="page.fasteners"
+        :draft="draft"
+        :plan="plan"
+        :change="change"
+      />
       <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
     </section>
 
@@ -123,12 +194,46 @@ const sources = computed(() => [
       <h2 class="text-2xl font-semibold">Clearances</h2>
       <div class="overflow-x-auto">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
-          <thead><tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">What</th><th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th></tr></thead>
+          <thead>
+            <tr class="label-text border-b border-ink">
+              <th class="py-1 pr-3 font-normal">What</th>
+              <th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="of in page.clearances" :key="of.id" class="border-b border-rule align-baseline">
-              <td class="py-1 pr-3"><button v-if="change" class="quiet-key float-right min-h-11" :aria-label="`Take out ${of.name}`" :data-test="`take-out-${of.id}`" @click="give([{ type: 'take-out', path: of.path }])">Take out</button><b>{{ of.name }}</b><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span><span class="block text-dim">{{ of.rule }}</span><button v-if="change && of.series.length" class="quiet-key min-h-11" :data-test="`valve-${of.id}`" @click="valve = of">{{ Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute it from lift and piston' }}</button></td>
+              <td class="py-1 pr-3">
+                <button
+                  v-if="change"
+                  class="quiet-key float-right min-h-11"
+                  :aria-label="`Take out ${of.name}`"
+                  :data-test="`take-out-${of.id}`"
+                  @click="give([{ type: 'take-out', path: of.path }])"
+                >
+                  Take out</button
+                ><b>{{ of.name }}</b
+                ><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span
+                ><span class="block text-dim">{{ of.rule }}</span
+                ><button
+                  v-if="change && of.series.length"
+                  class="quiet-key min-h-11"
+                  :data-test="`valve-${of.id}`"
+                  @click="valve = of"
+                >
+                  {{
+                    Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute it from lift and piston'
+                  }}
+                </button>
+              </td>
               <td v-for="name in uses" :key="name" class="pr-3">
-                <KeptField v-if="change" class="line-field w-56 max-w-full" :value="shown(of, name)" :aria-label="`${of.name}, ${name}`" :name="`${of.id}-${name}`" :keep="(text) => give([lookUp(`${of.path}.window.${name}`, text)])" />
+                <KeptField
+                  v-if="change"
+                  class="line-field w-56 max-w-full"
+                  :value="shown(of, name)"
+                  :aria-label="`${of.name}, ${name}`"
+                  :name="`${of.id}-${name}`"
+                  :keep="(text) => give([lookUp(`${of.path}.window.${name}`, text)])"
+                />
                 <template v-else>{{ shown(of, name) }}</template>
               </td>
             </tr>
@@ -140,7 +245,9 @@ const sources = computed(() => [
     <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
         <h2 class="mb-2 text-2xl font-semibold">Line of work</h2>
-        <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to change it, to take it out, or to put one in behind it.</p>
+        <p v-if="change" class="-mt-2 mb-1 text-dim">
+          Tap a step to change it, to take it out, or to put one in behind it.
+        </p>
         <LineOfWork :line="page.line" :changeable="!!change" @change="step = $event" />
         <p v-if="!page.line.length" class="text-dim">It cannot be read yet.</p>
       </div>
@@ -155,14 +262,30 @@ const sources = computed(() => [
         </div>
         <div v-if="sources.length">
           <h2 class="text-xl font-semibold">Where figures come from</h2>
-          <ul><li v-for="([name, source], at) in sources" :key="at">{{ name }}: {{ source }}</li></ul>
+          <ul>
+            <li v-for="([name, source], at) in sources" :key="at">{{ name }}: {{ source }}</li>
+          </ul>
         </div>
       </div>
     </section>
     <ValveDialog v-if="valve && change" :clearance="valve" :change="change" @close="valve = undefined" />
-    <StepDialog v-if="step && change" :row="step" :page="page" :uses="uses" :change="change" @close="step = undefined" />
+    <StepDialog
+      v-if="step && change"
+      :row="step"
+      :page="page"
+      :uses="uses"
+      :change="change"
+      @close="step = undefined"
+    />
     <AddJoint v-if="adding && change" :page="page" :change="change" @close="adding = false" />
     <LibraryDialog v-if="library && change" :change="change" @close="library = false" />
-    <FastenerDialog v-if="editing && change" :fastener="editing" :taken="page.fasteners.map((of) => of.id)" :change="change" :draft="draft!" @close="editing = undefined" />
+    <FastenerDialog
+      v-if="editing && change"
+      :fastener="editing"
+      :taken="page.fasteners.map((of) => of.id)"
+      :change="change"
+      :draft="draft!"
+      @close="editing = undefined"
+    />
   </div>
 </template>

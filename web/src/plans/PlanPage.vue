@@ -25,7 +25,12 @@ watch(hash, () => (since.value = ''))
 const { data: differences } = useQuery({
   queryKey: ['plan', hash, 'since', since],
   enabled: () => !!since.value,
-  queryFn: async () => take(await api.GET('/api/plans/{hash}/differences', { params: { path: { hash: hash.value }, query: { since: since.value } } })),
+  queryFn: async () =>
+    take(
+      await api.GET('/api/plans/{hash}/differences', {
+        params: { path: { hash: hash.value }, query: { since: since.value } },
+      }),
+    ),
 })
 const newest = computed(() => plan.value?.versions[0]?.hash === hash.value)
 async function change() {
@@ -52,7 +57,13 @@ const print = () => window.print()
           <p class="text-lg">{{ plan.page.about }}</p>
         </div>
         <div class="no-print flex flex-wrap items-center gap-x-4 gap-y-2">
-          <a class="quiet-key flex min-h-11 items-center" :href="`/api/plans/${hash}/text`" download data-test="text-file">As one file</a>
+          <a
+            class="quiet-key flex min-h-11 items-center"
+            :href="`/api/plans/${hash}/text`"
+            download
+            data-test="text-file"
+            >As one file</a
+          >
           <button class="quiet-key min-h-11" @click="print">Print</button>
           <button class="key key-main" data-test="change-plan" @click="change">Change it</button>
         </div>
@@ -60,8 +71,15 @@ const print = () => window.print()
       <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-rule py-2">
         <label class="flex items-baseline gap-2">
           <span class="label-text">Version</span>
-          <select class="line-field min-h-11" :value="hash" name="version" @change="router.push(`/plans/${($event.target as HTMLSelectElement).value}`)">
-            <option v-for="of in plan.versions" :key="of.number" :value="of.hash">{{ of.number }}<template v-if="of.why">: {{ of.why }}</template></option>
+          <select
+            class="line-field min-h-11"
+            :value="hash"
+            name="version"
+            @change="router.push(`/plans/${($event.target as HTMLSelectElement).value}`)"
+          >
+            <option v-for="of in plan.versions" :key="of.number" :value="of.hash">
+              {{ of.number }}<template v-if="of.why">: {{ of.why }}</template>
+            </option>
           </select>
         </label>
         <span class="text-dim">{{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span>
@@ -71,7 +89,9 @@ const print = () => window.print()
           <span class="label-text">What it changes since</span>
           <select v-model="since" class="line-field min-h-11" name="since">
             <option value="">–</option>
-            <option v-for="of in plan.versions.filter((of) => of.hash !== hash)" :key="of.number" :value="of.hash">version {{ of.number }}</option>
+            <option v-for="of in plan.versions.filter((of) => of.hash !== hash)" :key="of.number" :value="of.hash">
+              version {{ of.number }}
+            </option>
           </select>
         </label>
         <code class="text-dim" :title="hash">{{ hash.slice(0, 12) }}</code>

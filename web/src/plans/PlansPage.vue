@@ -12,12 +12,22 @@ import { when } from '../ui/units'
 const router = useRouter()
 const client = useQueryClient()
 const { data: plans, isPending, error: away } = usePlans()
-const { data: drafts } = useQuery({ queryKey: ['drafts'], queryFn: async () => take(await api.GET('/api/drafts')), staleTime: 0 })
-const { data: examples } = useQuery({ queryKey: ['examples'], queryFn: async () => take(await api.GET('/api/plans/examples')), enabled: () => plans.value?.length === 0 })
+const { data: drafts } = useQuery({
+  queryKey: ['drafts'],
+  queryFn: async () => take(await api.GET('/api/drafts')),
+  staleTime: 0,
+})
+const { data: examples } = useQuery({
+  queryKey: ['examples'],
+  queryFn: async () => take(await api.GET('/api/plans/examples')),
+  enabled: () => plans.value?.length === 0,
+})
 const find = ref('')
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return plans.value?.filter((plan) => words.every((word) => `${plan.name} ${plan.about} ${plan.id} ${plan.version.why}`.toLowerCase().includes(word)))
+  return plans.value?.filter((plan) =>
+    words.every((word) => `${plan.name} ${plan.about} ${plan.id} ${plan.version.why}`.toLowerCase().includes(word)),
+  )
 })
 const error = ref('')
 const pasting = ref(false)
@@ -39,7 +49,8 @@ async function fromFile(event: Event) {
   if (file) await begin({ source: await file.text() })
   input.value = ''
 }
-const engines = (count: number, first = true) => (count === 1 ? (first ? 'One engine' : 'one engine') : `${count} engines`)
+const engines = (count: number, first = true) =>
+  count === 1 ? (first ? 'One engine' : 'one engine') : `${count} engines`
 </script>
 
 <template>
@@ -47,18 +58,38 @@ const engines = (count: number, first = true) => (count === 1 ? (first ? 'One en
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">Plans</h1>
       <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <label class="quiet-key flex min-h-11 cursor-pointer items-center">From a file<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile" /></label>
+        <label class="quiet-key flex min-h-11 cursor-pointer items-center"
+          >From a file<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile"
+        /></label>
         <button class="quiet-key min-h-11" data-test="paste" @click="pasting = true">Paste one</button>
         <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">A plan of your own</RouterLink>
       </div>
     </div>
-    <label class="flex items-center gap-2 border-b border-rule py-2 sm:max-w-md"><span class="label-text">Find</span><input v-model="find" type="search" name="find" class="line-field w-full" autocomplete="off" placeholder="name, what it is, why it was changed" /></label>
-    <p v-if="error || away" class="mt-3 font-semibold text-wrong" role="alert">{{ error || 'Rigore does not answer.' }}</p>
+    <label class="flex items-center gap-2 border-b border-rule py-2 sm:max-w-md"
+      ><span class="label-text">Find</span
+      ><input
+        v-model="find"
+        type="search"
+        name="find"
+        class="line-field w-full"
+        autocomplete="off"
+        placeholder="name, what it is, why it was changed"
+    /></label>
+    <p v-if="error || away" class="mt-3 font-semibold text-wrong" role="alert">
+      {{ error || 'Rigore does not answer.' }}
+    </p>
     <section v-if="drafts?.length" class="mt-4">
       <h2 class="text-2xl font-semibold">Being written</h2>
       <ul>
-        <li v-for="draft in drafts" :key="draft.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-2" data-test="draft">
-          <RouterLink class="text-xl font-semibold underline underline-offset-4" :to="`/plans/drafts/${draft.id}`">{{ draft.name }}</RouterLink>
+        <li
+          v-for="draft in drafts"
+          :key="draft.id"
+          class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-2"
+          data-test="draft"
+        >
+          <RouterLink class="text-xl font-semibold underline underline-offset-4" :to="`/plans/drafts/${draft.id}`">{{
+            draft.name
+          }}</RouterLink>
           <span class="text-dim">{{ draft.by }}, {{ when(draft.at) }}</span>
         </li>
       </ul>
@@ -67,29 +98,73 @@ const engines = (count: number, first = true) => (count === 1 ? (first ? 'One en
     <div v-else-if="!plans?.length" class="py-8">
       <p>No plan yet. Begin one of your own with the shape of your engine, or take one in from a file.</p>
       <p class="mt-4 text-dim">Or look at an invented engine that ships with Rigore:</p>
-      <ul><li v-for="of in examples" :key="of.name"><button class="min-h-11 font-semibold underline underline-offset-4" :data-test="`example-${of.id}`" @click="begin({ source: of.text })">{{ of.name }}</button> <span class="text-dim">{{ of.about }}</span></li></ul>
+      <ul>
+        <li v-for="of in examples" :key="of.name">
+          <button
+            class="min-h-11 font-semibold underline underline-offset-4"
+            :data-test="`example-${of.id}`"
+            @click="begin({ source: of.text })"
+          >
+            {{ of.name }}
+          </button>
+          <span class="text-dim">{{ of.about }}</span>
+        </li>
+      </ul>
     </div>
     <p v-else-if="!shown?.length" class="py-8">No plan is called so.</p>
     <ul class="mt-4">
-      <li v-for="plan in shown" :key="plan.id" class="grid gap-x-8 gap-y-1 border-b border-rule py-3 lg:grid-cols-[minmax(0,1fr)_20rem]" :data-test="`plan-${plan.id}`">
+      <li
+        v-for="plan in shown"
+        :key="plan.id"
+        class="grid gap-x-8 gap-y-1 border-b border-rule py-3 lg:grid-cols-[minmax(0,1fr)_20rem]"
+        :data-test="`plan-${plan.id}`"
+      >
         <div class="min-w-0">
-          <RouterLink class="text-2xl font-semibold underline-offset-4 hover:underline" :to="`/plans/${plan.hash}`">{{ plan.name }}</RouterLink>
+          <RouterLink class="text-2xl font-semibold underline-offset-4 hover:underline" :to="`/plans/${plan.hash}`">{{
+            plan.name
+          }}</RouterLink>
           <p>{{ plan.about }}</p>
-          <p class="text-dim">{{ plan.joints }} joints, {{ plan.fastened }} fasteners, {{ plan.operations }} operations<template v-if="plan.uses.length">, for {{ plan.uses.join(', ') }}</template></p>
+          <p class="text-dim">
+            {{ plan.joints }} joints, {{ plan.fastened }} fasteners, {{ plan.operations }} operations<template
+              v-if="plan.uses.length"
+              >, for {{ plan.uses.join(', ') }}</template
+            >
+          </p>
         </div>
         <div>
-          <p>Version {{ plan.version.number }}<span class="text-dim">, {{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span></p>
+          <p>
+            Version {{ plan.version.number
+            }}<span class="text-dim">, {{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span>
+          </p>
           <p v-if="plan.version.why" class="text-dim">{{ plan.version.why }}</p>
-          <p><template v-if="plan.engines">{{ engines(plan.engines) }} on it</template><template v-if="plan.engines_before">{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before, !plan.engines) }} on an earlier one</template><template v-if="!plan.engines && !plan.engines_before">No engine on it yet</template></p>
-          <p v-if="plan.open" class="font-semibold">{{ plan.open === 1 ? 'One open figure' : `${plan.open} open figures` }}</p>
-          <p v-if="plan.version.warnings" class="font-semibold">{{ plan.version.warnings === 1 ? 'One warning' : `${plan.version.warnings} warnings` }}</p>
+          <p>
+            <template v-if="plan.engines">{{ engines(plan.engines) }} on it</template
+            ><template v-if="plan.engines_before"
+              >{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before, !plan.engines) }} on an earlier
+              one</template
+            ><template v-if="!plan.engines && !plan.engines_before">No engine on it yet</template>
+          </p>
+          <p v-if="plan.open" class="font-semibold">
+            {{ plan.open === 1 ? 'One open figure' : `${plan.open} open figures` }}
+          </p>
+          <p v-if="plan.version.warnings" class="font-semibold">
+            {{ plan.version.warnings === 1 ? 'One warning' : `${plan.version.warnings} warnings` }}
+          </p>
         </div>
       </li>
     </ul>
     <SheetDialog v-if="pasting" open title="Paste a plan" @close="pasting = false">
       <form class="mt-3 grid gap-3" @submit.prevent="begin({ source: pasted })">
-        <textarea v-model="pasted" class="field min-h-64 font-mono text-base" name="pasted" aria-label="Text of a plan" />
-        <div class="flex justify-end gap-3"><button type="button" class="key" @click="pasting = false">Leave it</button><button class="key key-main" data-test="take-pasted">Begin a draft with it</button></div>
+        <textarea
+          v-model="pasted"
+          class="field min-h-64 font-mono text-base"
+          name="pasted"
+          aria-label="Text of a plan"
+        />
+        <div class="flex justify-end gap-3">
+          <button type="button" class="key" @click="pasting = false">Leave it</button
+          ><button class="key key-main" data-test="take-pasted">Begin a draft with it</button>
+        </div>
       </form>
     </SheetDialog>
   </main>

@@ -11,13 +11,26 @@ import StageTable from './StageTable.vue'
 
 const props = defineProps<{ draft: string; joint: Schemas['JointPage']; keep: (line: string) => Promise<string> }>()
 /** What was kept, as it is written; a line that stages stand for in its own words. */
-const kept = computed(() => (props.joint.in_one_line || props.joint.stages.some((stage) => stage.open) ? props.joint.stages.find((stage) => stage.path.endsWith('.procedure'))?.written : props.joint.procedure) ?? '')
+const kept = computed(
+  () =>
+    (props.joint.in_one_line || props.joint.stages.some((stage) => stage.open)
+      ? props.joint.stages.find((stage) => stage.path.endsWith('.procedure'))?.written
+      : props.joint.procedure) ?? '',
+)
 /** What is typed and not kept yet survives a reload. */
-const typed = useLocalStorage<string | null>(`rigore-line-${props.draft}-${props.joint.path}`, null, { serializer: { read: JSON.parse, write: JSON.stringify } })
-const line = computed({ get: () => typed.value ?? kept.value, set: (text) => (typed.value = text === kept.value ? null : text) })
+const typed = useLocalStorage<string | null>(`rigore-line-${props.draft}-${props.joint.path}`, null, {
+  serializer: { read: JSON.parse, write: JSON.stringify },
+})
+const line = computed({
+  get: () => typed.value ?? kept.value,
+  set: (text) => (typed.value = text === kept.value ? null : text),
+})
 const tried = ref<Schemas['Tried']>()
 /** Procedures that the shop keeps. */
-const { data: library } = useQuery({ queryKey: ['library'], queryFn: async () => take(await api.GET('/api/library')) })
+const { data: library } = useQuery({
+  queryKey: ['library'],
+  queryFn: async () => take(await api.GET('/api/library')),
+})
 const lines = computed(() => library.value?.filter((of) => of.kind === 'procedure') ?? [])
 const error = ref('')
 /** A result that was taken from a calculation. */
@@ -30,10 +43,16 @@ async function tryIt() {
   const [mine, text] = [++asked, typed.value]
   if (text === null || !text.trim()) return void (tried.value = undefined)
   try {
-    const answer = take(await api.POST('/api/drafts/{draft}/procedure', { params: { path: { draft: props.draft } }, body: { joint: props.joint.path, line: text } }))
+    const answer = take(
+      await api.POST('/api/drafts/{draft}/procedure', {
+        params: { path: { draft: props.draft } },
+        body: { joint: props.joint.path, line: text },
+      }),
+    )
     if (mine === asked) [tried.value, error.value] = [answer, '']
   } catch (caught) {
-    if (mine === asked) error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed stays here.'
+    if (mine === asked)
+      error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed stays here.'
   }
 }
 watchDebounced(typed, tryIt, { debounce: 90, immediate: true })
@@ -83,6 +102,12 @@ function leave() {
   tried.value = undefined
   error.value = ''
 }
+
+/** What was copied from a calculation goes behind what is typed; a question mark makes room for it. */
+function putTaken() {
+  line.value = line.value && !line.value.startsWith('?') ? `${line.value}, ${taken.value}` : taken.value
+  taken.value = ''
+}
 </script>
 
 <template>
@@ -104,27 +129,53 @@ function leave() {
         @keydown.esc="leave"
         @focus="typed === null && input?.select()"
       />
-      <datalist :id="`lines-${joint.id}`"><option v-for="of in lines" :key="of.id" :value="of.text">{{ of.name }}</option></datalist>
+      <datalist :id="`lines-${joint.id}`">
+        <option v-for="of in lines" :key="of.id" :value="of.text">{{ of.name }}</option>
+      </datalist>
     </label>
-    <button v-if="taken" type="button" class="quiet-key min-h-11" @click="line = line && !line.startsWith('?') ? `${line}, ${taken}` : taken; taken = ''">Put {{ taken }}, which was taken from a calculation</button>
+    <button v-if="taken" type="button" class="quiet-key min-h-11" @click="putTaken">
+      Put {{ taken }}, which was taken from a calculation
+    </button>
     <div v-if="typed !== null" class="mt-1" data-test="tried" aria-live="polite">
       <p v-if="pieces.length" class="text-lg break-words">
-        <span v-for="(piece, at) in pieces" :key="at" :class="{ 'border-b-2 border-layout': piece.as === 'understood', 'underline decoration-wavy decoration-wrong decoration-2 underline-offset-4': piece.as === 'asks', 'text-dim': !piece.as }">{{ piece.text }}</span>
+        <span
+          v-for="(piece, at) in pieces"
+          :key="at"
+          :class="{
+            'border-b-2 border-layout': piece.as === 'understood',
+            'underline decoration-wavy decoration-wrong decoration-2 underline-offset-4': piece.as === 'asks',
+            'text-dim': !piece.as,
+          }"
+          >{{ piece.text }}</span
+        >
       </p>
       <ul v-if="tried?.asks.length" class="mt-1 text-wrong">
-        <li v-for="(one, at) in tried.asks" :key="at" data-test="asks"><b>“{{ words(one.at) }}”</b>: {{ one.message }}</li>
+        <li v-for="(one, at) in tried.asks" :key="at" data-test="asks">
+          <b>“{{ words(one.at) }}”</b>: {{ one.message }}
+        </li>
       </ul>
-      <p v-if="tried?.canonical" class="mt-1" data-test="canonical"><span class="label-text">Read as</span> {{ tried.canonical }}</p>
+      <p v-if="tried?.canonical" class="mt-1" data-test="canonical">
+        <span class="label-text">Read as</span> {{ tried.canonical }}
+      </p>
       <StageTable v-if="tried?.joint && !tried.asks.length" class="mt-2" :stages="tried.joint.stages" />
       <FaultList v-if="tried?.faults.length" class="mt-2" :faults="tried.faults" />
-      <p v-if="joint.stages.length && !joint.in_one_line && kept" class="mt-1 text-dim">Its stages are written out; the line is put in their place.</p>
+      <p v-if="joint.stages.length && !joint.in_one_line && kept" class="mt-1 text-dim">
+        Its stages are written out; the line is put in their place.
+      </p>
       <div class="mt-2 flex flex-wrap items-center gap-3">
         <button type="submit" class="key key-main" data-test="keep-procedure">Keep this procedure</button>
         <button type="button" class="quiet-key min-h-11" @click="leave">Leave it as it was</button>
-        <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert">First what is asked about.</span>
+        <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert"
+          >First what is asked about.</span
+        >
       </div>
     </div>
-    <KeepPiece v-if="typed === null && joint.in_one_line" :draft="draft" :path="`${joint.path}.procedure`" :what="`the procedure of ${joint.name}`" />
+    <KeepPiece
+      v-if="typed === null && joint.in_one_line"
+      :draft="draft"
+      :path="`${joint.path}.procedure`"
+      :what="`the procedure of ${joint.name}`"
+    />
     <p v-if="error" class="mt-1 font-semibold text-wrong" role="alert">{{ error }}</p>
   </form>
 </template>

@@ -12,21 +12,52 @@ type Engine = Required<Schemas['Engine']>
 const router = useRouter()
 /** What is chosen survives a reload until a draft is begun with it. */
 const engine = useLocalStorage<Engine>('rigore-shape', {
- 
-  name: '', about: '', used_for: 'street', layout: 'inline', cylinders: 4, v_angle_deg: 90, pins: 'shared', bore_mm: 86, spacing_mm: 94, main_bolts: 2, main_studs: false, caps: 'single', rods: 'bolts', head_rows: 2, head_studs: false, cams: 'twin',
+  name: '',
+  about: '',
+  used_for: 'street',
+  layout: 'inline',
+  cylinders: 4,
+  v_angle_deg: 90,
+  pins: 'shared',
+  bore_mm: 86,
+  spacing_mm: 94,
+  main_bolts: 2,
+  main_studs: false,
+  caps: 'single',
+  rods: 'bolts',
+  head_rows: 2,
+  head_studs: false,
+  cams: 'twin',
   has: ['pan', 'timing-cover', 'rear-cover', 'intake', 'water-pump', 'damper', 'flywheel'],
 })
 const uses = { street: 'the street', endurance: 'endurance', boost: 'boost', vintage: 'vintage' } as const
 const layouts = { inline: 'Inline', v: 'V', flat: 'Flat' } as const
-const counts = computed(() => Array.from({ length: 12 }, (_, at) => at + 1).filter((count) => engine.value.layout === 'inline' || count % 2 === 0))
+const counts = computed(() =>
+  Array.from({ length: 12 }, (_, at) => at + 1).filter((count) => engine.value.layout === 'inline' || count % 2 === 0),
+)
 const caps = { single: 'each by itself', girdle: 'tied by a girdle', ladder: 'all in one ladder' } as const
 const rods = { bolts: 'bolts', nuts: 'bolts with nuts', castellated: 'castellated nuts' } as const
 const cams = { block: 'in the block', single: 'one on each head', twin: 'two on each head' } as const
 const extras: Record<Schemas['Extra'], string> = {
-  'cross-bolts': 'cross bolts through the skirt', 'small-head-bolts': 'small bolts along the head', tray: 'windage tray', pan: 'pan', 'timing-cover': 'timing cover', 'rear-cover': 'rear seal cover', 'valley-cover': 'valley cover', intake: 'intake', 'water-pump': 'water pump', damper: 'damper', flywheel: 'flywheel',
+  'cross-bolts': 'cross bolts through the skirt',
+  'small-head-bolts': 'small bolts along the head',
+  tray: 'windage tray',
+  pan: 'pan',
+  'timing-cover': 'timing cover',
+  'rear-cover': 'rear seal cover',
+  'valley-cover': 'valley cover',
+  intake: 'intake',
+  'water-pump': 'water pump',
+  damper: 'damper',
+  flywheel: 'flywheel',
 }
 /** A valley is between two banks. */
-const shownExtras = computed(() => Object.fromEntries(Object.entries(extras).filter(([key]) => key !== 'valley-cover' || engine.value.layout !== 'inline')) as typeof extras)
+const shownExtras = computed(
+  () =>
+    Object.fromEntries(
+      Object.entries(extras).filter(([key]) => key !== 'valley-cover' || engine.value.layout !== 'inline'),
+    ) as typeof extras,
+)
 const page = ref<Schemas['PlanPage']>()
 const wrong = ref<Record<string, string>>({})
 const error = ref('')
@@ -85,52 +116,167 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">The shape of your engine</h1>
     <div class="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
       <form class="grid content-start gap-4" @submit.prevent="begin">
-        <label><span class="label-text">What it is called</span><input v-model="engine.name" class="field mt-1 text-xl" name="name" autocomplete="off" placeholder="My engine" :aria-invalid="!!wrong.name" /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label>
+        <label
+          ><span class="label-text">What it is called</span
+          ><input
+            v-model="engine.name"
+            class="field mt-1 text-xl"
+            name="name"
+            autocomplete="off"
+            placeholder="My engine"
+            :aria-invalid="!!wrong.name"
+          /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label
+        >
         <div class="grid gap-3 sm:grid-cols-[1fr_9rem]">
-          <label><span class="label-text">What it is, in a sentence, if you like</span><input v-model="engine.about" class="field mt-1" name="about" autocomplete="off" /></label>
-          <label><span class="label-text">Windows for</span><select v-model="engine.used_for" class="field mt-1" name="used_for"><option v-for="(name, key) in uses" :key="key" :value="key">{{ name }}</option></select></label>
+          <label
+            ><span class="label-text">What it is, in a sentence, if you like</span
+            ><input v-model="engine.about" class="field mt-1" name="about" autocomplete="off"
+          /></label>
+          <label
+            ><span class="label-text">Windows for</span
+            ><select v-model="engine.used_for" class="field mt-1" name="used_for">
+              <option v-for="(name, key) in uses" :key="key" :value="key">{{ name }}</option>
+            </select></label
+          >
         </div>
         <fieldset>
           <legend class="label-text">How its cylinders stand</legend>
           <div class="mt-1 grid grid-cols-3 gap-2">
-            <button v-for="(name, key) in layouts" :key="key" type="button" class="key" :class="engine.layout === key && 'key-main'" :aria-pressed="engine.layout === key" :data-test="`layout-${key}`" @click="stand(key)">{{ name }}</button>
+            <button
+              v-for="(name, key) in layouts"
+              :key="key"
+              type="button"
+              class="key"
+              :class="engine.layout === key && 'key-main'"
+              :aria-pressed="engine.layout === key"
+              :data-test="`layout-${key}`"
+              @click="stand(key)"
+            >
+              {{ name }}
+            </button>
           </div>
         </fieldset>
         <div class="grid grid-cols-3 gap-3">
-          <label><span class="label-text">Cylinders</span><select v-model="engine.cylinders" class="field mt-1" name="cylinders"><option v-for="count in counts" :key="count" :value="count">{{ count }}</option></select></label>
-          <label><span class="label-text">Bore, {{ inch ? 'in' : 'mm' }}</span><input v-model="bore" class="field mt-1" name="bore" inputmode="decimal" autocomplete="off" :aria-invalid="!!wrong.bore_mm" /></label>
-          <label><span class="label-text">Bore to bore, {{ inch ? 'in' : 'mm' }}</span><input v-model="spacing" class="field mt-1" name="spacing" inputmode="decimal" autocomplete="off" :aria-invalid="!!wrong.spacing_mm" /></label>
+          <label
+            ><span class="label-text">Cylinders</span
+            ><select v-model="engine.cylinders" class="field mt-1" name="cylinders">
+              <option v-for="count in counts" :key="count" :value="count">{{ count }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">Bore, {{ inch ? 'in' : 'mm' }}</span
+            ><input
+              v-model="bore"
+              class="field mt-1"
+              name="bore"
+              inputmode="decimal"
+              autocomplete="off"
+              :aria-invalid="!!wrong.bore_mm"
+          /></label>
+          <label
+            ><span class="label-text">Bore to bore, {{ inch ? 'in' : 'mm' }}</span
+            ><input
+              v-model="spacing"
+              class="field mt-1"
+              name="spacing"
+              inputmode="decimal"
+              autocomplete="off"
+              :aria-invalid="!!wrong.spacing_mm"
+          /></label>
         </div>
-        <p v-for="key in ['bore_mm', 'spacing_mm', 'cylinders', 'v_angle_deg'].filter((key) => wrong[key])" :key="key" class="font-semibold text-wrong" role="alert">{{ wrong[key] }}</p>
+        <p
+          v-for="key in ['bore_mm', 'spacing_mm', 'cylinders', 'v_angle_deg'].filter((key) => wrong[key])"
+          :key="key"
+          class="font-semibold text-wrong"
+          role="alert"
+        >
+          {{ wrong[key] }}
+        </p>
         <div v-if="engine.layout === 'v'" class="grid grid-cols-2 gap-3">
-          <label><span class="label-text">Angle of the V, °</span><input v-model.number="engine.v_angle_deg" class="field mt-1" name="v_angle" inputmode="decimal" /></label>
-          <label><span class="label-text">Two rods</span><select v-model="engine.pins" class="field mt-1" name="pins"><option value="shared">on one pin</option><option value="own">on pins of their own</option></select></label>
+          <label
+            ><span class="label-text">Angle of the V, °</span
+            ><input v-model.number="engine.v_angle_deg" class="field mt-1" name="v_angle" inputmode="decimal"
+          /></label>
+          <label
+            ><span class="label-text">Two rods</span
+            ><select v-model="engine.pins" class="field mt-1" name="pins">
+              <option value="shared">on one pin</option>
+              <option value="own">on pins of their own</option>
+            </select></label
+          >
         </div>
         <div class="grid grid-cols-2 gap-3">
-          <label><span class="label-text">A main cap is held by</span><select v-model="engine.main_bolts" class="field mt-1" name="main_bolts"><option :value="2">two bolts</option><option :value="4">four bolts</option></select></label>
-          <label><span class="label-text">Main caps are</span><select v-model="engine.caps" class="field mt-1" name="caps"><option v-for="(name, key) in caps" :key="key" :value="key">{{ name }}</option></select></label>
-          <label><span class="label-text">Rod caps are held by</span><select v-model="engine.rods" class="field mt-1" name="rods"><option v-for="(name, key) in rods" :key="key" :value="key">{{ name }}</option></select></label>
-          <label><span class="label-text">Rows of head bolts</span><select v-model="engine.head_rows" class="field mt-1" name="head_rows"><option v-for="rows in [2, 3, 4]" :key="rows" :value="rows">{{ rows }}</option></select></label>
-          <label class="col-span-2"><span class="label-text">Camshafts</span><select v-model="engine.cams" class="field mt-1" name="cams"><option v-for="(name, key) in cams" :key="key" :value="key">{{ name }}</option></select></label>
+          <label
+            ><span class="label-text">A main cap is held by</span
+            ><select v-model="engine.main_bolts" class="field mt-1" name="main_bolts">
+              <option :value="2">two bolts</option>
+              <option :value="4">four bolts</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">Main caps are</span
+            ><select v-model="engine.caps" class="field mt-1" name="caps">
+              <option v-for="(name, key) in caps" :key="key" :value="key">{{ name }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">Rod caps are held by</span
+            ><select v-model="engine.rods" class="field mt-1" name="rods">
+              <option v-for="(name, key) in rods" :key="key" :value="key">{{ name }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">Rows of head bolts</span
+            ><select v-model="engine.head_rows" class="field mt-1" name="head_rows">
+              <option v-for="rows in [2, 3, 4]" :key="rows" :value="rows">{{ rows }}</option>
+            </select></label
+          >
+          <label class="col-span-2"
+            ><span class="label-text">Camshafts</span
+            ><select v-model="engine.cams" class="field mt-1" name="cams">
+              <option v-for="(name, key) in cams" :key="key" :value="key">{{ name }}</option>
+            </select></label
+          >
         </div>
         <fieldset>
           <legend class="label-text">It has</legend>
           <div class="grid grid-cols-2 gap-x-3">
-            <label class="flex min-h-11 items-center gap-2"><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" /> studs in the mains</label>
-            <label class="flex min-h-11 items-center gap-2"><input v-model="engine.head_studs" type="checkbox" class="size-5" name="head_studs" /> studs in the heads</label>
-            <label v-for="(name, key) in shownExtras" :key="key" class="flex min-h-11 items-center gap-2"><input type="checkbox" class="size-5" :name="key" :checked="engine.has.includes(key)" @change="toggle(key)" /> {{ name }}</label>
+            <label class="flex min-h-11 items-center gap-2"
+              ><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" /> studs in the
+              mains</label
+            >
+            <label class="flex min-h-11 items-center gap-2"
+              ><input v-model="engine.head_studs" type="checkbox" class="size-5" name="head_studs" /> studs in the
+              heads</label
+            >
+            <label v-for="(name, key) in shownExtras" :key="key" class="flex min-h-11 items-center gap-2"
+              ><input
+                type="checkbox"
+                class="size-5"
+                :name="key"
+                :checked="engine.has.includes(key)"
+                @change="toggle(key)"
+              />
+              {{ name }}</label
+            >
           </div>
         </fieldset>
         <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
         <button class="key key-main" data-test="begin-plan">Begin the plan</button>
-        <p class="text-dim">Its drawings, fasteners, parts, sizes and line of work are there then; torques and windows are questions that you fill in. All of it can be changed.</p>
+        <p class="text-dim">
+          Its drawings, fasteners, parts, sizes and line of work are there then; torques and windows are questions that
+          you fill in. All of it can be changed.
+        </p>
       </form>
       <section class="grid min-w-0 content-start gap-5" aria-label="What it looks like" data-test="shape">
         <figure v-for="joint in drawn" :key="joint.drawing.id">
           <figcaption class="label-text">{{ joint.drawing.name }}</figcaption>
           <PartDrawing :drawing="joint.drawing" :groups="joint.groups" />
         </figure>
-        <p v-if="page" class="text-dim">{{ page.joints.length }} joints, {{ page.line.length }} steps of work, {{ page.open.length }} figures to look up.</p>
+        <p v-if="page" class="text-dim">
+          {{ page.joints.length }} joints, {{ page.line.length }} steps of work, {{ page.open.length }} figures to look
+          up.
+        </p>
       </section>
     </div>
   </main>

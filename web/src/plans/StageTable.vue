@@ -16,27 +16,48 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
   <div class="overflow-x-auto">
     <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
       <thead>
-        <tr class="label-text border-b border-ink"><th class="py-1 pr-3 font-normal">Stage</th><th class="pr-3 font-normal">Wanted</th><th class="pr-3 font-normal">Clamp load, {{ unitOf('force') }}</th><th class="w-40 font-normal">Of yield</th></tr>
+        <tr class="label-text border-b border-ink">
+          <th class="py-1 pr-3 font-normal">Stage</th>
+          <th class="pr-3 font-normal">Wanted</th>
+          <th class="pr-3 font-normal">Clamp load, {{ unitOf('force') }}</th>
+          <th class="w-40 font-normal">Of yield</th>
+        </tr>
       </thead>
       <tbody>
         <tr v-for="(stage, at) in stages" :key="at" class="border-b border-rule align-top" :data-test="`stage-${at}`">
-          <td class="py-1 pr-3">{{ stage.name }}<span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span></td>
+          <td class="py-1 pr-3">
+            {{ stage.name
+            }}<span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span>
+          </td>
           <td class="py-1 pr-3">
             <template v-if="change && stage.written && !inLine(stage)">
-              <KeptField class="line-field w-36" :value="stage.written" :aria-label="`${stage.name}: what is wanted`" :name="stage.path" :keep="(text) => change!(stage.path, text)" />
+              <KeptField
+                class="line-field w-36"
+                :value="stage.written"
+                :aria-label="`${stage.name}: what is wanted`"
+                :name="stage.path"
+                :keep="(text) => change!(stage.path, text)"
+              />
               <span class="ml-2 text-dim">{{ say(stage.words) }}</span>
             </template>
             <template v-else>{{ say(stage.words) }}</template>
           </td>
           <td class="py-1 pr-3 whitespace-nowrap">
-            <template v-if="stage.forecast">{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> – {{ kn(stage.forecast.high_kn) }}</template>
+            <template v-if="stage.forecast"
+              >{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> –
+              {{ kn(stage.forecast.high_kn) }}</template
+            >
             <span v-else class="text-dim">{{ stage.open ? 'spec wanted' : '–' }}</span>
           </td>
           <td class="py-1">
             <span v-if="stage.forecast" class="flex items-center gap-2">
               <svg viewBox="0 0 120 10" class="h-3 w-24 shrink-0" aria-hidden="true">
                 <rect width="120" height="10" fill="none" stroke="var(--rule)" />
-                <rect :width="share(stage.forecast) * 100" height="10" :fill="stage.forecast.utilisation > 1.0001 ? 'var(--wrong)' : 'var(--layout)'" />
+                <rect
+                  :width="share(stage.forecast) * 100"
+                  height="10"
+                  :fill="stage.forecast.utilisation > 1.0001 ? 'var(--wrong)' : 'var(--layout)'"
+                />
                 <line x1="100" x2="100" y2="10" stroke="var(--ink)" stroke-width="2" />
               </svg>
               {{ Math.round(stage.forecast.utilisation * 100) }} %

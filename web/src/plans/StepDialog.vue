@@ -8,7 +8,12 @@ import KeptField from './KeptField.vue'
 import { freeKey, withUnit } from './written'
 import type { Edit } from './useDraft'
 
-const props = defineProps<{ row: Schemas['LineRow']; page: Schemas['PlanPage']; uses: string[]; change: (edits: Edit[]) => Promise<string> }>()
+const props = defineProps<{
+  row: Schemas['LineRow']
+  page: Schemas['PlanPage']
+  uses: string[]
+  change: (edits: Edit[]) => Promise<string>
+}>()
 const emit = defineEmits<{ close: [] }>()
 const error = ref('')
 const adding = ref(false)
@@ -19,13 +24,20 @@ const kept = (path: string) => (text: string) => props.change([set(path, text)])
 const fields = { text: 'What to do', right: 'What right looks like', wrong: 'What wrong looks like' } as const
 const items = computed(() => {
   const written = now.value.written
-  return Object.keys(written).filter((key) => /^item\[\d+\]\.id$/.test(key)).map((key) => key.replace('.id', ''))
+  return Object.keys(written)
+    .filter((key) => /^item\[\d+\]\.id$/.test(key))
+    .map((key) => key.replace('.id', ''))
 })
 async function give(edits: Edit[], close = false) {
   error.value = await props.change(edits)
   if (!error.value && close) emit('close')
 }
-const item = (key: string, text: string, right: string, wrong: string) => ({ id: key, text, ...(right ? { right } : {}), ...(wrong ? { wrong } : {}) })
+const item = (key: string, text: string, right: string, wrong: string) => ({
+  id: key,
+  text,
+  ...(right ? { right } : {}),
+  ...(wrong ? { wrong } : {}),
+})
 function moreItem() {
   const taken = items.value.map((path) => now.value.written[`${path}.id`]!)
   return give([set(`item[${items.value.length}]`, item(freeKey('look', taken), 'Look at', '', ''))])
@@ -33,10 +45,41 @@ function moreItem() {
 
 const kinds = { do: 'Something to do', measure: 'Something to measure', turn: 'Turn the crankshaft' } as const
 const forms: Partial<Record<Schemas['SiteForm'], string>> = {
-  gap: 'a gap', bore: 'a hole', journal: 'a shaft', length: 'a length', deck: 'a piston below the deck', ring: 'a ring gap', chamber: 'a volume', angle: 'an angle', torque: 'a torque', pressure: 'a pressure', temperature: 'a temperature', mass: 'a mass', count: 'a count',
+  gap: 'a gap',
+  bore: 'a hole',
+  journal: 'a shaft',
+  length: 'a length',
+  deck: 'a piston below the deck',
+  ring: 'a ring gap',
+  chamber: 'a volume',
+  angle: 'an angle',
+  torque: 'a torque',
+  pressure: 'a pressure',
+  temperature: 'a temperature',
+  mass: 'a mass',
+  count: 'a count',
 }
-const example: Partial<Record<Schemas['SiteForm'], string>> = { chamber: '48 cm³, 48.5 cm³, 49 cm³', angle: '20°, 24°, 28°', torque: '1 N·m, 2 N·m, 4 N·m', pressure: '3 bar, 4 bar, 5 bar', temperature: '15 °C, 20 °C, 25 °C', mass: '610 g, 612 g, 614 g', count: '50, 51, 52' }
-const form = reactive({ kind: 'do' as keyof typeof kinds, name: '', text: '', right: '', wrong: '', what: '', of: 'gap' as Schemas['SiteForm'], count: 1, window: '', suspect: '' })
+const example: Partial<Record<Schemas['SiteForm'], string>> = {
+  chamber: '48 cm³, 48.5 cm³, 49 cm³',
+  angle: '20°, 24°, 28°',
+  torque: '1 N·m, 2 N·m, 4 N·m',
+  pressure: '3 bar, 4 bar, 5 bar',
+  temperature: '15 °C, 20 °C, 25 °C',
+  mass: '610 g, 612 g, 614 g',
+  count: '50, 51, 52',
+}
+const form = reactive({
+  kind: 'do' as keyof typeof kinds,
+  name: '',
+  text: '',
+  right: '',
+  wrong: '',
+  what: '',
+  of: 'gap' as Schemas['SiteForm'],
+  count: 1,
+  window: '',
+  suspect: '',
+})
 const q = (text: string) => JSON.stringify(text.trim())
 async function add() {
   const name = form.name.trim() || (form.kind === 'measure' && form.what.trim() ? `Measure: ${form.what.trim()}` : '')
@@ -47,16 +90,28 @@ async function add() {
   const id = freeKey(name, known)
   const head = `[[operation]]\nid = ${q(id)}\nname = ${q(name)}\n`
   const text = {
-    do: () => `${head}kind = "check"\nitem = [\n  { id = "look", text = ${q(form.text)}, right = ${q(form.right)}, wrong = ${q(form.wrong)} },\n]\n`,
-    turn: () => `${head}kind = "turn"\nsuspect = ${q(form.suspect || props.row.name.toLowerCase())}\ncautions = ["Fingers out of a rotating assembly."]\n`,
+    do: () =>
+      `${head}kind = "check"\nitem = [\n` +
+      `  { id = "look", text = ${q(form.text)}, right = ${q(form.right)}, wrong = ${q(form.wrong)} },\n]\n`,
+    turn: () =>
+      `${head}kind = "turn"\nsuspect = ${q(form.suspect || props.row.name.toLowerCase())}\n` +
+      `cautions = ["Fingers out of a rotating assembly."]\n`,
     measure: () => {
       const key = freeKey(form.what, known)
-      const site = `[[site]]\nid = ${q(key)}\nname = ${q(form.what)}\nform = "${form.of}"\n${form.count > 1 ? `count = ${form.count}\n` : ''}`
-      return `${site}\n[[clearance]]\nid = ${q(key)}\nname = ${q(form.what)}\nplus = ${q(key)}\nwindow = { ${props.uses[0]} = "?" }\n\n${head}kind = "measure"\nsites = [${q(key)}]\n`
+      const count = form.count > 1 ? `count = ${form.count}\n` : ''
+      const site = `[[site]]\nid = ${q(key)}\nname = ${q(form.what)}\nform = "${form.of}"\n${count}`
+      const window = `window = { ${props.uses[0]} = "?" }\n`
+      const clearance = `[[clearance]]\nid = ${q(key)}\nname = ${q(form.what)}\nplus = ${q(key)}\n${window}`
+      return `${site}\n${clearance}\n${head}kind = "measure"\nsites = [${q(key)}]\n`
     },
   }[form.kind]()
   const edits: Edit[] = [{ type: 'insert', after: props.row.path.replace(/\.step\[\d+\]$/, ''), text }]
-  if (form.kind === 'measure' && form.window.trim()) edits.push({ type: 'look-up', path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`, text: withUnit(form.window, form.of in example ? undefined : 'clearance') })
+  if (form.kind === 'measure' && form.window.trim())
+    edits.push({
+      type: 'look-up',
+      path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`,
+      text: withUnit(form.window, form.of in example ? undefined : 'clearance'),
+    })
   await give(edits, true)
 }
 </script>
@@ -65,36 +120,130 @@ async function add() {
   <SheetDialog open :title="adding ? `A step behind “${now.name}”` : now.name" @close="emit('close')">
     <form v-if="adding" class="mt-3 grid gap-3" @submit.prevent="add">
       <div class="grid grid-cols-3 gap-2">
-        <button v-for="(name, key) in kinds" :key="key" type="button" class="key" :class="form.kind === key && 'key-main'" :aria-pressed="form.kind === key" :data-test="`step-${key}`" @click="form.kind = key">{{ name }}</button>
+        <button
+          v-for="(name, key) in kinds"
+          :key="key"
+          type="button"
+          class="key"
+          :class="form.kind === key && 'key-main'"
+          :aria-pressed="form.kind === key"
+          :data-test="`step-${key}`"
+          @click="form.kind = key"
+        >
+          {{ name }}
+        </button>
       </div>
       <template v-if="form.kind === 'measure'">
-        <label><span class="label-text">What is measured</span><input v-model="form.what" class="field mt-1" name="step-what" autocomplete="off" placeholder="Crankshaft runout" /></label>
+        <label
+          ><span class="label-text">What is measured</span
+          ><input
+            v-model="form.what"
+            class="field mt-1"
+            name="step-what"
+            autocomplete="off"
+            placeholder="Crankshaft runout"
+        /></label>
         <div class="grid grid-cols-2 gap-3">
-          <label><span class="label-text">It is</span><select v-model="form.of" class="field mt-1" name="step-form"><option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option></select></label>
-          <label><span class="label-text">How many of it</span><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric" /></label>
+          <label
+            ><span class="label-text">It is</span
+            ><select v-model="form.of" class="field mt-1" name="step-form">
+              <option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label-text">How many of it</span
+            ><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric"
+          /></label>
         </div>
-        <label><span class="label-text">Window for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty where it is to be looked up</span><input v-model="form.window" class="field mt-1" name="step-window" autocomplete="off" :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'" /></label>
+        <label
+          ><span class="label-text"
+            >Window for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty where it is to be looked up</span
+          ><input
+            v-model="form.window"
+            class="field mt-1"
+            name="step-window"
+            autocomplete="off"
+            :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'"
+        /></label>
       </template>
-      <label><span class="label-text">What the step is called</span><input v-model="form.name" class="field mt-1" name="step-name" autocomplete="off" :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''" /></label>
+      <label
+        ><span class="label-text">What the step is called</span
+        ><input
+          v-model="form.name"
+          class="field mt-1"
+          name="step-name"
+          autocomplete="off"
+          :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''"
+      /></label>
       <template v-if="form.kind === 'do'">
-        <label v-for="(name, key) in fields" :key="key"><span class="label-text">{{ name }}</span><input v-model="form[key]" class="field mt-1" :name="`step-${key}`" autocomplete="off" /></label>
+        <label v-for="(name, key) in fields" :key="key"
+          ><span class="label-text">{{ name }}</span
+          ><input v-model="form[key]" class="field mt-1" :name="`step-${key}`" autocomplete="off"
+        /></label>
       </template>
-      <label v-if="form.kind === 'turn'"><span class="label-text">If it binds, look at</span><input v-model="form.suspect" class="field mt-1" name="step-suspect" autocomplete="off" :placeholder="row.name.toLowerCase()" /></label>
+      <label v-if="form.kind === 'turn'"
+        ><span class="label-text">If it binds, look at</span
+        ><input
+          v-model="form.suspect"
+          class="field mt-1"
+          name="step-suspect"
+          autocomplete="off"
+          :placeholder="row.name.toLowerCase()"
+      /></label>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="flex justify-end gap-3"><button type="button" class="key" @click="adding = false">Back</button><button class="key key-main" data-test="keep-step">Put it in</button></div>
+      <div class="flex justify-end gap-3">
+        <button type="button" class="key" @click="adding = false">Back</button
+        ><button class="key key-main" data-test="keep-step">Put it in</button>
+      </div>
     </form>
     <div v-else class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2">
-      <label><span class="label-text">What it is called</span><KeptField class="field mt-1" name="step-title" :value="now.name" :keep="kept('name')" /></label>
+      <label
+        ><span class="label-text">What it is called</span
+        ><KeptField class="field mt-1" name="step-title" :value="now.name" :keep="kept('name')"
+      /></label>
       <fieldset v-for="path in items" :key="path" class="grid gap-1 border-t border-rule pt-2">
-        <label v-for="(name, key) in fields" :key="key" class="grid items-baseline gap-x-3 sm:grid-cols-[11rem_1fr]"><span class="label-text">{{ name }}</span><KeptField class="line-field w-full" :value="now.written[`${path}.${key}`] ?? ''" :name="`${path}.${key}`" :keep="kept(`${path}.${key}`)" /></label>
-        <button v-if="items.length > 1" type="button" class="quiet-key min-h-11 justify-self-end" :aria-label="`Take out ${now.written[`${path}.text`]}`" @click="give([{ type: 'remove', path: `${row.path}.${path}` }])">Take this out</button>
+        <label v-for="(name, key) in fields" :key="key" class="grid items-baseline gap-x-3 sm:grid-cols-[11rem_1fr]"
+          ><span class="label-text">{{ name }}</span
+          ><KeptField
+            class="line-field w-full"
+            :value="now.written[`${path}.${key}`] ?? ''"
+            :name="`${path}.${key}`"
+            :keep="kept(`${path}.${key}`)"
+        /></label>
+        <button
+          v-if="items.length > 1"
+          type="button"
+          class="quiet-key min-h-11 justify-self-end"
+          :aria-label="`Take out ${now.written[`${path}.text`]}`"
+          @click="give([{ type: 'remove', path: `${row.path}.${path}` }])"
+        >
+          Take this out
+        </button>
       </fieldset>
-      <button v-if="items.length" type="button" class="quiet-key min-h-11 justify-self-start" data-test="more-item" @click="moreItem">One more thing to look at</button>
+      <button
+        v-if="items.length"
+        type="button"
+        class="quiet-key min-h-11 justify-self-start"
+        data-test="more-item"
+        @click="moreItem"
+      >
+        One more thing to look at
+      </button>
       <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
       <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
-        <button v-if="row.kind !== 'sign'" type="button" class="key mr-auto" data-test="take-step-out" @click="give([{ type: 'take-out', path: row.path }], true)">Take the step out</button>
-        <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">Put one in behind it</button>
+        <button
+          v-if="row.kind !== 'sign'"
+          type="button"
+          class="key mr-auto"
+          data-test="take-step-out"
+          @click="give([{ type: 'take-out', path: row.path }], true)"
+        >
+          Take the step out
+        </button>
+        <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">
+          Put one in behind it
+        </button>
         <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">Done</button>
       </div>
     </div>

@@ -18,12 +18,107 @@ const home = ref<HTMLElement>()
 let view: EditorView | undefined
 
 /** What can be written in a table; the reader of plans says so itself where it meets another word. */
-const KEYS = ['id', 'name', 'about', 'fastener', 'thread', 'strength', 'yield', 'tensile', 'bearing_diameter', 'thread_lubricant', 'bearing_lubricant', 'single_use', 'to_yield', 'source', 'drawing', 'seen', 'shape', 'group', 'pattern', 'position', 'row', 'hole', 'procedure', 'tolerance', 'angle_tolerance', 'stage', 'torque', 'angle', 'torque-angle', 'stretch', 'castellated', 'recheck', 'loosen', 'action', 'wait', 'seal', 'within', 'cure', 'run-down', 'stud', 'range', 'steps', 'percent', 'preset', 'settle', 'again', 'walk', 'school', 'slot', 'count', 'members', 'uses_allowed', 'site', 'form', 'planes', 'angles', 'plausible', 'part', 'clearance', 'plus', 'minus', 'least', 'window', 'per_bore', 'filed', 'shell', 'operation', 'kind', 'needs', 'cautions', 'item', 'text', 'right', 'wrong', 'joint', 'joints', 'stages', 'purpose', 'sites', 'slots', 'suspect', 'most', 'rise', 'by', 'order', 'signature', 'step', 'parts', 'closes', 'stand']
+const KEYS = [
+  'id',
+  'name',
+  'about',
+  'fastener',
+  'thread',
+  'strength',
+  'yield',
+  'tensile',
+  'bearing_diameter',
+  'thread_lubricant',
+  'bearing_lubricant',
+  'single_use',
+  'to_yield',
+  'source',
+  'drawing',
+  'seen',
+  'shape',
+  'group',
+  'pattern',
+  'position',
+  'row',
+  'hole',
+  'procedure',
+  'tolerance',
+  'angle_tolerance',
+  'stage',
+  'torque',
+  'angle',
+  'torque-angle',
+  'stretch',
+  'castellated',
+  'recheck',
+  'loosen',
+  'action',
+  'wait',
+  'seal',
+  'within',
+  'cure',
+  'run-down',
+  'stud',
+  'range',
+  'steps',
+  'percent',
+  'preset',
+  'settle',
+  'again',
+  'walk',
+  'school',
+  'slot',
+  'count',
+  'members',
+  'uses_allowed',
+  'site',
+  'form',
+  'planes',
+  'angles',
+  'plausible',
+  'part',
+  'clearance',
+  'plus',
+  'minus',
+  'least',
+  'window',
+  'per_bore',
+  'filed',
+  'shell',
+  'operation',
+  'kind',
+  'needs',
+  'cautions',
+  'item',
+  'text',
+  'right',
+  'wrong',
+  'joint',
+  'joints',
+  'stages',
+  'purpose',
+  'sites',
+  'slots',
+  'suspect',
+  'most',
+  'rise',
+  'by',
+  'order',
+  'signature',
+  'step',
+  'parts',
+  'closes',
+  'stand',
+]
 function complete(context: CompletionContext) {
   const quoted = context.matchBefore(/"[\w-]*/)
   if (quoted) {
     // Keys that the plan gives to its parts.
-    const ids = [...new Set([...context.state.doc.toString().matchAll(/^\s*(?:\{\s*)?id = "([\w#*-]+)"/mg)].map((found) => found[1]!))]
+    const ids = [
+      ...new Set(
+        [...context.state.doc.toString().matchAll(/^\s*(?:\{\s*)?id = "([\w#*-]+)"/gm)].map((found) => found[1]!),
+      ),
+    ]
     return { from: quoted.from + 1, options: ids.map((label) => ({ label, type: 'variable' })) }
   }
   const word = context.matchBefore(/^\s*[\w-]+/)
@@ -37,7 +132,9 @@ const look = EditorView.theme({
   '.cm-gutters': { background: 'var(--plate)', color: 'var(--dim)', border: 'none' },
   '.cm-activeLine, .cm-activeLineGutter': { background: 'color-mix(in srgb, var(--layout) 9%, transparent)' },
   '&.cm-focused .cm-cursor': { borderLeftColor: 'var(--ink)' },
-  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': { background: 'color-mix(in srgb, var(--layout) 30%, transparent) !important' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground': {
+    background: 'color-mix(in srgb, var(--layout) 30%, transparent) !important',
+  },
   '.cm-tooltip': { background: 'var(--face)', color: 'var(--ink)', border: '1px solid var(--ink)' },
 })
 /** The inks of a drawing, light or dark as the page is. */
@@ -54,16 +151,31 @@ function mark() {
   const diagnostics: Diagnostic[] = props.faults.slice(0, 200).map((fault) => {
     const line = doc.line(Math.min(Math.max(1, fault.line), doc.lines))
     const lead = /^\s*/.exec(line.text)?.[0].length ?? 0
-    return { from: Math.min(line.from + lead, line.to), to: line.to, severity: fault.severity, message: say(fault.message) }
+    return {
+      from: Math.min(line.from + lead, line.to),
+      to: line.to,
+      severity: fault.severity,
+      message: say(fault.message),
+    }
   })
   view.dispatch(setDiagnostics(view.state, diagnostics))
   home.value?.setAttribute('data-marked', String(diagnostics.length))
 }
 onMounted(() => {
   const told = EditorView.updateListener.of((update) => {
-    if (update.docChanged && !update.transactions.some((of) => of.isUserEvent('from.outside'))) emit('type', update.state.doc.toString())
+    if (update.docChanged && !update.transactions.some((of) => of.isUserEvent('from.outside')))
+      emit('type', update.state.doc.toString())
   })
-  const extensions = [Prec.high(syntaxHighlighting(inks)), basicSetup, StreamLanguage.define(toml), lintGutter(), autocompletion({ override: [complete] }), look, told, EditorView.contentAttributes.of({ 'aria-label': 'Text of the plan' })]
+  const extensions = [
+    Prec.high(syntaxHighlighting(inks)),
+    basicSetup,
+    StreamLanguage.define(toml),
+    lintGutter(),
+    autocompletion({ override: [complete] }),
+    look,
+    told,
+    EditorView.contentAttributes.of({ 'aria-label': 'Text of the plan' }),
+  ]
   view = new EditorView({ state: EditorState.create({ doc: props.text, extensions }), parent: home.value! })
   mark()
   if (props.line) go(props.line)

@@ -13,7 +13,11 @@ const props = defineProps<{ clearance: Schemas['ClearancePage']; change: Change 
 const emit = defineEmits<{ close: [] }>()
 const w = (key: string) => props.clearance.valve[key] ?? ''
 const form = reactive({
-  stroke: w('stroke'), rod: w('rod'), offset: w('offset'), shut: w('shut'), angle: w('angle'),
+  stroke: w('stroke'),
+  rod: w('rod'),
+  offset: w('offset'),
+  shut: w('shut'),
+  angle: w('angle'),
   lift: props.clearance.series.map((_, at) => w(`lift[${at}]`)),
 })
 const had = Object.keys(props.clearance.valve).length > 0
@@ -26,7 +30,8 @@ const fields = [
   { key: 'offset', label: 'Pin offset', hint: 'none' },
 ] as const
 /** What the plan calls a crank angle. */
-const named = (degrees: number) => (degrees === 0 ? 'top' : degrees < 0 ? `${-degrees}° before top` : `${degrees}° after top`)
+const named = (degrees: number) =>
+  degrees === 0 ? 'top' : degrees < 0 ? `${-degrees}° before top` : `${degrees}° after top`
 
 const { message, errors, send } = useChange(props.change, () => emit('close'))
 const remove: Edit[] = had ? [{ type: 'remove', path: path.value }] : []
@@ -46,19 +51,42 @@ function save() {
 <template>
   <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
     <DialogForm :message="message" @submit="save">
-      <p class="text-dim">The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges nothing.</p>
+      <p class="text-dim">
+        The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges
+        nothing.
+      </p>
       <div class="grid gap-3 sm:grid-cols-2">
         <label v-for="of in fields" :key="of.key">
-          <span class="label-text">{{ of.label }}<template v-if="of.key !== 'angle'">, {{ unitOf(of.key === 'shut' ? 'clearance' : 'length') }}</template></span>
+          <span class="label-text"
+            >{{ of.label
+            }}<template v-if="of.key !== 'angle'"
+              >, {{ unitOf(of.key === 'shut' ? 'clearance' : 'length') }}</template
+            ></span
+          >
           <input v-model="form[of.key]" class="field mt-1" :name="of.key" autocomplete="off" :placeholder="of.hint" />
           <span v-if="errors[of.key]" class="said-wrong" role="alert">{{ errors[of.key] }}</span>
         </label>
       </div>
       <fieldset class="grid gap-3 sm:grid-cols-2">
         <legend class="label-text">Lift, {{ unitOf('clearance') }}</legend>
-        <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"><span class="w-32 shrink-0">{{ named(degrees) }}</span><input v-model="form.lift[at]" class="line-field min-h-11 w-full" :name="`lift-${at}`" inputmode="decimal" autocomplete="off" /></label>
+        <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"
+          ><span class="w-32 shrink-0">{{ named(degrees) }}</span
+          ><input
+            v-model="form.lift[at]"
+            class="line-field min-h-11 w-full"
+            :name="`lift-${at}`"
+            inputmode="decimal"
+            autocomplete="off"
+        /></label>
       </fieldset>
-      <p v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
+      <p
+        v-for="[field, text] in Object.entries(errors).filter(([field]) => !fields.some((of) => of.key === field))"
+        :key="field"
+        class="said-wrong"
+        role="alert"
+      >
+        {{ field }}: {{ text }}
+      </p>
       <template #actions>
         <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send(remove, path)">Remove</button>
         <button type="button" class="key" @click="emit('close')">Cancel</button>

@@ -49,19 +49,35 @@ const material = (key: string) => (key === 'cast-iron' ? 'grey-iron' : key)
 type Written = Record<string, string>
 /** How many tables of a list are written: `bolt.segment[0].length` is the first of one. */
 function rows(written: Written, list: string): number {
-  const places = Object.keys(written).flatMap((key) => (key.startsWith(`${list}[`) ? [Number.parseInt(key.slice(list.length + 1), 10)] : []))
+  const places = Object.keys(written).flatMap((key) =>
+    key.startsWith(`${list}[`) ? [Number.parseInt(key.slice(list.length + 1), 10)] : [],
+  )
   return Math.max(-1, ...places) + 1
 }
 
 /** The form of what a plan says. */
 export function elasticForm(written: Written): ElasticForm {
   const w = (key: string) => written[key] ?? ''
-  const segments = Array.from({ length: rows(written, 'bolt.segment') }, (_, at) => ({ length: w(`bolt.segment[${at}].length`), diameter: w(`bolt.segment[${at}].diameter`) }))
+  const segments = Array.from({ length: rows(written, 'bolt.segment') }, (_, at) => ({
+    length: w(`bolt.segment[${at}].length`),
+    diameter: w(`bolt.segment[${at}].diameter`),
+  }))
   const layers = Array.from({ length: rows(written, 'parts.layer') }, (_, at) => {
     const of = (key: string) => w(`parts.layer[${at}].${key}`)
-    return { name: of('name'), thickness: of('thickness'), material: material(of('material')), modulus: of('modulus') }
+    return {
+      name: of('name'),
+      thickness: of('thickness'),
+      material: material(of('material')),
+      modulus: of('modulus'),
+    }
   })
-  if (!layers.length && w('parts.clamp_length')) layers.push({ name: '', thickness: w('parts.clamp_length'), material: material(w('parts.material')), modulus: w('parts.modulus') })
+  if (!layers.length && w('parts.clamp_length'))
+    layers.push({
+      name: '',
+      thickness: w('parts.clamp_length'),
+      material: material(w('parts.material')),
+      modulus: w('parts.modulus'),
+    })
   return {
     bolt: w('bolt.resilience') ? 'measured' : segments.length ? 'lengths' : 'unknown',
     head: w('bolt.head') || 'hex',
@@ -69,7 +85,12 @@ export function elasticForm(written: Written): ElasticForm {
     material: material(w('bolt.material')) || 'steel',
     modulus: w('bolt.modulus'),
     endMaterial: material(w('bolt.end_material')),
-    segments: segments.length ? segments : [{ length: '', diameter: '' }, { length: '', diameter: 'thread' }],
+    segments: segments.length
+      ? segments
+      : [
+          { length: '', diameter: '' },
+          { length: '', diameter: 'thread' },
+        ],
     boltResilience: w('bolt.resilience'),
     parts: w('parts.resilience') ? 'measured' : layers.length ? 'layers' : 'unknown',
     layers: layers.length ? layers : [{ name: '', thickness: '', material: 'steel', modulus: '' }],
@@ -84,12 +105,16 @@ export function elasticForm(written: Written): ElasticForm {
 }
 
 /** A table without what is empty. */
-const filled = (of: Record<string, unknown>) => Object.fromEntries(Object.entries(of).filter(([, value]) => value !== ''))
+const filled = (of: Record<string, unknown>) =>
+  Object.fromEntries(Object.entries(of).filter(([, value]) => value !== ''))
 const length = (text: string) => (text.trim() ? withUnit(text, 'length') : '')
 function bolt(form: ElasticForm): Record<string, unknown> | undefined {
   if (form.bolt === 'unknown') return undefined
   const segments = form.segments.filter((of) => of.length.trim())
-  const drawn = segments.map((of) => ({ length: length(of.length), diameter: of.diameter.trim() === 'thread' ? 'thread' : length(of.diameter) }))
+  const drawn = segments.map((of) => ({
+    length: length(of.length),
+    diameter: of.diameter.trim() === 'thread' ? 'thread' : length(of.diameter),
+  }))
   return filled({
     head: form.head,
     end: form.end,
@@ -105,8 +130,12 @@ function parts(form: ElasticForm): Record<string, unknown> | undefined {
   const measured = form.parts === 'measured'
   if (form.parts === 'unknown') return undefined
   const layers = form.layers.filter((of) => of.thickness.trim() || !measured)
-  const layer = (of: LayerForm) => filled({ name: of.name.trim(), thickness: length(of.thickness), material: of.material, modulus: of.modulus })
-  const washer = form.washerOuter.trim() || form.washerThickness.trim() ? { outer: length(form.washerOuter), thickness: length(form.washerThickness) } : ''
+  const layer = (of: LayerForm) =>
+    filled({ name: of.name.trim(), thickness: length(of.thickness), material: of.material, modulus: of.modulus })
+  const washer =
+    form.washerOuter.trim() || form.washerThickness.trim()
+      ? { outer: length(form.washerOuter), thickness: length(form.washerThickness) }
+      : ''
   return filled({
     resilience: measured ? withResilienceUnit(form.partsResilience) : '',
     bearing_od: length(form.bearingOd),
@@ -116,13 +145,23 @@ function parts(form: ElasticForm): Record<string, unknown> | undefined {
     pressure_limit: form.pressureLimit.trim() ? withUnit(form.pressureLimit, 'pressure') : '',
     washer,
     // One part without a name is written in one line.
-    ...(layers.length === 1 && !layers[0]!.name.trim() ? { clamp_length: length(layers[0]!.thickness), ...filled({ material: layers[0]!.material, modulus: layers[0]!.modulus }) } : layers.length ? { layer: layers.map(layer) } : {}),
+    ...(layers.length === 1 && !layers[0]!.name.trim()
+      ? {
+          clamp_length: length(layers[0]!.thickness),
+          ...filled({ material: layers[0]!.material, modulus: layers[0]!.modulus }),
+        }
+      : layers.length
+        ? { layer: layers.map(layer) }
+        : {}),
   })
 }
 
 /** The tables `bolt` and `parts` as a plan has them; what is not known is left out. */
 export function elasticFields(form: ElasticForm): [string, unknown][] {
-  const tables: [string, unknown][] = [['bolt', bolt(form)], ['parts', parts(form)]]
+  const tables: [string, unknown][] = [
+    ['bolt', bolt(form)],
+    ['parts', parts(form)],
+  ]
   return tables.filter(([, table]) => table !== undefined)
 }
 

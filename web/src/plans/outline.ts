@@ -10,5 +10,7 @@ export function outline(places: [number, number][]): string {
   const [x, y, right, bottom] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
   const beyond = Math.max(LEAST, BEYOND * Math.max(right - x, bottom - y))
   const mm = (value: number) => Math.round(value * 10) / 10
-  return `{ kind = "rect", from = [${mm(x - beyond)}, ${mm(y - beyond)}], to = [${mm(right + beyond)}, ${mm(bottom + beyond)}], round = ${mm(beyond / 2)} }`
+  const from = `[${mm(x - beyond)}, ${mm(y - beyond)}]`
+  const to = `[${mm(right + beyond)}, ${mm(bottom + beyond)}]`
+  return `{ kind = "rect", from = ${from}, to = ${to}, round = ${mm(beyond / 2)} }`
 }

@@ -20,7 +20,9 @@ interface Unsaved {
 export function useDraft(id: string, faultsOnly: () => boolean) {
   const draft = ref<Draft>()
   const source = ref('')
-  const unsaved = useLocalStorage<Unsaved | null>(`rigore-draft-${id}`, null, { serializer: { read: JSON.parse, write: JSON.stringify } })
+  const unsaved = useLocalStorage<Unsaved | null>(`rigore-draft-${id}`, null, {
+    serializer: { read: JSON.parse, write: JSON.stringify },
+  })
   const error = ref('')
   /** What somebody else saved while this was typed. */
   const theirs = ref<Draft>()
@@ -65,14 +67,25 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
         const { revision, source: text } = unsaved.value
         busy.value++
         try {
-          const saved = take(await api.PUT('/api/drafts/{draft}', { params: { ...at.params, query: { faults_only: faultsOnly() } }, body: { seen: revision, source: text } }))
+          const saved = take(
+            await api.PUT('/api/drafts/{draft}', {
+              params: { ...at.params, query: { faults_only: faultsOnly() } },
+              body: { seen: revision, source: text },
+            }),
+          )
           error.value = ''
           draft.value = { ...draft.value, ...saved, page: saved.page ?? draft.value.page, source: text }
           stale = !saved.page
-          unsaved.value = unsaved.value.source === text ? null : { revision: saved.revision, source: unsaved.value.source }
+          unsaved.value =
+            unsaved.value.source === text ? null : { revision: saved.revision, source: unsaved.value.source }
         } catch (caught) {
-          if (caught instanceof Refused && caught.is('stale')) theirs.value = take(await api.GET('/api/drafts/{draft}', at))
-          else error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is kept in this browser and saved when it is back'
+          if (caught instanceof Refused && caught.is('stale'))
+            theirs.value = take(await api.GET('/api/drafts/{draft}', at))
+          else
+            error.value =
+              caught instanceof Refused
+                ? caught.message
+                : 'Rigore does not answer. What you typed is kept in this browser and saved when it is back'
           return
         } finally {
           busy.value--
@@ -99,7 +112,9 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
       if (!draft.value || theirs.value) return 'Decide first what is kept of what was typed twice.'
       busy.value++
       try {
-        const now = take(await api.POST('/api/drafts/{draft}/edits', { ...at, body: { seen: draft.value.revision, edits, sound } }))
+        const now = take(
+          await api.POST('/api/drafts/{draft}/edits', { ...at, body: { seen: draft.value.revision, edits, sound } }),
+        )
         show(now)
         error.value = ''
         return ''
@@ -110,7 +125,9 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
           return `${now.by} saved this draft meanwhile. It is shown as it is now: look at it, and change it again.`
         }
         if (sound && caught instanceof Refused && caught.problem.errors.length) throw caught
-        return caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+        return caught instanceof Refused
+          ? caught.message
+          : 'Rigore does not answer. What you typed is still here; try again in a moment.'
       } finally {
         busy.value--
       }
@@ -141,6 +158,8 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
     if (now && now.revision > draft.value.revision && !unsaved.value && !busy.value) show(now)
   }, LOOK)
   void load()
-  const state = computed(() => (theirs.value ? 'twice' : error.value ? 'away' : unsaved.value || busy.value ? 'saving' : 'saved'))
+  const state = computed(() =>
+    theirs.value ? 'twice' : error.value ? 'away' : unsaved.value || busy.value ? 'saving' : 'saved',
+  )
   return { draft, source, state, error, theirs, gone, type, change, settle, flush: send }
 }

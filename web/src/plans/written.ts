@@ -4,7 +4,11 @@ import { unitOf } from '../ui/units'
 /** A key made of words that nothing else has yet. */
 export function freeKey(words: string, taken: Iterable<string>): string {
   const known = new Set(taken)
-  const plain = words.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'step'
+  const plain =
+    words
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'step'
   let free = plain
   for (let n = 2; known.has(free); n++) free = `${plain}-${n}`
   return free
@@ -15,9 +19,11 @@ export const withUnit = (text: string, dimension: Schemas['Dimension'] | null | 
   dimension && isBare(text) ? `${text.trim()} ${unitOf(dimension)}`.trim() : text
 
 /** A resilience as it is typed; a bare number is in µm/kN. */
-export const withResilienceUnit = (text: string) => (/^[\d.,]+$/.test(text.trim()) ? `${text.trim()} µm/kN` : text.trim())
+export const withResilienceUnit = (text: string) =>
+  /^[\d.,]+$/.test(text.trim()) ? `${text.trim()} µm/kN` : text.trim()
 
-const WORDS = /\b(at least|at most|no less than|no more than|not under|not over|or more|or less|between|and|to|min|max|minimum|maximum)\b/gi
+const WORDS =
+  /\b(at least|at most|no (less|more) than|not (under|over)|or (more|less)|between|and|to|min(imum)?|max(imum)?)\b/gi
 
 /** Whether figures have no unit: what is left besides the words of a window has no letter. */
 const isBare = (text: string) => /\d/.test(text) && !/[a-zµ°"″?]/i.test(text.replace(WORDS, ''))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// Practice: a simulated bolt with hidden friction is brought to its stretch in as few pulls as possible. Nothing of it is
-// in any engine's record.
+// Practice: a simulated bolt with hidden friction is brought to its stretch in as few pulls as possible. Nothing of
+// it is in any engine's record.
 import { useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
@@ -28,7 +28,9 @@ const says = computed(() => {
   if (game.value.inside) return 'Inside'
   return read.value > game.value.climb.window.high ? 'Too long: loosen it' : 'Short: pull on'
 })
-const mean = computed(() => (played.value.length ? Math.round(played.value.reduce((sum, of) => sum + of.points, 0) / played.value.length) : 0))
+const mean = computed(() =>
+  played.value.length ? Math.round(played.value.reduce((sum, of) => sum + of.points, 0) / played.value.length) : 0,
+)
 
 async function play(next: number[]) {
   if (busy.value) return
@@ -39,7 +41,8 @@ async function play(next: number[]) {
     moves.value = next
     entry.value = ''
     const { points, pulls, advised } = game.value
-    if (points != null && next.length) played.value = [{ points, pulls, advised: advised ?? 0 }, ...played.value].slice(0, 50)
+    if (points != null && next.length)
+      played.value = [{ points, pulls, advised: advised ?? 0 }, ...played.value].slice(0, 50)
   } catch (caught) {
     error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
   } finally {
@@ -52,7 +55,8 @@ function pull() {
   const factor = unitsOf('torque').find((unit) => unit.symbol === torqueUnit.value)?.factor ?? 1
   const torque = Number(entry.value.replace(',', '.')) * factor
   if (!Number.isFinite(torque) || torque <= 0) error.value = 'A torque is needed, such as 30'
-  else if (game.value && on.value && torque < moves.value.at(-1)!) error.value = 'Less than is on already: it would not turn. Loosen it first, or pull further'
+  else if (game.value && on.value && torque < moves.value.at(-1)!)
+    error.value = 'Less than is on already: it would not turn. Loosen it first, or pull further'
   else void play([...moves.value, torque])
 }
 function fresh() {
@@ -67,45 +71,91 @@ onMounted(fresh)
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">Practice: to its stretch</h1>
-      <p v-if="played.length" class="text-dim">{{ played.length }} {{ played.length === 1 ? 'bolt' : 'bolts' }} here, {{ mean }} points each. <button class="quiet-key" @click="played = []">Forget them</button></p>
+      <p v-if="played.length" class="text-dim">
+        {{ played.length }} {{ played.length === 1 ? 'bolt' : 'bolts' }} here, {{ mean }} points each.
+        <button class="quiet-key" @click="played = []">Forget them</button>
+      </p>
     </div>
     <div v-if="game" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <section class="order-2 lg:order-1">
         <ClimbPicture :climb="game.climb" fastener="this bolt" :quiet="!advice && !over" />
         <p class="mt-2 text-dim">
-          A bolt of M9×1.0 with a friction that nobody knows, from half to nearly twice the usual. Its free length is {{ figure(game.free_mm, 'length') }}<template v-if="game.free_mm > game.new_mm + 0.0005">, and new ones have {{ figure(game.new_mm, 'clearance') }}: it was used before</template>.
-          It is in no engine's record.
+          A bolt of M9×1.0 with a friction that nobody knows, from half to nearly twice the usual. Its free length is
+          {{ figure(game.free_mm, 'length')
+          }}<template v-if="game.free_mm > game.new_mm + 0.0005"
+            >, and new ones have {{ figure(game.new_mm, 'clearance') }}: it was used before</template
+          >. It is in no engine's record.
         </p>
       </section>
       <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="The bolt in hand" aria-live="polite">
         <div class="flex items-end justify-between gap-4">
-          <p><span class="block text-xl text-dim">Stretch wanted</span><span class="text-4xl font-semibold text-layout">{{ digits(game.climb.window.low, 'clearance') }} to {{ figure(game.climb.window.high, 'clearance') }}</span></p>
-          <p class="text-right"><span class="block text-xl text-dim">Pulls</span><span class="text-4xl font-semibold" data-test="pulls">{{ game.pulls }}</span></p>
+          <p>
+            <span class="block text-xl text-dim">Stretch wanted</span
+            ><span class="text-4xl font-semibold text-layout"
+              >{{ digits(game.climb.window.low, 'clearance') }} to
+              {{ figure(game.climb.window.high, 'clearance') }}</span
+            >
+          </p>
+          <p class="text-right">
+            <span class="block text-xl text-dim">Pulls</span
+            ><span class="text-4xl font-semibold" data-test="pulls">{{ game.pulls }}</span>
+          </p>
         </div>
         <p v-if="says" class="text-4xl font-semibold" :class="game.past && 'text-wrong'" data-test="says">
-          <span v-if="game.inside" class="paint-stroke mr-2" aria-hidden="true" /><span v-else aria-hidden="true">{{ game.past ? '▲ ' : '▽ ' }}</span>{{ says }}
+          <span v-if="game.inside" class="paint-stroke mr-2" aria-hidden="true" /><span v-else aria-hidden="true">{{
+            game.past ? '▲ ' : '▽ '
+          }}</span
+          >{{ says }}
         </p>
-        <p v-if="read !== undefined && on" class="text-xl text-dim">{{ figure(moves.at(-1)!, 'torque') }} gave {{ figure(read, 'clearance') }}</p>
+        <p v-if="read !== undefined && on" class="text-xl text-dim">
+          {{ figure(moves.at(-1)!, 'torque') }} gave {{ figure(read, 'clearance') }}
+        </p>
         <template v-if="over">
-          <p class="far" data-test="points">{{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">of 100 points</span></p>
-          <p class="text-lg">
-            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised climb takes {{ game.advised }} for this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005">; it stays {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} longer for good</template>.
+          <p class="far" data-test="points">
+            {{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">of 100 points</span>
           </p>
-          <button ref="field" class="key key-main min-h-16 text-2xl" data-test="another" @click="fresh">Another bolt</button>
+          <p class="text-lg">
+            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised climb takes {{ game.advised }} for
+            this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of
+            its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005"
+              >; it stays {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} longer for
+              good</template
+            >.
+          </p>
+          <button ref="field" class="key key-main min-h-16 text-2xl" data-test="another" @click="fresh">
+            Another bolt
+          </button>
         </template>
         <template v-else>
           <form class="flex gap-2" @submit.prevent="pull">
             <label class="grow">
               <span class="sr-only">Torque</span>
-              <input ref="field" v-model="entry" name="torque" class="field min-h-14 text-2xl" inputmode="decimal" autocomplete="off" :placeholder="`Pull to, ${torqueUnit}, then Enter`" :readonly="busy" :aria-invalid="!!error" />
+              <input
+                ref="field"
+                v-model="entry"
+                name="torque"
+                class="field min-h-14 text-2xl"
+                inputmode="decimal"
+                autocomplete="off"
+                :placeholder="`Pull to, ${torqueUnit}, then Enter`"
+                :readonly="busy"
+                :aria-invalid="!!error"
+              />
             </label>
             <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">Pull</button>
           </form>
           <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">Loosen it</button>
-          <button class="quiet-key self-start py-1" :aria-pressed="advice" data-test="advice" @click="advice = !advice">{{ advice ? 'Hide the advised step' : 'Show the advised step' }}</button>
+          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">
+            Loosen it
+          </button>
+          <button class="quiet-key self-start py-1" :aria-pressed="advice" data-test="advice" @click="advice = !advice">
+            {{ advice ? 'Hide the advised step' : 'Show the advised step' }}
+          </button>
         </template>
-        <p class="text-dim">As few pulls as possible, never past {{ Math.round(game.climb.utilisation * 100) }} % of its yield. The first pull tells its friction: the next one is arithmetic.</p>
+        <p class="text-dim">
+          As few pulls as possible, never past {{ Math.round(game.climb.utilisation * 100) }} % of its yield. The first
+          pull tells its friction: the next one is arithmetic.
+        </p>
       </section>
     </div>
     <p v-else-if="error" role="alert" class="py-8">{{ error }}</p>

@@ -11,10 +11,17 @@ const said = computed(() => stamps(props.counts, props.signed))
 <template>
   <p v-if="said.head" class="mt-1 text-right text-dim print:mt-0">{{ said.head }}</p>
   <ul class="print:columns-2 print:gap-x-4">
-    <li v-for="line in counts" :key="line.id" class="grid grid-cols-[1fr_auto_auto] gap-x-4 py-0.5 print:py-0 break-inside-avoid" :data-test="`count-${line.id}`">
+    <li
+      v-for="line in counts"
+      :key="line.id"
+      class="grid grid-cols-[1fr_auto_auto] gap-x-4 py-0.5 print:py-0 break-inside-avoid"
+      :data-test="`count-${line.id}`"
+    >
       <span>
         {{ line.name }}
-        <span v-if="line.difference" class="block font-semibold">▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span>
+        <span v-if="line.difference" class="block font-semibold"
+          >▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span
+        >
       </span>
       <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.back ? ' back' : '' }}</span>
       <span class="text-dim">{{ said.of(line) }}</span>

@@ -12,7 +12,11 @@ const said = computed(() => stamps(props.items.map(stampOf), props.signed))
 <template>
   <p v-if="said.head" class="mt-1 text-right text-dim print:mt-0">{{ said.head }}</p>
   <ul>
-    <li v-for="item in items" :key="item.id" class="grid grid-cols-[1.5rem_1fr_auto] gap-x-2 py-0.5 print:py-0 break-inside-avoid">
+    <li
+      v-for="item in items"
+      :key="item.id"
+      class="grid grid-cols-[1.5rem_1fr_auto] gap-x-2 py-0.5 print:py-0 break-inside-avoid"
+    >
       <span aria-hidden="true">{{ item.seq ? '✓' : '–' }}</span>
       <span>{{ item.text }}</span>
       <span class="text-dim">{{ item.seq ? said.of(stampOf(item)) : 'open' }}</span>

@@ -27,7 +27,12 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
 </script>
 
 <template>
-  <svg :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`" class="block max-h-56 w-full max-w-xl print:max-h-[4.5rem]" role="group" :aria-label="drawing.name">
+  <svg
+    :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`"
+    class="block max-h-56 w-full max-w-xl print:max-h-[4.5rem]"
+    role="group"
+    :aria-label="drawing.name"
+  >
     <g fill="none" stroke="var(--dim)" stroke-width="1" vector-effect="non-scaling-stroke">
       <template v-for="(shape, at) in drawing.shapes" :key="at">
         <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" />
@@ -47,9 +52,31 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
       @click="emit('story', row.fastener)"
       @keydown.enter="emit('story', row.fastener)"
     >
-      <circle :r="radius" :fill="wrong(row) ? 'var(--wrong)' : 'var(--face)'" :stroke="wrong(row) ? 'var(--wrong)' : 'var(--ink)'" :stroke-width="radius * 0.12" :stroke-dasharray="open(row) ? `${radius * 0.4} ${radius * 0.3}` : undefined" />
-      <line v-if="!open(row) && !wrong(row)" :x1="-radius * 0.6" :y1="radius * 0.6" :x2="radius * 0.6" :y2="-radius * 0.6" stroke="var(--paint)" :stroke-width="radius * 0.35" />
-      <text text-anchor="middle" dominant-baseline="central" :font-size="radius * (row.fastener.length > 2 ? 0.75 : 0.95)" font-weight="600" :fill="wrong(row) ? 'var(--on-wrong)' : 'var(--ink)'">{{ row.fastener }}</text>
+      <circle
+        :r="radius"
+        :fill="wrong(row) ? 'var(--wrong)' : 'var(--face)'"
+        :stroke="wrong(row) ? 'var(--wrong)' : 'var(--ink)'"
+        :stroke-width="radius * 0.12"
+        :stroke-dasharray="open(row) ? `${radius * 0.4} ${radius * 0.3}` : undefined"
+      />
+      <line
+        v-if="!open(row) && !wrong(row)"
+        :x1="-radius * 0.6"
+        :y1="radius * 0.6"
+        :x2="radius * 0.6"
+        :y2="-radius * 0.6"
+        stroke="var(--paint)"
+        :stroke-width="radius * 0.35"
+      />
+      <text
+        text-anchor="middle"
+        dominant-baseline="central"
+        :font-size="radius * (row.fastener.length > 2 ? 0.75 : 0.95)"
+        font-weight="600"
+        :fill="wrong(row) ? 'var(--on-wrong)' : 'var(--ink)'"
+      >
+        {{ row.fastener }}
+      </text>
     </g>
   </svg>
 </template>

@@ -22,7 +22,9 @@ const kinds = computed(() =>
   }),
 )
 const at = (readings: Reading[], place: string) => readings.filter((r) => r.place === place)
-const faults = computed(() => [...new Set(props.section.readings.filter((r) => r.fault && r.counts).map((r) => say(r.fault)))])
+const faults = computed(() => [
+  ...new Set(props.section.readings.filter((r) => r.fault && r.counts).map((r) => say(r.fault))),
+])
 const unit = computed(() => [...new Set(props.section.readings.map((r) => unitOf(r.dimension)))].join(' and '))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>
@@ -31,37 +33,87 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
   <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 print:mt-1 print:block">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim print:hidden">
-      Bar: least to most; line: with its guard band, place by place<template v-if="section.clearances.some((c) => c.second)">; diamond: plastic strip</template>. Judged by {{ section.clearances[0]?.decision_rule }}.
+      Bar: least to most; line: with its guard band, place by place<template
+        v-if="section.clearances.some((c) => c.second)"
+        >; diamond: plastic strip</template
+      >. Judged by {{ section.clearances[0]?.decision_rule }}.
     </p>
-    <p class="text-dim">Readings{{ unit ? ` in ${unit}` : '' }}<span class="print:hidden">, struck out where another counts</span>; with {{ instruments.join(', ') }}</p>
+    <p class="text-dim">
+      Readings{{ unit ? ` in ${unit}` : '' }}<span class="print:hidden">, struck out where another counts</span>; with
+      {{ instruments.join(', ') }}
+    </p>
     <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">
-      <div v-if="places.length === 2 && sites.every((site) => places.every((place) => at(site.readings, place).length === 1))" class="border-b border-rule py-1 print:py-0">
-        <span class="mr-4 font-semibold">{{ kind }} <span class="font-normal text-dim">{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.member }}</span> <template v-for="place in places" :key="place"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" /></template></span>
+      <div
+        v-if="
+          places.length === 2 && sites.every((site) => places.every((place) => at(site.readings, place).length === 1))
+        "
+        class="border-b border-rule py-1 print:py-0"
+      >
+        <span class="mr-4 font-semibold"
+          >{{ kind }}
+          <span class="font-normal text-dim"
+            >{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span
+          ></span
+        >
+        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"
+          ><span class="mr-1 text-dim">{{ site.member }}</span>
+          <template v-for="place in places" :key="place"
+            ><ReadingFigure
+              v-for="reading in at(site.readings, place)"
+              :key="reading.seq"
+              :reading="reading"
+              :warm="warm" /></template
+        ></span>
       </div>
       <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
         <table class="w-full border-collapse text-left">
           <thead class="text-dim">
             <tr class="align-bottom">
-              <th class="border-b border-ink pr-3 font-semibold text-ink">{{ kind }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span></th>
-              <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">{{ place }}</th>
+              <th class="border-b border-ink pr-3 font-semibold text-ink">
+                {{ kind
+                }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span>
+              </th>
+              <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">
+                {{ place }}
+              </th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="site in sites" :key="site.member" class="break-inside-avoid border-b border-rule align-baseline">
               <th scope="row" class="py-1 pr-3 font-semibold print:py-0">{{ site.member }}</th>
-              <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0"><ReadingFigure v-for="reading in at(site.readings, place)" :key="reading.seq" :reading="reading" :warm="warm" below /></td>
+              <td v-for="place in places" :key="place" class="py-1 pr-3 print:py-0">
+                <ReadingFigure
+                  v-for="reading in at(site.readings, place)"
+                  :key="reading.seq"
+                  :reading="reading"
+                  :warm="warm"
+                  below
+                />
+              </td>
             </tr>
           </tbody>
         </table>
       </ScrollBox>
       <div v-else-if="places.length === 1" class="border-b border-rule py-1 print:py-0">
-        <span class="mr-4 font-semibold">{{ kind }}<span class="font-normal text-dim"> {{ places[0] }}<template v-if="warm != null"> as read at {{ warm }} °C</template></span></span>
-        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ site.member }}</span> <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm" /></span>
+        <span class="mr-4 font-semibold"
+          >{{ kind
+          }}<span class="font-normal text-dim">
+            {{ places[0] }}<template v-if="warm != null"> as read at {{ warm }} °C</template></span
+          ></span
+        >
+        <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"
+          ><span class="mr-1 text-dim">{{ site.member }}</span>
+          <ReadingFigure v-for="reading in site.readings" :key="reading.seq" :reading="reading" :warm="warm"
+        /></span>
       </div>
       <div v-for="site in sites" v-else :key="site.member" class="border-b border-rule py-1 print:py-0">
-        <span class="mr-4 font-semibold">{{ kind }} {{ site.member }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span>
-        <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"><span class="mr-1 text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm" /></span>
+        <span class="mr-4 font-semibold"
+          >{{ kind }} {{ site.member
+          }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span
+        >
+        <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"
+          ><span class="mr-1 text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm"
+        /></span>
       </div>
     </template>
     <p v-for="fault in faults" :key="fault ?? ''">▲ {{ fault }}</p>

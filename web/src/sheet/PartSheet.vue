@@ -20,20 +20,35 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
           <th class="pr-3 font-normal">Batch</th>
           <th class="pr-3 font-normal">Serial</th>
           <th class="pr-3 font-normal">Condition</th>
-          <th class="font-normal">Entered<span v-if="said.head"> {{ said.head }}</span></th>
+          <th class="font-normal">
+            Entered<span v-if="said.head"> {{ said.head }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="slot in parts" :key="slot.id" class="break-inside-avoid border-b border-rule align-baseline" :data-test="`part-${slot.id}`">
+        <tr
+          v-for="slot in parts"
+          :key="slot.id"
+          class="break-inside-avoid border-b border-rule align-baseline"
+          :data-test="`part-${slot.id}`"
+        >
           <th scope="row" class="py-1 pr-3 font-semibold whitespace-nowrap print:py-0">{{ slot.name }}</th>
           <template v-if="slot.part">
             <td class="min-w-40 pr-3">
-              {{ slot.part.reference }}<span v-if="slot.part.machining" class="block text-dim print:ml-2 print:inline">{{ slot.part.machining }}</span>
-              <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through">{{ old.reference }} {{ old.serial }}</span>
+              {{ slot.part.reference
+              }}<span v-if="slot.part.machining" class="block text-dim print:ml-2 print:inline">{{
+                slot.part.machining
+              }}</span>
+              <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through"
+                >{{ old.reference }} {{ old.serial }}</span
+              >
             </td>
             <td class="pr-3 whitespace-nowrap">{{ slot.part.batch }}</td>
             <td class="pr-3 whitespace-nowrap">{{ slot.part.serial }}</td>
-            <td class="pr-3">{{ words[slot.part.condition] }}<template v-if="slot.part.uses">, in {{ slot.part.uses }} before</template></td>
+            <td class="pr-3">
+              {{ words[slot.part.condition]
+              }}<template v-if="slot.part.uses">, in {{ slot.part.uses }} before</template>
+            </td>
             <td class="text-dim whitespace-nowrap">{{ said.of(slot) }}</td>
           </template>
           <td v-else colspan="5" class="text-dim">open</td>

@@ -20,10 +20,19 @@ async function check() {
   <details class="no-print mt-6 border-t border-rule pt-2" data-test="printed-hash">
     <summary class="min-h-11 cursor-pointer py-2 font-semibold">Check a printed sheet</summary>
     <form class="flex flex-wrap items-end gap-3" @submit.prevent="check">
-      <label class="min-w-72 grow"><span class="label-text">Hash of the last entry, as it is printed</span><input v-model="hash" class="field mt-1" name="printed-hash" autocomplete="off" spellcheck="false" /></label>
+      <label class="min-w-72 grow"
+        ><span class="label-text">Hash of the last entry, as it is printed</span
+        ><input v-model="hash" class="field mt-1" name="printed-hash" autocomplete="off" spellcheck="false"
+      /></label>
       <button class="key" :disabled="busy || !hash.trim()">Check</button>
     </form>
-    <p v-if="found" class="mt-2 font-semibold" role="status">It matches entry {{ found.seq }} of {{ found.entries }}, recorded {{ when(found.at) }}.<template v-if="found.entries > found.seq"> {{ found.entries - found.seq }} more were recorded after it was printed.</template></p>
+    <p v-if="found" class="mt-2 font-semibold" role="status">
+      It matches entry {{ found.seq }} of {{ found.entries }}, recorded {{ when(found.at) }}.<template
+        v-if="found.entries > found.seq"
+      >
+        {{ found.entries - found.seq }} more were recorded after it was printed.</template
+      >
+    </p>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">It does not match this engine: {{ error }}.</p>
   </details>
 </template>

@@ -8,7 +8,15 @@ defineProps<{ reading: Schemas['MeasuredView']; warm?: number | null; below?: bo
 </script>
 
 <template>
-  <span class="mr-1" :class="[!reading.counts && 'text-dim line-through', below && 'inline-block']" :title="reading.voided ?? ''">{{ digits(reading.value, reading.dimension)
-  }}<span v-if="reading.temperature_c != null" class="text-dim" :class="below && 'block'"> ({{ digits(reading.read, reading.dimension) }}{{ warm == null ? ` at ${reading.temperature_c} °C` : '' }})</span
-  ><template v-if="reading.simulated"> simulated</template><template v-if="reading.method === 'imported'"> imported</template><template v-if="reading.fault"> ▲</template></span>
+  <span
+    class="mr-1"
+    :class="[!reading.counts && 'text-dim line-through', below && 'inline-block']"
+    :title="reading.voided ?? ''"
+    >{{ digits(reading.value, reading.dimension)
+    }}<span v-if="reading.temperature_c != null" class="text-dim" :class="below && 'block'">
+      ({{ digits(reading.read, reading.dimension) }}{{ warm == null ? ` at ${reading.temperature_c} °C` : '' }})</span
+    ><template v-if="reading.simulated"> simulated</template
+    ><template v-if="reading.method === 'imported'"> imported</template
+    ><template v-if="reading.fault"> ▲</template></span
+  >
 </template>

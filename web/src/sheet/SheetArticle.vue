@@ -16,8 +16,11 @@ const sections = computed(() => {
   const all = props.sheet.sections
   const shown = props.only ? all.filter((section) => section.deviates) : all
   if (props.by === 'order') return shown
-  const joints = [...new Set(shown.flatMap((section) => (section.work === 'tighten' ? section.joints.map((joint) => joint.id) : [])))]
-  const first = (section: (typeof shown)[number]) => (section.work === 'tighten' ? joints.indexOf(section.joints[0]?.id ?? '') : joints.length)
+  const joints = [
+    ...new Set(shown.flatMap((section) => (section.work === 'tighten' ? section.joints.map((joint) => joint.id) : []))),
+  ]
+  const first = (section: (typeof shown)[number]) =>
+    section.work === 'tighten' ? joints.indexOf(section.joints[0]?.id ?? '') : joints.length
   return [...shown].sort((a, b) => first(a) - first(b))
 })
 
@@ -25,8 +28,12 @@ const sections = computed(() => {
 const pages = new CSSStyleSheet()
 document.adoptedStyleSheets.push(pages)
 watchEffect(() => {
-  const head = `${props.sheet.name}${props.sheet.identity ? `, ${props.sheet.identity}` : ''}. Entry ${props.sheet.entries}`
-  pages.replaceSync(`@page { @top-left { content: ${JSON.stringify(head)}; font: 9pt 'Barlow', sans-serif } @top-right { content: 'Build sheet'; font: 9pt 'Barlow', sans-serif } }`)
+  const { name, identity, entries } = props.sheet
+  const head = `${identity ? `${name}, ${identity}` : name}. Entry ${entries}`
+  const font = "font: 9pt 'Barlow', sans-serif"
+  pages.replaceSync(
+    `@page { @top-left { content: ${JSON.stringify(head)}; ${font} } @top-right { content: 'Build sheet'; ${font} } }`,
+  )
 })
 onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.filter((of) => of !== pages)))
 </script>
@@ -44,7 +51,11 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
         <dd>
           {{ sheet.plan.name }}, <span class="break-all">version {{ sheet.plan.hash.slice(0, 12) }}</span>
           <ul v-if="sheet.versions.length > 1" data-test="versions">
-            <li v-for="(of, at) in sheet.versions" :key="at"><template v-if="at">then {{ of.plan.hash.slice(0, 12) }}: {{ of.reason }}</template><template v-else>begun by {{ of.plan.hash.slice(0, 12) }}</template>, {{ of.by }}, {{ dated(of.at) }}</li>
+            <li v-for="(of, at) in sheet.versions" :key="at">
+              <template v-if="at">then {{ of.plan.hash.slice(0, 12) }}: {{ of.reason }}</template
+              ><template v-else>begun by {{ of.plan.hash.slice(0, 12) }}</template
+              >, {{ of.by }}, {{ dated(of.at) }}
+            </li>
           </ul>
         </dd>
         <template v-if="sheet.identity">
@@ -60,10 +71,16 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
           <dd>{{ sheet.use_for }}</dd>
         </template>
         <dt class="text-dim">Record</dt>
-        <dd>{{ sheet.entries }} entries, {{ dated(sheet.begun_at) }} to {{ dated(sheet.touched) }}; all times are UTC. The last entry has the hash <span class="break-all" data-test="last-hash">{{ sheet.last_hash }}</span></dd>
+        <dd>
+          {{ sheet.entries }} entries, {{ dated(sheet.begun_at) }} to {{ dated(sheet.touched) }}; all times are UTC. The
+          last entry has the hash <span class="break-all" data-test="last-hash">{{ sheet.last_hash }}</span>
+        </dd>
         <template v-if="sheet.signed">
           <dt class="text-dim">Signed by the shop</dt>
-          <dd data-test="signed-head">entry {{ sheet.signed.seq }}, {{ dated(sheet.signed.at) }}, by the key <span class="break-all">{{ sheet.signed.key }}</span></dd>
+          <dd data-test="signed-head">
+            entry {{ sheet.signed.seq }}, {{ dated(sheet.signed.at) }}, by the key
+            <span class="break-all">{{ sheet.signed.key }}</span>
+          </dd>
         </template>
         <dt class="text-dim">People</dt>
         <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>
@@ -72,7 +89,9 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     <SheetFirst v-if="!only" :sheet="sheet" />
     <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
       <h2 class="text-xl font-semibold text-wrong">Open</h2>
-      <p v-for="matter in sheet.matters" :key="`${matter.seq}${say(matter.what)}`">{{ say(matter.what) }}. {{ say(matter.now) }}.</p>
+      <p v-for="matter in sheet.matters" :key="`${matter.seq}${say(matter.what)}`">
+        {{ say(matter.what) }}. {{ say(matter.now) }}.
+      </p>
     </section>
     <section v-if="sheet.findings.length" class="mt-6" data-test="sheet-findings">
       <h2 class="border-b border-ink text-xl font-semibold">Found</h2>
@@ -81,18 +100,38 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     <section v-if="sheet.aids.length" class="mt-6">
       <h2 class="border-b border-ink text-xl font-semibold">In for the work and out again</h2>
       <div class="print:columns-2 print:gap-x-6">
-      <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5 print:py-0">
-        <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
-        <span class="text-dim">in {{ aid.by }}, {{ dated(aid.at) }}; {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span>
-      </p>
+        <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5 print:py-0">
+          <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
+          <span class="text-dim"
+            >in {{ aid.by }}, {{ dated(aid.at) }};
+            {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span
+          >
+        </p>
       </div>
     </section>
     <SheetContents class="print:hidden" :sections="sections" :by="by" />
     <p v-if="only && !sections.length" class="mt-6 text-lg">Nothing deviates.</p>
     <div class="print:columns-2 print:gap-x-6">
-      <SheetSection v-for="section in sections" :key="section.id" :section="section" :drawings="sheet.drawings" :only="only" @story="(joint, fastener) => emit('story', joint, fastener)" />
-      <footer class="mt-8 grid grid-cols-2 gap-8 break-inside-avoid print:grid-cols-1 print:gap-0 border-t border-rule pt-4 text-dim print:mt-3 print:pt-2">
-        <p>Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument, i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to most; line, with its guard band ({{ sheet.decision_rule }}); diamond, plastic strip; struck out, another counts.</p>
+      <SheetSection
+        v-for="section in sections"
+        :key="section.id"
+        :section="section"
+        :drawings="sheet.drawings"
+        :only="only"
+        @story="(joint, fastener) => emit('story', joint, fastener)"
+      />
+      <footer
+        :class="[
+          'mt-8 grid grid-cols-2 gap-8 break-inside-avoid print:grid-cols-1',
+          'print:gap-0 border-t border-rule pt-4 text-dim print:mt-3 print:pt-2',
+        ]"
+      >
+        <p>
+          Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument,
+          i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to
+          most; line, with its guard band ({{ sheet.decision_rule }}); diamond, plastic strip; struck out, another
+          counts.
+        </p>
         <p class="pt-8 print:pt-5"><span class="block border-t border-ink pt-1">Signature and date</span></p>
       </footer>
     </div>

@@ -11,7 +11,12 @@ interface Line {
   name: string
   parts: { id: string; name: string; deviates: boolean; signed: boolean }[]
 }
-const part = (section: Section) => ({ id: section.id, name: section.name, deviates: section.deviates, signed: !!section.signed_by })
+const part = (section: Section) => ({
+  id: section.id,
+  name: section.name,
+  deviates: section.deviates,
+  signed: !!section.signed_by,
+})
 /** Operations in their order, those of a repeat as one line. */
 const ordered = computed(() => {
   const lines: Line[] = []
@@ -43,13 +48,20 @@ const lines = computed(() => (props.by === 'order' ? ordered.value : jointed.val
     <ul class="mt-1 gap-x-8 sm:columns-2">
       <li v-for="line in lines" :key="line.id" class="break-inside-avoid py-0.5">
         <template v-if="line.parts.length === 1 && by === 'order'">
-          <a :href="`#${line.parts[0]!.id}`" class="underline-offset-4 hover:underline" :class="!line.parts[0]!.signed && 'text-dim'">{{ line.name }}</a>
+          <a
+            :href="`#${line.parts[0]!.id}`"
+            class="underline-offset-4 hover:underline"
+            :class="!line.parts[0]!.signed && 'text-dim'"
+            >{{ line.name }}</a
+          >
           <span v-if="line.parts[0]!.deviates" class="ml-1 text-wrong" title="deviates">▲</span>
         </template>
         <template v-else>
           <span class="font-semibold">{{ line.name }}</span>
           <span v-for="of in line.parts" :key="of.id" class="block pl-4">
-            <a :href="`#${of.id}`" class="underline-offset-4 hover:underline" :class="!of.signed && 'text-dim'">{{ of.name }}</a>
+            <a :href="`#${of.id}`" class="underline-offset-4 hover:underline" :class="!of.signed && 'text-dim'">{{
+              of.name
+            }}</a>
             <span v-if="of.deviates" class="ml-1 text-wrong" title="deviates">▲</span>
           </span>
         </template>

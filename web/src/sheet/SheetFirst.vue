@@ -23,6 +23,9 @@ function limits({ window, window_words, dimension }: Schemas['ClearanceView']): 
   return `${digits(window.low, dimension)} to ${figure(window.high, dimension)}`
 }
 
+/** The clamp loads of a row. */
+const loads = (of: { loads: { kn: number }[] }) => of.loads.map((load) => load.kn)
+
 /** Each clearance by its members, as it was judged last. */
 const clearances = computed(() => {
   const all = new Map<string, Map<number, Schemas['ClearanceView']>>()
@@ -35,21 +38,34 @@ const clearances = computed(() => {
   }
   return [...all.values()].map((members) => {
     const views = [...members.values()].sort((a, b) => a.number - b.number)
-    const { low, high } = ends(views[0]!.window!, views.flatMap((view) => view.span ?? []))
+    const { low, high } = ends(
+      views[0]!.window!,
+      views.flatMap((view) => view.span ?? []),
+    )
     const marks = views.map((view) => ({
       number: view.number,
       from: place(share(view.span![0]!, low, high)),
       to: place(share(view.span![2]!, low, high)),
       odd: view.decision !== 'inside',
     }))
-    return { id: views[0]!.id, name: views[0]!.name, asks: limits(views[0]!), dimension: views[0]!.dimension, marks, odd: marks.filter((mark) => mark.odd) }
+    return {
+      id: views[0]!.id,
+      name: views[0]!.name,
+      asks: limits(views[0]!),
+      dimension: views[0]!.dimension,
+      marks,
+      odd: marks.filter((mark) => mark.odd),
+    }
   })
 })
 
 /** Each group of a joint by its bolts, as it was tightened last for good. */
 const joints = computed(() => {
   const uncomputed = new Set<string>()
-  const all = new Map<string, { id: string; name: string; wanted: number; loads: { fastener: string; kn: number; at: number }[]; open: number }>()
+  const all = new Map<
+    string,
+    { id: string; name: string; wanted: number; loads: { fastener: string; kn: number; at: number }[]; open: number }
+  >()
   for (const section of props.sheet.sections) {
     for (const joint of section.work === 'tighten' ? section.joints : []) {
       if (joint.task !== 'tighten' || joint.purpose !== 'final') continue
@@ -60,9 +76,22 @@ const joints = computed(() => {
           continue
         }
         const rows = joint.rows.filter((row) => row.group_id === group)
-        const loads = rows.flatMap((row) => (row.clamp_kn ? [{ fastener: row.fastener, kn: row.clamp_kn, at: place((row.clamp_kn / wanted - 0.75) / 0.5) }] : []))
-        const name = new Set(joint.rows.map((row) => row.group_id)).size > 1 ? `${joint.name}, ${rows[0]?.group ?? group}` : joint.name
-        all.set(`${joint.id}/${group}`, { id: `${joint.id}/${group}`, name, wanted, loads, open: rows.length - loads.length })
+        const loads = rows.flatMap((row) =>
+          row.clamp_kn
+            ? [{ fastener: row.fastener, kn: row.clamp_kn, at: place((row.clamp_kn / wanted - 0.75) / 0.5) }]
+            : [],
+        )
+        const name =
+          new Set(joint.rows.map((row) => row.group_id)).size > 1
+            ? `${joint.name}, ${rows[0]?.group ?? group}`
+            : joint.name
+        all.set(`${joint.id}/${group}`, {
+          id: `${joint.id}/${group}`,
+          name,
+          wanted,
+          loads,
+          open: rows.length - loads.length,
+        })
       }
     }
   }
@@ -72,10 +101,19 @@ const joints = computed(() => {
 /** What is open, what leads stand for, what was left out and what was found. */
 const deviations = computed(() => [
   ...props.sheet.matters.map((matter) => ({ what: say(matter.what), stands: 'open' })),
-  ...props.sheet.stood_for.map((of) => ({ what: `${of.operation}, entry ${of.seq}: ${of.reason}`, stands: `${of.by} stands for it, ${dated(of.at)}` })),
-  ...props.sheet.sections.flatMap((section) => (section.skipped ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }] : [])),
+  ...props.sheet.stood_for.map((of) => ({
+    what: `${of.operation}, entry ${of.seq}: ${of.reason}`,
+    stands: `${of.by} stands for it, ${dated(of.at)}`,
+  })),
+  ...props.sheet.sections.flatMap((section) =>
+    section.skipped
+      ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }]
+      : [],
+  ),
   // One that is open is among what is open.
-  ...props.sheet.findings.filter((finding) => finding.standing === 'settled').map((finding) => ({ what: finding.text, stands: 'found and settled' })),
+  ...props.sheet.findings
+    .filter((finding) => finding.standing === 'settled')
+    .map((finding) => ({ what: finding.text, stands: 'found and settled' })),
 ])
 /** Operations in which something was not as planned or was done twice, whoever stands for it. */
 const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
@@ -83,7 +121,8 @@ const MOST = 9
 /** Who signed how much, and the last signature. */
 const signers = computed(() => {
   const by = new Map<string, number>()
-  for (const section of props.sheet.sections) if (section.signed_by) by.set(section.signed_by.name, (by.get(section.signed_by.name) ?? 0) + 1)
+  for (const section of props.sheet.sections)
+    if (section.signed_by) by.set(section.signed_by.name, (by.get(section.signed_by.name) ?? 0) + 1)
   return [...by]
 })
 const unsigned = computed(() => props.sheet.sections.filter((section) => !section.signed_by).length)
@@ -91,43 +130,134 @@ const whole = computed(() => props.sheet.sections.at(-1))
 </script>
 
 <template>
-  <section class="mt-6 grid gap-6 sm:grid-cols-2 print:mt-3 print:grid-cols-2 print:gap-x-6 print:gap-y-3" aria-label="The engine on one page" data-test="first-page">
+  <section
+    class="mt-6 grid gap-6 sm:grid-cols-2 print:mt-3 print:grid-cols-2 print:gap-x-6 print:gap-y-3"
+    aria-label="The engine on one page"
+    data-test="first-page"
+  >
     <div v-if="clearances.length">
       <h2 class="border-b border-ink text-xl font-semibold">Clearances against their windows</h2>
-      <div v-for="of in clearances" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`first-${of.id}`">
-        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.asks }}</span></p>
-        <svg class="w-full" :viewBox="`0 0 100 ${4 + of.marks.length * 3}`" preserveAspectRatio="none" :style="{ height: `${0.5 + of.marks.length * 0.28}rem` }" role="img" :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} inside`">
-          <rect :x="place(0)" y="0" :width="place(1) - place(0)" :height="4 + of.marks.length * 3" fill="var(--layout)" opacity="0.14" />
-          <path v-for="limit in [0, 1]" :key="limit" :d="`M${place(limit)} 0V${4 + of.marks.length * 3}`" stroke="var(--layout)" vector-effect="non-scaling-stroke" />
-          <path v-for="(mark, at) in of.marks" :key="mark.number" :d="`M${Math.min(mark.from, mark.to - 1.2)} ${3.5 + at * 3}H${Math.max(mark.to, mark.from + 1.2)}`" :stroke="mark.odd ? 'var(--wrong)' : 'var(--ink)'" :stroke-width="mark.odd ? 4 : 3" :stroke-dasharray="mark.odd ? '3 2' : undefined" vector-effect="non-scaling-stroke" />
+      <div
+        v-for="of in clearances"
+        :key="of.id"
+        :class="[
+          'grid grid-cols-[9rem_1fr] items-center gap-x-2',
+          'break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px',
+        ]"
+        :data-test="`first-${of.id}`"
+      >
+        <p class="leading-tight">
+          {{ of.name }}
+          <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ of.asks }}</span>
+        </p>
+        <svg
+          class="w-full"
+          :viewBox="`0 0 100 ${4 + of.marks.length * 3}`"
+          preserveAspectRatio="none"
+          :style="{ height: `${0.5 + of.marks.length * 0.28}rem` }"
+          role="img"
+          :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} inside`"
+        >
+          <rect
+            :x="place(0)"
+            y="0"
+            :width="place(1) - place(0)"
+            :height="4 + of.marks.length * 3"
+            fill="var(--layout)"
+            opacity="0.14"
+          />
+          <path
+            v-for="limit in [0, 1]"
+            :key="limit"
+            :d="`M${place(limit)} 0V${4 + of.marks.length * 3}`"
+            stroke="var(--layout)"
+            vector-effect="non-scaling-stroke"
+          />
+          <path
+            v-for="(mark, at) in of.marks"
+            :key="mark.number"
+            :d="`M${Math.min(mark.from, mark.to - 1.2)} ${3.5 + at * 3}H${Math.max(mark.to, mark.from + 1.2)}`"
+            :stroke="mark.odd ? 'var(--wrong)' : 'var(--ink)'"
+            :stroke-width="mark.odd ? 4 : 3"
+            :stroke-dasharray="mark.odd ? '3 2' : undefined"
+            vector-effect="non-scaling-stroke"
+          />
         </svg>
-        <p v-if="of.odd.length" class="col-span-2 text-wrong">▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} not inside</p>
+        <p v-if="of.odd.length" class="col-span-2 text-wrong">
+          ▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} not inside
+        </p>
       </div>
     </div>
     <div v-if="joints.loads.length || joints.uncomputed.length">
       <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against what is wanted</h2>
-      <div v-for="of in joints.loads" :key="of.id" class="grid grid-cols-[9rem_1fr] items-center gap-x-2 break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px" :data-test="`load-${of.id}`">
-        <p class="leading-tight">{{ of.name }} <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline">{{ figure(of.wanted, 'force') }}<template v-if="of.open">, {{ of.open }} open</template></span></p>
-        <svg class="h-5 w-full print:h-3.5" viewBox="0 0 100 10" preserveAspectRatio="none" role="img" :aria-label="of.loads.length ? `${digits(Math.min(...of.loads.map((load) => load.kn)), 'force')} to ${figure(Math.max(...of.loads.map((load) => load.kn)), 'force')}` : 'open'">
+      <div
+        v-for="of in joints.loads"
+        :key="of.id"
+        :class="[
+          'grid grid-cols-[9rem_1fr] items-center gap-x-2',
+          'break-inside-avoid py-0.5 print:grid-cols-[13rem_1fr] print:py-px',
+        ]"
+        :data-test="`load-${of.id}`"
+      >
+        <p class="leading-tight">
+          {{ of.name }}
+          <span class="block text-[0.875rem] whitespace-nowrap text-dim print:inline"
+            >{{ figure(of.wanted, 'force') }}<template v-if="of.open">, {{ of.open }} open</template></span
+          >
+        </p>
+        <svg
+          class="h-5 w-full print:h-3.5"
+          viewBox="0 0 100 10"
+          preserveAspectRatio="none"
+          role="img"
+          :aria-label="
+            of.loads.length
+              ? `${digits(Math.min(...loads(of)), 'force')} to ${figure(Math.max(...loads(of)), 'force')}`
+              : 'open'
+          "
+        >
           <path d="M0 9.5H100" stroke="var(--rule)" vector-effect="non-scaling-stroke" />
           <path :d="`M${place(0.5)} 0V10`" stroke="var(--layout)" stroke-width="2" vector-effect="non-scaling-stroke" />
-          <path v-for="load in of.loads" :key="load.fastener" :d="`M${load.at} 2V9`" stroke="var(--ink)" stroke-width="2" vector-effect="non-scaling-stroke" />
+          <path
+            v-for="load in of.loads"
+            :key="load.fastener"
+            :d="`M${load.at} 2V9`"
+            stroke="var(--ink)"
+            stroke-width="2"
+            vector-effect="non-scaling-stroke"
+          />
         </svg>
       </div>
-      <p class="text-[0.875rem] text-dim">Line: wanted by the plan; a stroke for each bolt, from three quarters to five quarters of it, by computation.</p>
-      <p v-if="joints.uncomputed.length" class="text-[0.875rem] text-dim">Without a computed load: {{ joints.uncomputed.join(', ') }}.</p>
+      <p class="text-[0.875rem] text-dim">
+        Line: wanted by the plan; a stroke for each bolt, from three quarters to five quarters of it, by computation.
+      </p>
+      <p v-if="joints.uncomputed.length" class="text-[0.875rem] text-dim">
+        Without a computed load: {{ joints.uncomputed.join(', ') }}.
+      </p>
     </div>
     <div>
       <h2 class="border-b border-ink text-xl font-semibold">Deviations</h2>
       <p v-if="!deviations.length && !odd.length">None.</p>
-      <p v-for="(of, at) in deviations.slice(0, MOST)" :key="at" class="break-inside-avoid py-0.5 leading-tight"><span :class="of.stands === 'open' && 'font-semibold text-wrong'">{{ of.what }}</span>. <span class="text-dim">{{ of.stands }}</span></p>
-      <p v-if="deviations.length > MOST" class="text-dim">and {{ deviations.length - MOST }} more, under their operations.</p>
-      <p v-if="odd.length" class="text-dim" data-test="odd">Not as planned, or done twice, in: {{ odd.slice(0, MOST).join(', ') }}<template v-if="odd.length > MOST"> and {{ odd.length - MOST }} more</template>.</p>
+      <p v-for="(of, at) in deviations.slice(0, MOST)" :key="at" class="break-inside-avoid py-0.5 leading-tight">
+        <span :class="of.stands === 'open' && 'font-semibold text-wrong'">{{ of.what }}</span>.
+        <span class="text-dim">{{ of.stands }}</span>
+      </p>
+      <p v-if="deviations.length > MOST" class="text-dim">
+        and {{ deviations.length - MOST }} more, under their operations.
+      </p>
+      <p v-if="odd.length" class="text-dim" data-test="odd">
+        Not as planned, or done twice, in: {{ odd.slice(0, MOST).join(', ')
+        }}<template v-if="odd.length > MOST"> and {{ odd.length - MOST }} more</template>.
+      </p>
     </div>
     <div>
       <h2 class="border-b border-ink text-xl font-semibold">Signed</h2>
-      <p v-for="[name, count] in signers" :key="name">{{ name }}: {{ count }} {{ count === 1 ? 'operation' : 'operations' }}</p>
-      <p v-if="whole?.signed_by" class="font-semibold">{{ whole.name }}: {{ whole.signed_by.name }}, {{ dated(whole.signed_at) }} UTC</p>
+      <p v-for="[name, count] in signers" :key="name">
+        {{ name }}: {{ count }} {{ count === 1 ? 'operation' : 'operations' }}
+      </p>
+      <p v-if="whole?.signed_by" class="font-semibold">
+        {{ whole.name }}: {{ whole.signed_by.name }}, {{ dated(whole.signed_at) }} UTC
+      </p>
       <p v-if="unsigned" class="font-semibold text-wrong">{{ unsigned }} not signed</p>
     </div>
   </section>

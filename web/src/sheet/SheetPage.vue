@@ -36,23 +36,69 @@ const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'P
         <details class="relative" data-test="files">
           <summary class="key cursor-pointer list-none">Files</summary>
           <div class="absolute right-0 z-10 grid w-72 border-2 border-ink bg-face p-2">
-            <a class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/archive`" data-test="archive">All of it, one file</a>
-            <a v-for="(words, file) in tables" :key="file" class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/${file}.csv`">{{ words }}, CSV</a>
-            <a class="min-h-11 px-2 py-2 underline-offset-4 hover:underline" :href="`/api/builds/${build}/sheet`" download="build-sheet.json">The sheet, JSON</a>
+            <a
+              class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
+              :href="`/api/builds/${build}/archive`"
+              data-test="archive"
+              >All of it, one file</a
+            >
+            <a
+              v-for="(words, file) in tables"
+              :key="file"
+              class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
+              :href="`/api/builds/${build}/${file}.csv`"
+              >{{ words }}, CSV</a
+            >
+            <a
+              class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
+              :href="`/api/builds/${build}/sheet`"
+              download="build-sheet.json"
+              >The sheet, JSON</a
+            >
           </div>
         </details>
         <button v-if="isLead" class="key" data-test="share" @click="sharing = true">Share it</button>
         <button class="key key-main" @click="print">Print</button>
         <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">
           <div class="flex gap-2" role="group" aria-label="Order of the sheet">
-            <button class="quiet-key py-1" :class="by === 'order' && 'font-semibold text-ink!'" :aria-pressed="by === 'order'" @click="by = 'order'">By order of work</button>
-            <button class="quiet-key py-1" :class="by === 'joint' && 'font-semibold text-ink!'" :aria-pressed="by === 'joint'" data-test="by-joint" @click="by = 'joint'">By joint</button>
+            <button
+              class="quiet-key py-1"
+              :class="by === 'order' && 'font-semibold text-ink!'"
+              :aria-pressed="by === 'order'"
+              @click="by = 'order'"
+            >
+              By order of work
+            </button>
+            <button
+              class="quiet-key py-1"
+              :class="by === 'joint' && 'font-semibold text-ink!'"
+              :aria-pressed="by === 'joint'"
+              data-test="by-joint"
+              @click="by = 'joint'"
+            >
+              By joint
+            </button>
           </div>
-          <label class="flex items-center gap-2 py-1"><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Only what deviates</label>
+          <label class="flex items-center gap-2 py-1"
+            ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Only what
+            deviates</label
+          >
         </div>
-        <SealClock v-for="clock in sheet.clocks" :key="clock.since + clock.name" class="w-full" :clock="clock" :build="build" />
+        <SealClock
+          v-for="clock in sheet.clocks"
+          :key="clock.since + clock.name"
+          class="w-full"
+          :clock="clock"
+          :build="build"
+        />
       </div>
-      <SheetArticle :sheet="sheet" :by="by" :only="only" :code="link ? `/api${link}/code.svg` : undefined" @story="(joint, fastener) => (story = { joint, fastener })" />
+      <SheetArticle
+        :sheet="sheet"
+        :by="by"
+        :only="only"
+        :code="link ? `/api${link}/code.svg` : undefined"
+        @story="(joint, fastener) => (story = { joint, fastener })"
+      />
       <ShareDialog v-if="sharing" :build="build" @close="sharing = false" @made="link = $event" />
       <StoryDialog v-if="story" :build="build" v-bind="story" @close="story = null" />
     </template>

@@ -16,16 +16,26 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 </script>
 
 <template>
-  <section :id="section.id" class="mt-7 scroll-mt-4 print:mt-1.5" :class="section.work === 'parts' && 'print:[column-span:all]'" :data-test="`section-${section.id}`">
+  <section
+    :id="section.id"
+    class="mt-7 scroll-mt-4 print:mt-1.5"
+    :class="section.work === 'parts' && 'print:[column-span:all]'"
+    :data-test="`section-${section.id}`"
+  >
     <div class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-ink break-after-avoid">
       <h2 class="text-2xl font-semibold print:text-lg">{{ section.name }}</h2>
       <p :class="section.signed_by ? '' : 'text-dim'">
-        {{ section.signed_by ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}` : 'Not signed' }}<template v-if="section.signed_with.length">, as one with {{ section.signed_with.length }} others</template>
+        {{
+          section.signed_by
+            ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}`
+            : 'Not signed'
+        }}<template v-if="section.signed_with.length">, as one with {{ section.signed_with.length }} others</template>
       </p>
     </div>
     <p v-if="section.skipped" class="mt-2 font-semibold">Left out: {{ section.skipped }}</p>
     <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
-      {{ old.left_out ? 'Left out' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by entry {{ old.ended_by }}
+      {{ old.left_out ? 'Left out' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by
+      entry {{ old.ended_by }}
     </p>
     <ItemSheet v-if="section.work === 'items'" :items="section.items" :signed="signed" />
     <PartSheet v-else-if="section.work === 'parts'" :parts="section.parts" :signed="signed" />
@@ -33,7 +43,16 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
     <TurnSheet v-else-if="section.work === 'turn'" :turns="section.turns" />
     <MeasureSheet v-else-if="section.work === 'measure' && section.readings.length" :section="section" />
     <template v-else-if="section.work === 'tighten'">
-      <JointSheet v-for="joint in section.joints" :key="joint.name" :joint="joint" :named="section.joints.length > 1" :drawing="drawings.find((d) => d.id === joint.drawing)" :only="only" :signed="signed" @story="(fastener) => emit('story', joint.id, fastener)" />
+      <JointSheet
+        v-for="joint in section.joints"
+        :key="joint.name"
+        :joint="joint"
+        :named="section.joints.length > 1"
+        :drawing="drawings.find((d) => d.id === joint.drawing)"
+        :only="only"
+        :signed="signed"
+        @story="(fastener) => emit('story', joint.id, fastener)"
+      />
     </template>
   </section>
 </template>

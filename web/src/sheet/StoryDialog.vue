@@ -10,7 +10,11 @@ const emit = defineEmits<{ close: [] }>()
 const { data: story, error } = useQuery({
   queryKey: ['build', props.build, 'story', props.joint, props.fastener],
   queryFn: async () =>
-    take(await api.GET('/api/builds/{build}/joints/{joint}/{fastener}', { params: { path: { build: props.build, joint: props.joint, fastener: props.fastener } } })),
+    take(
+      await api.GET('/api/builds/{build}/joints/{joint}/{fastener}', {
+        params: { path: { build: props.build, joint: props.joint, fastener: props.fastener } },
+      }),
+    ),
 })
 </script>
 
@@ -23,7 +27,11 @@ const { data: story, error } = useQuery({
       <ol class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3" data-test="story">
         <li v-for="line in story.lines" :key="line.seq" class="py-1" :class="line.voided && 'text-dim line-through'">
           <span class="font-semibold" :class="line.wrong && 'text-wrong'">{{ say(line.what) }}</span>
-          <span class="block text-[0.9375rem] text-dim">{{ dated(line.at) }}, {{ line.by }}, {{ line.operation }}<template v-if="line.with">; {{ line.with }}</template>; entry {{ line.seq }}<template v-if="line.voided">; voided: {{ line.voided }}</template></span>
+          <span class="block text-[0.9375rem] text-dim"
+            >{{ dated(line.at) }}, {{ line.by }}, {{ line.operation
+            }}<template v-if="line.with">; {{ line.with }}</template
+            >; entry {{ line.seq }}<template v-if="line.voided">; voided: {{ line.voided }}</template></span
+          >
         </li>
       </ol>
     </template>

@@ -8,7 +8,9 @@ defineProps<{ turns: Schemas['TurnView'][] }>()
 
 <template>
   <p v-for="turn in turns" :key="turn.seq" class="mt-2">
-    {{ turn.free ? 'Turned freely' : 'Bound' }}<template v-if="turn.torque_nm != null">, {{ figure(turn.torque_nm, 'torque') }}</template>.
+    {{ turn.free ? 'Turned freely' : 'Bound'
+    }}<template v-if="turn.torque_nm != null">, {{ figure(turn.torque_nm, 'torque') }}</template
+    >.
     <span class="text-dim">{{ turn.by }}, {{ dated(turn.at) }}</span>
   </p>
 </template>

@@ -7,7 +7,7 @@ export interface Stamp {
 }
 
 /** The value that all have, where they have one. */
-export const common = <T,>(values: T[]): T | undefined => (new Set(values).size === 1 ? values[0] : undefined)
+export const common = <T>(values: T[]): T | undefined => (new Set(values).size === 1 ? values[0] : undefined)
 
 /** Whether a day is that of a stamp. */
 export const sameDay = (day: string | undefined, stamp?: Stamp) => !!day && day === dated(stamp?.at).slice(0, 10)
@@ -19,6 +19,11 @@ export function stamps(all: Stamp[], signed?: Stamp): { head: string; of: (stamp
   const asSigned = by === signed?.by && sameDay(day, signed)
   return {
     head: made.length > 1 && !asSigned ? [by, day].filter(Boolean).join(', ') : '',
-    of: (stamp) => (stamp.by ? [made.length > 1 && by ? '' : stamp.by, made.length > 1 && day ? dated(stamp.at).slice(11) : dated(stamp.at)].filter(Boolean).join(', ') : ''),
+    of: (stamp) =>
+      stamp.by
+        ? [made.length > 1 && by ? '' : stamp.by, made.length > 1 && day ? dated(stamp.at).slice(11) : dated(stamp.at)]
+            .filter(Boolean)
+            .join(', ')
+        : '',
   }
 }

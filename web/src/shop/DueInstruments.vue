@@ -6,8 +6,14 @@ import { api, take } from '../api/client'
 import { near } from '../day/dates'
 import { calibration } from '../people/calibration'
 
-const { data } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')), staleTime: 60_000 })
-const due = computed(() => (data.value ?? []).filter((of) => of.active && of.due).sort((a, b) => a.days_left! - b.days_left!))
+const { data } = useQuery({
+  queryKey: ['instruments'],
+  queryFn: async () => take(await api.GET('/api/instruments')),
+  staleTime: 60_000,
+})
+const due = computed(() =>
+  (data.value ?? []).filter((of) => of.active && of.due).sort((a, b) => a.days_left! - b.days_left!),
+)
 const away = computed(() => (data.value ?? []).filter((of) => of.active && of.away))
 </script>
 
@@ -15,10 +21,20 @@ const away = computed(() => (data.value ?? []).filter((of) => of.active && of.aw
   <section v-if="due.length || away.length" class="mt-8" data-test="due">
     <h2 class="text-xl font-semibold">Instruments</h2>
     <ul>
-      <li v-for="of in due" :key="of.id" class="border-b border-rule py-1" :class="of.due === 'over' && 'font-semibold text-wrong'">
-        <span v-if="of.due === 'over'" aria-hidden="true">▲ </span><RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>: {{ calibration(of) }}, {{ of.calibration_due }}
+      <li
+        v-for="of in due"
+        :key="of.id"
+        class="border-b border-rule py-1"
+        :class="of.due === 'over' && 'font-semibold text-wrong'"
+      >
+        <span v-if="of.due === 'over'" aria-hidden="true">▲ </span
+        ><RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink
+        >: {{ calibration(of) }}, {{ of.calibration_due }}
       </li>
-      <li v-for="of in away" :key="`away-${of.id}`" class="border-b border-rule py-1"><RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>: away, {{ of.away!.place }}{{ of.away!.until ? `, back ${near(of.away!.until)}` : '' }}</li>
+      <li v-for="of in away" :key="`away-${of.id}`" class="border-b border-rule py-1">
+        <RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>:
+        away, {{ of.away!.place }}{{ of.away!.until ? `, back ${near(of.away!.until)}` : '' }}
+      </li>
     </ul>
   </section>
 </template>

@@ -13,27 +13,43 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
 
 <template>
   <li
-    class="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-3 border-b border-rule py-5 md:grid-cols-[2rem_1fr_1.4fr_12rem]"
+    :class="[
+      'grid grid-cols-[auto_1fr] items-center gap-x-4',
+      'gap-y-3 border-b border-rule py-5 md:grid-cols-[2rem_1fr_1.4fr_12rem]',
+    ]"
     :data-test="build.name"
   >
     <StateMark :status="build.status" class="size-8" />
     <div>
-      <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{ build.name }}</RouterLink>
+      <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{
+        build.name
+      }}</RouterLink>
       <div v-if="build.broken" class="font-semibold text-wrong">▲ Record broken: nothing is recorded on it</div>
       <div :class="build.status === 'held' ? 'font-semibold text-wrong' : 'text-dim'">
         {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
       </div>
     </div>
     <div class="col-span-2 md:col-span-1">
-      <div class="font-semibold">{{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}</div>
+      <div class="font-semibold">
+        {{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}
+      </div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ say(build.now) }}</div>
       <div v-if="build.wanted_besides" class="text-dim">{{ wanted(build) }}</div>
       <div class="progress-line" :style="{ '--of': build.operations, '--done': build.signed }" aria-hidden="true" />
     </div>
-    <RouterLink v-if="build.operation" class="key key-main col-span-2 md:col-span-1" :to="`/engines/${build.id}/bench/${build.operation}`">
+    <RouterLink
+      v-if="build.operation"
+      class="key key-main col-span-2 md:col-span-1"
+      :to="`/engines/${build.id}/bench/${build.operation}`"
+    >
       To the bench
     </RouterLink>
-    <RouterLink v-else-if="build.status !== 'finished'" class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}`">To the engine</RouterLink>
+    <RouterLink
+      v-else-if="build.status !== 'finished'"
+      class="key col-span-2 md:col-span-1"
+      :to="`/engines/${build.id}`"
+      >To the engine</RouterLink
+    >
     <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">Build sheet</RouterLink>
   </li>
 </template>

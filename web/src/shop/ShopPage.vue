@@ -87,11 +87,21 @@ watch(find, (words) => {
       </nav>
       <label class="ml-auto flex min-w-64 grow items-center gap-2 sm:max-w-md">
         <span class="label-text shrink-0">Find</span>
-        <input v-model="typed" type="search" name="find" class="line-field w-full" autocomplete="off" placeholder="name, owner, number, serial" />
+        <input
+          v-model="typed"
+          type="search"
+          name="find"
+          class="line-field w-full"
+          autocomplete="off"
+          placeholder="name, owner, number, serial"
+        />
       </label>
     </div>
     <ShopFaults v-if="isLead" />
-    <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">{{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update. Work goes on meanwhile.</p>
+    <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">
+      {{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update.
+      Work goes on meanwhile.
+    </p>
     <p v-if="isPending" class="py-8 text-dim">Looking…</p>
     <p v-else-if="!builds.length" class="py-8" data-test="none">
       <template v-if="find">Nothing here is called, owned, numbered or made of “{{ find }}”.</template>
@@ -102,7 +112,15 @@ watch(find, (words) => {
     <ul :class="isPlaceholderData && 'opacity-60'">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />
     </ul>
-    <button v-if="hasNextPage" class="key mt-4" :disabled="isFetchingNextPage" data-test="more" @click="fetchNextPage()">{{ isFetchingNextPage ? 'Loading…' : 'More engines' }}</button>
+    <button
+      v-if="hasNextPage"
+      class="key mt-4"
+      :disabled="isFetchingNextPage"
+      data-test="more"
+      @click="fetchNextPage()"
+    >
+      {{ isFetchingNextPage ? 'Loading…' : 'More engines' }}
+    </button>
     <DueInstruments v-if="shop && !find && !show" />
     <NewEngine v-if="taking" :open="taking" @close="taking = false" />
   </main>

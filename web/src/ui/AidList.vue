@@ -38,17 +38,27 @@ async function take(seq: number) {
           <path d="M12 3v11m-4-4 4 4 4-4" fill="none" stroke="var(--layout)" stroke-width="2.5" />
         </svg>
         <span class="text-lg font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
-        <span class="text-dim">in since {{ aid.operation_name }}<template v-if="aid.until">, out at {{ aid.until }}</template></span>
+        <span class="text-dim"
+          >in since {{ aid.operation_name }}<template v-if="aid.until">, out at {{ aid.until }}</template></span
+        >
         <button class="key min-h-11 py-1" :data-test="`out-${aid.seq}`" @click="take(aid.seq)">It is out</button>
       </li>
     </ul>
     <form v-if="putting" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="put">
-      <label class="grow basis-56"><span class="label-text">What, and where</span><input v-model="what" class="field mt-1" name="what" autocomplete="off" placeholder="Rag in the oil gallery" /></label>
-      <label class="w-24"><span class="label-text">How many</span><input v-model.number="count" class="field mt-1" name="how-many" type="number" min="1" /></label>
+      <label class="grow basis-56"
+        ><span class="label-text">What, and where</span
+        ><input v-model="what" class="field mt-1" name="what" autocomplete="off" placeholder="Rag in the oil gallery"
+      /></label>
+      <label class="w-24"
+        ><span class="label-text">How many</span
+        ><input v-model.number="count" class="field mt-1" name="how-many" type="number" min="1"
+      /></label>
       <button class="key key-main" data-test="put-in">It is in</button>
       <button type="button" class="key" @click="putting = false">Leave it</button>
     </form>
-    <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">Something goes in that has to come out</button>
+    <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">
+      Something goes in that has to come out
+    </button>
     <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
   </section>
 </template>

@@ -40,14 +40,51 @@ function go(index = at.value) {
 <template>
   <SheetDialog open title="Find" @close="emit('close')">
     <form role="search" @submit.prevent="go()">
-      <input v-model="typed" type="search" class="field mt-3 text-xl" name="find-anything" autocomplete="off" aria-label="What is looked for" role="combobox" aria-controls="found" :aria-expanded="!!found.length" :aria-activedescendant="found.length ? `found-${at}` : undefined" placeholder="engine, owner, serial, batch, plan, instrument, person" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" />
+      <input
+        v-model="typed"
+        type="search"
+        class="field mt-3 text-xl"
+        name="find-anything"
+        autocomplete="off"
+        aria-label="What is looked for"
+        role="combobox"
+        aria-controls="found"
+        :aria-expanded="!!found.length"
+        :aria-activedescendant="found.length ? `found-${at}` : undefined"
+        placeholder="engine, owner, serial, batch, plan, instrument, person"
+        @keydown.down.prevent="move(1)"
+        @keydown.up.prevent="move(-1)"
+      />
     </form>
-    <ul id="found" class="mt-3 max-h-[55dvh] min-h-40 overflow-y-auto" role="listbox" aria-label="What was found" data-test="finds">
-      <li v-for="(one, index) in found" :id="`found-${index}`" :key="one.path + index" role="option" :aria-selected="index === at" class="flex min-h-12 cursor-pointer items-baseline gap-3 border-l-4 px-3 py-2" :class="index === at ? 'border-layout bg-plate' : 'border-transparent'" @mousemove="at = index" @click="go(index)">
+    <ul
+      id="found"
+      class="mt-3 max-h-[55dvh] min-h-40 overflow-y-auto"
+      role="listbox"
+      aria-label="What was found"
+      data-test="finds"
+    >
+      <!-- The field has the focus and the keys; it names the option by aria-activedescendant. -->
+      <!-- eslint-disable vuejs-accessibility/click-events-have-key-events -->
+      <!-- eslint-disable vuejs-accessibility/interactive-supports-focus -->
+      <li
+        v-for="(one, index) in found"
+        :id="`found-${index}`"
+        :key="one.path + index"
+        role="option"
+        :aria-selected="index === at"
+        class="flex min-h-12 cursor-pointer items-baseline gap-3 border-l-4 px-3 py-2"
+        :class="index === at ? 'border-layout bg-plate' : 'border-transparent'"
+        @mousemove="at = index"
+        @click="go(index)"
+      >
         <span class="w-24 shrink-0 text-dim">{{ kinds[one.kind] }}</span>
-        <span><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ say(one.besides) }}</span></span>
+        <span
+          ><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ say(one.besides) }}</span></span
+        >
       </li>
-      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">Nothing here is called so.</li>
+      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">
+        Nothing here is called so.
+      </li>
     </ul>
   </SheetDialog>
 </template>

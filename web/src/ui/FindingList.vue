@@ -40,28 +40,59 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
 
 <template>
   <ul v-bind="$attrs" class="grid gap-3" data-test="findings">
-    <li v-for="finding in findings" :key="finding.seq" class="flex break-inside-avoid flex-wrap items-start gap-x-4 gap-y-2" :data-test="`finding-${finding.seq}`" :data-standing="finding.standing">
+    <li
+      v-for="finding in findings"
+      :key="finding.seq"
+      class="flex break-inside-avoid flex-wrap items-start gap-x-4 gap-y-2"
+      :data-test="`finding-${finding.seq}`"
+      :data-standing="finding.standing"
+    >
       <StateMark :status="finding.standing === 'settled' ? 'done' : 'held'" class="mt-0.5" />
       <div class="min-w-0 grow basis-64">
         <p class="text-lg">
-          <span class="font-semibold" :class="finding.standing !== 'settled' && 'text-wrong'">{{ finding.name }}:</span> {{ finding.text }}
+          <span class="font-semibold" :class="finding.standing !== 'settled' && 'text-wrong'">{{ finding.name }}:</span>
+          {{ finding.text }}
         </p>
         <p class="text-dim">
-          {{ finding.by.name }}, {{ at(finding.at) }}, {{ words[finding.standing] }}<template v-if="finding.holds_name">; holds {{ finding.holds_name }}</template>
+          {{ finding.by.name }}, {{ at(finding.at) }}, {{ words[finding.standing]
+          }}<template v-if="finding.holds_name">; holds {{ finding.holds_name }}</template>
         </p>
         <ol v-if="finding.steps.length" class="mt-1 border-l-2 border-rule pl-3">
           <li v-for="step in finding.steps" :key="step.seq" :class="step.voided && 'line-through opacity-60'">
-            <span class="font-semibold">{{ step.what }}</span>: {{ step.text }} <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
+            <span class="font-semibold">{{ step.what }}</span>: {{ step.text }}
+            <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
             <a v-if="step.picture" :href="pictureUrl(step.picture)" target="_blank" class="ml-2 underline">picture</a>
           </li>
         </ol>
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
-          <button v-if="finding.standing === 'open' && isLead" class="key min-h-11 py-1" data-test="decide" @click="chosen = finding">Decide</button>
-          <button v-else-if="finding.standing !== 'open'" class="key min-h-11 py-1" data-test="look-again" @click="chosen = finding">Looked at again</button>
-          <button v-if="finding.apart.length" class="quiet-key px-2 py-1" :aria-expanded="over === finding.seq" data-test="apart" @click="over = over === finding.seq ? null : finding.seq">
+          <button
+            v-if="finding.standing === 'open' && isLead"
+            class="key min-h-11 py-1"
+            data-test="decide"
+            @click="chosen = finding"
+          >
+            Decide
+          </button>
+          <button
+            v-else-if="finding.standing !== 'open'"
+            class="key min-h-11 py-1"
+            data-test="look-again"
+            @click="chosen = finding"
+          >
+            Looked at again
+          </button>
+          <button
+            v-if="finding.apart.length"
+            class="quiet-key px-2 py-1"
+            :aria-expanded="over === finding.seq"
+            data-test="apart"
+            @click="over = over === finding.seq ? null : finding.seq"
+          >
             Take a joint apart
           </button>
-          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">Wrong entry</button>
+          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">
+            Wrong entry
+          </button>
         </div>
         <div v-if="act && over === finding.seq" class="mt-2 flex flex-wrap gap-3">
           <RouterLink
@@ -69,15 +100,40 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             :key="of.joint"
             class="key min-h-11 py-1"
             :data-test="`apart-${of.joint}`"
-            :to="{ name: 'bench', params: { build: route.params.build, operation: of.operation }, query: { apart: of.joint, why: finding.text } }"
-          >Take {{ of.name }} apart</RouterLink>
+            :to="{
+              name: 'bench',
+              params: { build: route.params.build, operation: of.operation },
+              query: { apart: of.joint, why: finding.text },
+            }"
+            >Take {{ of.name }} apart</RouterLink
+          >
         </div>
       </div>
       <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">
-        <img :src="pictureUrl(finding.picture)" :alt="`Picture of ${finding.name}: ${finding.text}`" class="max-h-32 max-w-52 border border-rule" loading="lazy" />
+        <img
+          :src="pictureUrl(finding.picture)"
+          :alt="`Picture of ${finding.name}: ${finding.text}`"
+          class="max-h-32 max-w-52 border border-rule"
+          loading="lazy"
+        />
       </a>
     </li>
   </ul>
-  <FindingStepDialog v-if="chosen && act" :finding="chosen" :decides="chosen.standing === 'open'" :act="act" @close="chosen = null" />
-  <ReasonDialog v-if="wrong" open title="A wrong entry" :about="`${wrong.name}: ${wrong.text}. It stays readable and no longer counts.`" action="Void it" :usual="['Entered by mistake', 'Another fastener']" @close="wrong = null" @reason="voidIt" />
+  <FindingStepDialog
+    v-if="chosen && act"
+    :finding="chosen"
+    :decides="chosen.standing === 'open'"
+    :act="act"
+    @close="chosen = null"
+  />
+  <ReasonDialog
+    v-if="wrong"
+    open
+    title="A wrong entry"
+    :about="`${wrong.name}: ${wrong.text}. It stays readable and no longer counts.`"
+    action="Void it"
+    :usual="['Entered by mistake', 'Another fastener']"
+    @close="wrong = null"
+    @reason="voidIt"
+  />
 </template>

@@ -27,11 +27,24 @@ async function take(file: File | undefined) {
 
 <template>
   <div class="flex flex-wrap items-center gap-4">
-    <img v-if="picture" :src="pictureUrl(picture)" alt="The picture that goes with it" class="max-h-36 max-w-full border border-rule" data-test="picture-kept" />
+    <img
+      v-if="picture"
+      :src="pictureUrl(picture)"
+      alt="The picture that goes with it"
+      class="max-h-36 max-w-full border border-rule"
+      data-test="picture-kept"
+    />
     <label class="key relative">
       <Camera class="size-5" aria-hidden="true" />
       {{ busy ? 'Keeping it …' : picture ? 'Another picture' : 'A picture' }}
-      <input class="absolute inset-0 opacity-0" type="file" name="picture" accept="image/*" :disabled="busy" @change="take(($event.target as HTMLInputElement).files?.[0])" />
+      <input
+        class="absolute inset-0 opacity-0"
+        type="file"
+        name="picture"
+        accept="image/*"
+        :disabled="busy"
+        @change="take(($event.target as HTMLInputElement).files?.[0])"
+      />
     </label>
     <button v-if="picture" type="button" class="quiet-key" @click="picture = null">Without</button>
     <p v-if="error" role="alert" class="w-full font-semibold text-wrong">

@@ -4,7 +4,14 @@ import { ref, watch } from 'vue'
 import SheetDialog from './SheetDialog.vue'
 
 /** `replaces` asks which one went in. */
-const props = defineProps<{ open: boolean; title: string; about: string; action: string; usual: string[]; replaces?: boolean }>()
+const props = defineProps<{
+  open: boolean
+  title: string
+  about: string
+  action: string
+  usual: string[]
+  replaces?: boolean
+}>()
 const emit = defineEmits<{ close: []; reason: [reason: string, other: string] }>()
 const reason = ref('')
 const error = ref('')
@@ -41,7 +48,13 @@ watch(
       <slot />
       <template v-if="replaces">
         <label class="label-text mt-4 block" for="went-in">Which one went in</label>
-        <input id="went-in" v-model="other" class="field mt-1" autocomplete="off" placeholder="A new one; or which used one, such as RB-9, piece 3" />
+        <input
+          id="went-in"
+          v-model="other"
+          class="field mt-1"
+          autocomplete="off"
+          placeholder="A new one; or which used one, such as RB-9, piece 3"
+        />
       </template>
       <div class="mt-6 flex justify-end gap-3">
         <button type="button" class="key" @click="emit('close')">Leave it</button>

@@ -9,23 +9,44 @@ const name = (id: string) => props.people.find((p) => p.id === id)?.name ?? id
 /** What was to be recorded, in a few words. */
 function words(what: Do): string {
   const about = 'operation' in what ? what.operation : 'seq' in what ? `entry ${what.seq}` : 'the engine'
-  const typed = what.type === 'pull' ? `${what.fastener} ${what.reading.text ?? ''}` : what.type === 'measure' ? `${what.site} ${what.text}` : ''
+  const typed =
+    what.type === 'pull'
+      ? `${what.fastener} ${what.reading.text ?? ''}`
+      : what.type === 'measure'
+        ? `${what.site} ${what.text}`
+        : ''
   return [what.type.replace('-', ' '), typed.trim(), `in ${about}`].filter(Boolean).join(' ')
 }
 </script>
 
 <template>
-  <section v-if="returned.length" role="alert" aria-label="Not recorded" class="no-print grid gap-1 border-b-4 border-wrong px-4 py-2" data-test="returned">
+  <section
+    v-if="returned.length"
+    role="alert"
+    aria-label="Not recorded"
+    class="no-print grid gap-1 border-b-4 border-wrong px-4 py-2"
+    data-test="returned"
+  >
     <p v-for="item in returned" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
-      <span class="font-semibold text-wrong">▲ Not recorded: {{ words(item.command.do) }}, by {{ name(item.person) }}.</span>
+      <span class="font-semibold text-wrong"
+        >▲ Not recorded: {{ words(item.command.do) }}, by {{ name(item.person) }}.</span
+      >
       {{ item.message }}
       <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">To the engine</RouterLink>
       <button class="quiet-key px-2 py-1" @click="dismiss(item.command.id)">Seen</button>
     </p>
   </section>
-  <section v-if="held.length" role="status" aria-label="Waits for who typed it" class="no-print grid gap-1 border-b-4 border-paint px-4 py-2" data-test="held">
+  <section
+    v-if="held.length"
+    role="status"
+    aria-label="Waits for who typed it"
+    class="no-print grid gap-1 border-b-4 border-paint px-4 py-2"
+    data-test="held"
+  >
     <p v-for="item in held" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
-      <span class="font-semibold">{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.do) }}.</span>
+      <span class="font-semibold"
+        >{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.do) }}.</span
+      >
       It is sent once they are.
       <button class="quiet-key px-2 py-1" @click="throwAway(item.command.id)">Throw it away</button>
     </p>

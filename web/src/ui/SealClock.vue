@@ -8,7 +8,9 @@ import { playVerdict } from './sound'
 const props = defineProps<{ clock: Schemas['Clock']; build: string; here?: boolean }>()
 const now = useNow({ interval: 1000 })
 const seconds = computed(() => Math.round((Date.parse(props.clock.until) - now.value.getTime()) / 1000))
-const state = computed(() => (seconds.value <= 0 ? 'over' : now.value.getTime() >= Date.parse(props.clock.late) ? 'low' : 'good'))
+const state = computed(() =>
+  seconds.value <= 0 ? 'over' : now.value.getTime() >= Date.parse(props.clock.late) ? 'low' : 'good',
+)
 const text = computed(() => {
   const left = Math.abs(seconds.value)
   return `${Math.floor(left / 60)}:${String(left % 60).padStart(2, '0')}`
@@ -26,7 +28,12 @@ watch(state, (is, was) => was !== is && is !== 'good' && playVerdict(is))
     <p class="flex flex-wrap items-baseline gap-x-3 text-xl" :class="state !== 'good' && 'font-semibold text-wrong'">
       <span v-if="state !== 'good'" aria-hidden="true">▲</span>
       <span>{{ clock.name }}</span>
-      <RouterLink v-if="!here" :to="`/engines/${build}/bench/${clock.operation}`" class="underline underline-offset-4">{{ clock.operation_name }}</RouterLink>
+      <RouterLink
+        v-if="!here"
+        :to="`/engines/${build}/bench/${clock.operation}`"
+        class="underline underline-offset-4"
+        >{{ clock.operation_name }}</RouterLink
+      >
       <span class="ml-auto text-3xl font-semibold tabular-nums">{{ text }}</span>
       <span>{{ state === 'over' ? 'too late' : 'left' }}</span>
     </p>

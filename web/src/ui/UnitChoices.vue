@@ -13,7 +13,13 @@ const choices = [
 </script>
 
 <template>
-  <label v-for="of in choices" :key="of.name" class="flex items-center gap-2" :class="spelled && 'justify-between'" :title="of.label">
+  <label
+    v-for="of in choices"
+    :key="of.name"
+    class="flex items-center gap-2"
+    :class="spelled && 'justify-between'"
+    :title="of.label"
+  >
     <span class="label-text" :class="!spelled && 'max-2xl:sr-only'">{{ of.label }} in</span>
     <select v-model="of.unit.value" class="line-field min-h-11 px-1" :name="of.name">
       <option v-for="u in unitsOf(of.dimension)" :key="u.symbol">{{ u.symbol }}</option>

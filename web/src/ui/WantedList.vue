@@ -19,12 +19,27 @@ async function fillIn(path: string, approved = false) {
   const { text, source, id } = of(path)
   busy.value = path
   try {
-    take(await api.POST('/api/builds/{build}/figures', { params: { path: { build: props.build } }, body: { id, seen: props.seq, path, text: withUnit(text, props.wanted.find((one) => one.path === path)?.dimension), source, approved } }))
+    take(
+      await api.POST('/api/builds/{build}/figures', {
+        params: { path: { build: props.build } },
+        body: {
+          id,
+          seen: props.seq,
+          path,
+          text: withUnit(text, props.wanted.find((one) => one.path === path)?.dimension),
+          source,
+          approved,
+        },
+      }),
+    )
     delete wrong.value[path]
     delete typed[path]
     await client.invalidateQueries({ queryKey: ['build', props.build] })
   } catch (caught) {
-    wrong.value[path] = caught instanceof Refused ? Object.values(caught.byField()).join('; ') || caught.message : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+    wrong.value[path] =
+      caught instanceof Refused
+        ? Object.values(caught.byField()).join('; ') || caught.message
+        : 'Rigore does not answer. What you typed is still here; try again in a moment.'
     asks.value = caught instanceof Refused && caught.is('ask') ? path : ''
     // Asked anew, it is another try.
     if (caught instanceof Refused) of(path).id = v7()
@@ -43,14 +58,47 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
 <template>
   <ul class="grid gap-3" data-test="wanted">
     <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
-      <p class="text-lg"><span class="font-semibold">Spec wanted: {{ one.what }}</span><span v-if="one.note" class="text-dim">, {{ one.note }}</span></p>
+      <p class="text-lg">
+        <span class="font-semibold">Spec wanted: {{ one.what }}</span
+        ><span v-if="one.note" class="text-dim">, {{ one.note }}</span>
+      </p>
       <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
-        <label class="min-w-64 grow"><span class="label-text">What it says<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} where no unit is given</template></span><input v-model="of(one.path).text" class="field mt-1 text-xl" :name="`wanted-${one.path}`" autocomplete="off" :placeholder="example(one.dimension)" :aria-invalid="!!wrong[one.path]" @input="asks = ''" @keydown.stop /></label>
-        <label class="min-w-48 grow"><span class="label-text">Where it was found</span><input v-model="of(one.path).source" class="field mt-1" autocomplete="off" placeholder="manual, page 12" @input="asks = ''" @keydown.stop /></label>
+        <label class="min-w-64 grow"
+          ><span class="label-text"
+            >What it says<template v-if="one.dimension"
+              >, in {{ unitOf(one.dimension) }} where no unit is given</template
+            ></span
+          ><input
+            v-model="of(one.path).text"
+            class="field mt-1 text-xl"
+            :name="`wanted-${one.path}`"
+            autocomplete="off"
+            :placeholder="example(one.dimension)"
+            :aria-invalid="!!wrong[one.path]"
+            @input="asks = ''"
+            @keydown.stop
+        /></label>
+        <label class="min-w-48 grow"
+          ><span class="label-text">Where it was found</span
+          ><input
+            v-model="of(one.path).source"
+            class="field mt-1"
+            autocomplete="off"
+            placeholder="manual, page 12"
+            @input="asks = ''"
+            @keydown.stop
+        /></label>
         <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
       </form>
       <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>
-      <button v-if="asks === one.path" class="key mt-1 min-h-11" data-test="approve-figure" @click="fillIn(one.path, true)">Approve and fill in</button>
+      <button
+        v-if="asks === one.path"
+        class="key mt-1 min-h-11"
+        data-test="approve-figure"
+        @click="fillIn(one.path, true)"
+      >
+        Approve and fill in
+      </button>
     </li>
   </ul>
 </template>

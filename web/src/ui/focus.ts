@@ -36,7 +36,14 @@ export function takesKeys(field: Ref<HTMLElement | undefined>, enter?: (event: K
   onUnmounted(() => inHand === field && (inHand = undefined))
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const at = event.target as HTMLElement
-    if (finding.value || event.ctrlKey || event.metaKey || event.altKey || at.closest('input, select, textarea, [role=dialog]')) return
+    if (
+      finding.value ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      at.closest('input, select, textarea, [role=dialog]')
+    )
+      return
     const nowhere = event.key === 'Enter' && at === document.body
     if (!nowhere && !CHARACTER.test(event.key)) return
     // The key itself goes to what has the focus by then.

@@ -38,7 +38,7 @@ const lengths = useLocalStorage('rigore.length-unit', '')
 const clearances = useLocalStorage('rigore.clearance-unit', '')
 
 /** What the shop's unit of lengths means for each: thousandths and micrometres are for small ones. */
-const sizesIn: Record<string, string> = { thou: 'in', 'µin': 'in', 'µm': 'mm' }
+const sizesIn: Record<string, string> = { thou: 'in', µin: 'in', µm: 'mm' }
 const clearancesIn: Record<string, string> = { in: 'thou' }
 
 export const lengthUnit = computed({

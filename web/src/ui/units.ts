@@ -56,7 +56,10 @@ const shown = (dimension: Dimension, symbol?: string | null) => (symbol ? find(s
 /** The symbol that figures of a dimension are shown with. */
 export const unitOf = (dimension: Dimension) => chosen(dimension)?.symbol ?? ''
 
-/** Digits of a value: halves are rounded away from zero, also where a conversion left them a hair below, as the core does. Nothing is minus zero. */
+/**
+ * Digits of a value: halves are rounded away from zero, also where a conversion left them a hair below, as the core
+ * does. Nothing is minus zero.
+ */
 function rounded(value: number, decimals: number): string {
   const text = (value + Math.sign(value) * 1e-6 * 10 ** -decimals).toFixed(decimals)
   return Number(text) === 0 ? text.replace('-', '') : text
