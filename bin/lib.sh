@@ -37,6 +37,14 @@ need_tools() {
   command -v node >/dev/null && command -v npm >/dev/null || die "Node is not here (node or npm not found)"
 }
 
+# Builds the `rigore` command as it is served. Cargo shows how far it is.
+build_rigore() {
+  local usual="a minute"
+  [ -e target/release/rigore ] || usual="seven minutes on two cores, this first time"
+  say "building Rigore: about $usual"
+  cargo build --release --workspace --bin rigore || die "building Rigore failed"
+}
+
 # What makes the Debian package, built where it is not there yet.
 need_cargo_deb() {
   [ -x target/tools/bin/cargo-deb ] && return

@@ -1,4 +1,8 @@
 //! Which problems a route may answer with, for the OpenAPI document.
+//!
+//! The web part shows what the core computed. It converts units by the factors of `/api/units` and holds no rule of
+//! the job. Its types come from docs/openapi.json, which comes from the handlers, problem answers included
+//! (`answers.rs`).
 
 use std::collections::BTreeMap;
 use utoipa::IntoResponses;

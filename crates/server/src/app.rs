@@ -1,4 +1,7 @@
 //! What every handler shares, and what the server was started as.
+//!
+//! A request is carried out to its end (`app.rs`, `run_to_completion`), also where its browser hangs up: what is
+//! committed is told to every server.
 
 use crate::backup_plan::BackupPlan;
 use crate::live_streams::{LiveReading, OpenStreams};

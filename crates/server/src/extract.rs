@@ -1,4 +1,7 @@
 //! What handlers take from a request: who asks, and a body whose faults name their field.
+//!
+//! Whatever changes who may do what asks for proof (`extract.rs`, `ConfirmedLead`); docs/security.md has the table,
+//! and a test holds it.
 
 use crate::session::Session;
 use crate::{App, Problem, text_rule};

@@ -1,4 +1,7 @@
 //! Passwords, PINs and tokens: how they are made, kept and compared.
+//!
+//! Secrets are hashed off the threads that answer (`secrets.rs`), a guess is counted before it is looked at, and
+//! waits are by what is guessed and from where.
 
 use crate::Problem;
 use argon2::Argon2;

@@ -3,6 +3,16 @@
 //! A browser holds a token in a cookie that no script can read; its hash is a session in the database. Every route but
 //! sign-in, first run and health asks for one. What was read is kept for a moment, and forgotten at once when anything
 //! of people or benches becomes another, in any process.
+//!
+//! A request gets its person in one place. `session.rs`: a browser holds a token in a cookie that no script reads;
+//! its hash is a row of `sessions` (`store/sessions.rs`). `guard` lets through what is open by name, refuses the
+//! rest, and leaves a `Session` in the request; `By`, `Recorder` and `Lead` take it from there. A new route is
+//! closed unless it is named there; a test asks every route of the API as nobody, viewer, bench, lead and somebody
+//! who left.
+//!
+//! What is known without asking the database each time is forgotten at once when it changes. `Known` keeps the
+//! roster and sessions that were read; every change of people, benches and instruments tells every process
+//! (`Store::tell_shop`).
 
 use crate::{App, Problem, secrets};
 use axum::extract::{Request, State};

@@ -3,6 +3,9 @@
 //! Commands that wait for the disk at the same time are written together: one statement, one commit.
 //! Nothing waits for company; what arrives while the writer is busy goes into the next commit. Each
 //! build goes on only where the database has what its writer had seen, whatever the others do.
+//!
+//! One engine holds up no other (`append.rs`): PostgreSQL ends what waits for too long, and an engine whose row is
+//! held goes a way of its own for a while.
 
 use crate::StoreError;
 use crate::edition::EDITION;

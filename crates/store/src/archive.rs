@@ -1,5 +1,11 @@
 //! An engine as one file, and back (C-35): its entries to the letter, the plans they go by, their pictures, and a
 //! manifest that holds them together. `docs/archive.md` says what is in it.
+//!
+//! What another shop did is not this one's. An engine that came in counts for lives of parts only: not for
+//! friction, times, settings of wrenches and uses of instruments (`came_in`).
+//!
+//! An engine as one file (`store/archive.rs`, docs/archive.md) is read whole and checked against manifest, chain,
+//! plans and pictures before one row of it is written.
 
 use crate::chain::{Hash, link, root};
 use crate::entry::parse;

@@ -9,6 +9,12 @@
 //! died under a running Rigore is started again ([`Cluster::watch`]). One process at a time keeps the
 //! server of a folder, by a lock; any other one on the same folder, such as a backup, is its guest and
 //! stops nothing.
+//!
+//! A private PostgreSQL is watched over (`cluster.rs`): only one that answers is taken up, and one that dies under
+//! Rigore is started again. One process keeps it, by a lock on a file; another one on the same folder, a backup or
+//! a second server, is its guest, stops nothing, and becomes its keeper when the first has ended. It is reached by
+//! a socket that only its user and root may enter; a server works by a role that may only read and add to the
+//! record (`server_grants.sql`).
 
 use nix::unistd::{Uid, User};
 use sha2::{Digest, Sha256};

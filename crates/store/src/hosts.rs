@@ -1,5 +1,8 @@
 //! A database on several machines, of which one is written to and the others follow it: `postgres://a,b/rigore`, as
 //! PostgreSQL's own programs read it. Another one is taken where the one in use is gone and that one was promoted.
+//!
+//! A database may be several machines (`hosts.rs`): the one that is written to is used, and where it cannot be any
+//! more, the one that was promoted.
 
 use crate::{Store, StoreError};
 use sqlx::postgres::{PgConnectOptions, PgConnection};

@@ -1,6 +1,11 @@
 //! What is stored against what was recorded: each engine's chain is followed when it is read into memory, and by
 //! `rigore verify`; plan texts and pictures are held against the hash that they are known by. What does not hold is kept
 //! beside the record with the time it was found, and nothing is built upon it.
+//!
+//! What is read is verified (`integrity.rs`, `chain.rs`): an engine's chain is followed when it is read into
+//! memory, a plan text and a picture are held against their hash. A broken one takes no entries. With every
+//! signature the shop signs the head of the chain (`heads.rs`), so that an end that was cut off, an engine that was
+//! removed and a record that was made anew are missed.
 
 use crate::broken::Broken;
 use crate::chain::{BrokenLink, Hash, follow, root};

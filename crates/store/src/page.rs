@@ -1,4 +1,8 @@
 //! Lists that are read page by page: where a page ended, and how words are looked for in them.
+//!
+//! Lists are read page by page (`page.rs`): a page begins after a place in the order, not after a count, and is cut
+//! before its rows are read. The day's lists are made of all engines in the shop and send their first rows and how
+//! many there are (`day_lists.rs`).
 
 use std::fmt;
 use std::str::FromStr;

@@ -1,4 +1,8 @@
 //! Tables of other people's machines: text with columns, whatever stands between them.
+//!
+//! A machine's file is looked at, then typed for you. `table.rs` finds the table in a text, `imported.rs` says what
+//! each column seems to be and what would be recorded; recording sends one command for each reading, as for any
+//! other, by the method *imported*.
 
 use rigore_mechanics::quantity::{Dimension, written};
 use serde::Serialize;

@@ -9,6 +9,7 @@
 pub mod clearance;
 pub mod fastener;
 pub mod friction;
+pub mod geometry;
 pub mod joint;
 pub mod message;
 pub mod quantity;

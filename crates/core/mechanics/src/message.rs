@@ -10,6 +10,11 @@
 //! let told: Message = message!("{bolt}: {most} is the most", bolt, most);
 //! assert_eq!(told.in_base_units(), "2R: 44.0 N·m is the most");
 //! ```
+//!
+//! A message carries its quantities as data. What the core says to people is a `Message`: words, and each quantity
+//! as a value with its dimension. Neither can be put into a `format!`; a screen shows them in the units of its
+//! reader (`say` in `units.ts`), and the command line and tables in base units. A test walks through all pages of
+//! the demonstration shop.
 
 use crate::quantity::Quantity;
 use serde::{Deserialize, Deserializer, Serialize};

@@ -1,5 +1,9 @@
 //! Everything that is known of a joint on one page: assembly, scatter, running, hot and cold, settling, pressure and
 //! engagement, each figure with its formula and source, and a margin where one can be had.
+//!
+//! A joint's page has one source. `Plan::joint_sheet` makes every figure of a joint with its formula, source and
+//! margin; the page of the plan shows it, and the plan's check goes by its margins (`check/loads.rs`). What it
+//! stands while the engine runs is the plan's word (`RunningLoads`).
 
 use super::document::{Group, Joint, Plan};
 use super::index::{GroupIx, StageIx};

@@ -2,7 +2,8 @@
 
 use super::again::Cause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
-use rigore_mechanics::clearance::{ShellGrade, ValveGeometry, Window};
+use rigore_mechanics::clearance::{ShellGrade, Window};
+use rigore_mechanics::geometry::ValveGeometry;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::{Deserialize, Serialize};

@@ -4,6 +4,12 @@
 //! "why this number" is what was computed. In order: the plan's figure; what the fastener has of it; a
 //! lubricant other than the plan's; the adapter between wrench and fastener; the step that the wrench can
 //! be set in.
+//!
+//! A target has reasons. `Target::of` is the only way to a figure on the bench; whatever changes it is a
+//! `Correction` there, in the order in which they are applied: the plan's figure, what the fastener has of it,
+//! another lubricant than the plan's, the adapter, the step of the wrench. The `Setup` says what lies between the
+//! fastener and the wrench; `Instrument::setup` is the only one who makes it, for the target that is shown, for
+//! what a reading is asked about, and for whether the wrench fits. "Why this number" shows the corrections.
 
 use super::way::{Had, Shows, Way};
 use rigore_mechanics::message;

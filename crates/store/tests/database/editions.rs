@@ -1,5 +1,8 @@
 //! What any earlier edition of Rigore wrote keeps reading: its database is brought up to date, every
 //! record folds, and each engine stands as it stood, but for what that edition judged wrong.
+//!
+//! Old events keep reading. `store/tests/database/editions.rs` folds and shows a database that the first edition
+//! wrote.
 
 use rigore_store::{Scratch, Store, Wanted};
 use serde_json::{Value, json};

@@ -1,4 +1,7 @@
 //! What of an engine a lead stands for.
+//!
+//! A lead stands for a subject on its basis. Accepting names an entry or a `Subject`; what it rested on then is
+//! kept (`basis.rs`), and an entry that was not there then makes it open again.
 
 use serde::{Deserialize, Serialize};
 

@@ -1,4 +1,8 @@
 //! What does not hold any more because of something that happened (C-40), by what the plan says.
+//!
+//! What unsettles what is the plan's word, and one mechanism. `unsettle.rs` says what happened with an entry;
+//! `Cover::unsettled_by` what rests on that; `Series::unsettle` puts an end to what was entered before, and voiding
+//! the entry gives it back. An operation waits for everything behind it that is open again (`State::open_needs`).
 
 use crate::events::Fact;
 use crate::signatures::scope::Cover;

@@ -2,6 +2,11 @@
 //! what is not there yet, and how much work is left.
 //!
 //! It changes with the line of work, not with every pull, and is kept beside the record.
+//!
+//! An engine says for the day what can be done, what waits and how much is left (`outlook.rs`); that is kept beside
+//! its list row and written anew only where it may have changed (`Kept::outlook_anew`). The store keeps how long
+//! signed operations took (`times.rs`) and what that comes to; `day` makes hours, days and an order of it, by the
+//! shop's own clock (`zone.rs`).
 
 use crate::events::{Event, Fact, WaitKind};
 use crate::iso_date;

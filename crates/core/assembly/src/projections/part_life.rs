@@ -1,6 +1,10 @@
 //! What the parts and pieces of sets went through in one engine (C-16, C-23, C-25).
 //!
 //! The shop keeps that beside its record, and [`crate::projections::part_history`] puts it together over all engines.
+//!
+//! A part's life is told from outside its engine. `State::lives` says what each part and piece went through in one
+//! engine; the store keeps that beside the record (`lives.rs`), and `History` puts the engines together. What was
+//! known when a part was entered is in the entry (`Before`), so that the fold of an engine needs no other one.
 
 use crate::events::{Condition, Remarked};
 use crate::state::State;

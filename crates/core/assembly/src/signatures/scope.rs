@@ -1,6 +1,11 @@
 //! What the signature under each operation stands for: the things it rests on, by the plan.
 //!
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
+//!
+//! A signature covers things. `Cover` says for each thing of a plan (a fastener in its round, a place of a site,
+//! shells, a slot, hardware, an item, a turn, another signature) which signatures rest on it. Every entry touches
+//! one thing, and `State::apply` lapses what rests on it, up to the signature under the whole engine. Lapsed
+//! signatures stay on the sheet.
 
 use crate::state::thing::{About, Thing};
 use rigore_plan::{Cause, Clearance, JointIx, OperationIx, Plan, SiteIx, SlotIx, Task, Work};

@@ -2,6 +2,11 @@
 //!
 //! An engine that goes on by another version is folded anew by it, from the first entry: what was done stays judged
 //! by the ways of the version it was done under, which the joints of the plan carry ([`Was`]).
+//!
+//! An engine may go on by another version of its plan (`versions.rs`). It is folded anew by it from its first
+//! entry. What was done stays judged as it was: a joint carries the ways that its stages had (`Joint::way_at`), and
+//! what was to be known about an entry is kept in its words. What would be judged otherwise is a matter for a lead
+//! (`otherwise.rs`); what has no place in the new version refuses the move (`moving.rs`).
 
 use crate::events::{Begin, Event, Fact, PlanRef};
 use rigore_plan::{GoneStage, Joint, Plan, StageIx, Was, same_stage};

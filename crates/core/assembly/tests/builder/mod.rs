@@ -7,7 +7,7 @@ use rigore_assembly::{
     Given, Instrument, Loosen, Measure, Measures, Method, OperationStatus, PartNote, Person, PlanRef, Pull,
     Refusal, Role, Sign, State, Step, Tools, Turn, Using, begin, decide,
 };
-use rigore_mechanics::clearance::{Chamber, compression};
+use rigore_mechanics::geometry::{Chamber, compression};
 use rigore_plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
 use std::collections::{BTreeMap, HashMap};
 use std::f64::consts::PI;

@@ -4,15 +4,11 @@
 //! in the plan and the build; here is only what follows from figures.
 
 mod bearing;
-mod chamber;
-mod engine_geometry;
 mod ring;
 mod shells;
 mod verdict;
 
 pub use bearing::{Diameter, Form, FormError, OilClearance, end_float, oil_clearance, strip_clearance};
-pub use chamber::{Chamber, Compression, compression, nearest_valve_approach, quench};
-pub use engine_geometry::{CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, piston_below_top_mm};
 pub use ring::{Clocking, clocking, end_gap, to_file};
 pub use shells::{ShellChoice, ShellGrade, choose_shells};
 pub use verdict::{

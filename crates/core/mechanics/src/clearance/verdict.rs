@@ -1,4 +1,7 @@
 //! How sure a measured clearance is, and what may be said about it (ISO 14253-1).
+//!
+//! A measurement names its rule. An engine is begun with the edition of ISO 14253-1 that its shop has chosen; one
+//! from before there was a choice keeps the rule of then (`DecisionRule`).
 
 use crate::message;
 use crate::message::Message;

@@ -12,6 +12,12 @@ pub struct Calculation {
     pub name: &'static str,
     /// What it computes.
     pub about: &'static str,
+    /// Its formula, as it is written on paper.
+    #[serde(skip)]
+    pub formula: &'static str,
+    /// An input that shows what it does, as JSON.
+    #[serde(skip)]
+    pub example: &'static str,
     /// What it takes.
     pub input: &'static [Field],
     /// The fields it gives.

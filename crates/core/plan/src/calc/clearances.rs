@@ -5,10 +5,11 @@
 use super::calculation::{Calculation, length, output};
 use super::fields::{CalcError, Field, Input, Kind};
 use rigore_mechanics::clearance::{
-    Chamber, Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, compression,
-    decide, end_float, end_gap, expanded_uncertainty, nearest_valve_approach, oil_clearance, quench,
-    repeatability, strip_clearance, to_file, to_reference_temperature,
+    Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, decide, end_float,
+    end_gap, expanded_uncertainty, oil_clearance, repeatability, strip_clearance, to_file,
+    to_reference_temperature,
 };
+use rigore_mechanics::geometry::{Chamber, compression, nearest_valve_approach, quench};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde_json::{Value, json};
@@ -22,6 +23,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "oil-clearance",
         about: "Oil clearance from readings of bore and journal, less shells where the bore is a housing bore",
+        formula: "clearance = bore − upper shell − lower shell − journal",
+        example: r#"{"bore_mm": [58.012, 58.014], "journal_mm": [53.988, 53.986], "upper_shell_mm": 1.99, "lower_shell_mm": 1.99}"#,
         input: &[
             Field::needed("bore_mm", Kind::Numbers),
             Field::needed("journal_mm", Kind::Numbers),
@@ -34,6 +37,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "plastic-strip",
         about: "Clearance from the flattened width of a round plastic strip; widths at both ends show taper",
+        formula: "clearance = π/4 · strip² / width",
+        example: r#"{"strip_mm": 0.15, "width_mm": [0.42, 0.44]}"#,
         input: &[Field::needed("strip_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
         output: &["clearance_mm", "taper_mm"],
         run: strip,
@@ -41,6 +46,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "shell-choice",
         about: "Graded shells for each bore nearest the target, at most one grade apart",
+        formula: "room − two shells, nearest the target, at most one grade apart",
+        example: r#"{"room_mm": [4.03, 4.034], "grades": [{"name": "blue", "thickness_mm": 1.99}, {"name": "plain", "thickness_mm": 1.993}], "low_mm": 0.03, "high_mm": 0.06}"#,
         input: &[
             Field::needed("room_mm", Kind::Numbers),
             Field::needed(
@@ -60,6 +67,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "end-float",
         about: "Thrust end play or rod side clearance: a gap less the widths of what runs in it",
+        formula: "clearance = gap − widths",
+        example: r#"{"gap_mm": 27.15, "width_mm": [27]}"#,
         input: &[Field::needed("gap_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
         output: &["clearance_mm"],
         run: float,
@@ -67,6 +76,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "piston-clearance",
         about: "Piston to bore at the gauge point, with taper and out-of-round of the bore",
+        formula: "clearance = bore − piston",
+        example: r#"{"bore_mm": [86.005, 86.01], "piston_mm": 85.94}"#,
         input: &[Field::needed("bore_mm", Kind::Numbers), Field::needed("piston_mm", Kind::Positive)],
         output: &["min_mm", "mean_mm", "max_mm", "bore_spread_mm"],
         run: piston,
@@ -74,6 +85,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "ring-gap",
         about: "Ring end gap wanted, by a factor per mm of bore",
+        formula: "gap = factor · bore",
+        example: r#"{"bore_mm": 86, "factor_mm_per_mm": 0.0045}"#,
         input: &[Field::needed("bore_mm", Kind::Positive), Field::needed("factor_mm_per_mm", Kind::Positive)],
         output: &["gap_mm"],
         run: gap,
@@ -81,6 +94,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "ring-file",
         about: "What is still to be filed off a ring",
+        formula: "to file = wanted − measured",
+        example: r#"{"wanted_mm": 0.39, "measured_mm": 0.25}"#,
         input: &[Field::needed("wanted_mm", Kind::Positive), Field::needed("measured_mm", NOT_NEGATIVE)],
         output: &["file_mm"],
         run: file,
@@ -88,6 +103,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "ring-side-clearance",
         about: "Ring side clearance: groove less ring",
+        formula: "clearance = groove − ring",
+        example: r#"{"groove_mm": 1.24, "ring_mm": 1.2}"#,
         input: &[Field::needed("groove_mm", Kind::Positive), Field::needed("ring_mm", Kind::Positive)],
         output: &["clearance_mm"],
         run: ring_side,
@@ -95,6 +112,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "ring-clocking",
         about: "Where ring gaps go: evenly spread, and clear of pin and thrust axis by the most",
+        formula: "gaps spread evenly, the set turned to be clear of pin and thrust axis by the most",
+        example: r#"{"gaps": 3, "first_deg": 30}"#,
         input: &[
             Field::needed("gaps", Kind::Whole(1, 12)),
             Field::needed("first_deg", Kind::Number(0.0, 360.0)),
@@ -106,6 +125,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "deck-height",
         about: "Piston below the deck at top dead centre; above it is negative",
+        formula: "deck = deck face − piston top",
+        example: r#"{"deck_mm": 220.4, "piston_top_mm": 220.1}"#,
         input: &[Field::needed("deck_mm", Kind::Positive), Field::needed("piston_top_mm", Kind::Positive)],
         output: &["deck_mm"],
         run: deck_height,
@@ -113,6 +134,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "quench",
         about: "Piston to head at top dead centre: deck and compressed gasket",
+        formula: "quench = deck + compressed gasket",
+        example: r#"{"deck_mm": 0.3, "gasket_mm": 1}"#,
         input: &[Field::needed("deck_mm", ANY), Field::needed("gasket_mm", Kind::Positive)],
         output: &["quench_mm"],
         run: quench_height,
@@ -120,6 +143,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "compression-ratio",
         about: "Compression ratio; a dish in the piston counts up, a dome down",
+        formula: "(Vs + Vc)/Vc, Vc of chamber, piston, gasket, deck and crevice",
+        example: r#"{"bore_mm": 86, "stroke_mm": 86, "chamber_cc": 48, "piston_cc": 4, "gasket_bore_mm": 87, "gasket_mm": 1, "deck_mm": 0.3}"#,
         input: &[
             Field::needed("bore_mm", Kind::Positive),
             Field::needed("stroke_mm", Kind::Positive),
@@ -136,6 +161,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "piston-to-valve",
         about: "Where a valve comes nearest to the piston, from a degree series",
+        formula: "the least reading of the series",
+        example: r#"{"series": [{"crank_deg": -15, "clearance_mm": 2.6}, {"crank_deg": -10, "clearance_mm": 2.3}, {"crank_deg": -5, "clearance_mm": 2.4}]}"#,
         input: &[Field::needed(
             "series",
             Kind::Records(&[Field::needed("crank_deg", ANY), Field::needed("clearance_mm", ANY)]),
@@ -146,6 +173,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "pickup-clearance",
         about: "Oil pickup to pan floor, both measured from the joint face",
+        formula: "clearance = pan depth + gasket − pickup depth",
+        example: r#"{"pan_depth_mm": 152, "pickup_depth_mm": 144, "gasket_mm": 1}"#,
         input: &[
             Field::needed("pan_depth_mm", Kind::Positive),
             Field::needed("pickup_depth_mm", Kind::Positive),
@@ -157,6 +186,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "pushrod-length",
         about: "Pushrod length for a wanted lash or preload, from a checking rod with its lash",
+        formula: "length = checking length + (measured − wanted lash) / ratio, or + measured / ratio + preload at the plunger",
+        example: r#"{"checking_length_mm": 180, "measured_lash_mm": 0.6, "wanted_lash_mm": 0.15, "rocker_ratio": 1.5}"#,
         input: &[
             Field::needed("checking_length_mm", Kind::Positive),
             Field::needed("measured_lash_mm", ANY),
@@ -170,6 +201,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "temperature-correction",
         about: "A length brought to 20 °C",
+        formula: "L20 = L / (1 + α (t − 20 °C))",
+        example: r#"{"length_mm": 86.05, "temperature_c": 28, "expansion_per_k": 2.2e-5}"#,
         input: &[
             Field::needed("length_mm", Kind::Positive),
             Field::needed("temperature_c", Kind::Number(-50.0, 300.0)),
@@ -181,6 +214,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "clearance-verdict",
         about: "Inside, outside or too close to call within the instruments' uncertainty (ISO 14253-1)",
+        formula: "u² = Σ(accuracy²/3 + resolution²/12) + s²: inside where the window holds the value ± 1.65 u (ISO 14253-1:2017) or ± 2 u (2013)",
+        example: r#"{"value_mm": 0.045, "low_mm": 0.03, "high_mm": 0.06, "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}]}"#,
         input: &[
             Field::needed("value_mm", ANY),
             WINDOW[0],

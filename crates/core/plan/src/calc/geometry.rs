@@ -2,7 +2,7 @@
 
 use super::calculation::{Calculation, length, output};
 use super::fields::{CalcError, Field, Input, Kind};
-use rigore_mechanics::clearance::{
+use rigore_mechanics::geometry::{
     CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
 };
 use rigore_mechanics::message;
@@ -14,6 +14,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "piston-position",
         about: "How far a piston is below top dead centre at an angle of the crank",
+        formula: "x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
+        example: r#"{"stroke_mm": 86, "rod_mm": 144, "angle_deg": 77}"#,
         input: &[
             Field::needed("stroke_mm", Kind::Positive),
             Field::needed("rod_mm", Kind::Positive),
@@ -26,6 +28,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "cam-timing",
         about: "Durations, lobe centres, separation and overlap from what a cam card prints",
+        formula: "centre = duration/2 − opening before top; separation = half the sum of both centres",
+        example: r#"{"intake_opens_deg": 24, "intake_closes_deg": 64, "exhaust_opens_deg": 66, "exhaust_closes_deg": 22}"#,
         input: &[
             Field::needed("intake_opens_deg", EVENT),
             Field::needed("intake_closes_deg", EVENT),
@@ -46,6 +50,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "valve-clearance",
         about: "Piston to valve from lift and position of the piston, beside what was measured",
+        formula: "clearance = shut + x cos ψ − lift, x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
+        example: r#"{"stroke_mm": 86, "rod_mm": 144, "shut_mm": 4.6, "valve_angle_deg": 12, "points": [{"angle_deg": 0, "lift_mm": 1.9, "measured_mm": 2.75}, {"angle_deg": 5, "lift_mm": 2.4, "measured_mm": 2.45}, {"angle_deg": 10, "lift_mm": 3, "measured_mm": 2.4}, {"angle_deg": 15, "lift_mm": 3.6, "measured_mm": 2.85}]}"#,
         input: &[
             Field::needed("stroke_mm", Kind::Positive),
             Field::needed("rod_mm", Kind::Positive),
@@ -68,6 +74,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "lash-shim",
         about: "The shim that gives a wanted lash, from the one that is in and the lash it gives",
+        formula: "new shim = old shim + measured lash − wanted lash",
+        example: r#"{"shim_mm": 2.6, "measured_mm": 0.31, "wanted_mm": 0.24}"#,
         input: &[
             Field::needed("shim_mm", Kind::Positive),
             Field::needed("measured_mm", Kind::Number(0.0, 5.0)),

@@ -29,6 +29,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "thread",
         about: "Sections of a thread from its designation (ISO 724, ISO 898-1, ASME B1.1)",
+        formula: "d2 = d − 0.649519 P, d3 = d − 1.226869 P, As = π/4 · ((d2 + d3)/2)²; unified As = π/4 · (d − 0.9743 P)²",
+        example: r#"{"designation": "M10x1.25"}"#,
         input: &[Field::needed("designation", Kind::Text)],
         output: &["nominal_mm", "pitch_mm", "d2_mm", "d3_mm", "stress_area_mm2"],
         run: thread_sections,
@@ -36,6 +38,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "preload-from-torque",
         about: "Preload that a torque gives, nut factor, where the torque goes (VDI 2230-1)",
+        formula: "T = F · [P/2π + μt · d2/(2 cos 30°) + μb · Db/2] + Tp",
+        example: r#"{"thread": "M10x1.25", "torque_nm": 65, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5, "yield_mpa": 940}"#,
         input: &[
             THREAD,
             Field::needed("torque_nm", Kind::Positive),
@@ -51,6 +55,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "torque-from-preload",
         about: "Torque that a preload needs (VDI 2230-1)",
+        formula: "T = F · [P/2π + μt · d2/(2 cos 30°) + μb · Db/2]",
+        example: r#"{"thread": "M10x1.25", "preload_kn": 42.22, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}"#,
         input: &[THREAD, Field::needed("preload_kn", Kind::Positive), MU_THREAD, MU_BEARING, BEARING],
         output: &["torque_nm", "nut_factor"],
         run: torque_from_preload,
@@ -58,6 +64,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "assembly-preload",
         about: "Preload and torque at a wanted utilisation of yield (VDI 2230-1)",
+        formula: "F = ν · Rp · As / √(1 + 3κ²), κ = 1.5 · (d2/d0) · (P/(π d2) + 1.155 μt)",
+        example: r#"{"thread": "M10x1.25", "yield_mpa": 940, "utilisation": 0.9, "mu_thread": 0.12, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}"#,
         input: &[
             THREAD,
             SHANK,
@@ -73,6 +81,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "bolt-resilience",
         about: "Elastic resilience of a bolt (VDI 2230-1)",
+        formula: "δB = Σ li/(E Ai) + 0.5 d/(E AN) for a hexagon, 0.4 for a socket head + 0.5 d/(E Ad3); δS = δB + 0.4 d/(E AN) for a nut, 0.33 d/(EH AN) for a hole",
+        example: r#"{"thread": "M10x1.25", "segments": [{"length_mm": 30, "diameter_mm": 10}, {"length_mm": 22, "diameter_mm": "thread"}], "head": "hex", "end": "tapped"}"#,
         input: &[
             THREAD,
             Field::needed(
@@ -93,6 +103,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "part-resilience",
         about: "Elastic resilience of the clamped parts (VDI 2230-1)",
+        formula: "δP = ∫ dz/(E A(z)), along the cone of tan φ = 0.348 + 0.013 ln(lK/dw) + 0.193 ln(DA/dw) for a hole, 0.362 + 0.032 ln(lK/2dw) + 0.153 ln(DA/dw) from both sides of a through bolt",
+        example: r#"{"bearing_od_mm": 16, "hole_mm": 11, "clamp_length_mm": 52, "outer_mm": 40, "modulus_gpa": 70, "kind": "tapped"}"#,
         input: &[
             Field::needed("bearing_od_mm", Kind::Positive),
             Field::needed("hole_mm", Kind::Positive),
@@ -107,6 +119,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "angle-preload",
         about: "Preload that an angle of turn adds while everything stays elastic (VDI 2230-1)",
+        formula: "ΔF = θ/360° · P / (δS + δP)",
+        example: r#"{"thread": "M10x1.25", "angle_deg": 60, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         input: &[
             THREAD,
             Field::needed("angle_deg", Kind::Positive),
@@ -119,6 +133,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "yield-angle",
         about: "Where yielding begins: its preload, and the angle from snug to there (VDI 2230-1)",
+        formula: "θy = (Fy − Fs)(δS + δP) · 360°/P, Fy at a utilisation of 1; a strong bolt yields a fifth higher",
+        example: r#"{"thread": "M10x1.25", "yield_mpa": 940, "mu_thread": 0.12, "snug_kn": 18.23, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         input: &[
             THREAD,
             SHANK,
@@ -134,6 +150,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "engagement",
         about: "Engaged length so that the bolt breaks before a thread strips (VDI 2230-1, basic sizes)",
+        formula: "hole: 1.2 Rm,bolt As/(ratio · Rm,hole · 0.875 π d); bolt: As/(ratio · 0.75 π D1), D1 = d − 1.0825 P",
+        example: r#"{"thread": "M10x1.25", "tensile_mpa": 1040, "hole_tensile_mpa": 240, "engaged_mm": 18}"#,
         input: &[
             THREAD,
             Field::needed("tensile_mpa", Kind::Positive),

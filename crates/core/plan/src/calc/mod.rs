@@ -9,17 +9,17 @@ mod clearances;
 mod fields;
 mod geometry;
 mod joints;
+mod legend;
 mod procedure;
 mod running;
 mod sensitive;
 mod stretching;
-mod told;
 mod turning;
 
 pub use calculation::Calculation;
 pub use fields::{CalcError, Field, Input, Kind};
+pub use legend::FormulaSymbol;
 pub use sensitive::{Sensitive, sensitivity};
-pub use told::{Symbol, Told};
 
 use serde::Serialize;
 use serde_json::Value;
@@ -48,23 +48,21 @@ pub struct Listed {
     /// Its formula, as it is written on paper.
     pub formula: &'static str,
     /// What its symbols stand for.
-    pub legend: Vec<Symbol>,
+    pub legend: Vec<FormulaSymbol>,
     /// An input.
     pub example: Value,
 }
 
 /// Every calculation as it is listed.
 pub fn listed() -> Vec<Listed> {
-    let told = |calculation: &'static Calculation| {
-        let Told { formula, example } = told::of(calculation.name)?;
-        Some(Listed {
-            calculation,
-            formula,
-            legend: told::legend(formula),
-            example: serde_json::from_str(example).ok()?,
-        })
+    let listing = |calculation: &'static Calculation| Listed {
+        calculation,
+        formula: calculation.formula,
+        legend: legend::legend(calculation.formula),
+        // A test holds that every example is JSON.
+        example: serde_json::from_str(calculation.example).unwrap_or_default(),
     };
-    list().filter_map(told).collect()
+    list().map(listing).collect()
 }
 
 /// Runs a calculation on a JSON text.

@@ -10,6 +10,8 @@ use serde_json::{Map, Value, json};
 pub(super) const CALCULATIONS: &[Calculation] = &[Calculation {
     name: "procedure",
     about: "The stages of a tightening procedure that is said in one line, as manuals do",
+    formula: "clauses parted by commas, \"then\", steps or lines",
+    example: r#"{"text": "in 3 equal steps to 90 N·m, then 60°, centre out"}"#,
     input: &[Field::needed("text", Kind::Text)],
     output: &["stages", "canonical", "order", "fasteners", "lubricant"],
     run: procedure,

@@ -19,6 +19,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "stretch-preload",
         about: "Clamp load, stress and utilisation of a stretched bolt (VDI 2230-1)",
+        formula: "F = ΔL / δB",
+        example: r#"{"thread": "M9x1.0", "stretch_mm": 0.15, "bolt_resilience_mm_per_n": 4.834e-6, "shank_mm": 7.6, "yield_mpa": 1100, "mu_thread": 0.1}"#,
         input: &[
             THREAD,
             Field::needed("stretch_mm", Kind::Positive),
@@ -33,6 +35,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "nut-factor",
         about: "Friction of one bolt from torques and stretches, and the torque for a wanted stretch",
+        formula: "K = Σ Ti Fi / (d Σ Fi²), T* = K d F*",
+        example: r#"{"thread": "M9x1.0", "bolt_resilience_mm_per_n": 4.834e-6, "pairs": [{"torque_nm": 40, "stretch_mm": 0.095}, {"torque_nm": 50, "stretch_mm": 0.121}, {"torque_nm": 55, "stretch_mm": 0.131}], "target_stretch_mm": 0.15}"#,
         input: &[
             THREAD,
             RESILIENCE,
@@ -51,6 +55,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "lubricant-conversion",
         about: "A torque for another lubricant at equal preload (VDI 2230-1)",
+        formula: "T2 = T1 · k(μ2)/k(μ1), k the bracket of the torque formula",
+        example: r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 80, "from": {"mu_thread": 0.14, "mu_bearing": 0.14}, "to": {"mu_thread": 0.08, "mu_bearing": 0.08}}"#,
         input: &[
             THREAD,
             BEARING,
@@ -64,6 +70,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "preload-range",
         about: "Least, typical and most preload of a torque, over friction and the wrench's accuracy",
+        formula: "low = T(1 − a)/k(μhigh), high = T(1 + a)/k(μlow), a the accuracy of the wrench",
+        example: r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 65, "mu_low": 0.08, "mu_typical": 0.12, "mu_high": 0.16, "accuracy": 0.04}"#,
         input: &[
             THREAD,
             BEARING,

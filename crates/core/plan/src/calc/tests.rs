@@ -558,7 +558,7 @@ fn every_calculation_is_told_with_an_example_that_runs() {
 fn every_greek_letter_of_a_formula_is_in_its_legend() {
     let is_greek = |c: char| ('Α'..='ω').contains(&c) && !['π', 'Σ', 'σ'].contains(&c);
     for of in listed() {
-        for token in super::told::tokens(of.formula) {
+        for token in super::legend::tokens(of.formula) {
             let told = of.legend.iter().any(|symbol| symbol.symbol == token);
             assert!(told || !token.contains(is_greek), "{}: {token}", of.calculation.name);
         }

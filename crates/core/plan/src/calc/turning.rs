@@ -18,6 +18,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "angle-reading",
         about: "Where an angle of turn ends on the gauge, the clock, a hexagon and a twelve-point",
+        formula: "stop = start + θ, past a full turn where the gauge wraps",
+        example: r#"{"start_deg": 310, "angle_deg": 80, "wrap": true, "direction": "up"}"#,
         input: &[
             Field::needed("start_deg", ANY),
             Field::needed("angle_deg", Kind::Number(0.0, 1e6)),
@@ -31,6 +33,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "castellated",
         about: "How far a castellated nut goes forward to its next slot",
+        formula: "advance = 360°/slots − position past the last slot",
+        example: r#"{"slots": 6, "past_slot_deg": 42}"#,
         input: &[
             Field::needed("slots", Kind::Whole(3, 24)),
             Field::needed("past_slot_deg", Kind::Number(0.0, 360.0)),
@@ -41,6 +45,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "sequence",
         about: "The order of fasteners from their places; loosening is the reverse",
+        formula: "from the places of the fasteners; loosening is the reverse",
+        example: r#"{"pattern": "centre-out", "points": [{"id": "1", "x_mm": 0, "y_mm": 0}, {"id": "2", "x_mm": 90, "y_mm": 0}, {"id": "3", "x_mm": 180, "y_mm": 0}]}"#,
         input: &[
             Field::needed(
                 "pattern",
@@ -69,6 +75,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "adapter",
         about: "What a wrench is set to where a crowfoot stands between it and the fastener",
+        formula: "setting = target · L / (L + e · cos φ)",
+        example: r#"{"target_nm": 90, "wrench_mm": 400, "adapter_mm": 50, "angle_deg": 45}"#,
         input: &[
             Field::needed("target_nm", Kind::Positive),
             Field::needed("wrench_mm", Kind::Positive),
@@ -81,6 +89,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "stages",
         about: "Equal steps to a final torque, as a wrench can be set",
+        formula: "n equal steps, each as the wrench can be set",
+        example: r#"{"final_nm": 88, "steps": 3, "resolution_nm": 1}"#,
         input: &[
             Field::needed("final_nm", Kind::Positive),
             Field::needed("steps", Kind::Whole(1, steps::MOST)),

@@ -1,6 +1,10 @@
 //! Changing the text of a plan where it stands: what is not touched keeps its comments, its order and its spacing.
 //!
 //! Forms and text are two views of one thing, the text. An edit says what stands at a path from now on.
+//!
+//! A plan is its text. Forms and editor are two views of one text: a form sends an `Edit` by path, which changes
+//! the text where it stands and keeps its comments and order. `Plan::draft` reads a text as far as it goes and
+//! gives the page that is shown, with its faults; a fault stops only the version.
 
 mod figure;
 mod list;

@@ -6,7 +6,8 @@ use crate::index::FamilyIx;
 use crate::open_figure::OpenFigure;
 use crate::sites::{Clearance, Cylinder, PlannedValve, Rule, SiteForm, Size, UseWindow};
 use crate::toml_reader::Table;
-use rigore_mechanics::clearance::{ShellGrade, ValveGeometry, Window};
+use rigore_mechanics::clearance::{ShellGrade, Window};
+use rigore_mechanics::geometry::ValveGeometry;
 use rigore_mechanics::quantity::Dimension;
 
 /// Uses that a plan may give windows for.

@@ -20,6 +20,16 @@
 //! | `Stud` |   |   | ✓ |   | ✓ |
 //! | `Height` | ✓ | ✓ |   |   | ✓ |
 //! | `Torque` | ✓ | ✓ |   | ✓ | ✓ |
+//!
+//! A way to tighten is one file in `tightening/way`: run-down, torque, angle, yield by feel, castellated, stretch,
+//! recheck, loosen, action. `rules.rs` is the questions each answers: what is read, how much is wanted, how pulls
+//! come together, whether there may be one only, what clamp load they leave, what an instrument has to be able to
+//! do, how it is asked for and answered at the bench, the words. One stage always has one figure. What takes more
+//! is written once in the plan and becomes stages that are walked together, fastener by fastener: a torque and an
+//! angle in one pull; a castellated nut's torque, slot and twist; the torque and the stretch of a climb, whose
+//! stretch opens its torque again while it is short. What a bolt has shown (`Shown`: its torques with their
+//! stretches) is kept by its replay, and `climb.rs` makes the next torque of it. What takes steps or a settle pass
+//! becomes stages, too. Which way it is, is asked only in `way/mod.rs`.
 
 mod action;
 mod angle;

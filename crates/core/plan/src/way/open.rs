@@ -1,4 +1,7 @@
 //! A stage whose figure nobody has looked up yet (C-47): it is there, in its order, and cannot be done.
+//!
+//! What nobody looked up is a question. A stage without its figure is a way of its own (`way/open.rs`);
+//! `OpenFigure` says which operations wait for it, and `State::waits_besides` holds them.
 
 use super::any_way::WayOfTightening;
 use super::parts::{Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};

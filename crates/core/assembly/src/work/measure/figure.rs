@@ -5,9 +5,9 @@ use super::strip;
 use super::sure::Sure;
 use crate::state::ledger::Ledger;
 use rigore_mechanics::clearance::{
-    Chamber, Decision, DecisionRule, Diameter, Form, FormError, Window, compression, decide,
-    expanded_uncertainty, nearest_valve_approach, propagated,
+    Decision, DecisionRule, Diameter, Form, FormError, Window, decide, expanded_uncertainty, propagated,
 };
+use rigore_mechanics::geometry::{Chamber, compression, nearest_valve_approach};
 use rigore_plan::{Clearance, Cylinder, FamilyIx, Place, Plan, PlannedValve, Rule, SiteIx, Size};
 use serde::Serialize;
 

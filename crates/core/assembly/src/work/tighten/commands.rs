@@ -1,4 +1,8 @@
 //! What may be recorded about a joint.
+//!
+//! A joint is taken apart again by loosening all of it (`decide.rs`, `take_apart`): its stages start over,
+//! signatures that rest on it lapse, and once no fastener is in, what was done by hand starts over, too
+//! (`Round::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
 
 use super::asked::Asked;
 use super::round::Round;

@@ -1,6 +1,9 @@
 //! What one fastener has: what its entries come to, in the order they came.
 //!
 //! Nothing else writes it. An entry that was voided is passed over by taking all of them again.
+//!
+//! One replay. What a fastener has is what its entries come to in their order (`Fastened`); an entry that is voided
+//! is passed over by taking all of that fastener's entries again. Nothing else writes it.
 
 use super::film::Used;
 use super::remark::Remark;

@@ -1,4 +1,7 @@
 //! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
+//!
+//! What counts has one answer. `Round::counts` says whether a pull is what its fastener has in its stage now;
+//! `PullView` carries it with why it lapsed and whether it deviates, and bench, sheet and CSV show that.
 
 use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
 use super::film::{Said, Used};

@@ -1,4 +1,10 @@
 //! What was done to every joint, round by round, and what an operation has left to do on its joints.
+//!
+//! A joint has rounds, an operation has shares of them. `Joints` keeps each joint by `Round`. An operation names
+//! joints, the round, and the stages it runs (`Tightens`); `Joints::open` is what it has left to do, stage by stage
+//! over its joints, or backwards where it takes them apart, and the only place that knows which fastener is next.
+//! Loosening one fastener starts its stages again; taking the joint apart ends the round and leaves done what was
+//! done in it.
 
 use super::fastened::{Allowance, Judged, Loosening, Pull};
 use super::film::Said;
