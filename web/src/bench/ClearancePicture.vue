@@ -73,7 +73,7 @@ function verdict(view: View): string {
 const known = (value: number | null | undefined) => (value == null ? '–' : length(value))
 /** Out-of-round and taper; a dash where the readings cannot tell. */
 const form = (error: View['plus_form']) => (error ? `${known(error.out_of_round_mm)} / ${known(error.taper_mm)}` : '')
-defineExpose({ id: computed(() => first.value?.id), takeAll })
+defineExpose({ takeAll })
 </script>
 
 <template>

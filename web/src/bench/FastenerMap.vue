@@ -4,6 +4,7 @@
 import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import PartOutline from '../ui/PartOutline.vue'
 
 type Mark = Schemas['FastenerMark']
 const props = defineProps<{
@@ -65,7 +66,6 @@ const view = computed(() => {
   const bottom = Math.max(part.y + part.height + MARGIN, heads.y + heads.height + high)
   return { x, y, width: right - x, height: bottom - y }
 })
-const points = (list: number[][]) => list.map(([x, y]) => place(x ?? 0, y ?? 0).join(',')).join(' ')
 /** Groups that are not in hand are drawn back, under the others. */
 const drawn = computed(() => [...props.fasteners].sort((a, b) => Number(a.in_hand) - Number(b.in_hand)))
 /** The way to the nearest neighbour of any fastener in hand. */
@@ -139,17 +139,7 @@ const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
     :data-turned="turned"
   >
     <g fill="none" stroke="var(--dim)" stroke-width="1.2" vector-effect="non-scaling-stroke">
-      <template v-for="(shape, at) in drawing.shapes" :key="at">
-        <polygon v-if="shape.kind === 'outline'" :points="points(shape.points)" fill="var(--face)" />
-        <polyline v-else-if="shape.kind === 'line'" :points="points(shape.points)" />
-        <circle
-          v-else
-          :cx="place(shape.at[0]!, shape.at[1]!)[0]"
-          :cy="place(shape.at[0]!, shape.at[1]!)[1]"
-          :r="(shape.diameter / 2) * scale"
-          stroke-dasharray="7 3 1.5 3"
-        />
-      </template>
+      <PartOutline :drawing="drawing" :place="place" :scale="scale" filled />
       <path
         v-if="drawing.along"
         :d="

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
 import { useHand } from './hand'
 
 const props = defineProps<{ film: Schemas['FilmView'] }>()
@@ -145,13 +146,14 @@ async function give() {
             : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.'
         }}
       </p>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="sticky bottom-0 flex justify-end gap-3 bg-face pt-2">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" :disabled="busy" data-test="film-give">
-          {{ other ? 'This is used' : 'As the plan asks' }}
-        </button>
-      </div>
+      <DialogActions
+        :action="other ? 'This is used' : 'As the plan asks'"
+        :error="error"
+        :disabled="busy"
+        sticky
+        test="film-give"
+        @close="emit('close')"
+      />
     </form>
   </SheetDialog>
 </template>

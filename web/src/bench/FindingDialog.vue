@@ -5,6 +5,8 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PictureField from '../ui/PictureField.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import { useHand } from './hand'
 
 const emit = defineEmits<{ close: [] }>()
@@ -58,12 +60,9 @@ async function give() {
         />
       </label>
       <PictureField v-model="picture" />
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
+      <ErrorText :text="error" />
       <p class="text-dim">It holds what it is on until a lead decides: mend, change, or accept.</p>
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" :disabled="busy" data-test="give-finding">Record it</button>
-      </div>
+      <DialogActions action="Record it" :disabled="busy" test="give-finding" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

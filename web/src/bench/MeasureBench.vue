@@ -25,7 +25,10 @@ interface Spot {
 const props = defineProps<{ work: WorkOf<'measure'> }>()
 const { build, bench, busy, said, act, post, refresh } = useHand()
 const field = ref<HTMLInputElement>()
-const pictureList = ref<InstanceType<typeof ClearancePicture>[]>([])
+/** The picture of each clearance, by its key. */
+const shownPictures = new Map<string, InstanceType<typeof ClearancePicture>>()
+const notePicture = (id: string, of: unknown) =>
+  of ? shownPictures.set(id, of as InstanceType<typeof ClearancePicture>) : shownPictures.delete(id)
 const temperature = ref('')
 const fromFile = ref(false)
 const master = ref('')
@@ -150,7 +153,7 @@ async function choose(clearance: string, choices: { number: number; upper: strin
   }
 }
 
-const takeProposed = () => pictureList.value.find((picture) => picture.id === shells.value?.clearance)?.takeAll()
+const takeProposed = () => shownPictures.get(shells.value?.clearance ?? '')?.takeAll()
 
 // A master and a temperature are those of one kind of part.
 watch(
@@ -172,7 +175,7 @@ takesKeys(field)
       <ClearancePicture
         v-for="id in pictures"
         :key="id"
-        ref="pictureList"
+        :ref="(of) => notePicture(id, of)"
         :views="work.clearances.filter((c) => c.id === id)"
         :busy="busy"
         @choose="choose"

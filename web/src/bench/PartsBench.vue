@@ -11,6 +11,7 @@ import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
 import { say } from '../ui/units'
+import ErrorText from '../ui/ErrorText.vue'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -212,7 +213,7 @@ takesKeys(field)
             >▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span
           >
         </p>
-        <p v-if="wrong" role="alert" class="font-semibold text-wrong">{{ wrong }}</p>
+        <ErrorText :text="wrong" />
         <div class="flex items-center gap-4">
           <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">
             Enter it

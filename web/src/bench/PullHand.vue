@@ -1,18 +1,23 @@
 <script setup lang="ts">
 // The pull in hand: what to give to which fastener with what, and saying what came of it.
 import { v7 } from 'uuid'
-import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
-import { takesKeys } from '../ui/focus'
-import { chosenTools, gauges, person, pressGap, torqueUnit, wrench } from '../ui/preferences'
-import { digits, figure, isLength, sentence, unitOf } from '../ui/units'
+import { pressGap, torqueUnit } from '../ui/preferences'
+import { unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
 import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
-import ReadingScale from './ReadingScale.vue'
+import { pullAnswers, type PullAnswer } from './pullAnswer'
+import PullField from './PullField.vue'
+import PullKeys from './PullKeys.vue'
+import PullTarget from './PullTarget.vue'
+import PullTool from './PullTool.vue'
 import SlotHelp from './SlotHelp.vue'
 import { useEntry } from './useEntry'
+import { usePullTool } from './usePullTool'
+import { ARRIVED_MS, useQuietTime } from './useQuietTime'
 
 /** What a reading is for. */
 interface Aim {
@@ -28,10 +33,12 @@ const props = defineProps<{
   joint: Schemas['JointView']
   last: Schemas['PullView'] | undefined
 }>()
+/** The target as the chosen tool shows it. */
+const emit = defineEmits<{ target: [target: Schemas['PullStep']['target']] }>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
 const { build, bench, live, busy, slow, said, asks: asked, act, refresh } = useHand()
-const field = ref<HTMLInputElement>()
+const field = ref<InstanceType<typeof PullField>>()
 const pulling = ref(false)
 /** What a gauge on the bar shows before the turn, and the torque a wrench shows after it. */
 const start = ref('')
@@ -96,91 +103,28 @@ const mark = computed(() => props.joint.fasteners.find((f) => f.id === fastener.
 const had = computed(
   () => off.value && planned.value?.once && mark.value?.strokes.some((s) => s.stage === planned.value?.stage),
 )
+
+const { reached, measures, tools, tool, chosen, target, unit, simulated } = usePullTool({
+  work: () => props.work,
+  step: () => props.step,
+  off,
+  asks,
+  stage: planned,
+  mark,
+})
 /** Where its painted line stands: where its finished stages left it, and what was turned in this one (C-65). */
 const line = computed(() => (mark.value?.strokes.at(-1)?.at_deg ?? 0) + (off.value ? 0 : target.value.so_far))
-
-/** The tools of the stage in hand, by what the fastener is reached with. */
-const reached = computed(() => {
-  const by = mark.value?.adapter ?? null
-  return props.work.tools.find((ways) => (ways.adapter ?? null) === by) ?? props.work.tools[0]
-})
-/** A bolt is pulled with one and measured with another: each is chosen for itself. */
-const STRETCH = 'stretch'
-const measures = computed(() => isLength(asks.value.dimension))
-const own = computed(() => (measures.value ? (gauges.value[STRETCH] ?? '') : wrench.value))
-/** Where a tool was chosen by hand: it stays chosen for this operation, whatever is said of it. */
-const here = computed(() => `${person.value} ${build.value} ${bench.value.operation.id} ${asks.value.dimension}`)
-const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits))
-/** What cannot do the job is used only where it was chosen here. */
-const tool = computed(
-  () =>
-    tools.value.find((t) => t.id === chosenTools.value[here.value]) ??
-    tools.value.find((t) => t.id === own.value && !t.fault) ??
-    tools.value.find((t) => !t.fault),
-)
-const chosen = computed({
-  get: () => tool.value?.id ?? '',
-  set: (id: string) => {
-    chosenTools.value = { ...chosenTools.value, [here.value]: id }
-    if (measures.value) gauges.value = { ...gauges.value, [STRETCH]: id }
-    else wrench.value = id
-  },
-})
-const target = computed(() => {
-  const own = tool.value?.target
-  if (!off.value) return own ?? props.step.target
-  // What another fastener has already is not known here.
-  return own && own.dimension === 'torque' ? own : (planned.value?.target ?? props.step.target)
-})
-const scale = computed(() => target.value.unit)
-const unit = computed(() => scale.value || unitOf(target.value.dimension))
-const click = computed(() => tool.value?.click ?? null)
-const simulated = computed(() => reached.value?.tools.find((t) => t.nature === 'stand-in' && t.suits))
+watch(target, (now) => emit('target', now), { immediate: true })
 const turns = computed(
   () => asks.value.dimension === 'angle' && target.value.dimension === 'angle' && !!asks.value.head,
 )
 
-/** Why a climb goes no further than it may. */
-function whyMost(climb: Schemas['ClimbView']): string {
-  const by = climb.nut_factor == null ? '' : ' by its own friction'
-  const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
-  if (climb.most_nm == null) return share
-  return climb.limit_nm < climb.most_nm - 0.05
-    ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}`
-    : 'as the plan says'
-}
-
-/** A key that bounces, or was meant for the operation or stage before, says nothing about the wrench. */
 const bounceMs = () => pressGap.value
-const ARRIVED_MS = 800
-const listens = ref(false)
-let timer: number | undefined
-/** Does not listen to the large key for a while. */
-function hush(ms: number) {
-  listens.value = false
-  window.clearTimeout(timer)
-  timer = window.setTimeout(() => (listens.value = true), ms)
-}
-hush(ARRIVED_MS)
-onUnmounted(() => window.clearTimeout(timer))
+const { listens, hush } = useQuietTime()
 
-/** What one key says; without a figure it is that the target is reached. */
-interface Answer {
-  words: string
-  does: 'set' | 'clicked' | 'seen'
-  figure?: number
-}
-const seen = (plain: Schemas['Plain']): Answer => ({ ...plain, does: 'seen' })
-/** What the large key says: the wrench is set, it clicked, or what can be told without a figure. */
-const key = computed<Answer | null>(() => {
-  if (click.value && !click.value.is_set) return { words: 'It is set', does: 'set', figure: target.value.shown }
-  const plain = asks.value.plain[0]
-  if (plain) return seen(plain)
-  if (click.value) return { words: 'It clicked', does: 'clicked', figure: click.value.set_to_nm ?? 0 }
-  if (tool.value?.nature === 'hand-and-eye' && asks.value.by_eye) return { words: asks.value.by_eye, does: 'seen' }
-  return null
-})
-const others = computed(() => (key.value?.does === 'set' ? [] : asks.value.plain.slice(1).map(seen)))
+/** What can be answered without a figure, the answer of the large key first. */
+const answers = computed(() => pullAnswers(asks.value, tool.value, target.value))
+const main = computed(() => answers.value[0])
 
 function pulled(
   aim: Aim,
@@ -259,7 +203,7 @@ async function record(since?: number) {
 }
 
 /** Somebody says on one key that the wrench is set, or what came of the pull. */
-async function heard(answer = key.value, note?: Schemas['PullNote']) {
+async function heard(answer: PullAnswer | undefined, note?: Schemas['PullNote']) {
   if (!answer || entry.value.trim() || busy.value || !listens.value) return
   if (!tool.value) {
     said.value = 'Choose the tool that it was pulled with.'
@@ -323,15 +267,7 @@ async function simulate() {
   }
 }
 
-function enter(event: KeyboardEvent) {
-  if (entry.value.trim()) return
-  event.preventDefault()
-  if (!event.repeat) void heard()
-}
-
-function focus() {
-  void nextTick(() => field.value?.focus({ preventScroll: true }))
-}
+const focus = () => field.value?.focus()
 
 function aim() {
   const now = next()
@@ -355,63 +291,31 @@ watch(
 )
 watch(() => [bench.value.step, torqueUnit.value, chosen.value], focus)
 onMounted(focus)
-takesKeys(field, enter)
-defineExpose({ simulate, aim, target })
+defineExpose({ simulate, aim })
+
+/** What is in the empty field: what is on its way, or what Enter means. */
+const placeholder = computed(() => {
+  if (slow.value && sent.value) return `Recording ${sent.value}…`
+  const words = main.value?.words
+  if (words) return `Enter: ${words.charAt(0).toLowerCase()}${words.slice(1)}`
+  return `${start.value.trim() && turns.value ? 'Reading after the turn' : asks.value.field}, then Enter`
+})
 </script>
 
 <template>
-  <div class="flex flex-wrap items-end justify-between gap-x-4">
-    <div>
-      <p class="text-xl text-dim">
-        {{ asks.head ? 'Pull' : 'No.' }} {{ off || before ? '' : step.number }} {{ step.group
-        }}{{ work.joints.length > 1 ? `, ${joint.name}` : '' }}
-      </p>
-      <p class="far" data-test="fastener">{{ fastener }}</p>
-    </div>
-    <div class="ml-auto text-right">
-      <p class="text-xl text-dim">{{ planned?.name }}{{ asks.head && `, ${asks.head}` }}</p>
-      <p v-if="asks.head" class="font-semibold whitespace-nowrap text-layout" data-test="target">
-        <span class="far">{{ digits(live ? live.value : target.shown, target.dimension, scale) }}</span>
-        <span class="text-4xl" :class="target.dimension !== 'angle' && 'ml-2'">{{ unit }}</span>
-      </p>
-    </div>
-  </div>
-  <p v-if="asks.question" class="text-4xl font-semibold text-layout" data-test="question">{{ asks.question }}</p>
-  <p v-if="reached?.name && target.dimension === 'torque'" class="text-xl" data-test="adapter">
-    Through <span class="font-semibold">{{ reached.name }}</span>
-  </p>
-  <div v-if="had" role="alert" class="border-4 border-wrong p-3" data-test="had-once">
-    <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ planned?.name }}</p>
-    <p class="text-xl">It may have it only once: do not turn it again. To repeat it, loosen it first.</p>
-  </div>
-  <p v-if="off" class="font-semibold text-wrong">
-    {{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.
-  </p>
-  <div class="flex items-baseline justify-between gap-4">
-    <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
-      <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
-      <span class="ml-3 inline-block text-3xl font-semibold">
-        <span v-if="last.verdict === 'good'" class="paint-stroke" aria-hidden="true" />
-        <span v-else aria-hidden="true">{{ last.wrong ? '▲ ' : '▽ ' }}</span>
-        {{ last.says }}
-      </span>
-    </p>
-    <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
-      <template v-if="step.climb && target.dimension === 'torque'"
-        >at most {{ figure(target.high, 'torque', scale)
-        }}<span class="block text-base whitespace-normal" data-test="why-most">{{
-          whyMost(step.climb)
-        }}</span></template
-      >
-      <template v-else
-        >{{ figure(target.low, target.dimension, scale) }} to
-        {{ figure(target.high, target.dimension, scale) }}</template
-      >
-    </p>
-  </div>
-  <ReadingScale
-    v-if="asks.head && target.dimension === asks.dimension && !(step.climb && target.dimension === 'torque')"
+  <PullTarget
+    :step="step"
+    :asks="asks"
+    :stage="planned"
     :target="target"
+    :unit="unit"
+    :fastener="fastener"
+    :joint="work.joints.length > 1 ? joint.name : ''"
+    :elsewhere="off || !!before"
+    :off="off"
+    :had="!!had"
+    :through="reached?.name ?? ''"
+    :last="last"
     :live="live"
   />
   <AngleDial
@@ -423,80 +327,32 @@ defineExpose({ simulate, aim, target })
     :live="live ? live.value - target.so_far : null"
   />
   <SlotHelp v-if="asks.slots" :key="fastener" :slots="asks.slots" :fastener="fastener" />
-  <template v-if="key">
-    <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
-      Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
-      <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
-    </p>
-    <button
-      class="key key-main min-h-16 text-2xl"
-      :disabled="slow || !!entry.trim()"
-      data-test="heard"
-      :data-in-hand="key.words"
-      :data-listens="listens && !busy"
-      @click="heard()"
-    >
-      {{ key.words }}
-    </button>
-    <button
-      v-for="plain in others"
-      :key="plain.words"
-      class="key min-h-14"
-      :disabled="slow || !!entry.trim()"
-      data-test="plain"
-      @click="heard(plain)"
-    >
-      {{ plain.words }}
-    </button>
-    <button
-      v-if="key.does === 'clicked'"
-      class="quiet-key self-start py-1"
-      :disabled="slow || !!entry.trim()"
-      data-test="unsure-click"
-      @click="heard(key, 'unsure')"
-    >
-      Not sure it clicked
-    </button>
-    <div v-if="unsure" class="flex items-center gap-3">
-      <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ unsure.message }}</p>
-      <button class="key whitespace-nowrap" :disabled="slow" @click="meant">Keep it</button>
-    </div>
-  </template>
-  <form class="flex gap-2" @submit.prevent="record()">
-    <label class="grow">
-      <span class="sr-only">{{ asks.field }} for {{ fastener }}</span>
-      <input
-        ref="field"
-        v-model="shown"
-        name="reading"
-        class="field min-h-14 text-2xl"
-        :class="draft.ask.value && 'border-wrong'"
-        :aria-invalid="draft.ask.value"
-        inputmode="decimal"
-        autocomplete="off"
-        :placeholder="
-          slow && sent
-            ? `Recording ${sent}…`
-            : key
-              ? `Enter: ${key.words.charAt(0).toLowerCase()}${key.words.slice(1)}`
-              : `${start.trim() && turns ? 'Reading after the turn' : asks.field}, then Enter`
-        "
-        @keydown.esc="draft.clear()"
-        @keydown.enter="enter"
-      />
-    </label>
-    <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!shown.trim()">
-      {{ draft.ask.value ? 'Keep it' : 'Record' }}
-    </button>
-  </form>
-  <div v-if="before && !draft.ask.value" class="grid grid-cols-2 gap-2" data-test="before">
-    <p class="col-span-2 text-lg font-semibold">
-      ▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.
-    </p>
-    <button class="key min-h-12" data-test="for-next" @click="aim">It is for {{ before.now }}</button>
-    <button class="key min-h-12" data-test="let-go" @click="(draft.clear(), focus())">Let go of it</button>
-  </div>
-  <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">{{ draft.message.value }}</p>
+  <PullKeys
+    v-if="main"
+    :answer="main"
+    :others="answers.slice(1)"
+    :tool="tool"
+    :target="target"
+    :disabled="slow || !!entry.trim()"
+    :listens="listens && !busy"
+    :question="unsure?.message ?? ''"
+    @answer="heard"
+    @meant="meant"
+  />
+  <PullField
+    ref="field"
+    v-model="shown"
+    :label="`${asks.field} for ${fastener}`"
+    :placeholder="placeholder"
+    :ask="draft.ask.value"
+    :message="draft.message.value"
+    :before="before"
+    :empty="!entry.trim()"
+    @record="record()"
+    @answer="heard(main)"
+    @clear="draft.clear()"
+    @aim="aim"
+  />
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
     <span class="label-text shrink-0">Torque it showed there</span>
     <input
@@ -509,19 +365,7 @@ defineExpose({ simulate, aim, target })
       @keydown.enter.prevent="record()"
     />
   </label>
-  <label class="-mt-1 flex items-center gap-2">
-    <span class="label-text shrink-0">With</span>
-    <select v-model="chosen" class="line-field grow" name="instrument">
-      <option v-if="!tool" value="" disabled>Choose a tool</option>
-      <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
-    </select>
-  </label>
-  <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">
-    ▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.
-  </p>
-  <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
-    ▲ {{ sentence(tool.fault) }}: what is typed from it is kept as a deviation.
-  </p>
+  <PullTool v-model="chosen" :tools="tools" :tool="tool" />
   <button
     v-if="target.dimension === 'torque'"
     class="quiet-key self-start py-1"

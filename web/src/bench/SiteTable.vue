@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { digits } from '../ui/units'
+import ChoiceTabs from '../ui/ChoiceTabs.vue'
 
 const props = defineProps<{ sites: Schemas['SiteView'][]; here: { site: string; place: number } | null }>()
 const emit = defineEmits<{ select: [site: string, place: number] }>()
@@ -28,19 +29,14 @@ watch(family, () => (looked.value = ''))
 
 <template>
   <div>
-    <div class="flex flex-wrap gap-x-5 border-b border-ink" role="group" aria-label="What is measured">
-      <button
-        v-for="f in families"
-        :key="f.id"
-        class="-mb-px min-h-11 border-b-4"
-        :class="f.id === opened?.id ? 'border-layout font-semibold' : 'border-transparent text-dim'"
-        :aria-pressed="f.id === opened?.id"
-        :data-test="`family-${f.id}`"
-        @click="looked = f.id"
-      >
-        {{ f.name }} {{ f.done }}/{{ f.total }}
-      </button>
-    </div>
+    <ChoiceTabs
+      class="border-b border-ink"
+      :model-value="opened?.id ?? ''"
+      :options="families.map((f) => ({ value: f.id, name: `${f.name} ${f.done}/${f.total}` }))"
+      label="What is measured"
+      test="family"
+      @update:model-value="looked = $event"
+    />
     <ScrollBox v-if="opened" label="Readings by site">
       <table class="w-full text-left" data-test="sites">
         <caption class="sr-only">

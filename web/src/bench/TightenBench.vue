@@ -20,6 +20,7 @@ import OrderPictures from './OrderPictures.vue'
 import PullHand from './PullHand.vue'
 import PullList from './PullList.vue'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import ChoiceTabs from '../ui/ChoiceTabs.vue'
 import StageLine from './StageLine.vue'
 import { useStretchGauge } from './useStretchGauge'
 import WhyThis from './WhyThis.vue'
@@ -38,6 +39,7 @@ const orders = ref(false)
 const looked = ref<string | null>(null)
 
 const step = computed(() => bench.value.step)
+const lookAt = (id: string) => (looked.value = id === inHand.value?.id ? null : id)
 const inHand = computed(() => props.work.joints.find((j) => j.in_hand))
 const joint = computed(
   () => props.work.joints.find((j) => j.id === looked.value) ?? inHand.value ?? props.work.joints[0],
@@ -131,7 +133,8 @@ function acknowledge() {
 /** The climb of the bolt in hand, where it is one to a stretch. */
 const climb = computed(() => ('climb' in step.value && joint.value?.in_hand ? step.value.climb : null))
 /** The target that the figures of the pull in hand come from, once it is known. */
-const target = computed(() => hand.value?.target ?? (step.value.kind === 'pull' ? step.value.target : null))
+const shownTarget = ref<Schemas['PullStep']['target'] | null>(null)
+const target = computed(() => (step.value.kind === 'pull' ? (shownTarget.value ?? step.value.target) : null))
 
 function line(next: Schemas['Step']): string {
   if (next.kind === 'act') return next.name
@@ -212,24 +215,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   </p>
   <div class="bench">
     <section v-if="joint" class="bench-side flex flex-col gap-3">
-      <div
+      <ChoiceTabs
         v-if="work.joints.length > 1"
-        class="flex flex-wrap gap-x-5"
-        role="group"
-        aria-label="Joints worked together"
-      >
-        <button
-          v-for="j in work.joints"
-          :key="j.id"
-          class="min-h-11 border-b-4 px-1 text-lg"
-          :class="j.id === joint.id ? 'border-layout font-semibold' : 'border-transparent text-dim'"
-          :aria-pressed="j.id === joint.id"
-          :data-test="`joint-${j.id}`"
-          @click="looked = j.in_hand ? null : j.id"
-        >
-          {{ j.name }}{{ j.in_hand ? ', in hand' : '' }}
-        </button>
-      </div>
+        :model-value="joint.id"
+        :options="work.joints.map((j) => ({ value: j.id, name: j.in_hand ? `${j.name}, in hand` : j.name }))"
+        label="Joints worked together"
+        test="joint"
+        @update:model-value="lookAt"
+      />
       <div :class="climb && 'grid items-start gap-x-5 gap-y-3 sm:grid-cols-[2fr_3fr]'">
         <FastenerMap
           :drawing="joint.drawing"
@@ -309,6 +302,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :work="work"
         :joint="aimed"
         :last="last"
+        @target="shownTarget = $event"
       />
       <ActHand
         v-else-if="step.kind === 'act'"

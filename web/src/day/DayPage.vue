@@ -12,6 +12,7 @@ import { inHours, near, until } from './dates'
 import HoursForm from './HoursForm.vue'
 import PromiseList from './PromiseList.vue'
 import { say } from '../ui/units'
+import ChoiceTabs from '../ui/ChoiceTabs.vue'
 
 /** Rows that a list shows more of at a time, and at most. */
 const MORE = 60
@@ -50,19 +51,13 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
       <h1 class="text-4xl font-semibold tracking-tight">
         The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
       </h1>
-      <div v-if="people.length > 1" class="flex flex-wrap" role="group" aria-label="Who for">
-        <button
-          v-for="of in [{ id: '', name: 'Everybody' }, ...people]"
-          :key="of.id"
-          class="min-h-11 border-b-4 px-3"
-          :class="who === of.id ? 'border-layout font-semibold' : 'border-transparent text-dim'"
-          :aria-pressed="who === of.id"
-          :data-test="`for-${of.id || 'all'}`"
-          @click="who = of.id"
-        >
-          <bdi>{{ of.name }}</bdi>
-        </button>
-      </div>
+      <ChoiceTabs
+        v-if="people.length > 1"
+        v-model="who"
+        :options="[{ value: '', name: 'Everybody' }, ...people.map((of) => ({ value: of.id, name: of.name }))]"
+        label="Who for"
+        test="for"
+      />
     </div>
     <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
     <p v-else-if="!data" class="py-8 text-dim">Looking…</p>

@@ -6,6 +6,7 @@ import type { Do } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { day, when } from '../ui/units'
+import DialogActions from '../ui/DialogActions.vue'
 
 const props = defineProps<{ engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
 type Kind = Schemas['WaitKind']
@@ -182,11 +183,7 @@ async function undo(reason: string) {
           }}</span
           ><input v-model="form.expected" class="field mt-1" name="waits-expected" type="date"
         /></label>
-        <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-        <div class="flex justify-end gap-3">
-          <button type="button" class="key" @click="adding = undefined">Leave it</button
-          ><button class="key key-main" data-test="keep-wait">Keep it</button>
-        </div>
+        <DialogActions action="Keep it" :error="error" test="keep-wait" @close="adding = undefined" />
       </form>
     </SheetDialog>
     <SheetDialog v-if="promising" open title="Promised for" @close="promising = false">
@@ -199,11 +196,7 @@ async function undo(reason: string) {
           ><span class="label-text">To whom, what for, or why it is another day now</span
           ><input v-model="promise.note" class="field mt-1" name="promise-note" autocomplete="off"
         /></label>
-        <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-        <div class="flex justify-end gap-3">
-          <button type="button" class="key" @click="promising = false">Leave it</button
-          ><button class="key key-main" data-test="keep-promise">Keep it</button>
-        </div>
+        <DialogActions action="Keep it" :error="error" test="keep-promise" @close="promising = false" />
       </form>
     </SheetDialog>
     <ReasonDialog

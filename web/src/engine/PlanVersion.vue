@@ -8,6 +8,7 @@ import type { Do } from '../api/outbox'
 import DifferenceList from '../plans/DifferenceList.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { say, when } from '../ui/units'
+import DialogActions from '../ui/DialogActions.vue'
 
 const props = defineProps<{ build: string; engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
 const { data: version, refetch } = useQuery({
@@ -98,12 +99,13 @@ async function move() {
           ><input v-model="reason" class="field mt-1" name="move-reason" autocomplete="off"
         /></label>
         <p v-if="refused" class="mt-1 font-semibold text-wrong" role="alert">{{ refused }}</p>
-        <div class="mt-4 flex justify-end gap-3">
-          <button type="button" class="key" @click="looking = false">Leave it</button>
-          <button class="key key-main" data-test="move" :disabled="!preview || !!preview.lost.length">
-            Go on by it
-          </button>
-        </div>
+        <DialogActions
+          action="Go on by it"
+          :disabled="!preview || !!preview.lost.length"
+          test="move"
+          class="mt-4"
+          @close="looking = false"
+        />
       </form>
     </SheetDialog>
   </section>

@@ -5,6 +5,7 @@ import { computed, reactive, ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
+import DialogActions from '../ui/DialogActions.vue'
 
 const props = defineProps<{ lubricant: Schemas['OwnLubricant'] | null }>()
 const emit = defineEmits<{ close: [] }>()
@@ -128,14 +129,11 @@ async function keep(retired: boolean) {
           </li>
         </ul>
       </details>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+      <DialogActions action="Keep it" :error="error" sticky test="keep-lubricant" @close="emit('close')">
         <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">
           {{ was.retired ? 'Offer it again' : 'Retire it' }}
         </button>
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" data-test="keep-lubricant">Keep it</button>
-      </div>
+      </DialogActions>
     </form>
   </SheetDialog>
 </template>

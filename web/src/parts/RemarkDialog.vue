@@ -5,6 +5,8 @@ import { computed, ref } from 'vue'
 import { Refused, type Schemas } from '../api/client'
 import { send } from '../api/outbox'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
+import ChoiceKeys from '../ui/ChoiceKeys.vue'
 
 const props = defineProps<{ history: Schemas['History']; piece: Schemas['PieceHistory'] }>()
 const emit = defineEmits<{ close: []; said: [] }>()
@@ -60,20 +62,7 @@ async function give() {
       </label>
       <fieldset>
         <legend class="label-text">What it is</legend>
-        <div class="mt-1 flex flex-wrap gap-2">
-          <button
-            v-for="of in kinds"
-            :key="of.value"
-            type="button"
-            class="key"
-            :class="of.value === kind && 'border-4! border-layout'"
-            :aria-pressed="of.value === kind"
-            :data-test="`kind-${of.value}`"
-            @click="kind = of.value"
-          >
-            {{ of.name }}
-          </button>
-        </div>
+        <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" label="What it is" test="kind" />
       </fieldset>
       <label>
         <span class="label-text">In words</span>
@@ -87,11 +76,7 @@ async function give() {
         />
       </label>
       <p v-if="last" class="text-dim">Kept in the record of {{ last.engine }}.</p>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" :disabled="busy" data-test="give-remark">Keep it</button>
-      </div>
+      <DialogActions action="Keep it" :error="error" :disabled="busy" test="give-remark" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, take } from '../api/client'
 import { asking, choosing, session } from '../api/session'
 import SheetDialog from '../ui/SheetDialog.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
 
@@ -34,7 +35,7 @@ function choose() {
         name="secret"
         autocomplete="current-password"
       />
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <ErrorText :text="error" />
       <div class="flex flex-wrap justify-end gap-3">
         <button v-if="kind === 'own-secret'" type="button" class="key mr-auto" data-test="choose-own" @click="choose">
           Choose your own

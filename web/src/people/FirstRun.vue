@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { found } from '../api/session'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
+import ErrorText from '../ui/ErrorText.vue'
 
 const router = useRouter()
 const { wrong, error, busy, ask } = useAsk()
@@ -77,7 +78,7 @@ async function begin() {
         autocomplete="new-password"
         :wrong="wrong.password"
       />
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <ErrorText :text="error" />
       <button class="key key-main min-h-14" :disabled="busy" data-test="found">Found the shop</button>
     </form>
   </main>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
 
@@ -284,14 +285,18 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           name="instrument-until"
         />
       </div>
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
+      <DialogActions
+        action="Keep it"
+        :error="error"
+        :disabled="busy"
+        sticky
+        test="keep-instrument"
+        @close="emit('close')"
+      >
         <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">
           {{ was.active ? 'Put it away' : 'Take it up again' }}
         </button>
-        <button type="button" class="key" @click="emit('close')">Leave it</button
-        ><button class="key key-main" :disabled="busy" data-test="keep-instrument">Keep it</button>
-      </div>
+      </DialogActions>
     </form>
   </SheetDialog>
 </template>

@@ -9,6 +9,7 @@ import ShopFaults from '../shop/ShopFaults.vue'
 import { person } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
+import DialogActions from '../ui/DialogActions.vue'
 import InstrumentList from './InstrumentList.vue'
 import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
@@ -282,8 +283,7 @@ const retire = (id: string) =>
           autocomplete="off"
           :wrong="wrong.pin"
         />
-        <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-        <div class="flex flex-wrap justify-end gap-3">
+        <DialogActions action="Keep it" :error="error" :disabled="busy" test="keep-person" @close="editing = undefined">
           <button
             v-if="editing !== 'new'"
             type="button"
@@ -293,9 +293,7 @@ const retire = (id: string) =>
           >
             {{ editing.active ? 'Works here no more' : 'Works here again' }}
           </button>
-          <button type="button" class="key" @click="editing = undefined">Leave it</button
-          ><button class="key key-main" :disabled="busy" data-test="keep-person">Keep it</button>
-        </div>
+        </DialogActions>
       </form>
     </SheetDialog>
   </main>

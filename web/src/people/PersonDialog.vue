@@ -3,6 +3,7 @@
 import { reactive, ref } from 'vue'
 import { changeSecrets, choosing, session, signOut } from '../api/session'
 import SheetDialog from '../ui/SheetDialog.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import SecretField from './SecretField.vue'
 import SignIn from './SignIn.vue'
 import { useAsk } from './useAsk'
@@ -52,7 +53,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         autocomplete="off"
         :wrong="wrong.pin"
       />
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="own = false">Back</button
         ><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button>
@@ -60,7 +61,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
     </form>
     <template v-else>
       <SignIn within />
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+      <ErrorText :text="error" />
       <div v-if="!session?.demonstration" class="flex flex-wrap gap-x-5 border-t border-rule pt-2">
         <button class="quiet-key min-h-11" data-test="own-secrets" @click="own = true">Your password and PIN</button>
         <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">Sign out</button>

@@ -2,6 +2,7 @@
 // A PIN by large keys, for gloves, or typed.
 import { useEventListener } from '@vueuse/core'
 import { ref, watch } from 'vue'
+import ErrorText from '../ui/ErrorText.vue'
 
 const props = defineProps<{ name: string; error: string; busy: boolean }>()
 const emit = defineEmits<{ pin: [pin: string]; back: [] }>()
@@ -28,7 +29,7 @@ useEventListener('keydown', (event) => {
     <p class="h-10 border-b-2 border-ink text-4xl tracking-[0.4em]" :aria-label="`${typed.length} digits typed`">
       {{ '•'.repeat(typed.length) }}
     </p>
-    <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+    <ErrorText :text="error" />
     <div class="grid grid-cols-3 gap-2">
       <button v-for="digit in '123456789'" :key="digit" type="button" class="key min-h-16 text-2xl" @click="put(digit)">
         {{ digit }}

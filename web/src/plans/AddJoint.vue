@@ -4,6 +4,7 @@
 import { reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
 import { freeKey } from './written'
 import { outline } from './outline'
 import type { Edit } from './useDraft'
@@ -111,11 +112,7 @@ joint = "${id}"
         /></label>
       </div>
       <p class="text-dim">They are moved, mirrored and repeated on the drawing after that.</p>
-      <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button
-        ><button class="key key-main" data-test="keep-joint">Add it</button>
-      </div>
+      <DialogActions action="Add it" :error="error" test="keep-joint" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

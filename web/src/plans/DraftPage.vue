@@ -9,6 +9,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import { keys } from '../api/queries'
 import NothingHere from '../ui/NothingHere.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
@@ -240,7 +241,7 @@ function download() {
               :placeholder="base ? 'what was corrected' : 'the first version'"
           /></label>
         </template>
-        <p v-if="refused" class="font-semibold text-wrong" role="alert">{{ refused }}</p>
+        <ErrorText :text="refused" />
         <div class="flex justify-end gap-3">
           <button type="button" class="key" @click="keeping = false">Not yet</button>
           <button

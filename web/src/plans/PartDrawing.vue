@@ -2,6 +2,7 @@
 // A part with its fasteners in their true places. Where they may be moved: by dragging on a grid, by arrow keys.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import PartOutline from '../ui/PartOutline.vue'
 
 type Placed = Schemas['Placed'] & { number: number }
 const props = defineProps<{
@@ -117,27 +118,7 @@ function key(event: KeyboardEvent, one: Placed) {
     @pointercancel="drag = undefined"
   >
     <g fill="none" stroke="var(--dim)" stroke-width="1.1">
-      <template v-for="(shape, number) in drawing.shapes" :key="number">
-        <polygon
-          v-if="shape.kind === 'outline'"
-          :points="shape.points.map((p) => p.join(',')).join(' ')"
-          fill="var(--face)"
-          vector-effect="non-scaling-stroke"
-        />
-        <polyline
-          v-else-if="shape.kind === 'line'"
-          :points="shape.points.map((p) => p.join(',')).join(' ')"
-          vector-effect="non-scaling-stroke"
-        />
-        <circle
-          v-else
-          :cx="shape.at[0]"
-          :cy="shape.at[1]"
-          :r="shape.diameter / 2"
-          stroke-dasharray="7 3 1.5 3"
-          vector-effect="non-scaling-stroke"
-        />
-      </template>
+      <PartOutline :drawing="drawing" filled />
     </g>
     <text
       v-if="drawing.along"

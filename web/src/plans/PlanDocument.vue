@@ -3,6 +3,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { say, unitOf } from '../ui/units'
+import ErrorText from '../ui/ErrorText.vue'
 import AddJoint from './AddJoint.vue'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
@@ -88,7 +89,7 @@ const sources = computed(() =>
         ><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')"
       /></label>
     </section>
-    <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+    <ErrorText :text="error" />
 
     <section v-if="page.open.length" data-test="open-figures">
       <h2 class="text-2xl font-semibold">Open figures</h2>

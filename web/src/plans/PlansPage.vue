@@ -8,6 +8,7 @@ import { api, Refused, take } from '../api/client'
 import { keys, usePlans } from '../api/queries'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
+import DialogActions from '../ui/DialogActions.vue'
 
 const router = useRouter()
 const client = useQueryClient()
@@ -161,10 +162,7 @@ const engines = (count: number, first = true) =>
           name="pasted"
           aria-label="Text of a plan"
         />
-        <div class="flex justify-end gap-3">
-          <button type="button" class="key" @click="pasting = false">Leave it</button
-          ><button class="key key-main" data-test="take-pasted">Begin a draft with it</button>
-        </div>
+        <DialogActions action="Begin a draft with it" test="take-pasted" @close="pasting = false" />
       </form>
     </SheetDialog>
   </main>

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { v7 } from 'uuid'
 import { api, Refused, take, type Schemas } from '../api/client'
 import { lengthUnit } from '../ui/preferences'
+import ErrorText from '../ui/ErrorText.vue'
 import PartDrawing from './PartDrawing.vue'
 
 type Engine = Required<Schemas['Engine']>
@@ -261,7 +262,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
             >
           </div>
         </fieldset>
-        <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+        <ErrorText :text="error" />
         <button class="key key-main" data-test="begin-plan">Begin the plan</button>
         <p class="text-dim">
           Its drawings, fasteners, parts, sizes and line of work are there then; torques and windows are questions that

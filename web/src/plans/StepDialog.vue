@@ -4,6 +4,7 @@
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import KeptField from './KeptField.vue'
 import { freeKey, withUnit } from './written'
 import type { Edit } from './useDraft'
@@ -190,7 +191,7 @@ async function add() {
           autocomplete="off"
           :placeholder="row.name.toLowerCase()"
       /></label>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
+      <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="adding = false">Back</button
         ><button class="key key-main" data-test="keep-step">Put it in</button>
@@ -230,7 +231,7 @@ async function add() {
         One more thing to look at
       </button>
       <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
+      <ErrorText :text="error" />
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button
           v-if="row.kind !== 'sign'"

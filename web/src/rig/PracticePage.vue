@@ -7,6 +7,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import ClimbPicture from '../bench/ClimbPicture.vue'
 import { torqueUnit } from '../ui/preferences'
 import { digits, figure, unitsOf } from '../ui/units'
+import ErrorText from '../ui/ErrorText.vue'
 
 const number = ref(0)
 const moves = ref<number[]>([])
@@ -144,7 +145,7 @@ onMounted(fresh)
             </label>
             <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">Pull</button>
           </form>
-          <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
+          <ErrorText :text="error" />
           <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">
             Loosen it
           </button>

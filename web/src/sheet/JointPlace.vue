@@ -2,6 +2,7 @@
 // Where the fasteners of a joint are: a small drawing, on paper too. A tap on one tells its whole story.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
+import PartOutline from '../ui/PartOutline.vue'
 
 const props = defineProps<{ drawing: Schemas['Drawing']; rows: Schemas['SheetRow'][] }>()
 const emit = defineEmits<{ story: [fastener: string] }>()
@@ -34,11 +35,7 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
     :aria-label="drawing.name"
   >
     <g fill="none" stroke="var(--dim)" stroke-width="1" vector-effect="non-scaling-stroke">
-      <template v-for="(shape, at) in drawing.shapes" :key="at">
-        <polygon v-if="shape.kind === 'outline'" :points="shape.points.map((p) => p.join(',')).join(' ')" />
-        <polyline v-else-if="shape.kind === 'line'" :points="shape.points.map((p) => p.join(',')).join(' ')" />
-        <circle v-else :cx="shape.at[0]" :cy="shape.at[1]" :r="shape.diameter / 2" stroke-dasharray="5 3" />
-      </template>
+      <PartOutline :drawing="drawing" />
     </g>
     <g
       v-for="row in rows"

@@ -7,6 +7,7 @@ import { api, take } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
+import ErrorText from '../ui/ErrorText.vue'
 
 const props = defineProps<{ build: string }>()
 const emit = defineEmits<{ close: []; made: [path: string] }>()
@@ -77,6 +78,6 @@ async function copy() {
       <button class="key key-main" :disabled="busy" data-test="make-share">Make a link</button>
       <button type="button" class="key ml-auto" @click="emit('close')">Close</button>
     </form>
-    <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
+    <ErrorText :text="error" />
   </SheetDialog>
 </template>

@@ -7,6 +7,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import { usePlans } from '../api/queries'
 import { decisionRules } from '../ui/decisionRules'
 import SheetDialog from '../ui/SheetDialog.vue'
+import DialogActions from '../ui/DialogActions.vue'
 
 defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
@@ -98,11 +99,7 @@ async function takeIn() {
           <option v-for="rule in decisionRules" :key="rule.value" :value="rule.value">{{ rule.name }}</option>
         </select>
       </label>
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main">Take it in</button>
-      </div>
+      <DialogActions action="Take it in" :error="error" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

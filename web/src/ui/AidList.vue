@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
+import ErrorText from './ErrorText.vue'
 
 const props = defineProps<{
   aids: Schemas['AidView'][]
@@ -59,6 +60,6 @@ async function take(seq: number) {
     <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">
       Something goes in that has to come out
     </button>
-    <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
+    <ErrorText :text="error" />
   </section>
 </template>

@@ -5,6 +5,8 @@ import type { Schemas } from '../api/client'
 import type { Do } from '../api/outbox'
 import PictureField from './PictureField.vue'
 import SheetDialog from './SheetDialog.vue'
+import ChoiceKeys from './ChoiceKeys.vue'
+import DialogActions from './DialogActions.vue'
 
 const props = defineProps<{ finding: Schemas['FindingView']; decides: boolean; act: (what: Do) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
@@ -14,7 +16,11 @@ const decisions = [
   { value: 'accept', name: 'Accept it', hint: 'It stays as it is' },
 ] as const
 const decision = ref<Schemas['FindingDecision']>('mend')
-const right = ref(true)
+const looks = [
+  { value: 'right', name: 'It is right' },
+  { value: 'wrong', name: 'Not right yet' },
+] as const
+const look = ref<(typeof looks)[number]['value']>('right')
 const text = ref('')
 const picture = ref<Schemas['Picture'] | null>(null)
 const error = ref('')
@@ -33,7 +39,7 @@ async function give() {
   const refused = await props.act(
     props.decides
       ? { type: 'decide-finding', seq, decision: decision.value, reason: text.value }
-      : { type: 'look-again', seq, right: right.value, text: text.value, picture: picture.value },
+      : { type: 'look-again', seq, right: look.value === 'right', text: text.value, picture: picture.value },
   )
   busy.value = false
   if (refused) error.value = refused
@@ -47,34 +53,8 @@ async function give() {
       <span class="font-semibold">{{ finding.name }}:</span> {{ finding.text }}
     </p>
     <form class="mt-4 grid gap-4" @submit.prevent="give">
-      <div v-if="decides" class="flex flex-wrap gap-2" role="group" aria-label="What is done">
-        <button
-          v-for="of in decisions"
-          :key="of.value"
-          type="button"
-          class="key"
-          :class="of.value === decision && 'border-4! border-layout'"
-          :aria-pressed="of.value === decision"
-          :data-test="`decide-${of.value}`"
-          @click="decision = of.value"
-        >
-          {{ of.name }}
-        </button>
-      </div>
-      <div v-else class="flex flex-wrap gap-2" role="group" aria-label="Whether it is right">
-        <button
-          v-for="of in [true, false]"
-          :key="String(of)"
-          type="button"
-          class="key"
-          :class="of === right && 'border-4! border-layout'"
-          :aria-pressed="of === right"
-          :data-test="of ? 'look-right' : 'look-wrong'"
-          @click="right = of"
-        >
-          {{ of ? 'It is right' : 'Not right yet' }}
-        </button>
-      </div>
+      <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" label="What is done" test="decide" />
+      <ChoiceKeys v-else v-model="look" :options="looks" label="Whether it is right" test="look" />
       <label>
         <span class="label-text">{{ decides ? 'Why, and how' : 'What is seen' }}</span>
         <input
@@ -87,13 +67,13 @@ async function give() {
         />
       </label>
       <PictureField v-if="!decides" v-model="picture" />
-      <p v-if="error" role="alert" class="font-semibold text-wrong">{{ error }}</p>
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main" :disabled="busy" data-test="give-step">
-          {{ decides ? 'Decide' : 'Record it' }}
-        </button>
-      </div>
+      <DialogActions
+        :action="decides ? 'Decide' : 'Record it'"
+        :error="error"
+        :disabled="busy"
+        test="give-step"
+        @close="emit('close')"
+      />
     </form>
   </SheetDialog>
 </template>

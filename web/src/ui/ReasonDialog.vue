@@ -2,6 +2,7 @@
 // Asks for a reason before something is voided, accepted or loosened.
 import { ref, watch } from 'vue'
 import SheetDialog from './SheetDialog.vue'
+import DialogActions from './DialogActions.vue'
 
 /** `replaces` asks which one went in. */
 const props = defineProps<{
@@ -56,10 +57,7 @@ watch(
           placeholder="A new one; or which used one, such as RB-9, piece 3"
         />
       </template>
-      <div class="mt-6 flex justify-end gap-3">
-        <button type="button" class="key" @click="emit('close')">Leave it</button>
-        <button type="submit" class="key key-main">{{ action }}</button>
-      </div>
+      <DialogActions :action="action" class="mt-6" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

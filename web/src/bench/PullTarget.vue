@@ -1,0 +1,95 @@
+<script setup lang="ts">
+// What to give to which fastener, large: target, limits, and what came of the pull before.
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import type { Live } from '../api/live'
+import { digits, figure } from '../ui/units'
+import ReadingScale from './ReadingScale.vue'
+
+const props = defineProps<{
+  step: Schemas['PullStep']
+  asks: Schemas['PullStep']['asks']
+  stage: Schemas['StageView'] | undefined
+  target: Schemas['PullStep']['target']
+  unit: string
+  fastener: string
+  /** The joint, where the operation has several. */
+  joint: string
+  /** Whether the place in the order is that of another fastener. */
+  elsewhere: boolean
+  /** Whether another fastener was tapped than the next one. */
+  off: boolean
+  /** Whether it has had what it may have only once. */
+  had: boolean
+  /** What the fastener is reached through. */
+  through: string
+  last: Schemas['PullView'] | undefined
+  live: Live | null
+}>()
+const scale = computed(() => props.target.unit)
+/** Whether it is a torque on the way to a stretch: only a limit is asked for. */
+const climbs = computed(() => !!props.step.climb && props.target.dimension === 'torque')
+
+/** Why a torque on the way to a stretch goes no further than it may. */
+function whyMost(climb: Schemas['ClimbView']): string {
+  const by = climb.nut_factor == null ? '' : ' by its own friction'
+  const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
+  if (climb.most_nm == null) return share
+  return climb.limit_nm < climb.most_nm - 0.05
+    ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}`
+    : 'as the plan says'
+}
+</script>
+
+<template>
+  <div class="flex flex-wrap items-end justify-between gap-x-4">
+    <div>
+      <p class="text-xl text-dim">
+        {{ asks.head ? 'Pull' : 'No.' }} {{ elsewhere ? '' : step.number }} {{ step.group
+        }}{{ joint ? `, ${joint}` : '' }}
+      </p>
+      <p class="far" data-test="fastener">{{ fastener }}</p>
+    </div>
+    <div class="ml-auto text-right">
+      <p class="text-xl text-dim">{{ stage?.name }}{{ asks.head && `, ${asks.head}` }}</p>
+      <p v-if="asks.head" class="font-semibold whitespace-nowrap text-layout" data-test="target">
+        <span class="far">{{ digits(live ? live.value : target.shown, target.dimension, scale) }}</span>
+        <span class="text-4xl" :class="target.dimension !== 'angle' && 'ml-2'">{{ unit }}</span>
+      </p>
+    </div>
+  </div>
+  <p v-if="asks.question" class="text-4xl font-semibold text-layout" data-test="question">{{ asks.question }}</p>
+  <p v-if="through && target.dimension === 'torque'" class="text-xl" data-test="adapter">
+    Through <span class="font-semibold">{{ through }}</span>
+  </p>
+  <div v-if="had" role="alert" class="border-4 border-wrong p-3" data-test="had-once">
+    <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ stage?.name }}</p>
+    <p class="text-xl">It may have it only once: do not turn it again. To repeat it, loosen it first.</p>
+  </div>
+  <p v-if="off" class="font-semibold text-wrong">
+    {{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.
+  </p>
+  <div class="flex items-baseline justify-between gap-4">
+    <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
+      <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
+      <span class="ml-3 inline-block text-3xl font-semibold">
+        <span v-if="last.verdict === 'good'" class="paint-stroke" aria-hidden="true" />
+        <span v-else aria-hidden="true">{{ last.wrong ? '▲ ' : '▽ ' }}</span>
+        {{ last.says }}
+      </span>
+    </p>
+    <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
+      <template v-if="step.climb && climbs"
+        >at most {{ figure(target.high, 'torque', scale)
+        }}<span class="block text-base whitespace-normal" data-test="why-most">{{
+          whyMost(step.climb)
+        }}</span></template
+      >
+      <template v-else
+        >{{ figure(target.low, target.dimension, scale) }} to
+        {{ figure(target.high, target.dimension, scale) }}</template
+      >
+    </p>
+  </div>
+  <ReadingScale v-if="asks.head && target.dimension === asks.dimension && !climbs" :target="target" :live="live" />
+</template>

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+// The tool of the pull in hand, and what stands against it.
+import type { Schemas } from '../api/client'
+import { sentence } from '../ui/units'
+
+defineProps<{ tools: Schemas['ToolFit'][]; tool: Schemas['ToolFit'] | undefined }>()
+/** The key of the tool that is used. */
+const chosen = defineModel<string>({ required: true })
+</script>
+
+<template>
+  <label class="-mt-1 flex items-center gap-2">
+    <span class="label-text shrink-0">With</span>
+    <select v-model="chosen" class="line-field grow" name="instrument">
+      <option v-if="!tool" value="" disabled>Choose a tool</option>
+      <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
+    </select>
+  </label>
+  <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">
+    ▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.
+  </p>
+  <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
+    ▲ {{ sentence(tool.fault) }}: what is typed from it is kept as a deviation.
+  </p>
+</template>
