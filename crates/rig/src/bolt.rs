@@ -5,7 +5,7 @@ use rand::rngs::StdRng;
 use rand_distr::{Distribution, Normal};
 use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{
-    Bearing, Fastening, Tightening, assembly_preload, stretch_from_preload, utilisation,
+    BearingFace, Fastening, TorqueRelation, assembly_preload, stretch_from_preload, utilisation,
 };
 use rigore_mechanics::quantity::{in_kn, in_mm, kn, mm, nm};
 
@@ -73,8 +73,8 @@ impl StretchedBolt {
     /// Pulls it to a torque: it turns only where that is more than what holds it. Gives what the gauge shows
     /// then, mm.
     pub fn pull(&mut self, torque_nm: f64) -> f64 {
-        let bearing = Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) };
-        let tightening = Tightening { thread: self.fastening.thread, bearing, friction: self.friction };
+        let bearing = BearingFace { mean_diameter: mm(self.fastening.bearing_diameter_mm) };
+        let tightening = TorqueRelation { thread: self.fastening.thread, bearing, friction: self.friction };
         let share = self.around(1.0, self.scatter).max(0.1);
         let reached_kn = in_kn(tightening.preload(nm(torque_nm), nm(0.0))) / share;
         // Past its yield it bears hardly more, and what it gives it keeps.
@@ -123,7 +123,7 @@ impl StretchedBolt {
 mod tests {
     use super::*;
     use rigore_mechanics::fastener::{Strength, Thread};
-    use rigore_mechanics::joint::{BoltResilience, Neck, Resilience};
+    use rigore_mechanics::joint::{BoltResilience, Resilience, WeakestSection};
     use rigore_mechanics::quantity::mpa;
 
     fn bolt() -> StretchedBolt {
@@ -131,7 +131,7 @@ mod tests {
         let fastening = Fastening {
             thread,
             strength: Strength::figures(mpa(1250.0), mpa(1350.0)).expect("figures"),
-            neck: Neck::of(&thread, [7.6]),
+            neck: WeakestSection::of(&thread, [7.6]),
             bearing_diameter_mm: 12.0,
             friction: [0.06, 0.08, 0.10].map(Friction::both),
             bolt: Some(BoltResilience { own: Resilience::computed(4.834e-6), end: 0.227e-6 }),

@@ -2,7 +2,7 @@
 
 use rand::rngs::StdRng;
 use rand::{RngCore, SeedableRng};
-use rigore_mechanics::joint::{Levers, Load};
+use rigore_mechanics::joint::{FrictionLevers, LoadedBolt};
 
 /// Loads drawn by chance, counted in steps of equal width from `low_kn` on.
 #[derive(Debug, Clone, PartialEq)]
@@ -31,8 +31,8 @@ impl Histogram {
 
 /// Draws so many bolts, and counts what each of the loads comes to on them: the same friction for all of the loads.
 pub fn clamp_loads<const N: usize>(
-    levers: &Levers,
-    loads: &[Load; N],
+    levers: &FrictionLevers,
+    loads: &[LoadedBolt; N],
     bolts: u32,
     steps: u32,
     seed: u64,
@@ -77,11 +77,11 @@ mod tests {
 
     #[test]
     fn what_is_drawn_agrees_with_what_is_computed() {
-        let levers = Levers([1.2, 1.5, 2.1]);
+        let levers = FrictionLevers([1.2, 1.5, 2.1]);
         let loads = [
-            Load { torque_nm: 60.0, accuracy: 0.04, added_kn: 0.0, error_kn: 0.0 },
-            Load { torque_nm: 20.0, accuracy: 0.06, added_kn: 25.0, error_kn: 1.5 },
-            Load { torque_nm: 0.0, accuracy: 0.0, added_kn: 40.0, error_kn: 0.6 },
+            LoadedBolt { torque_nm: 60.0, accuracy: 0.04, added_kn: 0.0, error_kn: 0.0 },
+            LoadedBolt { torque_nm: 20.0, accuracy: 0.06, added_kn: 25.0, error_kn: 1.5 },
+            LoadedBolt { torque_nm: 0.0, accuracy: 0.0, added_kn: 40.0, error_kn: 0.6 },
         ];
         let drawn = clamp_loads(&levers, &loads, 400_000, 256, 7);
         for (load, histogram) in loads.iter().zip(&drawn) {

@@ -5,7 +5,7 @@ use rand::rngs::StdRng;
 use rand_distr::{Distribution, Normal};
 use rigore_mechanics::fastener::Thread;
 use rigore_mechanics::friction::Friction;
-use rigore_mechanics::joint::{Bearing, Tightening, preload_from_angle};
+use rigore_mechanics::joint::{BearingFace, TorqueRelation, preload_from_angle};
 use rigore_mechanics::quantity::{deg, in_kn, in_nm, kn, mm, nm};
 
 /// What a kind of joint is like before scatter.
@@ -28,7 +28,7 @@ pub struct JointSpec {
 /// One bolt with its own friction and its place on its torque-angle line.
 #[derive(Debug, Clone)]
 pub struct SimulatedBolt {
-    bolt: Tightening,
+    bolt: TorqueRelation,
     resilience: f64,
     running_nm: f64,
     /// Angle still to turn before the head touches, degrees.
@@ -50,9 +50,9 @@ impl SimulatedBolt {
         let friction =
             Friction { thread: scatter(spec.friction.thread), bearing: scatter(spec.friction.bearing) };
         let free_deg = 12.0 + 18.0 * scatter(1.0);
-        let bearing = Bearing { mean_diameter: mm(spec.bearing_diameter_mm) };
+        let bearing = BearingFace { mean_diameter: mm(spec.bearing_diameter_mm) };
         Self {
-            bolt: Tightening { thread: spec.thread, bearing, friction },
+            bolt: TorqueRelation { thread: spec.thread, bearing, friction },
             resilience: spec.resilience,
             running_nm: spec.running_nm,
             free_deg,

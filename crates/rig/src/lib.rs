@@ -14,4 +14,4 @@ mod wrench;
 pub use bolt::StretchedBolt;
 pub use clamp_loads::{Histogram, clamp_loads};
 pub use joint::{JointSpec, SimulatedBolt};
-pub use wrench::{Pulled, Sample, Target, Wrench};
+pub use wrench::{DisplaySample, SimulatedPull, SimulatedWrench, WrenchTarget};

@@ -7,9 +7,12 @@ use rand::rngs::StdRng;
 use rand::{Rng, SeedableRng};
 use rigore_mechanics::fastener::{Strength, Thread};
 use rigore_mechanics::friction::Friction;
-use rigore_mechanics::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
+use rigore_mechanics::joint::{
+    BoltEnd, BoltHead, BoltSegment, Fastening, SegmentSection, TorqueStretchPair, WeakestSection,
+    bolt_resilience,
+};
 use rigore_mechanics::quantity::{Dimension, mm, mpa};
-use rigore_mechanics::tightening::{Band, Climb, Verdict};
+use rigore_mechanics::tightening::{Band, StretchSteps, Verdict};
 
 /// The stretch that is wanted, mm.
 pub fn window() -> Band {
@@ -30,7 +33,7 @@ const EACH: u32 = 15;
 
 /// What is done in a game.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Move {
+pub enum PracticeMove {
     /// It is pulled to a torque, N·m, and its stretch read.
     Pull(f64),
     /// It is loosened, and what is left is read.
@@ -39,24 +42,24 @@ pub enum Move {
 
 /// What came of one.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Shown {
+pub struct PracticeReading {
     /// What was done.
-    pub done: Move,
+    pub done: PracticeMove,
     /// What the gauge showed then, mm.
     pub read_mm: f64,
 }
 
 /// How a game stands.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Game {
+pub struct PracticeState {
     /// The bolt's free length as it is measured before, mm.
     pub free_mm: f64,
     /// The free length of a new one, mm.
     pub new_mm: f64,
     /// What was done, and what was read.
-    pub moves: Vec<Shown>,
+    pub moves: Vec<PracticeReading>,
     /// Torques with their stretches since it went in.
-    pub pairs: Vec<Pair>,
+    pub pairs: Vec<TorqueStretchPair>,
     /// The torque that is on, N·m.
     pub on_nm: Option<f64>,
     /// How many pulls there were.
@@ -78,13 +81,14 @@ pub struct Game {
 /// The kind of bolt that is practised on.
 pub fn practice_bolt() -> Option<Fastening> {
     let thread = Thread::parse("M9x1").ok()?;
-    let shank = |length, diameter| Segment { length: mm(length), section: Section::Shank(mm(diameter)) };
-    let free = Segment { length: mm(6.0), section: Section::FreeThread };
+    let shank =
+        |length, diameter| BoltSegment { length: mm(length), section: SegmentSection::Shank(mm(diameter)) };
+    let free = BoltSegment { length: mm(6.0), section: SegmentSection::FreeThread };
     let segments = [shank(8.0, 9.0), shank(26.0, 7.6), free];
     Some(Fastening {
         thread,
         strength: Strength::figures(mpa(1250.0), mpa(1350.0)).ok()?,
-        neck: Neck::of(&thread, [9.0, 7.6]),
+        neck: WeakestSection::of(&thread, [9.0, 7.6]),
         bearing_diameter_mm: 12.0,
         friction: [0.06, 0.12, 0.20].map(Friction::both),
         bolt: Some(bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, [mpa(205_000.0); 2])),
@@ -95,8 +99,8 @@ pub fn practice_bolt() -> Option<Fastening> {
 }
 
 /// The climb that is advised on it.
-pub fn advised(fastening: &Fastening) -> Climb<'_> {
-    Climb {
+pub fn advised(fastening: &Fastening) -> StretchSteps<'_> {
+    StretchSteps {
         fastening,
         band: window(),
         first_nm: None,
@@ -119,10 +123,10 @@ fn hidden(fastening: &Fastening, seed: u64) -> Option<(StretchedBolt, f64, f64)>
 }
 
 /// Plays what was done from the beginning; `None` where nothing can be computed.
-pub fn play(seed: u64, moves: &[Move]) -> Option<Game> {
+pub fn play(seed: u64, moves: &[PracticeMove]) -> Option<PracticeState> {
     let fastening = practice_bolt()?;
     let (mut bolt, mu, grown_mm) = hidden(&fastening, seed)?;
-    let mut game = Game {
+    let mut game = PracticeState {
         free_mm: FREE_MM + grown_mm,
         new_mm: FREE_MM,
         moves: Vec::new(),
@@ -138,20 +142,20 @@ pub fn play(seed: u64, moves: &[Move]) -> Option<Game> {
     };
     for done in moves.iter().copied() {
         let read_mm = match done {
-            Move::Pull(torque_nm) => {
+            PracticeMove::Pull(torque_nm) => {
                 let stretch_mm = bolt.pull(torque_nm);
-                game.pairs.push(Pair { torque_nm, stretch_mm });
+                game.pairs.push(TorqueStretchPair { torque_nm, stretch_mm });
                 (game.on_nm, game.pulls) = (Some(torque_nm), game.pulls + 1);
                 game.used = game.used.max(bolt.used());
                 game.inside = window().judge(stretch_mm) == Verdict::Good;
                 stretch_mm
             }
-            Move::Loosen => {
+            PracticeMove::Loosen => {
                 (game.on_nm, game.inside) = (None, false);
                 bolt.loosen()
             }
         };
-        game.moves.push(Shown { done, read_mm });
+        game.moves.push(PracticeReading { done, read_mm });
     }
     let past = game.used > UTILISATION;
     if game.inside || past || game.pulls >= MOST_PULLS {
@@ -171,7 +175,7 @@ fn by_advice(fastening: &Fastening, seed: u64) -> Option<usize> {
     while pairs.len() < MOST_PULLS {
         let torque_nm = climb.next(&pairs)?.torque_nm;
         let stretch_mm = bolt.pull(torque_nm);
-        pairs.push(Pair { torque_nm, stretch_mm });
+        pairs.push(TorqueStretchPair { torque_nm, stretch_mm });
         match window().judge(stretch_mm) {
             Verdict::Good => break,
             Verdict::Over => drop(bolt.loosen()),
@@ -196,9 +200,11 @@ mod tests {
                     break game;
                 }
                 if game.moves.last().is_some_and(|last| last.read_mm > window().high) {
-                    moves.push(Move::Loosen);
+                    moves.push(PracticeMove::Loosen);
                 }
-                moves.push(Move::Pull(advised(&fastening).next(&game.pairs).expect("a torque").torque_nm));
+                moves.push(PracticeMove::Pull(
+                    advised(&fastening).next(&game.pairs).expect("a torque").torque_nm,
+                ));
             };
             assert!(game.inside && game.used <= UTILISATION, "{seed}: {game:?}");
             assert!(game.points >= Some(55), "{seed}: {game:?}");
@@ -208,9 +214,9 @@ mod tests {
 
     #[test]
     fn past_its_limit_it_is_worth_nothing_and_what_was_hidden_is_told() {
-        let game = play(3, &[Move::Pull(20.0)]).expect("a game");
+        let game = play(3, &[PracticeMove::Pull(20.0)]).expect("a game");
         assert_eq!((game.points, game.mu, game.set_mm, game.pulls), (None, None, None, 1));
-        let game = play(3, &[Move::Pull(20.0), Move::Pull(160.0)]).expect("a game");
+        let game = play(3, &[PracticeMove::Pull(20.0), PracticeMove::Pull(160.0)]).expect("a game");
         assert_eq!(game.points, Some(0));
         assert!(game.mu.is_some_and(|mu| (0.06..=0.20).contains(&mu)) && game.set_mm > Some(0.0), "{game:?}");
     }

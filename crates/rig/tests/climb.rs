@@ -2,9 +2,12 @@
 
 use rigore_mechanics::fastener::{Strength, Thread};
 use rigore_mechanics::friction::Friction;
-use rigore_mechanics::joint::{BoltEnd, BoltHead, Fastening, Neck, Pair, Section, Segment, bolt_resilience};
+use rigore_mechanics::joint::{
+    BoltEnd, BoltHead, BoltSegment, Fastening, SegmentSection, TorqueStretchPair, WeakestSection,
+    bolt_resilience,
+};
 use rigore_mechanics::quantity::{Dimension, mm, mpa};
-use rigore_mechanics::tightening::{Band, Climb, Verdict};
+use rigore_mechanics::tightening::{Band, StretchSteps, Verdict};
 use rigore_rig::StretchedBolt;
 
 const BOLTS: u32 = 10_000;
@@ -13,14 +16,18 @@ const GAUGE_MM: f64 = 0.001;
 /// A rod bolt: M9×1.0 with a shank of 7.6 mm, of which only its lubricant's range is known.
 fn rod_bolt() -> Fastening {
     let thread = Thread::parse("M9x1").expect("a thread");
-    let shank = |length, diameter| Segment { length: mm(length), section: Section::Shank(mm(diameter)) };
-    let segments =
-        [shank(8.0, 9.0), shank(26.0, 7.6), Segment { length: mm(6.0), section: Section::FreeThread }];
+    let shank =
+        |length, diameter| BoltSegment { length: mm(length), section: SegmentSection::Shank(mm(diameter)) };
+    let segments = [
+        shank(8.0, 9.0),
+        shank(26.0, 7.6),
+        BoltSegment { length: mm(6.0), section: SegmentSection::FreeThread },
+    ];
     let bolt = bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, [mpa(205_000.0); 2]);
     Fastening {
         thread,
         strength: Strength::figures(mpa(1250.0), mpa(1350.0)).expect("figures"),
-        neck: Neck::of(&thread, [9.0, 7.6]),
+        neck: WeakestSection::of(&thread, [9.0, 7.6]),
         bearing_diameter_mm: 12.0,
         friction: [0.06, 0.12, 0.20].map(Friction::both),
         bolt: Some(bolt),
@@ -41,7 +48,7 @@ struct Went {
 fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
     let fastening = rod_bolt();
     let band = Band::between(0.150, 0.145, 0.155, Dimension::Length);
-    let way = Climb {
+    let way = StretchSteps {
         fastening: &fastening,
         band,
         first_nm: None,
@@ -61,7 +68,7 @@ fn climb(scatter: f64, step_nm: Option<f64>) -> Went {
             let torque_nm = way.next(&pairs).expect("a torque").torque_nm;
             let stretch_mm = bolt.pull(torque_nm);
             used = used.max(bolt.used());
-            pairs.push(Pair { torque_nm, stretch_mm });
+            pairs.push(TorqueStretchPair { torque_nm, stretch_mm });
             match band.judge(stretch_mm) {
                 Verdict::Good => {
                     *pulls += 1;

@@ -19,9 +19,9 @@ fn problems(answers: &[(u16, &str)]) -> BTreeMap<String, RefOr<Response>> {
 }
 
 /// Any look at the record may end so.
-pub struct Looking;
+pub struct ReadAnswers;
 
-impl IntoResponses for Looking {
+impl IntoResponses for ReadAnswers {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[
             (500, "A mistake in Rigore; what was acknowledged is safe"),
@@ -31,45 +31,45 @@ impl IntoResponses for Looking {
 }
 
 /// There may be no such thing.
-pub struct NotThere;
+pub struct NotFoundAnswer;
 
-impl IntoResponses for NotThere {
+impl IntoResponses for NotFoundAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[(404, "There is no such thing")])
     }
 }
 
 /// A field may be wrong.
-pub struct WrongField;
+pub struct FieldAnswer;
 
-impl IntoResponses for WrongField {
+impl IntoResponses for FieldAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[(422, "A field is wrong: which one, and what is allowed")])
     }
 }
 
 /// What carries a body may carry too much.
-pub struct TooLarge;
+pub struct TooLargeAnswer;
 
-impl IntoResponses for TooLarge {
+impl IntoResponses for TooLargeAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[(413, "More than a request may carry; nothing was recorded")])
     }
 }
 
 /// Who asks has to be somebody of the shop.
-pub struct Who;
+pub struct UnauthorizedAnswer;
 
-impl IntoResponses for Who {
+impl IntoResponses for UnauthorizedAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[(401, "Nobody said who they are")])
     }
 }
 
 /// Too many ask for the same at once, or guessed before: `Retry-After` says when it is worth asking again.
-pub struct TooMany;
+pub struct TooManyAnswer;
 
-impl IntoResponses for TooMany {
+impl IntoResponses for TooManyAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[(
             429,
@@ -79,9 +79,9 @@ impl IntoResponses for TooMany {
 }
 
 /// Recording may be refused.
-pub struct Refused;
+pub struct RefusedAnswer;
 
-impl IntoResponses for Refused {
+impl IntoResponses for RefusedAnswer {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[
             (403, "The person may not do this"),

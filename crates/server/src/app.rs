@@ -82,7 +82,7 @@ impl App {
         self.cache.roster()
     }
 
-    /// Reads the people and instruments again where that was longer ago than [`crate::shop_cache::KEPT`]: whatever was not heard
+    /// Reads the people and instruments again where that was longer ago than `crate::shop_cache::KEPT`: whatever was not heard
     /// meanwhile, nobody keeps a role for longer.
     ///
     /// # Errors

@@ -3,7 +3,7 @@
 
 use crate::App;
 use crate::backup_plan::BackupPlan;
-use crate::zone::Zone;
+use crate::zone::ShopZone;
 use rigore_store::{BackupRow, StoreError, backup, primary_url};
 use std::path::{Path, PathBuf};
 use std::time::Duration;
@@ -43,14 +43,14 @@ pub async fn make_backups(app: App, plan: BackupPlan) {
 }
 
 /// Whether one is due by the shop's clock.
-async fn is_backup_due(app: &App, zone: &Zone, plan: &BackupPlan) -> Result<bool, StoreError> {
+async fn is_backup_due(app: &App, zone: &ShopZone, plan: &BackupPlan) -> Result<bool, StoreError> {
     let (last, _) = app.store.backups().await?;
     let last = last.map(|row| (zone.shows(row.at), row.failed.is_none()));
     Ok(is_due(zone.shows(OffsetDateTime::now_utc()), plan.time, last))
 }
 
 async fn make_due(app: &App, plan: &BackupPlan) -> Result<(), StoreError> {
-    let zone = Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str()));
+    let zone = ShopZone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str()));
     // An empty shop has nothing to keep.
     if app.store.members().await?.is_empty() || !is_backup_due(app, &zone, plan).await? {
         return Ok(());

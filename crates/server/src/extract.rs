@@ -3,7 +3,7 @@
 //! Whatever changes who may do what asks for proof (`extract.rs`, `ConfirmedLead`); docs/security.md has the table,
 //! and a test holds it.
 
-use crate::session::Session;
+use crate::session::RequestSession;
 use crate::{App, Problem, text_rule};
 use axum::body::Bytes;
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
@@ -14,13 +14,13 @@ use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
 /// The person who asks, as their session says.
-pub struct By(pub Person);
+pub struct SignedIn(pub Person);
 
-impl FromRequestParts<App> for By {
+impl FromRequestParts<App> for SignedIn {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, _: &App) -> Result<Self, Problem> {
-        let session = parts.extensions.get::<Session>();
+        let session = parts.extensions.get::<RequestSession>();
         session.map(|session| Self(session.person.clone())).ok_or_else(Problem::who)
     }
 }
@@ -32,7 +32,7 @@ impl FromRequestParts<App> for Recorder {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let By(person) = By::from_request_parts(parts, app).await?;
+        let SignedIn(person) = SignedIn::from_request_parts(parts, app).await?;
         may_record(&person)?;
         Ok(Self(person))
     }
@@ -45,7 +45,7 @@ impl FromRequestParts<App> for Lead {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let By(person) = By::from_request_parts(parts, app).await?;
+        let SignedIn(person) = SignedIn::from_request_parts(parts, app).await?;
         if person.role == Role::Lead {
             return Ok(Self(person));
         }
@@ -61,7 +61,7 @@ impl FromRequestParts<App> for ConfirmedLead {
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         let Lead(person) = Lead::from_request_parts(parts, app).await?;
-        if parts.extensions.get::<Session>().is_some_and(Session::is_confirmed) {
+        if parts.extensions.get::<RequestSession>().is_some_and(RequestSession::is_confirmed) {
             return Ok(Self(person));
         }
         Err(Problem::confirm())
@@ -69,9 +69,9 @@ impl FromRequestParts<App> for ConfirmedLead {
 }
 
 /// A JSON body.
-pub struct Body<T>(pub T);
+pub struct JsonBody<T>(pub T);
 
-impl<T: DeserializeOwned> FromRequest<App> for Body<T> {
+impl<T: DeserializeOwned> FromRequest<App> for JsonBody<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
@@ -112,9 +112,9 @@ fn wrong<T: DeserializeOwned>(bytes: &[u8], error: &serde_json::Error) -> Proble
 }
 
 /// A body of text.
-pub struct Text(pub String);
+pub struct TextBody(pub String);
 
-impl FromRequest<App> for Text {
+impl FromRequest<App> for TextBody {
     type Rejection = Problem;
 
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
@@ -138,9 +138,9 @@ async fn bytes(request: Request, app: &App) -> Result<Bytes, Problem> {
 }
 
 /// What is asked for in the address.
-pub struct Asked<T>(pub T);
+pub struct QueryParams<T>(pub T);
 
-impl<T: DeserializeOwned> FromRequestParts<App> for Asked<T> {
+impl<T: DeserializeOwned> FromRequestParts<App> for QueryParams<T> {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {

@@ -2,7 +2,7 @@
 //! the address over all names, for the name over all addresses, and for the bench.
 
 use crate::{App, Problem};
-use rigore_store::Guess;
+use rigore_store::SecretGuess;
 use std::net::IpAddr;
 use time::Duration;
 
@@ -17,7 +17,7 @@ const FORGOTTEN: Duration = Duration::minutes(15);
 
 /// Who guesses what: what it is counted by.
 #[derive(Debug)]
-pub struct Guesses {
+pub struct GuessCounter {
     address: IpAddr,
     /// Counters that a right guess clears.
     own: Vec<String>,
@@ -36,7 +36,7 @@ fn network(address: IpAddr) -> String {
     }
 }
 
-impl Guesses {
+impl GuessCounter {
     /// A guess of a secret that is only guessed at one place, such as the code of an empty shop.
     pub fn of(what: &str, address: IpAddr) -> Self {
         let of = network(address);
@@ -68,7 +68,7 @@ impl Guesses {
     pub async fn count(&self, app: &App) -> Result<(), Problem> {
         let own = self.own.iter().map(|key| (key, FREE));
         for (key, free) in own.chain(self.shared.iter().map(|(key, free)| (key, *free))) {
-            if let Guess::Wait { seconds } = app.store.guess(key, free, FORGOTTEN).await? {
+            if let SecretGuess::Wait { seconds } = app.store.guess(key, free, FORGOTTEN).await? {
                 tracing::warn!(address = %self.address, seconds, "too many wrong secrets");
                 return Err(Problem::wait(seconds));
             }

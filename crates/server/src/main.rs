@@ -4,8 +4,8 @@ mod command;
 
 use anyhow::{Context, Result};
 use clap::{Parser, Subcommand, ValueEnum};
-use command::place::{Place, Watched, inside};
-use command::serving::{Reached, ServedShop, asked_to_end, connect_when_available, demonstrate, run};
+use command::place::{ShopLocation, WatchedCluster, inside};
+use command::serving::{PublicAddress, ServedShop, asked_to_end, connect_when_available, demonstrate, run};
 use command::{say, tools};
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
 use rigore_plan::calc;
@@ -42,12 +42,12 @@ enum Verb {
     /// Serve a shop, on a private PostgreSQL unless a database is given
     Serve {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// Connections to the database
         #[arg(long, env = "RIGORE_CONNECTIONS", default_value_t = 12)]
         connections: u32,
         #[command(flatten)]
-        reached: Reached,
+        reached: PublicAddress,
     },
     /// Serve the demonstration shop, on a private PostgreSQL unless a database is given
     Demo {
@@ -82,7 +82,7 @@ enum Verb {
     /// Write an engine to a file: its entries, the plans it goes by, its pictures
     Export {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// Id of the engine
         build: uuid::Uuid,
         /// The file
@@ -94,14 +94,14 @@ enum Verb {
     /// Take an engine in from such a file
     Import {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// The file
         file: PathBuf,
     },
     /// Write all of the shop to a file
     Backup {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// The file, which is not there yet
         #[arg(required_unless_present = "to_folder")]
         file: Option<PathBuf>,
@@ -115,7 +115,7 @@ enum Verb {
     /// Read such a file into an empty database, and verify every record in it
     Restore {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// The file
         file: PathBuf,
     },
@@ -131,14 +131,14 @@ enum Verb {
     /// Give somebody of the shop a password, read from standard input: for a lead who forgot theirs
     Password {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// Name or key of the person
         person: String,
     },
     /// Walk every build's chain and name the first broken link
     Verify {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
         /// Instead, tell whether a sheet (JSON), an archive, or a printed hash is of this shop, and as of when
         #[arg(long)]
         sheet: Option<PathBuf>,
@@ -146,7 +146,7 @@ enum Verb {
     /// Make the lists again from the events
     Rebuild {
         #[command(flatten)]
-        place: Place,
+        place: ShopLocation,
     },
     /// Print the OpenAPI document
     Openapi,
@@ -198,7 +198,7 @@ async fn main() -> Result<ExitCode> {
         }
         Verb::Demo { database_url, data, port, fresh } => {
             let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
-            demonstrate(Place { database_url, data }, listen, fresh).await?;
+            demonstrate(ShopLocation { database_url, data }, listen, fresh).await?;
         }
         Verb::Calc { list: true, .. } => {
             say(serde_json::to_string_pretty(&calc::listed())?);
@@ -212,7 +212,7 @@ async fn main() -> Result<ExitCode> {
         Verb::Rebuild { place } => return place.within(tools::rebuild).await,
         Verb::Openapi => say(openapi().to_pretty_json()?),
         Verb::Cluster { folder } => {
-            let watched = Watched::start(&folder)?;
+            let watched = WatchedCluster::start(&folder)?;
             say(watched.cluster.url());
             asked_to_end(std::io::stdin().is_terminal())?.await;
         }

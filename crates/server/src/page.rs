@@ -1,7 +1,7 @@
 //! Lists that are asked for page by page: how many rows, and after which one.
 
 use crate::Problem;
-use rigore_store::Place;
+use rigore_store::PageCursor;
 
 /// Rows on a page at most.
 const MOST: u32 = 400;
@@ -16,7 +16,7 @@ pub fn page_size(field: &str, limit: Option<u32>, usual: u32) -> Result<u32, Pro
 }
 
 /// The place in a list that a page comes after.
-pub fn place(after: Option<&str>) -> Result<Option<Place>, Problem> {
+pub fn place(after: Option<&str>) -> Result<Option<PageCursor>, Problem> {
     let wrong = |()| {
         Problem::field("after", "the `next` of a page is needed; left out, the list begins at its start")
     };

@@ -1,6 +1,6 @@
 //! The table of contents: every route, and what each request goes through.
 
-use crate::answers::Who;
+use crate::answers::UnauthorizedAnswer;
 use crate::{App, metrics_routes, routes, session, web};
 use axum::Router;
 use axum::body::Body;
@@ -169,7 +169,7 @@ fn with_unauthorized_answers(mut document: utoipa::openapi::OpenApi) -> utoipa::
     for (_, path) in asks {
         let operations = [&mut path.get, &mut path.put, &mut path.post, &mut path.delete];
         for operation in operations.into_iter().flatten() {
-            for (status, answer) in Who::responses() {
+            for (status, answer) in UnauthorizedAnswer::responses() {
                 operation.responses.responses.entry(status).or_insert(answer);
             }
         }

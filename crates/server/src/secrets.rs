@@ -9,7 +9,7 @@ use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
 use rand::TryRngCore;
 use rand::rngs::OsRng;
-use rigore_store::Token;
+use rigore_store::TokenHash;
 use sha2::{Digest, Sha256};
 use std::sync::atomic::{AtomicUsize, Ordering};
 use tokio::sync::{Semaphore, SemaphorePermit};
@@ -35,7 +35,7 @@ pub fn token() -> Result<String, Problem> {
 }
 
 /// What of a token is kept: nobody who reads the database can go in by it.
-pub fn kept(token: &str) -> Token {
+pub fn kept(token: &str) -> TokenHash {
     Sha256::digest(token.as_bytes()).into()
 }
 

@@ -6,11 +6,11 @@
 //!
 //! A request gets its person in one place. `session.rs`: a browser holds a token in a cookie that no script reads;
 //! its hash is a row of `sessions` (`store/sessions.rs`). `guard` lets through what is open by name, refuses the
-//! rest, and leaves a `Session` in the request; `By`, `Recorder` and `Lead` take it from there. A new route is
+//! rest, and leaves a `RequestSession` in the request; `SignedIn`, `Recorder` and `Lead` take it from there. A new route is
 //! closed unless it is named there; a test asks every route of the API as nobody, viewer, bench, lead and somebody
 //! who left.
 //!
-//! What is known without asking the database each time is forgotten at once when it changes. `Known` keeps the
+//! What is known without asking the database each time is forgotten at once when it changes. `KnownNames` keeps the
 //! roster and sessions that were read; every change of people, benches and instruments tells every process
 //! (`Store::tell_shop`).
 
@@ -20,7 +20,7 @@ use axum::http::{HeaderMap, HeaderValue, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use rigore_assembly::Person;
-use rigore_store::{Device, StoreError, Token};
+use rigore_store::{BenchDevice, StoreError, TokenHash};
 use time::OffsetDateTime;
 
 /// The cookie of a session, and of a bench.
@@ -34,16 +34,16 @@ const CONFIRMED: time::Duration = time::Duration::minutes(2);
 
 /// Whose request it is.
 #[derive(Debug, Clone)]
-pub struct Session {
+pub struct RequestSession {
     /// The person.
     pub person: Person,
     /// The hash of its token; none of the demonstration's door.
-    pub token: Option<Token>,
+    pub token: Option<TokenHash>,
     /// When its person last proved to be who they are.
     confirmed: OffsetDateTime,
 }
 
-impl Session {
+impl RequestSession {
     /// Whether its person has just proved to be who they are; at the door of the demonstration nobody has to.
     pub fn is_confirmed(&self) -> bool {
         self.token.is_none() || self.confirmed + CONFIRMED > OffsetDateTime::now_utc()
@@ -78,7 +78,7 @@ pub fn leave_cookie(
 ///
 /// # Errors
 /// Where the database does not answer.
-pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, StoreError> {
+pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<BenchDevice>, StoreError> {
     match cookie(headers, BENCH_COOKIE) {
         Some(token) => app.store.device(&secrets::kept(token)).await,
         None => Ok(None),
@@ -90,7 +90,7 @@ pub async fn bench_of(app: &App, headers: &HeaderMap) -> Result<Option<Device>, 
 ///
 /// # Errors
 /// Where the database does not answer.
-pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<Session>, StoreError> {
+pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<RequestSession>, StoreError> {
     let Some(text) = cookie(headers, COOKIE) else { return Ok(None) };
     app.renew_if_stale().await?;
     let roster = app.roster();
@@ -98,7 +98,7 @@ pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<S
         // A server that is no demonstration has no such door.
         let person = roster.person(id).filter(|_| app.settings.demonstration).cloned();
         let confirmed = OffsetDateTime::now_utc();
-        return Ok(person.map(|person| Session { person, token: None, confirmed }));
+        return Ok(person.map(|person| RequestSession { person, token: None, confirmed }));
     }
     let token = secrets::kept(text);
     let mut row = app.cache.session(&token, in_use);
@@ -109,7 +109,7 @@ pub async fn of(app: &App, headers: &HeaderMap, in_use: bool) -> Result<Option<S
     }
     Ok(row.and_then(|row| {
         let person = roster.person(&row.person)?.clone();
-        Some(Session { person, token: Some(token), confirmed: row.confirmed })
+        Some(RequestSession { person, token: Some(token), confirmed: row.confirmed })
     }))
 }
 

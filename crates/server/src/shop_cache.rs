@@ -1,6 +1,6 @@
 //! People, instruments and sessions of the shop in memory.
 
-use rigore_store::{Roster, SessionRow, Token};
+use rigore_store::{Roster, SessionRow, TokenHash};
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, RwLock};
@@ -27,7 +27,7 @@ pub struct ShopCache {
     pub renewing: tokio::sync::Mutex<()>,
     /// When the roster was read.
     read: RwLock<Option<Instant>>,
-    sessions: Mutex<HashMap<Token, ReadSession>>,
+    sessions: Mutex<HashMap<TokenHash, ReadSession>>,
     /// How often sessions were forgotten: what was read before that is not kept after it.
     forgotten: AtomicU64,
 }
@@ -58,7 +58,7 @@ impl ShopCache {
     }
 
     /// A session that was read lately enough.
-    pub fn session(&self, token: &Token, in_use: bool) -> Option<SessionRow> {
+    pub fn session(&self, token: &TokenHash, in_use: bool) -> Option<SessionRow> {
         let sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
         let read = sessions.get(token).filter(|read| read.at.elapsed() < KEPT && (read.in_use || !in_use))?;
         (read.row.ends > OffsetDateTime::now_utc()).then(|| read.row.clone())
@@ -70,7 +70,7 @@ impl ShopCache {
     }
 
     /// Keeps what was read since sessions were forgotten so often.
-    pub fn keep(&self, since: u64, token: Token, in_use: bool, row: &SessionRow) {
+    pub fn keep(&self, since: u64, token: TokenHash, in_use: bool, row: &SessionRow) {
         let mut sessions = self.sessions.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
         if self.forgotten.load(Ordering::SeqCst) != since {
             return;

@@ -6,9 +6,9 @@ use time::{OffsetDateTime, PrimitiveDateTime, UtcOffset};
 
 /// The clock of a shop in a time zone.
 #[derive(Debug, Clone)]
-pub struct Zone(TimeZone);
+pub struct ShopZone(TimeZone);
 
-impl Zone {
+impl ShopZone {
     /// The clock of a zone such as `Europe/Oslo`; `None` where there is no such zone.
     pub fn named(name: &str) -> Option<Self> {
         TimeZone::get(name).ok().map(Self)
@@ -30,17 +30,17 @@ impl Zone {
 
 #[cfg(test)]
 mod tests {
-    use super::Zone;
+    use super::ShopZone;
     use time::macros::datetime;
 
     #[test]
     fn the_clock_goes_by_the_zone_and_its_summer() {
-        let oslo = Zone::named("Europe/Oslo").expect("a zone");
+        let oslo = ShopZone::named("Europe/Oslo").expect("a zone");
         assert_eq!(oslo.shows(datetime!(2026-01-15 23:30 UTC)), datetime!(2026-01-16 00:30));
         assert_eq!(oslo.shows(datetime!(2026-07-15 23:30 UTC)), datetime!(2026-07-16 01:30));
-        assert!(Zone::named("Nowhere/Here").is_none());
+        assert!(ShopZone::named("Nowhere/Here").is_none());
         assert_eq!(
-            Zone::of(Some("no zone")).shows(datetime!(2026-01-15 23:30 UTC)),
+            ShopZone::of(Some("no zone")).shows(datetime!(2026-01-15 23:30 UTC)),
             datetime!(2026-01-15 23:30)
         );
     }

@@ -11,8 +11,8 @@ use crate::StoreError;
 use crate::edition::EDITION;
 use crate::error::is_locked;
 use crate::projections::{keep_lives, keep_outlook, keep_shown};
-use crate::signal::Signals;
-use rigore_assembly::{Event, Fact, Outlook, PieceLived, PlaceShown, Took};
+use crate::signal::BuildSignals;
+use rigore_assembly::{BuildOutlook, Event, Fact, OperationDuration, PieceLifeUpdate, PlaceFriction};
 use sqlx::{Connection, PgConnection, PgPool};
 use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
@@ -36,7 +36,7 @@ const HELD: Duration = Duration::from_secs(30);
 
 /// The list row of a build.
 #[derive(Debug)]
-pub(crate) struct Row {
+pub(crate) struct AppendRow {
     /// The build.
     pub build: Uuid,
     /// The last entry that its writer had seen; 0 for a build that begins.
@@ -56,18 +56,18 @@ pub(crate) struct Row {
     /// What it can be found by, where that changed.
     pub words: Option<String>,
     /// Click wrenches that were set.
-    pub settings: Vec<Setting>,
+    pub settings: Vec<WrenchSetting>,
     /// What bolts have shown of their friction, where that changed.
-    pub shown: Vec<PlaceShown>,
+    pub shown: Vec<PlaceFriction>,
     /// What parts went through, where that changed.
-    pub lives: Vec<PieceLived>,
+    pub lives: Vec<PieceLifeUpdate>,
     /// What the engine says for the day, and how long operations took, where that may have changed.
-    pub outlook: Option<(Outlook, Vec<Took>)>,
+    pub outlook: Option<(BuildOutlook, Vec<OperationDuration>)>,
 }
 
 /// What a click wrench is set to.
 #[derive(Debug, Clone)]
-pub(crate) struct Setting {
+pub(crate) struct WrenchSetting {
     /// Key of the wrench.
     pub instrument: String,
     /// What it is set to, N·m.
@@ -76,7 +76,7 @@ pub(crate) struct Setting {
     pub at: OffsetDateTime,
 }
 
-impl Setting {
+impl WrenchSetting {
     /// What an event says about a wrench.
     pub fn of(event: &Event) -> Option<Self> {
         let Fact::WrenchSet(set) = &event.fact else { return None };
@@ -84,7 +84,7 @@ impl Setting {
     }
 }
 
-impl Row {
+impl AppendRow {
     /// Whether it can be written in the one statement.
     fn is_plain(&self) -> bool {
         self.before > 0
@@ -98,7 +98,7 @@ impl Row {
 
 /// One event in its row.
 #[derive(Debug)]
-pub(crate) struct Line {
+pub(crate) struct EventLine {
     /// Its number.
     pub seq: u64,
     /// Its text.
@@ -113,9 +113,9 @@ pub(crate) struct Line {
 #[derive(Debug)]
 pub(crate) struct Append {
     /// The list row.
-    pub row: Row,
+    pub row: AppendRow,
     /// The events.
-    pub lines: Vec<Line>,
+    pub lines: Vec<EventLine>,
 }
 
 type Answer = oneshot::Sender<Result<bool, StoreError>>;
@@ -138,7 +138,7 @@ struct Commits {
 impl Writer {
     /// Starts the task that writes; it ends with the last `Writer`, and is started again should it fail. It has a
     /// connection of its own, where the one statement is planned once and not again for every write.
-    pub fn start(pool: &PgPool, signals: &Signals) -> Self {
+    pub fn start(pool: &PgPool, signals: &BuildSignals) -> Self {
         let (queue, waiting) = mpsc::channel(MOST_WAITING);
         let queued = Arc::new(Mutex::new(waiting));
         let lane = Lane { pool: pool.clone(), signals: signals.clone(), held: HashMap::new() };
@@ -218,7 +218,7 @@ impl Hold {
 #[derive(Debug, Clone)]
 struct Lane {
     pool: PgPool,
-    signals: Signals,
+    signals: BuildSignals,
     /// Engines that were held a moment ago, and until when they go this way.
     held: HashMap<Uuid, Instant>,
 }
@@ -307,7 +307,7 @@ async fn write_batch(hold: &mut Hold, lane: &mut Lane, batch: Vec<Waiting>) {
 }
 
 /// Tells whoever waits for it, and every screen. One that went away meanwhile reads it again.
-fn tell(signals: &Signals, append: &Append, answer: Answer, stored: Result<bool, StoreError>) {
+fn tell(signals: &BuildSignals, append: &Append, answer: Answer, stored: Result<bool, StoreError>) {
     if matches!(stored, Ok(true)) {
         signals.tell(append.row.build);
     }
@@ -441,7 +441,7 @@ async fn begin(connection: &mut PgConnection, append: &Append) -> Result<Option<
 }
 
 /// What a build can be found by, where that changed.
-async fn find_by(connection: &mut PgConnection, row: &Row) -> Result<(), StoreError> {
+async fn find_by(connection: &mut PgConnection, row: &AppendRow) -> Result<(), StoreError> {
     let Some(words) = &row.words else { return Ok(()) };
     sqlx::query!(
         "INSERT INTO build_words (build_id, words) VALUES ($1, $2)
@@ -455,7 +455,7 @@ async fn find_by(connection: &mut PgConnection, row: &Row) -> Result<(), StoreEr
 }
 
 /// A wrench was set; what was set later stays.
-pub(crate) async fn set(connection: &mut PgConnection, setting: &Setting) -> Result<(), StoreError> {
+pub(crate) async fn set(connection: &mut PgConnection, setting: &WrenchSetting) -> Result<(), StoreError> {
     sqlx::query!(
         "INSERT INTO wrench_settings (instrument, torque_nm, set_at) VALUES ($1, $2, $3)
          ON CONFLICT (instrument) DO UPDATE SET torque_nm = excluded.torque_nm, set_at = excluded.set_at

@@ -12,7 +12,7 @@ use crate::entry::parse;
 use crate::people::note;
 use crate::plans::put_foreign;
 use crate::{Head, Store, StoreError, can_be_shown, media_of, plan_hash};
-use rigore_assembly::{Event, Fact, Person, PlanRef, State};
+use rigore_assembly::{BuildState, Event, Fact, Person, PlanRef};
 use rigore_plan::Plan;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
@@ -88,7 +88,7 @@ fn broken(what: impl Into<String>) -> ArchiveError {
 
 /// What came in.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct CameIn {
+pub struct ImportedEngine {
     /// The engine.
     pub build: Uuid,
     /// What it is called.
@@ -227,7 +227,7 @@ impl Store {
     ///
     /// # Errors
     /// [`ArchiveError::Broken`] with what is broken; [`ArchiveError::Here`] where another record of it is here.
-    pub async fn take_in(&self, by: &Person, bytes: Vec<u8>) -> Result<CameIn, ArchiveError> {
+    pub async fn take_in(&self, by: &Person, bytes: Vec<u8>) -> Result<ImportedEngine, ArchiveError> {
         let read = tokio::task::spawn_blocking(move || Archive::read(bytes)).await;
         let archive = read.map_err(|error| broken(error.to_string()))??;
         let Archive { manifest, bodies, plans, pictures, .. } = &archive;
@@ -241,7 +241,7 @@ impl Store {
             "SELECT seq, hash FROM events WHERE build_id = $1 ORDER BY seq DESC LIMIT 1",
             manifest.build
         );
-        let came = CameIn {
+        let came = ImportedEngine {
             build: manifest.build,
             name: manifest.name.clone(),
             entries: manifest.entries,
@@ -253,7 +253,7 @@ impl Store {
                 // It may have come in when the power went, before it was listed.
                 transaction.rollback().await?;
                 self.renew(manifest.build).await?;
-                return Ok(CameIn { was_here: true, ..came });
+                return Ok(ImportedEngine { was_here: true, ..came });
             }
             let message = format!(
                 "{} is here already, with {} entries where the archive has {}: records are not put together",
@@ -419,7 +419,7 @@ impl Archive {
         if let Some(missing) = plans_of(&events).into_iter().find(|plan| find(plan).is_none()) {
             return Err(broken(format!("the plan {} that it goes by is not in it", missing.name)));
         }
-        State::fold(find, &events).map_err(|error| broken(format!("its entries: {error}")))?;
+        BuildState::fold(find, &events).map_err(|error| broken(format!("its entries: {error}")))?;
         Ok(events)
     }
 

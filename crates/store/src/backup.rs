@@ -91,7 +91,7 @@ pub async fn restore(url: &str, file: &Path) -> io::Result<()> {
 
 /// What a backup has in it, as restoring it has shown.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Proof {
+pub struct BackupProof {
     /// Engines.
     pub builds: usize,
     /// Entries of their records.
@@ -102,7 +102,7 @@ pub struct Proof {
 ///
 /// # Errors
 /// Where it cannot be restored, or a record in it is broken: which.
-pub async fn prove(url: &str, file: &Path) -> io::Result<Proof> {
+pub async fn prove(url: &str, file: &Path) -> io::Result<BackupProof> {
     let name = format!("rigore_proof_{}", Uuid::now_v7().simple());
     let server = PgPool::connect(url).await.map_err(io::Error::other)?;
     let create = sqlx::AssertSqlSafe(format!("CREATE DATABASE {name}"));
@@ -118,7 +118,7 @@ pub async fn prove(url: &str, file: &Path) -> io::Result<Proof> {
         let ((builds, entries, broken), files) = verified.map_err(io::Error::other)?;
         let faults: Vec<String> = broken.iter().map(ToString::to_string).chain(files).collect();
         if faults.is_empty() {
-            Ok(Proof { builds, entries })
+            Ok(BackupProof { builds, entries })
         } else {
             Err(io::Error::other(faults.join("; ")))
         }

@@ -7,7 +7,7 @@ use uuid::Uuid;
 
 /// What of the record is not as it was recorded.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Broken {
+pub struct BrokenRecord {
     /// The build.
     pub build: Uuid,
     /// The entry.
@@ -18,7 +18,7 @@ pub struct Broken {
     pub found: OffsetDateTime,
 }
 
-impl fmt::Display for Broken {
+impl fmt::Display for BrokenRecord {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let found =
             self.found.replace_nanosecond(0).unwrap_or(self.found).format(&Rfc3339).unwrap_or_default();

@@ -7,7 +7,7 @@
 
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_assembly::{Checked, Event, Instrument, Person};
+use rigore_assembly::{CheckResult, Event, Instrument, Person};
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use time::OffsetDateTime;
@@ -25,12 +25,12 @@ pub struct CheckRow {
     /// What it was read against.
     pub known_by: String,
     /// What came of it.
-    pub checked: Checked,
+    pub checked: CheckResult,
 }
 
 /// Readings of an instrument on one engine.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Used {
+pub struct InstrumentUse {
     /// The build.
     pub build: Uuid,
     /// What it is called.
@@ -46,7 +46,7 @@ pub struct Used {
 /// What the shop knows of an instrument besides what a record carries of it.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(default)]
-pub struct Card {
+pub struct InstrumentCard {
     /// What its maker calls it.
     pub reference: String,
     /// Where it lies.
@@ -67,7 +67,7 @@ impl Store {
         by: &Person,
         instrument: &Instrument,
         known_by: &str,
-        checked: &Checked,
+        checked: &CheckResult,
     ) -> Result<CheckRow, StoreError> {
         let mut transaction = self.pool.begin().await?;
         let id = Uuid::now_v7();
@@ -118,7 +118,7 @@ impl Store {
         instrument: &str,
         since: Option<OffsetDateTime>,
         until: OffsetDateTime,
-    ) -> Result<Vec<Used>, StoreError> {
+    ) -> Result<Vec<InstrumentUse>, StoreError> {
         let since = since.unwrap_or(OffsetDateTime::UNIX_EPOCH);
         // A block's times are in order: how many of them a time has behind it is found by halving.
         let rows = sqlx::query!(
@@ -139,7 +139,7 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        let used = rows.into_iter().map(|row| Used {
+        let used = rows.into_iter().map(|row| InstrumentUse {
             build: row.build_id,
             name: row.name,
             readings: row.readings.cast_unsigned(),
@@ -153,7 +153,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such instrument.
-    pub async fn card(&self, instrument: &str) -> Result<Card, StoreError> {
+    pub async fn card(&self, instrument: &str) -> Result<InstrumentCard, StoreError> {
         let card = sqlx::query_scalar!("SELECT card FROM instruments WHERE id = $1", instrument);
         let card = card.fetch_optional(&self.pool).await?;
         let card = card.ok_or_else(|| StoreError::NotThere(format!("instrument `{instrument}`")))?;
@@ -168,7 +168,7 @@ impl Store {
         &self,
         by: &Person,
         instrument: &Instrument,
-        card: &Card,
+        card: &InstrumentCard,
     ) -> Result<(), StoreError> {
         let mut transaction = self.pool.begin().await?;
         let body = serde_json::to_value(card).map_err(StoreError::unreadable)?;

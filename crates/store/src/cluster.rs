@@ -2,7 +2,7 @@
 //!
 //! It is reached by a Unix socket in a folder that only its user and root may enter, and asks the system who connects
 //! (peer authentication): no other account of the computer gets to it, and it listens on no network. The role that owns
-//! the tables brings them up to date; a server works by another one, which is no superuser ([`SERVER_ROLE`]).
+//! the tables brings them up to date; a server works by another one, which is no superuser (`SERVER_ROLE`).
 //!
 //! PostgreSQL does not run as root; there it is run as the user the package made for it. The
 //! server outlives a crash of Rigore and is taken up again at the next start, if it answers; one that

@@ -3,8 +3,8 @@
 use crate::edition::read_row;
 use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_assembly::schedule::{Calendar, Usual};
-use rigore_assembly::{BuildStatus, Outlook, Person, Summary};
+use rigore_assembly::schedule::{UsualDuration, WorkingHours};
+use rigore_assembly::{BuildOutlook, BuildStatus, BuildSummary, Person};
 use std::collections::HashMap;
 use uuid::Uuid;
 
@@ -14,22 +14,22 @@ pub struct DayRow {
     /// The build.
     pub id: Uuid,
     /// How it stands.
-    pub summary: Summary,
+    pub summary: BuildSummary,
     /// Key of its plan.
     pub plan: String,
     /// The version of the plan that it goes by.
     pub plan_hash: String,
     /// What it says for the day.
-    pub outlook: Outlook,
+    pub outlook: BuildOutlook,
 }
 
 /// How long steps took this shop, by plan and step.
 #[derive(Debug, Clone, Default, PartialEq)]
-pub struct UsualTimes(HashMap<String, HashMap<String, Usual>>);
+pub struct UsualTimes(HashMap<String, HashMap<String, UsualDuration>>);
 
 impl UsualTimes {
     /// How long a step of a plan took.
-    pub fn of(&self, plan: &str, step: &str) -> Option<Usual> {
+    pub fn of(&self, plan: &str, step: &str) -> Option<UsualDuration> {
         self.0.get(plan)?.get(step).copied()
     }
 }
@@ -68,7 +68,7 @@ impl Store {
         let rows = sqlx::query!("SELECT plan, step, records, low, median, high FROM usual_times");
         let mut times = UsualTimes::default();
         for row in rows.fetch_all(&self.pool).await? {
-            let usual = Usual {
+            let usual = UsualDuration {
                 records: row.records.cast_unsigned(),
                 median_min: row.median,
                 low_min: row.low,
@@ -83,10 +83,10 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn calendar(&self) -> Result<Calendar, StoreError> {
+    pub async fn calendar(&self) -> Result<WorkingHours, StoreError> {
         let kept =
             sqlx::query_scalar!("SELECT calendar FROM working_hours").fetch_optional(&self.pool).await?;
-        kept.map_or(Ok(Calendar::default()), |kept| {
+        kept.map_or(Ok(WorkingHours::default()), |kept| {
             serde_json::from_value(kept).map_err(StoreError::unreadable)
         })
     }
@@ -95,7 +95,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn keep_calendar(&self, by: &Person, calendar: &Calendar) -> Result<(), StoreError> {
+    pub async fn keep_calendar(&self, by: &Person, calendar: &WorkingHours) -> Result<(), StoreError> {
         let body = serde_json::to_value(calendar).map_err(StoreError::unreadable)?;
         let mut transaction = self.pool.begin().await?;
         sqlx::query!(

@@ -1,6 +1,6 @@
 //! What can go wrong with the store.
 
-use crate::broken::Broken;
+use crate::broken::BrokenRecord;
 use rigore_assembly::Refusal;
 use std::sync::Arc;
 use thiserror::Error;
@@ -16,7 +16,7 @@ pub enum StoreError {
     NotThere(String),
     /// What is stored is not what was recorded, or cannot be gone on from.
     #[error("{0}")]
-    Broken(Broken),
+    Broken(BrokenRecord),
     /// A plan text or a picture is not the one that was kept: it does not match the hash that it is known by.
     #[error("{0} was changed in the database after it was kept: it does not match its hash")]
     ChangedFile(String),

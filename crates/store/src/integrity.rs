@@ -7,7 +7,7 @@
 //! signature the shop signs the head of the chain (`heads.rs`), so that an end that was cut off, an engine that was
 //! removed and a record that was made anew are missed.
 
-use crate::broken::Broken;
+use crate::broken::BrokenRecord;
 use crate::chain::{BrokenLink, Hash, follow, root};
 use crate::entry::parse;
 use crate::stored_entry::StoredEntry;
@@ -19,9 +19,9 @@ use uuid::Uuid;
 
 impl Store {
     /// Keeps that a build is broken, and since when that is known.
-    pub(crate) async fn record_broken(&self, build: Uuid, link: BrokenLink) -> Broken {
+    pub(crate) async fn record_broken(&self, build: Uuid, link: BrokenLink) -> BrokenRecord {
         let now = OffsetDateTime::now_utc();
-        let mut broken = Broken { build, seq: link.seq, what: link.what.to_owned(), found: now };
+        let mut broken = BrokenRecord { build, seq: link.seq, what: link.what.to_owned(), found: now };
         let kept = sqlx::query_scalar!(
             "INSERT INTO broken_builds (build_id, seq, what, found) VALUES ($1, $2, $3, $4)
              ON CONFLICT (build_id) DO UPDATE SET seq = excluded.seq, what = excluded.what RETURNING found",
@@ -43,10 +43,10 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn broken(&self) -> Result<Vec<Broken>, StoreError> {
+    pub async fn broken(&self) -> Result<Vec<BrokenRecord>, StoreError> {
         let rows =
             sqlx::query!("SELECT build_id, seq, what, found FROM broken_builds ORDER BY found, build_id");
-        let rows = rows.fetch_all(&self.pool).await?.into_iter().map(|row| Broken {
+        let rows = rows.fetch_all(&self.pool).await?.into_iter().map(|row| BrokenRecord {
             build: row.build_id,
             seq: row.seq.cast_unsigned(),
             what: row.what,
@@ -60,7 +60,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn verify(&self) -> Result<(usize, u64, Vec<Broken>), StoreError> {
+    pub async fn verify(&self) -> Result<(usize, u64, Vec<BrokenRecord>), StoreError> {
         let rows = sqlx::query!(
             "SELECT id AS \"id!\", max(b_seq) AS \"seq!\" FROM (
                  SELECT id, seq AS b_seq FROM builds UNION ALL SELECT build_id, 0 FROM events

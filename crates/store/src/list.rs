@@ -1,9 +1,9 @@
 //! The engines of the shop, page by page: filtered and searched in the database.
 
 use crate::edition::read_row;
-use crate::page::{Patterns, Place};
+use crate::page::{PageCursor, SearchPatterns};
 use crate::{Store, StoreError};
-use rigore_assembly::{BuildStatus, Summary};
+use rigore_assembly::{BuildStatus, BuildSummary};
 use uuid::Uuid;
 
 /// A build in the list of the shop.
@@ -12,16 +12,16 @@ pub struct BuildRow {
     /// The build.
     pub id: Uuid,
     /// How it stands.
-    pub summary: Summary,
+    pub summary: BuildSummary,
     /// Whether its record is known to be broken.
     pub broken: bool,
     /// Its place in the list.
-    pub place: Place,
+    pub place: PageCursor,
 }
 
 /// What of the list is wanted.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct Wanted {
+pub struct ListQuery {
     /// Only engines that stand so; where it is not said, all that are not finished, or all that are
     /// found.
     pub status: Option<BuildStatus>,
@@ -30,12 +30,12 @@ pub struct Wanted {
     /// How many of them.
     pub limit: u32,
     /// Only those that come after this place.
-    pub after: Option<Place>,
+    pub after: Option<PageCursor>,
 }
 
 /// How many engines stand how.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
-pub struct Counts {
+pub struct BuildCounts {
     /// Nothing is done yet.
     pub taken_in: u64,
     /// Work is going on.
@@ -46,7 +46,7 @@ pub struct Counts {
     pub finished: u64,
 }
 
-impl Counts {
+impl BuildCounts {
     /// How many there are that stand so; all where it is not said.
     pub fn of(&self, status: Option<BuildStatus>) -> u64 {
         match status {
@@ -61,12 +61,12 @@ impl Counts {
 
 /// A page of the list.
 #[derive(Debug, Clone, PartialEq)]
-pub struct List {
+pub struct BuildList {
     /// The engines: held ones first, then those in work, then those just taken in, then finished ones;
     /// the one touched last first among them.
     pub rows: Vec<BuildRow>,
     /// How many engines there are of what was looked for, by how they stand.
-    pub counts: Counts,
+    pub counts: BuildCounts,
     /// How many engines of the shop are being listed again by newer rules: some may not be listed until then.
     pub renewing: u64,
 }
@@ -85,8 +85,8 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn list(&self, wanted: &Wanted) -> Result<List, StoreError> {
-        let patterns = Patterns::of(&wanted.find);
+    pub async fn list(&self, wanted: &ListQuery) -> Result<BuildList, StoreError> {
+        let patterns = SearchPatterns::of(&wanted.find);
         let shown: Vec<String> = match wanted.status {
             Some(status) => vec![status.word().to_owned()],
             None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
@@ -120,14 +120,19 @@ impl Store {
         let mut listed = Vec::with_capacity(rows.len());
         for row in rows {
             if let Some(summary) = read_row(&row.summary, row.edition)? {
-                let place = Place { rank: row.rank, at: row.touched, build: row.id, slot: String::new() };
+                let place =
+                    PageCursor { rank: row.rank, at: row.touched, build: row.id, slot: String::new() };
                 listed.push(BuildRow { id: row.id, summary, broken: row.broken, place });
             }
         }
-        Ok(List { rows: listed, counts: self.counts(&patterns).await?, renewing: self.old_lists().await? })
+        Ok(BuildList {
+            rows: listed,
+            counts: self.counts(&patterns).await?,
+            renewing: self.old_lists().await?,
+        })
     }
 
-    async fn counts(&self, patterns: &Patterns) -> Result<Counts, StoreError> {
+    async fn counts(&self, patterns: &SearchPatterns) -> Result<BuildCounts, StoreError> {
         let counted = sqlx::query!(
             "SELECT status, count(*) AS \"count!\" FROM builds
              WHERE $1 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $1 AND words LIKE ALL($2))
@@ -141,7 +146,7 @@ impl Store {
             let found = counted.iter().find(|row| row.status == status.word());
             found.map_or(0, |row| row.count.cast_unsigned())
         };
-        Ok(Counts {
+        Ok(BuildCounts {
             taken_in: of(BuildStatus::TakenIn),
             in_work: of(BuildStatus::InWork),
             held: of(BuildStatus::Held),

@@ -1,9 +1,9 @@
 //! The lives of parts across engines.
 
-use crate::page::{Patterns, Place};
+use crate::page::{PageCursor, SearchPatterns};
 use crate::projections::known_as;
 use crate::{Store, StoreError};
-use rigore_assembly::{History, Life, Lived};
+use rigore_assembly::{PartHistory, PartLife, PartUse};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -23,7 +23,7 @@ pub struct PartRow {
     /// When.
     pub at: OffsetDateTime,
     /// Its place in the list.
-    pub place: Place,
+    pub place: PageCursor,
 }
 
 impl Store {
@@ -31,13 +31,13 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn histories(&self, serial: &str) -> Result<Vec<History>, StoreError> {
+    pub async fn histories(&self, serial: &str) -> Result<Vec<PartHistory>, StoreError> {
         let lived = self.lived(serial, None).await?;
         let mut histories = Vec::new();
         let mut rest = &lived[..];
         while let Some(first) = rest.first() {
             let of_kind = rest.iter().take_while(|lived| lived.life.kind == first.life.kind).count();
-            histories.push(History::of(&rest[..of_kind]));
+            histories.push(PartHistory::of(&rest[..of_kind]));
             rest = &rest[of_kind..];
         }
         Ok(histories)
@@ -49,7 +49,7 @@ impl Store {
         &self,
         serial: &str,
         besides: Option<(&str, Uuid)>,
-    ) -> Result<Vec<Lived>, StoreError> {
+    ) -> Result<Vec<PartUse>, StoreError> {
         let (kind, build) = besides.unzip();
         let rows = sqlx::query!(
             r#"SELECT lives.build_id, lives.body, builds.summary ->> 'name' AS "engine!"
@@ -64,8 +64,8 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let lived = |build, engine, body| {
-            let life: Life = serde_json::from_value(body).map_err(StoreError::unreadable)?;
-            Ok(Lived { build, engine, life })
+            let life: PartLife = serde_json::from_value(body).map_err(StoreError::unreadable)?;
+            Ok(PartUse { build, engine, life })
         };
         rows.into_iter().map(|row| lived(row.build_id, row.engine, row.body)).collect()
     }
@@ -78,10 +78,10 @@ impl Store {
     pub async fn parts(
         &self,
         find: &str,
-        after: Option<&Place>,
+        after: Option<&PageCursor>,
         limit: u32,
     ) -> Result<Vec<PartRow>, StoreError> {
-        let patterns = Patterns::of(find);
+        let patterns = SearchPatterns::of(find);
         // A part stands where it was entered last.
         let rows = sqlx::query!(
             r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
@@ -119,7 +119,7 @@ impl Store {
             engines: row.engines.cast_unsigned(),
             engine: row.engine,
             at: row.at,
-            place: Place { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
+            place: PageCursor { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
         });
         Ok(row.collect())
     }

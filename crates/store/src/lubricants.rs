@@ -2,8 +2,8 @@
 //! have shown.
 
 use crate::{Store, StoreError};
-use rigore_assembly::{BoltShown, LubricantPolicy};
-use rigore_mechanics::friction::{Lubricant, Measured, Spread, shipped};
+use rigore_assembly::{BoltFriction, LubricantPolicy};
+use rigore_mechanics::friction::{Lubricant, MeasuredFriction, NutFactorSpread, shipped};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -25,31 +25,31 @@ pub struct LubricantVersion {
 
 /// The friction of one kind of fastener on one lubricant, from one batch.
 #[derive(Debug, Clone, PartialEq)]
-pub struct BatchShown {
+pub struct BatchFactors {
     /// The batch; empty where it is not known.
     pub batch: String,
     /// When the last of its bolts was read.
     pub at: OffsetDateTime,
     /// What its bolts come to.
-    pub spread: Spread,
+    pub spread: NutFactorSpread,
     /// Whether they were tried in the vice, and not on engines.
     pub in_vice: bool,
 }
 
 /// The friction of one kind of fastener on one lubricant.
 #[derive(Debug, Clone, PartialEq)]
-pub struct KindShown {
+pub struct KindFactors {
     /// What the bolts of engines come to; where there are none, those that were tried in the vice.
-    pub measured: Measured,
+    pub measured: MeasuredFriction,
     /// The same by batch, the one that was read last at the end.
-    pub batches: Vec<BatchShown>,
+    pub batches: Vec<BatchFactors>,
     /// Whether no bolt of an engine has shown it.
     pub only_in_vice: bool,
 }
 
 /// One bolt of the shop with what it has shown.
 #[derive(Debug, Clone, PartialEq)]
-pub struct ShownRow {
+pub struct NutFactorRow {
     /// The engine.
     pub build: Uuid,
     /// What it is called.
@@ -59,7 +59,7 @@ pub struct ShownRow {
     /// The place.
     pub fastener: String,
     /// What it has shown.
-    pub bolt: BoltShown,
+    pub bolt: BoltFriction,
 }
 
 /// What was read of one kind of fastener on one lubricant.
@@ -69,7 +69,7 @@ struct Gathered {
     factors: Vec<f64>,
     /// What bolts in the vice have shown.
     in_vice: Vec<f64>,
-    batches: Vec<BatchShown>,
+    batches: Vec<BatchFactors>,
 }
 
 impl Gathered {
@@ -77,11 +77,15 @@ impl Gathered {
         Self { key, factors: Vec::new(), in_vice: Vec::new(), batches: Vec::new() }
     }
 
-    fn come_to(self) -> Option<KindShown> {
+    fn come_to(self) -> Option<KindFactors> {
         let Self { key: [fastener, thread, bearing], mut factors, mut in_vice, batches } = self;
         let only_in_vice = factors.is_empty();
-        let all = Spread::of(if only_in_vice { &mut in_vice } else { &mut factors })?;
-        Some(KindShown { measured: Measured { fastener, thread, bearing, all }, batches, only_in_vice })
+        let all = NutFactorSpread::of(if only_in_vice { &mut in_vice } else { &mut factors })?;
+        Some(KindFactors {
+            measured: MeasuredFriction { fastener, thread, bearing, all },
+            batches,
+            only_in_vice,
+        })
     }
 }
 
@@ -173,7 +177,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn frictions(&self) -> Result<Vec<KindShown>, StoreError> {
+    pub async fn frictions(&self) -> Result<Vec<KindFactors>, StoreError> {
         let (mut kinds, tests) = tokio::try_join!(self.gathered(), self.friction_tests())?;
         for row in tests.into_iter().rev().filter(|row| row.voided.is_none()) {
             for shown in row.test.shown() {
@@ -184,8 +188,8 @@ impl Store {
                     kinds.push(Gathered::fresh(key));
                 }
                 kinds[at].in_vice.push(shown.k);
-                let spread = Spread::of(&mut [shown.k]);
-                let batch = |spread| BatchShown { batch: shown.batch, at: row.at, spread, in_vice: true };
+                let spread = NutFactorSpread::of(&mut [shown.k]);
+                let batch = |spread| BatchFactors { batch: shown.batch, at: row.at, spread, in_vice: true };
                 kinds[at].batches.extend(spread.map(batch));
             }
         }
@@ -213,8 +217,8 @@ impl Store {
             let Some(kind) = kinds.last_mut() else { continue };
             let mut factors = row.factors;
             kind.factors.extend_from_slice(&factors);
-            let spread = Spread::of(&mut factors);
-            let batch = |spread| BatchShown { batch: row.batch, at: row.at, spread, in_vice: false };
+            let spread = NutFactorSpread::of(&mut factors);
+            let batch = |spread| BatchFactors { batch: row.batch, at: row.at, spread, in_vice: false };
             kind.batches.extend(spread.map(batch));
         }
         Ok(kinds)
@@ -222,7 +226,7 @@ impl Store {
 
     /// What the bolts of engines have shown, without the batches, as decisions take it: in a vice a bolt turns on
     /// another face than on its engine.
-    pub(crate) async fn measured(&self) -> Result<Vec<Measured>, StoreError> {
+    pub(crate) async fn measured(&self) -> Result<Vec<MeasuredFriction>, StoreError> {
         let kinds = self.gathered().await?.into_iter().filter_map(Gathered::come_to);
         Ok(kinds.map(|kind| kind.measured).collect())
     }
@@ -231,7 +235,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn shown(&self) -> Result<Vec<ShownRow>, StoreError> {
+    pub async fn shown(&self) -> Result<Vec<NutFactorRow>, StoreError> {
         let rows = sqlx::query!(
             r#"SELECT shown.*, kind, thread, bearing, batch, builds.summary ->> 'name' AS "engine!"
              FROM nut_factors AS shown JOIN builds ON builds.id = shown.build_id
@@ -241,12 +245,12 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let count = |number: i32| usize::try_from(number).unwrap_or_default();
-        let shown = rows.into_iter().map(|row| ShownRow {
+        let shown = rows.into_iter().map(|row| NutFactorRow {
             build: row.build_id,
             engine: row.engine,
             joint: row.joint,
             fastener: row.fastener,
-            bolt: BoltShown {
+            bolt: BoltFriction {
                 bolt: count(row.bolt),
                 kind: row.kind,
                 thread: row.thread,

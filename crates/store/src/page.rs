@@ -15,7 +15,7 @@ const WORDS: usize = 8;
 /// The place of a row in a list, by what the list is ordered by. The next page begins after it, whatever was added or
 /// changed meanwhile.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Place {
+pub struct PageCursor {
     /// What comes first in the order: 0 where there is only one such.
     pub rank: i32,
     /// When the row was changed last.
@@ -26,14 +26,14 @@ pub struct Place {
     pub slot: String,
 }
 
-impl fmt::Display for Place {
+impl fmt::Display for PageCursor {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let micros = self.at.unix_timestamp_nanos() / 1000;
         write!(f, "{}.{micros}.{}.{}", self.rank, self.build, self.slot)
     }
 }
 
-impl FromStr for Place {
+impl FromStr for PageCursor {
     type Err = ();
 
     fn from_str(text: &str) -> Result<Self, ()> {
@@ -53,14 +53,14 @@ impl FromStr for Place {
 
 /// Words that a text is to hold, as patterns for `LIKE`.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(crate) struct Patterns {
+pub(crate) struct SearchPatterns {
     /// The longest of them, by which an index finds; `%` where there are no words.
     pub first: String,
     /// The others.
     pub others: Vec<String>,
 }
 
-impl Patterns {
+impl SearchPatterns {
     /// The words of a search, in any order.
     pub fn of(find: &str) -> Self {
         let mut others: Vec<String> = find.split_whitespace().take(WORDS).map(pattern).collect();
@@ -89,7 +89,7 @@ mod tests {
 
     #[test]
     fn a_place_is_written_and_read_and_nothing_else_is() {
-        let place = Place {
+        let place = PageCursor {
             rank: -2,
             at: datetime!(2026-03-04 05:06:07.123456 UTC),
             build: Uuid::from_u128(7),
@@ -100,17 +100,17 @@ mod tests {
         for wrong in
             ["", "1", "1.2", &format!("x.1.{build}."), &format!("1.{}.{build}.", i64::MAX), "1.2.3.4"]
         {
-            assert_eq!(wrong.parse::<Place>(), Err(()), "{wrong}");
+            assert_eq!(wrong.parse::<PageCursor>(), Err(()), "{wrong}");
         }
     }
 
     #[test]
     fn the_longest_word_is_what_an_index_finds_by() {
-        let patterns = Patterns::of(" no Breakwater 5% ");
+        let patterns = SearchPatterns::of(" no Breakwater 5% ");
         assert_eq!(
             (patterns.first.as_str(), patterns.others),
             ("%breakwater%", vec!["%no%".into(), "%5\\%%".into()])
         );
-        assert_eq!(Patterns::of(" "), Patterns { first: "%".into(), others: vec![] });
+        assert_eq!(SearchPatterns::of(" "), SearchPatterns { first: "%".into(), others: vec![] });
     }
 }

@@ -53,7 +53,7 @@ pub struct ShopRow {
 
 /// Something that was done in the administration.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Doing {
+pub struct AuditRow {
     /// Its number.
     pub id: i64,
     /// When.
@@ -261,9 +261,9 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn doings(&self, most: i64) -> Result<Vec<Doing>, StoreError> {
+    pub async fn doings(&self, most: i64) -> Result<Vec<AuditRow>, StoreError> {
         let rows = sqlx::query_as!(
-            Doing,
+            AuditRow,
             "SELECT id, at, by_name, what FROM doings ORDER BY id DESC LIMIT $1",
             most
         );

@@ -2,7 +2,7 @@
 //! lives of parts, what bolts have shown of friction.
 
 use crate::StoreError;
-use rigore_assembly::{Outlook, PieceLived, PlaceShown, Took};
+use rigore_assembly::{BuildOutlook, OperationDuration, PieceLifeUpdate, PlaceFriction};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -14,7 +14,7 @@ pub(crate) async fn keep_outlook(
     connection: &mut PgConnection,
     build: Uuid,
     plan: &str,
-    (outlook, took): &(Outlook, Vec<Took>),
+    (outlook, took): &(BuildOutlook, Vec<OperationDuration>),
 ) -> Result<(), StoreError> {
     sqlx::query!(
         "INSERT INTO outlooks (build_id, body) VALUES ($1, $2) ON CONFLICT (build_id) DO UPDATE SET body = $2",
@@ -83,7 +83,7 @@ async fn keep_usual(connection: &mut PgConnection, plan: &str, step: &str) -> Re
 pub(crate) async fn keep_lives(
     connection: &mut PgConnection,
     build: Uuid,
-    lives: &[PieceLived],
+    lives: &[PieceLifeUpdate],
 ) -> Result<(), StoreError> {
     let number = |piece: usize| i32::try_from(piece).unwrap_or(i32::MAX);
     for lived in lives {
@@ -120,7 +120,7 @@ pub(crate) async fn keep_lives(
 pub(crate) async fn keep_shown(
     connection: &mut PgConnection,
     build: Uuid,
-    places: &[PlaceShown],
+    places: &[PlaceFriction],
 ) -> Result<(), StoreError> {
     if places.is_empty() || came_in(connection, build).await? > 0 {
         return Ok(());

@@ -1,13 +1,13 @@
 //! Recording: from a command to events in the database, once.
 
-use crate::append::{Append, Line, Row, Setting};
+use crate::append::{Append, AppendRow, EventLine, WrenchSetting};
 use crate::chain::{Hash, link, root};
 use crate::entry::parse;
-use crate::store::{Opened, Store};
+use crate::store::{OpenBuild, Store};
 use crate::{Roster, StoreError};
 use rigore_assembly::{
-    Begin, Command, Context, Do, EVENT_FORMAT, Event, Fact, Kept, Moving, Person, PlanRef, Preview, Refusal,
-    RefusalKind, State, begin, decide, may_record,
+    BuildProjection, BuildStart, BuildState, Command, CommandAction, CommandContext, EVENT_FORMAT, Event,
+    Fact, Person, PlanMove, PlanMovePreview, PlanRef, Refusal, RefusalKind, begin, decide, may_record,
 };
 use rigore_plan::{Plan, only_looked_up};
 use sha2::{Digest, Sha256};
@@ -21,7 +21,7 @@ const TRIES: usize = 64;
 
 /// What a command led to.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Recorded {
+pub struct RecordedCommand {
     /// The build.
     pub build: Uuid,
     /// The number of the last event it led to.
@@ -32,7 +32,7 @@ pub struct Recorded {
     pub repeated: bool,
 }
 
-impl Recorded {
+impl RecordedCommand {
     /// The events it led to, in order.
     ///
     /// # Errors
@@ -63,9 +63,14 @@ fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
 }
 
 /// The list row of a build as it is now.
-pub(crate) fn row(build: Uuid, before: u64, kept: &Kept, words: Option<String>) -> Result<Row, StoreError> {
+pub(crate) fn row(
+    build: Uuid,
+    before: u64,
+    kept: &BuildProjection,
+    words: Option<String>,
+) -> Result<AppendRow, StoreError> {
     let summary = kept.summary();
-    Ok(Row {
+    Ok(AppendRow {
         build,
         before,
         seq: kept.state().seq,
@@ -87,7 +92,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such build.
-    pub async fn read<T>(&self, build: Uuid, look: impl FnOnce(&State) -> T) -> Result<T, StoreError> {
+    pub async fn read<T>(&self, build: Uuid, look: impl FnOnce(&BuildState) -> T) -> Result<T, StoreError> {
         let opened = self.open(build).await?;
         let mut opened = opened.lock().await;
         Ok(look(self.refresh(build, &mut opened).await?.state()))
@@ -131,8 +136,8 @@ impl Store {
         by: &Person,
         at: OffsetDateTime,
         command: Uuid,
-        wanted: &Begin,
-    ) -> Result<Recorded, StoreError> {
+        wanted: &BuildStart,
+    ) -> Result<RecordedCommand, StoreError> {
         for _ in 0..TRIES {
             match self.read(build, |state| state.answered(command)).await {
                 Ok(Some(span)) => return self.answer_again(build, span, by, &fingerprint(wanted)?).await,
@@ -143,7 +148,7 @@ impl Store {
                 Err(StoreError::NotThere(_)) => {}
                 Err(error) => return Err(error),
             }
-            let context = Context::new(by.clone(), to_microseconds(at));
+            let context = CommandContext::new(by.clone(), to_microseconds(at));
             if let Some(recorded) = self.begin_once(build, context, command, wanted).await? {
                 return Ok(recorded);
             }
@@ -155,24 +160,25 @@ impl Store {
     async fn begin_once(
         &self,
         build: Uuid,
-        context: Context,
+        context: CommandContext,
         command: Uuid,
-        wanted: &Begin,
-    ) -> Result<Option<Recorded>, StoreError> {
+        wanted: &BuildStart,
+    ) -> Result<Option<RecordedCommand>, StoreError> {
         let plan = self.plan(&wanted.plan.hash).await?;
         let fact = begin(&plan, &context, wanted)?;
         let request = Some(fingerprint(wanted)?);
         let event = Event { v: EVENT_FORMAT, seq: 1, at: context.at, by: context.by, command, request, fact };
-        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(StoreError::unreadable)?;
-        let mut kept = Kept::new(state);
+        let state =
+            BuildState::fold(|_| Some(Arc::clone(&plan)), [&event]).map_err(StoreError::unreadable)?;
+        let mut kept = BuildProjection::new(state);
         let body = written(&event)?;
         let hash = link(&root(build), &body);
-        let line = Line { seq: 1, body: body.clone(), hash: hash.to_vec(), used: None };
+        let line = EventLine { seq: 1, body: body.clone(), hash: hash.to_vec(), used: None };
         let words = Some(kept.words());
         let mut row = row(build, 0, &kept, words)?;
         row.outlook = kept.outlook_anew();
         let is_stored = self.writer.write(Append { row, lines: vec![line] }).await?;
-        Ok(is_stored.then(|| Recorded { build, seq: 1, texts: vec![body], repeated: false }))
+        Ok(is_stored.then(|| RecordedCommand { build, seq: 1, texts: vec![body], repeated: false }))
     }
 
     /// Records what a command leads to. The same command id is recorded once and answered the
@@ -188,14 +194,14 @@ impl Store {
         roster: &Roster,
         at: OffsetDateTime,
         command: &Command,
-    ) -> Result<Recorded, StoreError> {
+    ) -> Result<RecordedCommand, StoreError> {
         let set_to_nm = match command.what.clicked() {
             Some(wrench) => self.settings().await?.get(wrench).copied(),
             None => None,
         };
         let instrument = command.what.instrument().and_then(|id| roster.instrument(id)).cloned();
         let (lubricants, measured) = match &command.what {
-            Do::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
+            CommandAction::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
             _ => (Vec::new(), Vec::new()),
         };
         if let Some(picture) = command.what.picture()
@@ -204,17 +210,17 @@ impl Store {
             return Err(Refusal::field("picture", "it is not kept here: send the picture first").into());
         }
         let lived = match &command.what {
-            Do::Fit(fit) if !fit.part.serial.trim().is_empty() => {
+            CommandAction::Fit(fit) if !fit.part.serial.trim().is_empty() => {
                 let kind = self.read(build, |state| state.kind_of(&fit.slot)).await?;
                 self.lived(&fit.part.serial, Some((kind.as_deref().unwrap_or(&fit.slot), build))).await?
             }
             _ => Vec::new(),
         };
         let moving = match &command.what {
-            Do::MoveTo(to) => self.moving(build, &to.plan).await?.map(|(moving, _)| moving),
+            CommandAction::MoveTo(to) => self.moving(build, &to.plan).await?.map(|(moving, _)| moving),
             _ => None,
         };
-        let context = Context {
+        let context = CommandContext {
             lived,
             moving,
             instrument,
@@ -222,7 +228,7 @@ impl Store {
             lubricants,
             measured,
             seen: command.seen,
-            ..Context::new(by.clone(), to_microseconds(at))
+            ..CommandContext::new(by.clone(), to_microseconds(at))
         };
         let opened = self.open(build).await?;
         let mut opened = opened.lock().await;
@@ -252,10 +258,10 @@ impl Store {
     async fn record_once(
         &self,
         build: Uuid,
-        opened: &mut Opened,
-        context: &Context,
+        opened: &mut OpenBuild,
+        context: &CommandContext,
         command: &Command,
-    ) -> Result<Option<Recorded>, StoreError> {
+    ) -> Result<Option<RecordedCommand>, StoreError> {
         if opened.kept.is_none() {
             self.refresh(build, opened).await?;
         }
@@ -267,7 +273,7 @@ impl Store {
         let before = kept.state().seq;
         // A clock that was set back makes no entry older than the one before it.
         let late = (context.at < kept.state().touched)
-            .then(|| Context { at: kept.state().touched, ..context.clone() });
+            .then(|| CommandContext { at: kept.state().touched, ..context.clone() });
         if late.is_some() {
             tracing::warn!(%build, clock = %context.at, record = %kept.state().touched, "the clock was set back");
         }
@@ -294,7 +300,7 @@ impl Store {
         (first, last): (u64, u64),
         by: &Person,
         request: &str,
-    ) -> Result<Recorded, StoreError> {
+    ) -> Result<RecordedCommand, StoreError> {
         may_record(by)?;
         let mut events = self.events_after(build, first - 1).await?;
         events.retain(|(seq, _)| *seq <= last);
@@ -306,17 +312,17 @@ impl Store {
             let message = "another command was recorded by this id: a new one needs an id of its own";
             return Err(Refusal::field("id", message).into());
         }
-        Ok(Recorded { build, seq: last, texts, repeated: true })
+        Ok(RecordedCommand { build, seq: last, texts, repeated: true })
     }
 
     /// Appends events and the list row; `None` when the record had gone on.
     async fn append(
         &self,
         build: Uuid,
-        opened: &mut Opened,
+        opened: &mut OpenBuild,
         before: u64,
         events: &[Event],
-    ) -> Result<Option<Recorded>, StoreError> {
+    ) -> Result<Option<RecordedCommand>, StoreError> {
         // Taken out while it is ahead of the database: should this be broken off, it is read anew.
         let Some(mut kept) = opened.kept.take() else { return Ok(None) };
         let mut hash = opened.hash;
@@ -326,7 +332,7 @@ impl Store {
             let body = written(event)?;
             hash = link(&hash, &body);
             let used = event.fact.read_with().map(|instrument| (instrument.id.clone(), event.at));
-            lines.push(Line { seq: event.seq, body, hash: hash.to_vec(), used });
+            lines.push(EventLine { seq: event.seq, body, hash: hash.to_vec(), used });
             found_anew |= matches!(event.fact, Fact::Fitted(_) | Fact::Voided(_));
             if matches!(event.fact, Fact::Moved(_)) {
                 kept = self.moved(build, event).await?;
@@ -340,7 +346,7 @@ impl Store {
         let mut row = row(build, before, &kept, words)?;
         (row.shown, row.lives) = kept.anew();
         row.outlook = kept.outlook_anew();
-        row.settings = events.iter().filter_map(Setting::of).collect();
+        row.settings = events.iter().filter_map(WrenchSetting::of).collect();
         if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
         }
@@ -349,15 +355,15 @@ impl Store {
         if events.iter().any(|event| matches!(event.fact, Fact::Signed(_))) {
             self.sign_head(build, seq, &hash).await;
         }
-        Ok(Some(Recorded { build, seq, texts, repeated: false }))
+        Ok(Some(RecordedCommand { build, seq, texts, repeated: false }))
     }
 
     /// A build as it goes on by another version of its plan: that is folded anew from its first entry.
-    async fn moved(&self, build: Uuid, event: &Event) -> Result<Kept, StoreError> {
+    async fn moved(&self, build: Uuid, event: &Event) -> Result<BuildProjection, StoreError> {
         let (mut events, _) = self.whole_record(build).await?;
         events.retain(|other| other.seq < event.seq);
         events.push(event.clone());
-        Ok(Kept::moved(self.fold(&events).await?))
+        Ok(BuildProjection::moved(self.fold(&events).await?))
     }
 
     /// Every entry of a build, in order and as it was recorded, and the hash of the last.
@@ -387,8 +393,8 @@ impl Store {
     pub(crate) async fn refresh<'a>(
         &self,
         build: Uuid,
-        opened: &'a mut Opened,
-    ) -> Result<&'a Kept, StoreError> {
+        opened: &'a mut OpenBuild,
+    ) -> Result<&'a BuildProjection, StoreError> {
         let known = opened.kept.as_ref().map_or((0, root(build)), |kept| (kept.state().seq, opened.hash));
         let (events, hash) = match self.record_after(build, known).await {
             Err(error @ StoreError::Broken(_)) => {
@@ -405,7 +411,7 @@ impl Store {
             Some(_) if moved => {
                 let (all, hash) = self.whole_record(build).await?;
                 opened.hash = hash;
-                Kept::new(self.fold(&all).await?)
+                BuildProjection::new(self.fold(&all).await?)
             }
             Some(mut kept) => {
                 for event in &events {
@@ -416,16 +422,16 @@ impl Store {
                 kept
             }
             None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),
-            None => Kept::new(self.fold(&events).await?),
+            None => BuildProjection::new(self.fold(&events).await?),
         };
         kept.outlook_is_kept();
         Ok(opened.kept.insert(kept))
     }
 
     /// The state after events, with the plans that they name.
-    pub(crate) async fn fold(&self, events: &[Event]) -> Result<State, StoreError> {
+    pub(crate) async fn fold(&self, events: &[Event]) -> Result<BuildState, StoreError> {
         let plans = self.plans_of(events).await?;
-        State::fold(|named| plans.get(&named.hash).cloned(), events).map_err(StoreError::unreadable)
+        BuildState::fold(|named| plans.get(&named.hash).cloned(), events).map_err(StoreError::unreadable)
     }
 
     /// The plans that events name, by hash.
@@ -446,7 +452,11 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such build.
-    pub async fn moving(&self, build: Uuid, hash: &str) -> Result<Option<(Moving, Preview)>, StoreError> {
+    pub async fn moving(
+        &self,
+        build: Uuid,
+        hash: &str,
+    ) -> Result<Option<(PlanMove, PlanMovePreview)>, StoreError> {
         let plan = match self.plan(hash).await {
             Ok(plan) => plan,
             Err(StoreError::NotThere(_)) => return Ok(None),
@@ -459,7 +469,7 @@ impl Store {
         let looked_up = only_looked_up(&self.plan_source(&now).await?, &self.plan_source(hash).await?);
         self.read(build, |state| {
             let to = (&named, &plan, looked_up && state.plan_ref.hash == now);
-            let moving = Moving::of(state, &events, to, |of| plans.get(&of.hash).cloned());
+            let moving = PlanMove::of(state, &events, to, |of| plans.get(&of.hash).cloned());
             let preview = moving.preview(state);
             Some((moving, preview))
         })

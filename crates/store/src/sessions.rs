@@ -8,7 +8,7 @@ use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 /// The hash of what a browser holds.
-pub type Token = [u8; 32];
+pub type TokenHash = [u8; 32];
 
 /// Somebody who is signed in.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -25,7 +25,7 @@ pub struct SessionRow {
 
 /// How long a session lasts.
 #[derive(Debug, Clone, Copy)]
-pub struct Lasts {
+pub struct SessionLength {
     /// Without anything being asked.
     pub idle: Duration,
     /// In all.
@@ -34,7 +34,7 @@ pub struct Lasts {
 
 /// A guess of a secret.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Guess {
+pub enum SecretGuess {
     /// It may be looked at.
     Counted {
         /// How many failed before it.
@@ -49,7 +49,7 @@ pub enum Guess {
 
 /// A bench whose browser was enrolled.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Device {
+pub struct BenchDevice {
     /// Its id.
     pub id: Uuid,
     /// What it is called.
@@ -71,10 +71,10 @@ impl Store {
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn begin_session(
         &self,
-        token: &Token,
+        token: &TokenHash,
         person: &str,
         device: Option<Uuid>,
-        lasts: Lasts,
+        lasts: SessionLength,
         proved: bool,
     ) -> Result<(), StoreError> {
         sqlx::query!(
@@ -102,7 +102,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn session(&self, token: &Token, in_use: bool) -> Result<Option<SessionRow>, StoreError> {
+    pub async fn session(&self, token: &TokenHash, in_use: bool) -> Result<Option<SessionRow>, StoreError> {
         let row = sqlx::query_as!(
             SessionRow,
             "UPDATE sessions SET seen = CASE WHEN $2 THEN now() ELSE seen END
@@ -120,7 +120,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn confirm_session(&self, token: &Token) -> Result<(), StoreError> {
+    pub async fn confirm_session(&self, token: &TokenHash) -> Result<(), StoreError> {
         let confirm = sqlx::query!("UPDATE sessions SET confirmed = now() WHERE token = $1", token);
         confirm.execute(&self.pool).await?;
         self.tell_shop().await;
@@ -146,7 +146,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn end_session(&self, token: &Token) -> Result<(), StoreError> {
+    pub async fn end_session(&self, token: &TokenHash) -> Result<(), StoreError> {
         sqlx::query!("DELETE FROM sessions WHERE token = $1", token).execute(&self.pool).await?;
         self.tell_shop().await;
         Ok(())
@@ -166,7 +166,13 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn enrol(&self, by: &Person, id: Uuid, name: &str, token: &Token) -> Result<(), StoreError> {
+    pub async fn enrol(
+        &self,
+        by: &Person,
+        id: Uuid,
+        name: &str,
+        token: &TokenHash,
+    ) -> Result<(), StoreError> {
         let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO devices (id, name, token, enrolled_by) VALUES ($1, $2, $3, $4)",
@@ -185,9 +191,9 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn device(&self, token: &Token) -> Result<Option<Device>, StoreError> {
+    pub async fn device(&self, token: &TokenHash) -> Result<Option<BenchDevice>, StoreError> {
         let device = sqlx::query_as!(
-            Device,
+            BenchDevice,
             "SELECT id, name, enrolled_by, enrolled_at FROM devices WHERE token = $1 AND NOT retired",
             token
         );
@@ -198,9 +204,9 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn devices(&self) -> Result<Vec<Device>, StoreError> {
+    pub async fn devices(&self) -> Result<Vec<BenchDevice>, StoreError> {
         let devices = sqlx::query_as!(
-            Device,
+            BenchDevice,
             "SELECT id, name, enrolled_by, enrolled_at FROM devices WHERE NOT retired ORDER BY enrolled_at"
         );
         Ok(devices.fetch_all(&self.pool).await?)
@@ -232,7 +238,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn guess(&self, key: &str, free: i32, forgotten: Duration) -> Result<Guess, StoreError> {
+    pub async fn guess(&self, key: &str, free: i32, forgotten: Duration) -> Result<SecretGuess, StoreError> {
         let counted = sqlx::query_scalar!(
             "INSERT INTO tries (key, failed, last) VALUES ($1, 1, now())
              ON CONFLICT (key) DO UPDATE SET
@@ -245,7 +251,7 @@ impl Store {
             free
         );
         if let Some(failed) = counted.fetch_optional(&self.pool).await? {
-            return Ok(Guess::Counted { failed_before: failed - 1 });
+            return Ok(SecretGuess::Counted { failed_before: failed - 1 });
         }
         let left = sqlx::query_scalar!(
             r#"SELECT ceil(extract(epoch FROM last + make_interval(secs => least(60, power(2, least(failed - $2, 6))))
@@ -254,7 +260,7 @@ impl Store {
             free
         );
         let left = left.fetch_optional(&self.pool).await?;
-        Ok(Guess::Wait { seconds: left.unwrap_or_default().max(1) })
+        Ok(SecretGuess::Wait { seconds: left.unwrap_or_default().max(1) })
     }
 
     /// What was guessed was right: that guess counts no more, and those before it do.

@@ -2,7 +2,7 @@
 //! an address only the hash is kept.
 
 use crate::people::note;
-use crate::{Store, StoreError, Token};
+use crate::{Store, StoreError, TokenHash};
 use rigore_assembly::Person;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -46,7 +46,7 @@ impl Store {
         &self,
         by: &Person,
         build: Uuid,
-        token: &Token,
+        token: &TokenHash,
         lasts: Duration,
     ) -> Result<ShareRow, StoreError> {
         let engine = self.read(build, |state| state.begun.name.clone()).await?;
@@ -94,7 +94,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotThere`] where there is none, it has ended, or it was taken back.
-    pub async fn shared(&self, token: &Token) -> Result<(Uuid, OffsetDateTime), StoreError> {
+    pub async fn shared(&self, token: &TokenHash) -> Result<(Uuid, OffsetDateTime), StoreError> {
         let row = sqlx::query!(
             "SELECT build_id, ends FROM shares WHERE token = $1 AND NOT retired AND ends > now()",
             hex::encode(token)
@@ -134,7 +134,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn is_feed(&self, token: &Token) -> Result<bool, StoreError> {
+    pub async fn is_feed(&self, token: &TokenHash) -> Result<bool, StoreError> {
         let found = sqlx::query_scalar!("SELECT by_name FROM feeds WHERE token = $1", hex::encode(token));
         Ok(found.fetch_optional(&self.pool).await?.is_some())
     }
@@ -143,7 +143,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
-    pub async fn keep_feed(&self, by: &Person, token: Option<&Token>) -> Result<(), StoreError> {
+    pub async fn keep_feed(&self, by: &Person, token: Option<&TokenHash>) -> Result<(), StoreError> {
         let mut transaction = self.pool.begin().await?;
         sqlx::query!("DELETE FROM feeds").execute(&mut *transaction).await?;
         if let Some(token) = token {

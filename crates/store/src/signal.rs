@@ -28,21 +28,21 @@ const GATHER: Duration = Duration::from_millis(25);
 
 /// That a build went on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Signal {
+pub struct BuildSignal {
     /// The build.
     pub build: Uuid,
 }
 
 /// Both ends of the signalling.
 #[derive(Debug, Clone)]
-pub(crate) struct Signals {
-    heard: broadcast::Sender<Signal>,
+pub(crate) struct BuildSignals {
+    heard: broadcast::Sender<BuildSignal>,
     outbox: mpsc::UnboundedSender<Uuid>,
     shop: watch::Sender<u64>,
 }
 
-impl Signals {
-    /// Starts the tasks that send and listen; they end with the last `Signals`.
+impl BuildSignals {
+    /// Starts the tasks that send and listen; they end with the last `BuildSignals`.
     pub(crate) fn start(pool: PgPool) -> Self {
         let (heard, _) = broadcast::channel(256);
         let (outbox, inbox) = mpsc::unbounded_channel();
@@ -69,11 +69,11 @@ impl Signals {
     /// Tells this process and the others.
     pub(crate) fn tell(&self, build: Uuid) {
         // Nobody listening is no error.
-        let _ = self.heard.send(Signal { build });
+        let _ = self.heard.send(BuildSignal { build });
         let _ = self.outbox.send(build);
     }
 
-    pub(crate) fn subscribe(&self) -> broadcast::Receiver<Signal> {
+    pub(crate) fn subscribe(&self) -> broadcast::Receiver<BuildSignal> {
         self.heard.subscribe()
     }
 }
@@ -99,7 +99,7 @@ async fn send(pool: PgPool, own: Uuid, mut inbox: mpsc::UnboundedReceiver<Uuid>)
     }
 }
 
-async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>, shop: watch::Sender<u64>) {
+async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<BuildSignal>, shop: watch::Sender<u64>) {
     while !pool.is_closed() {
         if let Err(error) = listen_once(&pool, own, &heard, &shop).await
             && !pool.is_closed()
@@ -113,7 +113,7 @@ async fn listen(pool: PgPool, own: Uuid, heard: broadcast::Sender<Signal>, shop:
 async fn listen_once(
     pool: &PgPool,
     own: Uuid,
-    heard: &broadcast::Sender<Signal>,
+    heard: &broadcast::Sender<BuildSignal>,
     shop: &watch::Sender<u64>,
 ) -> Result<(), sqlx::Error> {
     let mut listener = timeout(HEARTBEAT_PATIENCE, PgListener::connect_with(pool)).await.map_err(lost)??;
@@ -140,7 +140,7 @@ async fn listen_once(
             && by.parse() != Ok(own)
             && let Ok(build) = build.parse()
         {
-            let _ = heard.send(Signal { build });
+            let _ = heard.send(BuildSignal { build });
         }
     }
 }

@@ -4,9 +4,9 @@ use crate::StoreError;
 use crate::append::{PATIENCE, Writer};
 use crate::chain::{Hash, root};
 use crate::heads::Heads;
-use crate::signal::{Signal, Signals};
+use crate::signal::{BuildSignal, BuildSignals};
 use lru::LruCache;
-use rigore_assembly::Kept;
+use rigore_assembly::BuildProjection;
 use rigore_plan::Plan;
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{Connection, PgPool};
@@ -28,20 +28,20 @@ pub struct Store {
     pub(crate) read_plans: Arc<Mutex<HashMap<String, Arc<Plan>>>>,
     pub(crate) writer: Writer,
     pub(crate) heads: Option<Arc<Heads>>,
-    kept: Arc<Mutex<LruCache<Uuid, Arc<Mutex<Opened>>>>>,
-    signals: Signals,
+    kept: Arc<Mutex<LruCache<Uuid, Arc<Mutex<OpenBuild>>>>>,
+    signals: BuildSignals,
 }
 
 /// A build in memory, as far as it was read.
 #[derive(Debug)]
-pub(crate) struct Opened {
+pub(crate) struct OpenBuild {
     /// `None` until it was read, and again while it holds events that may not be stored.
-    pub kept: Option<Kept>,
+    pub kept: Option<BuildProjection>,
     /// The hash of its last event.
     pub hash: Hash,
 }
 
-impl Opened {
+impl OpenBuild {
     /// One that was not read yet.
     pub fn new(build: Uuid) -> Self {
         Self { kept: None, hash: root(build) }
@@ -119,7 +119,7 @@ impl Store {
 
     /// The store over a pool.
     pub(crate) fn over(pool: PgPool) -> Self {
-        let signals = Signals::start(pool.clone());
+        let signals = BuildSignals::start(pool.clone());
         Self {
             writer: Writer::start(&pool, &signals),
             heads: None,
@@ -136,7 +136,7 @@ impl Store {
     }
 
     /// Hears of every build that goes on, in any process.
-    pub fn subscribe(&self) -> broadcast::Receiver<Signal> {
+    pub fn subscribe(&self) -> broadcast::Receiver<BuildSignal> {
         self.signals.subscribe()
     }
 
@@ -154,7 +154,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotThere`] when there is none: only one that is there takes the room of another.
-    pub(crate) async fn open(&self, build: Uuid) -> Result<Arc<Mutex<Opened>>, StoreError> {
+    pub(crate) async fn open(&self, build: Uuid) -> Result<Arc<Mutex<OpenBuild>>, StoreError> {
         if let Some(opened) = self.kept.lock().await.get(&build) {
             return Ok(Arc::clone(opened));
         }
@@ -166,6 +166,6 @@ impl Store {
             return Err(StoreError::NotThere(format!("build {build}")));
         }
         let mut kept = self.kept.lock().await;
-        Ok(Arc::clone(kept.get_or_insert(build, || Arc::new(Mutex::new(Opened::new(build))))))
+        Ok(Arc::clone(kept.get_or_insert(build, || Arc::new(Mutex::new(OpenBuild::new(build))))))
     }
 }

@@ -17,7 +17,7 @@ pub struct DatabaseUpgrade {
     /// The dump that they went by.
     pub dump: PathBuf,
     /// Engines and entries that were verified in them.
-    pub proof: backup::Proof,
+    pub proof: backup::BackupProof,
 }
 
 fn version(folder: &Path) -> io::Result<String> {
@@ -61,7 +61,7 @@ pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<DatabaseUpgrade> {
 }
 
 /// Makes the data anew by the newest version from a dump, and verifies every record.
-async fn into_new(folder: &Path, dump: &Path) -> io::Result<backup::Proof> {
+async fn into_new(folder: &Path, dump: &Path) -> io::Result<backup::BackupProof> {
     let new = Cluster::start(folder)?;
     backup::restore(&new.url(), dump).await?;
     let store = Store::connect(&new.url(), 2).await.map_err(io::Error::other)?;
@@ -72,5 +72,5 @@ async fn into_new(folder: &Path, dump: &Path) -> io::Result<backup::Proof> {
     for broken in broken {
         tracing::warn!(%broken, "it came over as it was");
     }
-    Ok(backup::Proof { builds, entries })
+    Ok(backup::BackupProof { builds, entries })
 }

@@ -1,13 +1,13 @@
 //! Checking the record and making the lists again.
 
-use crate::append::{Setting, set};
+use crate::append::{WrenchSetting, set};
 use crate::chain::BrokenLink;
 use crate::checks::keep_uses;
 use crate::edition::EDITION;
 use crate::projections::{came_in, keep_lives, keep_outlook, keep_shown};
 use crate::record::row;
 use crate::{Store, StoreError};
-use rigore_assembly::Kept;
+use rigore_assembly::BuildProjection;
 use sqlx::PgPool;
 use std::time::Duration;
 use uuid::Uuid;
@@ -113,7 +113,7 @@ impl Store {
     pub(crate) async fn renew(&self, build: Uuid) -> Result<(), StoreError> {
         for _ in 0..TRIES {
             let (events, _) = self.whole_record(build).await?;
-            let mut kept = Kept::new(self.fold(&events).await?);
+            let mut kept = BuildProjection::new(self.fold(&events).await?);
             let row = row(build, 0, &kept, None)?;
             // Whoever appends meanwhile waits for the row.
             let mut transaction = self.pool.begin().await?;
@@ -145,7 +145,7 @@ impl Store {
                 let here = came_in(&mut transaction, build).await?;
                 let of_this_shop = || events.iter().filter(|event| event.seq > here);
                 keep_uses(&mut transaction, build, of_this_shop()).await?;
-                for setting in of_this_shop().filter_map(Setting::of) {
+                for setting in of_this_shop().filter_map(WrenchSetting::of) {
                     set(&mut transaction, &setting).await?;
                 }
                 sqlx::query!("DELETE FROM nut_factors WHERE build_id = $1", build)

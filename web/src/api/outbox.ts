@@ -11,7 +11,7 @@ import { loadSession, onArrival } from './session'
 
 type Command = Schemas['Command']
 export type Do = Command['do']
-export type Answer = Schemas['Answer']
+export type Answer = Schemas['CommandAnswer']
 
 interface Waiting {
   build: string

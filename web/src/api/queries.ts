@@ -91,7 +91,7 @@ export function useBench(build: Ref<string>, operation: Ref<string>) {
    * What came is shown at once, whatever was being asked for: that may be older. Where something newer is known of,
    * it is asked for, and nobody waits for it.
    */
-  async function show(bench: Schemas['Bench'] | null | undefined) {
+  async function show(bench: Schemas['OperationBench'] | null | undefined) {
     if (!bench) return refetch()
     const queryKey = key(bench.operation.id)
     const asked = client.isFetching({ queryKey }) > 0

@@ -5,7 +5,7 @@ import type { Schemas } from '../api/client'
 import { digits, figure } from '../ui/units'
 
 const props = defineProps<{
-  climb: Schemas['ClimbView']
+  climb: Schemas['StretchStepsView']
   fastener: string
   /** Whether only what was read is shown, not what follows from it. */ quiet?: boolean
 }>()
@@ -38,7 +38,7 @@ const limits = computed(() =>
     { nm: props.climb.yield_nm, name: 'yields', dash: '' },
   ].filter((limit) => !props.quiet && limit.nm <= most.value.nm),
 )
-const bounds: Record<Schemas['Bound'], string> = {
+const bounds: Record<Schemas['TorqueBound'], string> = {
   qualified: 'it gave the first bolt its stretch',
   first: 'safe whatever the friction of its lubricant is',
   wanted: 'by its own friction this gives the stretch',

@@ -7,7 +7,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import { useHand } from './hand'
 
-const props = defineProps<{ film: Schemas['FilmView'] }>()
+const props = defineProps<{ film: Schemas['LubricantView'] }>()
 const emit = defineEmits<{ close: [] }>()
 const { bench, busy, act, said } = useHand()
 

@@ -6,7 +6,7 @@ import VoidButton from './VoidButton.vue'
 
 // Rarely opened: it comes when it is.
 const FilmDialog = defineAsyncComponent(() => import('./FilmDialog.vue'))
-defineProps<{ film: Schemas['FilmView'] }>()
+defineProps<{ film: Schemas['LubricantView'] }>()
 const open = ref(false)
 </script>
 

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
-const props = defineProps<{ sketch: Schemas['Sketch'] }>()
+const props = defineProps<{ sketch: Schemas['ItemSketch'] }>()
 const caps = computed(() => (props.sketch.kind === 'cap-arrows' ? props.sketch.caps : 0))
 const gaps = computed(() => (props.sketch.kind === 'ring-clocking' ? props.sketch.gaps : []))
 const sides = computed(() =>

@@ -8,7 +8,7 @@ import StateMark from '../ui/StateMark.vue'
 import { useHand } from './hand'
 import { say } from '../ui/units'
 
-type Matter = Schemas['Matter']
+type Matter = Schemas['Issue']
 type Remedy = Schemas['Remedy']
 defineProps<{ matters: Matter[] }>()
 const { act } = useHand()

@@ -6,7 +6,7 @@ import { vFocus } from '../ui/focus'
 import { digits, say, sentence, unitOf } from '../ui/units'
 import { useHand } from './hand'
 
-const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['Step'] }>()
+const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['BenchStep'] }>()
 const emit = defineEmits<{ acknowledge: []; void: [] }>()
 const { bench } = useHand()
 /** What has to be done about it. */

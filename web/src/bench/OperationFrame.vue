@@ -24,7 +24,7 @@ import OperationSignature from './OperationSignature.vue'
 const FindingDialog = defineAsyncComponent(() => import('./FindingDialog.vue'))
 const props = defineProps<{
   build: string
-  bench: Schemas['Bench']
+  bench: Schemas['OperationBench']
   live: Live | null
   looks: Looks
 }>()

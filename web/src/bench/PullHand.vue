@@ -128,8 +128,8 @@ const main = computed(() => answers.value[0])
 
 function pulled(
   aim: Aim,
-  reading: Schemas['Given'],
-  method: Schemas['Method'],
+  reading: Schemas['GivenReading'],
+  method: Schemas['ReadingMethod'],
   sure = false,
   note: Schemas['PullNote'] | null = stopped.value ? 'stopped' : null,
 ): Do {
@@ -173,7 +173,7 @@ async function record(since?: number) {
     said.value = `The reading before the turn, ${start.value}, is no number of degrees`
     return
   }
-  const reading: Schemas['Given'] = {
+  const reading: Schemas['GivenReading'] = {
     text,
     unit: typed.target.dimension === 'torque' ? unit.value : unitOf(typed.target.dimension),
     ...(angle && turns.value && start.value.trim() ? { start_deg: from, counts_down: down.value } : {}),

@@ -31,7 +31,7 @@ const scale = computed(() => props.target.unit)
 const climbs = computed(() => !!props.step.climb && props.target.dimension === 'torque')
 
 /** Why a torque on the way to a stretch goes no further than it may. */
-function whyMost(climb: Schemas['ClimbView']): string {
+function whyMost(climb: Schemas['StretchStepsView']): string {
   const by = climb.nut_factor == null ? '' : ' by its own friction'
   const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
   if (climb.most_nm == null) return share

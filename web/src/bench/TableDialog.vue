@@ -58,7 +58,7 @@ async function choose(event: Event) {
   await look()
 }
 
-async function look(uses?: Schemas['Column'][]) {
+async function look(uses?: Schemas['TableColumn'][]) {
   const path = { build: build.value, operation: bench.value.operation.id }
   await ask(async () => {
     view.value = take(
@@ -103,10 +103,10 @@ const options = computed(() => {
         words: `${site.name} ${place.name}`.trim(),
       })),
     ),
-  ].map(({ column, words }) => ({ key: JSON.stringify(column), column: column as Schemas['Column'], words }))
+  ].map(({ column, words }) => ({ key: JSON.stringify(column), column: column as Schemas['TableColumn'], words }))
 })
-const keyOf = (column: Schemas['Column']) => options.value.find((of) => sameColumn(of.column, column))?.key ?? ''
-const sameColumn = (a: Schemas['Column'], b: Schemas['Column']) =>
+const keyOf = (column: Schemas['TableColumn']) => options.value.find((of) => sameColumn(of.column, column))?.key ?? ''
+const sameColumn = (a: Schemas['TableColumn'], b: Schemas['TableColumn']) =>
   a.use === b.use &&
   (['site', 'place'] as const).every(
     (key) => ((a as Record<string, unknown>)[key] ?? null) === ((b as Record<string, unknown>)[key] ?? null),

@@ -48,7 +48,7 @@ const joint = computed(
 const aimed = computed(() => (selected.value ? joint.value : inHand.value))
 const last = computed(() => props.work.pulls.find((p) => !p.voided))
 /** What of the joint is to be taken apart again: one fastener, or all of it; or a bead that is laid again. */
-const apart = ref<{ fastener: string | null } | { bead: Schemas['Clock'] } | null>(null)
+const apart = ref<{ fastener: string | null } | { bead: Schemas['SealantTimer'] } | null>(null)
 /** How much shorter a tight bolt got when it was loosened, as it is typed: of the one that is asked about. */
 const released = ref('')
 watch(apart, (asked) => {
@@ -136,7 +136,7 @@ const climb = computed(() => ('climb' in step.value && joint.value?.in_hand ? st
 const shownTarget = ref<Schemas['PullStep']['target'] | null>(null)
 const target = computed(() => (step.value.kind === 'pull' ? (shownTarget.value ?? step.value.target) : null))
 
-function line(next: Schemas['Step']): string {
+function line(next: Schemas['BenchStep']): string {
   if (next.kind === 'act') return next.name
   if (next.kind === 'loosen') return `loosen ${next.fastener}`
   if (next.kind !== 'pull') return 'Sign'

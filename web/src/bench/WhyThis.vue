@@ -5,7 +5,7 @@ import { computed, defineAsyncComponent } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { digits, figure, say, short } from '../ui/units'
 
-const props = defineProps<{ why: Schemas['Why']; target: Schemas['Target'] | null }>()
+const props = defineProps<{ why: Schemas['TargetReasons']; target: Schemas['StageTarget'] | null }>()
 const open = defineModel<boolean>('open', { required: true })
 // The picture comes when it is opened.
 const ClampPicture = defineAsyncComponent(() => import('../ui/ClampPicture.vue'))

@@ -7,7 +7,7 @@ import { asking } from '../api/session'
 
 export interface Hand {
   build: Ref<string>
-  bench: ComputedRef<Schemas['Bench']>
+  bench: ComputedRef<Schemas['OperationBench']>
   /** What a tool shows in this operation right now. */
   live: ComputedRef<Live | null>
   /** Whether something is being recorded that has to be answered before the next. */
@@ -36,7 +36,7 @@ export interface Looks {
   /** Asks the server. */
   refresh: () => Promise<unknown>
   /** What came with the answer to a command; asks where nothing did. */
-  show: (bench: Schemas['Bench'] | null | undefined) => Promise<unknown>
+  show: (bench: Schemas['OperationBench'] | null | undefined) => Promise<unknown>
 }
 
 /** What is answered sooner is not worth drawing the bench for. */
@@ -49,7 +49,7 @@ const KEY: InjectionKey<Hand> = Symbol('the operation in hand')
 /** The operation in hand, for the benches of its page. */
 export function provideHand(
   build: Ref<string>,
-  bench: ComputedRef<Schemas['Bench']>,
+  bench: ComputedRef<Schemas['OperationBench']>,
   live: ComputedRef<Live | null>,
   { refresh, show }: Looks,
 ): Hand {

@@ -8,7 +8,7 @@ export interface PullAnswer {
   figure?: number
 }
 
-const seen = (plain: Schemas['Plain']): PullAnswer => ({ ...plain, does: 'seen' })
+const seen = (plain: Schemas['PlainAnswer']): PullAnswer => ({ ...plain, does: 'seen' })
 
 /** What the large key says first, then the other keys: the wrench is set, it clicked, or what can be seen. */
 export function pullAnswers(

@@ -54,7 +54,7 @@ function useUnit(dimension: string, symbol: string) {
 }
 
 /** What the results are sensitive to: what one percent more of each figure does. */
-const sensitive = ref<Schemas['Sensitive'][]>([])
+const sensitive = ref<Schemas['Sensitivity'][]>([])
 /** A result that is taken into a plan's field. */
 const taken = useLocalStorage('rigore.taken', '')
 const figure = (key: string, value: unknown) => `${shown(value, key)}${unit(key) ? ` ${unit(key)}` : ''}`

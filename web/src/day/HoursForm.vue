@@ -5,7 +5,7 @@ import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import { clock, DAYS, minutesOf } from './dates'
 
-const props = defineProps<{ hours: Schemas['Calendar'] }>()
+const props = defineProps<{ hours: Schemas['WorkingHours'] }>()
 const emit = defineEmits<{ kept: [] }>()
 const open = ref(false)
 const form = reactive({ from: '', to: '', days: [] as boolean[] })

@@ -34,7 +34,7 @@ const mondays = computed(() => {
 })
 const words = (engine: Schemas['DayPromise']) =>
   !engine.ready ? 'nobody knows' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`
-function spread({ minutes, low_min, high_min, known }: Schemas['Remaining']): string {
+function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork']): string {
   const between = high_min - low_min > 30 ? ` (${hours(low_min)} to ${hours(high_min)})` : ''
   return `${hours(minutes)} left${between}${known >= 0.5 ? '' : ', by the plan'}`
 }

@@ -10,7 +10,7 @@ export function minutesOf(text: string, end = false): number {
   const [hours = 0, minutes = 0] = text.split(':').map(Number)
   return end && !hours && !minutes ? 24 * 60 : hours * 60 + minutes
 }
-export const inHours = (hours: Schemas['Calendar']) =>
+export const inHours = (hours: Schemas['WorkingHours']) =>
   `${DAYS.filter((_, at) => hours.days[at]).join(', ')} from ${clock(hours.from_min)} to ${clock(hours.to_min)}`
 /** Working time in words. */
 export const hours = (minutes: number) =>

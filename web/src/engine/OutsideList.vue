@@ -9,7 +9,7 @@ import { day, when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 
 const props = defineProps<{ engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
-type Kind = Schemas['WaitKind']
+type Kind = Schemas['BlockerKind']
 const kinds: Record<Kind, { button: string; title: string; what: string; like: string; over: string; state: string }> =
   {
     order: {

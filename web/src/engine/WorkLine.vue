@@ -7,7 +7,7 @@ import StateMark from '../ui/StateMark.vue'
 import { say, when } from '../ui/units'
 
 type Operation = Schemas['OperationView']
-type Row = Schemas['RouteRow']
+type Row = Schemas['SequenceRow']
 const props = defineProps<{ engine: Schemas['BuildView']; build: string }>()
 /** Room for a rail, and where the mark of a row stands, px. */
 const RAIL = 26

@@ -19,7 +19,7 @@ const { data: measured } = useQuery({
   queryFn: async () => take(await api.GET('/api/friction')),
 })
 /** The lubricant that is being changed; `new` while one is added. */
-const changing = ref<Schemas['OwnLubricant'] | 'new' | null>(null)
+const changing = ref<Schemas['ShopLubricant'] | 'new' | null>(null)
 const said = ref('')
 const most = computed(() => {
   const all = [...(data.value?.generic ?? []), ...(data.value?.own ?? [])]

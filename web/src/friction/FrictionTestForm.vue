@@ -33,7 +33,7 @@ const inUse = computed(() => (instruments.value ?? []).filter((of) => of.active)
 const wrenches = computed(() =>
   inUse.value.filter((of) => of.torque_nm).sort((a, b) => Number(!!a.clicks) - Number(!!b.clicks)),
 )
-const isForBolts = (of: Schemas['Registered']) => of.made_for?.includes('length') ?? false
+const isForBolts = (of: Schemas['RegisteredInstrument']) => of.made_for?.includes('length') ?? false
 const gauges = computed(() =>
   inUse.value.filter((of) => of.length_mm).sort((a, b) => Number(isForBolts(b)) - Number(isForBolts(a))),
 )

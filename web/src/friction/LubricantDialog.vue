@@ -7,7 +7,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 
-const props = defineProps<{ lubricant: Schemas['OwnLubricant'] | null }>()
+const props = defineProps<{ lubricant: Schemas['ShopLubricant'] | null }>()
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
 const ends = ['low', 'typical', 'high'] as const
@@ -29,7 +29,7 @@ const { data: versions } = useQuery({
   enabled: !!was,
   queryFn: async () => take(await api.GET('/api/lubricants/{id}', { params: { path: { id: was!.id } } })),
 })
-const films: { value: Schemas['Film']; name: string }[] = [
+const films: { value: Schemas['SurfaceFilm']; name: string }[] = [
   { value: 'lubricant', name: 'Lubricates' },
   { value: 'sealant', name: 'Seals or locks' },
   { value: 'dry', name: 'Leaves it dry' },

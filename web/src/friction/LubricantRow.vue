@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client'
 import { when } from '../ui/units'
 
 const props = defineProps<{
-  lubricant: Schemas['Lubricant'] | Schemas['OwnLubricant']
+  lubricant: Schemas['Lubricant'] | Schemas['ShopLubricant']
   most: number
   changes?: boolean
 }>()
@@ -22,14 +22,14 @@ const same = () =>
 <template>
   <li
     class="grid items-center gap-x-5 gap-y-1 border-b border-rule py-2 sm:grid-cols-[16rem_1fr_12rem]"
-    :class="own && (lubricant as Schemas['OwnLubricant']).retired && 'text-dim'"
+    :class="own && (lubricant as Schemas['ShopLubricant']).retired && 'text-dim'"
   >
     <div>
       <span class="font-semibold">{{ lubricant.name }}</span>
       <span v-if="films[lubricant.film ?? 'lubricant']" class="ml-2 text-dim">{{
         films[lubricant.film ?? 'lubricant']
       }}</span>
-      <span v-if="own && (lubricant as Schemas['OwnLubricant']).retired" class="ml-2">retired</span>
+      <span v-if="own && (lubricant as Schemas['ShopLubricant']).retired" class="ml-2">retired</span>
     </div>
     <div class="grid gap-0.5">
       <div v-for="face in same() ? (['thread'] as const) : faces" :key="face" class="flex items-center gap-3">
@@ -66,8 +66,8 @@ const same = () =>
       </button>
     </div>
     <p v-if="own" class="text-dim sm:col-span-3">
-      {{ lubricant.source }}, {{ (lubricant as Schemas['OwnLubricant']).by }},
-      {{ when((lubricant as Schemas['OwnLubricant']).at) }}
+      {{ lubricant.source }}, {{ (lubricant as Schemas['ShopLubricant']).by }},
+      {{ when((lubricant as Schemas['ShopLubricant']).at) }}
     </p>
   </li>
 </template>

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { when } from '../ui/units'
 
-const props = defineProps<{ measured: Schemas['MeasuredFriction'] }>()
+const props = defineProps<{ measured: Schemas['MeasuredFrictionView'] }>()
 const percent = (share: number) => `${Math.abs(Math.round((share - 1) * 100))} %`
 /** The scale that its batches are drawn on: two of their spreads beyond the outermost. */
 const scale = computed(() => {

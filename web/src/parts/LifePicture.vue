@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
 
-const props = defineProps<{ history: Schemas['History'] }>()
+const props = defineProps<{ history: Schemas['PartHistory'] }>()
 const [WIDTH, HEIGHT, LEFT, TOP] = [360, 230, 14, 26]
 const engines = computed(() => {
   const names: string[] = []

@@ -16,7 +16,7 @@ const { data, error, refetch } = useQuery({
   queryKey: ['part', serial],
   queryFn: async () => take(await api.GET('/api/parts/{serial}', { params: { path: { serial: serial.value } } })),
 })
-const remarking = ref<{ history: Schemas['History']; piece: Piece } | null>(null)
+const remarking = ref<{ history: Schemas['PartHistory']; piece: Piece } | null>(null)
 const verdicts = {
   good: { mark: '✓', words: 'good for another' },
   'last-time': { mark: '◇', words: 'one more time, the last' },
@@ -26,15 +26,15 @@ const kinds = { finding: 'found', reconditioned: 'reconditioned', scrapped: 'scr
 const conditions = { new: 'new', used: 'used', reworked: 'used and machined' } as const
 
 /** Its pieces, or the part itself where it is no set. */
-const pieces = (history: Schemas['History']) =>
+const pieces = (history: Schemas['PartHistory']) =>
   history.pieces.filter((piece) => piece.piece > 0 || history.pieces.length === 1)
-const whole = (history: Schemas['History']) => history.pieces.find((piece) => piece.piece === 0)
-const measured = (history: Schemas['History']) =>
+const whole = (history: Schemas['PartHistory']) => history.pieces.find((piece) => piece.piece === 0)
+const measured = (history: Schemas['PartHistory']) =>
   pieces(history).some((piece) => piece.lived.some((lived) => lived.life.free_mm || lived.life.stretch_mm))
 const length = (mm: number | null | undefined, dimension: 'length' | 'clearance' = 'clearance') =>
   mm == null ? '' : digits(mm, dimension)
 /** What was said of the part and of its pieces, the last first. */
-const remarks = (history: Schemas['History']) =>
+const remarks = (history: Schemas['PartHistory']) =>
   history.pieces
     .flatMap((piece) =>
       piece.lived.flatMap(({ engine, life }) =>

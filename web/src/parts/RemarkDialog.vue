@@ -8,15 +8,15 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import ChoiceKeys from '../ui/ChoiceKeys.vue'
 
-const props = defineProps<{ history: Schemas['History']; piece: Schemas['PieceHistory'] }>()
+const props = defineProps<{ history: Schemas['PartHistory']; piece: Schemas['PieceHistory'] }>()
 const emit = defineEmits<{ close: []; said: [] }>()
-const kinds: { value: Schemas['Remarked']; name: string; hint: string }[] = [
+const kinds: { value: Schemas['PartRemarkKind']; name: string; hint: string }[] = [
   { value: 'finding', name: 'Something was found', hint: 'a nick at the radius' },
   { value: 'reconditioned', name: 'It was worked on', hint: 'polished, crack tested, resized' },
   { value: 'scrapped', name: 'It is scrap', hint: 'the thread is pulled' },
 ]
 const piece = ref(props.piece.piece)
-const kind = ref<Schemas['Remarked']>('finding')
+const kind = ref<Schemas['PartRemarkKind']>('finding')
 const text = ref('')
 const error = ref('')
 const busy = ref(false)

@@ -9,7 +9,7 @@ import SecretField from './SecretField.vue'
 import { useAsk } from './useAsk'
 
 type Instrument = Schemas['Instrument']
-const props = defineProps<{ instrument: Schemas['Registered'] | 'new' }>()
+const props = defineProps<{ instrument: Schemas['RegisteredInstrument'] | 'new' }>()
 const emit = defineEmits<{ close: []; kept: [] }>()
 const kinds = {
   click: 'Wrench that clicks',

@@ -9,7 +9,7 @@ import InstrumentDialog from './InstrumentDialog.vue'
 import DecisionRuleSetting from './DecisionRuleSetting.vue'
 import { figure } from '../ui/units'
 
-type Registered = Schemas['Registered']
+type Registered = Schemas['RegisteredInstrument']
 const client = useQueryClient()
 const { data } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
 const editing = ref<Registered | 'new'>()

@@ -84,7 +84,7 @@ const enrol = () =>
     bench.value = ''
     await loadSession()
   })
-const came = ref<Schemas['TakenIn']>()
+const came = ref<Schemas['ImportedBuild']>()
 async function takeIn(event: Event) {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -98,7 +98,7 @@ async function takeIn(event: Event) {
       headers: { 'content-type': 'application/zip', 'x-rigore-as': person.value },
     })
     if (!response.ok) throw new Refused((await response.json()) as Problem)
-    came.value = (await response.json()) as Schemas['TakenIn']
+    came.value = (await response.json()) as Schemas['ImportedBuild']
   })
 }
 const endShare = (id: string) =>

@@ -1,7 +1,7 @@
 // How long a calibration is good for, in words.
 import type { Schemas } from '../api/client'
 
-export function calibration({ days_left: days, calibration_due: until, due }: Schemas['Registered']): string {
+export function calibration({ days_left: days, calibration_due: until, due }: Schemas['RegisteredInstrument']): string {
   if (days === null || days === undefined) return ''
   if (due === 'over') return `calibration ran out ${days === -1 ? 'yesterday' : `${-days} days ago`}`
   if (due === 'soon')

@@ -21,7 +21,7 @@ const props = defineProps<{
   plan?: string
   change?: (edits: Edit[], sound?: string) => Promise<string>
 }>()
-const patterns: Record<Schemas['Pattern'], string> = {
+const patterns: Record<Schemas['SequencePattern'], string> = {
   'centre-out': 'centre out',
   'outside-in': 'outside in',
   'criss-cross': 'criss-cross',

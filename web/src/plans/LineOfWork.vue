@@ -11,7 +11,7 @@ const x = (rail: number) => rail * RAIL + 12
 const rails = computed(
   () => 1 + Math.max(0, ...props.line.flatMap((row) => [row.rail, ...row.past, ...row.to, ...row.from])),
 )
-const kinds: Record<Schemas['Kind'], string> = {
+const kinds: Record<Schemas['OperationKind'], string> = {
   'take-in': 'take in',
   prepare: 'prepare',
   fit: 'fit',

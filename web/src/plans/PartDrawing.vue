@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PartOutline from '../ui/PartOutline.vue'
 
-type Placed = Schemas['Placed'] & { number: number }
+type Placed = Schemas['PlacedFastener'] & { number: number }
 const props = defineProps<{
   drawing: Schemas['Drawing']
   groups: Schemas['GroupPage'][]

@@ -25,7 +25,7 @@ const line = computed({
   get: () => typed.value ?? kept.value,
   set: (text) => (typed.value = text === kept.value ? null : text),
 })
-const tried = ref<Schemas['Tried']>()
+const tried = ref<Schemas['LineTrial']>()
 /** Procedures that the shop keeps. */
 const { data: library } = useQuery({
   queryKey: ['library'],

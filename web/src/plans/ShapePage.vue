@@ -9,7 +9,7 @@ import { lengthUnit } from '../ui/preferences'
 import ErrorText from '../ui/ErrorText.vue'
 import PartDrawing from './PartDrawing.vue'
 
-type Engine = Required<Schemas['Engine']>
+type Engine = Required<Schemas['EngineShape']>
 const router = useRouter()
 /** What is chosen survives a reload until a draft is begun with it. */
 const engine = useLocalStorage<Engine>('rigore-shape', {
@@ -39,7 +39,7 @@ const counts = computed(() =>
 const caps = { single: 'each by itself', girdle: 'tied by a girdle', ladder: 'all in one ladder' } as const
 const rods = { bolts: 'bolts', nuts: 'bolts with nuts', castellated: 'castellated nuts' } as const
 const cams = { block: 'in the block', single: 'one on each head', twin: 'two on each head' } as const
-const extras: Record<Schemas['Extra'], string> = {
+const extras: Record<Schemas['EngineExtra'], string> = {
   'cross-bolts': 'cross bolts through the skirt',
   'small-head-bolts': 'small bolts along the head',
   tray: 'windage tray',
@@ -83,7 +83,7 @@ function stand(layout: Engine['layout']) {
   engine.value.layout = layout
   if (layout !== 'inline' && engine.value.cylinders % 2) engine.value.cylinders += 1
 }
-function toggle(extra: Schemas['Extra']) {
+function toggle(extra: Schemas['EngineExtra']) {
   const has = engine.value.has
   engine.value.has = has.includes(extra) ? has.filter((of) => of !== extra) : [...has, extra]
 }

@@ -8,7 +8,7 @@ import SheetFirst from './SheetFirst.vue'
 import SheetContents from './SheetContents.vue'
 import SheetSection from './SheetSection.vue'
 
-const props = defineProps<{ sheet: Schemas['SheetView']; by: 'order' | 'joint'; only: boolean; code?: string }>()
+const props = defineProps<{ sheet: Schemas['SheetAnswer']; by: 'order' | 'joint'; only: boolean; code?: string }>()
 const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished and signed' } as const
 /** By joint, the operations of a joint stand together. */

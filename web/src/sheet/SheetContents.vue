@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
-type Section = Schemas['Section']
+type Section = Schemas['SheetSection']
 const props = defineProps<{ sections: Section[]; by: 'order' | 'joint' }>()
 
 interface Line {

@@ -6,7 +6,7 @@ import type { Schemas } from '../api/client'
 import { dated, digits, figure, say } from '../ui/units'
 import { ends } from '../ui/windows'
 
-const props = defineProps<{ sheet: Schemas['SheetView'] }>()
+const props = defineProps<{ sheet: Schemas['SheetAnswer'] }>()
 /** Room beside a window, in shares of it. */
 const BESIDE = 0.35
 const place = (at: number) => ((Math.max(-BESIDE, Math.min(1 + BESIDE, at)) + BESIDE) / (1 + 2 * BESIDE)) * 100

@@ -10,7 +10,7 @@ import MeasureSheet from './MeasureSheet.vue'
 import PartSheet from './PartSheet.vue'
 import TurnSheet from './TurnSheet.vue'
 
-const props = defineProps<{ section: Schemas['Section']; drawings: Schemas['Drawing'][]; only: boolean }>()
+const props = defineProps<{ section: Schemas['SheetSection']; drawings: Schemas['Drawing'][]; only: boolean }>()
 const signed = computed(() => ({ by: props.section.signed_by?.name, at: props.section.signed_at }))
 const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 </script>

@@ -6,7 +6,7 @@ import type { Do } from '../api/outbox'
 import ErrorText from './ErrorText.vue'
 
 const props = defineProps<{
-  aids: Schemas['AidView'][]
+  aids: Schemas['TemporaryItemView'][]
   /** The operation that is recorded at. */
   operation: string
   act: (what: Do) => Promise<string>

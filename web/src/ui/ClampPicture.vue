@@ -36,7 +36,7 @@ const rows = computed(() =>
   }),
 )
 const height = computed(() => base(props.load.ways.length - 1) + 40)
-const target = (way: Schemas['WayLoad']) => {
+const target = (way: Schemas['MethodLoad']) => {
   if (way.way === 'torque') return figure(way.target, 'torque')
   if (way.way === 'angle') return `${figure(way.snug_nm ?? 0, 'torque')} and ${figure(way.target, 'angle')}`
   return figure(way.target, 'clearance')

@@ -5,7 +5,7 @@ import { computed, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { playVerdict } from './sound'
 
-const props = defineProps<{ clock: Schemas['Clock']; build: string; here?: boolean }>()
+const props = defineProps<{ clock: Schemas['SealantTimer']; build: string; here?: boolean }>()
 const now = useNow({ interval: 1000 })
 const seconds = computed(() => Math.round((Date.parse(props.clock.until) - now.value.getTime()) / 1000))
 const state = computed(() =>

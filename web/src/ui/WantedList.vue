@@ -7,7 +7,7 @@ import { withUnit } from '../plans/written'
 import { digits, figure, unitOf } from './units'
 import { api, Refused, take, type Schemas } from '../api/client'
 
-const props = defineProps<{ wanted: Schemas['WantedFigure'][]; build: string; seq: number }>()
+const props = defineProps<{ wanted: Schemas['MissingSpec'][]; build: string; seq: number }>()
 const client = useQueryClient()
 const typed = reactive<Record<string, { text: string; source: string; id: string }>>({})
 const of = (path: string) => (typed[path] ??= { text: '', source: '', id: v7() })

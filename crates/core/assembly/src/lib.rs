@@ -1,6 +1,6 @@
 //! The engine being built: what happened to it, as events, and what follows from them.
 //!
-//! A build is a list of [`Event`]s. [`State`] is the fold of them, [`decide`] turns a command into
+//! A build is a list of [`Event`]s. [`BuildState`] is the fold of them, [`decide`] turns a command into
 //! the facts it records or a [`Refusal`], and the views say what a screen shows. Facts are never
 //! refused (only decisions are) and never edited: a wrong one is voided. Nothing here stores or
 //! sends anything.
@@ -31,48 +31,50 @@ mod temporary_items;
 mod views;
 mod work;
 
-pub use blockers::view::{PromiseView, WaitView};
-pub use commands::context::{Context, may_record};
+pub use blockers::view::{BlockerView, PromiseView};
+pub use commands::context::{CommandContext, may_record};
 pub use commands::dispatch::decide;
 pub use commands::lifecycle::begin;
 pub use events::*;
 pub use findings::view::{FindingStanding, FindingStep, FindingView};
-pub use instruments::checks::{CheckReading, Checked};
-pub use instruments::fit::{Between, ClickFit, Nature, ToolFit, Tools, Using};
-pub use instruments::register::Due;
-pub use instruments::requirements::{Standing, ToolNeed, may, needs, stand_in_the_way};
-pub use projections::durations::Took;
-pub use projections::friction::{BoltShown, PlaceShown};
-pub use projections::list_row::{BuildStatus, Kept, Summary};
-pub use projections::outlook::{CanDo, LeftToDo, Outlook, WaitCause, WaitsFor};
-pub use projections::part_history::{History, Lived, PartVerdict, PieceHistory};
-pub use projections::part_life::{Life, LifeRemark, PieceLived};
-pub use signatures::acceptance::StoodFor;
-pub use state::{Changed, FoldError, State};
-pub use status::issue::{Matter, Remedy};
-pub use status::missing_values::WantedFigure;
-pub use status::operations::{AtIt, LapsedSignature, MemberView, OperationStatus, OperationView};
-pub use status::plan_move::{Moving, Preview, VersionView};
-pub use status::timers::{Clock, Cure};
-pub use temporary_items::view::AidView;
-pub use views::bench::{Bench, ConcernView, OperationName};
+pub use instruments::checks::{CheckReading, CheckResult};
+pub use instruments::fit::{
+    AdapterAndLubricant, ClickFit, InstrumentNature, InstrumentUser, ShopTools, ToolFit,
+};
+pub use instruments::register::CalibrationDue;
+pub use instruments::requirements::{ToolAvailability, ToolNeed, may, needs, stand_in_the_way};
+pub use projections::durations::OperationDuration;
+pub use projections::friction::{BoltFriction, PlaceFriction};
+pub use projections::list_row::{BuildProjection, BuildStatus, BuildSummary};
+pub use projections::outlook::{BlockedBy, BlockedWork, BuildOutlook, ReadyOperation, RemainingOperation};
+pub use projections::part_history::{PartHistory, PartUse, PartVerdict, PieceHistory};
+pub use projections::part_life::{PartLife, PartRemarkView, PieceLifeUpdate};
+pub use signatures::acceptance::ApprovalView;
+pub use state::{BuildState, FoldError, StateChange};
+pub use status::issue::{Issue, Remedy};
+pub use status::missing_values::MissingSpec;
+pub use status::operations::{ActiveWorker, LapsedSignature, MemberView, OperationStatus, OperationView};
+pub use status::plan_move::{PlanMove, PlanMovePreview, VersionView};
+pub use status::timers::{SealantCure, SealantTimer};
+pub use temporary_items::view::TemporaryItemView;
+pub use views::bench::{FindingSubjectView, OperationBench, OperationName};
 pub use views::engine::BuildView;
-pub use views::line_of_work::{Left, Rail, RouteRow};
-pub use views::timeline::{Story, StoryLine};
+pub use views::line_of_work::{RemainingCounts, SequenceRail, SequenceRow};
+pub use views::timeline::{FastenerTimeline, TimelineEntry};
 pub use work::count::bench::{CountStep, CountView};
 pub use work::items::bench::{ConfirmStep, ItemView};
-pub use work::kind::{BenchWork, SectionWork, Step};
+pub use work::kind::{BenchStep, BenchWork, SheetWork};
 pub use work::measure::bench::{FamilyTools, MeasureBench, MeasureStep, PlaceView, ShellsStep, SiteView};
 pub use work::measure::clearances::{
-    ClearanceLine, ClearanceView, Mark as SeriesMark, Position, SecondMethod,
+    ClearanceLine, ClearancePosition, ClearanceView, SecondMethod, SeriesPoint as SeriesMark,
 };
-pub use work::measure::imported::{Column, LeftRow, TableReading, TableView};
+pub use work::measure::imported::{SkippedRow, TableColumn, TableReading, TableView};
 pub use work::measure::sheet::{MeasureSection, MeasuredView};
-pub use work::measure::state::Shells;
+pub use work::measure::state::ShellSelection;
 pub use work::parts::bench::{FitStep, SlotView};
-pub use work::tighten::bench::{ActStep, AdapterTools, LoosenStep, PullStep, TightenBench, Why};
-pub use work::tighten::climb::{ClimbView, PairView};
-pub use work::tighten::lubricate::{FilmSaid, FilmView};
+pub use work::tighten::bench::{ActStep, AdapterTools, LoosenStep, PullStep, TargetReasons, TightenBench};
+pub use work::tighten::climb::{StretchStepsView, TorqueStretchView};
+pub use work::tighten::lubricate::{LubricantStatementView, LubricantView};
 pub use work::tighten::map::{
     FastenerMark, FastenerState, JointView, OrderView, StageState, StageView, Stroke,
 };

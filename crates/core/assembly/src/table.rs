@@ -29,19 +29,19 @@ pub enum TableError {
 /// A table.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Table {
+pub struct MachineTable {
     /// What stands between its columns.
     pub between: char,
     /// What its columns are called; their numbers where nothing is said.
     pub columns: Vec<String>,
     /// Its rows, each with the line of the text that it begins in.
-    pub rows: Vec<Row>,
+    pub rows: Vec<TableRow>,
 }
 
 /// A row of a table.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Row {
+pub struct TableRow {
     /// The line of the text, from 1.
     pub line: usize,
     /// Its cells, one for each column.
@@ -58,7 +58,7 @@ pub fn is_figure(cell: &str) -> bool {
 }
 
 /// Rows of a text with something between its columns; lines that say nothing are left out.
-fn rows(text: &str, between: char) -> Vec<Row> {
+fn rows(text: &str, between: char) -> Vec<TableRow> {
     let mut reader = csv::ReaderBuilder::new()
         .delimiter(u8::try_from(between).unwrap_or(b','))
         .flexible(true)
@@ -75,7 +75,7 @@ fn rows(text: &str, between: char) -> Vec<Row> {
         let empty = text.as_bytes()[start..].iter().take_while(|byte| matches!(byte, b'\r' | b'\n')).count();
         line += text.get(at..start + empty).map_or(0, |passed| passed.matches('\n').count());
         at = start + empty;
-        Row { line, cells: record.iter().map(str::to_owned).collect() }
+        TableRow { line, cells: record.iter().map(str::to_owned).collect() }
     };
     records.map(row).filter(|row| row.cells.iter().any(|cell| !cell.is_empty())).collect()
 }
@@ -84,9 +84,9 @@ fn rows(text: &str, between: char) -> Vec<Row> {
 ///
 /// # Errors
 /// [`TableError`] where there is none, or it is too large.
-pub fn read(text: &str) -> Result<Table, TableError> {
+pub fn read(text: &str) -> Result<MachineTable, TableError> {
     let text = text.trim_start_matches('\u{feff}');
-    let wide = |row: &Row| row.cells.iter().filter(|cell| !cell.is_empty()).count() > 1;
+    let wide = |row: &TableRow| row.cells.iter().filter(|cell| !cell.is_empty()).count() > 1;
     let fits = |between: &char| {
         let rows = rows(text, *between);
         let many = rows.iter().filter(|row| wide(row)).count();
@@ -107,7 +107,7 @@ pub fn read(text: &str) -> Result<Table, TableError> {
     let names = if head { rows.remove(0).cells } else { Vec::new() };
     let name = |at: usize| names.get(at).filter(|name| !name.is_empty()).cloned();
     let columns = (0..width).map(|at| name(at).unwrap_or_else(|| format!("Column {}", at + 1))).collect();
-    Ok(Table { between, columns, rows })
+    Ok(MachineTable { between, columns, rows })
 }
 
 #[cfg(test)]

@@ -5,41 +5,43 @@ mod builder;
 
 use builder::{Builder, TARN};
 use rigore_assembly::{
-    BuildStatus, Concern, Count, DecideFinding, Do, Find, FindingDecision, Fit, Given, LookAgain, Loosen,
-    Measure, Method, OperationStatus, PartNote, Pull, PutIn, RefusalKind, Role, Sign, Start, TakeOut,
+    BuildStatus, CommandAction, CountCommand, FindingCommand, FindingDecision, FindingDecisionCommand,
+    FindingReviewCommand, FindingSubject, FitCommand, GivenReading, LoosenCommand, MeasureCommand,
+    OperationStart, OperationStatus, PartNote, PullCommand, ReadingMethod, RefusalKind, Role, SignCommand,
+    TemporaryItemCommand, TemporaryItemRemoval,
 };
 use time::Duration;
 
-fn fastener(joint: &str, fastener: &str) -> Concern {
-    Concern::Fastener { joint: joint.into(), fastener: fastener.into() }
+fn fastener(joint: &str, fastener: &str) -> FindingSubject {
+    FindingSubject::Fastener { joint: joint.into(), fastener: fastener.into() }
 }
 
-fn pull(operation: &str, stage: usize, fastener: &str, text: &str, sure: bool) -> Do {
-    Do::Pull(Pull {
+fn pull(operation: &str, stage: usize, fastener: &str, text: &str, sure: bool) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: operation.into(),
         joint: None,
         stage,
         fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "all".into(),
         sure,
         note: None,
     })
 }
 
-fn loosen(operation: &str, fastener: &str, replaced: bool) -> Do {
-    Do::Loosen(Loosen {
+fn loosen(operation: &str, fastener: &str, replaced: bool) -> CommandAction {
+    CommandAction::Loosen(LoosenCommand {
         operation: operation.into(),
         fastener: fastener.into(),
         replaced,
         reason: "it has to be".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     })
 }
 
-fn measure(operation: &str, site: &str, place: usize, text: &str) -> Do {
-    Do::Measure(Measure {
+fn measure(operation: &str, site: &str, place: usize, text: &str) -> CommandAction {
+    CommandAction::Measure(MeasureCommand {
         operation: operation.into(),
         site: site.into(),
         place,
@@ -47,41 +49,46 @@ fn measure(operation: &str, site: &str, place: usize, text: &str) -> Do {
         unit: None,
         temperature_c: None,
         sure: true,
-        method: Method::Typed,
+        method: ReadingMethod::Typed,
         instrument: "all".into(),
     })
 }
 
-fn fit(slot: &str) -> Do {
+fn fit(slot: &str) -> CommandAction {
     let part = PartNote { reference: "another".into(), ..PartNote::default() };
-    Do::Fit(Fit { operation: "take-in".into(), slot: slot.into(), part, before: None })
+    CommandAction::Fit(FitCommand { operation: "take-in".into(), slot: slot.into(), part, before: None })
 }
 
 /// An engine that something goes wrong on.
 struct Engine(Builder);
 
 impl Engine {
-    fn bench(&mut self, what: &Do) {
+    fn bench(&mut self, what: &CommandAction) {
         self.0.give(Role::Bench, what).unwrap_or_else(|refusal| panic!("{what:?}: {refusal}"));
     }
 
-    fn lead(&mut self, what: &Do) {
+    fn lead(&mut self, what: &CommandAction) {
         self.0.give(Role::Lead, what).unwrap_or_else(|refusal| panic!("{what:?}: {refusal}"));
     }
 
-    fn found(&mut self, operation: &str, about: Concern, text: &str) -> u64 {
-        self.bench(&Do::Find(Find { operation: operation.into(), about, text: text.into(), picture: None }));
+    fn found(&mut self, operation: &str, about: FindingSubject, text: &str) -> u64 {
+        self.bench(&CommandAction::Find(FindingCommand {
+            operation: operation.into(),
+            about,
+            text: text.into(),
+            picture: None,
+        }));
         self.0.state.seq
     }
 
     fn decided(&mut self, seq: u64, decision: FindingDecision) {
         let reason = "looked at together".to_owned();
-        self.lead(&Do::DecideFinding(DecideFinding { seq, decision, reason }));
+        self.lead(&CommandAction::DecideFinding(FindingDecisionCommand { seq, decision, reason }));
     }
 
     fn right(&mut self, seq: u64) {
         let text = "it is right now".to_owned();
-        self.bench(&Do::LookAgain(LookAgain { seq, right: true, text, picture: None }));
+        self.bench(&CommandAction::LookAgain(FindingReviewCommand { seq, right: true, text, picture: None }));
     }
 
     /// What is not as it was before something happened: operations that were done and are not, and those that
@@ -129,7 +136,7 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
         );
     });
     assert_eq!(stopped, ["main-caps-tighten"]);
-    let start = Do::Start(Start { operation: "main-caps-tighten".into() });
+    let start = CommandAction::Start(OperationStart { operation: "main-caps-tighten".into() });
     assert_eq!(engine.0.give(Role::Lead, &start).unwrap_err().kind, RefusalKind::NotYet);
     engine.decided(seq, FindingDecision::Mend);
     engine.right(seq);
@@ -142,13 +149,13 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
         .iter()
         .position(|stage| stage.name == "Angle")
         .unwrap();
-    while !matches!(engine.0.next(at), Some(Do::Pull(pull)) if pull.stage == angle) {
+    while !matches!(engine.0.next(at), Some(CommandAction::Pull(pull)) if pull.stage == angle) {
         let what = engine.0.next(at).unwrap();
         engine.bench(&what);
     }
-    let Some(Do::Pull(first)) = engine.0.next(at) else { panic!("a pull") };
+    let Some(CommandAction::Pull(first)) = engine.0.next(at) else { panic!("a pull") };
     let (bolt, cap) = (first.fastener.clone(), first.fastener[..1].to_owned());
-    engine.bench(&Do::Pull(first));
+    engine.bench(&CommandAction::Pull(first));
     let again = pull("main-caps-tighten", angle, &bolt, "50", false);
     assert_eq!(engine.0.give(Role::Bench, &again).unwrap_err().kind, RefusalKind::Ask);
     let stopped = engine.stops(|engine| engine.bench(&pull("main-caps-tighten", angle, &bolt, "50", true)));
@@ -156,7 +163,9 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     assert!(engine.0.whats()[0].starts_with(&format!("{bolt}: 100°")), "{:?}", engine.0.whats());
     engine.bench(&loosen("main-caps-tighten", &bolt, true));
     // A new bolt: the bore of its cap is measured again, and no other.
-    let Some(Do::Measure(open)) = engine.0.next(engine.0.at("mains-measure")) else { panic!("a measure") };
+    let Some(CommandAction::Measure(open)) = engine.0.next(engine.0.at("mains-measure")) else {
+        panic!("a measure")
+    };
     assert_eq!(open.site, format!("main-housing-{cap}"));
     let view = engine.0.state.view().operations.into_iter().find(|view| view.id == "mains-measure").unwrap();
     assert_eq!((view.done, view.total), (52, 54));
@@ -179,11 +188,15 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     engine.0.go_on("head-gasket");
     let what = "rag in the oil gallery".to_owned();
     let stopped = engine.stops(|engine| {
-        engine.bench(&Do::PutIn(PutIn { operation: "head-gasket".into(), what, count: 1 }));
+        engine.bench(&CommandAction::PutIn(TemporaryItemCommand {
+            operation: "head-gasket".into(),
+            what,
+            count: 1,
+        }));
     });
     assert_eq!(stopped, ["head-tighten", "pan-seal"], "nothing is closed over it");
     let seq = engine.0.state.seq;
-    engine.bench(&Do::TakeOut(TakeOut { operation: "head-gasket".into(), seq }));
+    engine.bench(&CommandAction::TakeOut(TemporaryItemRemoval { operation: "head-gasket".into(), seq }));
 
     // 6. The head is lifted once more: a new gasket, and all nuts again.
     engine.0.go_on("head-tighten");
@@ -199,7 +212,7 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     engine.0.go_on("cams-lay");
     let mut seq = 0;
     let stopped = engine.stops(|engine| {
-        let about = Concern::Part { slot: "head-gasket".into() };
+        let about = FindingSubject::Part { slot: "head-gasket".into() };
         seq = engine.found("cams-lay", about, "its tab looks out at the rear");
     });
     // It holds the operation that laid it, and what comes after that.
@@ -244,12 +257,12 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
         engine.bench(&what);
     }
     for matter in engine.0.state.matters() {
-        let accept = rigore_assembly::Accept {
+        let accept = rigore_assembly::ApproveCommand {
             seq: matter.seq,
             subject: matter.subject,
             reason: "the maker of the sealant gives 20 min at this temperature".into(),
         };
-        engine.lead(&Do::Accept(accept));
+        engine.lead(&CommandAction::Accept(accept));
     }
 
     // 10. A washer is left over when the hardware is counted back: one is missing under a nut.
@@ -257,7 +270,7 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     engine.0.go_on("tight-measure");
     let at = engine.0.at("hardware-back");
     while let Some(mut what) = engine.0.next(at) {
-        if let Do::Count(Count { hardware, count, .. }) = &mut what
+        if let CommandAction::Count(CountCommand { hardware, count, .. }) = &mut what
             && hardware == "head-washer"
         {
             *count += 1;
@@ -265,10 +278,10 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
         engine.bench(&what);
     }
     assert_eq!(engine.0.standing()["hardware-back"], OperationStatus::Held);
-    let sign = Do::Sign(Sign::one("hardware-back"));
+    let sign = CommandAction::Sign(SignCommand::one("hardware-back"));
     assert_eq!(engine.0.give(Role::Lead, &sign).unwrap_err().kind, RefusalKind::NotYet);
-    let count = Count { operation: "hardware-back".into(), hardware: "head-washer".into(), count: 0 };
-    engine.bench(&Do::Count(count));
+    let count = CountCommand { operation: "hardware-back".into(), hardware: "head-washer".into(), count: 0 };
+    engine.bench(&CommandAction::Count(count));
 
     engine.0.go_on("sign-off");
     assert_eq!(engine.0.state.view().status, BuildStatus::Finished, "{:?}", engine.0.standing());

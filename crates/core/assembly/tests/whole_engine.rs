@@ -3,8 +3,11 @@
 mod builder;
 
 use builder::{Builder, OSTRA, TARN, build};
-use rigore_assembly::sheet::Sheet;
-use rigore_assembly::{BuildStatus, ChooseShells, Do, Fit, Measure, PartNote, Role, SectionWork, Sign};
+use rigore_assembly::sheet::BuildSheet;
+use rigore_assembly::{
+    BuildStatus, CommandAction, FitCommand, MeasureCommand, PartNote, Role, SheetWork, ShellChoiceCommand,
+    SignCommand,
+};
 use rigore_mechanics::clearance::Decision;
 
 #[test]
@@ -46,7 +49,7 @@ fn an_ostra_11_is_built_to_its_last_signature() {
 #[test]
 fn the_sheet_of_a_whole_engine_leaves_nothing_open() {
     let builder = build(TARN, Some("boost"));
-    let sheet = Sheet::of(&builder.state);
+    let sheet = BuildSheet::of(&builder.state);
     assert!(sheet.matters.is_empty());
     assert_eq!(sheet.identity.as_deref(), Some("1"));
     let mut judged = 0;
@@ -54,22 +57,22 @@ fn the_sheet_of_a_whole_engine_leaves_nothing_open() {
         let id = &section.id;
         assert!(section.signed_by.is_some() && section.lapsed.is_empty(), "{id}");
         match &section.work {
-            SectionWork::Items { items } => assert!(items.iter().all(|item| item.seq.is_some()), "{id}"),
-            SectionWork::Parts { parts } => assert!(parts.iter().all(|slot| slot.part.is_some()), "{id}"),
-            SectionWork::Count { counts } => {
+            SheetWork::Items { items } => assert!(items.iter().all(|item| item.seq.is_some()), "{id}"),
+            SheetWork::Parts { parts } => assert!(parts.iter().all(|slot| slot.part.is_some()), "{id}"),
+            SheetWork::Count { counts } => {
                 assert!(counts.iter().all(|line| line.count.is_some() && line.difference.is_none()), "{id}");
             }
-            SectionWork::Measure(measured) => {
+            SheetWork::Measure(measured) => {
                 let fine = measured.readings.iter().all(|r| !r.superseded && r.fault.is_none());
                 assert!(fine && measured.clearances.iter().all(|view| view.decision.is_some()), "{id}");
                 judged += measured.clearances.len();
             }
-            SectionWork::Tighten { joints } => {
+            SheetWork::Tighten { joints } => {
                 let rows = joints.iter().flat_map(|joint| &joint.rows);
                 assert!(rows.into_iter().all(|row| row.pulls.iter().all(Option::is_some)), "{id}");
             }
-            SectionWork::Turn { turns } => assert_eq!(turns.len(), 1, "{id}"),
-            SectionWork::Sign => {}
+            SheetWork::Turn { turns } => assert_eq!(turns.len(), 1, "{id}"),
+            SheetWork::Sign => {}
         }
     }
     assert_eq!(judged, builder.state.clearances(None).len(), "every clearance stands on the sheet once");
@@ -81,7 +84,7 @@ fn nothing_can_be_signed_before_what_it_waits_for() {
     for at in builder.state.plan.line() {
         let operation = builder.state.plan[at].id.clone();
         let waits = !builder.state.open_needs(at).is_empty();
-        let refused = builder.give(Role::Lead, &Do::Sign(Sign::one(operation.clone())));
+        let refused = builder.give(Role::Lead, &CommandAction::Sign(SignCommand::one(operation.clone())));
         assert!(refused.is_err(), "{operation} has nothing done in it");
         assert_eq!(waits, at.0 > 0, "{operation}");
     }
@@ -96,7 +99,12 @@ fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_en
     let mut builder = build(TARN, None);
     let another = PartNote { reference: "another".into(), ..PartNote::default() };
     let part = another.clone();
-    let fit = Do::Fit(Fit { operation: "take-in".into(), slot: "main-shells".into(), part, before: None });
+    let fit = CommandAction::Fit(FitCommand {
+        operation: "take-in".into(),
+        slot: "main-shells".into(),
+        part,
+        before: None,
+    });
     builder.give(Role::Bench, &fit).expect("a fact is kept");
     let view = builder.state.view();
     assert_eq!(view.status, BuildStatus::InWork);
@@ -107,14 +115,18 @@ fn a_part_changed_after_the_signature_opens_its_operation_again_and_holds_the_en
     let unsigned = view.operations.iter().filter(|of| of.signed_by.is_none()).map(|of| of.id.as_str());
     assert_eq!(unsigned.collect::<Vec<_>>(), ["take-in", "crank-in", "sign-off"]);
     for operation in ["take-in", "crank-in"] {
-        builder.give(Role::Bench, &Do::Sign(Sign::one(operation))).expect("signed again");
+        builder.give(Role::Bench, &CommandAction::Sign(SignCommand::one(operation))).expect("signed again");
     }
     assert_eq!(builder.state.view().status, BuildStatus::InWork, "the lead signed something else");
-    builder.give(Role::Lead, &Do::Sign(Sign::one("sign-off"))).expect("signed off again");
+    builder.give(Role::Lead, &CommandAction::Sign(SignCommand::one("sign-off"))).expect("signed off again");
     assert_eq!(builder.state.view().status, BuildStatus::Finished);
     // Other rod bolts than those that were measured and tightened.
-    let fit =
-        Do::Fit(Fit { operation: "take-in".into(), slot: "rod-bolts".into(), part: another, before: None });
+    let fit = CommandAction::Fit(FitCommand {
+        operation: "take-in".into(),
+        slot: "rod-bolts".into(),
+        part: another,
+        before: None,
+    });
     builder.give(Role::Bench, &fit).expect("a fact is kept");
     let view = builder.state.view();
     let unsigned = view.operations.iter().filter(|of| of.signed_by.is_none()).map(|of| of.id.as_str());
@@ -135,7 +147,7 @@ fn one_bad_journal_is_found_named_and_mended_by_other_shells() {
         builder.sizes[&builder.state.plan[builder.state.plan.site("main-journal-1").expect("a site")].family];
     // Journal 4 was ground 8 µm small; everything else is on target.
     while let Some(mut what) = builder.next(at) {
-        if let Do::Measure(Measure { site, text, .. }) = &mut what
+        if let CommandAction::Measure(MeasureCommand { site, text, .. }) = &mut what
             && site == "main-journal-4"
         {
             *text = format!("{:.6}", journal - 0.008);
@@ -160,7 +172,16 @@ fn one_bad_journal_is_found_named_and_mended_by_other_shells() {
     let (operation, clearance) = ("mains-measure".to_owned(), "main-oil".to_owned());
     let (upper, lower) = ("C".to_owned(), "C".to_owned());
     builder
-        .give(Role::Bench, &Do::ChooseShells(ChooseShells { operation, clearance, number: 4, upper, lower }))
+        .give(
+            Role::Bench,
+            &CommandAction::ChooseShells(ShellChoiceCommand {
+                operation,
+                clearance,
+                number: 4,
+                upper,
+                lower,
+            }),
+        )
         .expect("chosen");
     assert!((oil(&builder, 4).span.expect("a span")[1] - 0.042).abs() < 1e-6);
     assert!((oil(&builder, 3).span.expect("a span")[1] - 0.042).abs() < 1e-6);

@@ -1,7 +1,7 @@
 //! What people are told: words with their quantities as data.
 //!
 //! A [`Message`] never holds a figure as finished text: a [`Quantity`] stays a value with its dimension until it is
-//! shown, in the units that the reader chose. Neither of them can be put into a `format!`. Made with [`message!`]:
+//! shown, in the units that the reader chose. Neither of them can be put into a `format!`. Made with [`message!`](crate::message!):
 //!
 //! ```
 //! use rigore_mechanics::{message, message::Message, quantity::{Dimension, Quantity}};
@@ -82,7 +82,7 @@ impl Message {
         changed
     }
 
-    /// Makes a message of a template, in which `{name}` stands for an argument. Used by [`message!`], which checks
+    /// Makes a message of a template, in which `{name}` stands for an argument. Used by [`message!`](crate::message!), which checks
     /// the names.
     #[doc(hidden)]
     pub fn of(template: &str, arguments: &[(&str, Self)]) -> Self {

@@ -2,7 +2,7 @@
 
 use rigore_mechanics::fastener::{Strength, Thread};
 use rigore_mechanics::friction::Friction;
-use rigore_mechanics::joint::{Bearing, Neck, Tightening, assembly_preload};
+use rigore_mechanics::joint::{BearingFace, TorqueRelation, WeakestSection, assembly_preload};
 use rigore_mechanics::quantity::{self, Dimension, in_kn, in_mpa, in_nm, mm, nm};
 
 fn thread(designation: &str) -> Thread {
@@ -153,9 +153,9 @@ fn assembly_preloads_and_torques_of_vdi_2230_table_a1() {
         let of = thread(designation);
         let strength = Strength::class(class, of.nominal_mm()).expect("a class of the standard");
         let (_, face, hole) = faces.iter().find(|(name, _, _)| *name == designation).expect("its face");
-        let bearing = Bearing { mean_diameter: mm(f64::midpoint(*face, *hole)) };
+        let bearing = BearingFace { mean_diameter: mm(f64::midpoint(*face, *hole)) };
         for ((mu, preload_kn), torque_nm) in frictions.into_iter().zip(preloads).zip(torques) {
-            let preload = assembly_preload(&of, Neck::of(&of, []), 0.9, mu, strength.proof);
+            let preload = assembly_preload(&of, WeakestSection::of(&of, []), 0.9, mu, strength.proof);
             let off = in_kn(preload) / preload_kn - 1.0;
             assert!(
                 off.abs() < 0.005,
@@ -163,7 +163,7 @@ fn assembly_preloads_and_torques_of_vdi_2230_table_a1() {
                 in_kn(preload)
             );
             let friction = Friction::both(mu);
-            let torque = in_nm(Tightening { thread: of, bearing, friction }.torque(preload, nm(0.0)));
+            let torque = in_nm(TorqueRelation { thread: of, bearing, friction }.torque(preload, nm(0.0)));
             // Torques of 36 N·m and more are printed without a decimal place.
             let rounding = if torque_nm >= 36.0 { 0.5 } else { 0.05 };
             let most = rounding + 0.005 * torque_nm;

@@ -5,7 +5,7 @@ use super::index::{FastenerIx, JointIx, SlotIx};
 
 /// Something that makes what rests on it be done again.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Cause {
+pub enum ReworkCause {
     /// Something happened to fasteners of a joint.
     Fasteners {
         /// The joint.
@@ -13,7 +13,7 @@ pub enum Cause {
         /// Which of its fasteners; any of them where it is empty.
         only: Vec<FastenerIx>,
         /// What.
-        when: When,
+        when: ReworkTrigger,
     },
     /// Another part was put into a slot.
     Part(SlotIx),
@@ -21,7 +21,7 @@ pub enum Cause {
 
 /// What happens to fasteners that others rest on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum When {
+pub enum ReworkTrigger {
     /// One is loosened, replaced or not.
     Loosened,
     /// A new one is put in.
@@ -30,9 +30,9 @@ pub enum When {
     Apart,
 }
 
-impl Cause {
+impl ReworkCause {
     /// Whether this is what happened to a fastener of a joint.
-    pub fn is(&self, at: JointIx, fastener: FastenerIx, what: When) -> bool {
+    pub fn is(&self, at: JointIx, fastener: FastenerIx, what: ReworkTrigger) -> bool {
         match self {
             Self::Fasteners { joint, only, when } => {
                 (*joint, *when) == (at, what) && (only.is_empty() || only.contains(&fastener))

@@ -1,9 +1,11 @@
 //! How two versions of a plan differ, told by meaning (C-48): "outer main caps, final: 45 N·m → 50 N·m".
 
-use super::document::{FastenerSpec, Group, Item, Joint, Operation, Plan, Stage, Work};
+use super::document::{
+    ChecklistItem, FastenerGroup, FastenerSpec, Joint, Operation, OperationWork, Plan, Stage,
+};
 use super::index::StageIx;
 use super::sites::{Clearance, Site};
-use crate::way::{Had, Way};
+use crate::way::{StageProgress, Way};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, Quantity};
@@ -259,19 +261,19 @@ fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Pla
 fn words(way: &Way) -> Message {
     let rules = &way;
     match rules.band() {
-        Some(band) if rules.aim(Had::default()).is_some() => band.words(),
-        _ => rules.words(Had::default()),
+        Some(band) if rules.aim(StageProgress::default()).is_some() => band.words(),
+        _ => rules.words(StageProgress::default()),
     }
 }
 
 fn group(
     all: &mut Differences,
-    (old, was, from): (&Plan, &Joint, &Group),
-    (new, joint, to): (&Plan, &Joint, &Group),
+    (old, was, from): (&Plan, &Joint, &FastenerGroup),
+    (new, joint, to): (&Plan, &Joint, &FastenerGroup),
 ) {
     let name = format!("{}, {}", joint.name, to.name);
     all.text(&format!("{name}, fastener"), old[from.spec].title(), new[to.spec].title());
-    let order = |joint: &Joint, group: &Group| {
+    let order = |joint: &Joint, group: &FastenerGroup| {
         let ids: Vec<&str> =
             joint.fasteners[group.fasteners.clone()].iter().map(|at| at.id.as_str()).collect();
         ids.join(" ")
@@ -286,7 +288,7 @@ fn group(
     if !moved.is_empty() {
         all.put(&format!("{name}, place of {}", moved.join(", ")), "where it was", "somewhere else");
     }
-    let hole = |of: &Group| {
+    let hole = |of: &FastenerGroup| {
         let engaged = |mm: f64| message!("{mm} engaged", mm = Quantity::new(mm, Dimension::Length));
         of.hole.as_ref().map_or("not said".into(), |hole| engaged(hole.engaged_mm))
     };
@@ -325,35 +327,36 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
     all.text(&format!("{}, needs", now.name), needs(old, was), needs(new, now));
     all.text(&format!("{}, cautions", now.name), was.cautions.join(" "), now.cautions.join(" "));
     match (&was.work, &now.work) {
-        (Work::Items(from), Work::Items(to)) => {
-            let title = |item: &Item| format!("{}, {}", now.name, item.text);
+        (OperationWork::Items(from), OperationWork::Items(to)) => {
+            let title = |item: &ChecklistItem| format!("{}, {}", now.name, item.text);
             all.each(
                 from,
                 to,
                 |item| &item.id,
                 title,
                 |all, from, to| {
-                    let words = |item: &Item| format!("{} ({}; not: {})", item.text, item.right, item.wrong);
+                    let words =
+                        |item: &ChecklistItem| format!("{} ({}; not: {})", item.text, item.right, item.wrong);
                     all.text(&now.name, words(from), words(to));
                 },
             );
         }
-        (Work::Turn(from), Work::Turn(to)) => {
+        (OperationWork::Turn(from), OperationWork::Turn(to)) => {
             let words = |most: Option<f64>| {
                 most.map_or("no limit".into(), |nm| Message::from(Quantity::new(nm, Dimension::Torque)))
             };
             all.text(&format!("{}, most", now.name), words(from.most_nm), words(to.most_nm));
             all.text(&format!("{}, rise", now.name), words(from.rise_nm), words(to.rise_nm));
         }
-        (Work::Measure(from), Work::Measure(to)) => {
+        (OperationWork::Measure(from), OperationWork::Measure(to)) => {
             let names = |plan: &Plan, sites: &[super::index::SiteIx]| {
                 let names: Vec<&str> = sites.iter().map(|at| plan[*at].name.as_str()).collect();
                 names.join(", ")
             };
             all.text(&format!("{}, measures", now.name), names(old, from), names(new, to));
         }
-        (Work::Tighten(from), Work::Tighten(to)) => {
-            let words = |plan: &Plan, of: &super::document::Tightens| {
+        (OperationWork::Tighten(from), OperationWork::Tighten(to)) => {
+            let words = |plan: &Plan, of: &super::document::TightenSpec| {
                 let shares: Vec<String> = of
                     .shares
                     .iter()
@@ -375,7 +378,9 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
             };
             all.text(&format!("{}, works on", now.name), words(old, from), words(new, to));
         }
-        (Work::Count(_), Work::Count(_)) | (Work::Parts(_), Work::Parts(_)) | (Work::Sign, Work::Sign) => {}
+        (OperationWork::Count(_), OperationWork::Count(_))
+        | (OperationWork::Parts(_), OperationWork::Parts(_))
+        | (OperationWork::Sign, OperationWork::Sign) => {}
         _ => all.put(&now.name, "another kind of work", "this kind of work"),
     }
 }

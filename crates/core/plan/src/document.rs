@@ -1,20 +1,20 @@
 //! The parts of a plan, as the rest of Rigore uses them: read, resolved and in base units.
 
-use super::again::Cause;
+use super::again::ReworkCause;
 use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
-use super::open_figure::OpenFigure;
-use super::parts::{Counting, Sketch, Slot, Turning};
+use super::open_figure::MissingFigure;
+use super::parts::{HardwareCounting, ItemSketch, PartSlot, TurningCheck};
 use super::running::{ClampedParts, RunningLoads};
-use super::sites::{Clearance, Family, Rule, Site};
+use super::sites::{Clearance, ClearanceRule, Site, SiteFamily};
 use crate::way::Way;
 use rigore_mechanics::fastener::Material;
 use rigore_mechanics::friction::{Lubricant, Lubrication};
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::quantity::Pressure;
 use rigore_mechanics::tightening::adapter::Adapter;
-use rigore_mechanics::tightening::{Band, Pattern, Position};
+use rigore_mechanics::tightening::{Band, FastenerPosition, SequencePattern};
 use serde::Serialize;
 use std::ops::{Index, Range};
 
@@ -41,9 +41,9 @@ pub struct Plan {
     /// What is clamped together.
     pub joints: Vec<Joint>,
     /// The parts it is made of.
-    pub slots: Vec<Slot>,
+    pub slots: Vec<PartSlot>,
     /// Sites that are alike.
-    pub families: Vec<Family>,
+    pub families: Vec<SiteFamily>,
     /// What is measured, family by family.
     pub sites: Vec<Site>,
     /// What follows from measurements.
@@ -53,7 +53,7 @@ pub struct Plan {
     /// Steps that are written once and repeated (C-38).
     pub repeats: Vec<Repeat>,
     /// Figures that nobody has looked up yet.
-    pub open: Vec<OpenFigure>,
+    pub open: Vec<MissingFigure>,
 }
 
 /// Steps that are written once and repeated by cylinder, cap or side (C-38).
@@ -73,7 +73,7 @@ pub struct Repeat {
 
 /// The member of a repeat that an operation is of.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Member {
+pub struct RepeatMember {
     /// Which of [`Plan::repeats`].
     pub repeat: usize,
     /// Which member, from 0.
@@ -120,14 +120,14 @@ pub struct Drawing {
     /// Whether the engine lies along it, its front to the left.
     pub along: bool,
     /// What it is drawn with.
-    pub shapes: Vec<Shape>,
+    pub shapes: Vec<DrawingShape>,
 }
 
 /// One stroke of a drawing, in mm.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Shape {
+pub enum DrawingShape {
     /// The closed outline of a part.
     Outline {
         /// Its corners.
@@ -161,23 +161,23 @@ pub struct Joint {
     /// The drawing its fasteners lie on, by its place in the plan.
     pub drawing: usize,
     /// Fasteners that share targets.
-    pub groups: Vec<Group>,
+    pub groups: Vec<FastenerGroup>,
     /// Every fastener, group by group, each group in tightening order.
-    pub fasteners: Vec<Position>,
+    pub fasteners: Vec<FastenerPosition>,
     /// Fasteners that are reached by an adapter, with its place in the plan.
     pub adapted: Vec<(FastenerIx, usize)>,
     /// The procedure.
     pub stages: Vec<Stage>,
     /// The times it is tightened, in the order of the line of work (C-36).
-    pub rounds: Vec<Purpose>,
+    pub rounds: Vec<RoundPurpose>,
     /// Where its figures come from.
     pub source: String,
     /// What it stands while its engine runs, where the plan says so.
     pub running: Option<RunningLoads>,
     /// Its ways as earlier versions of the plan had them, oldest first.
-    pub was: Vec<Was>,
+    pub was: Vec<EarlierWays>,
     /// Stages that earlier versions of the plan had, and this one has not: entries name them behind its own stages.
-    pub gone: Vec<GoneStage>,
+    pub gone: Vec<RemovedStage>,
     /// What its procedure in one line does not say for certain. A plan that was kept before it was asked stays
     /// readable; a new version has to answer it.
     pub unclear: Vec<String>,
@@ -185,7 +185,7 @@ pub struct Joint {
 
 /// The ways of a joint as an earlier version of the plan had them (C-48).
 #[derive(Debug, Clone, PartialEq)]
-pub struct Was {
+pub struct EarlierWays {
     /// The last entry that was made under that version.
     pub until: u64,
     /// By stage as it is now: the way it was, where it was another.
@@ -194,7 +194,7 @@ pub struct Was {
 
 /// A stage of a joint that an earlier version of the plan had, and this one has not (C-48).
 #[derive(Debug, Clone, PartialEq)]
-pub struct GoneStage {
+pub struct RemovedStage {
     /// The last entry that was made under that version.
     pub until: u64,
     /// Its number there, from 0.
@@ -209,7 +209,7 @@ pub struct GoneStage {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Purpose {
+pub enum RoundPurpose {
     /// To measure, hone or mock up, and then taken apart again.
     Trial,
     /// For good.
@@ -218,7 +218,7 @@ pub enum Purpose {
 
 /// Fasteners of a joint that share a target.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Group {
+pub struct FastenerGroup {
     /// Key in the joint, such as `inner`.
     pub id: String,
     /// What the builder calls it.
@@ -230,7 +230,7 @@ pub struct Group {
     /// What its fasteners go into, where the plan says so.
     pub hole: Option<Hole>,
     /// The pattern its sequence follows.
-    pub pattern: Pattern,
+    pub pattern: SequencePattern,
     /// Its fasteners in tightening order, by their places in [`Joint::fasteners`].
     pub fasteners: Range<usize>,
 }
@@ -258,7 +258,7 @@ pub struct Stage {
     /// The group it goes over; none for an action.
     pub group: Option<GroupIx>,
     /// How it goes over the group.
-    pub walk: Walk,
+    pub walk: StageWalk,
     /// Groups of its joint that make it be done again when they are touched after it (C-18).
     pub again: Vec<GroupIx>,
     /// How one fastener is tightened.
@@ -273,7 +273,7 @@ pub struct Stage {
 
 /// How a stage goes over its group.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub enum Walk {
+pub enum StageWalk {
     /// All fasteners of the group, before the next stage starts (C-9).
     #[default]
     Round,
@@ -291,13 +291,13 @@ pub struct Operation {
     /// Where in the plan it is written: `operation[3]`.
     pub written: String,
     /// The member of a repeat that it is of.
-    pub member: Option<Member>,
+    pub member: Option<RepeatMember>,
     /// What the builder calls it.
     pub name: String,
     /// The same, whichever member of a repeat it is of.
     pub step: String,
     /// The word for this kind of step.
-    pub kind: Kind,
+    pub kind: OperationKind,
     /// Operations that must be signed before it starts.
     pub needs: Vec<OperationIx>,
     /// Parts that are fitted in it, by slot.
@@ -305,20 +305,20 @@ pub struct Operation {
     /// Whether it closes the engine over what is in it.
     pub closes: bool,
     /// How the engine stands for it, where that is said.
-    pub stand: Option<Stand>,
+    pub stand: Option<EngineStand>,
     /// How long it takes, minutes, where the plan says so.
     pub minutes: Option<f64>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// What is done.
-    pub work: Work,
+    pub work: OperationWork,
 }
 
 /// How an engine stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Stand {
+pub enum EngineStand {
     /// As it runs.
     Upright,
     /// Crankcase up.
@@ -333,7 +333,7 @@ pub enum Stand {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Kind {
+pub enum OperationKind {
     /// Enter the parts an engine came with.
     TakeIn,
     /// Clean, chase, dry, lay out.
@@ -360,30 +360,30 @@ pub enum Kind {
 
 /// What an operation consists of.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Work {
+pub enum OperationWork {
     /// Items to be confirmed one by one.
-    Items(Vec<Item>),
+    Items(Vec<ChecklistItem>),
     /// Joints to be tightened or taken apart.
-    Tighten(Tightens),
+    Tighten(TightenSpec),
     /// Sites to be measured, in order.
     Measure(Vec<SiteIx>),
     /// Parts to be entered.
     Parts(Vec<SlotIx>),
     /// Hardware to be counted (C-6).
-    Count(Counting),
+    Count(HardwareCounting),
     /// The crankshaft to be turned (C-33).
-    Turn(Turning),
+    Turn(TurningCheck),
     /// A lead's signature under the whole engine.
     Sign,
 }
 
 /// What an operation does to joints (C-36, C-37).
 #[derive(Debug, Clone, PartialEq)]
-pub struct Tightens {
+pub struct TightenSpec {
     /// Whether they are tightened or taken apart.
-    pub task: Task,
+    pub task: TightenTask,
     /// The joints, which are worked together, stage by stage.
-    pub shares: Vec<Share>,
+    pub shares: Vec<JointShare>,
     /// Which fasteners are used, where it is not those that stay.
     pub fasteners: Option<String>,
 }
@@ -392,7 +392,7 @@ pub struct Tightens {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Task {
+pub enum TightenTask {
     /// They are tightened.
     Tighten,
     /// They are taken apart, in the reverse order (C-17).
@@ -401,7 +401,7 @@ pub enum Task {
 
 /// What an operation does to one joint.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Share {
+pub struct JointShare {
     /// The joint.
     pub joint: JointIx,
     /// Which of its [`Joint::rounds`].
@@ -410,16 +410,16 @@ pub struct Share {
     pub stages: Range<usize>,
 }
 
-impl Share {
+impl JointShare {
     /// The joint in its round.
     pub fn at(&self) -> (JointIx, usize) {
         (self.joint, self.round)
     }
 }
 
-impl Tightens {
+impl TightenSpec {
     /// What it does to the joint with this key; to the only one where none is named.
-    pub fn share(&self, plan: &Plan, joint: Option<&str>) -> Option<&Share> {
+    pub fn share(&self, plan: &Plan, joint: Option<&str>) -> Option<&JointShare> {
         match (joint, &self.shares[..]) {
             (Some(id), shares) => shares.iter().find(|share| plan[share.joint].id == id),
             (None, [share]) => Some(share),
@@ -430,7 +430,7 @@ impl Tightens {
 
 /// One thing to confirm.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Item {
+pub struct ChecklistItem {
     /// Key in the operation.
     pub id: String,
     /// What to do or look at.
@@ -440,18 +440,18 @@ pub struct Item {
     /// What wrong looks like.
     pub wrong: String,
     /// A drawing of it, where one says it better.
-    pub sketch: Option<Sketch>,
+    pub sketch: Option<ItemSketch>,
     /// What makes it be confirmed again.
-    pub again: Vec<Cause>,
+    pub again: Vec<ReworkCause>,
     /// What goes in with it that has to come out again (C-43).
-    pub puts_in: Option<PutsIn>,
+    pub puts_in: Option<TemporaryItemSpec>,
     /// Key of what comes out with it.
     pub takes_out: Option<String>,
 }
 
 /// Something that goes in for the work and has to come out again (C-43).
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct PutsIn {
+pub struct TemporaryItemSpec {
     /// Key in the plan.
     pub id: String,
     /// What it is.
@@ -475,14 +475,14 @@ macro_rules! list {
 
 list!(SpecIx, specs, FastenerSpec, Plan);
 list!(JointIx, joints, Joint, Plan);
-list!(SlotIx, slots, Slot, Plan);
-list!(FamilyIx, families, Family, Plan);
+list!(SlotIx, slots, PartSlot, Plan);
+list!(FamilyIx, families, SiteFamily, Plan);
 list!(SiteIx, sites, Site, Plan);
 list!(ClearanceIx, clearances, Clearance, Plan);
 list!(OperationIx, operations, Operation, Plan);
-list!(GroupIx, groups, Group, Joint);
+list!(GroupIx, groups, FastenerGroup, Joint);
 list!(StageIx, stages, Stage, Joint);
-list!(FastenerIx, fasteners, Position, Joint);
+list!(FastenerIx, fasteners, FastenerPosition, Joint);
 
 impl Plan {
     /// How many engines the part of a slot may be in: what the plan says, or one where its fasteners are for one
@@ -537,7 +537,7 @@ impl Plan {
 
     /// The crank angles of a clearance's series, degrees after top, where it is the least of one.
     pub fn series(&self, clearance: &Clearance) -> Vec<f64> {
-        let Rule::Least { of, .. } = &clearance.rule else { return Vec::new() };
+        let ClearanceRule::Least { of, .. } = &clearance.rule else { return Vec::new() };
         let first = self.families.get(of.0).and_then(|family| self.sites.get(family.sites.start));
         first.iter().flat_map(|site| &site.places).filter_map(|place| place.crank_deg).collect()
     }
@@ -568,7 +568,7 @@ impl Plan {
     /// Where something that goes in comes out again.
     pub fn comes_out(&self, id: &str) -> Option<(OperationIx, usize)> {
         let takes = |at: OperationIx| match &self[at].work {
-            Work::Items(items) => {
+            OperationWork::Items(items) => {
                 items.iter().position(|item| item.takes_out.as_deref() == Some(id)).map(|item| (at, item))
             }
             _ => None,
@@ -582,9 +582,9 @@ impl Plan {
     }
 
     /// What an operation does to joints, where it is about joints.
-    pub fn tightens(&self, operation: OperationIx) -> Option<&Tightens> {
+    pub fn tightens(&self, operation: OperationIx) -> Option<&TightenSpec> {
         match &self[operation].work {
-            Work::Tighten(work) => Some(work),
+            OperationWork::Tighten(work) => Some(work),
             _ => None,
         }
     }
@@ -735,12 +735,12 @@ impl Joint {
     }
 
     /// The group of a stage.
-    pub fn group_of(&self, stage: StageIx) -> Option<&Group> {
+    pub fn group_of(&self, stage: StageIx) -> Option<&FastenerGroup> {
         self[stage].group.map(|group| &self[group])
     }
 
     /// The group a fastener belongs to.
-    pub fn group_with(&self, fastener: FastenerIx) -> Option<&Group> {
+    pub fn group_with(&self, fastener: FastenerIx) -> Option<&FastenerGroup> {
         self.group_ix(fastener).map(|group| &self[group])
     }
 
@@ -764,12 +764,12 @@ impl Joint {
     }
 
     /// Those of them that an operation runs.
-    pub fn legs_in(&self, share: &Share) -> impl Iterator<Item = Range<usize>> + use<'_> {
+    pub fn legs_in(&self, share: &JointShare) -> impl Iterator<Item = Range<usize>> + use<'_> {
         let stages = share.stages.clone();
         self.legs().filter(move |leg| stages.contains(&leg.start))
     }
 
-    /// Stages that are walked together: all but the first of them are [`Walk::Each`].
+    /// Stages that are walked together: all but the first of them are [`StageWalk::Each`].
     pub fn legs(&self) -> impl Iterator<Item = Range<usize>> {
         let mut start = 0;
         std::iter::from_fn(move || {
@@ -778,7 +778,7 @@ impl Joint {
                 return None;
             }
             let together =
-                |stage: &&Stage| stage.walk == Walk::Each && stage.group == self.stages[first].group;
+                |stage: &&Stage| stage.walk == StageWalk::Each && stage.group == self.stages[first].group;
             start += 1 + self.stages[first + 1..].iter().take_while(together).count();
             Some(first..start)
         })

@@ -5,10 +5,10 @@
 //! margin; the page of the plan shows it, and the plan's check goes by its margins (`check/loads.rs`). What it
 //! stands while the engine runs is the plan's word (`RunningLoads`).
 
-use super::document::{Group, Joint, Plan};
+use super::document::{FastenerGroup, Joint, Plan};
 use super::index::{GroupIx, StageIx};
 use super::running::{RunningLoads, Temperatures, Washer};
-use rigore_mechanics::fastener::{Engagement, Material, Weaker};
+use rigore_mechanics::fastener::{Engagement, Material, StrippingThread};
 use rigore_mechanics::joint::{
     Fastening, Forecast, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
     spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
@@ -119,7 +119,7 @@ pub(super) fn percent(share: f64) -> String {
 struct Loaded<'a> {
     /// Fasteners of the whole joint: they share what pulls on it.
     bolts: usize,
-    group: &'a Group,
+    group: &'a FastenerGroup,
     fastening: &'a Fastening,
     load: Forecast,
     lines: Vec<SheetLine>,
@@ -423,7 +423,7 @@ impl Loaded<'_> {
         let Some(hole) = &self.group.hole else { return };
         let engagement = hole.engagement(self.fastening);
         let (strips, weaker) = engagement.strips(hole.engaged_mm);
-        let whose = if weaker == Weaker::Hole { "the hole's" } else { "the bolt's" };
+        let whose = if weaker == StrippingThread::Hole { "the hole's" } else { "the bolt's" };
         let length = |mm: f64| Quantity::new(mm, Dimension::Length);
         let value = message!(
             "{engaged} of {needed}; {whose} thread strips at {strips}",

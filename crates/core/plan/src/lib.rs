@@ -31,26 +31,32 @@ pub mod toml_reader;
 pub mod trying;
 pub mod way;
 
-pub use again::{Cause, When};
+pub use again::{ReworkCause, ReworkTrigger};
 pub use differ::{Difference, differences, same_stage};
 pub use document::{
-    Drawing, FastenerSpec, GoneStage, Group, Hole, Item, Joint, Kind, Member, Operation, Plan, Purpose,
-    PutsIn, Repeat, Shape, Share, Stage, Stand, Task, Tightens, Walk, Was, Work,
+    ChecklistItem, Drawing, DrawingShape, EarlierWays, EngineStand, FastenerGroup, FastenerSpec, Hole, Joint,
+    JointShare, Operation, OperationKind, OperationWork, Plan, RemovedStage, Repeat, RepeatMember,
+    RoundPurpose, Stage, StageWalk, TemporaryItemSpec, TightenSpec, TightenTask,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
 pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
 pub use open::only_looked_up;
-pub use open_figure::OpenFigure;
-pub use page::{Drafted, PlanPage};
-pub use parts::{Counting, Hardware, RingGap, Sketch, Slot, Turning};
-pub use rails::{Link, RailRow};
-pub use running::{ClampedParts, RodRunning, RunningLoads, Settling, Temperatures};
-pub use sites::{Clearance, Cylinder, Family, Place, PlannedValve, Rule, Site, SiteForm, Size, UseWindow};
-pub use target::{Conversion, Correction, Setup, Target};
+pub use open_figure::MissingFigure;
+pub use page::{DraftReading, PlanPage};
+pub use parts::{Hardware, HardwareCounting, ItemSketch, PartSlot, RingGap, TurningCheck};
+pub use rails::{RailLink, RailRow};
+pub use running::{ClampedParts, FaceSettling, RodRunning, RunningLoads, Temperatures};
+pub use sites::{
+    ChamberSpec, Clearance, ClearanceRule, MeasuringPlace, PlannedValve, Site, SiteFamily, SiteForm,
+    SizeSource, UseWindow,
+};
+pub use target::{Correction, LubricantConversion, StageTarget, TargetSetup};
 pub use toml_reader::{Fault, Severity};
-pub use way::{Ability, Asks, Expected, Had, Shown, Shows, Way};
+pub use way::{
+    EvidenceKind, ExpectedReading, FrictionEvidence, InstrumentAbility, ReadingPrompt, StageProgress, Way,
+};
 
 impl Plan {
     /// Makes a plan of a text.

@@ -1,12 +1,12 @@
 //! What waits for figures that nobody has looked up yet (C-47), and what is answered by looking one up.
 
-use super::document::{Plan, Work};
+use super::document::{OperationWork, Plan};
 use super::index::OperationIx;
-use super::open_figure::OpenFigure;
+use super::open_figure::MissingFigure;
 use rigore_mechanics::quantity::Dimension;
 use toml::{Table, Value};
 
-impl OpenFigure {
+impl MissingFigure {
     /// What the figure measures, where it measures something: a bare number is of that.
     pub fn dimension(&self, plan: &Plan) -> Option<Dimension> {
         if let Some(rest) = self.path.strip_prefix("clearance[") {
@@ -53,7 +53,7 @@ fn looked_up(was: &Value, now: &Value) -> bool {
 
 impl Plan {
     /// Adds what was found to be open; what is written once and stands for several is asked for once.
-    pub(super) fn ask(&mut self, opens: Vec<OpenFigure>) {
+    pub(super) fn ask(&mut self, opens: Vec<MissingFigure>) {
         for figure in opens {
             if self.open.iter().all(|known| known.path != figure.path) {
                 self.open.push(figure);
@@ -62,8 +62,8 @@ impl Plan {
     }
 
     /// What an operation waits for that nobody has looked up yet, on an engine for such a use.
-    pub fn wanted(&self, at: OperationIx, use_for: Option<&str>) -> impl Iterator<Item = &OpenFigure> {
-        let of_use = move |of: &OpenFigure| of.use_for.is_none() || of.use_for.as_deref() == use_for;
+    pub fn wanted(&self, at: OperationIx, use_for: Option<&str>) -> impl Iterator<Item = &MissingFigure> {
+        let of_use = move |of: &MissingFigure| of.use_for.is_none() || of.use_for.as_deref() == use_for;
         self.open.iter().filter(move |figure| figure.operations.contains(&at) && of_use(figure))
     }
 
@@ -72,11 +72,11 @@ impl Plan {
         let mut open = std::mem::take(&mut self.open);
         for figure in &mut open {
             let waits = |at: &OperationIx| match &self[*at].work {
-                Work::Tighten(work) => work.shares.iter().any(|share| {
+                OperationWork::Tighten(work) => work.shares.iter().any(|share| {
                     let stages = &self[share.joint].stages[share.stages.clone()];
                     stages.iter().any(|stage| stage.way.wanted() == Some(&figure.path))
                 }),
-                Work::Measure(_) => self.clearances.iter().any(|clearance| {
+                OperationWork::Measure(_) => self.clearances.iter().any(|clearance| {
                     clearance.judged_in.contains(&Some(*at)) && clearance.opens.contains(&figure.path)
                 }),
                 _ => false,

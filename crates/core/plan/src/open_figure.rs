@@ -4,7 +4,7 @@ use super::index::OperationIx;
 
 /// A figure that nobody has looked up yet.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct OpenFigure {
+pub struct MissingFigure {
     /// Where in the plan it stands: `joint[0].stage[1].torque`.
     pub path: String,
     /// What is wanted: `Outer main caps, final: torque`.
@@ -17,7 +17,7 @@ pub struct OpenFigure {
     pub operations: Vec<OperationIx>,
 }
 
-impl OpenFigure {
+impl MissingFigure {
     /// A figure of a fastener. Nothing waits for it: what depends on it is left out.
     pub(super) fn of_fastener(path: &str, key: &str, name: &str, note: String) -> Self {
         let what = format!("{name}: {}", key.replace('_', " "));

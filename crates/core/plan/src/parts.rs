@@ -1,13 +1,13 @@
 //! What an engine is made of besides its joints: parts, loose hardware, and sketches of how they
 //! lie.
 
-use super::again::Cause;
+use super::again::ReworkCause;
 use super::index::OperationIx;
 use serde::Serialize;
 
 /// A place for one part.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Slot {
+pub struct PartSlot {
     /// Key in the plan, such as `rod-3`.
     pub id: String,
     /// Key of the set it belongs to, such as `rod`.
@@ -35,7 +35,7 @@ pub struct Hardware {
 
 /// Hardware to be counted (C-6).
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Counting {
+pub struct HardwareCounting {
     /// The kinds of it.
     pub hardware: Vec<Hardware>,
     /// The operation that counted the same out before, where this counts back.
@@ -44,7 +44,7 @@ pub struct Counting {
 
 /// The crankshaft to be turned (C-33).
 #[derive(Debug, Clone, PartialEq)]
-pub struct Turning {
+pub struct TurningCheck {
     /// What was fitted last, to blame for a bind.
     pub suspect: String,
     /// The most that turning may take, N·m, where that is limited.
@@ -52,14 +52,14 @@ pub struct Turning {
     /// The most that turning may take more than the time before, N·m, where that is limited.
     pub rise_nm: Option<f64>,
     /// What makes it be turned again.
-    pub again: Vec<Cause>,
+    pub again: Vec<ReworkCause>,
 }
 
 /// How something lies, drawn.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Sketch {
+pub enum ItemSketch {
     /// Caps in a row, numbered from the front, every arrow forward.
     CapArrows {
         /// How many caps.

@@ -12,16 +12,16 @@ pub struct RailRow {
     /// The rail that it lies on, from 0.
     pub rail: usize,
     /// Rails that come to it from above.
-    pub from: Vec<Link>,
+    pub from: Vec<RailLink>,
     /// Rails that go on from it below.
-    pub to: Vec<Link>,
+    pub to: Vec<RailLink>,
     /// Rails that pass it by.
-    pub past: Vec<Link>,
+    pub past: Vec<RailLink>,
 }
 
 /// A rail at one row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Link {
+pub struct RailLink {
     /// Which, from 0.
     pub rail: usize,
     /// The row that it comes from.
@@ -50,7 +50,7 @@ impl Plan {
             for need in of {
                 let begins = !of.iter().any(|other| rails[*other] == rails[row]) && of.first() == Some(need);
                 let rail = if begins { rails[row] } else { rails[*need] };
-                let link = Link { rail, of: *need };
+                let link = RailLink { rail, of: *need };
                 drawn[row].from.push(link);
                 drawn[*need].to.push(link);
                 for between in drawn.iter_mut().take(row).skip(need + 1) {

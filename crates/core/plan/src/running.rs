@@ -21,7 +21,7 @@ pub struct RunningLoads {
     /// Parts and bolt when it is started cold.
     pub cold: Option<Temperatures>,
     /// How its faces settle.
-    pub settling: Option<Settling>,
+    pub settling: Option<FaceSettling>,
 }
 
 impl Default for RunningLoads {
@@ -58,7 +58,7 @@ pub struct Temperatures {
 
 /// How the faces of a joint settle.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Settling {
+pub struct FaceSettling {
     /// How rough they are.
     pub roughness: Roughness,
     /// Heads and nuts.

@@ -1,6 +1,6 @@
 //! What of an engine is measured, and the clearances that follow.
 
-use super::again::Cause;
+use super::again::ReworkCause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
 use rigore_mechanics::clearance::{ShellGrade, Window};
 use rigore_mechanics::geometry::ValveGeometry;
@@ -11,7 +11,7 @@ use std::ops::Range;
 
 /// Sites that are alike and numbered.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Family {
+pub struct SiteFamily {
     /// Key in the plan, such as `main-journal`.
     pub id: String,
     /// What they are called together.
@@ -40,7 +40,7 @@ pub struct Site {
     /// What is read there.
     pub dimension: Dimension,
     /// Where to measure, in order.
-    pub places: Vec<Place>,
+    pub places: Vec<MeasuringPlace>,
     /// Readings outside this are asked about, in the base unit of what is read.
     pub plausible: [f64; 2],
     /// Thermal expansion of its part per kelvin; 0 when it is not corrected.
@@ -50,7 +50,7 @@ pub struct Site {
     /// Whether it is a bore that is read with its bearing shells in.
     pub shells_in: bool,
     /// What makes it be measured again.
-    pub again: Vec<Cause>,
+    pub again: Vec<ReworkCause>,
 }
 
 /// What a site looks like, for its drawing.
@@ -128,7 +128,7 @@ impl SiteForm {
 /// Where on a site a reading is taken.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Place {
+pub struct MeasuringPlace {
     /// What the builder calls it, such as `front 90°`.
     pub name: String,
     /// What the plane along the axis is called; empty where there is only one.
@@ -144,7 +144,7 @@ pub struct Place {
     pub crank_deg: Option<f64>,
 }
 
-impl Place {
+impl MeasuringPlace {
     /// Whether it lies along the load line, to within 30°: what has no direction does.
     pub fn on_load_line(&self) -> bool {
         self.angle_deg.is_none_or(|angle| {
@@ -157,7 +157,7 @@ impl Place {
 impl Site {
     /// Whether a clearance is judged by one of its places: a bore with its shells in is wider at the parting line by
     /// design (eccentricity), and judged along the load line alone.
-    pub fn judges(&self, place: &Place) -> bool {
+    pub fn judges(&self, place: &MeasuringPlace) -> bool {
         !self.shells_in || place.on_load_line()
     }
 }
@@ -170,7 +170,7 @@ pub struct Clearance {
     /// What the builder calls it.
     pub name: String,
     /// How it follows from sizes.
-    pub rule: Rule,
+    pub rule: ClearanceRule,
     /// What its figure is: a length, a plain ratio, or what its site is measured in.
     pub dimension: Dimension,
     /// Family of a second method, where there is one.
@@ -195,7 +195,7 @@ pub struct Clearance {
 
 /// How a figure follows from sizes.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Rule {
+pub enum ClearanceRule {
     /// One size less another, and a fixed length on top.
     Difference {
         /// Family of the larger size.
@@ -213,7 +213,7 @@ pub enum Rule {
         valve: Option<Box<PlannedValve>>,
     },
     /// The compression ratio of a cylinder.
-    Compression(Box<Cylinder>),
+    Compression(Box<ChamberSpec>),
 }
 
 /// A valve over the piston: what its distance is computed from, beside what is measured (M-27).
@@ -222,35 +222,35 @@ pub struct PlannedValve {
     /// Crank, rod and valve.
     pub geometry: ValveGeometry,
     /// What is between valve and piston at top with the valve shut, mm.
-    pub shut: Size,
+    pub shut: SizeSource,
     /// The lift at each angle of the series, mm.
     pub lifts_mm: Vec<f64>,
 }
 
 /// Everything the charge is squeezed into, as the plan gives it.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Cylinder {
+pub struct ChamberSpec {
     /// Cylinder bore, mm.
-    pub bore: Size,
+    pub bore: SizeSource,
     /// Stroke, mm.
-    pub stroke: Size,
+    pub stroke: SizeSource,
     /// Volume in the head, cm³.
-    pub chamber: Size,
+    pub chamber: SizeSource,
     /// Volume in the piston, cm³: a dish counts up, a dome down.
-    pub piston: Size,
+    pub piston: SizeSource,
     /// Bore of the gasket, mm.
-    pub gasket_bore: Size,
+    pub gasket_bore: SizeSource,
     /// Thickness of the gasket, compressed, mm.
-    pub gasket: Size,
+    pub gasket: SizeSource,
     /// Piston below the deck, mm.
-    pub deck: Size,
+    pub deck: SizeSource,
     /// Volume above the top ring, cm³.
-    pub crevice: Size,
+    pub crevice: SizeSource,
 }
 
-impl Cylinder {
+impl ChamberSpec {
     /// Every size, in the order of the fields.
-    pub fn sizes(&self) -> [&Size; 8] {
+    pub fn sizes(&self) -> [&SizeSource; 8] {
         let Self { bore, stroke, chamber, piston, gasket_bore, gasket, deck, crevice } = self;
         [bore, stroke, chamber, piston, gasket_bore, gasket, deck, crevice]
     }
@@ -258,7 +258,7 @@ impl Cylinder {
 
 /// A size that is fixed by the plan or measured.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Size {
+pub enum SizeSource {
     /// Fixed, mm or cm³.
     Fixed(f64),
     /// The mean of a site of this family.
@@ -308,13 +308,13 @@ impl Clearance {
     /// The families that its figure is computed from; the first says how many members there are.
     pub fn families(&self) -> impl Iterator<Item = FamilyIx> {
         let (two, cylinder) = match &self.rule {
-            Rule::Difference { plus, minus, .. } => ([Some(*plus), *minus], None),
-            Rule::Least { of, .. } => ([Some(*of), None], None),
-            Rule::Compression(cylinder) => ([None, None], Some(cylinder.sizes())),
+            ClearanceRule::Difference { plus, minus, .. } => ([Some(*plus), *minus], None),
+            ClearanceRule::Least { of, .. } => ([Some(*of), None], None),
+            ClearanceRule::Compression(cylinder) => ([None, None], Some(cylinder.sizes())),
         };
         let of_cylinder = cylinder.into_iter().flatten().filter_map(|size| match size {
-            Size::Measured(family) => Some(*family),
-            Size::Fixed(_) => None,
+            SizeSource::Measured(family) => Some(*family),
+            SizeSource::Fixed(_) => None,
         });
         two.into_iter().flatten().chain(of_cylinder)
     }

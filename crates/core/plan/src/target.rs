@@ -7,11 +7,11 @@
 //!
 //! A target has reasons. `Target::of` is the only way to a figure on the bench; whatever changes it is a
 //! `Correction` there, in the order in which they are applied: the plan's figure, what the fastener has of it,
-//! another lubricant than the plan's, the adapter, the step of the wrench. The `Setup` says what lies between the
+//! another lubricant than the plan's, the adapter, the step of the wrench. The `TargetSetup` says what lies between the
 //! fastener and the wrench; `Instrument::setup` is the only one who makes it, for the target that is shown, for
 //! what a reading is asked about, and for whether the wrench fits. "Why this number" shows the corrections.
 
-use super::way::{Had, Shows, Way};
+use super::way::{EvidenceKind, StageProgress, Way};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, Quantity, Unit};
@@ -86,7 +86,7 @@ pub enum Correction {
 
 /// Torques that are converted from one lubricant to another.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Conversion {
+pub struct LubricantConversion {
     /// The lubricant that torques were given for.
     pub from: String,
     /// The one that is used.
@@ -101,9 +101,9 @@ pub struct Conversion {
 
 /// What lies between the plan's figure and the wrench.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct Setup<'a> {
+pub struct TargetSetup<'a> {
     /// The lubricant that the torque is converted to.
-    pub conversion: Option<&'a Conversion>,
+    pub conversion: Option<&'a LubricantConversion>,
     /// The adapter that the fastener needs.
     pub adapter: Option<&'a Adapter>,
     /// From the hand to the drive of the wrench, mm, where it is known.
@@ -112,7 +112,7 @@ pub struct Setup<'a> {
     pub scale: Option<(&'static Unit, f64)>,
 }
 
-impl Setup<'_> {
+impl TargetSetup<'_> {
     /// What a torque of the plan is on the wrench, as a factor; `None` where that cannot be told.
     pub fn factor(&self) -> Option<f64> {
         Some(self.converted() * self.leverage()?)
@@ -133,7 +133,7 @@ impl Setup<'_> {
 /// What one fastener is to be given in one stage, as the wrench shows it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Target {
+pub struct StageTarget {
     /// What is asked for; figures are in its base unit.
     pub dimension: Dimension,
     /// What is wanted in all.
@@ -152,16 +152,16 @@ pub struct Target {
     pub because: Vec<Correction>,
 }
 
-impl Target {
+impl StageTarget {
     /// What a fastener that had so much is to be given; `None` where nothing is read. Where the setup
     /// cannot be computed with, the figure is the one at the fastener.
-    pub fn of(way: &Way, had: Had, setup: &Setup<'_>) -> Option<Self> {
+    pub fn of(way: &Way, had: StageProgress, setup: &TargetSetup<'_>) -> Option<Self> {
         let way = &way;
         let (dimension, band) = way.aim(had)?;
         let so_far = if way.adds_up() { had.value } else { 0.0 };
         let Band { target, low, high, .. } = band;
         let mut because = vec![match way.shows() {
-            Some(Shows::Torque) => Correction::Shown { to: target, most: high },
+            Some(EvidenceKind::Torque) => Correction::Shown { to: target, most: high },
             _ => Correction::Planned { target, low, high },
         }];
         if so_far > 0.0 {
@@ -193,8 +193,10 @@ impl Target {
     }
 
     /// Takes another lubricant in.
-    fn lubricated(&mut self, conversion: Option<&Conversion>) {
-        let Some(Conversion { from, used, source, factor, load: [least, most] }) = conversion else { return };
+    fn lubricated(&mut self, conversion: Option<&LubricantConversion>) {
+        let Some(LubricantConversion { from, used, source, factor, load: [least, most] }) = conversion else {
+            return;
+        };
         self.times(*factor);
         self.because.push(Correction::Lubricant {
             from: from.clone(),
@@ -207,7 +209,7 @@ impl Target {
     }
 
     /// Takes the adapter in.
-    fn beyond(&mut self, setup: &Setup<'_>) {
+    fn beyond(&mut self, setup: &TargetSetup<'_>) {
         let (Some(adapter), Some(reach_mm), Some(factor)) = (setup.adapter, setup.reach_mm, setup.leverage())
         else {
             return;
@@ -223,7 +225,7 @@ impl Target {
     }
 
     /// Takes the wrench's own step in, where that changes anything.
-    fn stepped(&mut self, setup: &Setup<'_>) {
+    fn stepped(&mut self, setup: &TargetSetup<'_>) {
         let Some((unit, step)) = setup.scale else { return };
         self.unit = Some(unit.symbol);
         let set = (self.shown / unit.factor / step).round() * step * unit.factor;
@@ -272,13 +274,13 @@ mod tests {
     fn an_adapter_and_the_step_of_the_wrench_change_what_is_set_and_say_so() {
         let crowfoot = crowfoot(0.0);
         let feet = quantity::unit("lbf·ft").unwrap();
-        let setup = Setup {
+        let setup = TargetSetup {
             adapter: Some(&crowfoot),
             reach_mm: Some(400.0),
             scale: Some((feet, 1.0)),
-            ..Setup::default()
+            ..TargetSetup::default()
         };
-        let target = Target::of(&to_90(), Had::default(), &setup).unwrap();
+        let target = StageTarget::of(&to_90(), StageProgress::default(), &setup).unwrap();
         // 80 N·m at the wrench are 59.0045 lbf·ft.
         assert!((target.wanted - 80.0).abs() < 1e-9 && (target.low - 76.8).abs() < 1e-9);
         assert!((target.shown / feet.factor - 59.0).abs() < 1e-9);
@@ -294,12 +296,15 @@ mod tests {
     #[test]
     fn a_step_that_misses_the_tolerance_is_a_fault_and_a_wrench_of_unknown_length_cannot_be_corrected() {
         let newton = Dimension::Torque.base();
-        let coarse = Setup { scale: Some((newton, 20.0)), ..Setup::default() };
-        let target = Target::of(&to_90(), Had::default(), &coarse).unwrap();
+        let coarse = TargetSetup { scale: Some((newton, 20.0)), ..TargetSetup::default() };
+        let target = StageTarget::of(&to_90(), StageProgress::default(), &coarse).unwrap();
         assert_eq!(target.fault().unwrap(), "steps of 20.0 N·m miss 86.4 to 93.6 N·m");
         let crowfoot = crowfoot(0.0);
-        let unknown = Setup { adapter: Some(&crowfoot), ..Setup::default() };
+        let unknown = TargetSetup { adapter: Some(&crowfoot), ..TargetSetup::default() };
         assert_eq!(unknown.factor(), None);
-        assert!((Target::of(&to_90(), Had::default(), &unknown).unwrap().shown - 90.0).abs() < 1e-12);
+        assert!(
+            (StageTarget::of(&to_90(), StageProgress::default(), &unknown).unwrap().shown - 90.0).abs()
+                < 1e-12
+        );
     }
 }

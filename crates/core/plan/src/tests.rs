@@ -159,17 +159,19 @@ fn an_operation_that_cannot_be_reached_is_refused_and_what_nothing_comes_to_is_a
 
 #[test]
 fn hardware_comes_from_the_joints_and_sketches_say_how_things_lie() {
-    use super::{Sketch, Work};
+    use super::{ItemSketch, OperationWork};
     let hardware = "[[operation]]\nid = \"out\"\nname = \"Count out\"\nkind = \"count\"\njoints = [\"caps\"]\n\
                     hardware = [{ id = \"washer\", name = \"Washers\", count = 6 }]\n";
     let sketch = "text = \"Chase every thread\", sketch = { kind = \"ring-clocking\", gaps = [{ ring = \"Top\", at = 30 }] }";
     let source = format!("{SMALL}{hardware}").replacen("text = \"Chase every thread\"", sketch, 1);
     let (plan, _) = Plan::judge("plan.toml", &source).unwrap();
-    let Work::Count(counting) = &plan[plan.operation("out").unwrap()].work else { panic!("a count") };
+    let OperationWork::Count(counting) = &plan[plan.operation("out").unwrap()].work else {
+        panic!("a count")
+    };
     let lines: Vec<_> = counting.hardware.iter().map(|line| (line.name.as_str(), line.count)).collect();
     assert_eq!(lines, [("Cap bolt", 6), ("Washers", 6)]);
-    let Work::Items(items) = &plan.operations[0].work else { panic!("items") };
-    assert!(matches!(&items[0].sketch, Some(Sketch::RingClocking { gaps }) if gaps[0].at_deg == 30.0));
+    let OperationWork::Items(items) = &plan.operations[0].work else { panic!("items") };
+    assert!(matches!(&items[0].sketch, Some(ItemSketch::RingClocking { gaps }) if gaps[0].at_deg == 30.0));
     for (old, new, says) in [
         ("at = 30", "at = 400", "degrees clockwise"),
         ("kind = \"ring-clocking\"", "kind = \"doodle\"", "not one of cap-arrows"),
@@ -783,7 +785,7 @@ fn fasteners_in_a_row_and_shapes_by_rule_lie_where_they_should() {
         .shapes
         .iter()
         .filter_map(|shape| match shape {
-            crate::Shape::Outline { points } => Some(points),
+            crate::DrawingShape::Outline { points } => Some(points),
             _ => None,
         })
         .collect();
@@ -869,8 +871,8 @@ fn a_line_stands_for_stages_that_are_written_out() {
     }
     assert_eq!(joint.stages.len(), 5);
     // What the line says of the order goes where a group says nothing.
-    assert_eq!(joint.groups[0].pattern, rigore_mechanics::tightening::Pattern::OutsideIn);
-    assert_eq!(joint.groups[1].pattern, rigore_mechanics::tightening::Pattern::Line);
+    assert_eq!(joint.groups[0].pattern, rigore_mechanics::tightening::SequencePattern::OutsideIn);
+    assert_eq!(joint.groups[1].pattern, rigore_mechanics::tightening::SequencePattern::Line);
     // Written again in one line and read, it is the same.
     let line = crate::procedure::Procedure::of(joint).unwrap().line();
     let (again, _) = Plan::judge("plan.toml", &with_line(&line, "tolerance = \"3 %\"")).unwrap();

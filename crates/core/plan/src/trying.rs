@@ -10,11 +10,11 @@ use serde::Serialize;
 /// What came of trying a line.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Tried {
+pub struct LineTrial {
     /// The words of each stage that was understood, by their places in the line, in UTF-16.
     pub understood: Vec<[usize; 2]>,
     /// What was not understood, or can be read in two ways.
-    pub asks: Vec<Question>,
+    pub asks: Vec<TrialQuestion>,
     /// The same line as everybody can read it; empty where something was not understood.
     pub canonical: String,
     /// The joint with its stages; none where it cannot be read.
@@ -26,7 +26,7 @@ pub struct Tried {
 /// A question about words of the line.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Question {
+pub struct TrialQuestion {
     /// Where the words are, in UTF-16.
     pub at: [usize; 2],
     /// What is asked.
@@ -34,7 +34,7 @@ pub struct Question {
 }
 
 /// Tries a line on the joint at a path, such as `joint[3]`.
-pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
+pub fn try_line(source: &str, joint: &str, line: &str) -> LineTrial {
     let said = if asked(line).is_some() { Procedure::default() } else { procedure::read(line) };
     let mut questions = said.questions.clone();
     if questions.is_empty() {
@@ -44,8 +44,8 @@ pub fn try_line(source: &str, joint: &str, line: &str) -> Tried {
     let place = |at: &std::ops::Range<usize>| [wide(at.start), wide(at.end)];
     let asks = questions
         .iter()
-        .map(|question| Question { at: place(&question.at), message: question.message.clone() });
-    let mut tried = Tried {
+        .map(|question| TrialQuestion { at: place(&question.at), message: question.message.clone() });
+    let mut tried = LineTrial {
         understood: said.stages.iter().map(|stage| place(&stage.at)).collect(),
         asks: asks.collect(),
         canonical: if questions.is_empty() { said.line() } else { String::new() },

@@ -13,7 +13,7 @@ const FEW: u32 = 4;
 
 /// Where a shop is kept.
 #[derive(clap::Args)]
-pub struct Place {
+pub struct ShopLocation {
     /// Its database
     #[arg(long, env = "DATABASE_URL")]
     pub database_url: Option<String>,
@@ -22,14 +22,14 @@ pub struct Place {
     pub data: PathBuf,
 }
 
-impl Place {
+impl ShopLocation {
     /// The folder of the private PostgreSQL, where it has one.
     pub fn private_folder(&self) -> Option<PathBuf> {
         self.database_url.is_none().then(|| self.data.clone())
     }
 
     /// As [`Place::open`], where a shop is kept already.
-    pub fn visit(self) -> Result<(String, Option<Watched>)> {
+    pub fn visit(self) -> Result<(String, Option<WatchedCluster>)> {
         if self.database_url.is_none() && !self.data.join("pg").exists() {
             let data = self.data.display();
             anyhow::bail!("no shop is kept in `{data}`: --data or --database-url says where it is");
@@ -38,11 +38,11 @@ impl Place {
     }
 
     /// Its address, and the private PostgreSQL that has to stay up meanwhile.
-    pub fn open(self) -> Result<(String, Option<Watched>)> {
+    pub fn open(self) -> Result<(String, Option<WatchedCluster>)> {
         if let Some(url) = self.database_url {
             return Ok((url, None));
         }
-        let watched = Watched::start(&self.data)?;
+        let watched = WatchedCluster::start(&self.data)?;
         Ok((watched.cluster.url(), Some(watched)))
     }
 
@@ -70,14 +70,14 @@ pub async fn inside<T>(
 }
 
 /// A private PostgreSQL that is looked after, and stopped when this is dropped.
-pub struct Watched {
+pub struct WatchedCluster {
     /// The server.
     pub cluster: Arc<Cluster>,
     ended: Arc<AtomicBool>,
     watch: Option<JoinHandle<()>>,
 }
 
-impl Watched {
+impl WatchedCluster {
     /// Starts or takes up the server of a folder, and looks after it.
     pub fn start(folder: &Path) -> Result<Self> {
         let cluster = Arc::new(Cluster::start(&std::path::absolute(folder)?)?);
@@ -88,7 +88,7 @@ impl Watched {
     }
 }
 
-impl Drop for Watched {
+impl Drop for WatchedCluster {
     fn drop(&mut self) {
         // It must not be started again while it is being stopped.
         self.ended.store(true, Ordering::Relaxed);

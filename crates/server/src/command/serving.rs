@@ -1,6 +1,6 @@
 //! Serving a shop, or the demonstration, until asked to end.
 
-use super::place::Place;
+use super::place::ShopLocation;
 use super::say;
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
@@ -24,7 +24,7 @@ const AGAIN: Duration = Duration::from_secs(5);
 
 /// How browsers reach a shop.
 #[derive(clap::Args)]
-pub struct Reached {
+pub struct PublicAddress {
     /// Address to listen on
     #[arg(long, env = "RIGORE_LISTEN", default_value = "127.0.0.1:8097")]
     pub listen: SocketAddr,
@@ -111,7 +111,7 @@ pub struct ServedShop {
 
 impl ServedShop {
     /// Where and when backups are made of it: of a shop of one's own, where a folder is given or it has one.
-    fn backups(&self, reached: &Reached) -> Option<BackupPlan> {
+    fn backups(&self, reached: &PublicAddress) -> Option<BackupPlan> {
         let own = || self.data.as_ref().map(|data| data.join("backups"));
         let folder = reached.backup_folder.clone().or_else(own).filter(|_| !self.demonstration)?;
         let (url, time, keep) = (self.url.clone(), reached.backup_time, usize::from(reached.backup_keep));
@@ -120,7 +120,7 @@ impl ServedShop {
 }
 
 /// Serves what is in a store.
-pub async fn run(store: Store, served: ServedShop, reached: Reached) -> Result<()> {
+pub async fn run(store: Store, served: ServedShop, reached: PublicAddress) -> Result<()> {
     let demonstration = served.demonstration;
     let tls = reached.tls_certificate.as_deref().zip(reached.tls_key.as_deref());
     // HUP asks for the certificate. Where there is none, it says that the window was closed, if there is one.
@@ -202,7 +202,7 @@ async fn hung_up(mut told: Signal, read: Option<(RustlsConfig, PathBuf, PathBuf)
 }
 
 /// Serves the demonstration, loading it first where it is not there yet.
-pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Result<()> {
+pub async fn demonstrate(place: ShopLocation, listen: SocketAddr, fresh: bool) -> Result<()> {
     let data = place.private_folder();
     let (url, _watched) = place.open()?;
     if fresh {
@@ -213,7 +213,7 @@ pub async fn demonstrate(place: Place, listen: SocketAddr, fresh: bool) -> Resul
     if made > 0 {
         say(format_args!("{made} demo builds made"));
     }
-    let reached = Reached {
+    let reached = PublicAddress {
         listen,
         tls_certificate: None,
         tls_key: None,

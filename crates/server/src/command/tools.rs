@@ -58,7 +58,7 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
 pub async fn upgrade_database(data: &Path, anew: bool) -> Result<()> {
     let upgraded = upgrade::upgrade(&std::path::absolute(data)?, anew).await?;
     let (from, to) = &upgraded.versions;
-    let backup::Proof { builds, entries } = upgraded.proof;
+    let backup::BackupProof { builds, entries } = upgraded.proof;
     say(format_args!("from PostgreSQL {from} to {to}: {builds} engines, {entries} entries verified"));
     say(format_args!("as they were before: {}", upgraded.before.display()));
     say(format_args!("what they went by: {}", upgraded.dump.display()));

@@ -1,15 +1,16 @@
 //! A hand that does what is next at one engine, by the commands people give.
 
-use super::told::{Build, Found, Part, Shop, Size};
+use super::told::{DemoBuild, DemoFinding, DemoPart, DemoShop, DemoSize};
 use crate::routes::rig;
 use anyhow::{Context, Result, bail};
 use rigore_assembly::{
-    Act, Await, BenchWork, ChooseShells, Command, Concern, Condition, Confirm, Count, Do, Find, Fit, Given,
-    Loosen, Matter, Measure, Method, Person, Promise, Pull, PullStep, Remedy, Role, Sign, State, Step, Tools,
-    Turn, Using,
+    ActionCommand, BenchStep, BenchWork, BlockerCommand, BuildState, Command, CommandAction, ConfirmCommand,
+    CountCommand, DueDate, FindingCommand, FindingSubject, FitCommand, GivenReading, InstrumentUser, Issue,
+    LoosenCommand, MeasureCommand, PartCondition, Person, PullCommand, PullStep, ReadingMethod, Remedy, Role,
+    ShellChoiceCommand, ShopTools, SignCommand, TurnCommand,
 };
 use rigore_mechanics::quantity::{self, Dimension};
-use rigore_plan::Work;
+use rigore_plan::OperationWork;
 use rigore_store::{Roster, Store};
 use std::collections::BTreeMap;
 use time::{Duration, OffsetDateTime};
@@ -33,13 +34,13 @@ const GROWN: &str = "0.009";
 const PICTURES: &[(&str, &[u8])] = &[("thread", include_bytes!("../../../../plans/thread.jpg"))];
 
 /// Gives commands to one build, each some minutes after the one before.
-pub struct Hand<'a> {
-    pub shop: &'a Shop,
-    pub build: &'a Build,
+pub struct DemoWorker<'a> {
+    pub shop: &'a DemoShop,
+    pub build: &'a DemoBuild,
     pub store: &'a Store,
     pub roster: &'a Roster,
     pub id: Uuid,
-    pub state: State,
+    pub state: BuildState,
     pub at: OffsetDateTime,
     pub count: u64,
     /// Whether it happens as somebody looks.
@@ -53,8 +54,8 @@ fn is_it(named: Option<&String>, joint: &str, fastener: &str) -> bool {
     named.is_some_and(|named| *named == format!("{joint}/{fastener}"))
 }
 
-impl Hand<'_> {
-    async fn give(&mut self, role: Role, what: Do) -> Result<()> {
+impl DemoWorker<'_> {
+    async fn give(&mut self, role: Role, what: CommandAction) -> Result<()> {
         self.count += 1;
         // Where sealant is open nobody dawdles.
         let dawdles = if self.state.clocks().is_empty() && !self.now {
@@ -80,18 +81,18 @@ impl Hand<'_> {
     pub(super) async fn outside(&mut self) -> Result<()> {
         let day = |days: i64| OffsetDateTime::now_utc().date() + Duration::days(days);
         for wait in &self.build.waits {
-            let wait = Await {
+            let wait = BlockerCommand {
                 kind: wait.kind,
                 what: wait.what.clone(),
                 slot: wait.slot.clone(),
                 operation: wait.operation.clone(),
                 expected: wait.expected_days.map(day),
             };
-            self.give(Role::Lead, Do::Await(wait)).await?;
+            self.give(Role::Lead, CommandAction::Await(wait)).await?;
         }
         let Some(days) = self.build.promised_days else { return Ok(()) };
-        let promise = Promise { by: day(days), note: self.build.promised_note.clone() };
-        self.give(Role::Lead, Do::Promise(promise)).await
+        let promise = DueDate { by: day(days), note: self.build.promised_note.clone() };
+        self.give(Role::Lead, CommandAction::Promise(promise)).await
     }
 
     /// Does what is next in an operation; false when nothing is left but the signature.
@@ -102,102 +103,131 @@ impl Hand<'_> {
     }
 
     /// The command that does what is next.
-    fn next(&self, id: &str) -> Result<Option<Do>> {
+    fn next(&self, id: &str) -> Result<Option<CommandAction>> {
         let state = &self.state;
         let at = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
         // A bolt that was stretched too far is loosened and climbed again.
-        let loosened = |matter: &Matter| matter.remedies.contains(&Remedy::Loosen);
+        let loosened = |matter: &Issue| matter.remedies.contains(&Remedy::Loosen);
         if let Some(matter) = state.matters_of(at).into_iter().find(loosened) {
             let (joint, fastener) = (matter.joint, matter.fastener.context("a fastener")?);
             let reason = "stretched too far, to be pulled again".to_owned();
-            return Ok(Some(Do::Loosen(Loosen { operation, joint, fastener, reason, ..Loosen::default() })));
+            return Ok(Some(CommandAction::Loosen(LoosenCommand {
+                operation,
+                joint,
+                fastener,
+                reason,
+                ..LoosenCommand::default()
+            })));
         }
         Ok(Some(match state.step(at) {
-            Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
-            Step::Fit(step) => self.fitting(operation, step.slot)?,
-            Step::Count(step) => {
-                let tools =
-                    Tools { instruments: &[], settings: &BTreeMap::new(), using: Using::somebody(self.at) };
+            BenchStep::Confirm(step) => CommandAction::Confirm(ConfirmCommand { operation, item: step.item }),
+            BenchStep::Fit(step) => self.fitting(operation, step.slot)?,
+            BenchStep::Count(step) => {
+                let tools = ShopTools {
+                    instruments: &[],
+                    settings: &BTreeMap::new(),
+                    using: InstrumentUser::somebody(self.at),
+                };
                 let BenchWork::Count { counts } = state.bench(at, tools).work else { bail!("a count") };
                 let line =
                     counts.iter().find(|line| line.id == step.hardware).context("a kind of hardware")?;
                 let spare = if line.back { 0 } else { self.build.spare };
-                Do::Count(Count { operation, hardware: step.hardware, count: line.expected + spare })
+                CommandAction::Count(CountCommand {
+                    operation,
+                    hardware: step.hardware,
+                    count: line.expected + spare,
+                })
             }
-            Step::Measure(step) => self.measuring(operation, step.site, step.place, step.file_mm)?,
-            Step::Shells(step) => {
+            BenchStep::Measure(step) => self.measuring(operation, step.site, step.place, step.file_mm)?,
+            BenchStep::Shells(step) => {
                 let (clearance, number) = (step.clearance, step.number);
                 let views = state.clearances(None);
                 let view = views.into_iter().find(|view| view.id == clearance && view.number == number);
                 let shells = view.and_then(|view| view.proposed).context("a proposal")?;
                 let (upper, lower) = (shells.upper, shells.lower);
-                Do::ChooseShells(ChooseShells { operation, clearance, number, upper, lower })
+                CommandAction::ChooseShells(ShellChoiceCommand { operation, clearance, number, upper, lower })
             }
-            Step::Turn => {
-                Do::Turn(Turn { operation, free: true, text: Some(TURNING.to_owned()), unit: None })
-            }
-            Step::Act(step) => {
-                Do::Act(Act { operation, joint: Some(step.joint), stage: step.stage, ..Act::default() })
-            }
-            Step::Loosen(step) => {
+            BenchStep::Turn => CommandAction::Turn(TurnCommand {
+                operation,
+                free: true,
+                text: Some(TURNING.to_owned()),
+                unit: None,
+            }),
+            BenchStep::Act(step) => CommandAction::Act(ActionCommand {
+                operation,
+                joint: Some(step.joint),
+                stage: step.stage,
+                ..ActionCommand::default()
+            }),
+            BenchStep::Loosen(step) => {
                 let grows = is_it(self.build.grows.as_ref(), &step.joint, &step.fastener);
                 let (joint, fastener) = (Some(step.joint), step.fastener);
                 let measured = |what: &str| step.goes_on.then(|| what.to_owned());
                 let (left, instrument) = (measured(if grows { GROWN } else { "0.000" }), measured(GAUGE));
-                Do::Loosen(Loosen { operation, joint, fastener, left, instrument, ..Loosen::default() })
+                CommandAction::Loosen(LoosenCommand {
+                    operation,
+                    joint,
+                    fastener,
+                    left,
+                    instrument,
+                    ..LoosenCommand::default()
+                })
             }
-            Step::Pull(step)
+            BenchStep::Pull(step)
                 if step.asks.dimension == Dimension::Length
                     && step.climb.is_none()
                     && step.asks.plain.is_empty() =>
             {
                 self.standing_out(operation, &step)
             }
-            Step::Pull(step) => {
-                let angle = step.target.dimension == Dimension::Angle;
-                let over = angle && is_it(self.build.overpulled.as_ref(), id, &step.fastener);
-                let wrench = self.roster.instrument(WRENCH).context("a wrench")?;
-                let pulled = rig::reading(state, id, wrench, if over { 1.3 } else { 1.0 });
-                let mut reading = pulled.context("something to pull")?;
-                if is_it(self.build.dry.as_ref(), &step.joint, &step.fastener) {
-                    let less = |mm: f64| (mm / DRY * 1000.0).round() / 1000.0;
-                    reading.stretch_mm = reading.stretch_mm.map(less);
-                }
-                let seen = reading.text.is_some();
-                // A gauge is zeroed and read; it is the same one.
-                let tool = match step.asks.dimension {
-                    Dimension::Length | Dimension::Clearance => GAUGE,
-                    _ if seen && step.target.dimension != Dimension::Torque => HAND,
-                    _ => WRENCH,
-                };
-                Do::Pull(Pull {
-                    operation,
-                    joint: Some(step.joint),
-                    stage: step.stage,
-                    fastener: step.fastener,
-                    reading,
-                    method: if seen { Method::Seen } else { Method::Device },
-                    instrument: tool.to_owned(),
-                    sure: false,
-                    note: None,
-                })
-            }
-            Step::Sign => return Ok(None),
+            BenchStep::Pull(step) => self.pulling(operation, *step)?,
+            BenchStep::Sign => return Ok(None),
+        }))
+    }
+
+    /// A pull as the simulated wrench, or a gauge, shows it.
+    fn pulling(&self, operation: String, step: PullStep) -> Result<CommandAction> {
+        let angle = step.target.dimension == Dimension::Angle;
+        let over = angle && is_it(self.build.overpulled.as_ref(), &operation, &step.fastener);
+        let wrench = self.roster.instrument(WRENCH).context("a wrench")?;
+        let pulled = rig::reading(&self.state, &operation, wrench, if over { 1.3 } else { 1.0 });
+        let mut reading = pulled.context("something to pull")?;
+        if is_it(self.build.dry.as_ref(), &step.joint, &step.fastener) {
+            let less = |mm: f64| (mm / DRY * 1000.0).round() / 1000.0;
+            reading.stretch_mm = reading.stretch_mm.map(less);
+        }
+        let seen = reading.text.is_some();
+        // A gauge is zeroed and read; it is the same one.
+        let tool = match step.asks.dimension {
+            Dimension::Length | Dimension::Clearance => GAUGE,
+            _ if seen && step.target.dimension != Dimension::Torque => HAND,
+            _ => WRENCH,
+        };
+        Ok(CommandAction::Pull(PullCommand {
+            operation,
+            joint: Some(step.joint),
+            stage: step.stage,
+            fastener: step.fastener,
+            reading,
+            method: if seen { ReadingMethod::Seen } else { ReadingMethod::Device },
+            instrument: tool.to_owned(),
+            sure: false,
+            note: None,
         }))
     }
 
     /// How far a stud stands out, read with a gauge.
-    fn standing_out(&self, operation: String, step: &PullStep) -> Do {
+    fn standing_out(&self, operation: String, step: &PullStep) -> CommandAction {
         let off = f64::from(u32::try_from(self.count * 7 % 41).unwrap_or_default()) / 100.0 - 0.2;
         let text = format!("{:.2}", step.target.shown + off);
-        Do::Pull(Pull {
+        CommandAction::Pull(PullCommand {
             operation,
             joint: Some(step.joint.clone()),
             stage: step.stage,
             fastener: step.fastener.clone(),
-            reading: Given { text: Some(text), ..Given::default() },
-            method: Method::Typed,
+            reading: GivenReading { text: Some(text), ..GivenReading::default() },
+            method: ReadingMethod::Typed,
             instrument: HEIGHT_GAUGE.to_owned(),
             sure: false,
             note: None,
@@ -205,9 +235,9 @@ impl Hand<'_> {
     }
 
     /// The part that goes into a slot, with the number of the slot behind its serial number.
-    fn fitting(&self, operation: String, slot: String) -> Result<Do> {
+    fn fitting(&self, operation: String, slot: String) -> Result<CommandAction> {
         let planned = self.state.plan.slots.iter().find(|planned| planned.id == slot).context("a slot")?;
-        let of_it = |part: &&Part| part.plan == self.build.plan && part.slot == planned.family;
+        let of_it = |part: &&DemoPart| part.plan == self.build.plan && part.slot == planned.family;
         let mut part = self.shop.part.iter().find(of_it).context("a demo part")?.note.clone();
         if !part.serial.is_empty() {
             let number = slot.strip_prefix(&format!("{}-", planned.family)).unwrap_or_default();
@@ -215,21 +245,27 @@ impl Hand<'_> {
         }
         if let Some(serial) = self.build.serials.get(&slot) {
             part.serial.clone_from(serial);
-            part.condition = Condition::Used;
+            part.condition = PartCondition::Used;
         }
         if let Some(batch) = self.build.batches.get(&slot) {
             part.batch.clone_from(batch);
         }
-        Ok(Do::Fit(Fit { operation, slot, part, before: None }))
+        Ok(CommandAction::Fit(FitCommand { operation, slot, part, before: None }))
     }
 
     /// A reading with a little scatter that is the same every time. What is to be filed reads as
     /// much more than before.
-    fn measuring(&self, operation: String, site: String, place: usize, file_mm: Option<f64>) -> Result<Do> {
+    fn measuring(
+        &self,
+        operation: String,
+        site: String,
+        place: usize,
+        file_mm: Option<f64>,
+    ) -> Result<CommandAction> {
         let plan = &self.state.plan;
         let planned = &plan[plan.site(&site).context("a site")?];
         let family = &plan[planned.family].id;
-        let of_it = |size: &&Size| size.plan == self.build.plan && size.site == *family;
+        let of_it = |size: &&DemoSize| size.plan == self.build.plan && size.site == *family;
         let size = self.shop.size.iter().find(of_it).with_context(|| format!("a demo size of {site}"))?;
         let mut mixed = self.count.wrapping_mul(0x9e37_79b9_7f4a_7c15);
         mixed ^= mixed >> 29;
@@ -246,7 +282,7 @@ impl Hand<'_> {
             Some(master) => format!("{:+.3} on {master:.3}", value - master),
             None => format!("{:.*}", usize::from(unit.decimals), value / unit.factor),
         };
-        Ok(Do::Measure(Measure {
+        Ok(CommandAction::Measure(MeasureCommand {
             operation,
             site,
             place,
@@ -254,7 +290,7 @@ impl Hand<'_> {
             unit: Some(symbol.to_owned()),
             temperature_c: size.warm,
             sure: true,
-            method: Method::Typed,
+            method: ReadingMethod::Typed,
             instrument: size.with.clone(),
         }))
     }
@@ -276,7 +312,7 @@ impl Hand<'_> {
         Ok(())
     }
 
-    pub(super) async fn find(&mut self, found: &Found) -> Result<()> {
+    pub(super) async fn find(&mut self, found: &DemoFinding) -> Result<()> {
         let picture = match &found.picture {
             Some(name) => {
                 let (_, bytes) = PICTURES
@@ -288,14 +324,15 @@ impl Hand<'_> {
             }
             None => None,
         };
-        let about = Concern::Fastener { joint: found.joint.clone(), fastener: found.fastener.clone() };
+        let about = FindingSubject::Fastener { joint: found.joint.clone(), fastener: found.fastener.clone() };
         let (operation, text) = (found.operation.clone(), found.text.clone());
-        self.give(Role::Bench, Do::Find(Find { operation, about, text, picture })).await
+        self.give(Role::Bench, CommandAction::Find(FindingCommand { operation, about, text, picture })).await
     }
 
     async fn sign(&mut self, operation: &str) -> Result<()> {
         let at = self.state.plan.operation(operation).context("an operation of the plan")?;
-        let role = if matches!(self.state.plan[at].work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, Do::Sign(Sign::one(operation))).await
+        let role =
+            if matches!(self.state.plan[at].work, OperationWork::Sign) { Role::Lead } else { Role::Bench };
+        self.give(role, CommandAction::Sign(SignCommand::one(operation))).await
     }
 }

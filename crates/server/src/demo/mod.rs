@@ -5,13 +5,13 @@ mod plans;
 mod told;
 
 use anyhow::{Context, Result};
-use hand::Hand;
+use hand::DemoWorker;
 pub use plans::PLANS;
-use rigore_assembly::{Away, Begin, Instrument, PlanRef, Role, State};
+use rigore_assembly::{BuildStart, BuildState, Instrument, InstrumentAbsence, PlanRef, Role};
 use rigore_mechanics::clearance::DecisionRule;
 use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
 use time::{Duration, OffsetDateTime};
-use told::{Build, DemoFrictionTest, DemoInstrument, Shop};
+use told::{DemoBuild, DemoFrictionTest, DemoInstrument, DemoShop};
 use uuid::Uuid;
 
 const SHOP: &str = include_str!("../../../../plans/pier-nine.toml");
@@ -30,7 +30,7 @@ pub async fn load(store: &Store) -> Result<usize> {
         return Ok(0);
     }
     let store = &store.unhurried_disk().await?;
-    let shop: Shop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
+    let shop: DemoShop = toml::from_str(SHOP).context("plans/pier-nine.toml")?;
     let today = OffsetDateTime::now_utc().date();
     let instrument = |demo: &DemoInstrument| Instrument {
         calibration_due: demo.due_days.map(|days| today + Duration::days(days)),
@@ -60,7 +60,7 @@ pub async fn load(store: &Store) -> Result<usize> {
 }
 
 /// Bolts that were tried in the vice.
-async fn add_friction_tests(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
+async fn add_friction_tests(store: &Store, shop: &DemoShop, roster: &Roster) -> Result<()> {
     let lubricants = store.lubricants_at_hand().await?;
     let instrument = |id: &str| roster.instruments.iter().find(|of| of.id == id).cloned();
     for (at, DemoFrictionTest { days_ago, by, test }) in (0..).zip(&shop.friction_test) {
@@ -74,12 +74,12 @@ async fn add_friction_tests(store: &Store, shop: &Shop, roster: &Roster) -> Resu
 }
 
 /// Instruments that are away today were there when the engines were worked on.
-async fn send_away(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
+async fn send_away(store: &Store, shop: &DemoShop, roster: &Roster) -> Result<()> {
     let mut instruments = roster.instruments.clone();
     for gone in &shop.instrument {
         let Some((place, days)) = &gone.gone else { continue };
         let until = Some(OffsetDateTime::now_utc().date() + Duration::days(*days));
-        let away = Some(Away { place: place.clone(), until });
+        let away = Some(InstrumentAbsence { place: place.clone(), until });
         for of in instruments.iter_mut().filter(|of| of.id == gone.instrument.id) {
             of.away.clone_from(&away);
         }
@@ -88,11 +88,17 @@ async fn send_away(store: &Store, shop: &Shop, roster: &Roster) -> Result<()> {
     Ok(store.add_roster(&Roster { people: Vec::new(), instruments }).await?)
 }
 
-async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build: &Build) -> Result<()> {
+async fn make(
+    store: &Store,
+    roster: &Roster,
+    plan: &PlanRow,
+    shop: &DemoShop,
+    build: &DemoBuild,
+) -> Result<()> {
     let at = OffsetDateTime::now_utc() - Duration::days(build.days_ago);
     let of = store.plan(&plan.hash).await?;
     let line: Vec<String> = of.operations.iter().map(|operation| operation.id.clone()).collect();
-    let wanted = Begin {
+    let wanted = BuildStart {
         name: build.name.clone(),
         plan: PlanRef { hash: plan.hash.clone(), id: plan.id.clone(), name: plan.name.clone() },
         use_for: build.use_for.clone(),
@@ -104,8 +110,8 @@ async fn make(store: &Store, roster: &Roster, plan: &PlanRow, shop: &Shop, build
     let id = build_id(&build.name);
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     let begun = store.begin(id, lead, at, id, &wanted).await?;
-    let state = State::fold(|_| Some(std::sync::Arc::clone(&of)), &begun.events()?)?;
-    let mut hand = Hand { shop, build, store, roster, id, state, at, count: 0, now: false, by: None };
+    let state = BuildState::fold(|_| Some(std::sync::Arc::clone(&of)), &begun.events()?)?;
+    let mut hand = DemoWorker { shop, build, store, roster, id, state, at, count: 0, now: false, by: None };
     let done = match &build.done_to {
         Some(last) => 1 + line.iter().position(|id| id == last).context("done_to names no operation")?,
         None => 0,

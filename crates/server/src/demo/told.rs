@@ -1,30 +1,30 @@
 //! What plans/pier-nine.toml tells: the shop, what it has, and how far each of its engines is.
 
 use rigore_assembly::friction_test::FrictionTestEntry;
-use rigore_assembly::{Instrument, LubricantPolicy, PartNote, Person, WaitKind};
-use rigore_mechanics::friction::Entered;
+use rigore_assembly::{BlockerKind, Instrument, LubricantPolicy, PartNote, Person};
+use rigore_mechanics::friction::LubricantForm;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct Shop {
+pub struct DemoShop {
     pub policy: LubricantPolicy,
-    pub lubricant: Vec<OwnLubricant>,
+    pub lubricant: Vec<DemoLubricant>,
     pub person: Vec<Person>,
     pub instrument: Vec<DemoInstrument>,
     pub friction_test: Vec<DemoFrictionTest>,
-    pub size: Vec<Size>,
-    pub part: Vec<Part>,
-    pub build: Vec<Build>,
+    pub size: Vec<DemoSize>,
+    pub part: Vec<DemoPart>,
+    pub build: Vec<DemoBuild>,
 }
 
 /// A lubricant of the shop's own.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct OwnLubricant {
+pub struct DemoLubricant {
     pub days_ago: i64,
-    pub figures: Entered,
+    pub figures: LubricantForm,
 }
 
 /// A bolt that was tried in the vice.
@@ -49,7 +49,7 @@ pub struct DemoInstrument {
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct Build {
+pub struct DemoBuild {
     pub name: String,
     pub plan: String,
     pub days_ago: i64,
@@ -77,9 +77,9 @@ pub struct Build {
     /// When the last steps were made, where it matters.
     pub minutes_ago: Option<i64>,
     /// What somebody else does meanwhile.
-    pub beside: Option<Beside>,
+    pub beside: Option<DemoOpenWork>,
     /// What was found then.
-    pub found: Option<Found>,
+    pub found: Option<DemoFinding>,
     /// In how many days it was promised for, and what for.
     pub promised_days: Option<i64>,
     #[serde(default)]
@@ -89,7 +89,7 @@ pub struct Build {
     pub waits: Vec<DemoWait>,
 }
 
-impl Build {
+impl DemoBuild {
     /// What its parts are numbered by: the digits of its name's end.
     pub fn number(&self) -> &str {
         self.name.rsplit(' ').next().unwrap_or_default()
@@ -100,7 +100,7 @@ impl Build {
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct DemoWait {
-    pub kind: WaitKind,
+    pub kind: BlockerKind,
     pub what: String,
     pub slot: Option<String>,
     pub operation: Option<String>,
@@ -110,7 +110,7 @@ pub struct DemoWait {
 /// Steps in an operation that somebody else is at.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct Beside {
+pub struct DemoOpenWork {
     pub operation: String,
     pub steps: usize,
     pub by: String,
@@ -119,7 +119,7 @@ pub struct Beside {
 /// A finding on a fastener, with a picture of the demonstration.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct Found {
+pub struct DemoFinding {
     pub operation: String,
     pub joint: String,
     pub fastener: String,
@@ -130,7 +130,7 @@ pub struct Found {
 /// What a family of sites measures in the demonstration, mm or cm³.
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-pub struct Size {
+pub struct DemoSize {
     pub plan: String,
     pub site: String,
     pub value: f64,
@@ -147,7 +147,7 @@ pub struct Size {
 
 /// What is taken in for a set of slots.
 #[derive(Deserialize)]
-pub struct Part {
+pub struct DemoPart {
     pub plan: String,
     pub slot: String,
     #[serde(flatten)]

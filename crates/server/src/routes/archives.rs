@@ -1,7 +1,10 @@
 //! Engines that leave as one file, and come in from one (C-35).
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, TooMany, Who, WrongField};
-use crate::extract::{Asked, BuildId, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, TooManyAnswer,
+    UnauthorizedAnswer,
+};
+use crate::extract::{BuildId, Lead, QueryParams};
 use crate::{App, Problem};
 use axum::Json;
 use axum::body::Bytes;
@@ -23,7 +26,7 @@ pub const MOST: usize = 128 << 20;
 /// What of an engine is wanted as a file.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct ArchiveWanted {
+pub struct ArchiveQuery {
     /// Whether its broken record is wanted, as it is stored.
     #[serde(default)]
     broken: bool,
@@ -31,13 +34,13 @@ pub struct ArchiveWanted {
 
 /// All of an engine as one file: its entries, the plans it goes by, its pictures.
 /// One whose record is broken is written as it is where `broken` is asked for, and says so itself.
-#[utoipa::path(get, path = "/api/builds/{build}/archive", params(("build" = Uuid, Path), ArchiveWanted),
-    responses((status = 200, body = Vec<u8>, content_type = "application/zip"), NotThere, WrongField, Who, Refused,
-        Looking))]
+#[utoipa::path(get, path = "/api/builds/{build}/archive", params(("build" = Uuid, Path), ArchiveQuery),
+    responses((status = 200, body = Vec<u8>, content_type = "application/zip"), NotFoundAnswer, FieldAnswer, UnauthorizedAnswer, RefusedAnswer,
+        ReadAnswers))]
 pub async fn archive(
     State(app): State<App>,
     BuildId(build): BuildId,
-    Asked(wanted): Asked<ArchiveWanted>,
+    QueryParams(wanted): QueryParams<ArchiveQuery>,
 ) -> Result<impl IntoResponse, Problem> {
     let now = OffsetDateTime::now_utc();
     let (bytes, mark) = if wanted.broken {
@@ -54,7 +57,7 @@ pub async fn archive(
 
 /// An engine that came in.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct TakenIn {
+pub struct ImportedBuild {
     /// The engine.
     pub build: Uuid,
     /// What it is called.
@@ -68,11 +71,11 @@ pub struct TakenIn {
 }
 
 /// The turn of an archive: one at a time comes in, since it is held in memory.
-pub struct ArchiveTurn(SemaphorePermit<'static>);
+pub struct ArchivePermit(SemaphorePermit<'static>);
 
 static TURN: Semaphore = Semaphore::const_new(1);
 
-impl FromRequestParts<App> for ArchiveTurn {
+impl FromRequestParts<App> for ArchivePermit {
     type Rejection = Problem;
 
     async fn from_request_parts(_: &mut Parts, _: &App) -> Result<Self, Problem> {
@@ -83,20 +86,20 @@ impl FromRequestParts<App> for ArchiveTurn {
 
 /// Takes an engine in from a file: all of it as it was, or nothing, with what is broken.
 #[utoipa::path(post, path = "/api/archives", request_body(content = Vec<u8>, content_type = "application/zip"),
-    responses((status = 200, body = TakenIn), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
+    responses((status = 200, body = ImportedBuild), FieldAnswer, TooLargeAnswer, TooManyAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn take_in(
     State(app): State<App>,
     Lead(by): Lead,
-    ArchiveTurn(_one): ArchiveTurn,
+    ArchivePermit(_one): ArchivePermit,
     body: Result<Bytes, BytesRejection>,
-) -> Result<Json<TakenIn>, Problem> {
+) -> Result<Json<ImportedBuild>, Problem> {
     let body = body.map_err(|_| Problem::too_large())?;
     let came = app.store.take_in(&by, body.into()).await.map_err(|error| match error {
         ArchiveError::Broken(what) => Problem::field("archive", format!("{what}. Nothing came in")),
         ArchiveError::Here(what) => Problem::changed(format!("{what}. Nothing was changed")),
         ArchiveError::Store(error) => error.into(),
     })?;
-    Ok(Json(TakenIn {
+    Ok(Json(ImportedBuild {
         build: came.build,
         name: came.name,
         entries: came.entries,

@@ -1,19 +1,22 @@
 //! Builds: beginning one, looking at it, recording what is done to it.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, BuildId, By};
-use crate::session::Session;
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{BuildId, JsonBody, QueryParams, SignedIn};
+use crate::session::RequestSession;
 use crate::{App, Problem};
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use axum::{Extension, Json};
-use rigore_assembly::sheet::{Sheet, entries_csv};
+use rigore_assembly::sheet::{BuildSheet, entries_csv};
 use rigore_assembly::{
-    self, Begin, Bench, BuildView, Command, Do, Event, LubricantPolicy, Person, PlanRef, Story, Tools, Using,
+    self, BuildStart, BuildView, Command, CommandAction, Event, FastenerTimeline, InstrumentUser,
+    LubricantPolicy, OperationBench, Person, PlanRef, ShopTools,
 };
 use rigore_mechanics::clearance::DecisionRule;
-use rigore_store::{Recorded, StoreError};
+use rigore_store::{RecordedCommand, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
 use time::OffsetDateTime;
@@ -49,7 +52,7 @@ pub struct NewBuild {
 
 /// The answer to a command: what it led to. The same command is answered the same again.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Answer {
+pub struct CommandAnswer {
     /// The build.
     pub build: Uuid,
     /// Sequence number of the last event it led to.
@@ -59,13 +62,13 @@ pub struct Answer {
     pub events: Vec<Box<RawValue>>,
     /// How the operation that is looked at stands after it, where one was named.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub bench: Option<Box<Bench>>,
+    pub bench: Option<Box<OperationBench>>,
 }
 
 /// What else is answered to a command.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Besides {
+pub struct CommandQuery {
     /// The operation that whoever sends it looks at: how it stands then comes with the answer.
     show: Option<String>,
 }
@@ -78,19 +81,19 @@ pub struct OperationPath {
 
 /// Begins a build.
 #[utoipa::path(post, path = "/api/builds", request_body = NewBuild,
-    responses((status = 200, body = Answer), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CommandAnswer), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn begin(
     State(app): State<App>,
-    By(by): By,
-    Body(new): Body<NewBuild>,
-) -> Result<Json<Answer>, Problem> {
+    SignedIn(by): SignedIn,
+    JsonBody(new): JsonBody<NewBuild>,
+) -> Result<Json<CommandAnswer>, Problem> {
     let plan = match app.store.plan(&new.plan).await {
         Err(StoreError::NotThere(_)) => {
             return Err(Problem::field("plan", "no plan has this hash; choose one of /api/plans"));
         }
         plan => plan?,
     };
-    let wanted = Begin {
+    let wanted = BuildStart {
         name: new.name,
         plan: PlanRef { hash: new.plan, id: plan.id.clone(), name: plan.name.clone() },
         use_for: new.use_for,
@@ -109,10 +112,10 @@ pub async fn begin(
     Ok(Json(begun.try_into()?))
 }
 
-impl TryFrom<Recorded> for Answer {
+impl TryFrom<RecordedCommand> for CommandAnswer {
     type Error = Problem;
 
-    fn try_from(recorded: Recorded) -> Result<Self, Problem> {
+    fn try_from(recorded: RecordedCommand) -> Result<Self, Problem> {
         let events = recorded.texts.into_iter().map(RawValue::from_string).collect::<Result<_, _>>();
         let events = events.map_err(|error| {
             tracing::error!(%error, build = %recorded.build, "a stored event is no JSON");
@@ -124,33 +127,39 @@ impl TryFrom<Recorded> for Answer {
 
 /// A build from its first operation to its last.
 #[utoipa::path(get, path = "/api/builds/{build}", params(("build" = Uuid, Path)),
-    responses((status = 200, body = BuildView), NotThere, Looking))]
+    responses((status = 200, body = BuildView), NotFoundAnswer, ReadAnswers))]
 pub async fn build(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<BuildView>, Problem> {
-    Ok(Json(app.store.read(build, rigore_assembly::State::view).await?))
+    Ok(Json(app.store.read(build, rigore_assembly::BuildState::view).await?))
 }
 
 /// One operation at the bench.
 #[utoipa::path(get, path = "/api/builds/{build}/operations/{operation}",
     params(("build" = Uuid, Path), ("operation" = String, Path)),
-    responses((status = 200, body = Bench), NotThere, Looking))]
+    responses((status = 200, body = OperationBench), NotFoundAnswer, ReadAnswers))]
 pub async fn bench(
     State(app): State<App>,
-    By(by): By,
+    SignedIn(by): SignedIn,
     BuildId(build): BuildId,
     Path(path): Path<OperationPath>,
-) -> Result<Json<Bench>, Problem> {
+) -> Result<Json<OperationBench>, Problem> {
     let bench = look(&app, build, &path.operation, &by).await?;
     bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
 }
 
 /// An operation as it stands now; none where the plan has no such operation.
-async fn look(app: &App, build: Uuid, operation: &str, by: &Person) -> Result<Option<Bench>, Problem> {
+async fn look(
+    app: &App,
+    build: Uuid,
+    operation: &str,
+    by: &Person,
+) -> Result<Option<OperationBench>, Problem> {
     let settings = app.store.settings().await?;
     let roster = app.roster();
-    let using = Using { by: Some(&by.id), at: OffsetDateTime::now_utc() };
-    let tools = Tools { instruments: &roster.instruments, settings: &settings, using };
-    let bench =
-        |state: &rigore_assembly::State| state.plan.operation(operation).map(|at| state.bench(at, tools));
+    let using = InstrumentUser { by: Some(&by.id), at: OffsetDateTime::now_utc() };
+    let tools = ShopTools { instruments: &roster.instruments, settings: &settings, using };
+    let bench = |state: &rigore_assembly::BuildState| {
+        state.plan.operation(operation).map(|at| state.bench(at, tools))
+    };
     Ok(app.store.read(build, bench).await?)
 }
 
@@ -164,52 +173,52 @@ pub struct FastenerPath {
 /// What happened to one fastener, from its first entry to its last.
 #[utoipa::path(get, path = "/api/builds/{build}/joints/{joint}/{fastener}",
     params(("build" = Uuid, Path), ("joint" = String, Path), ("fastener" = String, Path)),
-    responses((status = 200, body = Story), NotThere, Looking))]
+    responses((status = 200, body = FastenerTimeline), NotFoundAnswer, ReadAnswers))]
 pub async fn story(
     State(app): State<App>,
     BuildId(build): BuildId,
     Path(FastenerPath { joint, fastener }): Path<FastenerPath>,
-) -> Result<Json<Story>, Problem> {
+) -> Result<Json<FastenerTimeline>, Problem> {
     let story = app.store.read(build, |state| state.story(&joint, &fastener)).await?;
     story.map(Json).ok_or_else(|| Problem::not_there(&format!("fastener `{fastener}` of `{joint}`")))
 }
 
 /// Every pull of a build as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/sheet.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotFoundAnswer, ReadAnswers))]
 pub async fn sheet_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
 ) -> Result<impl IntoResponse, Problem> {
-    let csv = app.store.read(build, Sheet::csv).await?;
+    let csv = app.store.read(build, BuildSheet::csv).await?;
     download(csv, "build-sheet-pulls.csv")
 }
 
 /// Every size that was read on a build, as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/readings.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotFoundAnswer, ReadAnswers))]
 pub async fn readings_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
 ) -> Result<impl IntoResponse, Problem> {
-    let csv = app.store.read(build, Sheet::readings_csv).await?;
+    let csv = app.store.read(build, BuildSheet::readings_csv).await?;
     download(csv, "build-sheet-readings.csv")
 }
 
 /// Every part of a build, as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/parts.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotFoundAnswer, ReadAnswers))]
 pub async fn parts_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
 ) -> Result<impl IntoResponse, Problem> {
-    let csv = app.store.read(build, Sheet::parts_csv).await?;
+    let csv = app.store.read(build, BuildSheet::parts_csv).await?;
     download(csv, "build-sheet-parts.csv")
 }
 
 /// Every entry of a build, as CSV.
 #[utoipa::path(get, path = "/api/builds/{build}/entries.csv", params(("build" = Uuid, Path)),
-    responses((status = 200, body = String, content_type = "text/csv"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "text/csv"), NotFoundAnswer, ReadAnswers))]
 pub async fn build_entries_csv(
     State(app): State<App>,
     BuildId(build): BuildId,
@@ -236,18 +245,18 @@ pub(super) fn download<E: std::fmt::Display>(
 }
 
 /// Records what was done. Facts are always recorded; decisions may be refused.
-#[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path), Besides),
+#[utoipa::path(post, path = "/api/builds/{build}/commands", params(("build" = Uuid, Path), CommandQuery),
     request_body = Command,
-    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CommandAnswer), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn command(
     State(app): State<App>,
     BuildId(build): BuildId,
-    Asked(besides): Asked<Besides>,
-    Extension(session): Extension<Session>,
-    Body(command): Body<Command>,
-) -> Result<Json<Answer>, Problem> {
+    QueryParams(besides): QueryParams<CommandQuery>,
+    Extension(session): Extension<RequestSession>,
+    JsonBody(command): JsonBody<Command>,
+) -> Result<Json<CommandAnswer>, Problem> {
     let by = session.person.clone();
-    if matches!(command.what, Do::Sign(_)) && !session.is_confirmed() {
+    if matches!(command.what, CommandAction::Sign(_)) && !session.is_confirmed() {
         let answered = app.store.read(build, |state| state.answered(command.id)).await?;
         if answered.is_none() {
             return Err(Problem::confirm());
@@ -259,11 +268,16 @@ pub async fn command(
         Some(operation) => look(&app, build, operation, &by).await.ok().flatten(),
         None => None,
     };
-    Ok(Json(Answer { bench: bench.map(Box::new), ..answer }))
+    Ok(Json(CommandAnswer { bench: bench.map(Box::new), ..answer }))
 }
 
 /// The one way to record, for people and stand-ins alike.
-pub async fn record(app: &App, build: Uuid, by: &Person, command: &Command) -> Result<Answer, Problem> {
+pub async fn record(
+    app: &App,
+    build: Uuid,
+    by: &Person,
+    command: &Command,
+) -> Result<CommandAnswer, Problem> {
     let now = OffsetDateTime::now_utc();
     let recorded = app.store.record(build, by, &app.roster(), now, command).await?;
     recorded.try_into()

@@ -1,8 +1,8 @@
 //! The calculations by name.
 
 use crate::Problem;
-use crate::answers::{TooLarge, WrongField};
-use crate::extract::Text;
+use crate::answers::{FieldAnswer, TooLargeAnswer};
+use crate::extract::TextBody;
 use axum::Json;
 use axum::extract::Path;
 use rigore_plan::calc;
@@ -10,20 +10,20 @@ use serde_json::Value;
 
 /// Every calculation with its fields, its formula and an example.
 #[utoipa::path(get, path = "/api/calc", responses((status = 200, body = Vec<Value>)))]
-pub async fn list() -> Json<Vec<calc::Listed>> {
+pub async fn list() -> Json<Vec<calc::CalculationListing>> {
     Json(calc::listed())
 }
 
 /// Runs a calculation: the same as `rigore calc NAME`.
 #[utoipa::path(post, path = "/api/calc/{name}", params(("name" = String, Path)), request_body = Value,
-    responses((status = 200, body = Value), WrongField, TooLarge))]
-pub async fn run(Path(name): Path<String>, Text(body): Text) -> Result<Json<Value>, Problem> {
+    responses((status = 200, body = Value), FieldAnswer, TooLargeAnswer))]
+pub async fn run(Path(name): Path<String>, TextBody(body): TextBody) -> Result<Json<Value>, Problem> {
     Ok(Json(calc::run(&name, &body)?))
 }
 
 /// What a calculation is sensitive to: what one percent more of each figure does to its first result.
 #[utoipa::path(post, path = "/api/calc/{name}/sensitivity", params(("name" = String, Path)), request_body = Value,
-    responses((status = 200, body = Vec<calc::Sensitive>), TooLarge))]
-pub async fn sensitivity(Path(name): Path<String>, Text(body): Text) -> Json<Vec<calc::Sensitive>> {
+    responses((status = 200, body = Vec<calc::Sensitivity>), TooLargeAnswer))]
+pub async fn sensitivity(Path(name): Path<String>, TextBody(body): TextBody) -> Json<Vec<calc::Sensitivity>> {
     Json(calc::sensitivity(&name, &body))
 }

@@ -2,8 +2,10 @@
 
 use super::checks::{CardView, NOTE, card_of};
 use super::instruments::registered;
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{Lead, QueryParams};
 use crate::{App, Problem};
 use axum::Json;
 use axum::body::Bytes;
@@ -11,7 +13,7 @@ use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use rigore_store::{Card, media_of};
+use rigore_store::{InstrumentCard, media_of};
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
 use utoipa::IntoParams;
@@ -31,12 +33,12 @@ pub struct CertificateName {
 #[utoipa::path(post, path = "/api/instruments/{instrument}/certificate",
     params(("instrument" = String, Path), CertificateName),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
-    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CardView), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn certify(
     State(app): State<App>,
     Lead(by): Lead,
     Path(id): Path<String>,
-    Asked(named): Asked<CertificateName>,
+    QueryParams(named): QueryParams<CertificateName>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<CardView>, Problem> {
     let (of, _) = registered(&app, &id).await?;
@@ -48,14 +50,14 @@ pub async fn certify(
     let name: String = named.name.chars().filter(|c| !c.is_control()).take(NOTE).collect();
     let hash = hex::encode(Sha256::digest(&bytes));
     app.store.keep_certificate(&hash, media, &name, &bytes).await?;
-    let card = Card { certificate: Some((hash, name)), ..app.store.card(&id).await? };
+    let card = InstrumentCard { certificate: Some((hash, name)), ..app.store.card(&id).await? };
     app.store.keep_card(&by, &of, &card).await?;
     card_of(app, id).await
 }
 
 /// The file of a certificate, to be kept and not to be run.
 #[utoipa::path(get, path = "/api/certificates/{hash}", params(("hash" = String, Path)),
-    responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), NotThere, Who, Looking))]
+    responses((status = 200, body = Vec<u8>, content_type = "application/octet-stream"), NotFoundAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn certificate(
     State(app): State<App>,
     Path(hash): Path<String>,

@@ -1,17 +1,19 @@
 //! Checks of instruments before work, their cards, and what was read with one that is wrong.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Lead, Recorder};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, Lead, Recorder};
 use crate::routes::day::zone;
 use crate::routes::instruments::registered;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_assembly::{CheckReading, Checked, Command, Do, Doubt};
+use rigore_assembly::{CheckReading, CheckResult, Command, CommandAction, DoubtCommand};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension};
-use rigore_store::{Card, CheckRow, Used};
+use rigore_store::{CheckRow, InstrumentCard, InstrumentUse};
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
 use utoipa::ToSchema;
@@ -33,7 +35,7 @@ pub struct CheckView {
     /// What it was read against.
     pub known_by: String,
     /// What came of it.
-    pub checked: Checked,
+    pub checked: CheckResult,
     /// The same in words.
     pub says: Message,
 }
@@ -47,7 +49,7 @@ impl From<CheckRow> for CheckView {
 
 /// Readings of an instrument on one engine.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct UsedOn {
+pub struct InstrumentUseView {
     /// The build.
     pub build: Uuid,
     /// What it is called.
@@ -62,8 +64,8 @@ pub struct UsedOn {
     pub last: OffsetDateTime,
 }
 
-impl From<Used> for UsedOn {
-    fn from(of: Used) -> Self {
+impl From<InstrumentUse> for InstrumentUseView {
+    fn from(of: InstrumentUse) -> Self {
         Self { build: of.build, name: of.name, readings: of.readings, first: of.first, last: of.last }
     }
 }
@@ -87,7 +89,7 @@ pub struct CardView {
     #[serde(with = "time::serde::rfc3339::option")]
     pub right_at: Option<OffsetDateTime>,
     /// What was read with it since, by engine.
-    pub used: Vec<UsedOn>,
+    pub used: Vec<InstrumentUseView>,
 }
 
 /// A day that is written as `YYYY-MM-DD`.
@@ -96,7 +98,11 @@ fn day(text: &str) -> Option<Date> {
 }
 
 /// When it was known to be right last before a time.
-fn right_before(card: &Card, checks: &[CheckRow], before: OffsetDateTime) -> Option<OffsetDateTime> {
+fn right_before(
+    card: &InstrumentCard,
+    checks: &[CheckRow],
+    before: OffsetDateTime,
+) -> Option<OffsetDateTime> {
     let good =
         checks.iter().filter(|check| check.checked.good && check.at < before).map(|check| check.at).max();
     let calibrated = day(&card.calibrated).map(|day| day.midnight().assume_utc());
@@ -119,13 +125,13 @@ async fn view(app: &App, id: &str) -> Result<CardView, Problem> {
         certificate_name: name,
         checks: checks.into_iter().map(CheckView::from).collect(),
         right_at,
-        used: used.into_iter().map(UsedOn::from).collect(),
+        used: used.into_iter().map(InstrumentUseView::from).collect(),
     })
 }
 
 /// What the shop knows of an instrument: its card, its checks, and what was read with it since the last good one.
 #[utoipa::path(get, path = "/api/instruments/{instrument}/card", params(("instrument" = String, Path)),
-    responses((status = 200, body = CardView), NotThere, Who, Looking))]
+    responses((status = 200, body = CardView), NotFoundAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn card(State(app): State<App>, Path(id): Path<String>) -> Result<Json<CardView>, Problem> {
     Ok(Json(view(&app, &id).await?))
 }
@@ -145,12 +151,12 @@ pub struct CardEdit {
 /// Changes what a card says.
 #[utoipa::path(put, path = "/api/instruments/{instrument}/card", params(("instrument" = String, Path)),
     request_body = CardEdit,
-    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CardView), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn keep_card(
     State(app): State<App>,
     Lead(by): Lead,
     Path(id): Path<String>,
-    Body(edit): Body<CardEdit>,
+    JsonBody(edit): JsonBody<CardEdit>,
 ) -> Result<Json<CardView>, Problem> {
     let (of, _) = registered(&app, &id).await?;
     for (field, text) in [("reference", &edit.reference), ("drawer", &edit.drawer)] {
@@ -164,7 +170,8 @@ pub async fn keep_card(
     }
     let was = app.store.card(&id).await?;
     let (reference, drawer) = (edit.reference.trim().to_owned(), edit.drawer.trim().to_owned());
-    let card = Card { reference, drawer, calibrated: edit.calibrated, certificate: was.certificate };
+    let card =
+        InstrumentCard { reference, drawer, calibrated: edit.calibrated, certificate: was.certificate };
     app.store.keep_card(&by, &of, &card).await?;
     card_of(app, id).await
 }
@@ -182,13 +189,13 @@ pub struct NewCheck {
     /// The unit of figures that come without one.
     pub unit: String,
     /// Three readings at the least.
-    pub readings: Vec<TypedReading>,
+    pub readings: Vec<TypedCheckReading>,
 }
 
 /// A reading of a check, as it was typed.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct TypedReading {
+pub struct TypedCheckReading {
     /// What is known: what the tester shows, or the size of the block.
     pub known: String,
     /// What the instrument reads, or was set to.
@@ -198,12 +205,12 @@ pub struct TypedReading {
 /// Records a check before work, and judges it.
 #[utoipa::path(post, path = "/api/instruments/{instrument}/checks", params(("instrument" = String, Path)),
     request_body = NewCheck,
-    responses((status = 200, body = CardView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CardView), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn check(
     State(app): State<App>,
     Recorder(person): Recorder,
     Path(id): Path<String>,
-    Body(given): Body<NewCheck>,
+    JsonBody(given): JsonBody<NewCheck>,
 ) -> Result<Json<CardView>, Problem> {
     let (of, _) = registered(&app, &id).await?;
     let known_by = given.known_by.trim();
@@ -242,13 +249,13 @@ pub struct NewDoubt {
 /// is not made one again.
 #[utoipa::path(post, path = "/api/instruments/{instrument}/doubts", params(("instrument" = String, Path)),
     request_body = NewDoubt,
-    responses((status = 200, body = Vec<UsedOn>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<InstrumentUseView>), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn doubt(
     State(app): State<App>,
     Lead(by): Lead,
     Path(id): Path<String>,
-    Body(given): Body<NewDoubt>,
-) -> Result<Json<Vec<UsedOn>>, Problem> {
+    JsonBody(given): JsonBody<NewDoubt>,
+) -> Result<Json<Vec<InstrumentUseView>>, Problem> {
     let (of, _) = registered(&app, &id).await?;
     let (card, checks) = tokio::try_join!(app.store.card(&id), app.store.checks(&id))?;
     let check = checks.iter().find(|check| check.id == given.check);
@@ -267,9 +274,9 @@ pub async fn doubt(
     );
     for on in &used {
         let (instrument, name, reason) = (id.clone(), of.name.clone(), reason.clone());
-        let what = Do::Doubt(Doubt { instrument, name, since, until: check.at, reason });
+        let what = CommandAction::Doubt(DoubtCommand { instrument, name, since, until: check.at, reason });
         let command = Command { id: Uuid::new_v5(&check.id, on.build.as_bytes()), seen: u64::MAX >> 1, what };
         app.store.record(on.build, &by, &roster, OffsetDateTime::now_utc(), &command).await?;
     }
-    Ok(Json(used.into_iter().map(UsedOn::from).collect()))
+    Ok(Json(used.into_iter().map(InstrumentUseView::from).collect()))
 }

@@ -1,12 +1,12 @@
 //! What a torque, an angle and a stretch make of the same bolt (M-17).
 
-use crate::answers::{Looking, NotThere, WrongField};
-use crate::extract::Asked;
+use crate::answers::{FieldAnswer, NotFoundAnswer, ReadAnswers};
+use crate::extract::QueryParams;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_mechanics::friction::Measured;
-use rigore_mechanics::joint::{CurvePoint, Knowledge, Load, SCATTER, ThreeWays};
+use rigore_mechanics::friction::MeasuredFriction;
+use rigore_mechanics::joint::{CurvePoint, FrictionKnowledge, LoadedBolt, MethodComparison, SCATTER};
 use rigore_plan::{FastenerSpec, SpecIx};
 use rigore_rig::clamp_loads;
 use serde::{Deserialize, Serialize};
@@ -27,7 +27,7 @@ const SEED: u64 = 17;
 /// nothing is said.
 #[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Supposed {
+pub struct ClampLoadAssumptions {
     /// The usual coefficient of friction, 0.02 to 0.5.
     mu: Option<f64>,
     /// How much less and more it may be, as a share of that: 0 to 0.9.
@@ -68,14 +68,14 @@ pub struct ClampLoad {
     /// How far off a stretch may be, mm.
     pub gauge_mm: f64,
     /// By torque, by angle and by stretch, as far as the plan says enough of it.
-    pub ways: Vec<WayLoad>,
+    pub ways: Vec<MethodLoad>,
     /// Most over least load by method, from the standard.
     pub usual: Vec<UsualScatter>,
 }
 
 /// A bolt by one way.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct WayLoad {
+pub struct MethodLoad {
     /// Which: `torque`, `angle` or `stretch`.
     pub way: &'static str,
     /// What the wrench or gauge is brought to, in N·m, degrees or mm.
@@ -107,19 +107,19 @@ pub struct UsualScatter {
 
 /// A fastener of a plan in the path.
 #[derive(Debug, Deserialize)]
-pub struct OfPlan {
+pub struct PlanFastenerPath {
     plan: String,
     fastener: String,
 }
 
 /// A fastener of a plan by torque, by angle and by stretch: what its clamp load comes to, from bolt to bolt.
 #[utoipa::path(get, path = "/api/plans/{plan}/clamp-load/{fastener}",
-    params(("plan" = String, Path), ("fastener" = String, Path), Supposed),
-    responses((status = 200, body = ClampLoad), NotThere, WrongField, Looking))]
+    params(("plan" = String, Path), ("fastener" = String, Path), ClampLoadAssumptions),
+    responses((status = 200, body = ClampLoad), NotFoundAnswer, FieldAnswer, ReadAnswers))]
 pub async fn clamp_load(
     State(app): State<App>,
-    Path(of): Path<OfPlan>,
-    Asked(supposed): Asked<Supposed>,
+    Path(of): Path<PlanFastenerPath>,
+    QueryParams(supposed): QueryParams<ClampLoadAssumptions>,
 ) -> Result<Json<ClampLoad>, Problem> {
     let plan = app.store.plan(&of.plan).await?;
     let spec = plan.specs.iter().position(|spec| spec.id == of.fastener).map(SpecIx);
@@ -158,9 +158,9 @@ pub async fn clamp_load(
 
 fn suppose(
     spec: &FastenerSpec,
-    measured: Option<&Measured>,
-    supposed: &Supposed,
-) -> Result<(Knowledge, String), Problem> {
+    measured: Option<&MeasuredFriction>,
+    supposed: &ClampLoadAssumptions,
+) -> Result<(FrictionKnowledge, String), Problem> {
     let within = |field: &'static str, value: Option<f64>, usual: f64, least: f64, most: f64| match value {
         None => Ok(usual),
         Some(value) if (least..=most).contains(&value) => Ok(value),
@@ -186,7 +186,7 @@ fn suppose(
             (factors, "as supposed here".to_owned())
         }
     };
-    let known = Knowledge {
+    let known = FrictionKnowledge {
         nut_factors,
         accuracy: within("accuracy", supposed.accuracy, ACCURACY, 0.0, 0.5)?,
         angle_deg: within("angle_deg", supposed.angle_deg, ANGLE_DEG, 0.0, 45.0)?,
@@ -195,15 +195,15 @@ fn suppose(
     Ok((known, source))
 }
 
-fn loads(ways: &ThreeWays, snug_nm: f64, yield_kn: f64) -> Vec<WayLoad> {
+fn loads(ways: &MethodComparison, snug_nm: f64, yield_kn: f64) -> Vec<MethodLoad> {
     let levers = &ways.levers;
-    let load = |way: &'static str, target: f64, load: &Load| {
+    let load = |way: &'static str, target: f64, load: &LoadedBolt| {
         let [drawn] = clamp_loads(levers, &[*load], DRAWN, STEPS, SEED);
         let point = |(at, count): (u32, &u32)| CurvePoint {
             kn: drawn.low_kn + drawn.step_kn * (f64::from(at) + 0.5),
             density: f64::from(*count) / f64::from(DRAWN) / drawn.step_kn,
         };
-        WayLoad {
+        MethodLoad {
             way,
             target,
             snug_nm: (way == "angle").then_some(snug_nm),

@@ -1,12 +1,14 @@
 //! The day (C-50): what can be started now, what waits for what, what to order, and which promise holds.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, ConfirmedLead, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{ConfirmedLead, JsonBody, Lead, QueryParams};
 use crate::routes::day_lists::{
-    DayCan, DayWanted, MissingParts, PlannedEngine, PromiseList, UnpromisedEngines, WaitList, WorkList,
+    DayQuery, DayReady, MissingParts, PlannedEngine, PromiseList, UnpromisedEngines, WaitList, WorkList,
     unpromised,
 };
-use crate::zone::Zone;
+use crate::zone::ShopZone;
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -14,7 +16,7 @@ use axum::http::{StatusCode, header};
 use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
 use rigore_assembly::Person;
-use rigore_assembly::schedule::{Calendar, Clock, Crew, Scheduled, remaining, schedule};
+use rigore_assembly::schedule::{Crew, ScheduledEngine, ShopClock, WorkingHours, remaining, schedule};
 use rigore_store::{FeedRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -27,7 +29,7 @@ pub struct DayView {
     /// What day it is in the shop, as `YYYY-MM-DD`.
     pub today: String,
     /// When the shop works.
-    pub hours: Calendar,
+    pub hours: WorkingHours,
     /// Who can work on engines.
     pub people: Vec<Person>,
     /// How many engines are in the shop.
@@ -72,14 +74,17 @@ impl From<FeedRow> for FeedView {
 }
 
 /// The clock of the shop.
-pub(super) async fn zone(app: &App) -> Result<Zone, StoreError> {
-    Ok(Zone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str())))
+pub(super) async fn zone(app: &App) -> Result<ShopZone, StoreError> {
+    Ok(ShopZone::of(app.store.shop().await?.as_ref().map(|shop| shop.zone.as_str())))
 }
 
 /// What can be done today, what waits, and what was promised.
-#[utoipa::path(get, path = "/api/day", params(DayWanted),
-    responses((status = 200, body = DayView), WrongField, Who, Looking))]
-pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Result<Json<DayView>, Problem> {
+#[utoipa::path(get, path = "/api/day", params(DayQuery),
+    responses((status = 200, body = DayView), FieldAnswer, UnauthorizedAnswer, ReadAnswers))]
+pub async fn day(
+    State(app): State<App>,
+    QueryParams(wanted): QueryParams<DayQuery>,
+) -> Result<Json<DayView>, Problem> {
     let (rows, usual, hours, feed, zone, members) = tokio::try_join!(
         app.store.day(),
         app.store.usual_times(),
@@ -102,12 +107,12 @@ pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Res
     let mut engines: Vec<PlannedEngine> = Vec::with_capacity(rows.len());
     for mut row in rows {
         let can = crew.share_out(&mut row.outlook, (&row.plan_hash, &plans[&row.plan_hash]));
-        let can = can.into_iter().map(|(can, by)| DayCan { can, by }).collect();
+        let can = can.into_iter().map(|(can, by)| DayReady { can, by }).collect();
         let remaining = remaining(&row.outlook.left, |step| usual.of(&row.plan, step));
-        let scheduled = Scheduled { engine: engines.len(), ready: None, late: false };
+        let scheduled = ScheduledEngine { engine: engines.len(), ready: None, late: false };
         engines.push(PlannedEngine { row, can, remaining, scheduled });
     }
-    let clock = Clock { shows: |at| zone.shows(at), now: zone.shows(at), hours };
+    let clock = ShopClock { shows: |at| zone.shows(at), now: zone.shows(at), hours };
     let asked: Vec<_> = engines.iter().map(|of| (&of.row.outlook, of.remaining)).collect();
     let order = schedule(&asked, people.len(), &clock);
     for scheduled in &order {
@@ -132,20 +137,20 @@ pub async fn day(State(app): State<App>, Asked(wanted): Asked<DayWanted>) -> Res
 }
 
 /// Says when the shop works.
-#[utoipa::path(put, path = "/api/day/hours", request_body = Calendar,
-    responses((status = 200, body = Calendar), WrongField, TooLarge, Who, Refused, Looking))]
+#[utoipa::path(put, path = "/api/day/hours", request_body = WorkingHours,
+    responses((status = 200, body = WorkingHours), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn keep_hours(
     State(app): State<App>,
     Lead(by): Lead,
-    Body(hours): Body<Calendar>,
-) -> Result<Json<Calendar>, Problem> {
+    JsonBody(hours): JsonBody<WorkingHours>,
+) -> Result<Json<WorkingHours>, Problem> {
     hours.check().map_err(|(field, message)| Problem::field(field, message))?;
     app.store.keep_calendar(&by, &hours).await?;
     Ok(Json(hours))
 }
 
 /// Gives the calendar of the shop an address in place of the one it had.
-#[utoipa::path(post, path = "/api/day/feed", responses((status = 200, body = Feed), Who, Refused, Looking))]
+#[utoipa::path(post, path = "/api/day/feed", responses((status = 200, body = Feed), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn make_feed(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
@@ -156,7 +161,7 @@ pub async fn make_feed(
 }
 
 /// Takes the address back.
-#[utoipa::path(delete, path = "/api/day/feed", responses((status = 204), Who, Refused, Looking))]
+#[utoipa::path(delete, path = "/api/day/feed", responses((status = 204), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn end_feed(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
@@ -167,7 +172,7 @@ pub async fn end_feed(
 
 /// The calendar of the shop: days that were promised and expected, ends of cures and calibrations.
 #[utoipa::path(get, path = "/api/shared/calendar/{token}", params(("token" = String, Path)),
-    responses((status = 200, body = String, content_type = "text/calendar"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "text/calendar"), NotFoundAnswer, ReadAnswers))]
 pub async fn feed(State(app): State<App>, Path(token): Path<String>) -> Result<impl IntoResponse, Problem> {
     if !app.store.is_feed(&secrets::kept(&token)).await? {
         return Err(Problem::not_there("such calendar, or its address was taken back"));

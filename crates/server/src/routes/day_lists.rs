@@ -3,8 +3,8 @@
 
 use crate::Problem;
 use crate::page::page_size;
-use rigore_assembly::schedule::{Remaining, Scheduled};
-use rigore_assembly::{CanDo, Person, WaitsFor};
+use rigore_assembly::schedule::{RemainingWork, ScheduledEngine};
+use rigore_assembly::{BlockedWork, Person, ReadyOperation};
 use rigore_store::DayRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -19,7 +19,7 @@ const UNPROMISED: usize = 12;
 /// What of the day is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct DayWanted {
+pub struct DayQuery {
     /// Only what this person can do, by their id; what anybody can where it is left out.
     r#for: Option<String>,
     /// How many engines that something can be done on, 16 where it is not said.
@@ -32,7 +32,7 @@ pub struct DayWanted {
     promised: Option<u32>,
 }
 
-impl DayWanted {
+impl DayQuery {
     /// The same, checked.
     pub fn filter(&self, people: &[Person]) -> Result<DayFilter, Problem> {
         let size = |field, asked: Option<u32>| {
@@ -69,19 +69,19 @@ pub struct PlannedEngine {
     /// What is kept of it.
     pub row: DayRow,
     /// What can be done on it, and by whom.
-    pub can: Vec<DayCan>,
+    pub can: Vec<DayReady>,
     /// How much work is left.
-    pub remaining: Remaining,
+    pub remaining: RemainingWork,
     /// When it can be ready, and whether that is late.
-    pub scheduled: Scheduled,
+    pub scheduled: ScheduledEngine,
 }
 
 /// Something that can be done now.
 #[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct DayCan {
+pub struct DayReady {
     /// What.
     #[serde(flatten)]
-    pub can: CanDo,
+    pub can: ReadyOperation,
     /// Who can do it, by their places among the people of the day.
     pub by: Vec<usize>,
 }
@@ -107,7 +107,7 @@ pub struct DayWork {
     /// Whether that will not hold.
     pub late: bool,
     /// What can be done, and by whom.
-    pub can: Vec<DayCan>,
+    pub can: Vec<DayReady>,
 }
 
 /// What waits: what is over first comes first, what nobody knows a day of comes last.
@@ -128,7 +128,7 @@ pub struct DayWait {
     pub name: String,
     /// What it waits for.
     #[serde(flatten)]
-    pub wait: WaitsFor,
+    pub wait: BlockedWork,
 }
 
 /// Engines with parts that were not entered yet and are not on order.
@@ -173,7 +173,7 @@ pub struct DayPromise {
     /// The day, as `YYYY-MM-DD`.
     pub promised: String,
     /// How much work is left.
-    pub remaining: Remaining,
+    pub remaining: RemainingWork,
     /// The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
     /// of.
     pub ready: Option<String>,
@@ -200,15 +200,15 @@ pub struct UnpromisedEngine {
     /// What it is called in the shop.
     pub name: String,
     /// How much work is left.
-    pub remaining: Remaining,
+    pub remaining: RemainingWork,
 }
 
 impl DayFilter {
     /// What can be done.
     pub fn work(&self, engines: &[&PlannedEngine]) -> WorkList {
-        let fits = |can: &&DayCan| self.person.is_none_or(|person| can.by.contains(&person));
+        let fits = |can: &&DayReady| self.person.is_none_or(|person| can.by.contains(&person));
         let work = |of: &&PlannedEngine| {
-            let can: Vec<DayCan> = of.can.iter().filter(fits).cloned().collect();
+            let can: Vec<DayReady> = of.can.iter().filter(fits).cloned().collect();
             (!can.is_empty()).then(|| DayWork {
                 id: of.row.id,
                 name: of.row.summary.name.clone(),
@@ -225,7 +225,7 @@ impl DayFilter {
     pub fn waits(&self, engines: &[&PlannedEngine]) -> WaitList {
         let of = |engine: &&PlannedEngine| {
             let (id, name) = (engine.row.id, engine.row.summary.name.clone());
-            let wait = move |wait: &WaitsFor| DayWait { id, name: name.clone(), wait: wait.clone() };
+            let wait = move |wait: &BlockedWork| DayWait { id, name: name.clone(), wait: wait.clone() };
             engine.row.outlook.waits.iter().map(wait).collect::<Vec<_>>()
         };
         let mut waits: Vec<DayWait> = engines.iter().flat_map(of).collect();

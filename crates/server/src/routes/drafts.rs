@@ -1,8 +1,10 @@
 //! Drafts of plans: saved while they are typed, changed by forms or as text, and kept as a version once they are right.
 
 use super::plans::{PlanVersion, blocking, within_limits};
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, By, Recorder};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, QueryParams, Recorder, SignedIn};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -10,9 +12,9 @@ use rigore_assembly::{Person, Role};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_plan::edit::{Edit, edit};
-use rigore_plan::shape::Engine;
-use rigore_plan::trying::{Tried, try_line};
-use rigore_plan::{Drafted, Fault, Plan, PlanPage, Severity, procedure};
+use rigore_plan::shape::EngineShape;
+use rigore_plan::trying::{LineTrial, try_line};
+use rigore_plan::{DraftReading, Fault, Plan, PlanPage, Severity, procedure};
 use rigore_store::{DraftRow, NewVersion};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -49,12 +51,12 @@ pub struct Draft {
     pub source: String,
     /// How it stands.
     #[serde(flatten)]
-    pub saved: Saved,
+    pub saved: SavedDraft,
 }
 
 /// How a draft stands after it was saved.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Saved {
+pub struct SavedDraft {
     /// How often it was saved.
     pub revision: i32,
     /// Who saved it last.
@@ -73,9 +75,15 @@ pub struct Saved {
     pub usable: bool,
 }
 
-impl Saved {
-    fn of(revision: i32, by: String, at: OffsetDateTime, ended: Option<String>, drafted: Drafted) -> Self {
-        let Drafted { page, faults, usable } = drafted;
+impl SavedDraft {
+    fn of(
+        revision: i32,
+        by: String,
+        at: OffsetDateTime,
+        ended: Option<String>,
+        drafted: DraftReading,
+    ) -> Self {
+        let DraftReading { page, faults, usable } = drafted;
         Self { revision, by, at, ended, page: Some(page), faults, usable }
     }
 }
@@ -83,7 +91,7 @@ impl Saved {
 /// What of a draft is answered.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Answered {
+pub struct AnsweredFigure {
     /// Only what is wrong with it, while it is typed as text.
     #[serde(default)]
     faults_only: bool,
@@ -110,7 +118,7 @@ pub struct NewShape {
     /// Made by the client: the same id twice begins one draft.
     pub id: Uuid,
     /// The shape.
-    pub engine: Engine,
+    pub engine: EngineShape,
 }
 
 /// A text to save.
@@ -162,7 +170,7 @@ pub struct KeepDraft {
 }
 
 /// Every draft.
-#[utoipa::path(get, path = "/api/drafts", responses((status = 200, body = Vec<DraftListed>), Looking))]
+#[utoipa::path(get, path = "/api/drafts", responses((status = 200, body = Vec<DraftListed>), ReadAnswers))]
 pub async fn drafts(State(app): State<App>) -> Result<Json<Vec<DraftListed>>, Problem> {
     let listed = |row: DraftRow| DraftListed { id: row.id, name: row.name, by: row.by_name, at: row.at };
     Ok(Json(app.store.drafts().await?.into_iter().map(listed).collect()))
@@ -171,11 +179,11 @@ pub async fn drafts(State(app): State<App>) -> Result<Json<Vec<DraftListed>>, Pr
 /// Begins a draft with the shape of an engine: drawings, joints with their fasteners, parts, sizes and the line of
 /// work. Its figures are to be looked up.
 #[utoipa::path(post, path = "/api/drafts/shape", request_body = NewShape,
-    responses((status = 200, body = Draft), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Draft), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn begin_shape(
     State(app): State<App>,
     Recorder(by): Recorder,
-    Body(new): Body<NewShape>,
+    JsonBody(new): JsonBody<NewShape>,
 ) -> Result<Json<Draft>, Problem> {
     let source = new.engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
     let (name, source, _) = read(source).await?;
@@ -184,20 +192,23 @@ pub async fn begin_shape(
 }
 
 /// What the shape of an engine comes to; nothing is kept.
-#[utoipa::path(post, path = "/api/plans/shape", request_body = Engine,
-    responses((status = 200, body = PlanPage), WrongField, TooLarge, Who, Looking))]
-pub async fn shape(_by: By, Body(engine): Body<Engine>) -> Result<Json<PlanPage>, Problem> {
+#[utoipa::path(post, path = "/api/plans/shape", request_body = EngineShape,
+    responses((status = 200, body = PlanPage), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
+pub async fn shape(
+    _by: SignedIn,
+    JsonBody(engine): JsonBody<EngineShape>,
+) -> Result<Json<PlanPage>, Problem> {
     let source = engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
     Ok(Json(read(source).await?.2.page))
 }
 
 /// Begins a draft.
 #[utoipa::path(post, path = "/api/drafts", request_body = NewDraft,
-    responses((status = 200, body = Draft), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Draft), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn begin_draft(
     State(app): State<App>,
     Recorder(by): Recorder,
-    Body(new): Body<NewDraft>,
+    JsonBody(new): JsonBody<NewDraft>,
 ) -> Result<Json<Draft>, Problem> {
     let begun_from = match &new.base {
         Some(base) => Some(app.store.plan_source(base).await?),
@@ -216,21 +227,21 @@ pub async fn begin_draft(
 
 /// A draft.
 #[utoipa::path(get, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)),
-    responses((status = 200, body = Draft), NotThere, Looking))]
+    responses((status = 200, body = Draft), NotFoundAnswer, ReadAnswers))]
 pub async fn draft(State(app): State<App>, Path(id): Path<String>) -> Result<Json<Draft>, Problem> {
     whole(find(&app, &id).await?).await
 }
 
 /// Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed.
-#[utoipa::path(put, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path), Answered), request_body = DraftText,
-    responses((status = 200, body = Saved), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+#[utoipa::path(put, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path), AnsweredFigure), request_body = DraftText,
+    responses((status = 200, body = SavedDraft), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn save_draft(
     State(app): State<App>,
     Path(id): Path<String>,
-    Asked(answered): Asked<Answered>,
+    QueryParams(answered): QueryParams<AnsweredFigure>,
     Recorder(by): Recorder,
-    Body(text): Body<DraftText>,
-) -> Result<Json<Saved>, Problem> {
+    JsonBody(text): JsonBody<DraftText>,
+) -> Result<Json<SavedDraft>, Problem> {
     within_limits("source", &text.source)?;
     let row = find(&app, &id).await?;
     let (mut saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
@@ -240,12 +251,12 @@ pub async fn save_draft(
 
 /// Changes a draft where it stands: what is not touched keeps its comments and its order.
 #[utoipa::path(post, path = "/api/drafts/{draft}/edits", params(("draft" = Uuid, Path)), request_body = DraftEdits,
-    responses((status = 200, body = Draft), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Draft), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn edit_draft(
     State(app): State<App>,
     Path(id): Path<String>,
     Recorder(by): Recorder,
-    Body(edits): Body<DraftEdits>,
+    JsonBody(edits): JsonBody<DraftEdits>,
 ) -> Result<Json<Draft>, Problem> {
     let row = find(&app, &id).await?;
     if row.revision != edits.seen {
@@ -280,13 +291,13 @@ fn errors_under(source: &str, path: &str) -> Vec<(String, Message)> {
 
 /// What a procedure in one line would do to a joint of a draft; nothing is changed.
 #[utoipa::path(post, path = "/api/drafts/{draft}/procedure", params(("draft" = Uuid, Path)), request_body = TryLine,
-    responses((status = 200, body = Tried), NotThere, WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = LineTrial), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn try_procedure(
     State(app): State<App>,
     Path(id): Path<String>,
-    _by: By,
-    Body(tried): Body<TryLine>,
-) -> Result<Json<Tried>, Problem> {
+    _by: SignedIn,
+    JsonBody(tried): JsonBody<TryLine>,
+) -> Result<Json<LineTrial>, Problem> {
     if tried.line.len() > procedure::MAX_LENGTH {
         return Err(Problem::field(
             "line",
@@ -299,12 +310,12 @@ pub async fn try_procedure(
 
 /// Keeps a draft as the next version of its plan. A fault stops that; the draft stays as it is then.
 #[utoipa::path(post, path = "/api/drafts/{draft}/keep", params(("draft" = Uuid, Path)), request_body = KeepDraft,
-    responses((status = 200, body = PlanVersion), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = PlanVersion), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn keep_draft(
     State(app): State<App>,
     Path(id): Path<String>,
     Recorder(by): Recorder,
-    Body(keep): Body<KeepDraft>,
+    JsonBody(keep): JsonBody<KeepDraft>,
 ) -> Result<Json<PlanVersion>, Problem> {
     let row = find(&app, &id).await?;
     if row.revision != keep.seen {
@@ -321,7 +332,7 @@ pub async fn keep_draft(
 
 /// Puts a draft away. Its text stays where it is, and saving it again brings it back.
 #[utoipa::path(delete, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)),
-    responses((status = 204), NotThere, Who, Refused, Looking))]
+    responses((status = 204), NotFoundAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn put_draft_away(
     State(app): State<App>,
     Path(id): Path<String>,
@@ -345,7 +356,7 @@ fn changed(row: &DraftRow) -> Problem {
 }
 
 /// What a text is called, itself, and what can be read of it.
-async fn read(source: String) -> Result<(String, String, Drafted), Problem> {
+async fn read(source: String) -> Result<(String, String, DraftReading), Problem> {
     blocking(move || {
         let drafted = Plan::draft("plan", &source);
         let name = drafted.page.name.trim();
@@ -358,7 +369,7 @@ async fn read(source: String) -> Result<(String, String, Drafted), Problem> {
 async fn whole(row: DraftRow) -> Result<Json<Draft>, Problem> {
     let DraftRow { id, base, source, revision, by_name: by, at, ended, .. } = row;
     let (_, source, drafted) = read(source).await?;
-    Ok(Json(Draft { id, base, source, saved: Saved::of(revision, by, at, ended, drafted) }))
+    Ok(Json(Draft { id, base, source, saved: SavedDraft::of(revision, by, at, ended, drafted) }))
 }
 
 async fn keep_text(
@@ -367,7 +378,7 @@ async fn keep_text(
     seen: i32,
     source: String,
     by: &Person,
-) -> Result<(Saved, String), Problem> {
+) -> Result<(SavedDraft, String), Problem> {
     if source.contains('\0') {
         return Err(Problem::field(
             "source",
@@ -379,7 +390,7 @@ async fn keep_text(
         return Err(changed(&app.store.draft(id).await?));
     }
     let (revision, at) = (seen + 1, OffsetDateTime::now_utc());
-    Ok((Saved::of(revision, by.name.clone(), at, None, drafted), source))
+    Ok((SavedDraft::of(revision, by.name.clone(), at, None, drafted), source))
 }
 
 /// Why a version is kept, with what a lead approves by keeping it: figures with a source that go past yield by the

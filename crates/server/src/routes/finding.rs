@@ -1,14 +1,14 @@
 //! Finding anything of the shop by one field.
 
-use crate::answers::{Looking, Who, WrongField};
-use crate::extract::Asked;
+use crate::answers::{FieldAnswer, ReadAnswers, UnauthorizedAnswer};
+use crate::extract::QueryParams;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_store::Wanted;
+use rigore_store::ListQuery;
 use serde::{Deserialize, Serialize};
 use std::fmt::Display;
 use utoipa::{IntoParams, ToSchema};
@@ -21,7 +21,7 @@ const LONG: usize = 200;
 /// What is looked for.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct FindWanted {
+pub struct FindQuery {
     /// Words, all of which it has.
     #[serde(default)]
     find: String,
@@ -30,7 +30,7 @@ pub struct FindWanted {
 /// What kind of thing was found.
 #[derive(Debug, Clone, Copy, Serialize, ToSchema)]
 #[serde(rename_all = "kebab-case")]
-pub enum FoundKind {
+pub enum SearchHitKind {
     /// An engine, by its name, owner, number, or a part's serial or batch.
     Engine,
     /// A part by its serial, mark or set number.
@@ -45,9 +45,9 @@ pub enum FoundKind {
 
 /// Something that was found.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Found {
+pub struct SearchHit {
     /// What kind of thing it is.
-    pub kind: FoundKind,
+    pub kind: SearchHitKind,
     /// What it is called.
     pub name: String,
     /// What else is to be said of it.
@@ -57,18 +57,18 @@ pub struct Found {
 }
 
 /// Finds engines, parts, plans, instruments and people by words.
-#[utoipa::path(get, path = "/api/find", params(FindWanted),
-    responses((status = 200, body = Vec<Found>), WrongField, Who, Looking))]
+#[utoipa::path(get, path = "/api/find", params(FindQuery),
+    responses((status = 200, body = Vec<SearchHit>), FieldAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn find(
     State(app): State<App>,
-    Asked(wanted): Asked<FindWanted>,
-) -> Result<Json<Vec<Found>>, Problem> {
+    QueryParams(wanted): QueryParams<FindQuery>,
+) -> Result<Json<Vec<SearchHit>>, Problem> {
     let find: String = wanted.find.trim().chars().take(LONG).collect();
     let words: Vec<String> = find.split_whitespace().map(str::to_lowercase).collect();
     if words.is_empty() {
         return Ok(Json(Vec::new()));
     }
-    let engines = Wanted { status: None, find: find.clone(), limit: 8 * EACH, after: None };
+    let engines = ListQuery { status: None, find: find.clone(), limit: 8 * EACH, after: None };
     let (engines, parts, plans) =
         tokio::try_join!(app.store.list(&engines), app.store.parts(&find, None, EACH), app.store.plans())?;
     let has = |texts: [&str; 2]| {
@@ -77,7 +77,7 @@ pub async fn find(
     };
     let mut found = Vec::new();
     let mut put = |kind, name: &str, besides: Message, path: String| {
-        found.push(Found { kind, name: name.to_owned(), besides, path });
+        found.push(SearchHit { kind, name: name.to_owned(), besides, path });
     };
     // What is called so in these very words comes first.
     let whole = find.to_lowercase();
@@ -88,16 +88,16 @@ pub async fn find(
     });
     for row in engines.into_iter().take(EACH as usize) {
         let besides = message!("{plan}, {now}", plan = &row.summary.plan, now = row.summary.now);
-        put(FoundKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
+        put(SearchHitKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
     }
     for row in parts {
         let besides = message!("{name}, last in {engine}", name = row.name, engine = row.engine);
-        put(FoundKind::Part, &row.serial, besides, format!("/parts/{}", encoded(&row.serial)));
+        put(SearchHitKind::Part, &row.serial, besides, format!("/parts/{}", encoded(&row.serial)));
     }
     let each = EACH as usize;
     for row in plans.into_iter().filter(|row| has([&row.name, &row.id])).take(each) {
         put(
-            FoundKind::Plan,
+            SearchHitKind::Plan,
             &row.name,
             message!("version {number}", number = row.number),
             format!("/plans/{}", row.hash),
@@ -106,14 +106,14 @@ pub async fn find(
     let roster = app.roster();
     for of in roster.instruments.iter().filter(|of| !of.by_eye() && has([&of.name, &of.serial])).take(each) {
         put(
-            FoundKind::Instrument,
+            SearchHitKind::Instrument,
             &of.name,
             Message::from(&of.serial),
             format!("/own/instruments/{}", encoded(&of.id)),
         );
     }
     for of in roster.people.iter().filter(|of| has([&of.name, ""])).take(each) {
-        put(FoundKind::Person, &of.name, Message::default(), "/own".to_owned());
+        put(SearchHitKind::Person, &of.name, Message::default(), "/own".to_owned());
     }
     Ok(Json(found))
 }

@@ -2,12 +2,12 @@
 
 use super::people::key_of;
 use super::session::{SessionView, SignInMethod, begin};
-use crate::answers::{Looking, TooLarge, TooMany, Who, WrongField};
+use crate::answers::{FieldAnswer, ReadAnswers, TooLargeAnswer, TooManyAnswer, UnauthorizedAnswer};
 use crate::client_ip::ClientIp;
-use crate::extract::Body;
-use crate::guesses::Guesses;
+use crate::extract::JsonBody;
+use crate::guesses::GuessCounter;
 use crate::text_rule::named;
-use crate::zone::Zone;
+use crate::zone::ShopZone;
 use crate::{App, Problem, secrets};
 use axum::extract::State;
 use axum::http::HeaderMap;
@@ -40,14 +40,14 @@ pub struct FirstRun {
 
 /// Founds the shop, and signs its first lead in.
 #[utoipa::path(post, path = "/api/first-run", request_body = FirstRun,
-    responses((status = 200, body = SessionView), WrongField, TooMany, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), FieldAnswer, TooManyAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn first_run(
     State(app): State<App>,
     ClientIp(address): ClientIp,
     headers: HeaderMap,
-    Body(given): Body<FirstRun>,
+    JsonBody(given): JsonBody<FirstRun>,
 ) -> Result<Response, Problem> {
-    let guesses = Guesses::of("code", address);
+    let guesses = GuessCounter::of("code", address);
     guesses.count(&app).await?;
     if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
         return Err(Problem::field("code", "that is not the code that this server printed when it started"));
@@ -55,7 +55,7 @@ pub async fn first_run(
     guesses.was_right(&app).await?;
     let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
     let zone = given.zone.trim();
-    if Zone::named(zone).is_none() {
+    if ShopZone::named(zone).is_none() {
         return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
     }
     for (field, unit, dimension) in [

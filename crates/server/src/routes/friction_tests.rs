@@ -1,7 +1,9 @@
 //! Bolts in the vice: friction tests without an engine (C-64).
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Recorder};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -126,14 +128,14 @@ async fn read(app: &App, entry: &FrictionTestEntry) -> Result<FrictionTest, Prob
 
 /// Every friction test of the shop, the latest first.
 #[utoipa::path(get, path = "/api/friction/tests",
-    responses((status = 200, body = Vec<FrictionTestView>), Who, Looking))]
+    responses((status = 200, body = Vec<FrictionTestView>), UnauthorizedAnswer, ReadAnswers))]
 pub async fn friction_tests(State(app): State<App>) -> Result<Json<Vec<FrictionTestView>>, Problem> {
     Ok(Json(app.store.friction_tests().await?.into_iter().map(view).collect()))
 }
 
 /// Fasteners of the shop's plans that can be tried in the vice: those whose stretch tells their clamp load.
 #[utoipa::path(get, path = "/api/friction/fasteners",
-    responses((status = 200, body = Vec<StretchableFastener>), Who, Looking))]
+    responses((status = 200, body = Vec<StretchableFastener>), UnauthorizedAnswer, ReadAnswers))]
 pub async fn stretchable(State(app): State<App>) -> Result<Json<Vec<StretchableFastener>>, Problem> {
     let mut known: Vec<StretchableFastener> = Vec::new();
     for row in app.store.plans().await? {
@@ -157,21 +159,21 @@ pub async fn stretchable(State(app): State<App>) -> Result<Json<Vec<StretchableF
 
 /// What a test shows of friction, before it is recorded.
 #[utoipa::path(post, path = "/api/friction/tests/preview", request_body = FrictionTestEntry,
-    responses((status = 200, body = FrictionPreview), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = FrictionPreview), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn preview_friction_test(
     State(app): State<App>,
-    Body(entry): Body<FrictionTestEntry>,
+    JsonBody(entry): JsonBody<FrictionTestEntry>,
 ) -> Result<Json<FrictionPreview>, Problem> {
     Ok(Json(FrictionPreview { runs: read(&app, &entry).await?.views() }))
 }
 
 /// Records a friction test.
 #[utoipa::path(post, path = "/api/friction/tests", request_body = NewFrictionTest,
-    responses((status = 200, body = FrictionTestView), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = FrictionTestView), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn add_friction_test(
     State(app): State<App>,
     Recorder(by): Recorder,
-    Body(new): Body<NewFrictionTest>,
+    JsonBody(new): JsonBody<NewFrictionTest>,
 ) -> Result<Json<FrictionTestView>, Problem> {
     let test = read(&app, &new.test).await?;
     if !app.store.add_friction_test(new.id, &test, &by, OffsetDateTime::now_utc()).await? {
@@ -182,12 +184,12 @@ pub async fn add_friction_test(
 
 /// Voids a friction test: it stays readable and counts no more.
 #[utoipa::path(post, path = "/api/friction/tests/{id}/void", params(("id" = Uuid, Path)), request_body = VoidReason,
-    responses((status = 200, body = FrictionTestView), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = FrictionTestView), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn void_friction_test(
     State(app): State<App>,
     Path(id): Path<String>,
     Recorder(by): Recorder,
-    Body(given): Body<VoidReason>,
+    JsonBody(given): JsonBody<VoidReason>,
 ) -> Result<Json<FrictionTestView>, Problem> {
     let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("friction test `{id}`")))?;
     let reason = given.reason.trim();

@@ -1,12 +1,14 @@
 //! The register of instruments, as leads keep it (C-7).
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, Lead};
 use crate::routes::day::zone;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_assembly::{Due, Instrument, Person};
+use rigore_assembly::{CalibrationDue, Instrument, Person};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -14,7 +16,7 @@ use uuid::Uuid;
 
 /// An instrument of the register.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Registered {
+pub struct RegisteredInstrument {
     /// The instrument.
     #[serde(flatten)]
     pub instrument: Instrument,
@@ -23,14 +25,14 @@ pub struct Registered {
     /// Days until its calibration runs out; below nothing where it has.
     pub days_left: Option<i64>,
     /// Whether that is over, or soon.
-    pub due: Option<Due>,
+    pub due: Option<CalibrationDue>,
     /// Who may use it, by name; everybody where nobody is named.
     pub kept_for: Vec<String>,
 }
 
 /// Every instrument that the shop has or had.
-#[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<Registered>), Who, Looking))]
-pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>, Problem> {
+#[utoipa::path(get, path = "/api/instruments", responses((status = 200, body = Vec<RegisteredInstrument>), UnauthorizedAnswer, ReadAnswers))]
+pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<RegisteredInstrument>>, Problem> {
     let (zone, members, register) = tokio::try_join!(zone(&app), app.store.members(), app.store.register())?;
     let today = zone.shows(OffsetDateTime::now_utc()).date();
     let called = |id: &String| match members.iter().find(|member| member.person.id == *id) {
@@ -42,7 +44,7 @@ pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<Registered>>
         let calibration = instrument.calibration(today);
         let (days_left, due) = (calibration.map(|(left, _)| left), calibration.and_then(|(_, due)| due));
         let kept_for = instrument.users.iter().map(called).collect();
-        Registered { instrument, active, days_left, due, kept_for }
+        RegisteredInstrument { instrument, active, days_left, due, kept_for }
     };
     Ok(Json(register.into_iter().map(view).collect()))
 }
@@ -77,12 +79,12 @@ async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &s
 
 /// Adds an instrument.
 #[utoipa::path(post, path = "/api/instruments", request_body = InstrumentEdit,
-    responses((status = 200, body = Vec<Registered>), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<RegisteredInstrument>), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn add_instrument(
     State(app): State<App>,
     Lead(by): Lead,
-    Body(edit): Body<InstrumentEdit>,
-) -> Result<Json<Vec<Registered>>, Problem> {
+    JsonBody(edit): JsonBody<InstrumentEdit>,
+) -> Result<Json<Vec<RegisteredInstrument>>, Problem> {
     keep(&app, &by, Uuid::now_v7().to_string(), edit, "added").await?;
     instruments(State(app)).await
 }
@@ -90,13 +92,13 @@ pub async fn add_instrument(
 /// Changes an instrument; what was done with it before stays as it was then.
 #[utoipa::path(put, path = "/api/instruments/{instrument}", params(("instrument" = String, Path)),
     request_body = InstrumentEdit,
-    responses((status = 200, body = Vec<Registered>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<RegisteredInstrument>), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn change_instrument(
     State(app): State<App>,
     Lead(by): Lead,
     Path(id): Path<String>,
-    Body(edit): Body<InstrumentEdit>,
-) -> Result<Json<Vec<Registered>>, Problem> {
+    JsonBody(edit): JsonBody<InstrumentEdit>,
+) -> Result<Json<Vec<RegisteredInstrument>>, Problem> {
     let (_, was) = registered(&app, &id).await?;
     let done = match (was, edit.active) {
         (true, false) => "put away",

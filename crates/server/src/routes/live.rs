@@ -1,7 +1,7 @@
 //! Live updates of one build as server-sent events, resumable by the last event's id.
 
-use crate::answers::{Looking, NotThere, WrongField};
-use crate::extract::{Asked, BuildId, By};
+use crate::answers::{FieldAnswer, NotFoundAnswer, ReadAnswers};
+use crate::extract::{BuildId, QueryParams, SignedIn};
 use crate::live_streams::{LiveReading, OF_ONE_PERSON, OpenStream};
 use crate::{App, Problem, session};
 use async_stream::stream;
@@ -25,7 +25,7 @@ const BEAT: Duration = Duration::from_secs(1);
 /// Where to go on.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Since {
+pub struct EventQuery {
     /// The last entry that the client had seen: the ones after it come first.
     after: Option<u64>,
 }
@@ -34,13 +34,13 @@ pub struct Since {
 /// carry an entry of the record and its number as id; `live` events carry what an instrument shows; a `beat` comes every
 /// second.
 /// With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
-#[utoipa::path(get, path = "/api/builds/{build}/events", params(("build" = Uuid, Path), Since),
-    responses((status = 200, body = String, content_type = "text/event-stream"), NotThere, WrongField, Looking))]
+#[utoipa::path(get, path = "/api/builds/{build}/events", params(("build" = Uuid, Path), EventQuery),
+    responses((status = 200, body = String, content_type = "text/event-stream"), NotFoundAnswer, FieldAnswer, ReadAnswers))]
 pub async fn events(
     State(app): State<App>,
-    By(person): By,
+    SignedIn(person): SignedIn,
     BuildId(build): BuildId,
-    Asked(since): Asked<Since>,
+    QueryParams(since): QueryParams<EventQuery>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let open = app.streams.open(&person.id).ok_or_else(|| {
@@ -58,7 +58,7 @@ pub async fn events(
 fn follow(
     app: App,
     (build, mut last): (Uuid, u64),
-    mut signals: tokio::sync::broadcast::Receiver<rigore_store::Signal>,
+    mut signals: tokio::sync::broadcast::Receiver<rigore_store::BuildSignal>,
     mut live: tokio::sync::broadcast::Receiver<LiveReading>,
     headers: HeaderMap,
     open: OpenStream,

@@ -1,16 +1,18 @@
 //! Lubricants: the generic table, the shop's own in their versions, what the shop does where another one is used,
 //! and the friction that it has measured.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, Lead};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::IntoResponse;
 use rigore_assembly::friction_test::FrictionResult;
 use rigore_assembly::sheet::{FrictionRow, friction_csv};
-use rigore_assembly::{BoltShown, LubricantPolicy};
-use rigore_mechanics::friction::{self, Entered, Lubricant, Spread};
+use rigore_assembly::{BoltFriction, LubricantPolicy};
+use rigore_mechanics::friction::{self, Lubricant, LubricantForm, NutFactorSpread};
 use rigore_store::LubricantVersion;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -24,12 +26,12 @@ pub struct Lubricants {
     /// Generic kinds.
     pub generic: Vec<Lubricant>,
     /// The shop's own, by name, as they are now.
-    pub own: Vec<OwnLubricant>,
+    pub own: Vec<ShopLubricant>,
 }
 
 /// One version of a lubricant of the shop.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct OwnLubricant {
+pub struct ShopLubricant {
     /// Its figures.
     #[serde(flatten)]
     pub lubricant: Lubricant,
@@ -42,7 +44,7 @@ pub struct OwnLubricant {
     pub at: OffsetDateTime,
 }
 
-impl From<LubricantVersion> for OwnLubricant {
+impl From<LubricantVersion> for ShopLubricant {
     fn from(version: LubricantVersion) -> Self {
         let LubricantVersion { lubricant, retired, by, at } = version;
         Self { lubricant, retired, by, at }
@@ -59,7 +61,7 @@ pub struct LubricantChange {
     #[serde(default)]
     pub retired: bool,
     /// Its figures from now on.
-    pub lubricant: Entered,
+    pub lubricant: LubricantForm,
 }
 
 /// What the shop does.
@@ -72,7 +74,7 @@ pub struct ShopPolicy {
 
 /// The friction that the shop has measured of one kind of fastener on one lubricant (C-28).
 #[derive(Debug, Serialize, ToSchema)]
-pub struct MeasuredFriction {
+pub struct MeasuredFrictionView {
     /// The fastener: its name and thread.
     pub fastener: String,
     /// Key of what is on the thread.
@@ -83,7 +85,7 @@ pub struct MeasuredFriction {
     pub lubricant: String,
     /// K of all bolts.
     #[serde(flatten)]
-    pub all: Spread,
+    pub all: NutFactorSpread,
     /// Whether there are enough bolts of engines to go by it instead of the table.
     pub enough: bool,
     /// Whether bolts were tried in the vice only.
@@ -104,13 +106,13 @@ pub struct BatchFriction {
     pub at: OffsetDateTime,
     /// K of its bolts.
     #[serde(flatten)]
-    pub spread: Spread,
+    pub spread: NutFactorSpread,
     /// Whether they were tried in the vice, and not on engines.
     pub in_vice: bool,
 }
 
 /// Every lubricant.
-#[utoipa::path(get, path = "/api/lubricants", responses((status = 200, body = Lubricants), Looking))]
+#[utoipa::path(get, path = "/api/lubricants", responses((status = 200, body = Lubricants), ReadAnswers))]
 pub async fn lubricants(State(app): State<App>) -> Result<Json<Lubricants>, Problem> {
     let own = app.store.lubricants().await?.into_iter().map(Into::into).collect();
     Ok(Json(Lubricants { policy: app.store.policy().await?, generic: friction::shipped(), own }))
@@ -118,11 +120,11 @@ pub async fn lubricants(State(app): State<App>) -> Result<Json<Lubricants>, Prob
 
 /// Every version of one lubricant of the shop, the latest first.
 #[utoipa::path(get, path = "/api/lubricants/{id}", params(("id" = String, Path)),
-    responses((status = 200, body = Vec<OwnLubricant>), NotThere, Looking))]
+    responses((status = 200, body = Vec<ShopLubricant>), NotFoundAnswer, ReadAnswers))]
 pub async fn versions(
     State(app): State<App>,
     Path(id): Path<String>,
-) -> Result<Json<Vec<OwnLubricant>>, Problem> {
+) -> Result<Json<Vec<ShopLubricant>>, Problem> {
     let versions = app.store.lubricant_versions(&id).await?;
     if versions.is_empty() {
         return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
@@ -131,26 +133,26 @@ pub async fn versions(
 }
 
 /// Adds a lubricant to the shop's own.
-#[utoipa::path(post, path = "/api/lubricants", request_body = Entered,
-    responses((status = 200, body = OwnLubricant), WrongField, TooLarge, Who, Refused, Looking))]
+#[utoipa::path(post, path = "/api/lubricants", request_body = LubricantForm,
+    responses((status = 200, body = ShopLubricant), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn add(
     State(app): State<App>,
     Lead(by): Lead,
-    Body(entered): Body<Entered>,
-) -> Result<Json<OwnLubricant>, Problem> {
+    JsonBody(entered): JsonBody<LubricantForm>,
+) -> Result<Json<ShopLubricant>, Problem> {
     keep(&app, &by.name, &entered.key(), 0, false, &entered).await
 }
 
 /// Changes a lubricant of the shop, or retires it. What it was used as keeps its figures.
 #[utoipa::path(put, path = "/api/lubricants/{id}", params(("id" = String, Path)),
     request_body = LubricantChange,
-    responses((status = 200, body = OwnLubricant), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = ShopLubricant), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn change(
     State(app): State<App>,
     Path(id): Path<String>,
     Lead(by): Lead,
-    Body(change): Body<LubricantChange>,
-) -> Result<Json<OwnLubricant>, Problem> {
+    JsonBody(change): JsonBody<LubricantChange>,
+) -> Result<Json<ShopLubricant>, Problem> {
     if app.store.lubricant_versions(&id).await?.is_empty() {
         return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
     }
@@ -163,8 +165,8 @@ async fn keep(
     id: &str,
     seen: u32,
     retired: bool,
-    entered: &Entered,
-) -> Result<Json<OwnLubricant>, Problem> {
+    entered: &LubricantForm,
+) -> Result<Json<ShopLubricant>, Problem> {
     let lubricant = entered.lubricant(id, seen.saturating_add(1));
     let lubricant = lubricant.map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
     let name = lubricant.name.to_lowercase();
@@ -184,11 +186,11 @@ async fn keep(
 /// Decides what the shop does on engines that are begun from now on where another lubricant is used than torques
 /// were given for.
 #[utoipa::path(put, path = "/api/policy", request_body = ShopPolicy,
-    responses((status = 200, body = ShopPolicy), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = ShopPolicy), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn set_policy(
     State(app): State<App>,
     Lead(by): Lead,
-    Body(policy): Body<ShopPolicy>,
+    JsonBody(policy): JsonBody<ShopPolicy>,
 ) -> Result<Json<ShopPolicy>, Problem> {
     app.store.set_policy(policy.lubricants, &by.name, OffsetDateTime::now_utc()).await?;
     Ok(Json(policy))
@@ -196,12 +198,12 @@ pub async fn set_policy(
 
 /// The friction that the shop has measured, by fastener and lubricant.
 #[utoipa::path(get, path = "/api/friction",
-    responses((status = 200, body = Vec<MeasuredFriction>), Looking))]
-pub async fn measured(State(app): State<App>) -> Result<Json<Vec<MeasuredFriction>>, Problem> {
+    responses((status = 200, body = Vec<MeasuredFrictionView>), ReadAnswers))]
+pub async fn measured(State(app): State<App>) -> Result<Json<Vec<MeasuredFrictionView>>, Problem> {
     let names = names(&app).await?;
     let kinds = app.store.frictions().await?.into_iter().map(|kind| {
         let measured = kind.measured;
-        MeasuredFriction {
+        MeasuredFrictionView {
             lubricant: words(&names, &measured.thread, &measured.bearing),
             enough: measured.is_enough() && !kind.only_in_vice,
             only_in_vice: kind.only_in_vice,
@@ -227,7 +229,7 @@ pub async fn measured(State(app): State<App>) -> Result<Json<Vec<MeasuredFrictio
 
 /// Every bolt whose stretch was read after a torque, as CSV.
 #[utoipa::path(get, path = "/api/friction.csv",
-    responses((status = 200, body = String, content_type = "text/csv"), Looking))]
+    responses((status = 200, body = String, content_type = "text/csv"), ReadAnswers))]
 pub async fn measured_csv(State(app): State<App>) -> Result<impl IntoResponse, Problem> {
     let names = names(&app).await?;
     let rows = app.store.shown().await?.into_iter().map(|row| FrictionRow {
@@ -251,7 +253,7 @@ fn in_vice(names: &[(String, String)], at: OffsetDateTime, shown: FrictionResult
         engine: "in the vice".to_owned(),
         joint: String::new(),
         fastener: String::new(),
-        shown: BoltShown {
+        shown: BoltFriction {
             bolt: 0,
             kind: shown.fastener,
             thread: shown.thread,

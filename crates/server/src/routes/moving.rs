@@ -1,14 +1,16 @@
 //! An engine goes on by another version of its plan, and figures are looked up where they are wanted.
 
-use super::builds::{Answer, record};
+use super::builds::{CommandAnswer, record};
 use super::drafts::keep_version;
 use super::plans::blocking;
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, BuildId, Recorder};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{BuildId, JsonBody, QueryParams, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_assembly::{Command, Do, MoveTo, Preview};
+use rigore_assembly::{Command, CommandAction, PlanMoveCommand, PlanMovePreview};
 use rigore_plan::edit::{Edit, edit};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -20,14 +22,14 @@ const FIGURE: usize = 400;
 /// The version that an engine would go on by.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct To {
+pub struct PlanVersionPath {
     /// Hash of its text.
     to: String,
 }
 
 /// The last version of the plan of an engine.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Newest {
+pub struct NewestVersion {
     /// Which version the engine goes by, from 1.
     pub number: i32,
     /// The last one, where that is another.
@@ -36,24 +38,24 @@ pub struct Newest {
 
 /// Whether there is a newer version of the plan of an engine.
 #[utoipa::path(get, path = "/api/builds/{build}/version", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Newest), NotThere, Looking))]
-pub async fn newest(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<Newest>, Problem> {
+    responses((status = 200, body = NewestVersion), NotFoundAnswer, ReadAnswers))]
+pub async fn newest(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<NewestVersion>, Problem> {
     let (id, hash) =
         app.store.read(build, |state| (state.plan_ref.id.clone(), state.plan_ref.hash.clone())).await?;
     let versions = app.store.plan_versions(&id).await?;
     let number = versions.iter().find(|version| version.hash == hash).map_or(0, |version| version.number);
     let newer = versions.into_iter().next().filter(|last| last.hash != hash).map(Into::into);
-    Ok(Json(Newest { number, newer }))
+    Ok(Json(NewestVersion { number, newer }))
 }
 
 /// What moving an engine to another version of its plan means for what is recorded.
-#[utoipa::path(get, path = "/api/builds/{build}/move", params(("build" = Uuid, Path), To),
-    responses((status = 200, body = Preview), NotThere, WrongField, Looking))]
+#[utoipa::path(get, path = "/api/builds/{build}/move", params(("build" = Uuid, Path), PlanVersionPath),
+    responses((status = 200, body = PlanMovePreview), NotFoundAnswer, FieldAnswer, ReadAnswers))]
 pub async fn preview(
     State(app): State<App>,
     BuildId(build): BuildId,
-    Asked(To { to }): Asked<To>,
-) -> Result<Json<Preview>, Problem> {
+    QueryParams(PlanVersionPath { to }): QueryParams<PlanVersionPath>,
+) -> Result<Json<PlanMovePreview>, Problem> {
     let moving = app.store.moving(build, &to).await?;
     let (_, preview) =
         moving.ok_or_else(|| Problem::field("to", "no version with this hash is kept here"))?;
@@ -63,7 +65,7 @@ pub async fn preview(
 /// A figure that somebody looked up.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct LookUp {
+pub struct SpecAnswer {
     /// Made by the client: the same id twice is answered the same.
     pub id: Uuid,
     /// The last entry the client had seen.
@@ -82,14 +84,14 @@ pub struct LookUp {
 
 /// Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
 /// it.
-#[utoipa::path(post, path = "/api/builds/{build}/figures", params(("build" = Uuid, Path)), request_body = LookUp,
-    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+#[utoipa::path(post, path = "/api/builds/{build}/figures", params(("build" = Uuid, Path)), request_body = SpecAnswer,
+    responses((status = 200, body = CommandAnswer), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn look_up(
     State(app): State<App>,
     BuildId(build): BuildId,
     Recorder(by): Recorder,
-    Body(look): Body<LookUp>,
-) -> Result<Json<Answer>, Problem> {
+    JsonBody(look): JsonBody<SpecAnswer>,
+) -> Result<Json<CommandAnswer>, Problem> {
     let known = app
         .store
         .read(build, |state| (state.plan_ref.hash.clone(), state.answered(look.id), state.plan.open.clone()))
@@ -121,7 +123,7 @@ pub async fn look_up(
     let found = look.source.trim();
     let reason =
         if found.is_empty() { format!("Looked up: {text}") } else { format!("Looked up: {text}, {found}") };
-    let what = Do::MoveTo(MoveTo { plan, reason: reason.chars().take(400).collect() });
+    let what = CommandAction::MoveTo(PlanMoveCommand { plan, reason: reason.chars().take(400).collect() });
     let answer = record(&app, build, &by, &Command { id: look.id, seen: look.seen, what }).await?;
     Ok(Json(answer))
 }

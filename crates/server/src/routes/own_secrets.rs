@@ -1,11 +1,13 @@
 //! Proving to be who is signed in, and changing one's own password or PIN.
 
 use super::session::{SessionView, SignInMethod, begin, view};
-use crate::answers::{Looking, Refused, TooLarge, TooMany, Who, WrongField};
+use crate::answers::{
+    FieldAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, TooManyAnswer, UnauthorizedAnswer,
+};
 use crate::client_ip::ClientIp;
-use crate::extract::Body;
-use crate::guesses::Guesses;
-use crate::session::{self, Session};
+use crate::extract::JsonBody;
+use crate::guesses::GuessCounter;
+use crate::session::{self, RequestSession};
 use crate::{App, Problem, secrets};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
@@ -20,19 +22,19 @@ use utoipa::ToSchema;
 /// A secret of whoever is signed in.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Proof {
+pub struct SecretProof {
     /// Their PIN or their password.
     pub secret: String,
 }
 
 /// Proves that whoever is signed in is at the screen: a signature asks for that.
-#[utoipa::path(post, path = "/api/session/confirm", request_body = Proof,
-    responses((status = 204), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
+#[utoipa::path(post, path = "/api/session/confirm", request_body = SecretProof,
+    responses((status = 204), FieldAnswer, TooLargeAnswer, TooManyAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn confirm(
     State(app): State<App>,
-    Extension(session): Extension<Session>,
+    Extension(session): Extension<RequestSession>,
     ClientIp(address): ClientIp,
-    Body(given): Body<Proof>,
+    JsonBody(given): JsonBody<SecretProof>,
 ) -> Result<StatusCode, Problem> {
     let Some(token) = session.token else { return Ok(StatusCode::NO_CONTENT) };
     let of = app.store.members().await?.into_iter().find(|of| of.person.id == session.person.id);
@@ -63,7 +65,7 @@ async fn proved(
     secret: String,
     or_pin: bool,
 ) -> Result<ProvenSecret, Problem> {
-    let guesses = Guesses::of(&format!("confirm {}", person.id), address);
+    let guesses = GuessCounter::of(&format!("confirm {}", person.id), address);
     guesses.count(app).await?;
     let secrets = member.map_or(Vec::new(), |of| {
         let pin = of.pin.clone().filter(|_| or_pin).map(|hash| (hash, "PIN", of.pin_set_by.clone()));
@@ -96,13 +98,13 @@ pub struct OwnSecrets {
 
 /// Changes one's own password or PIN. Another password signs out everywhere else.
 #[utoipa::path(put, path = "/api/session/secrets", request_body = OwnSecrets,
-    responses((status = 200, body = SessionView), WrongField, TooLarge, TooMany, Who, Refused, Looking))]
+    responses((status = 200, body = SessionView), FieldAnswer, TooLargeAnswer, TooManyAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn own_secrets(
     State(app): State<App>,
-    Extension(session): Extension<Session>,
+    Extension(session): Extension<RequestSession>,
     ClientIp(address): ClientIp,
     headers: HeaderMap,
-    Body(given): Body<OwnSecrets>,
+    JsonBody(given): JsonBody<OwnSecrets>,
 ) -> Result<Response, Problem> {
     if session.token.is_none() {
         return Err(Problem::not_allowed("Nobody has a password in the demonstration"));

@@ -1,12 +1,12 @@
 //! Parts by serial, mark or set number: where they were, what they went through, whether they may go on.
 
-use crate::answers::{Looking, NotThere, WrongField};
-use crate::extract::Asked;
+use crate::answers::{FieldAnswer, NotFoundAnswer, ReadAnswers};
+use crate::extract::QueryParams;
 use crate::page::{last_of_page, page_size, place};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
-use rigore_assembly::History;
+use rigore_assembly::PartHistory;
 use rigore_store::PartRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -18,7 +18,7 @@ const PAGE: u32 = 60;
 /// What of the parts is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct PartsWanted {
+pub struct PartsQuery {
     /// Only parts whose serial, mark or set number holds every word of this.
     #[serde(default)]
     find: String,
@@ -56,11 +56,11 @@ pub struct PartLine {
 }
 
 /// Parts that have a serial, mark or set number, those that were entered last first.
-#[utoipa::path(get, path = "/api/parts", params(PartsWanted),
-    responses((status = 200, body = PartsPage), WrongField, Looking))]
+#[utoipa::path(get, path = "/api/parts", params(PartsQuery),
+    responses((status = 200, body = PartsPage), FieldAnswer, ReadAnswers))]
 pub async fn parts(
     State(app): State<App>,
-    Asked(wanted): Asked<PartsWanted>,
+    QueryParams(wanted): QueryParams<PartsQuery>,
 ) -> Result<Json<PartsPage>, Problem> {
     let limit = page_size("limit", wanted.limit, PAGE)?;
     let after = place(wanted.after.as_deref())?;
@@ -79,8 +79,11 @@ pub async fn parts(
 
 /// The life of everything with one serial, mark or set number, by kind.
 #[utoipa::path(get, path = "/api/parts/{serial}", params(("serial" = String, Path)),
-    responses((status = 200, body = Vec<History>), NotThere, Looking))]
-pub async fn part(State(app): State<App>, Path(serial): Path<String>) -> Result<Json<Vec<History>>, Problem> {
+    responses((status = 200, body = Vec<PartHistory>), NotFoundAnswer, ReadAnswers))]
+pub async fn part(
+    State(app): State<App>,
+    Path(serial): Path<String>,
+) -> Result<Json<Vec<PartHistory>>, Problem> {
     let histories = app.store.histories(&serial).await?;
     if histories.is_empty() {
         return Err(Problem::not_there(&format!("part with the serial, mark or set number `{serial}`")));

@@ -1,8 +1,10 @@
 //! The people of the shop and its benches, as leads keep them.
 
 use super::session::{SecretSet, set_by_others};
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, ConfirmedLead, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{ConfirmedLead, JsonBody, Lead};
 use crate::session::{self, BENCH_COOKIE};
 use crate::text_rule::{self, named};
 use crate::{App, Problem, secrets};
@@ -11,7 +13,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use rigore_assembly::{Person, Role};
-use rigore_store::{Device, Doing, Member, MemberChange, PeopleError};
+use rigore_store::{AuditRow, BenchDevice, Member, MemberChange, PeopleError};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
@@ -52,7 +54,7 @@ impl From<Member> for PersonView {
 }
 
 /// Everybody, those who work here no more among them.
-#[utoipa::path(get, path = "/api/people", responses((status = 200, body = Vec<PersonView>), Who, Refused, Looking))]
+#[utoipa::path(get, path = "/api/people", responses((status = 200, body = Vec<PersonView>), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn people(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<PersonView>>, Problem> {
     Ok(Json(app.store.members().await?.into_iter().map(PersonView::from).collect()))
 }
@@ -71,11 +73,11 @@ pub struct NewPerson {
 
 /// Adds somebody.
 #[utoipa::path(post, path = "/api/people", request_body = NewPerson,
-    responses((status = 200, body = Vec<PersonView>), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<PersonView>), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn add_person(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
-    Body(given): Body<NewPerson>,
+    JsonBody(given): JsonBody<NewPerson>,
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = named("name", &given.name)?;
     let password = secrets::password("password", &given.password).await?;
@@ -105,12 +107,12 @@ pub struct PersonEdit {
 
 /// Changes somebody. Nobody is deleted, and a lead is always left.
 #[utoipa::path(put, path = "/api/people/{person}", params(("person" = String, Path)), request_body = PersonEdit,
-    responses((status = 200, body = Vec<PersonView>), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<PersonView>), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn change_person(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
-    Body(given): Body<PersonEdit>,
+    JsonBody(given): JsonBody<PersonEdit>,
 ) -> Result<Json<Vec<PersonView>>, Problem> {
     let name = given.name.as_deref().map(|name| named("name", name)).transpose()?;
     if let Some(name) = &name {
@@ -125,7 +127,7 @@ pub async fn change_person(
 
 /// Something that was done in the administration.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct DoingView {
+pub struct AuditView {
     /// Its number.
     pub id: i64,
     /// When.
@@ -137,16 +139,16 @@ pub struct DoingView {
     pub what: String,
 }
 
-impl From<Doing> for DoingView {
-    fn from(of: Doing) -> Self {
+impl From<AuditRow> for AuditView {
+    fn from(of: AuditRow) -> Self {
         Self { id: of.id, at: of.at, by: of.by_name, what: of.what }
     }
 }
 
 /// What was done in the administration, the last first.
-#[utoipa::path(get, path = "/api/doings", responses((status = 200, body = Vec<DoingView>), Who, Refused, Looking))]
-pub async fn doings(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<DoingView>>, Problem> {
-    Ok(Json(app.store.doings(DOINGS).await?.into_iter().map(DoingView::from).collect()))
+#[utoipa::path(get, path = "/api/doings", responses((status = 200, body = Vec<AuditView>), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
+pub async fn doings(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<AuditView>>, Problem> {
+    Ok(Json(app.store.doings(DOINGS).await?.into_iter().map(AuditView::from).collect()))
 }
 
 /// A bench whose browser is enrolled.
@@ -166,14 +168,14 @@ pub struct BenchView {
 }
 
 /// Every bench that is enrolled.
-#[utoipa::path(get, path = "/api/benches", responses((status = 200, body = Vec<BenchView>), Who, Refused, Looking))]
+#[utoipa::path(get, path = "/api/benches", responses((status = 200, body = Vec<BenchView>), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn benches(
     State(app): State<App>,
     Lead(_by): Lead,
     headers: axum::http::HeaderMap,
 ) -> Result<Json<Vec<BenchView>>, Problem> {
     let here = session::bench_of(&app, &headers).await?.map(|device| device.id);
-    let view = |Device { id, name, enrolled_by, enrolled_at }| BenchView {
+    let view = |BenchDevice { id, name, enrolled_by, enrolled_at }| BenchView {
         id,
         name,
         enrolled_by,
@@ -193,11 +195,11 @@ pub struct NewBench {
 
 /// Enrols this browser as a bench: there a tap on a name and a PIN change the person.
 #[utoipa::path(post, path = "/api/benches", request_body = NewBench,
-    responses((status = 204), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 204), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn enrol_bench(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
-    Body(given): Body<NewBench>,
+    JsonBody(given): JsonBody<NewBench>,
 ) -> Result<Response, Problem> {
     let (name, token) = (named("name", &given.name)?, secrets::token()?);
     app.store.enrol(&by, Uuid::now_v7(), &name, &secrets::kept(&token)).await?;
@@ -206,7 +208,7 @@ pub async fn enrol_bench(
 
 /// A bench is none any more.
 #[utoipa::path(delete, path = "/api/benches/{bench}", params(("bench" = Uuid, Path)),
-    responses((status = 204), NotThere, Who, Refused, Looking))]
+    responses((status = 204), NotFoundAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn retire_bench(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,

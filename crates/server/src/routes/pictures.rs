@@ -1,6 +1,8 @@
 //! Pictures that go with findings: kept by the hash of their bytes, and never changed.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
 use crate::extract::Recorder;
 use crate::{App, Problem};
 use axum::Json;
@@ -17,7 +19,7 @@ pub const MOST: usize = 10_000_000;
 
 /// Keeps a picture, JPEG or PNG; the answer is what an entry refers to it by.
 #[utoipa::path(post, path = "/api/pictures", request_body(content = Vec<u8>, content_type = "image/*"),
-    responses((status = 200, body = Picture), WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Picture), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn add(
     State(app): State<App>,
     _: Recorder,
@@ -38,7 +40,7 @@ pub async fn add(
 
 /// A picture.
 #[utoipa::path(get, path = "/api/pictures/{hash}", params(("hash" = String, Path)),
-    responses((status = 200, content_type = "image/*", body = Vec<u8>), NotThere, Refused, Looking))]
+    responses((status = 200, content_type = "image/*", body = Vec<u8>), NotFoundAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn picture(State(app): State<App>, Path(hash): Path<String>) -> Result<Response, Problem> {
     let kept = app.store.picture(&hash).await?;
     let media = HeaderValue::from_str(&kept.media).map_err(|_| Problem::internal())?;

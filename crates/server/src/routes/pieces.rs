@@ -1,13 +1,15 @@
 //! The shop's own library: pieces of plans to use again, each with its source.
 
 use super::drafts::find;
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, Recorder};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{JsonBody, Recorder};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use rigore_plan::edit::Written;
+use rigore_plan::edit::SourceText;
 use rigore_plan::library;
 use rigore_store::PieceRow;
 use serde::{Deserialize, Serialize};
@@ -53,18 +55,18 @@ impl From<PieceRow> for Piece {
 }
 
 /// Every piece that the shop keeps.
-#[utoipa::path(get, path = "/api/library", responses((status = 200, body = Vec<Piece>), Looking))]
+#[utoipa::path(get, path = "/api/library", responses((status = 200, body = Vec<Piece>), ReadAnswers))]
 pub async fn library(State(app): State<App>) -> Result<Json<Vec<Piece>>, Problem> {
     Ok(Json(app.store.pieces().await?.into_iter().map(Into::into).collect()))
 }
 
 /// Keeps a piece of a draft.
 #[utoipa::path(post, path = "/api/library", request_body = KeepPiece,
-    responses((status = 200, body = Piece), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = Piece), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn keep_piece(
     State(app): State<App>,
     Recorder(by): Recorder,
-    Body(keep): Body<KeepPiece>,
+    JsonBody(keep): JsonBody<KeepPiece>,
 ) -> Result<Json<Piece>, Problem> {
     let source = find(&app, &keep.draft.to_string()).await?.source;
     let nothing = || {
@@ -74,7 +76,7 @@ pub async fn keep_piece(
         )
     };
     let (kind, name, body) = if let Some(joint) = keep.path.strip_suffix(".procedure") {
-        let written = Written::of(&source);
+        let written = SourceText::of(&source);
         let line = written.at(&keep.path).ok_or_else(nothing)?;
         ("procedure", written.at(&format!("{joint}.name")).unwrap_or_default(), line)
     } else {
@@ -92,7 +94,7 @@ pub async fn keep_piece(
 
 /// Offers a piece no more; plans that took it in keep it.
 #[utoipa::path(delete, path = "/api/library/{piece}", params(("piece" = Uuid, Path)),
-    responses((status = 204), NotThere, Who, Refused, Looking))]
+    responses((status = 204), NotFoundAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn retire_piece(
     State(app): State<App>,
     Path(id): Path<String>,

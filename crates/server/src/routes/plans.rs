@@ -1,7 +1,7 @@
 //! Engine plans in their versions: which there are, one as it is read, and how two differ.
 
-use crate::answers::{Looking, NotThere, TooLarge, Who, WrongField};
-use crate::extract::{Asked, Body, By, Text};
+use crate::answers::{FieldAnswer, NotFoundAnswer, ReadAnswers, TooLargeAnswer, UnauthorizedAnswer};
+use crate::extract::{JsonBody, QueryParams, SignedIn, TextBody};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -104,7 +104,7 @@ pub struct PlanRead {
 
 /// What came of checking a plan.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Checked {
+pub struct PlanCheck {
     /// Whether the plan can be used.
     pub usable: bool,
     /// Every fault, by line.
@@ -112,7 +112,7 @@ pub struct Checked {
 }
 
 /// Every plan.
-#[utoipa::path(get, path = "/api/plans", responses((status = 200, body = Vec<PlanListed>), Looking))]
+#[utoipa::path(get, path = "/api/plans", responses((status = 200, body = Vec<PlanListed>), ReadAnswers))]
 pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Problem> {
     let engines = app.store.engines_by_plan().await?;
     let going_by = |hash: &str| engines.iter().find(|(of, _)| of == hash).map_or(0, |(_, count)| *count);
@@ -153,7 +153,7 @@ pub async fn plans(State(app): State<App>) -> Result<Json<Vec<PlanListed>>, Prob
 
 /// A version of a plan as it is read.
 #[utoipa::path(get, path = "/api/plans/{hash}", params(("hash" = String, Path)),
-    responses((status = 200, body = PlanRead), NotThere, Looking))]
+    responses((status = 200, body = PlanRead), NotFoundAnswer, ReadAnswers))]
 pub async fn plan(State(app): State<App>, Path(hash): Path<String>) -> Result<Json<PlanRead>, Problem> {
     let plan = app.store.plan(&hash).await?;
     let source = app.store.plan_source(&hash).await?;
@@ -173,7 +173,7 @@ pub async fn plan(State(app): State<App>, Path(hash): Path<String>) -> Result<Js
 
 /// The text of a plan, as one file that holds all of it.
 #[utoipa::path(get, path = "/api/plans/{hash}/text", params(("hash" = String, Path)),
-    responses((status = 200, body = String, content_type = "application/toml"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "application/toml"), NotFoundAnswer, ReadAnswers))]
 pub async fn text(State(app): State<App>, Path(hash): Path<String>) -> Result<impl IntoResponse, Problem> {
     let (plan, source) = (app.store.plan(&hash).await?, app.store.plan_source(&hash).await?);
     let name: String = plan.id.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
@@ -187,18 +187,18 @@ pub async fn text(State(app): State<App>, Path(hash): Path<String>) -> Result<im
 /// Another version that one is compared with.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Since {
+pub struct DifferenceQuery {
     /// Hash of the earlier one.
     since: String,
 }
 
 /// How a version differs from an earlier one, by meaning.
-#[utoipa::path(get, path = "/api/plans/{hash}/differences", params(("hash" = String, Path), Since),
-    responses((status = 200, body = Vec<Difference>), WrongField, NotThere, Looking))]
+#[utoipa::path(get, path = "/api/plans/{hash}/differences", params(("hash" = String, Path), DifferenceQuery),
+    responses((status = 200, body = Vec<Difference>), FieldAnswer, NotFoundAnswer, ReadAnswers))]
 pub async fn differs(
     State(app): State<App>,
     Path(hash): Path<String>,
-    Asked(Since { since }): Asked<Since>,
+    QueryParams(DifferenceQuery { since }): QueryParams<DifferenceQuery>,
 ) -> Result<Json<Vec<Difference>>, Problem> {
     let (old, new) = (app.store.plan(&since).await?, app.store.plan(&hash).await?);
     Ok(Json(differences(&old, &new)))
@@ -216,10 +216,10 @@ pub struct TwoTexts {
 
 /// How two texts of plans differ, by meaning.
 #[utoipa::path(post, path = "/api/plans/compare", request_body = TwoTexts,
-    responses((status = 200, body = Vec<Difference>), WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = Vec<Difference>), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn compare(
-    _by: By,
-    Body(TwoTexts { old, new }): Body<TwoTexts>,
+    _by: SignedIn,
+    JsonBody(TwoTexts { old, new }): JsonBody<TwoTexts>,
 ) -> Result<Json<Vec<Difference>>, Problem> {
     for (field, text) in [("old", &old), ("new", &new)] {
         within_limits(field, text)?;
@@ -235,13 +235,13 @@ pub async fn compare(
 
 /// Checks the TOML text of a plan; every fault at once, with its line.
 #[utoipa::path(post, path = "/api/plans/check", request_body = String,
-    responses((status = 200, body = Checked), WrongField, TooLarge, Who, Looking))]
-pub async fn check(_by: By, Text(source): Text) -> Result<Json<Checked>, Problem> {
+    responses((status = 200, body = PlanCheck), FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
+pub async fn check(_by: SignedIn, TextBody(source): TextBody) -> Result<Json<PlanCheck>, Problem> {
     within_limits("body", &source)?;
     blocking(move || {
         Json(match Plan::judge("plan.toml", &source) {
-            Ok((_, faults)) => Checked { usable: true, faults },
-            Err(faults) => Checked { usable: false, faults },
+            Ok((_, faults)) => PlanCheck { usable: true, faults },
+            Err(faults) => PlanCheck { usable: false, faults },
         })
     })
     .await

@@ -1,12 +1,12 @@
 //! Practice on a simulated bolt: in no engine's record, any number of times.
 
-use crate::answers::{Looking, TooLarge, WrongField};
-use crate::extract::Body;
+use crate::answers::{FieldAnswer, ReadAnswers, TooLargeAnswer};
+use crate::extract::JsonBody;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_assembly::ClimbView;
-use rigore_rig::practice::{self, Move};
+use rigore_assembly::StretchStepsView;
+use rigore_rig::practice::{self, PracticeMove};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -18,7 +18,7 @@ const MOST_MOVES: usize = 60;
 /// A game: its number, and what was done in it so far.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Playing {
+pub struct PracticeRequest {
     /// Which bolt: the same number is the same bolt.
     pub game: u32,
     /// Torques it was pulled to, N·m, in order; 0 where it was loosened.
@@ -35,7 +35,7 @@ pub struct PracticeGame {
     /// What the gauge showed after each thing that was done, mm.
     pub read_mm: Vec<f64>,
     /// How the climb stands, with the step that is advised.
-    pub climb: ClimbView,
+    pub climb: StretchStepsView,
     /// How many pulls there were.
     pub pulls: usize,
     /// How many pulls a game has at most.
@@ -57,11 +57,11 @@ pub struct PracticeGame {
 }
 
 /// How a game stands after what was done. It goes the same way each time, and is kept nowhere.
-#[utoipa::path(post, path = "/api/practice", request_body = Playing,
-    responses((status = 200, body = PracticeGame), WrongField, TooLarge, Looking))]
+#[utoipa::path(post, path = "/api/practice", request_body = PracticeRequest,
+    responses((status = 200, body = PracticeGame), FieldAnswer, TooLargeAnswer, ReadAnswers))]
 pub async fn practice(
     State(_app): State<App>,
-    Body(playing): Body<Playing>,
+    JsonBody(playing): JsonBody<PracticeRequest>,
 ) -> Result<Json<PracticeGame>, Problem> {
     if playing.moves.len() > MOST_MOVES {
         return Err(Problem::field("moves", format!("at most {MOST_MOVES} of them")));
@@ -70,13 +70,16 @@ pub async fn practice(
         let message = format!("a torque above 0 and up to {MOST_NM} N·m is needed, not {wrong}");
         return Err(Problem::field("moves", message));
     }
-    let moves =
-        playing.moves.iter().map(|&torque| if torque > 0.0 { Move::Pull(torque) } else { Move::Loosen });
+    let moves = playing
+        .moves
+        .iter()
+        .map(|&torque| if torque > 0.0 { PracticeMove::Pull(torque) } else { PracticeMove::Loosen });
     let game =
         practice::play(playing.game.into(), &moves.collect::<Vec<_>>()).ok_or_else(Problem::internal)?;
     let fastening = practice::practice_bolt().ok_or_else(Problem::internal)?;
     let climb = practice::advised(&fastening);
-    let climb = ClimbView::of(&climb, &game.pairs, None, "its lubricant").ok_or_else(Problem::internal)?;
+    let climb =
+        StretchStepsView::of(&climb, &game.pairs, None, "its lubricant").ok_or_else(Problem::internal)?;
     let over = game.points.is_some();
     Ok(Json(PracticeGame {
         free_mm: game.free_mm,

@@ -1,19 +1,22 @@
 //! The simulated wrench at the bench: it pulls what is next and sends its reading through the
 //! same command as any tool, marked as simulated.
 
-use super::builds::{Answer, record};
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, BuildId, By};
+use super::builds::{CommandAnswer, record};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{BuildId, JsonBody, SignedIn};
 use crate::live_streams::LiveReading;
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use rigore_assembly::{
-    Between, Command, Do, Given, Instrument, Method, Pull, PullStep, State as Build, Step,
+    AdapterAndLubricant, BenchStep, BuildState as Build, Command, CommandAction, GivenReading, Instrument,
+    PullCommand, PullStep, ReadingMethod,
 };
 use rigore_mechanics::quantity::Dimension;
 use rigore_plan::{FastenerSpec, StageIx};
-use rigore_rig::{JointSpec, Pulled, SimulatedBolt, StretchedBolt, Target, Wrench};
+use rigore_rig::{JointSpec, SimulatedBolt, SimulatedPull, SimulatedWrench, StretchedBolt, WrenchTarget};
 use serde::Deserialize;
 use std::time::Duration;
 use utoipa::ToSchema;
@@ -54,7 +57,7 @@ pub struct RigPull {
 /// What is to be pulled, taken from the state.
 struct Task {
     step: PullStep,
-    target: Target,
+    target: WrenchTarget,
     spec: JointSpec,
     before_nm: f64,
     seed: u64,
@@ -64,13 +67,13 @@ struct Task {
 
 /// Pulls the next fastener with the simulated wrench.
 #[utoipa::path(post, path = "/api/builds/{build}/rig/pull", params(("build" = Uuid, Path)), request_body = RigPull,
-    responses((status = 200, body = Answer), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = CommandAnswer), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn pull(
     State(app): State<App>,
     BuildId(build): BuildId,
-    By(by): By,
-    Body(wanted): Body<RigPull>,
-) -> Result<Json<Answer>, Problem> {
+    SignedIn(by): SignedIn,
+    JsonBody(wanted): JsonBody<RigPull>,
+) -> Result<Json<CommandAnswer>, Problem> {
     let aim = wanted.aim.unwrap_or(1.0);
     if !(0.2..=3.0).contains(&aim) {
         return Err(Problem::field("aim", "a share of the target from 0.2 to 3 is needed"));
@@ -95,19 +98,19 @@ pub async fn pull(
 }
 
 /// What the wrench shows of a pull: less torque than there is at the fastener, beyond a crowfoot.
-fn given(task: &Task, pulled: &Pulled) -> Given {
+fn given(task: &Task, pulled: &SimulatedPull) -> GivenReading {
     let torque_nm = Some(pulled.torque_nm * task.factor);
-    Given { torque_nm, angle_deg: Some(pulled.angle_deg), ..Given::default() }
+    GivenReading { torque_nm, angle_deg: Some(pulled.angle_deg), ..GivenReading::default() }
 }
 
-fn command(wanted: RigPull, step: &PullStep, reading: Given) -> Command {
-    let what = Do::Pull(Pull {
+fn command(wanted: RigPull, step: &PullStep, reading: GivenReading) -> Command {
+    let what = CommandAction::Pull(PullCommand {
         operation: wanted.operation,
         joint: Some(step.joint.clone()),
         stage: step.stage,
         fastener: step.fastener.clone(),
         reading,
-        method: Method::Device,
+        method: ReadingMethod::Device,
         instrument: wanted.instrument,
         sure: false,
         note: None,
@@ -117,11 +120,11 @@ fn command(wanted: RigPull, step: &PullStep, reading: Given) -> Command {
 
 /// The reading a simulated wrench gives on the next step of an operation, for demo data; what no
 /// instrument shows is told in the plainest way.
-pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option<Given> {
+pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option<GivenReading> {
     let at = state.plan.operation(operation)?;
-    let Step::Pull(step) = state.step(at) else { return None };
+    let BenchStep::Pull(step) = state.step(at) else { return None };
     if let Some(plain) = step.asks.plain.first() {
-        return Some(Given { text: Some(plain.figure.to_string()), ..Given::default() });
+        return Some(GivenReading { text: Some(plain.figure.to_string()), ..GivenReading::default() });
     }
     if let Some((_, reading)) = stretched(state, operation) {
         return Some(reading);
@@ -131,9 +134,9 @@ pub fn reading(state: &Build, operation: &str, wrench: &Instrument, aim: f64) ->
 }
 
 /// What a gauge shows on the bolt that is next, where its stretch is to be read after a torque.
-fn stretched(state: &Build, operation: &str) -> Option<(PullStep, Given)> {
+fn stretched(state: &Build, operation: &str) -> Option<(PullStep, GivenReading)> {
     let at = state.plan.operation(operation)?;
-    let Step::Pull(step) = state.step(at) else { return None };
+    let BenchStep::Pull(step) = state.step(at) else { return None };
     let on_nm = step.climb.as_ref().and_then(|climb| climb.on_nm)?;
     let joint = &state.plan[state.plan.joint(&step.joint)?];
     let used = state.fastener_used(at, joint, StageIx(step.stage))?;
@@ -143,7 +146,7 @@ fn stretched(state: &Build, operation: &str) -> Option<(PullStep, Given)> {
     let pull_seed = seed.wrapping_add(pulls as u64);
     let mut bolt = StretchedBolt::new(&used.fastening, own, PULL_SCATTER, GAUGE_MM, pull_seed)?;
     let stretch_mm = (bolt.pull(on_nm) * DIGITS).round() / DIGITS;
-    Some((*step, Given { stretch_mm: Some(stretch_mm), ..Given::default() }))
+    Some((*step, GivenReading { stretch_mm: Some(stretch_mm), ..GivenReading::default() }))
 }
 
 /// What a bolt of an engine is drawn from, the same each time.
@@ -158,13 +161,13 @@ fn seed(state: &Build, step: &PullStep) -> u64 {
 /// What is next, where a wrench shows it in figures.
 fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option<Task> {
     let at = state.plan.operation(operation)?;
-    let Step::Pull(step) = state.step(at) else { return None };
+    let BenchStep::Pull(step) = state.step(at) else { return None };
     let joint = &state.plan[state.plan.joint(&step.joint)?];
     let stage = StageIx(step.stage);
     let figure = step.target.shown * aim;
     let target = match (step.asks.dimension, step.target.dimension) {
-        (Dimension::Torque, Dimension::Torque) => Target::Torque(figure),
-        (Dimension::Angle, Dimension::Angle) if figure > 0.0 => Target::Angle(figure),
+        (Dimension::Torque, Dimension::Torque) => WrenchTarget::Torque(figure),
+        (Dimension::Angle, Dimension::Angle) if figure > 0.0 => WrenchTarget::Angle(figure),
         _ => return None,
     };
     let spec = spec(&state.fastener_used(at, joint, stage)?);
@@ -174,7 +177,7 @@ fn task(state: &Build, operation: &str, wrench: &Instrument, aim: f64) -> Option
     let seed = seed(state, &step);
     let before_nm = snug.and_then(|snug| snug.way.band()).map_or(0.0, |band| band.target);
     let adapter = joint.fastener(&step.fastener).and_then(|fastener| state.plan.adapter(joint, fastener));
-    let factor = wrench.setup(Between { adapter, conversion: None }).factor().unwrap_or(1.0);
+    let factor = wrench.setup(AdapterAndLubricant { adapter, conversion: None }).factor().unwrap_or(1.0);
     Some(Task { target, spec, before_nm, seed, factor, step: *step })
 }
 
@@ -190,21 +193,21 @@ fn spec(spec: &FastenerSpec) -> JointSpec {
     }
 }
 
-fn simulate(task: &Task) -> Pulled {
+fn simulate(task: &Task) -> SimulatedPull {
     let mut bolt = SimulatedBolt::new(&task.spec, task.seed);
     if task.before_nm > 0.0 {
         bolt = bolt.at_torque(task.before_nm);
     }
-    Wrench::new(task.seed.wrapping_add(task.step.stage as u64)).pull(&mut bolt, task.target)
+    SimulatedWrench::new(task.seed.wrapping_add(task.step.stage as u64)).pull(&mut bolt, task.target)
 }
 
 /// Shows the pull on every screen while it goes on.
-async fn show(app: &App, build: Uuid, operation: &str, task: &Task, pulled: &Pulled) {
+async fn show(app: &App, build: Uuid, operation: &str, task: &Task, pulled: &SimulatedPull) {
     let stride = (pulled.samples.len() / FRAMES).max(1);
     for sample in pulled.samples.iter().step_by(stride) {
         let read = match task.target {
-            Target::Angle(_) => sample.angle_deg,
-            Target::Torque(_) => sample.torque_nm,
+            WrenchTarget::Angle(_) => sample.angle_deg,
+            WrenchTarget::Torque(_) => sample.torque_nm,
         };
         // Nobody watching is no error.
         let _ = app.live.send(LiveReading {

@@ -1,25 +1,28 @@
 //! Signing in and out, and who is at a bench.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, TooMany, Who, WrongField};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, TooManyAnswer,
+    UnauthorizedAnswer,
+};
 use crate::client_ip::ClientIp;
-use crate::extract::{Body, By};
-use crate::guesses::Guesses;
-use crate::session::{self, COOKIE, DOOR, Session};
+use crate::extract::{JsonBody, SignedIn};
+use crate::guesses::GuessCounter;
+use crate::session::{self, COOKIE, DOOR, RequestSession};
 use crate::{App, Problem, secrets, text_rule};
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::response::Response;
 use axum::{Extension, Json};
 use rigore_assembly::Person;
-use rigore_store::{Device, Guess, Lasts, Member};
+use rigore_store::{BenchDevice, Member, SecretGuess, SessionLength};
 use serde::{Deserialize, Serialize};
 use time::Duration;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// How long a session by a password lasts, and one by a PIN at a bench.
-const BY_PASSWORD: Lasts = Lasts { idle: Duration::hours(12), age: Duration::days(7) };
-const BY_PIN: Lasts = Lasts { idle: Duration::hours(4), age: Duration::hours(16) };
+const BY_PASSWORD: SessionLength = SessionLength { idle: Duration::hours(12), age: Duration::days(7) };
+const BY_PIN: SessionLength = SessionLength { idle: Duration::hours(4), age: Duration::hours(16) };
 /// Wrong PINs of one person at one bench, after which only the password is good there.
 const FREE_PINS: i32 = 5;
 /// After so long, guesses of a PIN are forgotten.
@@ -65,10 +68,10 @@ pub(super) fn set_by_others(of: &Member) -> Vec<SecretSet> {
 }
 
 /// Who is signed in here.
-#[utoipa::path(get, path = "/api/session", responses((status = 200, body = SessionView), Looking))]
+#[utoipa::path(get, path = "/api/session", responses((status = 200, body = SessionView), ReadAnswers))]
 pub async fn session_view(
     State(app): State<App>,
-    session: Option<Extension<Session>>,
+    session: Option<Extension<RequestSession>>,
     headers: HeaderMap,
 ) -> Result<Json<SessionView>, Problem> {
     let bench = session::bench_of(&app, &headers).await?;
@@ -78,7 +81,7 @@ pub async fn session_view(
 pub(super) async fn view(
     app: &App,
     person: Option<Person>,
-    bench: Option<Device>,
+    bench: Option<BenchDevice>,
 ) -> Result<SessionView, Problem> {
     let (shop, members) = (app.store.shop().await?, app.store.members().await?);
     let first_run = members.is_empty();
@@ -123,7 +126,7 @@ pub(super) async fn begin(
     app: &App,
     headers: &HeaderMap,
     person: Person,
-    bench: Option<Device>,
+    bench: Option<BenchDevice>,
     method: SignInMethod,
 ) -> Result<Response, Problem> {
     let by_pin = matches!(method, SignInMethod::Pin | SignInMethod::SetPin);
@@ -151,16 +154,16 @@ pub struct SignIn {
 
 /// Signs somebody in.
 #[utoipa::path(post, path = "/api/session", request_body = SignIn,
-    responses((status = 200, body = SessionView), TooMany, WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), TooManyAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn sign_in(
     State(app): State<App>,
     ClientIp(address): ClientIp,
     headers: HeaderMap,
-    Body(given): Body<SignIn>,
+    JsonBody(given): JsonBody<SignIn>,
 ) -> Result<Response, Problem> {
     let name: String = given.name.trim().to_lowercase().chars().take(text_rule::NAME).collect();
     let bench = session::bench_of(&app, &headers).await?;
-    let guesses = Guesses::of_password(&name, address, bench.is_some());
+    let guesses = GuessCounter::of_password(&name, address, bench.is_some());
     guesses.count(&app).await?;
     // Two people may have one name: the password says which.
     let members = app.store.members().await?.into_iter();
@@ -195,23 +198,23 @@ pub struct TapIn {
 
 /// Changes who is at an enrolled bench.
 #[utoipa::path(post, path = "/api/session/pin", request_body = TapIn,
-    responses((status = 200, body = SessionView), Refused, TooMany, WrongField, TooLarge, Who, Looking))]
+    responses((status = 200, body = SessionView), RefusedAnswer, TooManyAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
 pub async fn tap_in(
     State(app): State<App>,
     ClientIp(address): ClientIp,
     headers: HeaderMap,
-    Body(given): Body<TapIn>,
+    JsonBody(given): JsonBody<TapIn>,
 ) -> Result<Response, Problem> {
     let bench = session::bench_of(&app, &headers).await?;
     let bench = bench.ok_or_else(|| {
         Problem::not_allowed("A PIN is for benches that a lead has enrolled. Use your password")
     })?;
-    let guesses = Guesses::of_pin(bench.id, address);
+    let guesses = GuessCounter::of_pin(bench.id, address);
     guesses.count(&app).await?;
     let key = pin_key(&given.person, bench.id);
     // No wait, but an end: after so many only the password is good.
     let guess = app.store.guess(&key, i32::MAX, PIN_FORGOTTEN).await?;
-    if !matches!(guess, Guess::Counted { failed_before } if failed_before < FREE_PINS) {
+    if !matches!(guess, SecretGuess::Counted { failed_before } if failed_before < FREE_PINS) {
         return Err(guesses.was_wrong("Five PINs were wrong here: sign in with your password"));
     }
     let members = app.store.members().await?;
@@ -228,15 +231,18 @@ pub async fn tap_in(
 /// A person, at the door of the demonstration.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Enter {
+pub struct DoorEntry {
     /// Key of the person.
     pub person: String,
 }
 
 /// Enters the demonstration as somebody, without a password. No other server has this door.
-#[utoipa::path(post, path = "/api/session/enter", request_body = Enter,
-    responses((status = 200, body = SessionView), NotThere, WrongField, TooLarge, Who, Looking))]
-pub async fn enter(State(app): State<App>, Body(given): Body<Enter>) -> Result<Response, Problem> {
+#[utoipa::path(post, path = "/api/session/enter", request_body = DoorEntry,
+    responses((status = 200, body = SessionView), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, ReadAnswers))]
+pub async fn enter(
+    State(app): State<App>,
+    JsonBody(given): JsonBody<DoorEntry>,
+) -> Result<Response, Problem> {
     if !app.settings.demonstration {
         return Err(Problem::not_there("such door: this is no demonstration"));
     }
@@ -248,10 +254,10 @@ pub async fn enter(State(app): State<App>, Body(given): Body<Enter>) -> Result<R
 }
 
 /// Signs out, here.
-#[utoipa::path(delete, path = "/api/session", responses((status = 204), Looking))]
+#[utoipa::path(delete, path = "/api/session", responses((status = 204), ReadAnswers))]
 pub async fn sign_out(
     State(app): State<App>,
-    session: Option<Extension<Session>>,
+    session: Option<Extension<RequestSession>>,
 ) -> Result<Response, Problem> {
     if let Some(token) = session.and_then(|Extension(session)| session.token) {
         app.store.end_session(&token).await?;
@@ -261,8 +267,11 @@ pub async fn sign_out(
 }
 
 /// Signs out everywhere at once.
-#[utoipa::path(delete, path = "/api/session/everywhere", responses((status = 204), Who, Looking))]
-pub async fn sign_out_everywhere(State(app): State<App>, By(by): By) -> Result<Response, Problem> {
+#[utoipa::path(delete, path = "/api/session/everywhere", responses((status = 204), UnauthorizedAnswer, ReadAnswers))]
+pub async fn sign_out_everywhere(
+    State(app): State<App>,
+    SignedIn(by): SignedIn,
+) -> Result<Response, Problem> {
     app.store.end_sessions_of(&by.id).await?;
     app.cache.forget();
     Ok(gone(&app))

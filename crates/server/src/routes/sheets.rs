@@ -1,7 +1,9 @@
 //! The build sheet, for the shop and for whoever has a link to it.
 
-use crate::answers::{Looking, NotThere, Refused, TooLarge, Who, WrongField};
-use crate::extract::{Body, BuildId, ConfirmedLead, Lead};
+use crate::answers::{
+    FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
+};
+use crate::extract::{BuildId, ConfirmedLead, JsonBody, Lead};
 use crate::{App, Problem, secrets};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -9,7 +11,7 @@ use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::IntoResponse;
 use qrcode::QrCode;
 use qrcode::render::svg;
-use rigore_assembly::sheet::Sheet;
+use rigore_assembly::sheet::BuildSheet;
 use rigore_store::{Head, PrintedEntry, ShareRow};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
@@ -21,10 +23,10 @@ const MOST_DAYS: i64 = 3650;
 
 /// The build sheet, with what proves it.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct SheetView {
+pub struct SheetAnswer {
     /// The sheet.
     #[serde(flatten)]
-    pub sheet: Sheet,
+    pub sheet: BuildSheet,
     /// The hash of its last entry: paper and record are held together by it.
     pub last_hash: String,
     /// The last entry that the shop has signed by its key, where it signs.
@@ -53,16 +55,16 @@ impl From<Head> for SignedHead {
     }
 }
 
-async fn view(app: &App, build: Uuid) -> Result<SheetView, Problem> {
-    let (sheet, seq) = app.store.read(build, |state| (Sheet::of(state), state.seq)).await?;
+async fn view(app: &App, build: Uuid) -> Result<SheetAnswer, Problem> {
+    let (sheet, seq) = app.store.read(build, |state| (BuildSheet::of(state), state.seq)).await?;
     let signed = app.store.head(build).map(SignedHead::from);
-    Ok(SheetView { sheet, last_hash: app.store.hash_of(build, seq).await?, signed })
+    Ok(SheetAnswer { sheet, last_hash: app.store.hash_of(build, seq).await?, signed })
 }
 
 /// The build sheet.
 #[utoipa::path(get, path = "/api/builds/{build}/sheet", params(("build" = Uuid, Path)),
-    responses((status = 200, body = SheetView), NotThere, Looking))]
-pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<SheetView>, Problem> {
+    responses((status = 200, body = SheetAnswer), NotFoundAnswer, ReadAnswers))]
+pub async fn sheet(State(app): State<App>, BuildId(build): BuildId) -> Result<Json<SheetAnswer>, Problem> {
     Ok(Json(view(&app, build).await?))
 }
 
@@ -103,7 +105,7 @@ impl From<ShareRow> for ShareView {
 
 /// The links to a sheet that are good now.
 #[utoipa::path(get, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)),
-    responses((status = 200, body = Vec<ShareView>), NotThere, Who, Refused, Looking))]
+    responses((status = 200, body = Vec<ShareView>), NotFoundAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn shares(
     State(app): State<App>,
     BuildId(build): BuildId,
@@ -114,7 +116,7 @@ pub async fn shares(
 
 /// The links to all sheets that are good now, those of people who left among them.
 #[utoipa::path(get, path = "/api/shares",
-    responses((status = 200, body = Vec<ShareView>), Who, Refused, Looking))]
+    responses((status = 200, body = Vec<ShareView>), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn all_shares(State(app): State<App>, Lead(_by): Lead) -> Result<Json<Vec<ShareView>>, Problem> {
     Ok(Json(app.store.shares(None).await?.into_iter().map(ShareView::from).collect()))
 }
@@ -139,12 +141,12 @@ pub struct NewLink {
 
 /// Makes a link to a sheet: whoever has it reads the sheet, and nothing else.
 #[utoipa::path(post, path = "/api/builds/{build}/shares", params(("build" = Uuid, Path)), request_body = NewShare,
-    responses((status = 200, body = NewLink), NotThere, WrongField, TooLarge, Who, Refused, Looking))]
+    responses((status = 200, body = NewLink), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn share(
     State(app): State<App>,
     BuildId(build): BuildId,
     ConfirmedLead(by): ConfirmedLead,
-    Body(given): Body<NewShare>,
+    JsonBody(given): JsonBody<NewShare>,
 ) -> Result<Json<NewLink>, Problem> {
     if !(1..=MOST_DAYS).contains(&given.days) {
         return Err(Problem::field("days", format!("1 to {MOST_DAYS} days")));
@@ -156,7 +158,7 @@ pub async fn share(
 
 /// Takes a link back.
 #[utoipa::path(delete, path = "/api/shares/{share}", params(("share" = Uuid, Path)),
-    responses((status = 204), NotThere, Who, Refused, Looking))]
+    responses((status = 204), NotFoundAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn end_share(
     State(app): State<App>,
     ConfirmedLead(by): ConfirmedLead,
@@ -176,12 +178,12 @@ pub struct SharedSheet {
     #[serde(with = "time::serde::rfc3339")]
     pub ends: OffsetDateTime,
     /// The sheet.
-    pub sheet: SheetView,
+    pub sheet: SheetAnswer,
 }
 
 /// A sheet by a link.
 #[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path)),
-    responses((status = 200, body = SharedSheet), NotThere, Looking))]
+    responses((status = 200, body = SharedSheet), NotFoundAnswer, ReadAnswers))]
 pub async fn shared(State(app): State<App>, Path(token): Path<String>) -> Result<Json<SharedSheet>, Problem> {
     let (build, ends) = app.store.shared(&secrets::kept(&token)).await?;
     let (shop, sheet) = (app.store.shop().await?, view(&app, build).await?);
@@ -202,7 +204,7 @@ pub struct PrintedHash {
 
 /// Whether a hash that is printed on paper is of this engine, and as of when.
 #[utoipa::path(get, path = "/api/shared/{token}/hashes/{hash}", params(("token" = String, Path), ("hash" = String, Path)),
-    responses((status = 200, body = PrintedHash), NotThere, Refused, Looking))]
+    responses((status = 200, body = PrintedHash), NotFoundAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn printed_hash(
     State(app): State<App>,
     Path((token, hash)): Path<(String, String)>,
@@ -215,7 +217,7 @@ pub async fn printed_hash(
 /// A picture of a sheet by a link; none that the sheet does not show.
 #[utoipa::path(get, path = "/api/shared/{token}/pictures/{picture}",
     params(("token" = String, Path), ("picture" = String, Path)),
-    responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), NotThere, Looking))]
+    responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), NotFoundAnswer, ReadAnswers))]
 pub async fn shared_picture(
     State(app): State<App>,
     Path((token, hash)): Path<(String, String)>,
@@ -231,7 +233,7 @@ pub async fn shared_picture(
 
 /// A code that leads to a shared sheet, for its paper.
 #[utoipa::path(get, path = "/api/shared/{token}/code.svg", params(("token" = String, Path)),
-    responses((status = 200, body = String, content_type = "image/svg+xml"), NotThere, Looking))]
+    responses((status = 200, body = String, content_type = "image/svg+xml"), NotFoundAnswer, ReadAnswers))]
 pub async fn code(
     State(app): State<App>,
     Path(token): Path<String>,

@@ -1,14 +1,14 @@
 //! The shop: its engines, people and instruments.
 
-use crate::answers::{Looking, WrongField};
-use crate::extract::Asked;
+use crate::answers::{FieldAnswer, ReadAnswers};
+use crate::extract::QueryParams;
 use crate::page::{last_of_page, page_size, place};
 use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
-use rigore_assembly::{BuildStatus, Instrument, Person, Summary};
+use rigore_assembly::{BuildStatus, BuildSummary, Instrument, Person};
 use rigore_mechanics::quantity::{UNITS, Unit};
-use rigore_store::Wanted;
+use rigore_store::ListQuery;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -18,7 +18,7 @@ const PAGE: u32 = 40;
 /// What of the shop is wanted.
 #[derive(Debug, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct ShopWanted {
+pub struct ShopQuery {
     /// Only engines that stand so. Where it is not said: all that are not finished, or all that are
     /// found.
     show: Option<BuildStatus>,
@@ -33,7 +33,7 @@ pub struct ShopWanted {
 
 /// Everything the shop page shows.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct Shop {
+pub struct ShopView {
     /// Engines: held ones first, then those in work, then those just taken in, then finished ones; the
     /// one touched last first among them.
     pub builds: Vec<ShopBuild>,
@@ -69,31 +69,34 @@ pub struct ShopBuild {
     pub id: Uuid,
     /// How it stands.
     #[serde(flatten)]
-    pub summary: Summary,
+    pub summary: BuildSummary,
     /// Whether its record is known to be broken: nothing can be recorded on it.
     pub broken: bool,
 }
 
 /// Answers when Rigore is ready.
-#[utoipa::path(get, path = "/healthz", responses((status = 200, body = String), Looking))]
+#[utoipa::path(get, path = "/healthz", responses((status = 200, body = String), ReadAnswers))]
 pub async fn healthz(State(app): State<App>) -> Result<&'static str, Problem> {
     app.store.plans().await?;
     Ok("ready\n")
 }
 
 /// The shop.
-#[utoipa::path(get, path = "/api/shop", params(ShopWanted),
-    responses((status = 200, body = Shop), WrongField, Looking))]
-pub async fn shop(State(app): State<App>, Asked(wanted): Asked<ShopWanted>) -> Result<Json<Shop>, Problem> {
+#[utoipa::path(get, path = "/api/shop", params(ShopQuery),
+    responses((status = 200, body = ShopView), FieldAnswer, ReadAnswers))]
+pub async fn shop(
+    State(app): State<App>,
+    QueryParams(wanted): QueryParams<ShopQuery>,
+) -> Result<Json<ShopView>, Problem> {
     let limit = page_size("limit", wanted.limit, PAGE)?;
     let after = place(wanted.after.as_deref())?;
     // One more than is shown tells whether there are more.
-    let wanted = Wanted { status: wanted.show, find: wanted.find, limit: limit + 1, after };
+    let wanted = ListQuery { status: wanted.show, find: wanted.find, limit: limit + 1, after };
     let mut list = app.store.list(&wanted).await?;
     let next = last_of_page(&mut list.rows, limit).map(|row| row.place.to_string());
     let builds = list.rows.into_iter();
     let (counts, roster) = (list.counts, app.roster());
-    Ok(Json(Shop {
+    Ok(Json(ShopView {
         builds: builds
             .map(|row| ShopBuild { id: row.id, summary: row.summary, broken: row.broken })
             .collect(),

@@ -1,6 +1,6 @@
 //! What is wrong with the server of a shop, for its leads: before somebody loses work by it.
 
-use crate::answers::{Looking, Refused, Who};
+use crate::answers::{ReadAnswers, RefusedAnswer, UnauthorizedAnswer};
 use crate::extract::Lead;
 use crate::{App, Problem, backups, certificate, disk};
 use axum::Json;
@@ -24,7 +24,7 @@ pub struct ShopFaults {
 
 /// What is wrong with the server of the shop.
 #[utoipa::path(get, path = "/api/shop-faults",
-    responses((status = 200, body = ShopFaults), Who, Refused, Looking))]
+    responses((status = 200, body = ShopFaults), UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn shop_faults(State(app): State<App>, Lead(_by): Lead) -> Result<Json<ShopFaults>, Problem> {
     let ((last, proven), broken, founded) =
         tokio::try_join!(app.store.backups(), app.store.broken(), app.store.founded_at())?;

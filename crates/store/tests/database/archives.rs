@@ -1,7 +1,9 @@
 //! An engine that leaves one shop as a file and comes into another; a whole shop that is backed up and comes back.
 
 use crate::record::Bench;
-use rigore_assembly::{Concern, Do, Find, Given, Method, Person, Pull, Role};
+use rigore_assembly::{
+    CommandAction, FindingCommand, FindingSubject, GivenReading, Person, PullCommand, ReadingMethod, Role,
+};
 use rigore_store::{ArchiveError, Scratch, Store, backup};
 use sha2::{Digest, Sha256};
 use std::collections::BTreeMap;
@@ -17,14 +19,14 @@ fn somebody() -> Person {
     Person { id: "elsewhere".into(), name: "Lead elsewhere".into(), role: Role::Lead }
 }
 
-fn pull(fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
+fn pull(fastener: &str, text: &str) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: "tighten".into(),
         joint: None,
         stage: 0,
         fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: true,
         note: None,
@@ -45,10 +47,14 @@ async fn engine(store: &Store) -> Bench {
     }
     let picture = store.keep_picture("image/jpeg", PICTURE).await.expect("kept");
     let joint = bench.state().await.plan.joints[0].id.clone();
-    let about = Concern::Fastener { joint, fastener: "1L".into() };
-    let find =
-        Find { operation: "tighten".into(), about, text: "A scored thread".into(), picture: Some(picture) };
-    bench.give(Do::Find(find)).await.expect("found");
+    let about = FindingSubject::Fastener { joint, fastener: "1L".into() };
+    let find = FindingCommand {
+        operation: "tighten".into(),
+        about,
+        text: "A scored thread".into(),
+        picture: Some(picture),
+    };
+    bench.give(CommandAction::Find(find)).await.expect("found");
     bench
 }
 
@@ -199,7 +205,7 @@ async fn a_shop_is_backed_up_wrecked_and_back_as_it_was() {
     Store::wipe(&scratch.url).await.expect("wrecked");
     backup::restore(&scratch.url, &file).await.expect("restored");
     let store = Store::connect(&scratch.url, 4).await.expect("a store");
-    assert_eq!(store.read(build, rigore_assembly::State::view).await.expect("read"), view);
+    assert_eq!(store.read(build, rigore_assembly::BuildState::view).await.expect("read"), view);
     assert_eq!(store.verify().await.expect("verified").2, vec![]);
 }
 

@@ -29,7 +29,7 @@ fn kill_server(folder: &Path) -> Pid {
 
 async fn answers(url: &str) -> bool {
     match Store::connect(url, 1).await {
-        Ok(store) => store.list(&rigore_store::Wanted::default()).await.is_ok(),
+        Ok(store) => store.list(&rigore_store::ListQuery::default()).await.is_ok(),
         Err(_) => false,
     }
 }

@@ -4,7 +4,7 @@
 //! Old events keep reading. `store/tests/database/editions.rs` folds and shows a database that the first edition
 //! wrote.
 
-use rigore_store::{Scratch, Store, Wanted};
+use rigore_store::{ListQuery, Scratch, Store};
 use serde_json::{Value, json};
 use sqlx::{Connection, PgConnection};
 use std::collections::BTreeMap;
@@ -41,7 +41,7 @@ async fn a_database_of_the_first_edition_is_read_whole() {
         "{plans:?}"
     );
     // The shop is served before its engines are listed by newer rules, and after that all of them are listed.
-    let everything = Wanted { limit: 100, ..Wanted::default() };
+    let everything = ListQuery { limit: 100, ..ListQuery::default() };
     let before = store.list(&everything).await.expect("listed as far as it can be read");
     assert_eq!((before.renewing, store.old_lists().await.expect("counted")), (10, 10));
     store.day().await.expect("the day as far as it can be read");

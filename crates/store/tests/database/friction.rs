@@ -1,18 +1,18 @@
 //! What bolts have shown of their friction, kept beside the record and made again from it.
 
 use crate::record::{Bench, scratch};
-use rigore_assembly::{Do, Given, Loosen, Method, Pull, Void};
+use rigore_assembly::{CommandAction, GivenReading, LoosenCommand, PullCommand, ReadingMethod, VoidCommand};
 
 const WAYS: &str = include_str!("../../../core/plan/tests/ways-plan.toml");
 
-fn pull(stage: usize, fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
+fn pull(stage: usize, fastener: &str, text: &str) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: "stretch".into(),
         joint: None,
         stage,
         fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: true,
         note: None,
@@ -36,11 +36,21 @@ async fn it_follows_every_entry_and_a_rebuild_changes_nothing() {
     bench.store.rebuild().await.expect("made again");
     assert_eq!(bench.store.shown().await.expect("rows"), kept);
     // A reading that does not count, and a new bolt.
-    bench.give(Do::Void(Void { seq: last, reason: "slipped".into() })).await.expect("voided");
+    bench
+        .give(CommandAction::Void(VoidCommand { seq: last, reason: "slipped".into() }))
+        .await
+        .expect("voided");
     assert_eq!(bench.store.shown().await.expect("rows").len(), 1);
-    let loosen =
-        Loosen { operation: "stretch".into(), fastener: "A".into(), replaced: true, ..Loosen::default() };
-    bench.give(Do::Loosen(Loosen { reason: "nicked".into(), ..loosen })).await.expect("loosened");
+    let loosen = LoosenCommand {
+        operation: "stretch".into(),
+        fastener: "A".into(),
+        replaced: true,
+        ..LoosenCommand::default()
+    };
+    bench
+        .give(CommandAction::Loosen(LoosenCommand { reason: "nicked".into(), ..loosen }))
+        .await
+        .expect("loosened");
     for (stage, text) in [(0, "23"), (1, "0.100")] {
         bench.give(pull(stage, "A", text)).await.expect("kept");
     }

@@ -2,7 +2,7 @@
 //! was made anew with hashes that agree, an engine that was removed.
 
 use crate::record::{Bench, pull, scratch as shop};
-use rigore_assembly::{Confirm, Do, Person, Role, Sign};
+use rigore_assembly::{CommandAction, ConfirmCommand, Person, Role, SignCommand};
 use rigore_store::{Heads, Scratch, Store, StoreError, link, root};
 use sqlx::PgPool;
 use std::io::{Cursor, Read, Write};
@@ -24,11 +24,11 @@ async fn signed(scratch: &Scratch, folder: &Path) -> Bench {
     let operation = || "prepare".to_owned();
     for item in ["threads", "holes"] {
         bench
-            .give(Do::Confirm(Confirm { operation: operation(), item: item.into() }))
+            .give(CommandAction::Confirm(ConfirmCommand { operation: operation(), item: item.into() }))
             .await
             .expect("confirmed");
     }
-    bench.give(Do::Sign(Sign::one(operation()))).await.expect("signed");
+    bench.give(CommandAction::Sign(SignCommand::one(operation()))).await.expect("signed");
     bench.give(pull("2L")).await.expect("recorded");
     bench
 }

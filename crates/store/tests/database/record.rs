@@ -1,12 +1,13 @@
 //! The store on a real PostgreSQL: nothing acknowledged is lost, doubled or changed unseen.
 
 use rigore_assembly::{
-    Begin, ChooseShells, Command, Do, Fact, Fit, Given, Instrument, Measure, Method, PartNote, Person,
-    PlanRef, Pull, Refusal, RefusalKind, Role, SetWrench, Sign, State, Void,
+    BuildStart, BuildState, Command, CommandAction, Fact, FitCommand, GivenReading, Instrument,
+    MeasureCommand, PartNote, Person, PlanRef, PullCommand, ReadingMethod, Refusal, RefusalKind, Role,
+    ShellChoiceCommand, SignCommand, VoidCommand, WrenchSettingCommand,
 };
 use rigore_plan::Plan;
 use rigore_store::cluster::Cluster;
-use rigore_store::{Recorded, Roster, Scratch, Store, StoreError, Wanted};
+use rigore_store::{ListQuery, RecordedCommand, Roster, Scratch, Store, StoreError};
 use std::time::Duration;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -59,12 +60,12 @@ impl Bench {
     }
 
     /// The build as it is now.
-    pub async fn state(&self) -> State {
-        self.store.read(self.build, State::clone).await.expect("read")
+    pub async fn state(&self) -> BuildState {
+        self.store.read(self.build, BuildState::clone).await.expect("read")
     }
 
-    async fn begin(&self, name: &str, plan: PlanRef) -> Result<Recorded, StoreError> {
-        let wanted = Begin {
+    async fn begin(&self, name: &str, plan: PlanRef) -> Result<RecordedCommand, StoreError> {
+        let wanted = BuildStart {
             name: name.into(),
             plan,
             use_for: None,
@@ -76,16 +77,20 @@ impl Bench {
         self.store.begin(self.build, &self.by, OffsetDateTime::now_utc(), self.build, &wanted).await
     }
 
-    pub async fn give(&self, what: Do) -> Result<Recorded, StoreError> {
+    pub async fn give(&self, what: CommandAction) -> Result<RecordedCommand, StoreError> {
         self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what }).await
     }
 
-    pub async fn send(&self, command: &Command) -> Result<Recorded, StoreError> {
+    pub async fn send(&self, command: &Command) -> Result<RecordedCommand, StoreError> {
         self.send_at(OffsetDateTime::now_utc(), command).await
     }
 
     /// Records something when the shop's clock shows a time.
-    pub async fn send_at(&self, at: OffsetDateTime, command: &Command) -> Result<Recorded, StoreError> {
+    pub async fn send_at(
+        &self,
+        at: OffsetDateTime,
+        command: &Command,
+    ) -> Result<RecordedCommand, StoreError> {
         self.store.record(self.build, &self.by, &self.roster, at, command).await
     }
 
@@ -94,22 +99,22 @@ impl Bench {
     }
 }
 
-pub fn pull(fastener: &str) -> Do {
-    Do::Pull(Pull {
+pub fn pull(fastener: &str) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: "tighten".into(),
         joint: None,
         stage: 0,
         fastener: fastener.into(),
-        reading: Given { text: Some("30".into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some("30".into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: false,
         note: None,
     })
 }
 
-pub fn everything() -> Wanted {
-    Wanted { limit: 100, ..Wanted::default() }
+pub fn everything() -> ListQuery {
+    ListQuery { limit: 100, ..ListQuery::default() }
 }
 
 pub async fn scratch() -> (Scratch, Store) {
@@ -203,7 +208,7 @@ async fn another_process_hears_of_an_entry() {
 async fn a_refused_command_records_nothing() {
     let (_scratch, store) = scratch().await;
     let bench = Bench::begun(store).await;
-    let refused = bench.give(Do::Sign(Sign::one("tighten"))).await.unwrap_err();
+    let refused = bench.give(CommandAction::Sign(SignCommand::one("tighten"))).await.unwrap_err();
     assert!(matches!(refused, StoreError::Refused(Refusal { kind: RefusalKind::NotYet, .. })));
     let missing = bench.store.read(Uuid::now_v7(), |_| ()).await.unwrap_err();
     assert!(matches!(missing, StoreError::NotThere(_)));
@@ -254,7 +259,7 @@ async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
     // Figures that no short decimal stands for have to come back to the last bit.
     for (site, places, size) in [("journal-1", 2, 54.99 + 1.0 / 3e3), ("housing-1", 1, 58.994 + 1.0 / 7e3)] {
         for place in 0..places {
-            let what = Do::Measure(Measure {
+            let what = CommandAction::Measure(MeasureCommand {
                 operation: "measure".into(),
                 site: site.into(),
                 place,
@@ -262,7 +267,7 @@ async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
                 unit: None,
                 temperature_c: Some(21.7),
                 sure: false,
-                method: Method::Typed,
+                method: ReadingMethod::Typed,
                 instrument: "g".into(),
             });
             bench.give(what).await.expect("recorded");
@@ -270,9 +275,9 @@ async fn sizes_read_anew_from_the_record_lead_to_the_same_clearances() {
     }
     let (upper, lower) = ("B".to_owned(), "C".to_owned());
     let (operation, clearance) = ("measure".to_owned(), "oil".to_owned());
-    let choice = ChooseShells { operation, clearance, number: 1, upper, lower };
-    bench.give(Do::ChooseShells(choice)).await.expect("chosen");
-    let look = |state: &rigore_assembly::State| (state.view(), state.clearances(None));
+    let choice = ShellChoiceCommand { operation, clearance, number: 1, upper, lower };
+    bench.give(CommandAction::ChooseShells(choice)).await.expect("chosen");
+    let look = |state: &rigore_assembly::BuildState| (state.view(), state.clearances(None));
     let kept = bench.store.read(bench.build, look).await.expect("in memory");
     let other = Store::connect(&scratch.url, 2).await.expect("another process");
     let anew = other.read(bench.build, look).await.expect("read anew");
@@ -295,7 +300,7 @@ async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on
     bench.build = Uuid::now_v7();
     let refused = bench.begin(" ", plans[0].clone()).await.unwrap_err();
     assert!(matches!(refused, StoreError::Refused(Refusal { field: Some("name"), .. })));
-    let look = |state: &rigore_assembly::State| state.plan.id.clone();
+    let look = |state: &rigore_assembly::BuildState| state.plan.id.clone();
     let never = store.read(bench.build, look).await.unwrap_err();
     assert!(matches!(never, StoreError::NotThere(_)), "a build that was never begun is not there");
     let command = bench.give(pull("2L")).await.unwrap_err();
@@ -304,7 +309,7 @@ async fn a_build_that_was_refused_is_not_begun_and_takes_the_plan_it_is_begun_on
     assert_eq!(store.read(bench.build, look).await.expect("read"), "measure");
     // The same command again is the same answer; another one finds it begun.
     assert!(bench.begin("Measure", plans[1].clone()).await.expect("answered").repeated);
-    let wanted = Begin {
+    let wanted = BuildStart {
         name: "Other".into(),
         plan: plans[0].clone(),
         use_for: None,
@@ -349,7 +354,7 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     {
         bench.build = Uuid::now_v7();
         let (owner, identity) = (Some(owner.into()), Some(identity.into()));
-        let wanted = Begin {
+        let wanted = BuildStart {
             name: name.into(),
             plan: of.clone(),
             use_for: None,
@@ -362,11 +367,13 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
         store.begin(bench.build, &bench.by, at, bench.build, &wanted).await.expect("begun");
     }
     let part = PartNote { reference: "rod".into(), serial: "PT5-R-081".into(), ..PartNote::default() };
-    let fit = Fit { operation: "take-in".into(), slot: "rod-1".into(), part, before: None };
-    let fitted = bench.give(Do::Fit(fit)).await.expect("fitted");
+    let fit = FitCommand { operation: "take-in".into(), slot: "rod-1".into(), part, before: None };
+    let fitted = bench.give(CommandAction::Fit(fit)).await.expect("fitted");
     let found = async |find: &str| {
-        let list =
-            store.list(&Wanted { find: find.into(), limit: 9, ..Wanted::default() }).await.expect("a list");
+        let list = store
+            .list(&ListQuery { find: find.into(), limit: 9, ..ListQuery::default() })
+            .await
+            .expect("a list");
         list.rows.into_iter().map(|row| row.summary.name).collect::<Vec<_>>()
     };
     assert_eq!(found("harbour").await.len(), 2);
@@ -378,7 +385,7 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     assert_eq!(found("h_0008").await, Vec::<String>::new());
     // A part taken back is not found any more; nobody loses it from the record.
     let seq = fitted.seq;
-    bench.give(Do::Void(Void { seq, reason: "another rod".into() })).await.expect("voided");
+    bench.give(CommandAction::Void(VoidCommand { seq, reason: "another rod".into() })).await.expect("voided");
     assert_eq!(found("pt5-r-081").await, Vec::<String>::new());
 }
 
@@ -389,11 +396,16 @@ async fn what_a_wrench_is_set_to_is_known_at_every_engine_and_made_again_from_th
     one.roster.instruments[0].clicks = true;
     let mut other = Bench::begun(Store::connect(&scratch.url, 4).await.expect("a second process")).await;
     other.roster = one.roster.clone();
-    let Do::Pull(pulled) = pull("2L") else { unreachable!("a pull") };
-    let click = || Do::Pull(Pull { method: Method::Clicked, ..pulled.clone() });
+    let CommandAction::Pull(pulled) = pull("2L") else { unreachable!("a pull") };
+    let click = || CommandAction::Pull(PullCommand { method: ReadingMethod::Clicked, ..pulled.clone() });
     let set = |text: &str| {
         let (operation, instrument) = ("tighten".into(), "w".into());
-        Do::SetWrench(SetWrench { operation, instrument, text: text.into(), unit: None })
+        CommandAction::SetWrench(WrenchSettingCommand {
+            operation,
+            instrument,
+            text: text.into(),
+            unit: None,
+        })
     };
     assert!(matches!(one.give(click()).await, Err(StoreError::Refused(_))), "nobody set it");
     one.give(set("30")).await.expect("set");

@@ -1,20 +1,22 @@
 //! Versions of plans, and engines that go on by another one, in several processes.
 
 use crate::record::Bench;
-use rigore_assembly::{Do, Given, Method, MoveTo, Pull, RefusalKind, State};
+use rigore_assembly::{
+    BuildState, CommandAction, GivenReading, PlanMoveCommand, PullCommand, ReadingMethod, RefusalKind,
+};
 use rigore_plan::Plan;
-use rigore_store::{NewVersion, Scratch, Store, StoreError, Wanted};
+use rigore_store::{ListQuery, NewVersion, Scratch, Store, StoreError};
 
 const SMALL: &str = include_str!("../../../core/plan/tests/small-plan.toml");
 
-fn pull(fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
+fn pull(fastener: &str, text: &str) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: "tighten".into(),
         joint: None,
         stage: 0,
         fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: true,
         note: None,
@@ -42,7 +44,7 @@ async fn an_engine_that_moved_is_the_same_in_every_process_and_after_its_lists_a
     let id = bench.state().await.plan.id.clone();
     let versions = bench.store.plan_versions(&id).await.expect("versions");
     assert_eq!(versions.iter().map(|version| version.number).collect::<Vec<_>>(), [2, 1]);
-    let to = Do::MoveTo(MoveTo { plan: hash.clone(), reason: "another name".into() });
+    let to = CommandAction::MoveTo(PlanMoveCommand { plan: hash.clone(), reason: "another name".into() });
     bench.give(to.clone()).await.expect("moved");
     let again = looking.give(to).await.expect_err("it goes by that already");
     assert!(
@@ -56,7 +58,7 @@ async fn an_engine_that_moved_is_the_same_in_every_process_and_after_its_lists_a
     assert_eq!(here.plan_ref.hash, hash);
     let listed = |store: &Store| {
         let store = store.clone();
-        async move { store.list(&Wanted::default()).await.expect("listed").rows }
+        async move { store.list(&ListQuery::default()).await.expect("listed").rows }
     };
     let before = listed(&bench.store).await;
     assert_eq!(bench.store.engines_by_plan().await.expect("counted"), [(hash, 1)]);
@@ -67,5 +69,5 @@ async fn an_engine_that_moved_is_the_same_in_every_process_and_after_its_lists_a
     let versions = bench.store.plan_versions(&id).await.expect("versions");
     assert_eq!(versions.len(), 3);
     assert_eq!(versions[0].hash, versions[2].hash);
-    let _: State = bench.state().await;
+    let _: BuildState = bench.state().await;
 }

@@ -1,12 +1,14 @@
 //! What the core computes: folding a long record, deciding, the list row, judging clearances.
 
-use crate::table::{Aim, Table, ms, percentile, us};
+use crate::table::{Aim, ResultTable, ms, percentile, us};
 use rigore_assembly::{
-    Act, Acted, Begin, Context, Do, EVENT_FORMAT, Event, Fact, Given, Instrument, Kept, Loosen, Measured,
-    Method, Person, PlanRef, Pull, Pulled, Role, Start, State, Step, Tools, Using, decide,
+    ActionCommand, ActionEntry, BenchStep, BuildProjection, BuildStart, BuildState, CommandAction,
+    CommandContext, EVENT_FORMAT, Event, Fact, GivenReading, Instrument, InstrumentUser, LoosenCommand,
+    MeasurementEntry, OperationStart, Person, PlanRef, PullCommand, PullEntry, ReadingMethod, Role,
+    ShopTools, decide,
 };
-use rigore_mechanics::joint::{Levers, Load};
-use rigore_mechanics::tightening::{Pattern, Position, Reading, order};
+use rigore_mechanics::joint::{FrictionLevers, LoadedBolt};
+use rigore_mechanics::tightening::{FastenerPosition, SequencePattern, ToolReading, order};
 use rigore_plan::Plan;
 use rigore_rig::clamp_loads;
 use std::fmt::Write;
@@ -29,16 +31,17 @@ const PULLS: u32 = 10_000;
 const JOINTS: u32 = 1_000_000;
 
 /// The clamp loads of a million bolts by torque, angle and stretch.
-fn chance(table: &mut Table) {
-    let levers = Levers([1.2, 1.5, 2.0]);
-    let load = |torque_nm, accuracy, added_kn, error_kn| Load { torque_nm, accuracy, added_kn, error_kn };
+fn chance(table: &mut ResultTable) {
+    let levers = FrictionLevers([1.2, 1.5, 2.0]);
+    let load =
+        |torque_nm, accuracy, added_kn, error_kn| LoadedBolt { torque_nm, accuracy, added_kn, error_kn };
     let loads = [load(45.0, 0.04, 0.0, 0.0), load(15.0, 0.04, 20.0, 1.2), load(0.0, 0.0, 30.0, 0.4)];
     let drawn = median(|| (), |()| black_box(clamp_loads(black_box(&levers), &loads, JOINTS, 256, 7)));
     table.row("clamp loads of a million joints by chance, ms", ms(drawn), Aim::AtMost(120.0));
 }
 
 /// Measures it all.
-pub fn measure(table: &mut Table) {
+pub fn measure(table: &mut ResultTable) {
     chance(table);
     let (plan, events) = (tarn(), record());
     let fold = median(|| (), |()| black_box(folded(&plan, black_box(&events))));
@@ -46,18 +49,18 @@ pub fn measure(table: &mut Table) {
 
     let state = folded(&plan, &events);
     assert!(state.matters().is_empty(), "every pull is inside");
-    let context = Context {
+    let context = CommandContext {
         instrument: Some(wrench()),
         seen: u64::from(ENTRIES),
-        ..Context::new(person(), OffsetDateTime::UNIX_EPOCH)
+        ..CommandContext::new(person(), OffsetDateTime::UNIX_EPOCH)
     };
-    let pull = Do::Pull(Pull {
+    let pull = CommandAction::Pull(PullCommand {
         operation: OPERATION.into(),
         joint: None,
         stage: stage(&plan, "Angle"),
         fastener: "3L".into(),
-        reading: Given { text: Some("50".into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some("50".into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: false,
         note: None,
@@ -67,16 +70,16 @@ pub fn measure(table: &mut Table) {
     table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::AtMost(50.0));
 
     let at = state.plan.operation(OPERATION).expect("the operation");
-    let tools = Tools {
+    let tools = ShopTools {
         instruments: &[wrench()],
         settings: &std::collections::BTreeMap::new(),
-        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+        using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
     table.row("the bench after 3,000 entries, us", us(bench), Aim::Told);
 
     let [before @ .., grown, last] = &events[..] else { unreachable!("a long record") };
-    let kept = Kept::new(folded(&plan, before));
+    let kept = BuildProjection::new(folded(&plan, before));
     // A copy has no room for one more: it gets that room before it is measured.
     let copy = || {
         let mut copy = kept.clone();
@@ -100,7 +103,7 @@ pub fn measure(table: &mut Table) {
     );
 
     let bolts = pan_rail();
-    let orders = || Pattern::ALL.map(|(_, pattern)| order(pattern, black_box(&bolts)));
+    let orders = || SequencePattern::ALL.map(|(_, pattern)| order(pattern, black_box(&bolts)));
     let ordered = median(|| (), |()| black_box(orders()));
     table.row("every pattern's order over 200 bolts, ms", ms(ordered), Aim::AtMost(1.0));
 
@@ -116,14 +119,14 @@ pub fn measure(table: &mut Table) {
 }
 
 /// One bolt that was pulled ten thousand times, and is pulled once more: deciding, judging, the list row and the bench.
-fn one_bolt(table: &mut Table, context: &Context, pull: &Do) {
+fn one_bolt(table: &mut ResultTable, context: &CommandContext, pull: &CommandAction) {
     let plan = tarn();
     let state = folded(&plan, &record_of(PULLS, Some("3L")));
     let last = record_of(2, Some("3L")).pop().expect("a pull");
     let at = state.plan.operation(OPERATION).expect("the operation");
-    let context = Context { seen: state.seq, ..context.clone() };
+    let context = CommandContext { seen: state.seq, ..context.clone() };
     let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, pull)));
-    let kept = Kept::new(state.clone());
+    let kept = BuildProjection::new(state.clone());
     let row = median(
         || {
             let mut copy = kept.clone();
@@ -136,10 +139,10 @@ fn one_bolt(table: &mut Table, context: &Context, pull: &Do) {
             kept
         },
     );
-    let tools = Tools {
+    let tools = ShopTools {
         instruments: &[wrench()],
         settings: &std::collections::BTreeMap::new(),
-        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+        using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
     table.row("one bolt pulled 10,000 times: deciding on a pull, us", us(decided), Aim::AtMost(50.0));
@@ -161,45 +164,58 @@ fn every_way() -> (String, Duration) {
         loop {
             let operation = plan[at].id.clone();
             let (what, name) = match state.step(at) {
-                Step::Act(step) => {
+                BenchStep::Act(step) => {
                     let (joint, stage) = (Some(step.joint), step.stage);
-                    (Do::Act(Act { operation, joint, stage, ..Act::default() }), step.name)
+                    (
+                        CommandAction::Act(ActionCommand {
+                            operation,
+                            joint,
+                            stage,
+                            ..ActionCommand::default()
+                        }),
+                        step.name,
+                    )
                 }
-                Step::Loosen(step) => {
+                BenchStep::Loosen(step) => {
                     let (joint, fastener) = (Some(step.joint), step.fastener);
                     (
-                        Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() }),
+                        CommandAction::Loosen(LoosenCommand {
+                            operation,
+                            joint,
+                            fastener,
+                            ..LoosenCommand::default()
+                        }),
                         "loosen".to_owned(),
                     )
                 }
-                Step::Pull(step) => {
+                BenchStep::Pull(step) => {
                     let joint = &plan[plan.joint(&step.joint).expect("a joint")];
                     let name = joint.stages[step.stage].name.clone();
                     let plain = step.asks.plain.first().map(|plain| plain.figure);
                     let text = Some(plain.unwrap_or(step.target.shown).to_string());
-                    let method = if plain.is_some() { Method::Seen } else { Method::Typed };
-                    let pull = Pull {
+                    let method = if plain.is_some() { ReadingMethod::Seen } else { ReadingMethod::Typed };
+                    let pull = PullCommand {
                         operation,
                         joint: Some(step.joint),
                         stage: step.stage,
                         fastener: step.fastener,
-                        reading: Given { text, ..Given::default() },
+                        reading: GivenReading { text, ..GivenReading::default() },
                         method,
                         instrument: "w".into(),
                         sure: true,
                         note: None,
                     };
-                    (Do::Pull(pull), name)
+                    (CommandAction::Pull(pull), name)
                 }
                 _ => break,
             };
             let (by, time) = (person(), OffsetDateTime::UNIX_EPOCH);
-            let context = Context {
+            let context = CommandContext {
                 instrument: Some(wrench.clone()),
                 seen: state.seq,
-                ..Context::new(by.clone(), time)
+                ..CommandContext::new(by.clone(), time)
             };
-            let event = |state: &State, fact| {
+            let event = |state: &BuildState, fact| {
                 let (seq, command) = (state.seq + 1, Uuid::from_u128(u128::from(state.seq)));
                 Event { v: EVENT_FORMAT, seq, at: time, by: by.clone(), command, request: None, fact }
             };
@@ -218,7 +234,7 @@ fn every_way() -> (String, Duration) {
                 state.apply(event);
             }
             // A copy has no room for one more: it gets that room before it is measured.
-            let start = Fact::Started(Start { operation: plan[at].id.clone() });
+            let start = Fact::Started(OperationStart { operation: plan[at].id.clone() });
             let copy = || {
                 let mut copy = state.clone();
                 copy.apply(&Event { fact: start.clone(), ..last.clone() });
@@ -254,7 +270,7 @@ fn median<I, T>(input: impl Fn() -> I, run: impl Fn(I) -> T) -> Duration {
 }
 
 /// Two hundred bolts around a rectangle.
-fn pan_rail() -> Vec<Position> {
+fn pan_rail() -> Vec<FastenerPosition> {
     let place = |n: u32| match n {
         0..70 => (f64::from(n) * 10.0, 0.0),
         70..100 => (700.0, f64::from(n - 70) * 10.0),
@@ -264,7 +280,7 @@ fn pan_rail() -> Vec<Position> {
     (0..200)
         .map(|n| {
             let (x_mm, y_mm) = place(n);
-            Position { id: n.to_string(), x_mm, y_mm }
+            FastenerPosition { id: n.to_string(), x_mm, y_mm }
         })
         .collect()
 }
@@ -278,8 +294,8 @@ fn stage(plan: &Plan, name: &str) -> usize {
     plan.joints[0].stages.iter().position(|stage| stage.name == name).expect("the stage")
 }
 
-fn folded(plan: &Arc<Plan>, events: &[Event]) -> State {
-    State::fold(|_| Some(Arc::clone(plan)), events).expect("it was begun")
+fn folded(plan: &Arc<Plan>, events: &[Event]) -> BuildState {
+    BuildState::fold(|_| Some(Arc::clone(plan)), events).expect("it was begun")
 }
 
 fn person() -> Person {
@@ -300,7 +316,7 @@ fn wrench() -> Instrument {
 /// The events of an engine that is begun and then goes through these facts.
 fn events(plan: &str, facts: impl IntoIterator<Item = Fact>) -> Vec<Event> {
     let of = PlanRef { hash: "h".into(), id: plan.into(), name: plan.into() };
-    let begin = Begin {
+    let begin = BuildStart {
         name: "Bench".into(),
         plan: of,
         use_for: None,
@@ -333,20 +349,23 @@ fn record_of(pulls: u32, only: Option<&str>) -> Vec<Event> {
     let all = &plan.joints[0].fasteners[plan.joints[0].groups[0].fasteners.clone()];
     let fasteners = all.iter().filter(|of| only.is_none_or(|only| of.id == only)).cycle();
     let pulls = fasteners.zip(0..pulls).map(|(fastener, n)| {
-        Fact::Pulled(Pulled {
+        Fact::Pulled(PullEntry {
             operation: OPERATION.into(),
             stage: snug,
             fastener: fastener.id.clone(),
             joint: None,
             adapter: None,
-            reading: Reading { torque_nm: Some(29.5 + f64::from(n % 10) * 0.1), ..Reading::default() },
-            method: Method::Typed,
+            reading: ToolReading {
+                torque_nm: Some(29.5 + f64::from(n % 10) * 0.1),
+                ..ToolReading::default()
+            },
+            method: ReadingMethod::Typed,
             instrument: wrench(),
             note: None,
         })
     });
-    let start = Fact::Started(Start { operation: OPERATION.into() });
-    let dry = Fact::Acted(Acted {
+    let start = Fact::Started(OperationStart { operation: OPERATION.into() });
+    let dry = Fact::Acted(ActionEntry {
         operation: OPERATION.into(),
         joint: None,
         stage: 0,
@@ -391,7 +410,7 @@ fn eight_cylinders() -> (Arc<Plan>, Vec<Event>) {
     let gauge = Instrument { accuracy: 0.002, resolution: 0.001, length_mm: Some([0.0, 100.0]), ..wrench() };
     let places = plan.sites.iter().flat_map(|site| (0..site.places.len()).map(move |place| (site, place)));
     let facts = places.map(|(site, place)| {
-        Fact::Measured(Measured {
+        Fact::Measured(MeasurementEntry {
             operation: "measure".into(),
             site: site.id.clone(),
             place,
@@ -400,7 +419,7 @@ fn eight_cylinders() -> (Arc<Plan>, Vec<Event>) {
             temperature_c: None,
             entered: None,
             unlikely: false,
-            method: Method::Typed,
+            method: ReadingMethod::Typed,
             instrument: gauge.clone(),
         })
     });

@@ -1,9 +1,9 @@
 //! A shop of one's own: its day, its instruments, its sheet on paper, engines that leave and come in, and what it
 //! costs to know who asks.
 
-use crate::pages::Opened;
+use crate::pages::PageTimes;
 use crate::recording;
-use crate::table::{Aim, Table, ms, percentile};
+use crate::table::{Aim, ResultTable, ms, percentile};
 use anyhow::{Context, Result, ensure};
 use base64::Engine;
 use base64::prelude::BASE64_STANDARD;
@@ -24,7 +24,7 @@ const READINGS: u32 = 40;
 const ASKED: usize = 8_000;
 
 /// Measures all of it.
-pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, rigore: &Rigore, url: &str) -> Result<()> {
     sheet(table, rigore).await?;
     leaving(table, rigore, url).await?;
     in_work(url)?;
@@ -39,7 +39,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     }
     let what = "the day with 300 engines in work, at the server, p95, ms";
     table.row(what, percentile(&mut times, 95), Aim::AtMost(50.0));
-    let opened = Opened::often(&rigore.url("/day"), "[data-test='promised'] li").await?;
+    let opened = PageTimes::often(&rigore.url("/day"), "[data-test='promised'] li").await?;
     opened.rows(table, "the day with 300 engines in work");
     used(table, url).await?;
     asked(table).await
@@ -71,7 +71,7 @@ fn in_work(url: &str) -> Result<()> {
 }
 
 /// All that was read with one instrument.
-async fn used(table: &mut Table, url: &str) -> Result<()> {
+async fn used(table: &mut ResultTable, url: &str) -> Result<()> {
     let engines = format!(
         "INSERT INTO builds (id, seq, plan_hash, summary, status, touched, edition)
          SELECT gen_random_uuid(), 1, plan_hash, summary, 'finished', touched, edition
@@ -132,7 +132,7 @@ const LONGER: &str = "
     };";
 
 /// The pages of a whole engine's sheet, and of one with more fasteners.
-async fn sheet(table: &mut Table, rigore: &Rigore) -> Result<()> {
+async fn sheet(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
     let id = rigore.engine("Tarn 5 no. 9").await?;
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
@@ -163,7 +163,7 @@ async fn pages(screen: &Screen) -> Result<f64> {
 }
 
 /// An engine of three thousand entries leaves, and comes into another shop.
-async fn leaving(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+async fn leaving(table: &mut ResultTable, rigore: &Rigore, url: &str) -> Result<()> {
     let (build, _) = recording::entries(rigore, 3000).await?;
     let client = rigore_browser::client();
     let start = Instant::now();
@@ -184,7 +184,7 @@ async fn leaving(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
 }
 
 /// What it costs to know who asks: the same file with a session and without one, in turns.
-async fn asked(table: &mut Table) -> Result<()> {
+async fn asked(table: &mut ResultTable) -> Result<()> {
     let scratch = Scratch::new().await?;
     let (rigore, code) = Rigore::shop(&scratch.url).await?;
     let client = reqwest::Client::new();

@@ -1,8 +1,8 @@
 //! The loss of a database's machine: two PostgreSQL on loopback, the second one following the first; the first is killed
 //! for good in the middle of recording, and the second one is promoted. The commands are those of docs/running.md.
 
-use crate::load::Hand;
-use crate::table::{Aim, Table};
+use crate::load::LoadClient;
+use crate::table::{Aim, ResultTable};
 use anyhow::{Context, Result, ensure};
 use rigore_browser::Rigore;
 use rigore_store::{Store, cluster};
@@ -147,7 +147,7 @@ fn machines(folder: &Path) -> Result<(Machine, Machine)> {
 type Acknowledged = Vec<(Uuid, Instant)>;
 
 /// Somebody who sends one pull after the other, each until it is answered.
-fn record(hand: &mut Hand, end: &AtomicBool) -> Result<Acknowledged> {
+fn record(hand: &mut LoadClient, end: &AtomicBool) -> Result<Acknowledged> {
     let mut acknowledged = Vec::new();
     while !end.load(Ordering::Relaxed) {
         let command = Uuid::now_v7();
@@ -162,7 +162,7 @@ fn record(hand: &mut Hand, end: &AtomicBool) -> Result<Acknowledged> {
 }
 
 /// Measures how long nothing can be recorded, and what was lost.
-pub async fn measure(table: &mut Table) -> Result<()> {
+pub async fn measure(table: &mut ResultTable) -> Result<()> {
     let folder = tempfile::Builder::new().prefix("rigore-failover").tempdir()?;
     fs::set_permissions(folder.path(), fs::Permissions::from_mode(0o777))?;
     let (primary, standby) = machines(folder.path())?;
@@ -175,7 +175,7 @@ pub async fn measure(table: &mut Table) -> Result<()> {
     let rigore = Rigore::start(&url).await?;
     let mut hands = Vec::new();
     for _ in 0..PEOPLE {
-        hands.push(Hand::begin(&rigore).await?);
+        hands.push(LoadClient::begin(&rigore).await?);
     }
     let end = Arc::new(AtomicBool::new(false));
     let people = hands.into_iter().map(|mut hand| {

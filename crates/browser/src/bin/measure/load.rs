@@ -13,14 +13,14 @@ const OPERATION: &str = "main-caps-tighten";
 /// Somebody who sends commands to one engine, over a connection of their own that is kept open. It takes
 /// as little of the machine as `pgbench` does, which the answers are held against.
 #[derive(Debug)]
-pub struct Hand {
+pub struct LoadClient {
     connection: BufReader<TcpStream>,
     head: String,
     /// The engine.
     pub build: Uuid,
 }
 
-impl Hand {
+impl LoadClient {
     /// Begins an engine and leaves out all before its main bolts, so that a pull is an ordinary one.
     pub async fn begin(rigore: &Rigore) -> Result<Self> {
         let client = rigore_browser::client();

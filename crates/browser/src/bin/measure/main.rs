@@ -20,7 +20,7 @@ use anyhow::{Result, ensure};
 use rigore_browser::Rigore;
 use rigore_store::cluster::Cluster;
 use std::time::Instant;
-use table::{Aim, Table, ms};
+use table::{Aim, ResultTable, ms};
 
 /// What the server runs on.
 #[global_allocator]
@@ -37,7 +37,7 @@ async fn main() -> Result<()> {
         ensure!(PARTS.contains(&only.as_str()), "`{only}` is no part; there is {}", PARTS.join(", "));
     }
     let wants = |part: &str| only.as_deref().is_none_or(|only| only == part);
-    let mut table = Table::begin();
+    let mut table = ResultTable::begin();
     if wants("computing") {
         computing::measure(&mut table);
     }

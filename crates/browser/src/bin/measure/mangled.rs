@@ -4,12 +4,12 @@
 //! `measure mangled CASES` takes as many cases of each; a case that makes a reader panic ends the measuring with its
 //! number, by which it is made again.
 
-use crate::table::{Aim, Table, ms};
+use crate::table::{Aim, ResultTable, ms};
 use nix::time::{ClockId, clock_gettime};
 use rand::rngs::StdRng;
 use rand::{Rng, SeedableRng};
 use rigore_assembly::table as machine_table;
-use rigore_assembly::{Begin, EVENT_FORMAT, Event, Fact, Person, PlanRef, Role};
+use rigore_assembly::{BuildStart, EVENT_FORMAT, Event, Fact, Person, PlanRef, Role};
 use rigore_mechanics::quantity;
 use rigore_plan::edit::edit;
 use rigore_plan::{Plan, procedure};
@@ -129,7 +129,7 @@ fn archive(events: impl Fn(String) -> String, plan: impl Fn(String) -> String) -
     let build = Uuid::from_u128(1);
     let source = plan(SHORT.to_owned());
     let plan = PlanRef { hash: plan_hash(&source), id: "short".into(), name: "Short".into() };
-    let begin = Begin {
+    let begin = BuildStart {
         name: "Mangled".into(),
         plan: plan.clone(),
         use_for: None,
@@ -169,7 +169,7 @@ fn archive(events: impl Fn(String) -> String, plan: impl Fn(String) -> String) -
 }
 
 /// Reads mangled figures, tables and archives, so many of each.
-fn measure_inputs(table: &mut Table, cases: u64) {
+fn measure_inputs(table: &mut ResultTable, cases: u64) {
     let (mut figure, mut machine, mut file) = (0.0_f64, 0.0_f64, 0.0_f64);
     let units: Vec<&quantity::Unit> = quantity::UNITS.iter().collect();
     let whole = archive(|events| events, |plan| plan);
@@ -205,7 +205,7 @@ fn measure_inputs(table: &mut Table, cases: u64) {
 }
 
 /// Reads what is mangled, so many of each kind.
-pub fn measure(table: &mut Table, cases: u64) {
+pub fn measure(table: &mut ResultTable, cases: u64) {
     measure_inputs(table, cases);
     let (mut line, mut plan) = (0.0_f64, 0.0_f64);
     for case in 0..cases {

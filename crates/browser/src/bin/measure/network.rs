@@ -1,7 +1,7 @@
 //! Bad networks: eight benches in a browser record over a link that is cut, falls silent, delays, splits, repeats and
 //! reorders what goes over it, both between browser and server and between server and database.
 
-use crate::table::{Aim, Table, percentile};
+use crate::table::{Aim, ResultTable, percentile};
 use anyhow::{Context, Result, ensure};
 use rand::rngs::StdRng;
 use rand::{Rng, SeedableRng};
@@ -335,7 +335,7 @@ fn plan() -> String {
 }
 
 /// Measures it for so many minutes.
-pub async fn measure(table: &mut Table, minutes: u64) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, minutes: u64) -> Result<()> {
     let folder = tempfile::Builder::new().prefix("rigore-network").tempdir()?;
     let cluster = Cluster::start(folder.path())?;
     // The demonstration is loaded before links are disturbed.

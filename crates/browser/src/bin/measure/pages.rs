@@ -1,7 +1,7 @@
 //! How long a page takes until it is drawn, and what it loads.
 
-use crate::load::Hand;
-use crate::table::{Aim, Table, percentile};
+use crate::load::LoadClient;
+use crate::table::{Aim, ResultTable, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
 use serde_json::json;
@@ -16,18 +16,19 @@ const BOLTS: usize = 12;
 const STRANGERS: usize = 7;
 
 /// The page of an engine with many readings.
-pub async fn engine(table: &mut Table, rigore: &Rigore, build: &Uuid) -> Result<()> {
-    let opened = Opened::often(&rigore.url(&format!("/engines/{build}")), "[data-test='sign-off']").await?;
+pub async fn engine(table: &mut ResultTable, rigore: &Rigore, build: &Uuid) -> Result<()> {
+    let opened =
+        PageTimes::often(&rigore.url(&format!("/engines/{build}")), "[data-test='sign-off']").await?;
     opened.rows(table, "the page of an engine of 1,500 readings");
     Ok(())
 }
 
 /// From Enter to the next bolt on the screen, over the snug and the angle of twelve bolts, twice.
-pub async fn pulls(table: &mut Table, rigore: &Rigore) -> Result<()> {
+pub async fn pulls(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
     let browser = Browser::start().await?;
     let mut took: Vec<f64> = Vec::new();
     for _ in 0..2 {
-        let build = Hand::begin(rigore).await?.build;
+        let build = LoadClient::begin(rigore).await?.build;
         let screen = watched_pulls(&browser).await?;
         screen.go(&rigore.url(&format!("/engines/{build}/bench/main-caps-tighten"))).await?;
         for figure in ["30", "50"] {
@@ -78,7 +79,7 @@ async fn watched_pulls(browser: &Browser) -> Result<Screen> {
 
 /// What opening a page took, time after time.
 #[derive(Debug, Default)]
-pub struct Opened {
+pub struct PageTimes {
     /// From the start of the navigation until it was drawn, ms, in a window that was used before.
     drawn: Vec<f64>,
     /// The same in a new window with nothing kept from before.
@@ -89,7 +90,7 @@ pub struct Opened {
     elements: Vec<f64>,
 }
 
-impl Opened {
+impl PageTimes {
     /// Opens a page anew, again and again, until what was asked for is drawn.
     pub async fn often(url: &str, shows: &str) -> Result<Self> {
         let browser = Browser::start().await?;
@@ -115,7 +116,7 @@ impl Opened {
     }
 
     /// Its rows.
-    pub fn rows(mut self, table: &mut Table, page: &str) {
+    pub fn rows(mut self, table: &mut ResultTable, page: &str) {
         let drawn = percentile(&mut self.drawn, 50);
         table.row(&format!("{page}, opened anew, drawn, ms"), drawn, Aim::AtMost(300.0));
         table.row(&format!("  the slowest of {TIMES}"), percentile(&mut self.drawn, 100), Aim::Told);

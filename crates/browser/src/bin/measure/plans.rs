@@ -1,6 +1,6 @@
 //! Plans while they are written: how soon faults are shown, and how a bolt goes with the hand.
 
-use crate::table::{Aim, Table, ms, percentile};
+use crate::table::{Aim, ResultTable, ms, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_plan::{Plan, procedure};
@@ -21,7 +21,7 @@ const BOLTS: usize = 200;
 const LINE: &str = "inner: in 3 equal steps to 88 N·m, then 60°; outer: 25 lbf·ft snug, 90° twice; side: 23 N·m ± 2, centre out";
 
 /// Measures it all.
-pub async fn measure(table: &mut Table, rigore: &Rigore) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
     computing(table);
     let text = long_plan();
     let browser = Browser::start().await?;
@@ -41,7 +41,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore) -> Result<()> {
     screen.close().await
 }
 
-fn computing(table: &mut Table) {
+fn computing(table: &mut ResultTable) {
     let text = long_plan();
     let mut checks: Vec<f64> = (0..40)
         .map(|_| {

@@ -1,8 +1,8 @@
 //! Recording over HTTP, held against what the database itself can do; opening a long record.
 
-use crate::load::Hand;
+use crate::load::LoadClient;
 use crate::pgbench::Pgbench;
-use crate::table::{Aim, Table, ms, percentile};
+use crate::table::{Aim, ResultTable, ms, percentile};
 use anyhow::{Result, anyhow};
 use rigore_browser::Rigore;
 use serde_json::json;
@@ -18,10 +18,10 @@ const ROUND: Duration = Duration::from_secs(4);
 const READINGS: usize = 1500;
 
 /// Pulls by eight at once, each on an engine of its own; then one engine of 3,000 entries.
-pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str, folder: &Path) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, rigore: &Rigore, url: &str, folder: &Path) -> Result<()> {
     let mut hands = Vec::new();
     for _ in 0..CLIENTS {
-        hands.push(Hand::begin(rigore).await?);
+        hands.push(LoadClient::begin(rigore).await?);
     }
     let pgbench = Pgbench::prepare(url, folder)?;
     let (mut rates, mut bases, mut shares) = (Vec::new(), Vec::new(), Vec::new());
@@ -52,7 +52,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str, folder: &Pat
 }
 
 /// Everybody pulls for a while: pulls a second, and how long each took, in milliseconds.
-fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
+fn round(hands: Vec<LoadClient>) -> Result<(Vec<LoadClient>, f64, Vec<f64>)> {
     let start = Instant::now();
     let pulling = hands.into_iter().map(|mut hand| {
         std::thread::spawn(move || {
@@ -74,7 +74,7 @@ fn round(hands: Vec<Hand>) -> Result<(Vec<Hand>, f64, Vec<f64>)> {
     Ok((hands, f64::from(u32::try_from(times.len())?) / start.elapsed().as_secs_f64(), times))
 }
 
-async fn opening(table: &mut Table, rigore: &Rigore, hand: &mut Hand) -> Result<()> {
+async fn opening(table: &mut ResultTable, rigore: &Rigore, hand: &mut LoadClient) -> Result<()> {
     let page = rigore.url(&format!("/api/builds/{}", hand.build));
     let seq = || async {
         let view: serde_json::Value = rigore_browser::get(&page).await?.json().await?;
@@ -99,7 +99,7 @@ async fn opening(table: &mut Table, rigore: &Rigore, hand: &mut Hand) -> Result<
 }
 
 /// Readings one after the other, as a gauge that types gives them. Gives the engine.
-pub async fn readings(table: &mut Table, rigore: &Rigore) -> Result<Uuid> {
+pub async fn readings(table: &mut ResultTable, rigore: &Rigore) -> Result<Uuid> {
     let (build, mut times) = entries(rigore, READINGS).await?;
     table.row("a reading there and back, p95, ms", percentile(&mut times, 95), Aim::AtMost(15.0));
     Ok(build)
@@ -107,7 +107,7 @@ pub async fn readings(table: &mut Table, rigore: &Rigore) -> Result<Uuid> {
 
 /// An engine with so many readings, and how long each took, ms.
 pub async fn entries(rigore: &Rigore, many: usize) -> Result<(Uuid, Vec<f64>)> {
-    let mut hand = Hand::begin(rigore).await?;
+    let mut hand = LoadClient::begin(rigore).await?;
     let mut times = Vec::new();
     for n in 0..many {
         let what = json!({"type": "measure", "operation": "mains-measure", "site": format!("main-journal-{}", n % 6 + 1),

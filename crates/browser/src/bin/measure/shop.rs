@@ -1,10 +1,12 @@
 //! A shop with ten thousand engines: its first page, and finding one of them.
 
 use crate::day::psql;
-use crate::pages::Opened;
-use crate::table::{Aim, Table, ms, percentile};
+use crate::pages::PageTimes;
+use crate::table::{Aim, ResultTable, ms, percentile};
 use anyhow::{Context, Result};
-use rigore_assembly::{Begin, Command, Do, Fit, PartNote, Person, PlanRef, Role, Sign};
+use rigore_assembly::{
+    BuildStart, Command, CommandAction, FitCommand, PartNote, Person, PlanRef, Role, SignCommand,
+};
 use rigore_browser::Rigore;
 use rigore_plan::Plan;
 use rigore_store::{Roster, Store};
@@ -21,7 +23,7 @@ const PLAN: &str = "format = 1\nid = \"small\"\nname = \"Small\"\n\
     [[operation]]\nid = \"sign-off\"\nname = \"Sign off\"\nkind = \"sign\"\n";
 
 /// Fills the shop and looks at it.
-pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, rigore: &Rigore, url: &str) -> Result<()> {
     let start = Instant::now();
     fill(url).await?;
     // What autovacuum does by itself within a minute.
@@ -72,7 +74,7 @@ pub async fn measure(table: &mut Table, rigore: &Rigore, url: &str) -> Result<()
     table.row("the day of that shop, p95, ms", day, Aim::AtMost(50.0));
     let day = client.get(rigore.url("/api/day")).send().await?.bytes().await?.len();
     table.row("  as it is sent, kB", f64::from(u32::try_from(day)?) / 1000.0, Aim::AtMost(100.0));
-    let opened = Opened::often(&rigore.url("/"), "[data-test^='Regatta'], [data-test^='Tarn']").await?;
+    let opened = PageTimes::often(&rigore.url("/"), "[data-test^='Regatta'], [data-test^='Tarn']").await?;
     opened.rows(table, "the first page of a shop of 10,000 engines");
     stretches(url)?;
     let url = rigore.url("/api/friction");
@@ -153,7 +155,7 @@ async fn fill(url: &str) -> Result<()> {
 async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
     let by = Person { id: "lead".into(), name: "Lead".into(), role: Role::Lead };
     let (build, now) = (Uuid::now_v7(), OffsetDateTime::now_utc());
-    let begin = Begin {
+    let begin = BuildStart {
         name: format!("Regatta {n}"),
         plan: plan.clone(),
         use_for: None,
@@ -170,10 +172,16 @@ async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
     };
     let serial = format!("SN-{n:07}");
     let part = PartNote { serial, ..PartNote::default() };
-    give(Do::Fit(Fit { operation: "take-in".into(), slot: "block".into(), part, before: None })).await?;
+    give(CommandAction::Fit(FitCommand {
+        operation: "take-in".into(),
+        slot: "block".into(),
+        part,
+        before: None,
+    }))
+    .await?;
     if !n.is_multiple_of(IN_WORK) {
-        give(Do::Sign(Sign::one("take-in"))).await?;
-        give(Do::Sign(Sign::one("sign-off"))).await?;
+        give(CommandAction::Sign(SignCommand::one("take-in"))).await?;
+        give(CommandAction::Sign(SignCommand::one("sign-off"))).await?;
     }
     Ok(())
 }

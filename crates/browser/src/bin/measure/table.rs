@@ -15,12 +15,12 @@ pub enum Aim {
 
 /// Rows so far.
 #[derive(Debug, Default)]
-pub struct Table {
+pub struct ResultTable {
     met: usize,
     missed: Vec<String>,
 }
 
-impl Table {
+impl ResultTable {
     /// Prints the head.
     pub fn begin() -> Self {
         println!("{:58} {:>10}  {:>10}", "measured", "value", "aim");

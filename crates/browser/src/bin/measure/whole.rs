@@ -1,6 +1,6 @@
 //! A whole engine: the finished one of the demonstration, at the server and drawn.
 
-use crate::table::{Aim, Table, ms, percentile};
+use crate::table::{Aim, ResultTable, ms, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_plan::Plan;
@@ -17,7 +17,7 @@ const DRAWN: usize = 15;
 const PRINTED: usize = 5;
 
 /// Measures it all.
-pub async fn measure(table: &mut Table, rigore: &Rigore) -> Result<()> {
+pub async fn measure(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
     let mut checks: Vec<f64> = (0..DRAWN)
         .map(|_| {
             let start = Instant::now();
@@ -47,7 +47,7 @@ async fn times(rigore: &Rigore, paths: &[String]) -> Result<Vec<f64>> {
     Ok(times)
 }
 
-async fn served(table: &mut Table, rigore: &Rigore, id: &str) -> Result<()> {
+async fn served(table: &mut ResultTable, rigore: &Rigore, id: &str) -> Result<()> {
     let bench = |operation: &str| format!("/api/builds/{id}/operations/{operation}");
     let benches =
         ["main-caps-outer", "mains-measure", "rod-tighten-3", "pan-seal", "head-tighten"].map(bench);
@@ -86,7 +86,7 @@ async fn followed(screen: &Screen, link: &str, shows: &str) -> Result<f64> {
     anyhow::bail!("{shows} was never drawn")
 }
 
-async fn drawn(table: &mut Table, rigore: &Rigore, id: &str) -> Result<()> {
+async fn drawn(table: &mut ResultTable, rigore: &Rigore, id: &str) -> Result<()> {
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
     let (mut pages, mut benches) = (Vec::new(), Vec::new());

@@ -1,8 +1,8 @@
 //! What may be recorded about what work waits for.
 
-use crate::commands::context::{Context, operation};
-use crate::events::{Await, EndWait, Fact, Promise, Refusal, RefusalKind};
-use crate::state::State;
+use crate::commands::context::{CommandContext, operation};
+use crate::events::{BlockerCommand, BlockerEnd, DueDate, Fact, Refusal, RefusalKind};
+use crate::state::BuildState;
 use time::Duration;
 
 /// Characters of what is waited for, at most.
@@ -11,7 +11,11 @@ const WHAT: usize = 120;
 const FAR: Duration = Duration::days(3660);
 
 /// Records that work waits for something.
-pub(crate) fn begin(state: &State, context: &Context, wait: &Await) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn begin(
+    state: &BuildState,
+    context: &CommandContext,
+    wait: &BlockerCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let what = wait.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=WHAT).contains(&what.chars().count()) {
         return Err(Refusal::field("what", format!("say what it is, or why, in 2 to {WHAT} characters")));
@@ -26,11 +30,11 @@ pub(crate) fn begin(state: &State, context: &Context, wait: &Await) -> Result<Ve
     if wait.expected.is_some_and(|day| day < today - Duration::DAY || day > today + FAR) {
         return Err(Refusal::field("expected", "a day from today on is needed"));
     }
-    Ok(vec![Fact::Awaited(Await { what, ..wait.clone() })])
+    Ok(vec![Fact::Awaited(BlockerCommand { what, ..wait.clone() })])
 }
 
 /// Records that it is there.
-pub(crate) fn end(state: &State, end: &EndWait) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Refusal> {
     let wait = state.waits.counting(&state.ledger).find(|awaited| awaited.seq == end.seq);
     let wait =
         wait.ok_or_else(|| Refusal::field("seq", format!("nothing is waited for by entry {}", end.seq)))?;
@@ -41,7 +45,7 @@ pub(crate) fn end(state: &State, end: &EndWait) -> Result<Vec<Fact>, Refusal> {
 }
 
 /// Records the day that an engine is promised for; a promise that was broken may lie behind.
-pub(crate) fn promise(context: &Context, promise: &Promise) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn promise(context: &CommandContext, promise: &DueDate) -> Result<Vec<Fact>, Refusal> {
     let note = promise.note.split_whitespace().collect::<Vec<_>>().join(" ");
     if note.chars().count() > WHAT {
         return Err(Refusal::field("note", format!("at most {WHAT} characters")));
@@ -50,5 +54,5 @@ pub(crate) fn promise(context: &Context, promise: &Promise) -> Result<Vec<Fact>,
     if promise.by < today - FAR || promise.by > today + FAR {
         return Err(Refusal::field("by", "a day within ten years is needed"));
     }
-    Ok(vec![Fact::Promised(Promise { note, ..promise.clone() })])
+    Ok(vec![Fact::Promised(DueDate { note, ..promise.clone() })])
 }

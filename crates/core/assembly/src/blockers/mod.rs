@@ -2,7 +2,7 @@
 //! hold; and the day that an engine was promised for.
 //!
 //! Work waits by one mechanism. What is on order, away or on hold is one kind of entry (`engine/waits`) that holds
-//! operations or all of the engine; `State::waits_besides` puts it beside open figures and what has to come out. A
+//! operations or all of the engine; `BuildState::waits_besides` puts it beside open figures and what has to come out. A
 //! part that is entered ends the wait for it.
 
 pub mod commands;

@@ -1,18 +1,18 @@
 //! Everything that work waited for, and every promise.
 
-use crate::events::{Await, EndWait, Promise};
-use crate::state::ledger::Ledger;
-use crate::state::series::Series;
-use crate::state::thing::Thing;
+use crate::events::{BlockerCommand, BlockerEnd, DueDate};
+use crate::state::ledger::EntryLedger;
+use crate::state::series::EntrySeries;
+use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, Plan, SlotIx};
 
 /// Something that work waits for.
 #[derive(Debug, Clone)]
-pub(crate) struct Awaited {
+pub(crate) struct Blocker {
     /// The entry by which it began.
     pub seq: u64,
     /// What it is.
-    pub fact: Await,
+    pub fact: BlockerCommand,
     /// The slot, where it is a part.
     pub slot: Option<SlotIx>,
     /// The operations that wait; none where all of the engine does.
@@ -21,21 +21,21 @@ pub(crate) struct Awaited {
 
 /// Everything that work waited for, in the order it came, and every promise.
 #[derive(Debug, Clone, Default)]
-pub(crate) struct Waits {
-    list: Vec<Awaited>,
-    over: Series<u64, ()>,
-    promises: Series<(), Promise>,
+pub(crate) struct Blockers {
+    list: Vec<Blocker>,
+    over: EntrySeries<u64, ()>,
+    promises: EntrySeries<(), DueDate>,
 }
 
-impl Waits {
+impl Blockers {
     /// Work waits for something; `holds` are the operations on a slot.
     pub fn begin(
         &mut self,
         plan: &Plan,
         seq: u64,
-        fact: &Await,
+        fact: &BlockerCommand,
         holds: impl Fn(SlotIx) -> Vec<OperationIx>,
-    ) -> Thing {
+    ) -> EntryTopic {
         let slot = fact.slot.as_deref().map(|id| plan.slot(id));
         let operation = fact.operation.as_deref().map(|id| plan.operation(id));
         // What a later version of the plan does not have any more holds nothing.
@@ -44,50 +44,50 @@ impl Waits {
             (None, Some(slot)) => Some(slot.map(holds).unwrap_or_default()),
             (None, None) => None,
         };
-        self.list.push(Awaited { seq, fact: fact.clone(), slot: slot.flatten(), holds: held });
-        Thing::Wait(seq)
+        self.list.push(Blocker { seq, fact: fact.clone(), slot: slot.flatten(), holds: held });
+        EntryTopic::Wait(seq)
     }
 
     /// It is there.
-    pub fn end(&mut self, seq: u64, fact: &EndWait) -> Option<Thing> {
+    pub fn end(&mut self, seq: u64, fact: &BlockerEnd) -> Option<EntryTopic> {
         self.list.iter().find(|awaited| awaited.seq == fact.seq)?;
         self.over.push(seq, fact.seq, ());
-        Some(Thing::Wait(fact.seq))
+        Some(EntryTopic::Wait(fact.seq))
     }
 
     /// The engine was promised.
-    pub fn promise(&mut self, seq: u64, fact: &Promise) -> Thing {
+    pub fn promise(&mut self, seq: u64, fact: &DueDate) -> EntryTopic {
         self.promises.push(seq, (), fact.clone());
-        Thing::Promise
+        EntryTopic::Promise
     }
 
     /// An entry about it was voided.
-    pub fn settle(&mut self, awaited: u64, ledger: &Ledger) {
+    pub fn settle(&mut self, awaited: u64, ledger: &EntryLedger) {
         self.over.settle(awaited, ledger);
     }
 
     /// A promise was voided.
-    pub fn settle_promise(&mut self, ledger: &Ledger) {
+    pub fn settle_promise(&mut self, ledger: &EntryLedger) {
         self.promises.settle((), ledger);
     }
 
     /// Everything that was waited for and counts.
-    pub fn counting<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = &'a Awaited> {
+    pub fn counting<'a>(&'a self, ledger: &'a EntryLedger) -> impl Iterator<Item = &'a Blocker> {
         self.list.iter().filter(|awaited| ledger.counts(awaited.seq))
     }
 
     /// The entry by which it was over.
-    pub fn over(&self, awaited: &Awaited) -> Option<u64> {
+    pub fn over(&self, awaited: &Blocker) -> Option<u64> {
         self.over.latest(awaited.seq).map(|over| over.seq)
     }
 
     /// The promise that counts, with its entry.
-    pub fn promised(&self) -> Option<(u64, &Promise)> {
+    pub fn promised(&self) -> Option<(u64, &DueDate)> {
         self.promises.latest(()).map(|promise| (promise.seq, &promise.value))
     }
 }
 
-impl Awaited {
+impl Blocker {
     /// Whether an operation waits for it.
     pub fn holds(&self, at: OperationIx) -> bool {
         self.holds.as_ref().is_none_or(|held| held.contains(&at))

@@ -1,9 +1,9 @@
 //! What is waited for, as screens show it.
 
-use super::state::Awaited;
-use crate::events::WaitKind;
+use super::state::Blocker;
+use crate::events::BlockerKind;
 use crate::iso_date;
-use crate::state::State;
+use crate::state::BuildState;
 use rigore_plan::OperationIx;
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
@@ -11,11 +11,11 @@ use time::{Date, OffsetDateTime};
 /// Something that work waits for.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct WaitView {
+pub struct BlockerView {
     /// The entry by which it began.
     pub seq: u64,
     /// What kind of thing it is.
-    pub kind: WaitKind,
+    pub kind: BlockerKind,
     /// What it is, or why.
     pub what: String,
     /// What the part is called, where it is one.
@@ -52,7 +52,7 @@ pub struct PromiseView {
     pub note: String,
 }
 
-impl WaitKind {
+impl BlockerKind {
     /// What is waited for, in words.
     pub(crate) fn words(self, what: &str) -> String {
         match self {
@@ -63,20 +63,20 @@ impl WaitKind {
     }
 }
 
-impl State {
+impl BuildState {
     /// The entry by which something came: somebody said so, or the part was entered.
-    pub(super) fn came(&self, awaited: &Awaited) -> Option<u64> {
+    pub(super) fn came(&self, awaited: &Blocker) -> Option<u64> {
         let entered = awaited.slot.and_then(|slot| self.parts.latest(slot));
         self.waits.over(awaited).or(entered.map(|entry| entry.seq).filter(|seq| *seq > awaited.seq))
     }
 
     /// What is waited for still.
-    pub(crate) fn awaited(&self) -> impl Iterator<Item = &Awaited> {
+    pub(crate) fn awaited(&self) -> impl Iterator<Item = &Blocker> {
         self.waits.counting(&self.ledger).filter(|awaited| self.came(awaited).is_none())
     }
 
     /// What outside of the bench an operation waits for.
-    pub(crate) fn waits_outside(&self, at: OperationIx) -> impl Iterator<Item = &Awaited> {
+    pub(crate) fn waits_outside(&self, at: OperationIx) -> impl Iterator<Item = &Blocker> {
         self.awaited().filter(move |awaited| awaited.holds(at))
     }
 
@@ -86,12 +86,12 @@ impl State {
     }
 
     /// What is waited for, the last one first, and what was.
-    pub fn waits_and_past(&self) -> Vec<WaitView> {
-        let view = |awaited: &Awaited| {
+    pub fn waits_and_past(&self) -> Vec<BlockerView> {
+        let view = |awaited: &Blocker| {
             let mark = self.ledger.mark(awaited.seq)?;
             let over = self.came(awaited).and_then(|seq| self.ledger.mark(seq));
             let holds = awaited.holds.iter().flatten();
-            Some(WaitView {
+            Some(BlockerView {
                 seq: awaited.seq,
                 kind: awaited.fact.kind,
                 what: awaited.fact.what.clone(),
@@ -104,7 +104,7 @@ impl State {
                 over_at: over.map(|mark| mark.stamp.at),
             })
         };
-        let mut waits: Vec<WaitView> = self.waits.counting(&self.ledger).filter_map(view).collect();
+        let mut waits: Vec<BlockerView> = self.waits.counting(&self.ledger).filter_map(view).collect();
         waits.reverse();
         waits.sort_by_key(|wait| wait.over_at.is_some());
         waits

@@ -1,10 +1,10 @@
 //! What decisions of every kind have in common: who asks, and how words are made out.
 
-use crate::events::{Fact, Instrument, Person, Refusal, RefusalKind, Start};
-use crate::projections::part_history::Lived;
-use crate::state::State;
-use crate::status::plan_move::Moving;
-use rigore_mechanics::friction::{Lubricant, Measured};
+use crate::events::{Fact, Instrument, OperationStart, Person, Refusal, RefusalKind};
+use crate::projections::part_history::PartUse;
+use crate::state::BuildState;
+use crate::status::plan_move::PlanMove;
+use rigore_mechanics::friction::{Lubricant, MeasuredFriction};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, Quantity, Unit};
@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 
 /// What a decision needs besides the state.
 #[derive(Debug, Clone)]
-pub struct Context {
+pub struct CommandContext {
     /// Who asks.
     pub by: Person,
     /// When.
@@ -25,16 +25,16 @@ pub struct Context {
     /// What fasteners can be lubricated with, where the command is about that.
     pub lubricants: Vec<Lubricant>,
     /// The friction that the shop has measured, where the command asks for it.
-    pub measured: Vec<Measured>,
+    pub measured: Vec<MeasuredFriction>,
     /// Where a part was before that the command enters, by its serial and slot.
-    pub lived: Vec<Lived>,
+    pub lived: Vec<PartUse>,
     /// What moving to another version of the plan would do, where the command is about that.
-    pub moving: Option<Moving>,
+    pub moving: Option<PlanMove>,
     /// The last entry the client had seen.
     pub seen: u64,
 }
 
-impl Context {
+impl CommandContext {
     /// Somebody at a time, with nothing that a command names at hand.
     pub fn new(by: Person, at: OffsetDateTime) -> Self {
         Self {
@@ -59,7 +59,7 @@ impl Context {
 }
 
 /// The place of an operation in the line.
-pub(crate) fn operation(state: &State, id: &str) -> Result<OperationIx, Refusal> {
+pub(crate) fn operation(state: &BuildState, id: &str) -> Result<OperationIx, Refusal> {
     state.plan.operation(id).ok_or_else(|| {
         let known: Vec<&str> = state.plan.operations.iter().map(|o| o.id.as_str()).collect();
         let known = known.join(", ");
@@ -94,7 +94,7 @@ pub(crate) fn typed(
 }
 
 /// That starting has to wait, and for what.
-pub(crate) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+pub(crate) fn not_startable(state: &BuildState, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let name = &state.plan[at].name;
     let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
         Refusal::of(
@@ -106,7 +106,7 @@ pub(crate) fn not_startable(state: &State, at: OperationIx, now: OffsetDateTime)
 }
 
 /// That sealant which an operation waits for has not cured yet.
-pub(crate) fn still_cures(state: &State, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
+pub(crate) fn still_cures(state: &BuildState, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let cure = state.waits_for_cure(at).filter(|cure| cure.until > now)?;
     let left = Quantity::new(minutes(cure.until - now), Dimension::Time);
     let name = &state.plan[at].name;
@@ -124,7 +124,7 @@ fn minutes(time: time::Duration) -> f64 {
 }
 
 /// That an operation has to wait for others that are open.
-pub(crate) fn waits_for(state: &State, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
+pub(crate) fn waits_for(state: &BuildState, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
     let needs = open.iter().map(|need| state.plan[*need].name.clone());
     let names: Vec<String> = needs.chain(state.waits_besides(at)).collect();
     (!names.is_empty()).then(|| {
@@ -134,8 +134,8 @@ pub(crate) fn waits_for(state: &State, at: OperationIx, open: &[OperationIx]) ->
 }
 
 /// Work in an operation that can be started starts it.
-pub(crate) fn starting(state: &State, now: OffsetDateTime, at: OperationIx, fact: Fact) -> Vec<Fact> {
-    let start = Fact::Started(Start { operation: state.plan[at].id.clone() });
+pub(crate) fn starting(state: &BuildState, now: OffsetDateTime, at: OperationIx, fact: Fact) -> Vec<Fact> {
+    let start = Fact::Started(OperationStart { operation: state.plan[at].id.clone() });
     if state.operations[at.0].started.is_none() && not_startable(state, at, now).is_none() {
         vec![start, fact]
     } else {

@@ -2,17 +2,18 @@
 //! back and standing for a deviation.
 
 use crate::commands::context::{
-    Context, may_record, not_startable, operation, reason, starting, still_cures, waits_for,
+    CommandContext, may_record, not_startable, operation, reason, starting, still_cures, waits_for,
 };
 use crate::events::{
-    Accept, Begin, Fact, Refusal, RefusalKind, Role, SetDecisionRule, SetPolicy, Sign, Skip, Start, Void,
+    ApproveCommand, BuildStart, DecisionRuleCommand, Fact, LubricantPolicyCommand, OperationStart, Refusal,
+    RefusalKind, Role, SignCommand, SkipCommand, VoidCommand,
 };
-use crate::state::State;
-use crate::state::thing::Thing;
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
 use crate::status::issue::Remedy;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::{OperationIx, Plan, Work};
+use rigore_plan::{OperationIx, OperationWork, Plan};
 use time::OffsetDateTime;
 
 /// The longest name of an engine, and the longest free text about it.
@@ -23,7 +24,7 @@ const NOTE: usize = 120;
 ///
 /// # Errors
 /// A [`Refusal`] names the field that is wrong, or says that the person may not.
-pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refusal> {
+pub fn begin(plan: &Plan, context: &CommandContext, begin: &BuildStart) -> Result<Fact, Refusal> {
     may_record(&context.by)?;
     let name = begin.name.trim();
     if name.is_empty() || name.chars().count() > NAME {
@@ -41,7 +42,7 @@ pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refu
         let message = format!("`{wanted}` is not a use of this plan; there is {}", uses.join(", "));
         return Err(Refusal::field("use", message));
     }
-    Ok(Fact::Begun(Begin {
+    Ok(Fact::Begun(BuildStart {
         name: name.to_owned(),
         plan: begin.plan.clone(),
         use_for: begin.use_for.clone(),
@@ -53,24 +54,34 @@ pub fn begin(plan: &Plan, context: &Context, begin: &Begin) -> Result<Fact, Refu
 }
 
 /// What is done with torques where another lubricant is used is for a lead to decide.
-pub(crate) fn set_policy(context: &Context, policy: &SetPolicy) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn set_policy(
+    context: &CommandContext,
+    policy: &LubricantPolicyCommand,
+) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
         let message = "what is done where another lubricant is used is for a lead to decide";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
-    Ok(vec![Fact::PolicySet(SetPolicy { reason: reason(&policy.reason)?, ..policy.clone() })])
+    Ok(vec![Fact::PolicySet(LubricantPolicyCommand { reason: reason(&policy.reason)?, ..policy.clone() })])
 }
 
 /// By which rule measured values are judged is for a lead to decide.
-pub(crate) fn set_decision_rule(context: &Context, rule: &SetDecisionRule) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn set_decision_rule(
+    context: &CommandContext,
+    rule: &DecisionRuleCommand,
+) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
         let message = "the rule by which measured values are judged is for a lead to decide";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
-    Ok(vec![Fact::DecisionRuleSet(SetDecisionRule { reason: reason(&rule.reason)?, ..rule.clone() })])
+    Ok(vec![Fact::DecisionRuleSet(DecisionRuleCommand { reason: reason(&rule.reason)?, ..rule.clone() })])
 }
 
-pub(crate) fn start(state: &State, context: &Context, start: &Start) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn start(
+    state: &BuildState,
+    context: &CommandContext,
+    start: &OperationStart,
+) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &start.operation)?;
     if let Some(refusal) = not_startable(state, at, context.at) {
         return Err(refusal);
@@ -83,25 +94,25 @@ pub(crate) fn start(state: &State, context: &Context, start: &Start) -> Result<V
 }
 
 /// Anybody at the bench may leave something out and say why; a lead has to stand for it.
-pub(crate) fn skip(state: &State, skip: &Skip) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn skip(state: &BuildState, skip: &SkipCommand) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &skip.operation)?;
     if state.operations[at.0].signed().is_some() {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan[at].name)));
     }
-    if matches!(state.plan[at].work, Work::Sign) {
+    if matches!(state.plan[at].work, OperationWork::Sign) {
         return Err(Refusal::field("operation", "the signature under the engine cannot be left out"));
     }
-    Ok(vec![Fact::Skipped(Skip { reason: reason(&skip.reason)?, ..skip.clone() })])
+    Ok(vec![Fact::Skipped(SkipCommand { reason: reason(&skip.reason)?, ..skip.clone() })])
 }
 
-pub(crate) fn void(state: &State, void: &Void) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn void(state: &BuildState, void: &VoidCommand) -> Result<Vec<Fact>, Refusal> {
     let seq = void.seq;
     let line = state.ledger.line(seq);
     let Some((line, thing)) = line.and_then(|line| Some((line, line.thing?))) else {
         return Err(Refusal::field("seq", format!("entry {seq} is not one that can be voided")));
     };
     let gone = match thing {
-        Thing::Signature(at) => {
+        EntryTopic::Signature(at) => {
             let stands = |at: &OperationIx| {
                 state.operations[at.0].signed().is_some_and(|signature| signature.stamp.seq == seq)
             };
@@ -113,10 +124,14 @@ pub(crate) fn void(state: &State, void: &Void) -> Result<Vec<Fact>, Refusal> {
     if gone {
         return Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} does not count any more")));
     }
-    Ok(vec![Fact::Voided(Void { seq, reason: reason(&void.reason)? })])
+    Ok(vec![Fact::Voided(VoidCommand { seq, reason: reason(&void.reason)? })])
 }
 
-pub(crate) fn accept(state: &State, context: &Context, accept: &Accept) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn accept(
+    state: &BuildState,
+    context: &CommandContext,
+    accept: &ApproveCommand,
+) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
         return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
     }
@@ -124,7 +139,10 @@ pub(crate) fn accept(state: &State, context: &Context, accept: &Accept) -> Resul
     let matters = state.matters();
     let mut of_it = matters.iter().filter(|matter| matter.seq == seq && matter.subject == accept.subject);
     if of_it.any(|matter| matter.remedies.contains(&Remedy::Accept)) {
-        return Ok(vec![Fact::Accepted(Accept { reason: reason(&accept.reason)?, ..accept.clone() })]);
+        return Ok(vec![Fact::Accepted(ApproveCommand {
+            reason: reason(&accept.reason)?,
+            ..accept.clone()
+        })]);
     }
     if accept.subject.is_none() && state.ledger.line(seq).is_none_or(|line| line.thing.is_none()) {
         return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
@@ -132,7 +150,11 @@ pub(crate) fn accept(state: &State, context: &Context, accept: &Accept) -> Resul
     Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation that can be accepted")))
 }
 
-pub(crate) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn sign(
+    state: &BuildState,
+    context: &CommandContext,
+    sign: &SignCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &sign.operation)?;
     let mut all = vec![at];
     for id in &sign.also {
@@ -146,7 +168,7 @@ pub(crate) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<
     for of in &all {
         may_sign(state, *of, &all, context.at)?;
     }
-    if matches!(state.plan[at].work, Work::Sign) && context.by.role != Role::Lead {
+    if matches!(state.plan[at].work, OperationWork::Sign) && context.by.role != Role::Lead {
         return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
     }
     Ok(starting(state, context.at, at, Fact::Signed(sign.clone())))
@@ -154,7 +176,7 @@ pub(crate) fn sign(state: &State, context: &Context, sign: &Sign) -> Result<Vec<
 
 /// Whether an operation can be signed, together with others.
 fn may_sign(
-    state: &State,
+    state: &BuildState,
     at: OperationIx,
     with: &[OperationIx],
     now: OffsetDateTime,
@@ -179,7 +201,7 @@ fn may_sign(
             next = state.step(at).line()
         ));
     }
-    let whole = matches!(planned.work, Work::Sign);
+    let whole = matches!(planned.work, OperationWork::Sign);
     if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
         return Err(refusal);
     }

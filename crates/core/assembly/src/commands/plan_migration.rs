@@ -1,11 +1,15 @@
 //! The decision to go on by another version of the plan (C-48).
 
-use crate::commands::context::{Context, reason};
-use crate::events::{Fact, MoveTo, Moved, Refusal, RefusalKind, Role};
-use crate::state::State;
+use crate::commands::context::{CommandContext, reason};
+use crate::events::{Fact, PlanMoveCommand, PlanMoveEntry, Refusal, RefusalKind, Role};
+use crate::state::BuildState;
 
 /// Looking up what was open is for anybody who records; every other change is for a lead.
-pub(crate) fn move_to(state: &State, context: &Context, to: &MoveTo) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn move_to(
+    state: &BuildState,
+    context: &CommandContext,
+    to: &PlanMoveCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let moving = context.moving.as_ref().filter(|moving| moving.plan.hash == to.plan);
     let moving = moving.ok_or_else(|| Refusal::field("plan", "no such version of its plan is kept here"))?;
     if moving.plan.id != state.plan_ref.id {
@@ -32,5 +36,5 @@ pub(crate) fn move_to(state: &State, context: &Context, to: &MoveTo) -> Result<V
     }
     let looked_up =
         moving.differences.iter().filter(|_| moving.only_looked_up).map(|of| of.what.clone()).collect();
-    Ok(vec![Fact::Moved(Moved { plan: moving.plan.clone(), reason: reason(&to.reason)?, looked_up })])
+    Ok(vec![Fact::Moved(PlanMoveEntry { plan: moving.plan.clone(), reason: reason(&to.reason)?, looked_up })])
 }

@@ -1,18 +1,18 @@
 //! What a client asks for, and the answer when it cannot be.
 
-use super::count::Count;
-use super::doubt::Doubt;
-use super::finding::{DecideFinding, Find, LookAgain, Picture};
-use super::inside::{PutIn, TakeOut};
-use super::instrument::Method;
-use super::items::Confirm;
-use super::line::{Accept, MoveTo, Sign, Skip, Start, Void};
-use super::lubricate::{Lubricate, SetPolicy};
-use super::measure::{ChooseShells, CountShells, Measure, SetDecisionRule};
-use super::parts::{Fit, RemarkPart};
-use super::tighten::{Act, AllowFurther, Loosen, Pull, SetWrench};
-use super::turn::Turn;
-use super::waits::{Await, EndWait, Promise};
+use super::count::CountCommand;
+use super::doubt::DoubtCommand;
+use super::finding::{FindingCommand, FindingDecisionCommand, FindingReviewCommand, Picture};
+use super::inside::{TemporaryItemCommand, TemporaryItemRemoval};
+use super::instrument::ReadingMethod;
+use super::items::ConfirmCommand;
+use super::line::{ApproveCommand, OperationStart, PlanMoveCommand, SignCommand, SkipCommand, VoidCommand};
+use super::lubricate::{LubricantCommand, LubricantPolicyCommand};
+use super::measure::{DecisionRuleCommand, MeasureCommand, ShellChoiceCommand, ShellCountCommand};
+use super::parts::{FitCommand, PartRemarkCommand};
+use super::tighten::{ActionCommand, FurtherPullCommand, LoosenCommand, PullCommand, WrenchSettingCommand};
+use super::turn::TurnCommand;
+use super::waits::{BlockerCommand, BlockerEnd, DueDate};
 use rigore_mechanics::message::Message;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -29,79 +29,79 @@ pub struct Command {
     pub seen: u64,
     /// What to do.
     #[serde(rename = "do")]
-    pub what: Do,
+    pub what: CommandAction,
 }
 
 /// What to do.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "type", rename_all = "kebab-case")]
-pub enum Do {
+pub enum CommandAction {
     /// Record a reading.
-    Measure(Measure),
+    Measure(MeasureCommand),
     /// Choose shells for one bore.
-    ChooseShells(ChooseShells),
+    ChooseShells(ShellChoiceCommand),
     /// Record how many shells of a grade are at hand.
-    CountShells(CountShells),
+    CountShells(ShellCountCommand),
     /// Record a turn of the crankshaft.
-    Turn(Turn),
+    Turn(TurnCommand),
     /// Enter a part into its slot.
-    Fit(Fit),
+    Fit(FitCommand),
     /// Say something of a part.
-    RemarkPart(RemarkPart),
+    RemarkPart(PartRemarkCommand),
     /// Record a count of hardware.
-    Count(Count),
+    Count(CountCommand),
     /// Leave an operation out.
-    Skip(Skip),
+    Skip(SkipCommand),
     /// Start an operation.
-    Start(Start),
+    Start(OperationStart),
     /// Confirm an item.
-    Confirm(Confirm),
+    Confirm(ConfirmCommand),
     /// Record that a click wrench was set.
-    SetWrench(SetWrench),
+    SetWrench(WrenchSettingCommand),
     /// Record what the fasteners of a group turn on.
-    Lubricate(Lubricate),
+    Lubricate(LubricantCommand),
     /// Decide what is done with torques where another lubricant is used.
-    SetPolicy(SetPolicy),
+    SetPolicy(LubricantPolicyCommand),
     /// Decide by which rule measured values are judged.
-    SetDecisionRule(SetDecisionRule),
+    SetDecisionRule(DecisionRuleCommand),
     /// Record a pull.
-    Pull(Pull),
+    Pull(PullCommand),
     /// Let a fastener be pulled further than the plan allows.
-    AllowFurther(AllowFurther),
+    AllowFurther(FurtherPullCommand),
     /// Record that something was done by hand between pulls.
-    Act(Act),
+    Act(ActionCommand),
     /// Record that a fastener was loosened.
-    Loosen(Loosen),
+    Loosen(LoosenCommand),
     /// Record something that was found.
-    Find(Find),
+    Find(FindingCommand),
     /// Decide what is done about a finding.
-    DecideFinding(DecideFinding),
+    DecideFinding(FindingDecisionCommand),
     /// Record how a finding looks after it was mended or changed.
-    LookAgain(LookAgain),
+    LookAgain(FindingReviewCommand),
     /// Record that something went in that has to come out again.
-    PutIn(PutIn),
+    PutIn(TemporaryItemCommand),
     /// Record that it came out.
-    TakeOut(TakeOut),
+    TakeOut(TemporaryItemRemoval),
     /// Say that work waits for something.
-    Await(Await),
+    Await(BlockerCommand),
     /// Say that it is there.
-    EndWait(EndWait),
+    EndWait(BlockerEnd),
     /// Promise the engine for a day.
-    Promise(Promise),
+    Promise(DueDate),
     /// Say that what was read with an instrument is in doubt.
-    Doubt(Doubt),
+    Doubt(DoubtCommand),
     /// Void an entry.
-    Void(Void),
+    Void(VoidCommand),
     /// Accept a deviation.
-    Accept(Accept),
+    Accept(ApproveCommand),
     /// Sign an operation.
-    Sign(Sign),
+    Sign(SignCommand),
     /// Go on by another version of the plan.
-    MoveTo(MoveTo),
+    MoveTo(PlanMoveCommand),
 }
 
-impl Do {
+impl CommandAction {
     /// Key of the instrument that it names, where it names one.
     pub fn instrument(&self) -> Option<&str> {
         match self {
@@ -126,7 +126,7 @@ impl Do {
     /// Key of the wrench whose click it records, where it records one.
     pub fn clicked(&self) -> Option<&str> {
         match self {
-            Self::Pull(pull) if pull.method == Method::Clicked => Some(&pull.instrument),
+            Self::Pull(pull) if pull.method == ReadingMethod::Clicked => Some(&pull.instrument),
             _ => None,
         }
     }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 /// Hardware is counted.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Count {
+pub struct CountCommand {
     /// The operation.
     pub operation: String,
     /// Key of the hardware.

@@ -8,7 +8,7 @@ use time::OffsetDateTime;
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Doubt {
+pub struct DoubtCommand {
     /// Key of the instrument.
     pub instrument: String,
     /// What it is called.
@@ -23,7 +23,7 @@ pub struct Doubt {
     pub reason: Message,
 }
 
-impl Doubt {
+impl DoubtCommand {
     /// Whether what was read at a time is in doubt.
     pub fn covers(&self, at: OffsetDateTime) -> bool {
         at <= self.until && self.since.is_none_or(|since| at > since)

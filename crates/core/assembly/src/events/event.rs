@@ -1,19 +1,21 @@
 //! One entry of the record.
 
-use super::count::Count;
-use super::doubt::Doubt;
-use super::finding::{DecideFinding, Find, LookAgain};
-use super::inside::{PutIn, TakeOut};
+use super::count::CountCommand;
+use super::doubt::DoubtCommand;
+use super::finding::{FindingCommand, FindingDecisionCommand, FindingReviewCommand};
+use super::inside::{TemporaryItemCommand, TemporaryItemRemoval};
 use super::instrument::Instrument;
-use super::items::Confirm;
-use super::line::{Accept, Begin, Moved, Sign, Skip, Start, Void};
-use super::lubricate::{Lubricated, SetPolicy};
-use super::measure::{ChooseShells, CountShells, Measured, SetDecisionRule};
-use super::parts::{Fit, RemarkPart};
+use super::items::ConfirmCommand;
+use super::line::{
+    ApproveCommand, BuildStart, OperationStart, PlanMoveEntry, SignCommand, SkipCommand, VoidCommand,
+};
+use super::lubricate::{LubricantEntry, LubricantPolicyCommand};
+use super::measure::{DecisionRuleCommand, MeasurementEntry, ShellChoiceCommand, ShellCountCommand};
+use super::parts::{FitCommand, PartRemarkCommand};
 use super::person::Person;
-use super::tighten::{Acted, Allowed, Loosened, Pulled, WrenchSet};
-use super::turn::Turned;
-use super::waits::{Await, EndWait, Promise};
+use super::tighten::{ActionEntry, FurtherPullEntry, LooseningEntry, PullEntry, WrenchSettingEntry};
+use super::turn::TurnEntry;
+use super::waits::{BlockerCommand, BlockerEnd, DueDate};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -50,69 +52,69 @@ pub struct Event {
 #[serde(tag = "type", rename_all = "kebab-case")]
 pub enum Fact {
     /// A build was begun.
-    Begun(Begin),
+    Begun(BuildStart),
     /// It goes on by another version of its plan.
-    Moved(Moved),
+    Moved(PlanMoveEntry),
     /// Something was measured.
-    Measured(Measured),
+    Measured(MeasurementEntry),
     /// Shells were chosen for one bore.
-    ShellsChosen(ChooseShells),
+    ShellsChosen(ShellChoiceCommand),
     /// Shells of a grade at hand were counted.
-    ShellsCounted(CountShells),
+    ShellsCounted(ShellCountCommand),
     /// The crankshaft was turned.
-    Turned(Turned),
+    Turned(TurnEntry),
     /// A part was entered into its slot.
-    Fitted(Fit),
+    Fitted(FitCommand),
     /// Something was said of a part.
-    PartRemarked(RemarkPart),
+    PartRemarked(PartRemarkCommand),
     /// Hardware was counted.
-    Counted(Count),
+    Counted(CountCommand),
     /// An operation was left out.
-    Skipped(Skip),
+    Skipped(SkipCommand),
     /// Work on an operation was started.
-    Started(Start),
+    Started(OperationStart),
     /// An item of an operation was confirmed.
-    Confirmed(Confirm),
+    Confirmed(ConfirmCommand),
     /// A click wrench was set.
-    WrenchSet(WrenchSet),
+    WrenchSet(WrenchSettingEntry),
     /// What the fasteners of a group turn on.
-    Lubricated(Box<Lubricated>),
+    Lubricated(Box<LubricantEntry>),
     /// What is done with torques where another lubricant is used.
-    PolicySet(SetPolicy),
+    PolicySet(LubricantPolicyCommand),
     /// By which rule measured values are judged.
-    DecisionRuleSet(SetDecisionRule),
+    DecisionRuleSet(DecisionRuleCommand),
     /// A wrench was pulled.
-    Pulled(Pulled),
+    Pulled(PullEntry),
     /// A fastener may be pulled further than the plan allows.
-    Allowed(Allowed),
+    Allowed(FurtherPullEntry),
     /// Something was done by hand between pulls.
-    Acted(Acted),
+    Acted(ActionEntry),
     /// A fastener was loosened.
-    Loosened(Loosened),
+    Loosened(LooseningEntry),
     /// Something was found.
-    Found(Find),
+    Found(FindingCommand),
     /// A lead decided what is done about a finding.
-    FindingDecided(DecideFinding),
+    FindingDecided(FindingDecisionCommand),
     /// A finding was looked at again.
-    LookedAgain(LookAgain),
+    LookedAgain(FindingReviewCommand),
     /// Something went in that has to come out again.
-    PutIn(PutIn),
+    PutIn(TemporaryItemCommand),
     /// It came out.
-    TakenOut(TakeOut),
+    TakenOut(TemporaryItemRemoval),
     /// Work waits for something.
-    Awaited(Await),
+    Awaited(BlockerCommand),
     /// It is there.
-    WaitEnded(EndWait),
+    WaitEnded(BlockerEnd),
     /// The engine was promised for a day.
-    Promised(Promise),
+    Promised(DueDate),
     /// What was read with an instrument is in doubt.
-    Doubted(Doubt),
+    Doubted(DoubtCommand),
     /// An earlier entry does not count.
-    Voided(Void),
+    Voided(VoidCommand),
     /// A deviation was accepted by a lead.
-    Accepted(Accept),
+    Accepted(ApproveCommand),
     /// An operation was signed.
-    Signed(Sign),
+    Signed(SignCommand),
 }
 
 impl Fact {

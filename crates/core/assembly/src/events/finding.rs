@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Concern {
+pub enum FindingSubject {
     /// A fastener and its hole.
     Fastener {
         /// Key of the joint.
@@ -48,11 +48,11 @@ pub struct Picture {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Find {
+pub struct FindingCommand {
     /// The operation it was found at.
     pub operation: String,
     /// What it is about.
-    pub about: Concern,
+    pub about: FindingSubject,
     /// What was found.
     pub text: String,
     /// A picture of it.
@@ -77,7 +77,7 @@ pub enum FindingDecision {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct DecideFinding {
+pub struct FindingDecisionCommand {
     /// The finding's entry.
     pub seq: u64,
     /// What is done.
@@ -90,7 +90,7 @@ pub struct DecideFinding {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct LookAgain {
+pub struct FindingReviewCommand {
     /// The finding's entry.
     pub seq: u64,
     /// Whether it is right now.

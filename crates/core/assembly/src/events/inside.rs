@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct PutIn {
+pub struct TemporaryItemCommand {
     /// The operation it goes in at.
     pub operation: String,
     /// What it is, and where: `rag in the oil gallery`.
@@ -19,7 +19,7 @@ pub struct PutIn {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct TakeOut {
+pub struct TemporaryItemRemoval {
     /// The operation it comes out at.
     pub operation: String,
     /// The entry by which it went in.

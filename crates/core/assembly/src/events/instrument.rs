@@ -1,6 +1,6 @@
 //! With what a reading was taken, and how it came in.
 
-use rigore_mechanics::clearance::Gauge;
+use rigore_mechanics::clearance::GaugeAccuracy;
 use rigore_mechanics::quantity::{self, Dimension};
 use rigore_plan::SiteForm;
 use serde::{Deserialize, Serialize};
@@ -32,7 +32,7 @@ pub struct Instrument {
     pub reach_mm: Option<f64>,
     /// The scale it is set or read on, where it is a wrench and that is known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub scale: Option<Scale>,
+    pub scale: Option<WrenchScale>,
     /// Where it gives up, N·m, where it is a driver that only runs fasteners down.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub driver_nm: Option<f64>,
@@ -48,7 +48,7 @@ pub struct Instrument {
     pub users: Vec<String>,
     /// Why it is not in the shop, where it is away.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub away: Option<Away>,
+    pub away: Option<InstrumentAbsence>,
     /// Whether it is a stand-in that only pretends.
     #[serde(default)]
     pub simulated: bool,
@@ -69,14 +69,14 @@ pub struct Instrument {
     pub resolution: f64,
     /// What else it measures.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub measures: Vec<Measures>,
+    pub measures: Vec<MeasuringRange>,
 }
 
 /// An instrument that is not in the shop: at its calibration, lent, being mended.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Away {
+pub struct InstrumentAbsence {
     /// Where, in words, such as `at its calibration`.
     pub place: String,
     /// The day it is expected back, as `YYYY-MM-DD`, where somebody knows.
@@ -88,7 +88,7 @@ pub struct Away {
 /// What an instrument measures besides torques to tighten to, lengths and volumes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Measures {
+pub struct MeasuringRange {
     /// Symbol of a unit, such as `bar` or `°`.
     pub unit: String,
     /// Usable range, in that unit.
@@ -102,7 +102,7 @@ pub struct Measures {
 /// The scale of a wrench.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Scale {
+pub struct WrenchScale {
     /// Symbol of its unit, such as `lbf·ft`.
     pub unit: String,
     /// The smallest step on it, in that unit.
@@ -119,12 +119,14 @@ impl Instrument {
     }
 
     /// The range that it measures something in and how well it does, in the base unit, where it does.
-    pub fn gauge(&self, dimension: Dimension) -> Option<([f64; 2], Gauge)> {
-        let own = Gauge { accuracy: self.accuracy, resolution: self.resolution };
+    pub fn gauge(&self, dimension: Dimension) -> Option<([f64; 2], GaugeAccuracy)> {
+        let own = GaugeAccuracy { accuracy: self.accuracy, resolution: self.resolution };
         let measures = self.measures.iter().find_map(|of| {
             let unit = quantity::unit(&of.unit).filter(|unit| unit.measures(dimension))?;
-            let gauge =
-                Gauge { accuracy: of.accuracy * unit.factor, resolution: of.resolution * unit.factor };
+            let gauge = GaugeAccuracy {
+                accuracy: of.accuracy * unit.factor,
+                resolution: of.resolution * unit.factor,
+            };
             Some((of.range.map(|limit| limit * unit.factor + unit.offset), gauge))
         });
         measures.or_else(|| match dimension {
@@ -132,7 +134,7 @@ impl Instrument {
             Dimension::Volume => Some((self.volume_cc?, own)),
             // What is counted is counted right.
             Dimension::Count if self.by_eye() => {
-                Some(([0.0, f64::MAX], Gauge { accuracy: 0.0, resolution: 0.0 }))
+                Some(([0.0, f64::MAX], GaugeAccuracy { accuracy: 0.0, resolution: 0.0 }))
             }
             _ => None,
         })
@@ -148,7 +150,7 @@ impl Instrument {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Method {
+pub enum ReadingMethod {
     /// Typed by a person.
     Typed,
     /// Sent by an instrument.
@@ -163,7 +165,7 @@ pub enum Method {
     Seen,
 }
 
-impl Method {
+impl ReadingMethod {
     /// How a reading with an instrument is recorded: what a stand-in sends is made up, and says so.
     #[must_use]
     pub fn with(self, instrument: &Instrument) -> Self {

@@ -2,7 +2,7 @@
 //! back or standing for them.
 
 use super::lubricate::LubricantPolicy;
-use super::subject::Subject;
+use super::subject::ApprovalSubject;
 use rigore_mechanics::clearance::DecisionRule;
 use serde::{Deserialize, Serialize};
 
@@ -21,7 +21,7 @@ pub struct PlanRef {
 /// A build is begun.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Begin {
+pub struct BuildStart {
     /// What the engine is called in the shop.
     pub name: String,
     /// The plan it is built to.
@@ -46,7 +46,7 @@ pub struct Begin {
 /// An engine goes on by another version of its plan (C-48).
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Moved {
+pub struct PlanMoveEntry {
     /// The version.
     pub plan: PlanRef,
     /// Why.
@@ -60,7 +60,7 @@ pub struct Moved {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct MoveTo {
+pub struct PlanMoveCommand {
     /// Hash of the version's text.
     pub plan: String,
     /// Why.
@@ -70,7 +70,7 @@ pub struct MoveTo {
 /// Work on an operation starts.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Start {
+pub struct OperationStart {
     /// The operation.
     pub operation: String,
 }
@@ -78,7 +78,7 @@ pub struct Start {
 /// An operation is left out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Skip {
+pub struct SkipCommand {
     /// The operation.
     pub operation: String,
     /// Why.
@@ -88,7 +88,7 @@ pub struct Skip {
 /// An operation is signed.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Sign {
+pub struct SignCommand {
     /// The operation.
     pub operation: String,
     /// Others that the same signature covers.
@@ -96,7 +96,7 @@ pub struct Sign {
     pub also: Vec<String>,
 }
 
-impl Sign {
+impl SignCommand {
     /// A signature under one operation.
     pub fn one(operation: impl Into<String>) -> Self {
         Self { operation: operation.into(), also: Vec::new() }
@@ -106,7 +106,7 @@ impl Sign {
 /// An entry is wrong and does not count.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Void {
+pub struct VoidCommand {
     /// The entry.
     pub seq: u64,
     /// Why.
@@ -116,12 +116,12 @@ pub struct Void {
 /// A lead stands for a deviation.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Accept {
+pub struct ApproveCommand {
     /// The entry that deviates.
     pub seq: u64,
     /// What about it: the subject of the matter.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub subject: Option<Subject>,
+    pub subject: Option<ApprovalSubject>,
     /// Why it may stand.
     pub reason: String,
 }

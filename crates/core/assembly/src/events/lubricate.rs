@@ -18,7 +18,7 @@ pub enum LubricantPolicy {
 /// What the fasteners of a group turn on, from here on in this round of their joint.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Lubricated {
+pub struct LubricantEntry {
     /// The operation.
     pub operation: String,
     /// The joint, where the operation has more than one.
@@ -44,7 +44,7 @@ pub struct Lubricated {
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Lubricate {
+pub struct LubricantCommand {
     /// The operation.
     pub operation: String,
     /// Key of the joint; may be left out where the operation has one only.
@@ -71,7 +71,7 @@ pub struct Lubricate {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct SetPolicy {
+pub struct LubricantPolicyCommand {
     /// What is done.
     pub lubricants: LubricantPolicy,
     /// Why.

@@ -6,7 +6,7 @@ use time::OffsetDateTime;
 
 /// Who and when, and which entry says so.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Stamp {
+pub struct EntryStamp {
     /// The entry.
     pub seq: u64,
     /// When.
@@ -17,20 +17,20 @@ pub struct Stamp {
 
 /// That somebody did something to an entry, and why.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Reasoned {
+pub struct ReasonedStamp {
     /// Who and when.
-    pub stamp: Stamp,
+    pub stamp: EntryStamp,
     /// Why.
     pub reason: String,
 }
 
 /// One entry: who and when, and what became of it.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Mark {
+pub struct EntryMark {
     /// Who and when.
-    pub stamp: Stamp,
+    pub stamp: EntryStamp,
     /// Set when it does not count.
-    pub voided: Option<Box<Reasoned>>,
+    pub voided: Option<Box<ReasonedStamp>>,
     /// Set when a lead stands for it.
-    pub accepted: Option<Box<Reasoned>>,
+    pub accepted: Option<Box<ReasonedStamp>>,
 }

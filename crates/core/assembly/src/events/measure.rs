@@ -1,13 +1,13 @@
 //! Sizes that were read, and graded shells.
 
-use super::instrument::{Instrument, Method};
+use super::instrument::{Instrument, ReadingMethod};
 use rigore_mechanics::clearance::DecisionRule;
 use serde::{Deserialize, Serialize};
 
 /// Something was measured.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Measured {
+pub struct MeasurementEntry {
     /// The operation.
     pub operation: String,
     /// The site.
@@ -30,7 +30,7 @@ pub struct Measured {
     #[serde(default)]
     pub unlikely: bool,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// With what it was read.
     pub instrument: Instrument,
 }
@@ -39,7 +39,7 @@ pub struct Measured {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Measure {
+pub struct MeasureCommand {
     /// The operation.
     pub operation: String,
     /// Key of the site.
@@ -58,7 +58,7 @@ pub struct Measure {
     #[serde(default)]
     pub sure: bool,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// Key of the instrument.
     pub instrument: String,
 }
@@ -66,7 +66,7 @@ pub struct Measure {
 /// Shells are chosen for one bore.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ChooseShells {
+pub struct ShellChoiceCommand {
     /// The operation.
     pub operation: String,
     /// Key of the clearance.
@@ -82,7 +82,7 @@ pub struct ChooseShells {
 /// Shells of a grade at hand are counted.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct CountShells {
+pub struct ShellCountCommand {
     /// The operation.
     pub operation: String,
     /// Key of the clearance.
@@ -97,7 +97,7 @@ pub struct CountShells {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct SetDecisionRule {
+pub struct DecisionRuleCommand {
     /// The rule.
     pub decision_rule: DecisionRule,
     /// Why.

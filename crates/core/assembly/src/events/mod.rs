@@ -22,23 +22,33 @@ mod tighten;
 mod turn;
 mod waits;
 
-pub use command::{Command, Do, Refusal, RefusalKind};
-pub use count::Count;
-pub use doubt::Doubt;
+pub use command::{Command, CommandAction, Refusal, RefusalKind};
+pub use count::CountCommand;
+pub use doubt::DoubtCommand;
 pub use event::{EVENT_FORMAT, Event, Fact};
-pub use finding::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
-pub use inside::{PutIn, TakeOut};
-pub use instrument::{Away, Instrument, Measures, Method, Scale};
-pub use items::Confirm;
-pub use line::{Accept, Begin, MoveTo, Moved, PlanRef, Sign, Skip, Start, Void};
-pub use lubricate::{LubricantPolicy, Lubricate, Lubricated, SetPolicy};
-pub use mark::{Mark, Reasoned, Stamp};
-pub use measure::{ChooseShells, CountShells, Measure, Measured, SetDecisionRule};
-pub use parts::{Before, Condition, Fit, FreeLength, PartNote, RemarkPart, Remarked};
-pub use person::{Person, Role};
-pub use subject::{Subject, ToolFault};
-pub use tighten::{
-    Act, Acted, AllowFurther, Allowed, Given, Loosen, Loosened, Pull, PullNote, Pulled, SetWrench, WrenchSet,
+pub use finding::{
+    FindingCommand, FindingDecision, FindingDecisionCommand, FindingReviewCommand, FindingSubject, Picture,
 };
-pub use turn::{Turn, Turned};
-pub use waits::{Await, EndWait, Promise, WaitKind};
+pub use inside::{TemporaryItemCommand, TemporaryItemRemoval};
+pub use instrument::{Instrument, InstrumentAbsence, MeasuringRange, ReadingMethod, WrenchScale};
+pub use items::ConfirmCommand;
+pub use line::{
+    ApproveCommand, BuildStart, OperationStart, PlanMoveCommand, PlanMoveEntry, PlanRef, SignCommand,
+    SkipCommand, VoidCommand,
+};
+pub use lubricate::{LubricantCommand, LubricantEntry, LubricantPolicy, LubricantPolicyCommand};
+pub use mark::{EntryMark, EntryStamp, ReasonedStamp};
+pub use measure::{
+    DecisionRuleCommand, MeasureCommand, MeasurementEntry, ShellChoiceCommand, ShellCountCommand,
+};
+pub use parts::{
+    EarlierUse, FitCommand, FreeLength, PartCondition, PartNote, PartRemarkCommand, PartRemarkKind,
+};
+pub use person::{Person, Role};
+pub use subject::{ApprovalSubject, ToolFault};
+pub use tighten::{
+    ActionCommand, ActionEntry, FurtherPullCommand, FurtherPullEntry, GivenReading, LoosenCommand,
+    LooseningEntry, PullCommand, PullEntry, PullNote, WrenchSettingCommand, WrenchSettingEntry,
+};
+pub use turn::{TurnCommand, TurnEntry};
+pub use waits::{BlockerCommand, BlockerEnd, BlockerKind, DueDate};

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 /// A part goes into its slot.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Fit {
+pub struct FitCommand {
     /// The operation.
     pub operation: String,
     /// Key of the slot.
@@ -15,13 +15,13 @@ pub struct Fit {
     pub part: PartNote,
     /// What the shop knew of it then; it is looked up when the part is entered, whatever is sent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub before: Option<Before>,
+    pub before: Option<EarlierUse>,
 }
 
 /// What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23).
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Before {
+pub struct EarlierUse {
     /// Engines that it was in, the first one first.
     pub engines: Vec<String>,
     /// How often it was used: of a set, its piece that was used most.
@@ -48,7 +48,7 @@ pub struct FreeLength {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Remarked {
+pub enum PartRemarkKind {
     /// Something was found on it.
     Finding,
     /// It was worked on.
@@ -61,7 +61,7 @@ pub enum Remarked {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct RemarkPart {
+pub struct PartRemarkCommand {
     /// The operation that takes it in.
     pub operation: String,
     /// Key of the slot.
@@ -70,7 +70,7 @@ pub struct RemarkPart {
     #[serde(default)]
     pub piece: usize,
     /// Of which kind it is.
-    pub kind: Remarked,
+    pub kind: PartRemarkKind,
     /// What is said.
     pub text: String,
 }
@@ -89,7 +89,7 @@ pub struct PartNote {
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub serial: String,
     /// In which condition it is.
-    pub condition: Condition,
+    pub condition: PartCondition,
     /// How many engines it was in before.
     #[serde(default)]
     pub uses: u32,
@@ -102,7 +102,7 @@ pub struct PartNote {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Condition {
+pub enum PartCondition {
     /// Never used.
     #[default]
     New,

@@ -1,6 +1,6 @@
 //! What of an engine a lead stands for.
 //!
-//! A lead stands for a subject on its basis. Accepting names an entry or a `Subject`; what it rested on then is
+//! A lead stands for a subject on its basis. Accepting names an entry or a `ApprovalSubject`; what it rested on then is
 //! kept (`basis.rs`), and an entry that was not there then makes it open again.
 
 use serde::{Deserialize, Serialize};
@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Subject {
+pub enum ApprovalSubject {
     /// One member of a clearance.
     Clearance {
         /// Key of the clearance.

@@ -1,14 +1,14 @@
 //! Pulls, loosenings and what is done between stages.
 
-use super::instrument::{Instrument, Method};
-use rigore_mechanics::tightening::Reading;
+use super::instrument::{Instrument, ReadingMethod};
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::adapter::Adapter;
 use serde::{Deserialize, Serialize};
 
 /// A wrench was pulled.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Pulled {
+pub struct PullEntry {
     /// The operation.
     pub operation: String,
     /// The joint, where the operation has more than one.
@@ -19,9 +19,9 @@ pub struct Pulled {
     /// The fastener.
     pub fastener: String,
     /// What was read.
-    pub reading: Reading,
+    pub reading: ToolReading,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// With what it was read.
     pub instrument: Instrument,
     /// What stood between the wrench and the fastener, where that changes what is read (C-15).
@@ -46,7 +46,7 @@ pub enum PullNote {
 /// A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Allowed {
+pub struct FurtherPullEntry {
     /// The operation.
     pub operation: String,
     /// The joint, where the operation has more than one.
@@ -64,7 +64,7 @@ pub struct Allowed {
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct AllowFurther {
+pub struct FurtherPullCommand {
     /// The operation.
     pub operation: String,
     /// Key of the joint; may be left out where the operation has one only.
@@ -80,7 +80,7 @@ pub struct AllowFurther {
 /// it is used on (C-46).
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct WrenchSet {
+pub struct WrenchSettingEntry {
     /// The operation it was set for.
     pub operation: String,
     /// The wrench.
@@ -95,7 +95,7 @@ pub struct WrenchSet {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct SetWrench {
+pub struct WrenchSettingCommand {
     /// The operation it is set for.
     pub operation: String,
     /// Key of the wrench.
@@ -111,7 +111,7 @@ pub struct SetWrench {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Pull {
+pub struct PullCommand {
     /// The operation.
     pub operation: String,
     /// Key of the joint; may be left out where the operation has one only.
@@ -122,9 +122,9 @@ pub struct Pull {
     /// The fastener.
     pub fastener: String,
     /// What was read; of a click, what the wrench is said to be set to.
-    pub reading: Given,
+    pub reading: GivenReading,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// Key of the instrument.
     pub instrument: String,
     /// Whether somebody was asked about an unlikely figure and meant it.
@@ -139,7 +139,7 @@ pub struct Pull {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Given {
+pub struct GivenReading {
     /// Typed text, such as `22 lbf·ft` or `80`.
     #[serde(default)]
     pub text: Option<String>,
@@ -172,7 +172,7 @@ pub struct Given {
 /// Something was done by hand between pulls.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Acted {
+pub struct ActionEntry {
     /// The operation.
     pub operation: String,
     /// The joint, where the operation has more than one.
@@ -195,7 +195,7 @@ pub struct Acted {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Act {
+pub struct ActionCommand {
     /// The operation.
     pub operation: String,
     /// Key of the joint; may be left out where the operation has one only.
@@ -217,7 +217,7 @@ pub struct Act {
 /// A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Loosened {
+pub struct LooseningEntry {
     /// The operation.
     pub operation: String,
     /// The joint, where the operation has more than one.
@@ -247,7 +247,7 @@ pub struct Loosened {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Loosen {
+pub struct LoosenCommand {
     /// The operation.
     pub operation: String,
     /// Key of the joint; may be left out where the operation has one only.

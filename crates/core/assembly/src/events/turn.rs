@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 /// The crankshaft was turned.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Turned {
+pub struct TurnEntry {
     /// The operation.
     pub operation: String,
     /// Whether it turned freely.
@@ -22,7 +22,7 @@ pub struct Turned {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Turn {
+pub struct TurnCommand {
     /// The operation.
     pub operation: String,
     /// Whether it turned freely.

@@ -8,7 +8,7 @@ use time::Date;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum WaitKind {
+pub enum BlockerKind {
     /// Something is on order.
     Order,
     /// Something is away, at a machine shop or with its maker.
@@ -21,9 +21,9 @@ pub enum WaitKind {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Await {
+pub struct BlockerCommand {
     /// What kind of thing it is.
-    pub kind: WaitKind,
+    pub kind: BlockerKind,
     /// What it is, or why: `main shells, second undersize`.
     pub what: String,
     /// The slot of the part, where it is one: what fits that part waits for it.
@@ -42,7 +42,7 @@ pub struct Await {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct EndWait {
+pub struct BlockerEnd {
     /// The entry by which it began.
     pub seq: u64,
 }
@@ -51,7 +51,7 @@ pub struct EndWait {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Promise {
+pub struct DueDate {
     /// The day it is to be ready by, as `YYYY-MM-DD`.
     #[serde(with = "iso_date")]
     #[cfg_attr(feature = "schema", schema(value_type = String))]

@@ -1,9 +1,12 @@
 //! What may be recorded about findings.
 
-use super::state::{Standing, about};
-use crate::commands::context::{Context, operation, reason, starting};
-use crate::events::{Concern, DecideFinding, Fact, Find, LookAgain, Refusal, RefusalKind, Role};
-use crate::state::State;
+use super::state::{FindingState, about};
+use crate::commands::context::{CommandContext, operation, reason, starting};
+use crate::events::{
+    Fact, FindingCommand, FindingDecisionCommand, FindingReviewCommand, FindingSubject, Refusal, RefusalKind,
+    Role,
+};
+use crate::state::BuildState;
 
 /// The longest text of a finding.
 const MOST: usize = 500;
@@ -17,44 +20,57 @@ fn text(text: &str) -> Result<String, Refusal> {
 }
 
 /// Records something that was found, by anybody at the bench.
-pub(crate) fn find(state: &State, context: &Context, find: &Find) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn find(
+    state: &BuildState,
+    context: &CommandContext,
+    find: &FindingCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &find.operation)?;
     if about(&state.plan, &find.about).is_none() {
         let unknown = match &find.about {
-            Concern::Fastener { joint, fastener } => format!("`{joint}` has no fastener `{fastener}`"),
-            Concern::Part { slot } => format!("no slot is called `{slot}`"),
-            Concern::Site { site } => format!("no site is called `{site}`"),
-            Concern::Operation { operation } => format!("no operation is called `{operation}`"),
+            FindingSubject::Fastener { joint, fastener } => format!("`{joint}` has no fastener `{fastener}`"),
+            FindingSubject::Part { slot } => format!("no slot is called `{slot}`"),
+            FindingSubject::Site { site } => format!("no site is called `{site}`"),
+            FindingSubject::Operation { operation } => format!("no operation is called `{operation}`"),
         };
         return Err(Refusal::field("about", unknown));
     }
-    Ok(starting(state, context.at, at, Fact::Found(Find { text: text(&find.text)?, ..find.clone() })))
+    Ok(starting(
+        state,
+        context.at,
+        at,
+        Fact::Found(FindingCommand { text: text(&find.text)?, ..find.clone() }),
+    ))
 }
 
-fn standing(state: &State, seq: u64) -> Result<Standing, Refusal> {
+fn standing(state: &BuildState, seq: u64) -> Result<FindingState, Refusal> {
     let finding = state.findings.of(seq).filter(|finding| state.ledger.counts(finding.seq));
     let finding = finding.ok_or_else(|| Refusal::field("seq", format!("entry {seq} is no finding")))?;
     Ok(finding.standing(&state.ledger))
 }
 
 /// A lead decides; what is settled may be decided anew.
-pub(crate) fn decide(state: &State, context: &Context, decide: &DecideFinding) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn decide(
+    state: &BuildState,
+    context: &CommandContext,
+    decide: &FindingDecisionCommand,
+) -> Result<Vec<Fact>, Refusal> {
     standing(state, decide.seq)?;
     if context.by.role != Role::Lead {
         let message = "what is done about a finding is for a lead to decide";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let reason = reason(&decide.reason)?;
-    Ok(vec![Fact::FindingDecided(DecideFinding { reason, ..decide.clone() })])
+    Ok(vec![Fact::FindingDecided(FindingDecisionCommand { reason, ..decide.clone() })])
 }
 
 /// What is mended or changed is looked at again.
-pub(crate) fn look(state: &State, look: &LookAgain) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn look(state: &BuildState, look: &FindingReviewCommand) -> Result<Vec<Fact>, Refusal> {
     match standing(state, look.seq)? {
-        Standing::Open => Err(Refusal::of(RefusalKind::NotYet, "a lead has not decided about it yet")),
-        Standing::Settled => Err(Refusal::of(RefusalKind::Stale, "it is settled already")),
-        Standing::ToDo(_) => {
-            Ok(vec![Fact::LookedAgain(LookAgain { text: text(&look.text)?, ..look.clone() })])
+        FindingState::Open => Err(Refusal::of(RefusalKind::NotYet, "a lead has not decided about it yet")),
+        FindingState::Settled => Err(Refusal::of(RefusalKind::Stale, "it is settled already")),
+        FindingState::ToDo(_) => {
+            Ok(vec![Fact::LookedAgain(FindingReviewCommand { text: text(&look.text)?, ..look.clone() })])
         }
     }
 }

@@ -1,13 +1,13 @@
 //! What a finding holds until it is settled: the first operation on what it is about that is not signed.
 
-use super::state::{Finding, Standing};
+use super::state::{Finding, FindingState};
 use crate::events::FindingDecision;
-use crate::state::State;
-use crate::state::thing::About;
-use crate::status::issue::{Matter, Remedy};
+use crate::state::BuildState;
+use crate::state::thing::FindingTopic;
+use crate::status::issue::{Issue, Remedy};
 use rigore_plan::OperationIx;
 
-impl State {
+impl BuildState {
     /// The operation that a finding holds.
     pub(crate) fn held_by(&self, finding: &Finding) -> Option<OperationIx> {
         let concerned = self.concerned(finding.about);
@@ -16,28 +16,28 @@ impl State {
     }
 
     /// What findings there are against an operation.
-    pub(crate) fn matters_of_findings(&self, at: OperationIx) -> Vec<Matter> {
+    pub(crate) fn matters_of_findings(&self, at: OperationIx) -> Vec<Issue> {
         let open = self.findings.counting(&self.ledger).filter(|finding| self.held_by(finding) == Some(at));
         open.filter_map(|finding| self.matter_of_finding(at, finding)).collect()
     }
 
-    fn matter_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Matter> {
+    fn matter_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
         let (now, remedy) = match finding.standing(&self.ledger) {
-            Standing::Settled => return None,
-            Standing::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
-            Standing::ToDo(FindingDecision::Change) => {
+            FindingState::Settled => return None,
+            FindingState::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
+            FindingState::ToDo(FindingDecision::Change) => {
                 ("Change it, then look at it again", Remedy::LookAgain)
             }
-            Standing::ToDo(_) => ("Mend it, then look at it again", Remedy::LookAgain),
+            FindingState::ToDo(_) => ("Mend it, then look at it again", Remedy::LookAgain),
         };
         let (joint, fastener) = match finding.about {
-            About::Fastener(joint, fastener) => {
+            FindingTopic::Fastener(joint, fastener) => {
                 let of = &self.plan[joint];
                 (Some(of.id.clone()), Some(of[fastener].id.clone()))
             }
             _ => (None, None),
         };
-        Some(Matter {
+        Some(Issue {
             seq: finding.seq,
             subject: None,
             operation: self.plan[at].id.clone(),

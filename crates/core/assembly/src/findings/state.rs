@@ -1,8 +1,10 @@
 //! Every finding, with what was decided and seen of it since.
 
-use crate::events::{Concern, DecideFinding, Find, FindingDecision, LookAgain, Picture};
-use crate::state::ledger::Ledger;
-use crate::state::thing::{About, Thing};
+use crate::events::{
+    FindingCommand, FindingDecision, FindingDecisionCommand, FindingReviewCommand, FindingSubject, Picture,
+};
+use crate::state::ledger::EntryLedger;
+use crate::state::thing::{EntryTopic, FindingTopic};
 use rigore_plan::Plan;
 
 /// A finding.
@@ -11,22 +13,22 @@ pub(crate) struct Finding {
     /// Its entry.
     pub seq: u64,
     /// What it is about.
-    pub about: About,
+    pub about: FindingTopic,
     /// What was found.
     pub text: String,
     /// A picture of it.
     pub picture: Option<Picture>,
     /// What was done about it, in the order it came.
-    pub steps: Vec<Step>,
+    pub steps: Vec<FindingAction>,
 }
 
 /// What was done about a finding.
 #[derive(Debug, Clone)]
-pub(crate) struct Step {
+pub(crate) struct FindingAction {
     /// Its entry.
     pub seq: u64,
     /// What it was.
-    pub what: Done,
+    pub what: FindingEntry,
     /// Why, or what was seen.
     pub text: String,
     /// A picture.
@@ -35,7 +37,7 @@ pub(crate) struct Step {
 
 /// What was done about a finding.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Done {
+pub(crate) enum FindingEntry {
     /// A lead decided.
     Decided(FindingDecision),
     /// It was looked at again, and right or not.
@@ -44,7 +46,7 @@ pub(crate) enum Done {
 
 /// Where a finding stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Standing {
+pub(crate) enum FindingState {
     /// A lead has to decide.
     Open,
     /// It is to be mended or changed, and looked at again.
@@ -55,15 +57,14 @@ pub(crate) enum Standing {
 
 impl Finding {
     /// Where it stands, by what counts of what was done about it.
-    pub fn standing(&self, ledger: &Ledger) -> Standing {
+    pub fn standing(&self, ledger: &EntryLedger) -> FindingState {
         let counts = self.steps.iter().filter(|step| ledger.counts(step.seq));
-        counts.fold(Standing::Open, |standing, step| match (step.what, standing) {
-            (Done::Decided(FindingDecision::Accept), _) | (Done::Looked(true), Standing::ToDo(_)) => {
-                Standing::Settled
-            }
-            (Done::Decided(decision), _) => Standing::ToDo(decision),
-            (Done::Looked(false), _) => Standing::Open,
-            (Done::Looked(true), standing) => standing,
+        counts.fold(FindingState::Open, |standing, step| match (step.what, standing) {
+            (FindingEntry::Decided(FindingDecision::Accept), _)
+            | (FindingEntry::Looked(true), FindingState::ToDo(_)) => FindingState::Settled,
+            (FindingEntry::Decided(decision), _) => FindingState::ToDo(decision),
+            (FindingEntry::Looked(false), _) => FindingState::Open,
+            (FindingEntry::Looked(true), standing) => standing,
         })
     }
 }
@@ -76,7 +77,7 @@ pub(crate) struct Findings {
 
 impl Findings {
     /// Every one that counts.
-    pub fn counting<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = &'a Finding> {
+    pub fn counting<'a>(&'a self, ledger: &'a EntryLedger) -> impl Iterator<Item = &'a Finding> {
         self.findings.iter().filter(|finding| ledger.counts(finding.seq))
     }
 
@@ -86,41 +87,42 @@ impl Findings {
     }
 
     /// Something was found.
-    pub fn find(&mut self, plan: &Plan, seq: u64, fact: &Find) -> Option<Thing> {
+    pub fn find(&mut self, plan: &Plan, seq: u64, fact: &FindingCommand) -> Option<EntryTopic> {
         let about = about(plan, &fact.about)?;
         let (text, picture) = (fact.text.clone(), fact.picture.clone());
         self.findings.push(Finding { seq, about, text, picture, steps: Vec::new() });
-        Some(Thing::Finding(about))
+        Some(EntryTopic::Finding(about))
     }
 
     /// A lead decided.
-    pub fn decide(&mut self, seq: u64, fact: &DecideFinding) -> Option<Thing> {
-        let (what, text) = (Done::Decided(fact.decision), fact.reason.clone());
-        self.step(fact.seq, Step { seq, what, text, picture: None })
+    pub fn decide(&mut self, seq: u64, fact: &FindingDecisionCommand) -> Option<EntryTopic> {
+        let (what, text) = (FindingEntry::Decided(fact.decision), fact.reason.clone());
+        self.step(fact.seq, FindingAction { seq, what, text, picture: None })
     }
 
     /// It was looked at again.
-    pub fn look(&mut self, seq: u64, fact: &LookAgain) -> Option<Thing> {
-        let (what, text, picture) = (Done::Looked(fact.right), fact.text.clone(), fact.picture.clone());
-        self.step(fact.seq, Step { seq, what, text, picture })
+    pub fn look(&mut self, seq: u64, fact: &FindingReviewCommand) -> Option<EntryTopic> {
+        let (what, text, picture) =
+            (FindingEntry::Looked(fact.right), fact.text.clone(), fact.picture.clone());
+        self.step(fact.seq, FindingAction { seq, what, text, picture })
     }
 
-    fn step(&mut self, of: u64, step: Step) -> Option<Thing> {
+    fn step(&mut self, of: u64, step: FindingAction) -> Option<EntryTopic> {
         let finding = self.findings.iter_mut().find(|finding| finding.seq == of)?;
         finding.steps.push(step);
-        Some(Thing::Finding(finding.about))
+        Some(EntryTopic::Finding(finding.about))
     }
 }
 
 /// What a finding is about, in a plan.
-pub(crate) fn about(plan: &Plan, concern: &Concern) -> Option<About> {
+pub(crate) fn about(plan: &Plan, concern: &FindingSubject) -> Option<FindingTopic> {
     Some(match concern {
-        Concern::Fastener { joint, fastener } => {
+        FindingSubject::Fastener { joint, fastener } => {
             let joint = plan.joint(joint)?;
-            About::Fastener(joint, plan[joint].fastener(fastener)?)
+            FindingTopic::Fastener(joint, plan[joint].fastener(fastener)?)
         }
-        Concern::Part { slot } => About::Part(plan.slot(slot)?),
-        Concern::Site { site } => About::Site(plan.site(site)?),
-        Concern::Operation { operation } => About::Operation(plan.operation(operation)?),
+        FindingSubject::Part { slot } => FindingTopic::Part(plan.slot(slot)?),
+        FindingSubject::Site { site } => FindingTopic::Site(plan.site(site)?),
+        FindingSubject::Operation { operation } => FindingTopic::Operation(plan.operation(operation)?),
     })
 }

@@ -1,9 +1,9 @@
 //! Findings as screens and the sheet show them.
 
-use super::state::{Done, Finding, Standing};
-use crate::events::{Concern, FindingDecision, Person, Picture};
-use crate::state::State;
-use crate::state::thing::About;
+use super::state::{Finding, FindingEntry, FindingState};
+use crate::events::{FindingDecision, FindingSubject, Person, Picture};
+use crate::state::BuildState;
+use crate::state::thing::FindingTopic;
 use crate::work::tighten::{TightJoint, tight_joints};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -23,7 +23,7 @@ pub struct FindingView {
     /// What that is called.
     pub holds_name: Option<String>,
     /// What it is about.
-    pub about: Concern,
+    pub about: FindingSubject,
     /// The same in words: `Main caps 3L`.
     pub name: String,
     /// What was found.
@@ -82,7 +82,7 @@ pub struct FindingStep {
     pub voided: Option<String>,
 }
 
-impl State {
+impl BuildState {
     /// Every finding that counts, the last one first.
     pub fn findings(&self) -> Vec<FindingView> {
         let mut findings: Vec<FindingView> =
@@ -95,24 +95,24 @@ impl State {
         let line = self.ledger.line(finding.seq)?;
         let operation = &self.plan[line.operation?];
         let standing = match finding.standing(&self.ledger) {
-            Standing::Open => FindingStanding::Open,
-            Standing::ToDo(FindingDecision::Change) => FindingStanding::Change,
-            Standing::ToDo(_) => FindingStanding::Mend,
-            Standing::Settled => FindingStanding::Settled,
+            FindingState::Open => FindingStanding::Open,
+            FindingState::ToDo(FindingDecision::Change) => FindingStanding::Change,
+            FindingState::ToDo(_) => FindingStanding::Mend,
+            FindingState::Settled => FindingStanding::Settled,
         };
         let holds = self.held_by(finding).filter(|_| standing != FindingStanding::Settled);
-        let step = |step: &super::state::Step| {
+        let step = |step: &super::state::FindingAction| {
             let mark = self.ledger.mark(step.seq)?;
             Some(FindingStep {
                 seq: step.seq,
                 by: mark.stamp.by.name.clone(),
                 at: mark.stamp.at,
                 what: match step.what {
-                    Done::Decided(FindingDecision::Mend) => "to be mended",
-                    Done::Decided(FindingDecision::Change) => "to be changed",
-                    Done::Decided(FindingDecision::Accept) => "accepted",
-                    Done::Looked(true) => "right again",
-                    Done::Looked(false) => "not right yet",
+                    FindingEntry::Decided(FindingDecision::Mend) => "to be mended",
+                    FindingEntry::Decided(FindingDecision::Change) => "to be changed",
+                    FindingEntry::Decided(FindingDecision::Accept) => "accepted",
+                    FindingEntry::Looked(true) => "right again",
+                    FindingEntry::Looked(false) => "not right yet",
                 },
                 text: step.text.clone(),
                 picture: step.picture.clone(),
@@ -141,28 +141,28 @@ impl State {
     }
 
     /// What a finding is about, by its keys.
-    pub(crate) fn concern(&self, about: About) -> Concern {
+    pub(crate) fn concern(&self, about: FindingTopic) -> FindingSubject {
         match about {
-            About::Fastener(joint, fastener) => {
+            FindingTopic::Fastener(joint, fastener) => {
                 let of = &self.plan[joint];
-                Concern::Fastener { joint: of.id.clone(), fastener: of[fastener].id.clone() }
+                FindingSubject::Fastener { joint: of.id.clone(), fastener: of[fastener].id.clone() }
             }
-            About::Part(slot) => Concern::Part { slot: self.plan[slot].id.clone() },
-            About::Site(site) => Concern::Site { site: self.plan[site].id.clone() },
-            About::Operation(at) => Concern::Operation { operation: self.plan[at].id.clone() },
+            FindingTopic::Part(slot) => FindingSubject::Part { slot: self.plan[slot].id.clone() },
+            FindingTopic::Site(site) => FindingSubject::Site { site: self.plan[site].id.clone() },
+            FindingTopic::Operation(at) => FindingSubject::Operation { operation: self.plan[at].id.clone() },
         }
     }
 
     /// What a finding is about, in words.
-    pub(crate) fn name_of(&self, about: About) -> String {
+    pub(crate) fn name_of(&self, about: FindingTopic) -> String {
         match about {
-            About::Fastener(joint, fastener) => {
+            FindingTopic::Fastener(joint, fastener) => {
                 let of = &self.plan[joint];
                 format!("{} {}", of.name, of[fastener].id)
             }
-            About::Part(slot) => self.plan[slot].name.clone(),
-            About::Site(site) => self.plan[site].name.clone(),
-            About::Operation(at) => self.plan[at].name.clone(),
+            FindingTopic::Part(slot) => self.plan[slot].name.clone(),
+            FindingTopic::Site(site) => self.plan[site].name.clone(),
+            FindingTopic::Operation(at) => self.plan[at].name.clone(),
         }
     }
 }

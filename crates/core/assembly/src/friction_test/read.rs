@@ -5,7 +5,7 @@ use super::result::{FrictionReading, FrictionRun, FrictionTest};
 use crate::Instrument;
 use rigore_mechanics::fastener::Thread;
 use rigore_mechanics::friction::{Lubricant, Lubrication};
-use rigore_mechanics::joint::{Bearing, read_resilience};
+use rigore_mechanics::joint::{BearingFace, read_resilience};
 use rigore_mechanics::quantity::{self, Dimension, Unit, in_mm, mm};
 
 /// The longest name, batch and note.
@@ -69,8 +69,8 @@ impl FrictionTestEntry {
             text.map(|text| figure(field, text, dimension, dimension.base())).transpose()
         };
         let bearing = optional("bearing_diameter", &self.bearing_diameter, Dimension::Length)?;
-        let bearing_mm = bearing.unwrap_or(in_mm(Bearing::usual(&thread).mean_diameter));
-        if !(Bearing { mean_diameter: mm(bearing_mm) }).fits(&thread) {
+        let bearing_mm = bearing.unwrap_or(in_mm(BearingFace::usual(&thread).mean_diameter));
+        if !(BearingFace { mean_diameter: mm(bearing_mm) }).fits(&thread) {
             return Err(wrong("bearing_diameter", "one to four diameters of the thread"));
         }
         let test = FrictionTest {

@@ -3,9 +3,10 @@
 use super::entry::{FrictionReadingEntry, FrictionTestError, wrong};
 use crate::Instrument;
 use rigore_mechanics::fastener::{STRONGEST_MPA, Thread};
-use rigore_mechanics::friction::{Film, Lubrication};
+use rigore_mechanics::friction::{Lubrication, SurfaceFilm};
 use rigore_mechanics::joint::{
-    Bearing, Neck, NutFactor, Pair, Tightening, preload_from_stretch, utilisation,
+    BearingFace, NutFactor, TorqueRelation, TorqueStretchPair, WeakestSection, preload_from_stretch,
+    utilisation,
 };
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
@@ -91,7 +92,7 @@ pub struct FrictionResult {
     /// How many they are.
     pub readings: usize,
     /// The last of them.
-    pub last: Pair,
+    pub last: TorqueStretchPair,
 }
 
 /// A run of a test, with what it shows.
@@ -138,8 +139,8 @@ impl FrictionTest {
         format!("{}, {}", self.fastener, self.thread)
     }
 
-    fn bearing(&self) -> Bearing {
-        Bearing { mean_diameter: mm(self.bearing_mm) }
+    fn bearing(&self) -> BearingFace {
+        BearingFace { mean_diameter: mm(self.bearing_mm) }
     }
 
     fn clamp_kn(&self, reading: &FrictionReading) -> f64 {
@@ -150,7 +151,13 @@ impl FrictionTest {
     fn utilisation(&self, thread: &Thread, reading: &FrictionReading) -> Option<f64> {
         let mu = self.nut_factor(thread, std::slice::from_ref(reading))?.friction(thread, self.bearing());
         let clamp = kn(self.clamp_kn(reading));
-        Some(utilisation(thread, Neck::of(thread, self.shank_mm), clamp, mu.max(0.0), mpa(self.yield_mpa?)))
+        Some(utilisation(
+            thread,
+            WeakestSection::of(thread, self.shank_mm),
+            clamp,
+            mu.max(0.0),
+            mpa(self.yield_mpa?),
+        ))
     }
 
     fn nut_factor<'a>(
@@ -158,8 +165,9 @@ impl FrictionTest {
         thread: &Thread,
         readings: impl IntoIterator<Item = &'a FrictionReading>,
     ) -> Option<NutFactor> {
-        let pair = |of: &FrictionReading| Pair { torque_nm: of.torque_nm, stretch_mm: of.stretch_mm };
-        let pairs: Vec<Pair> = readings.into_iter().map(pair).collect();
+        let pair =
+            |of: &FrictionReading| TorqueStretchPair { torque_nm: of.torque_nm, stretch_mm: of.stretch_mm };
+        let pairs: Vec<TorqueStretchPair> = readings.into_iter().map(pair).collect();
         NutFactor::of(thread, self.own_mm_per_n, &pairs)
     }
 
@@ -202,7 +210,8 @@ impl FrictionTest {
                     );
                     return Err(wrong(format!("{path}.torque"), message));
                 }
-                let stress_mpa = self.clamp_kn(reading) * 1000.0 / Neck::of(thread, self.shank_mm).area_mm2();
+                let stress_mpa =
+                    self.clamp_kn(reading) * 1000.0 / WeakestSection::of(thread, self.shank_mm).area_mm2();
                 let used = self.utilisation(thread, reading);
                 if stress_mpa > STRONGEST_MPA || used.is_some_and(|used| used > MOST_UTILISATION) {
                     let clamp = Quantity::new(self.clamp_kn(reading), Dimension::Force);
@@ -222,10 +231,9 @@ impl FrictionTest {
 
     fn view(&self, thread: &Thread, at: usize, run: &FrictionRun) -> FrictionRunView {
         let shown = self.nut_factor(thread, self.elastic(thread, run));
-        let table = run
-            .lubrication
-            .friction()
-            .map(|friction| Tightening { thread: *thread, bearing: self.bearing(), friction }.nut_factor());
+        let table = run.lubrication.friction().map(|friction| {
+            TorqueRelation { thread: *thread, bearing: self.bearing(), friction }.nut_factor()
+        });
         let reading = |of: &FrictionReading| FrictionReadingView {
             torque_nm: of.torque_nm,
             stretch_mm: of.stretch_mm,
@@ -277,8 +285,8 @@ impl FrictionTest {
             ));
         }
         let films = |of: &FrictionRun| [of.lubrication.thread.film, of.lubrication.bearing.film];
-        let lubricated = |of: &FrictionRun| films(of).iter().any(|film| *film != Film::Dry);
-        if films(run).contains(&Film::Dry) && self.runs[..at].iter().any(lubricated) {
+        let lubricated = |of: &FrictionRun| films(of).iter().any(|film| *film != SurfaceFilm::Dry);
+        if films(run).contains(&SurfaceFilm::Dry) && self.runs[..at].iter().any(lubricated) {
             remarks.push("dry after a lubricant: what was left on it counts, unless it was degreased".into());
         }
         remarks
@@ -298,7 +306,7 @@ impl FrictionTest {
             let readings: Vec<&FrictionReading> = runs.flat_map(|run| self.elastic(&thread, run)).collect();
             let last = readings.last()?;
             Some(FrictionResult {
-                last: Pair { torque_nm: last.torque_nm, stretch_mm: last.stretch_mm },
+                last: TorqueStretchPair { torque_nm: last.torque_nm, stretch_mm: last.stretch_mm },
                 fastener: self.title(),
                 thread: of.thread.id.clone(),
                 bearing: of.bearing.id.clone(),

@@ -29,7 +29,7 @@ pub struct CheckReading {
 /// What came of a check.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Checked {
+pub struct CheckResult {
     /// What was read.
     pub readings: Vec<CheckReading>,
     /// What kind of thing that is.
@@ -42,7 +42,7 @@ pub struct Checked {
     pub good: bool,
 }
 
-impl Checked {
+impl CheckResult {
     /// What was found, in a word.
     pub fn word(&self) -> &'static str {
         match self.worst {
@@ -71,7 +71,7 @@ impl Instrument {
     ///
     /// # Errors
     /// The field that is wrong, and what is allowed.
-    pub fn judge_check(&self, readings: &[CheckReading]) -> Result<Checked, (&'static str, Message)> {
+    pub fn judge_check(&self, readings: &[CheckReading]) -> Result<CheckResult, (&'static str, Message)> {
         let torque = self.torque_nm.is_some();
         let gauge = self.gauge(Dimension::Length).filter(|_| !torque);
         let Some([least, most]) = self.torque_nm.or(gauge.map(|(range, _)| range)) else {
@@ -98,7 +98,7 @@ impl Instrument {
         let worst = worst.unwrap_or(CheckReading { known: 0.0, read: 0.0 });
         let good = readings.iter().all(|of| off(of).abs() <= allowed(of.known) + 1e-9);
         let (readings, allowed) = (readings.to_vec(), allowed(worst.known));
-        Ok(Checked { readings, torque, worst: off(&worst), allowed, good })
+        Ok(CheckResult { readings, torque, worst: off(&worst), allowed, good })
     }
 }
 

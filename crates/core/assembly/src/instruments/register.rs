@@ -12,7 +12,7 @@ const SOON: i64 = 30;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Due {
+pub enum CalibrationDue {
     /// It has run out.
     Over,
     /// It runs out soon.
@@ -24,9 +24,10 @@ const NAME: usize = 80;
 
 impl Instrument {
     /// Days until its calibration runs out, below nothing where it has, and how it stands; on its last day it is good.
-    pub fn calibration(&self, today: Date) -> Option<(i64, Option<Due>)> {
+    pub fn calibration(&self, today: Date) -> Option<(i64, Option<CalibrationDue>)> {
         let left = (self.calibration_due? - today).whole_days();
-        let due = (left <= SOON).then_some(if left < 0 { Due::Over } else { Due::Soon });
+        let due =
+            (left <= SOON).then_some(if left < 0 { CalibrationDue::Over } else { CalibrationDue::Soon });
         Some((left, due))
     }
 
@@ -124,7 +125,7 @@ fn rising(field: &'static str, range: Option<[f64; 2]>) -> Result<(), (&'static 
 
 #[cfg(test)]
 mod tests {
-    use crate::{Due, Instrument, Measures, Scale};
+    use crate::{CalibrationDue, Instrument, MeasuringRange, WrenchScale};
     use time::macros::date;
 
     #[test]
@@ -133,9 +134,9 @@ mod tests {
         let instrument = Instrument { calibration_due: Some(due), ..Instrument::default() };
         for (today, expected) in [
             (date!(2026 - 01 - 29), (31, None)),
-            (date!(2026 - 01 - 30), (30, Some(Due::Soon))),
-            (due, (0, Some(Due::Soon))),
-            (date!(2026 - 03 - 02), (-1, Some(Due::Over))),
+            (date!(2026 - 01 - 30), (30, Some(CalibrationDue::Soon))),
+            (due, (0, Some(CalibrationDue::Soon))),
+            (date!(2026 - 03 - 02), (-1, Some(CalibrationDue::Over))),
         ] {
             assert_eq!(instrument.calibration(today), Some(expected));
         }
@@ -148,12 +149,13 @@ mod tests {
         let wrench = Instrument { torque_nm: Some([20.0, 110.0]), clicks: true, ..named.clone() };
         let micrometer =
             Instrument { length_mm: Some([0.0, 25.0]), resolution: 0.001, accuracy: 0.002, ..named.clone() };
-        let pressure = Measures { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
+        let pressure =
+            MeasuringRange { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
         let gauge = Instrument { measures: vec![pressure.clone()], ..named.clone() };
         for good in [&wrench, &micrometer, &gauge, &Instrument { angle: true, ..named.clone() }] {
             assert_eq!(good.check(), Ok(()));
         }
-        let scale = |unit: &str, step| Some(Scale { unit: unit.into(), step });
+        let scale = |unit: &str, step| Some(WrenchScale { unit: unit.into(), step });
         for (field, wrong) in [
             ("name", named.clone()),
             ("name", Instrument { name: " ".into(), ..wrench.clone() }),
@@ -171,14 +173,14 @@ mod tests {
             (
                 "measures",
                 Instrument {
-                    measures: vec![Measures { unit: "foo".into(), ..pressure.clone() }],
+                    measures: vec![MeasuringRange { unit: "foo".into(), ..pressure.clone() }],
                     ..named.clone()
                 },
             ),
             (
                 "measures",
                 Instrument {
-                    measures: vec![Measures { resolution: 0.0, ..pressure.clone() }],
+                    measures: vec![MeasuringRange { resolution: 0.0, ..pressure.clone() }],
                     ..named.clone()
                 },
             ),

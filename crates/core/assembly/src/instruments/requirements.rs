@@ -2,17 +2,17 @@
 //! be used now (C-7, C-50).
 
 use crate::events::{Instrument, Person, Role, ToolFault};
-use crate::instruments::fit::{Need, Using};
+use crate::instruments::fit::{InstrumentUser, ReadingNeed};
 use rigore_mechanics::quantity::Dimension;
-use rigore_plan::way::{Ability, Had};
-use rigore_plan::{Plan, Work};
+use rigore_plan::way::{InstrumentAbility, StageProgress};
+use rigore_plan::{OperationWork, Plan};
 use time::OffsetDateTime;
 
 /// Something that an instrument has to be able to do.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum ToolNeed {
     /// A pull.
-    Pull(Ability),
+    Pull(InstrumentAbility),
     /// Reading whatever is in a range, in the base unit.
     Size {
         /// What is read.
@@ -24,7 +24,7 @@ pub enum ToolNeed {
 
 /// How an operation stands with the instruments of the shop.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Standing<'a> {
+pub enum ToolAvailability<'a> {
     /// Nothing that the shop has stands in the way.
     Free,
     /// The only ones that would do cannot be used now.
@@ -42,16 +42,16 @@ pub fn needs(plan: &Plan, operation: &str) -> Vec<ToolNeed> {
         }
     };
     match plan.operation(operation).map(|at| &plan[at].work) {
-        Some(Work::Tighten(work)) => {
+        Some(OperationWork::Tighten(work)) => {
             let stages = work.shares.iter().flat_map(|share| &plan[share.joint].stages[share.stages.clone()]);
-            for ability in stages.filter_map(|stage| stage.way.ability(Had::default())) {
+            for ability in stages.filter_map(|stage| stage.way.ability(StageProgress::default())) {
                 let known = ability.torque_nm().is_none_or(f64::is_finite);
-                if known && !matches!(ability, Ability::Eye | Ability::RunDown(_)) {
+                if known && !matches!(ability, InstrumentAbility::Eye | InstrumentAbility::RunDown(_)) {
                     add(ToolNeed::Pull(ability));
                 }
             }
         }
-        Some(Work::Measure(sites)) => {
+        Some(OperationWork::Measure(sites)) => {
             for site in sites.iter().map(|site| &plan[*site]) {
                 if site.dimension != Dimension::Count {
                     add(ToolNeed::Size { dimension: site.dimension, range: site.plausible });
@@ -64,10 +64,10 @@ pub fn needs(plan: &Plan, operation: &str) -> Vec<ToolNeed> {
 }
 
 impl ToolNeed {
-    fn need(&self) -> Need<'_> {
+    fn need(&self) -> ReadingNeed<'_> {
         match *self {
-            Self::Pull(ability) => Need::Pull(ability),
-            Self::Size { dimension, range } => Need::Range { dimension, range },
+            Self::Pull(ability) => ReadingNeed::Pull(ability),
+            Self::Size { dimension, range } => ReadingNeed::Range { dimension, range },
         }
     }
 }
@@ -79,8 +79,8 @@ pub fn stand_in_the_way<'a>(
     instruments: &'a [Instrument],
     by: Option<&Person>,
     at: OffsetDateTime,
-) -> Standing<'a> {
-    let using = Using { by: by.map(|by| by.id.as_str()), at };
+) -> ToolAvailability<'a> {
+    let using = InstrumentUser { by: by.map(|by| by.id.as_str()), at };
     let mut for_others = false;
     for need in needs {
         let do_it = instruments.iter().filter(|tool| tool.cannot(&need.need()).is_none());
@@ -91,11 +91,11 @@ pub fn stand_in_the_way<'a>(
         let kept = |fault: Option<ToolFault>| fault == Some(ToolFault::Kept);
         match stands.iter().find(|(_, fault)| !kept(*fault)) {
             _ if stands.iter().any(|(_, fault)| kept(*fault)) => for_others = true,
-            Some((tool, _)) => return Standing::Waits(tool),
+            Some((tool, _)) => return ToolAvailability::Waits(tool),
             None => {}
         }
     }
-    if for_others { Standing::ForOthers } else { Standing::Free }
+    if for_others { ToolAvailability::ForOthers } else { ToolAvailability::Free }
 }
 
 /// Whether somebody may do at all what only a lead may.

@@ -1,18 +1,18 @@
 //! What is to be done again since something happened (C-40).
 
-use crate::invalidation::unsettle::Unsettled;
-use crate::state::State;
-use crate::state::thing::Thing;
-use rigore_plan::{OperationIx, Work};
+use crate::invalidation::unsettle::Invalidation;
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
+use rigore_plan::{OperationIx, OperationWork};
 
-impl State {
+impl BuildState {
     /// What rested on something that happened does not hold any more (C-40).
-    pub(crate) fn unsettle(&mut self, unsettled: Vec<Unsettled>, moved: &mut Vec<OperationIx>) {
+    pub(crate) fn unsettle(&mut self, unsettled: Vec<Invalidation>, moved: &mut Vec<OperationIx>) {
         for of in unsettled {
             let held = match of.thing {
-                Thing::Place(site, place) => self.sizes.readings.unsettle(of.by, (site, place)),
-                Thing::Item(at, item) => self.confirmed.unsettle(of.by, (at, item)),
-                Thing::Turn(at) => self.turns.unsettle(of.by, at),
+                EntryTopic::Place(site, place) => self.sizes.readings.unsettle(of.by, (site, place)),
+                EntryTopic::Item(at, item) => self.confirmed.unsettle(of.by, (at, item)),
+                EntryTopic::Turn(at) => self.turns.unsettle(of.by, at),
                 _ => false,
             };
             if held {
@@ -24,16 +24,16 @@ impl State {
 
     /// Why something in an operation is to be done again, where it is.
     pub(crate) fn again(&self, at: OperationIx) -> Vec<String> {
-        let here = |thing: Thing| match (thing, &self.plan[at].work) {
-            (Thing::Place(site, _), Work::Measure(sites)) => sites.contains(&site),
-            (Thing::Item(of, _) | Thing::Turn(of), _) => of == at,
+        let here = |thing: EntryTopic| match (thing, &self.plan[at].work) {
+            (EntryTopic::Place(site, _), OperationWork::Measure(sites)) => sites.contains(&site),
+            (EntryTopic::Item(of, _) | EntryTopic::Turn(of), _) => of == at,
             _ => false,
         };
-        let open = |of: &&Unsettled| {
+        let open = |of: &&Invalidation| {
             let by = match of.thing {
-                Thing::Place(site, place) => self.sizes.readings.unsettled((site, place), &self.ledger),
-                Thing::Item(at, item) => self.confirmed.unsettled((at, item), &self.ledger),
-                Thing::Turn(at) => self.turns.unsettled(at, &self.ledger),
+                EntryTopic::Place(site, place) => self.sizes.readings.unsettled((site, place), &self.ledger),
+                EntryTopic::Item(at, item) => self.confirmed.unsettled((at, item), &self.ledger),
+                EntryTopic::Turn(at) => self.turns.unsettled(at, &self.ledger),
                 _ => None,
             };
             here(of.thing) && by == Some(of.by)

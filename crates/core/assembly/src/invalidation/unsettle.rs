@@ -1,69 +1,80 @@
 //! What does not hold any more because of something that happened (C-40), by what the plan says.
 //!
 //! What unsettles what is the plan's word, and one mechanism. `unsettle.rs` says what happened with an entry;
-//! `Cover::unsettled_by` what rests on that; `Series::unsettle` puts an end to what was entered before, and voiding
-//! the entry gives it back. An operation waits for everything behind it that is open again (`State::open_needs`).
+//! `SignatureScope::unsettled_by` what rests on that; `Series::unsettle` puts an end to what was entered before, and voiding
+//! the entry gives it back. An operation waits for everything behind it that is open again (`BuildState::open_needs`).
 
 use crate::events::Fact;
-use crate::signatures::scope::Cover;
-use crate::state::thing::Thing;
-use crate::work::tighten::state::Joints;
-use rigore_plan::{Cause, Plan, Purpose, SlotIx, When};
+use crate::signatures::scope::SignatureScope;
+use crate::state::thing::EntryTopic;
+use crate::work::tighten::state::JointRounds;
+use rigore_plan::{Plan, ReworkCause, ReworkTrigger, RoundPurpose, SlotIx};
 
 /// Something that holds no more.
 #[derive(Debug, Clone)]
-pub(crate) struct Unsettled {
+pub(crate) struct Invalidation {
     /// The entry of what happened.
     pub by: u64,
     /// What it was.
     pub why: String,
     /// What is to be done again.
-    pub thing: Thing,
+    pub thing: EntryTopic,
 }
 
 /// What rests on what happened is looked up in.
-pub(crate) struct Grounds<'a> {
+pub(crate) struct InvalidationSources<'a> {
     pub plan: &'a Plan,
-    pub cover: &'a Cover,
-    pub joints: &'a Joints,
+    pub cover: &'a SignatureScope,
+    pub joints: &'a JointRounds,
 }
 
-impl Grounds<'_> {
+impl InvalidationSources<'_> {
     /// What an entry unsettles that is about a thing: what was done of it before does not hold any more. `before`
     /// is the slot that had another part in it.
-    pub fn unsettles(&self, fact: &Fact, thing: Thing, before: Option<SlotIx>, by: u64) -> Vec<Unsettled> {
+    pub fn unsettles(
+        &self,
+        fact: &Fact,
+        thing: EntryTopic,
+        before: Option<SlotIx>,
+        by: u64,
+    ) -> Vec<Invalidation> {
         let happened = self.happened(fact, thing, before).into_iter();
         let all = happened.flat_map(|(why, things)| {
-            things.into_iter().map(move |thing| Unsettled { by, why: why.clone(), thing })
+            things.into_iter().map(move |thing| Invalidation { by, why: why.clone(), thing })
         });
         all.collect()
     }
 
     /// What happened with an entry, in words, and what rests on that.
-    fn happened(&self, fact: &Fact, thing: Thing, before: Option<SlotIx>) -> Vec<(String, Vec<Thing>)> {
+    fn happened(
+        &self,
+        fact: &Fact,
+        thing: EntryTopic,
+        before: Option<SlotIx>,
+    ) -> Vec<(String, Vec<EntryTopic>)> {
         let mut happened = Vec::new();
         if let Some(slot) = before {
-            let things = self.cover.unsettled_by(|cause| *cause == Cause::Part(slot));
+            let things = self.cover.unsettled_by(|cause| *cause == ReworkCause::Part(slot));
             happened.push((format!("another {} is in", self.plan[slot].name), things));
         }
         let Fact::Loosened(loosened) = fact else { return happened };
         let (joint, round, fastener, planned) = match thing {
-            Thing::Fastener(joint, round, fastener, _) => (joint, round, fastener, false),
-            Thing::Loosening(joint, round, fastener) => (joint, round, fastener, true),
+            EntryTopic::Fastener(joint, round, fastener, _) => (joint, round, fastener, false),
+            EntryTopic::Loosening(joint, round, fastener) => (joint, round, fastener, true),
             _ => return happened,
         };
         let of = &self.plan[joint];
         // A trial that is taken apart as it was planned leaves what was measured in it.
-        let trial = planned && of.rounds[round] == Purpose::Trial;
-        let rests = |when: When| self.cover.unsettled_by(|cause| cause.is(joint, fastener, when));
+        let trial = planned && of.rounds[round] == RoundPurpose::Trial;
+        let rests = |when: ReworkTrigger| self.cover.unsettled_by(|cause| cause.is(joint, fastener, when));
         let name = format!("{} {}", of.name, of[fastener].id);
         if loosened.replaced {
-            happened.push((format!("{name} was replaced"), rests(When::Replaced)));
+            happened.push((format!("{name} was replaced"), rests(ReworkTrigger::Replaced)));
         }
         if !trial {
-            happened.push((format!("{name} was loosened"), rests(When::Loosened)));
+            happened.push((format!("{name} was loosened"), rests(ReworkTrigger::Loosened)));
             if self.joints.round((joint, round)).is_loose() {
-                happened.push((format!("{} was taken off", of.name), rests(When::Apart)));
+                happened.push((format!("{} was taken off", of.name), rests(ReworkTrigger::Apart)));
             }
         }
         happened

@@ -1,6 +1,6 @@
 //! How long operations took: the time between entries that were made in them, breaks left out.
 
-use crate::state::State;
+use crate::state::BuildState;
 use rigore_plan::OperationIx;
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
@@ -12,7 +12,7 @@ const LEAST: Duration = Duration::seconds(30);
 
 /// How long an operation of an engine took.
 #[derive(Debug, Clone, PartialEq, Serialize)]
-pub struct Took {
+pub struct OperationDuration {
     /// Key of the operation.
     pub operation: String,
     /// Key of the step that it is written with.
@@ -21,9 +21,9 @@ pub struct Took {
     pub minutes: Option<(f64, OffsetDateTime)>,
 }
 
-impl State {
+impl BuildState {
     /// How long each of some operations took.
-    pub(crate) fn took(&self, of: &[OperationIx]) -> Vec<Took> {
+    pub(crate) fn took(&self, of: &[OperationIx]) -> Vec<OperationDuration> {
         let mut lasts: Vec<Option<OffsetDateTime>> = vec![None; self.operations.len()];
         let mut took = vec![Duration::ZERO; self.operations.len()];
         // Somebody who works on two at once works on neither all the time: what lies between an entry and the one
@@ -49,7 +49,7 @@ impl State {
             let signature = self.operations[at.0].signed().filter(|signature| signature.left_out.is_none());
             let time = took[at.0];
             let known = signature.filter(|_| time >= LEAST);
-            Took {
+            OperationDuration {
                 operation: self.plan[*at].id.clone(),
                 step: self.plan[*at].family.clone(),
                 minutes: known.map(|signature| (time.as_seconds_f64() / 60.0, signature.stamp.at)),

@@ -1,14 +1,14 @@
 //! The friction that bolts of an engine have shown, as the shop collects it (C-28).
 
-use crate::state::State;
-use crate::state::thing::Thing;
-use rigore_mechanics::joint::{NutFactor, Pair};
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
+use rigore_mechanics::joint::{NutFactor, TorqueStretchPair};
 use rigore_plan::{FastenerIx, GroupIx, Joint, JointIx};
 use time::OffsetDateTime;
 
 /// What the bolts of one place have shown in one round of its joint.
 #[derive(Debug, Clone, PartialEq)]
-pub struct PlaceShown {
+pub struct PlaceFriction {
     /// Key of the joint.
     pub joint: String,
     /// Which round of it, from 0.
@@ -16,12 +16,12 @@ pub struct PlaceShown {
     /// The place: the fastener.
     pub fastener: String,
     /// What each bolt has shown that was there, the first one first.
-    pub bolts: Vec<BoltShown>,
+    pub bolts: Vec<BoltFriction>,
 }
 
 /// What one bolt has shown of its friction.
 #[derive(Debug, Clone, PartialEq)]
-pub struct BoltShown {
+pub struct BoltFriction {
     /// How many bolts were in its place before it.
     pub bolt: usize,
     /// Its name and thread.
@@ -44,28 +44,28 @@ pub struct BoltShown {
     pub at: OffsetDateTime,
 }
 
-impl State {
+impl BuildState {
     /// What the bolts of every place have shown that is stretched.
-    pub fn shown(&self) -> Vec<PlaceShown> {
+    pub fn shown(&self) -> Vec<PlaceFriction> {
         let joints = (0..self.plan.joints.len()).map(JointIx);
         let rounds = joints.flat_map(|at| (0..self.plan[at].rounds.len()).map(move |round| (at, round)));
         rounds.flat_map(|at| self.places(at)).collect()
     }
 
     /// The same of what entries were about.
-    pub(crate) fn shown_anew(&self, touched: &[Thing]) -> Vec<PlaceShown> {
-        let mut places: Vec<PlaceShown> = Vec::new();
+    pub(crate) fn shown_anew(&self, touched: &[EntryTopic]) -> Vec<PlaceFriction> {
+        let mut places: Vec<PlaceFriction> = Vec::new();
         for thing in touched {
             match *thing {
-                Thing::Fastener(joint, round, fastener, _) => {
+                EntryTopic::Fastener(joint, round, fastener, _) => {
                     places.extend(self.place((joint, round), fastener));
                 }
-                Thing::Film(joint, round, group, _) => {
+                EntryTopic::Film(joint, round, group, _) => {
                     let fasteners = self.plan[joint][group].fasteners.clone().map(FastenerIx);
                     places.extend(fasteners.filter_map(|fastener| self.place((joint, round), fastener)));
                 }
                 // Its batch may be another one.
-                Thing::Slot(slot) => {
+                EntryTopic::Slot(slot) => {
                     let of_it = |joint: &Joint| joint.groups.iter().any(|group| group.parts == Some(slot));
                     places.extend(self.shown().into_iter().filter(|place| {
                         self.plan.joint(&place.joint).is_some_and(|joint| of_it(&self.plan[joint]))
@@ -80,16 +80,16 @@ impl State {
         places
     }
 
-    fn places(&self, at: (JointIx, usize)) -> impl Iterator<Item = PlaceShown> {
+    fn places(&self, at: (JointIx, usize)) -> impl Iterator<Item = PlaceFriction> {
         (0..self.plan[at.0].fasteners.len()).filter_map(move |fastener| self.place(at, FastenerIx(fastener)))
     }
 
     /// What the bolts of a place have shown; `None` where its stretch is never read.
-    fn place(&self, (joint, round): (JointIx, usize), fastener: FastenerIx) -> Option<PlaceShown> {
+    fn place(&self, (joint, round): (JointIx, usize), fastener: FastenerIx) -> Option<PlaceFriction> {
         let of = &self.plan[joint];
         let group = of.group_ix(fastener)?;
         let read = |stage: &rigore_plan::Stage| stage.group == Some(group) && stage.way.shows().is_some();
-        of.stages.iter().any(read).then(|| PlaceShown {
+        of.stages.iter().any(read).then(|| PlaceFriction {
             joint: of.id.clone(),
             round,
             fastener: of[fastener].id.clone(),
@@ -97,16 +97,16 @@ impl State {
         })
     }
 
-    fn bolts(&self, at: (JointIx, usize), group: GroupIx, fastener: FastenerIx) -> Vec<BoltShown> {
+    fn bolts(&self, at: (JointIx, usize), group: GroupIx, fastener: FastenerIx) -> Vec<BoltFriction> {
         let (of, rounds) = (&self.plan[at.0], self.joints.round(at));
         let batch = of[group].parts.and_then(|slot| self.parts.latest(slot));
         let batch = batch.map(|entry| entry.value.note.batch.clone()).unwrap_or_default();
-        let shown = |(bolt, (pairs, seq)): (usize, (&[Pair], u64))| {
+        let shown = |(bolt, (pairs, seq)): (usize, (&[TorqueStretchPair], u64))| {
             let last = pairs.last()?;
             // What was said later for the others of its group is not what this one was read on.
             let used = rounds.used(&self.plan, of, group, seq, |seq| self.ledger.counts(seq));
             let fastening = &used.spec.fastening;
-            Some(BoltShown {
+            Some(BoltFriction {
                 bolt,
                 kind: used.spec.title(),
                 thread: used.spec.lubrication.thread.id.clone(),

@@ -1,16 +1,16 @@
 //! A build in one row of the shop, kept up entry by entry.
 
 use crate::events::Event;
-use crate::projections::durations::Took;
-use crate::projections::friction::PlaceShown;
-use crate::projections::outlook::{Outlook, Standings};
-use crate::projections::part_life::PieceLived;
-use crate::state::State;
-use crate::state::thing::Thing;
-use crate::status::operations::{Brief, OperationStatus};
+use crate::projections::durations::OperationDuration;
+use crate::projections::friction::PlaceFriction;
+use crate::projections::outlook::{BuildOutlook, OutlookBasis};
+use crate::projections::part_life::PieceLifeUpdate;
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
+use crate::status::operations::{OperationBrief, OperationStatus};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::{OperationIx, Work};
+use rigore_plan::{OperationIx, OperationWork};
 use serde::{Deserialize, Serialize};
 use std::sync::OnceLock;
 use time::OffsetDateTime;
@@ -50,7 +50,7 @@ impl BuildStatus {
 /// A build in one row of the shop.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Summary {
+pub struct BuildSummary {
     /// What the engine is called in the shop.
     pub name: String,
     /// The name of its plan.
@@ -82,24 +82,24 @@ pub struct Summary {
 
 /// A build with its row: after an entry only what the entry moved is looked at again.
 #[derive(Debug, Clone)]
-pub struct Kept {
-    state: State,
-    briefs: Vec<Brief>,
+pub struct BuildProjection {
+    state: BuildState,
+    briefs: Vec<OperationBrief>,
     /// How operations stood when the outlook was asked for last.
-    told: Option<Standings>,
+    told: Option<OutlookBasis>,
     /// Whether something else of it changed since.
     besides: bool,
     /// Where the last entry was made, and by whom.
     hand: Option<(Option<String>, String)>,
     /// What entries were about since that was looked at last.
-    touched: Vec<Thing>,
+    touched: Vec<EntryTopic>,
     /// Where every operation stands, once somebody has asked since the last entry.
     statuses: OnceLock<Vec<OperationStatus>>,
 }
 
-impl Kept {
+impl BuildProjection {
     /// A build with its row.
-    pub fn new(state: State) -> Self {
+    pub fn new(state: BuildState) -> Self {
         Self {
             briefs: state.briefs().0,
             state,
@@ -112,19 +112,19 @@ impl Kept {
     }
 
     /// A build that goes on by another version of its plan: everything beside the record may have changed.
-    pub fn moved(state: State) -> Self {
+    pub fn moved(state: BuildState) -> Self {
         let touched = state.ledger.things().collect();
         Self { touched, ..Self::new(state) }
     }
 
     /// The build.
-    pub fn state(&self) -> &State {
+    pub fn state(&self) -> &BuildState {
         &self.state
     }
 
     /// The build with its row after one more event.
     pub fn apply(&mut self, event: &Event) {
-        self.besides |= Standings::besides(event, self.hand.as_ref());
+        self.besides |= OutlookBasis::besides(event, self.hand.as_ref());
         if self.besides {
             self.hand = Some((event.fact.operation().map(str::to_owned), event.by.id.clone()));
         }
@@ -142,15 +142,15 @@ impl Kept {
 
     /// What is kept beside the record, as far as it may have changed since that was asked for last: what bolts
     /// have shown of their friction, and the lives of parts.
-    pub fn anew(&mut self) -> (Vec<PlaceShown>, Vec<PieceLived>) {
+    pub fn anew(&mut self) -> (Vec<PlaceFriction>, Vec<PieceLifeUpdate>) {
         let touched = std::mem::take(&mut self.touched);
         (self.state.shown_anew(&touched), self.state.lives_anew(&touched))
     }
 
     /// What the engine says for the day, and how long operations took that were signed or opened again, where that
     /// may have changed since it was asked for last.
-    pub fn outlook_anew(&mut self) -> Option<(Outlook, Vec<Took>)> {
-        let now = Standings::of(self.statuses(), &self.briefs);
+    pub fn outlook_anew(&mut self) -> Option<(BuildOutlook, Vec<OperationDuration>)> {
+        let now = OutlookBasis::of(self.statuses(), &self.briefs);
         if !std::mem::take(&mut self.besides) && self.told.as_ref() == Some(&now) {
             return None;
         }
@@ -164,12 +164,12 @@ impl Kept {
 
     /// What the engine says for the day is kept as of now.
     pub fn outlook_is_kept(&mut self) {
-        self.told = Some(Standings::of(self.statuses(), &self.briefs));
+        self.told = Some(OutlookBasis::of(self.statuses(), &self.briefs));
         self.besides = false;
     }
 
     /// The row.
-    pub fn summary(&self) -> Summary {
+    pub fn summary(&self) -> BuildSummary {
         self.state.summary_of(&self.briefs, self.statuses())
     }
 
@@ -189,14 +189,14 @@ impl Kept {
     }
 }
 
-impl State {
+impl BuildState {
     /// The build in one row, computed anew.
-    pub fn summary(&self) -> Summary {
+    pub fn summary(&self) -> BuildSummary {
         let briefs = self.briefs().0;
         self.summary_of(&briefs, &self.statuses(&briefs))
     }
 
-    fn summary_of(&self, briefs: &[Brief], statuses: &[OperationStatus]) -> Summary {
+    fn summary_of(&self, briefs: &[OperationBrief], statuses: &[OperationStatus]) -> BuildSummary {
         let current = current(statuses);
         let open = briefs.iter().find_map(|brief| brief.now.as_ref());
         let wanted = self.wanted_by_any();
@@ -217,7 +217,7 @@ impl State {
                 (None, None) => "Finished".into(),
             },
         };
-        Summary {
+        BuildSummary {
             name: self.begun.name.clone(),
             plan: self.plan.name.clone(),
             status: self.build_status(statuses),
@@ -234,11 +234,11 @@ impl State {
     }
 
     /// Where every operation stands.
-    pub(crate) fn statuses(&self, briefs: &[Brief]) -> Vec<OperationStatus> {
+    pub(crate) fn statuses(&self, briefs: &[OperationBrief]) -> Vec<OperationStatus> {
         let waiting = self.waiting(briefs);
         let open = |at: OperationIx| self.operations[at.0].signed().is_none() || briefs[at.0].matters > 0;
         let status = |at: OperationIx| {
-            let whole = matches!(self.plan[at].work, Work::Sign);
+            let whole = matches!(self.plan[at].work, OperationWork::Sign);
             let waits =
                 if whole { self.plan.line().any(|other| other != at && open(other)) } else { waiting[at.0] };
             self.status(at, &briefs[at.0], waits)

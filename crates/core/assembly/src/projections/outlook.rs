@@ -4,44 +4,44 @@
 //! It changes with the line of work, not with every pull, and is kept beside the record.
 //!
 //! An engine says for the day what can be done, what waits and how much is left (`outlook.rs`); that is kept beside
-//! its list row and written anew only where it may have changed (`Kept::outlook_anew`). The store keeps how long
+//! its list row and written anew only where it may have changed (`BuildProjection::outlook_anew`). The store keeps how long
 //! signed operations took (`times.rs`) and what that comes to; `day` makes hours, days and an order of it, by the
 //! shop's own clock (`zone.rs`).
 
-use crate::events::{Event, Fact, WaitKind};
+use crate::events::{BlockerKind, Event, Fact};
 use crate::iso_date;
-use crate::state::State;
+use crate::state::BuildState;
 use crate::status::issue::Remedy;
-use crate::status::operations::{Brief, OperationStatus};
+use crate::status::operations::{OperationBrief, OperationStatus};
 use rigore_mechanics::message::Message;
-use rigore_plan::{OperationIx, SlotIx, Work};
+use rigore_plan::{OperationIx, OperationWork, SlotIx};
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
 
 /// What an engine says for the day.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Outlook {
+pub struct BuildOutlook {
     /// The day it was promised for.
     #[serde(default, with = "iso_date::option", skip_serializing_if = "Option::is_none")]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub promised: Option<Date>,
     /// What can be done now, in the order of the line of work.
-    pub can: Vec<CanDo>,
+    pub can: Vec<ReadyOperation>,
     /// What waits for something outside of the bench, or for time.
-    pub waits: Vec<WaitsFor>,
+    pub waits: Vec<BlockedWork>,
     /// Parts that were not entered yet and are not on order, by name.
     pub missing: Vec<String>,
     /// Figures that nobody has looked up and something waits for.
     pub wanted: Vec<String>,
     /// What is left to do.
-    pub left: Vec<LeftToDo>,
+    pub left: Vec<RemainingOperation>,
 }
 
 /// An operation that something can be done in now.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct CanDo {
+pub struct ReadyOperation {
     /// Key of the operation.
     pub operation: String,
     /// What it is called.
@@ -60,7 +60,7 @@ pub struct CanDo {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum WaitCause {
+pub enum BlockedBy {
     /// Sealant cures.
     Cure,
     /// Something is on order.
@@ -78,9 +78,9 @@ pub enum WaitCause {
 /// Something that waits.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct WaitsFor {
+pub struct BlockedWork {
     /// What is waited for.
-    pub cause: WaitCause,
+    pub cause: BlockedBy,
     /// The same in words.
     pub what: String,
     /// Whether all of the engine waits.
@@ -96,7 +96,7 @@ pub struct WaitsFor {
     pub expected: Option<Date>,
 }
 
-impl WaitsFor {
+impl BlockedWork {
     /// When it ends, as far as anybody knows: by itself, or with the day that it is expected on.
     pub fn ends(&self) -> Option<OffsetDateTime> {
         self.until.or_else(|| Some(self.expected?.midnight().assume_utc()))
@@ -106,7 +106,7 @@ impl WaitsFor {
 /// An operation that is not signed yet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct LeftToDo {
+pub struct RemainingOperation {
     /// Key of the step that it is written with: the same for every member of a repeat.
     pub step: String,
     /// The share of it that is left, from 0 to 1.
@@ -121,11 +121,11 @@ type Standing = (OperationStatus, usize, usize, Option<Message>);
 /// What an outlook is made of, as far as that changes: where each operation stands, in which quarter it is, the
 /// first thing that is open in it.
 #[derive(Debug, Clone, PartialEq)]
-pub(crate) struct Standings(Vec<Standing>);
+pub(crate) struct OutlookBasis(Vec<Standing>);
 
-impl Standings {
+impl OutlookBasis {
     /// How operations stand now.
-    pub fn of(statuses: &[OperationStatus], briefs: &[Brief]) -> Self {
+    pub fn of(statuses: &[OperationStatus], briefs: &[OperationBrief]) -> Self {
         let line = statuses.iter().zip(briefs);
         Self(line.map(|(status, brief)| (*status, quarter(brief), brief.total, brief.now.clone())).collect())
     }
@@ -157,19 +157,19 @@ impl Standings {
 }
 
 /// How many quarters of an operation are done.
-fn quarter(brief: &Brief) -> usize {
+fn quarter(brief: &OperationBrief) -> usize {
     (brief.done * 4).checked_div(brief.total).unwrap_or(0)
 }
 
-impl State {
+impl BuildState {
     /// What the engine says for the day.
-    pub(crate) fn outlook(&self, statuses: &[OperationStatus], briefs: &[Brief]) -> Outlook {
+    pub(crate) fn outlook(&self, statuses: &[OperationStatus], briefs: &[OperationBrief]) -> BuildOutlook {
         if statuses.iter().all(|status| *status == OperationStatus::Done) {
-            return Outlook::default();
+            return BuildOutlook::default();
         }
         let open = || self.plan.line().filter(|at| statuses[at.0] != OperationStatus::Done);
         let left = open().filter(|at| self.operations[at.0].signed().is_none());
-        Outlook {
+        BuildOutlook {
             promised: self.waits.promised().map(|(_, promise)| promise.by),
             can: open().filter_map(|at| self.can_do(at, statuses[at.0], &briefs[at.0])).collect(),
             waits: self.waits_for_others(statuses),
@@ -179,7 +179,12 @@ impl State {
         }
     }
 
-    fn can_do(&self, at: OperationIx, status: OperationStatus, brief: &Brief) -> Option<CanDo> {
+    fn can_do(
+        &self,
+        at: OperationIx,
+        status: OperationStatus,
+        brief: &OperationBrief,
+    ) -> Option<ReadyOperation> {
         use OperationStatus::{Held, InWork, Ready, ToSign};
         if !matches!(status, Held | InWork | Ready | ToSign) || self.waits_outside(at).next().is_some() {
             return None;
@@ -190,24 +195,24 @@ impl State {
             let matters = self.matters_of(at);
             !matters.is_empty() && matters.iter().all(|matter| !matter.remedies.iter().any(mends))
         };
-        Some(CanDo {
+        Some(ReadyOperation {
             operation: planned.id.clone(),
             name: planned.name.clone(),
             status,
             now: brief.now.clone(),
-            lead: matches!(planned.work, Work::Sign) || status == Held && for_lead(),
+            lead: matches!(planned.work, OperationWork::Sign) || status == Held && for_lead(),
             at_it: self.at_it(at).map(|last| last.by),
         })
     }
 
     /// What is not at the bench, with what waits for it, and sealant that cures under what could go on.
-    fn waits_for_others(&self, statuses: &[OperationStatus]) -> Vec<WaitsFor> {
+    fn waits_for_others(&self, statuses: &[OperationStatus]) -> Vec<BlockedWork> {
         let open = |at: &OperationIx| statuses[at.0] != OperationStatus::Done;
-        let outside = self.awaited().map(|awaited| WaitsFor {
+        let outside = self.awaited().map(|awaited| BlockedWork {
             cause: match awaited.fact.kind {
-                WaitKind::Order => WaitCause::Order,
-                WaitKind::Away => WaitCause::Away,
-                WaitKind::Hold => WaitCause::Hold,
+                BlockerKind::Order => BlockedBy::Order,
+                BlockerKind::Away => BlockedBy::Away,
+                BlockerKind::Hold => BlockedBy::Hold,
             },
             what: awaited.fact.what.clone(),
             whole: awaited.holds.is_none(),
@@ -215,7 +220,7 @@ impl State {
             until: None,
             expected: awaited.fact.expected,
         });
-        let mut waits: Vec<WaitsFor> = outside.collect();
+        let mut waits: Vec<BlockedWork> = outside.collect();
         for at in self.plan.line().filter(open) {
             let Some(cure) = self.waits_for_cure(at) else { continue };
             let name = self.plan[at].name.clone();
@@ -223,8 +228,8 @@ impl State {
                 waits.iter_mut().find(|wait| wait.until == Some(cure.until) && wait.what == cure.name);
             match known {
                 Some(wait) => wait.operations.push(name),
-                None => waits.push(WaitsFor {
-                    cause: WaitCause::Cure,
+                None => waits.push(BlockedWork {
+                    cause: BlockedBy::Cure,
                     what: cure.name,
                     whole: false,
                     operations: vec![name],
@@ -235,8 +240,8 @@ impl State {
         }
         let next = |at: &OperationIx| open(at) && self.open_needs(*at).is_empty();
         for at in self.plan.line().filter(next) {
-            waits.extend(self.wanted(at).map(|figure| WaitsFor {
-                cause: WaitCause::Figure,
+            waits.extend(self.wanted(at).map(|figure| BlockedWork {
+                cause: BlockedBy::Figure,
                 what: figure.what.clone(),
                 whole: false,
                 operations: vec![self.plan[at].name.clone()],
@@ -270,9 +275,9 @@ impl State {
     }
 
     #[expect(clippy::cast_precision_loss, reason = "quarters")]
-    fn left_to_do(&self, at: OperationIx, brief: &Brief) -> LeftToDo {
+    fn left_to_do(&self, at: OperationIx, brief: &OperationBrief) -> RemainingOperation {
         let planned = &self.plan[at];
-        LeftToDo {
+        RemainingOperation {
             step: planned.family.clone(),
             share: 1.0 - quarter(brief) as f64 / 4.0,
             plan_min: planned.minutes.unwrap_or_else(|| usual_min(&planned.work, brief.total)),
@@ -282,15 +287,15 @@ impl State {
 
 /// How long an operation takes where the plan does not say: for laying out, and by its steps; minutes.
 #[expect(clippy::cast_precision_loss, reason = "a few hundred steps")]
-fn usual_min(work: &Work, steps: usize) -> f64 {
+fn usual_min(work: &OperationWork, steps: usize) -> f64 {
     let (lay_out, each) = match work {
-        Work::Parts(_) => (5.0, 2.0),
-        Work::Items(_) => (3.0, 3.0),
-        Work::Count(_) => (2.0, 1.0),
-        Work::Tighten(_) => (5.0, 0.7),
-        Work::Measure(_) => (5.0, 1.5),
-        Work::Turn(_) => (1.0, 2.0),
-        Work::Sign => (10.0, 0.0),
+        OperationWork::Parts(_) => (5.0, 2.0),
+        OperationWork::Items(_) => (3.0, 3.0),
+        OperationWork::Count(_) => (2.0, 1.0),
+        OperationWork::Tighten(_) => (5.0, 0.7),
+        OperationWork::Measure(_) => (5.0, 1.5),
+        OperationWork::Turn(_) => (1.0, 2.0),
+        OperationWork::Sign => (10.0, 0.0),
     };
     lay_out + each * steps as f64
 }

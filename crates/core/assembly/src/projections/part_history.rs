@@ -1,7 +1,7 @@
 //! The life of a part, or of every piece of a set, over all engines it was in: whether it may go on (C-16, C-25).
 
-use crate::events::{Before, FreeLength, Remarked};
-use crate::projections::part_life::Life;
+use crate::events::{EarlierUse, FreeLength, PartRemarkKind};
+use crate::projections::part_life::PartLife;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
@@ -11,13 +11,13 @@ use uuid::Uuid;
 /// One engine that a part was in.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Lived {
+pub struct PartUse {
     /// The engine.
     pub build: Uuid,
     /// What it is called.
     pub engine: String,
     /// What the part, or a piece of the set, went through there.
-    pub life: Life,
+    pub life: PartLife,
 }
 
 /// Whether a part may go on.
@@ -55,13 +55,13 @@ pub struct PieceHistory {
     /// Why it may not, or what there is to be said.
     pub why: Vec<Message>,
     /// Engine by engine, the first one first.
-    pub lived: Vec<Lived>,
+    pub lived: Vec<PartUse>,
 }
 
 /// The life of everything with one serial, mark or set number, of one kind.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct History {
+pub struct PartHistory {
     /// Its serial, mark or set number.
     pub serial: String,
     /// Key of its kind.
@@ -70,9 +70,9 @@ pub struct History {
     pub pieces: Vec<PieceHistory>,
 }
 
-impl History {
+impl PartHistory {
     /// What is known of one serial of one kind, from every engine it was in, the first one first.
-    pub fn of(lived: &[Lived]) -> Self {
+    pub fn of(lived: &[PartUse]) -> Self {
         let mut numbers: Vec<usize> = lived.iter().map(|lived| lived.life.piece).collect();
         numbers.sort_unstable();
         numbers.dedup();
@@ -88,7 +88,7 @@ impl History {
     }
 
     /// What the shop knows of it, for the engine it is entered in next.
-    pub fn before(&self) -> Before {
+    pub fn before(&self) -> EarlierUse {
         let mut engines: Vec<String> = Vec::new();
         for lived in self.pieces.iter().flat_map(|piece| &piece.lived) {
             if !engines.contains(&lived.engine) {
@@ -108,7 +108,7 @@ impl History {
                 }
             })
         });
-        Before {
+        EarlierUse {
             engines,
             uses: self.pieces.iter().map(|piece| piece.uses).max().unwrap_or_default(),
             scrap: scrap.collect(),
@@ -122,14 +122,14 @@ impl History {
 }
 
 impl PieceHistory {
-    fn of(lived: Vec<Lived>) -> Option<Self> {
+    fn of(lived: Vec<PartUse>) -> Option<Self> {
         let last = &lived.last()?.life;
         let (piece, name, allowed) = (last.piece, last.name.clone(), last.allowed);
         let mut uses = 0;
         let mut first_free_mm: Option<f64> = None;
         let mut grown_mm: Option<f64> = None;
         let mut why: Vec<Message> = Vec::new();
-        for Lived { engine, life, .. } in &lived {
+        for PartUse { engine, life, .. } in &lived {
             uses = uses.max(life.uses_said);
             if !life.replaced.is_empty() {
                 // A new one goes on in its place.
@@ -145,7 +145,7 @@ impl PieceHistory {
             }
             uses += if piece > 0 { life.rounds } else { u32::from(!life.tightened) };
             why.extend(life.scrap.iter().map(|why| message!("{why} ({engine})", why, engine)));
-            let scrapped = life.remarks.iter().filter(|remark| remark.kind == Remarked::Scrapped);
+            let scrapped = life.remarks.iter().filter(|remark| remark.kind == PartRemarkKind::Scrapped);
             why.extend(
                 scrapped.map(|remark| message!("is scrap: {text} ({engine})", text = &remark.text, engine)),
             );

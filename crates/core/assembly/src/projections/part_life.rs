@@ -2,26 +2,26 @@
 //!
 //! The shop keeps that beside its record, and [`crate::projections::part_history`] puts it together over all engines.
 //!
-//! A part's life is told from outside its engine. `State::lives` says what each part and piece went through in one
-//! engine; the store keeps that beside the record (`lives.rs`), and `History` puts the engines together. What was
-//! known when a part was entered is in the entry (`Before`), so that the fold of an engine needs no other one.
+//! A part's life is told from outside its engine. `BuildState::lives` says what each part and piece went through in one
+//! engine; the store keeps that beside the record (`lives.rs`), and `PartHistory` puts the engines together. What was
+//! known when a part was entered is in the entry (`EarlierUse`), so that the fold of an engine needs no other one.
 
-use crate::events::{Condition, Remarked};
-use crate::state::State;
-use crate::state::thing::Thing;
-use crate::work::tighten::fastened::Loosening;
+use crate::events::{PartCondition, PartRemarkKind};
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
+use crate::work::tighten::fastened::RecordedLoosening;
 use rigore_mechanics::joint::NutFactor;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::{FamilyIx, FastenerIx, JointIx, OperationIx, SlotIx, Work};
+use rigore_plan::{FamilyIx, FastenerIx, JointIx, OperationIx, OperationWork, SlotIx};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
 /// What was said of a part.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct LifeRemark {
+pub struct PartRemarkView {
     /// The entry.
     pub seq: u64,
     /// When.
@@ -30,7 +30,7 @@ pub struct LifeRemark {
     /// Who.
     pub by: String,
     /// Of which kind it is.
-    pub kind: Remarked,
+    pub kind: PartRemarkKind,
     /// What.
     pub text: String,
 }
@@ -38,7 +38,7 @@ pub struct LifeRemark {
 /// What one part, or one piece of a set, went through in one engine.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Life {
+pub struct PartLife {
     /// Key of the slot.
     pub slot: String,
     /// Key of the family of slots: parts of one kind.
@@ -56,7 +56,7 @@ pub struct Life {
     /// What it is called.
     pub name: String,
     /// In which condition it came in.
-    pub condition: Condition,
+    pub condition: PartCondition,
     /// How many engines it was said to have been in before.
     pub uses_said: u32,
     /// What the machine shop had done to it.
@@ -82,7 +82,7 @@ pub struct Life {
     /// Why it is scrap, where it is by what happened here.
     pub scrap: Option<Message>,
     /// What was said of it.
-    pub remarks: Vec<LifeRemark>,
+    pub remarks: Vec<PartRemarkView>,
     /// When it was entered.
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
@@ -90,41 +90,41 @@ pub struct Life {
 
 /// What is known of one piece after entries: nothing where it has no serial any more.
 #[derive(Debug, Clone, PartialEq)]
-pub struct PieceLived {
+pub struct PieceLifeUpdate {
     /// Key of the slot.
     pub slot: String,
     /// Which piece of the set; 0 for the part itself.
     pub piece: usize,
     /// What it went through.
-    pub life: Option<Life>,
+    pub life: Option<PartLife>,
 }
 
-impl State {
+impl BuildState {
     /// Key of the kind of parts that a slot takes.
     pub fn kind_of(&self, slot: &str) -> Option<String> {
         self.plan.slot(slot).map(|slot| self.plan[slot].family.clone())
     }
 
     /// What every part and piece went through that has a serial, mark or set number.
-    pub fn lives(&self) -> Vec<PieceLived> {
+    pub fn lives(&self) -> Vec<PieceLifeUpdate> {
         (0..self.plan.slots.len()).flat_map(|slot| self.lives_in(SlotIx(slot))).collect()
     }
 
     /// The same of what entries were about.
-    pub(crate) fn lives_anew(&self, touched: &[Thing]) -> Vec<PieceLived> {
-        let mut lives: Vec<PieceLived> = Vec::new();
+    pub(crate) fn lives_anew(&self, touched: &[EntryTopic]) -> Vec<PieceLifeUpdate> {
+        let mut lives: Vec<PieceLifeUpdate> = Vec::new();
         for thing in touched {
             match *thing {
-                Thing::Slot(slot) | Thing::PartRemark(slot) => lives.extend(self.lives_in(slot)),
-                Thing::Fastener(joint, _, fastener, _) | Thing::Loosening(joint, _, fastener) => {
+                EntryTopic::Slot(slot) | EntryTopic::PartRemark(slot) => lives.extend(self.lives_in(slot)),
+                EntryTopic::Fastener(joint, _, fastener, _) | EntryTopic::Loosening(joint, _, fastener) => {
                     lives.extend(self.lived_as(joint, fastener));
                 }
                 // What was pulled on it is judged anew.
-                Thing::Film(joint, _, group, _) => {
+                EntryTopic::Film(joint, _, group, _) => {
                     let fasteners = self.plan[joint][group].fasteners.clone().map(FastenerIx);
                     lives.extend(fasteners.filter_map(|fastener| self.lived_as(joint, fastener)));
                 }
-                Thing::Place(site, _) => {
+                EntryTopic::Place(site, _) => {
                     let site = &self.plan[site];
                     lives.extend(self.plan[site.family].slot.map(|slot| self.lived(slot, site.number)));
                 }
@@ -136,23 +136,23 @@ impl State {
         lives
     }
 
-    fn lives_in(&self, slot: SlotIx) -> impl Iterator<Item = PieceLived> {
+    fn lives_in(&self, slot: SlotIx) -> impl Iterator<Item = PieceLifeUpdate> {
         (0..=self.plan.pieces(slot).len()).map(move |piece| self.lived(slot, piece))
     }
 
-    fn lived(&self, slot: SlotIx, piece: usize) -> PieceLived {
-        PieceLived { slot: self.plan[slot].id.clone(), piece, life: self.life(slot, piece) }
+    fn lived(&self, slot: SlotIx, piece: usize) -> PieceLifeUpdate {
+        PieceLifeUpdate { slot: self.plan[slot].id.clone(), piece, life: self.life(slot, piece) }
     }
 
     /// What the piece of a set went through that a fastener is.
-    fn lived_as(&self, joint: JointIx, fastener: FastenerIx) -> Option<PieceLived> {
+    fn lived_as(&self, joint: JointIx, fastener: FastenerIx) -> Option<PieceLifeUpdate> {
         let slot = self.plan[joint].group_with(fastener)?.parts?;
         self.parts.latest(slot)?;
         let piece = self.plan.pieces(slot).iter().position(|piece| *piece == (joint, fastener))?;
         Some(self.lived(slot, piece + 1))
     }
 
-    fn life(&self, slot: SlotIx, piece: usize) -> Option<Life> {
+    fn life(&self, slot: SlotIx, piece: usize) -> Option<PartLife> {
         let planned = &self.plan[slot];
         let entry = self.parts.latest(slot).filter(|entry| !entry.value.note.serial.is_empty())?;
         let note = &entry.value.note;
@@ -163,9 +163,9 @@ impl State {
         let remarks = remarks.filter_map(|(seq, remark)| {
             let stamp = &self.ledger.mark(seq)?.stamp;
             let (by, text) = (stamp.by.name.clone(), remark.text.clone());
-            Some(LifeRemark { seq, at: stamp.at, by, kind: remark.kind, text })
+            Some(PartRemarkView { seq, at: stamp.at, by, kind: remark.kind, text })
         });
-        let life = Life {
+        let life = PartLife {
             slot: planned.id.clone(),
             kind: planned.family.clone(),
             operation: self.plan[self.takes_in(slot)?].id.clone(),
@@ -198,8 +198,7 @@ impl State {
     }
 
     fn takes_in(&self, slot: SlotIx) -> Option<OperationIx> {
-        let of_it =
-            |at: &OperationIx| matches!(&self.plan[*at].work, Work::Parts(slots) if slots.contains(&slot));
+        let of_it = |at: &OperationIx| matches!(&self.plan[*at].work, OperationWork::Parts(slots) if slots.contains(&slot));
         self.plan.line().find(of_it)
     }
 
@@ -232,17 +231,17 @@ impl State {
     }
 
     /// What a fastener went through, round by round.
-    fn fastened_life(&self, life: Life, joint: JointIx, fastener: FastenerIx) -> Life {
+    fn fastened_life(&self, life: PartLife, joint: JointIx, fastener: FastenerIx) -> PartLife {
         let of = &self.plan[joint];
-        let mut life = Life { name: format!("{} {}", of.name, of[fastener].id), ..life };
+        let mut life = PartLife { name: format!("{} {}", of.name, of[fastener].id), ..life };
         for at in 0..of.rounds.len() {
             let round = self.joints.round((joint, at));
             let own = !self.plan.line().filter_map(|at| self.plan.tightens(at)).any(|work| {
                 work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == (joint, at))
             });
             let fastened = round.fastened(fastener);
-            let counts = |of: &&Loosening| of.fastener == fastener && self.ledger.counts(of.seq);
-            let loosenings: Vec<&Loosening> = round.loosenings.iter().filter(counts).collect();
+            let counts = |of: &&RecordedLoosening| of.fastener == fastener && self.ledger.counts(of.seq);
+            let loosenings: Vec<&RecordedLoosening> = round.loosenings.iter().filter(counts).collect();
             let replaced: Vec<String> =
                 loosenings.iter().filter(|of| of.replaced).map(|of| of.reason.clone()).collect();
             if !own {
@@ -250,7 +249,7 @@ impl State {
             }
             if !replaced.is_empty() {
                 // What is in now is another one.
-                life = Life {
+                life = PartLife {
                     rounds: 0,
                     stretch_mm: None,
                     left_mm: None,
@@ -279,7 +278,7 @@ impl State {
     }
 
     /// Why a fastener is scrap, where it is by what happened in a round.
-    fn scrap(&self, life: &Life, at: (JointIx, usize), fastener: FastenerIx) -> Option<Message> {
+    fn scrap(&self, life: &PartLife, at: (JointIx, usize), fastener: FastenerIx) -> Option<Message> {
         let (of, round) = (&self.plan[at.0], self.joints.round(at));
         if let Some((left, most)) = life.left_mm.zip(life.set_mm).filter(|(left, most)| left > most) {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));

@@ -10,7 +10,7 @@ const DAY: u16 = 24 * 60;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Calendar {
+pub struct WorkingHours {
     /// When work begins, minutes after midnight.
     pub from_min: u16,
     /// When it ends, minutes after midnight.
@@ -19,14 +19,14 @@ pub struct Calendar {
     pub days: [bool; 7],
 }
 
-impl Default for Calendar {
+impl Default for WorkingHours {
     /// Eight hours on five days.
     fn default() -> Self {
         Self { from_min: 8 * 60, to_min: 16 * 60, days: [true, true, true, true, true, false, false] }
     }
 }
 
-impl Calendar {
+impl WorkingHours {
     /// Whether anything can be done in it.
     ///
     /// # Errors
@@ -89,13 +89,13 @@ impl Calendar {
 
 #[cfg(test)]
 mod tests {
-    use super::Calendar;
+    use super::WorkingHours;
     use proptest::prelude::*;
     use time::macros::datetime;
 
     #[test]
     fn work_goes_on_in_the_hours_of_the_shop() {
-        let calendar = Calendar::default();
+        let calendar = WorkingHours::default();
         // A Thursday.
         for (start, minutes, end) in [
             (datetime!(2026-11-26 09:00), 60.0, datetime!(2026-11-26 10:00)),
@@ -111,8 +111,8 @@ mod tests {
         ] {
             assert_eq!(calendar.after(start, minutes), end, "{start} and {minutes} min");
         }
-        assert!(Calendar { days: [false; 7], ..calendar }.check().is_err());
-        assert!(Calendar { to_min: 500, ..calendar }.check().is_err());
+        assert!(WorkingHours { days: [false; 7], ..calendar }.check().is_err());
+        assert!(WorkingHours { to_min: 500, ..calendar }.check().is_err());
     }
 
     proptest! {
@@ -121,7 +121,7 @@ mod tests {
             days in prop::array::uniform7(any::<bool>()), from in 0u16..1000, long in 30u16..400,
             first in 1u32..20_000, second in 1u32..20_000, start in 0i64..10_000
         ) {
-            let calendar = Calendar { from_min: from, to_min: from + long, days };
+            let calendar = WorkingHours { from_min: from, to_min: from + long, days };
             prop_assume!(calendar.check().is_ok());
             let start = datetime!(2026-11-26 08:00) + time::Duration::minutes(start);
             let whole = calendar.after(start, f64::from(first + second));

@@ -1,8 +1,8 @@
 //! Who can do what today, with the instruments that are there (C-50).
 
 use crate::{
-    CanDo, Instrument, OperationStatus, Outlook, Person, Standing, WaitCause, WaitsFor, may, needs,
-    stand_in_the_way,
+    BlockedBy, BlockedWork, BuildOutlook, Instrument, OperationStatus, Person, ReadyOperation,
+    ToolAvailability, may, needs, stand_in_the_way,
 };
 use rigore_plan::Plan;
 use std::collections::HashMap;
@@ -36,18 +36,22 @@ impl<'a> Crew<'a> {
             let needs = needs(plan.1, operation);
             let standing = |by| stand_in_the_way(&needs, self.instruments, by, self.at);
             let waits = match standing(None) {
-                Standing::Waits(tool) => Some(tool.clone()),
-                Standing::Free | Standing::ForOthers => None,
+                ToolAvailability::Waits(tool) => Some(tool.clone()),
+                ToolAvailability::Free | ToolAvailability::ForOthers => None,
             };
             let by = self.people.iter().enumerate();
-            let by = by.filter(|(_, person)| standing(Some(*person)) != Standing::ForOthers);
+            let by = by.filter(|(_, person)| standing(Some(*person)) != ToolAvailability::ForOthers);
             Hands { waits, by: by.map(|(at, _)| at).collect() }
         })
     }
 
     /// Takes out of an outlook what can be done now, each with the people who can, by their places. What cannot be
     /// begun because the only instrument for it is away or not to be trusted waits for that.
-    pub fn share_out(&mut self, outlook: &mut Outlook, plan: (&str, &Plan)) -> Vec<(CanDo, Vec<usize>)> {
+    pub fn share_out(
+        &mut self,
+        outlook: &mut BuildOutlook,
+        plan: (&str, &Plan),
+    ) -> Vec<(ReadyOperation, Vec<usize>)> {
         let mut shared = Vec::new();
         for can in std::mem::take(&mut outlook.can) {
             let people = self.people;
@@ -71,13 +75,13 @@ impl<'a> Crew<'a> {
     }
 }
 
-fn wait_for(outlook: &mut Outlook, tool: &Instrument, operation: &str) {
+fn wait_for(outlook: &mut BuildOutlook, tool: &Instrument, operation: &str) {
     let known = outlook.waits.iter_mut();
-    let mut known = known.filter(|wait| wait.cause == WaitCause::Instrument && wait.what == tool.name);
+    let mut known = known.filter(|wait| wait.cause == BlockedBy::Instrument && wait.what == tool.name);
     match known.next() {
         Some(wait) => wait.operations.push(operation.to_owned()),
-        None => outlook.waits.push(WaitsFor {
-            cause: WaitCause::Instrument,
+        None => outlook.waits.push(BlockedWork {
+            cause: BlockedBy::Instrument,
             what: tool.name.clone(),
             whole: false,
             operations: vec![operation.to_owned()],
@@ -91,10 +95,11 @@ fn wait_for(outlook: &mut Outlook, tool: &Instrument, operation: &str) {
 mod tests {
     use super::Crew;
     use crate::{
-        Away, CanDo, Instrument, OperationStatus, Outlook, Person, Role, ToolNeed, WaitCause, needs,
+        BlockedBy, BuildOutlook, Instrument, InstrumentAbsence, OperationStatus, Person, ReadyOperation,
+        Role, ToolNeed, needs,
     };
     use rigore_plan::Plan;
-    use rigore_plan::way::Ability;
+    use rigore_plan::way::InstrumentAbility;
     use time::OffsetDateTime;
     use time::macros::date;
 
@@ -119,7 +124,7 @@ mod tests {
     /// What can be done of tightening, by whom, and what waits, with some instruments.
     fn today(instruments: &[Instrument], status: OperationStatus) -> (Vec<Vec<usize>>, Vec<String>) {
         let people = [person("lead", Role::Lead), person("one", Role::Bench), person("two", Role::Bench)];
-        let can = CanDo {
+        let can = ReadyOperation {
             operation: "tighten".into(),
             name: "Tighten".into(),
             status,
@@ -127,10 +132,10 @@ mod tests {
             lead: false,
             at_it: None,
         };
-        let mut outlook = Outlook { can: vec![can], ..Outlook::default() };
+        let mut outlook = BuildOutlook { can: vec![can], ..BuildOutlook::default() };
         let mut crew = Crew::new(&people, instruments, OffsetDateTime::UNIX_EPOCH);
         let shared = crew.share_out(&mut outlook, ("small", &plan()));
-        assert!(outlook.waits.iter().all(|wait| wait.cause == WaitCause::Instrument));
+        assert!(outlook.waits.iter().all(|wait| wait.cause == BlockedBy::Instrument));
         let waits = outlook.waits.into_iter().map(|wait| format!("{} {:?}", wait.what, wait.expected));
         (shared.into_iter().map(|(_, by)| by).collect(), waits.collect())
     }
@@ -139,7 +144,7 @@ mod tests {
     fn an_operation_needs_what_its_stages_need_but_hand_and_eye() {
         assert_eq!(
             needs(&plan(), "tighten"),
-            [ToolNeed::Pull(Ability::Torque(30.0)), ToolNeed::Pull(Ability::Angle)]
+            [ToolNeed::Pull(InstrumentAbility::Torque(30.0)), ToolNeed::Pull(InstrumentAbility::Angle)]
         );
         assert_eq!(needs(&plan(), "prepare"), []);
         assert_eq!(needs(&plan(), "nothing"), []);
@@ -149,8 +154,10 @@ mod tests {
     fn what_the_only_wrench_for_it_is_away_for_waits_and_one_that_does_not_reach_holds_nothing() {
         use OperationStatus::{InWork, Ready, ToSign};
         let until = Some(date!(2026 - 12 - 03));
-        let away =
-            Instrument { away: Some(Away { place: "lent".into(), until }), ..wrench("far", [20.0, 200.0]) };
+        let away = Instrument {
+            away: Some(InstrumentAbsence { place: "lent".into(), until }),
+            ..wrench("far", [20.0, 200.0])
+        };
         let (here, small) = (wrench("here", [20.0, 200.0]), wrench("small", [2.0, 20.0]));
         let everybody = vec![vec![0, 1, 2]];
         assert_eq!(today(&[], Ready), (everybody.clone(), vec![]), "nobody has told of one");
@@ -160,7 +167,8 @@ mod tests {
         // What is in work is shown all the same, and what only has to be signed needs none.
         assert_eq!(today(std::slice::from_ref(&away), InWork), (everybody.clone(), waits));
         assert_eq!(today(&[away], ToSign), (everybody.clone(), vec![]));
-        let lent = Instrument { away: Some(Away { place: "lent".into(), until: None }), ..small };
+        let lent =
+            Instrument { away: Some(InstrumentAbsence { place: "lent".into(), until: None }), ..small };
         assert_eq!(today(&[lent, wrench("small too", [1.0, 9.0])], Ready).1, Vec::<String>::new());
         // One that is kept is for those that it is kept for; what is found wrong is for nobody.
         let kept = Instrument { users: vec!["two".into()], ..here.clone() };

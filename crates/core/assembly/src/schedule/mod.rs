@@ -9,7 +9,7 @@ mod promises;
 mod remaining;
 mod scheduling;
 
-pub use calendar::Calendar;
+pub use calendar::WorkingHours;
 pub use hands::Crew;
-pub use remaining::{ENOUGH, Remaining, Usual, remaining};
-pub use scheduling::{Clock, Scheduled, schedule};
+pub use remaining::{ENOUGH, RemainingWork, UsualDuration, remaining};
+pub use scheduling::{ScheduledEngine, ShopClock, schedule};

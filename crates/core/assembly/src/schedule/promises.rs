@@ -4,12 +4,12 @@
 //! work of those so far goes to the end (J. M. Moore's rule of 1968, which keeps the most promises that one person
 //! can). With more hands each engine goes to whoever is free first, and the rule is a good one, not a proven one.
 
-use super::calendar::Calendar;
+use super::calendar::WorkingHours;
 use time::{Date, PrimitiveDateTime};
 
 /// Work on one engine.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Job {
+pub struct ScheduledJob {
     /// How much is left, minutes.
     pub minutes: f64,
     /// Before when it cannot begin.
@@ -22,7 +22,7 @@ pub struct Job {
 
 /// When an engine can be ready.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Placed {
+pub struct ReadyTime {
     /// Which one, by its place in what was asked.
     pub job: usize,
     /// When it is ready.
@@ -32,7 +32,12 @@ pub struct Placed {
 }
 
 /// The order that keeps most promises, with when each engine is ready, worked on by so many people from now on.
-pub fn place(jobs: &[Job], hands: usize, calendar: &Calendar, now: PrimitiveDateTime) -> Vec<Placed> {
+pub fn place(
+    jobs: &[ScheduledJob],
+    hands: usize,
+    calendar: &WorkingHours,
+    now: PrimitiveDateTime,
+) -> Vec<ReadyTime> {
     let mut dated: Vec<usize> = (0..jobs.len()).filter(|job| jobs[*job].promised.is_some()).collect();
     dated.sort_by_key(|job| jobs[*job].promised);
     let bench = Bench { jobs, hands: hands.max(1), calendar, now };
@@ -69,9 +74,9 @@ pub fn place(jobs: &[Job], hands: usize, calendar: &Calendar, now: PrimitiveDate
 }
 
 struct Bench<'a> {
-    jobs: &'a [Job],
+    jobs: &'a [ScheduledJob],
     hands: usize,
-    calendar: &'a Calendar,
+    calendar: &'a WorkingHours,
     now: PrimitiveDateTime,
 }
 
@@ -81,7 +86,7 @@ impl Bench<'_> {
     }
 
     /// Puts an engine to whoever is free first.
-    fn put(&self, free: &mut [PrimitiveDateTime], job: usize) -> Placed {
+    fn put(&self, free: &mut [PrimitiveDateTime], job: usize) -> ReadyTime {
         let of = &self.jobs[job];
         let first = (0..free.len()).min_by_key(|hand| free[*hand]).unwrap_or(0);
         let start = free[first].max(of.not_before.unwrap_or(free[first]));
@@ -93,26 +98,26 @@ impl Bench<'_> {
         };
         // Who waits for it does something else meanwhile: only the work itself takes their time.
         free[first] = self.calendar.after(free[first], of.minutes);
-        Placed { job, ready, late: of.promised.is_some_and(|day| ready.date() > day) }
+        ReadyTime { job, ready, late: of.promised.is_some_and(|day| ready.date() > day) }
     }
 }
 
 #[cfg(test)]
 mod tests {
-    use super::{Calendar, Job, Placed, place};
+    use super::{ReadyTime, ScheduledJob, WorkingHours, place};
     use proptest::prelude::*;
     use time::Duration;
     use time::macros::{date, datetime};
 
     const NOW: time::PrimitiveDateTime = datetime!(2026-11-26 08:00);
 
-    fn late(placed: &[Placed]) -> usize {
+    fn late(placed: &[ReadyTime]) -> usize {
         placed.iter().filter(|placed| placed.late).count()
     }
 
     #[test]
     fn one_long_engine_waits_so_that_two_promises_hold() {
-        let job = |hours: f64, promised| Job {
+        let job = |hours: f64, promised| ScheduledJob {
             minutes: hours * 60.0,
             not_before: None,
             not_ready_before: None,
@@ -122,17 +127,17 @@ mod tests {
             job(14.0, date!(2026 - 11 - 27)),
             job(6.0, date!(2026 - 11 - 27)),
             job(8.0, date!(2026 - 11 - 30)),
-            Job { promised: None, ..job(1.0, date!(2026 - 11 - 30)) },
+            ScheduledJob { promised: None, ..job(1.0, date!(2026 - 11 - 30)) },
         ];
-        let placed = place(&jobs, 1, &Calendar::default(), NOW);
+        let placed = place(&jobs, 1, &WorkingHours::default(), NOW);
         let order: Vec<usize> = placed.iter().map(|placed| placed.job).collect();
         assert_eq!((order.as_slice(), late(&placed)), ([1, 2, 0, 3].as_slice(), 1));
         assert_eq!(placed[1].ready, datetime!(2026-11-27 14:00));
         // Two people keep all of them.
-        assert_eq!(late(&place(&jobs, 2, &Calendar::default(), NOW)), 0);
+        assert_eq!(late(&place(&jobs, 2, &WorkingHours::default(), NOW)), 0);
         // What cannot begin before its part is here is not ready before.
-        let waits = Job { not_before: Some(datetime!(2026-12-01 12:00)), ..jobs[1] };
-        let placed = place(&[waits], 1, &Calendar::default(), NOW);
+        let waits = ScheduledJob { not_before: Some(datetime!(2026-12-01 12:00)), ..jobs[1] };
+        let placed = place(&[waits], 1, &WorkingHours::default(), NOW);
         assert_eq!((placed[0].ready, placed[0].late), (datetime!(2026-12-02 10:00), true));
     }
 
@@ -142,13 +147,13 @@ mod tests {
         fn no_order_keeps_more(
             jobs in prop::collection::vec((1u32..40, 0i64..12), 1..7)
         ) {
-            let jobs: Vec<Job> = jobs.iter().map(|(hours, days)| Job {
+            let jobs: Vec<ScheduledJob> = jobs.iter().map(|(hours, days)| ScheduledJob {
                 minutes: f64::from(*hours) * 60.0,
                 not_before: None,
                 not_ready_before: None,
                 promised: Some(NOW.date() + Duration::days(*days)),
             }).collect();
-            let calendar = Calendar::default();
+            let calendar = WorkingHours::default();
             let placed = place(&jobs, 1, &calendar, NOW);
             let mut order: Vec<usize> = placed.iter().map(|placed| placed.job).collect();
             order.sort_unstable();

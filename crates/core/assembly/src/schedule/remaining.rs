@@ -1,6 +1,6 @@
 //! How much work is left on an engine, by the shop's own times.
 
-use crate::LeftToDo;
+use crate::RemainingOperation;
 use serde::Serialize;
 
 /// Records of a step from which on the shop's own time is believed rather than the plan's.
@@ -9,7 +9,7 @@ pub const ENOUGH: u32 = 5;
 /// How long a step took this shop.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Usual {
+pub struct UsualDuration {
     /// How often it was recorded.
     pub records: u32,
     /// Half of them took less, minutes.
@@ -23,7 +23,7 @@ pub struct Usual {
 /// How much work is left.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Remaining {
+pub struct RemainingWork {
     /// Most likely, minutes.
     pub minutes: f64,
     /// From, minutes: by the quicker quarter of what the shop took. The same as `minutes` where only plans are known.
@@ -35,12 +35,20 @@ pub struct Remaining {
 }
 
 /// How much work is left in operations, with how long each took this shop.
-pub fn remaining<'a>(left: &'a [LeftToDo], usual: impl Fn(&'a str) -> Option<Usual>) -> Remaining {
-    let mut sum = Remaining::default();
+pub fn remaining<'a>(
+    left: &'a [RemainingOperation],
+    usual: impl Fn(&'a str) -> Option<UsualDuration>,
+) -> RemainingWork {
+    let mut sum = RemainingWork::default();
     let mut known = 0.0;
     for of in left {
         let own = usual(&of.step).filter(|usual| usual.records >= ENOUGH);
-        let plan = Usual { records: 0, median_min: of.plan_min, low_min: of.plan_min, high_min: of.plan_min };
+        let plan = UsualDuration {
+            records: 0,
+            median_min: of.plan_min,
+            low_min: of.plan_min,
+            high_min: of.plan_min,
+        };
         let by = own.unwrap_or(plan);
         sum.minutes += of.share * by.median_min;
         sum.low_min += of.share * by.low_min;
@@ -53,14 +61,14 @@ pub fn remaining<'a>(left: &'a [LeftToDo], usual: impl Fn(&'a str) -> Option<Usu
 
 #[cfg(test)]
 mod tests {
-    use super::{Usual, remaining};
-    use crate::LeftToDo;
+    use super::{UsualDuration, remaining};
+    use crate::RemainingOperation;
 
     #[test]
     fn a_shops_own_times_are_believed_from_the_fifth_record_on() {
-        let left = |step: &str, share, plan_min| LeftToDo { step: step.into(), share, plan_min };
+        let left = |step: &str, share, plan_min| RemainingOperation { step: step.into(), share, plan_min };
         let line = [left("mains", 0.5, 60.0), left("heads", 1.0, 40.0)];
-        let usual = |records| Usual { records, median_min: 90.0, low_min: 80.0, high_min: 120.0 };
+        let usual = |records| UsualDuration { records, median_min: 90.0, low_min: 80.0, high_min: 120.0 };
         let by = |records| remaining(&line, |step| (step == "mains").then(|| usual(records)));
         let plans = by(4);
         assert_eq!((plans.minutes, plans.low_min, plans.high_min, plans.known), (70.0, 70.0, 70.0, 0.0));

@@ -1,18 +1,18 @@
 //! Pulls and readings as CSV (RFC 4180), one a line with a header.
 
-use super::Sheet;
-use crate::{BoltShown, Event, State};
+use super::BuildSheet;
+use crate::{BoltFriction, BuildState, Event};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
 use time::format_description::well_known::Rfc3339;
 
-impl Sheet {
+impl BuildSheet {
     /// Every pull that is on the sheet, one a line, with a header (RFC 4180).
     ///
     /// # Errors
     /// Only where writing to memory fails.
-    pub fn csv(state: &State) -> Result<String, csv::Error> {
+    pub fn csv(state: &BuildState) -> Result<String, csv::Error> {
         let header = [
             "entry",
             "at",
@@ -73,7 +73,7 @@ impl Sheet {
     ///
     /// # Errors
     /// Only where writing to memory fails.
-    pub fn readings_csv(state: &State) -> Result<String, csv::Error> {
+    pub fn readings_csv(state: &BuildState) -> Result<String, csv::Error> {
         let header = [
             "entry",
             "at",
@@ -127,7 +127,7 @@ impl Sheet {
     ///
     /// # Errors
     /// Only where writing to memory fails.
-    pub fn parts_csv(state: &State) -> Result<String, csv::Error> {
+    pub fn parts_csv(state: &BuildState) -> Result<String, csv::Error> {
         let header = [
             "slot",
             "name",
@@ -204,7 +204,7 @@ pub struct FrictionRow {
     /// The place of the bolt.
     pub fastener: String,
     /// What it has shown.
-    pub shown: BoltShown,
+    pub shown: BoltFriction,
 }
 
 /// What bolts have shown of their friction, one a line, with a header (RFC 4180).

@@ -1,15 +1,15 @@
 //! The build sheet: the record of one engine as it is read by a customer and defended in a
 //! dispute (C-34), drawn from the state; and the same as CSV.
 //!
-//! JSON is [`Sheet`] serialised. Nothing is computed here that the state does not know.
+//! JSON is [`BuildSheet`] serialised. Nothing is computed here that the state does not know.
 
 mod csv;
 
 pub use csv::{FrictionRow, entries_csv, friction_csv};
 
 use crate::{
-    AidView, BuildStatus, ClearanceView, Clock, FindingView, LapsedSignature, Matter, OperationStatus,
-    Person, PlanRef, SectionWork, State, StoodFor, VersionView,
+    ApprovalView, BuildState, BuildStatus, ClearanceView, FindingView, Issue, LapsedSignature,
+    OperationStatus, Person, PlanRef, SealantTimer, SheetWork, TemporaryItemView, VersionView,
 };
 use rigore_mechanics::clearance::Decision;
 use rigore_plan::Drawing;
@@ -19,7 +19,7 @@ use time::OffsetDateTime;
 /// A build sheet.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Sheet {
+pub struct BuildSheet {
     /// What the engine is called in the shop.
     pub name: String,
     /// The plan it was built to, with the hash of its text.
@@ -47,25 +47,25 @@ pub struct Sheet {
     /// Everybody who recorded something.
     pub people: Vec<Person>,
     /// Operations in the order of the plan.
-    pub sections: Vec<Section>,
+    pub sections: Vec<SheetSection>,
     /// The drawings that joints lie on.
     pub drawings: Vec<Drawing>,
     /// What was found, the last one first.
     pub findings: Vec<FindingView>,
     /// What went in for the work, and when it came out.
-    pub aids: Vec<AidView>,
+    pub aids: Vec<TemporaryItemView>,
     /// Working times that run.
-    pub clocks: Vec<Clock>,
+    pub clocks: Vec<SealantTimer>,
     /// What is open.
-    pub matters: Vec<Matter>,
+    pub matters: Vec<Issue>,
     /// What is not as the plan has it and a lead stands for.
-    pub stood_for: Vec<StoodFor>,
+    pub stood_for: Vec<ApprovalView>,
 }
 
 /// One operation on the sheet.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Section {
+pub struct SheetSection {
     /// Key of the operation.
     pub id: String,
     /// What it is called.
@@ -89,14 +89,14 @@ pub struct Section {
     pub repeat: Option<String>,
     /// What was done.
     #[serde(flatten)]
-    pub work: SectionWork,
+    pub work: SheetWork,
 }
 
-impl Sheet {
+impl BuildSheet {
     /// The sheet of a build.
-    pub fn of(state: &State) -> Self {
+    pub fn of(state: &BuildState) -> Self {
         let view = state.view();
-        let sections = state.plan.line().zip(view.operations).map(|(at, operation)| Section {
+        let sections = state.plan.line().zip(view.operations).map(|(at, operation)| SheetSection {
             id: operation.id,
             name: operation.name,
             status: operation.status,
@@ -110,14 +110,15 @@ impl Sheet {
             work: state.section(at),
         });
         let findings = state.findings();
-        let deviates = |section: &Section| {
+        let deviates = |section: &SheetSection| {
             !section.lapsed.is_empty()
                 || section.skipped.is_some()
                 || view.matters.iter().any(|matter| matter.operation == section.id)
                 || findings.iter().any(|finding| finding.operation == section.id)
                 || work_deviates(&section.work)
         };
-        let sections = sections.map(|section| Section { deviates: deviates(&section), ..section }).collect();
+        let sections =
+            sections.map(|section| SheetSection { deviates: deviates(&section), ..section }).collect();
         Self {
             name: view.name,
             plan: view.plan,
@@ -143,16 +144,16 @@ impl Sheet {
 }
 
 /// Whether anything that was done is not as the plan has it, or was taken back.
-fn work_deviates(work: &SectionWork) -> bool {
+fn work_deviates(work: &SheetWork) -> bool {
     match work {
-        SectionWork::Tighten { joints } => joints.iter().any(|joint| joint.deviates),
-        SectionWork::Measure(measured) => {
+        SheetWork::Tighten { joints } => joints.iter().any(|joint| joint.deviates),
+        SheetWork::Measure(measured) => {
             let outside = |view: &ClearanceView| view.decision.is_some_and(|of| of != Decision::Inside);
             measured.clearances.iter().any(outside)
                 || measured.readings.iter().any(|reading| reading.fault.is_some() || reading.voided.is_some())
         }
-        SectionWork::Count { counts } => counts.iter().any(|count| count.difference.is_some()),
-        SectionWork::Turn { turns } => turns.iter().any(|turn| !turn.free) || turns.len() > 1,
-        SectionWork::Items { .. } | SectionWork::Parts { .. } | SectionWork::Sign => false,
+        SheetWork::Count { counts } => counts.iter().any(|count| count.difference.is_some()),
+        SheetWork::Turn { turns } => turns.iter().any(|turn| !turn.free) || turns.len() > 1,
+        SheetWork::Items { .. } | SheetWork::Parts { .. } | SheetWork::Sign => false,
     }
 }

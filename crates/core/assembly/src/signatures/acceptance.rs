@@ -1,9 +1,9 @@
 //! What leads stand for, and what that rested on when they said so.
 
-use crate::events::{Accept, Reasoned, Stamp, Subject, ToolFault};
+use crate::events::{ApprovalSubject, ApproveCommand, EntryStamp, ReasonedStamp, ToolFault};
 use crate::signatures::approval::Approval;
-use crate::signatures::evidence::Grounds;
-use crate::state::State;
+use crate::signatures::evidence::EvidenceSources;
+use crate::state::BuildState;
 use crate::work::tighten::out_of_order;
 use rigore_plan::OperationIx;
 use serde::Serialize;
@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 /// Something that is not as the plan has it, and who stands for it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StoodFor {
+pub struct ApprovalView {
     /// What the operation is called.
     pub operation: String,
     /// The entry that a lead stands for.
@@ -27,11 +27,11 @@ pub struct StoodFor {
     pub at: OffsetDateTime,
 }
 
-impl State {
+impl BuildState {
     /// Everything that leads stand for, in the order they said so.
-    pub fn stood_for(&self) -> Vec<StoodFor> {
+    pub fn stood_for(&self) -> Vec<ApprovalView> {
         let standing = self.words.iter().filter(|word| word.stands(&self.ledger));
-        let view = |word: &Approval| StoodFor {
+        let view = |word: &Approval| ApprovalView {
             operation: word.operation.map(|at| self.plan[at].name.clone()).unwrap_or_default(),
             seq: word.seq,
             reason: word.reason.clone(),
@@ -42,25 +42,25 @@ impl State {
     }
 
     /// A lead stands for an entry or a subject; gives the operations that may look different.
-    pub(crate) fn accept(&mut self, accept: &Accept, stamp: Stamp) -> Vec<OperationIx> {
+    pub(crate) fn accept(&mut self, accept: &ApproveCommand, stamp: EntryStamp) -> Vec<OperationIx> {
         let seq = accept.seq;
         let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
         let (said, reason) = (stamp.clone(), accept.reason.clone());
         let word = |operation| Approval { stamp: said, seq, reason, operation };
         let moved = match &subject {
-            Some(Subject::Clearance { clearance, number }) => {
+            Some(ApprovalSubject::Clearance { clearance, number }) => {
                 let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
                 clearance.and_then(|clearance| clearance.judged(number.checked_sub(1)?))
             }
             Some(
-                Subject::Instrument { operation, .. }
-                | Subject::Turning { operation }
-                | Subject::LeftOut { operation }
-                | Subject::Otherwise { operation, .. }
-                | Subject::OutOfOrder { operation, .. }
-                | Subject::Doubted { operation, .. },
+                ApprovalSubject::Instrument { operation, .. }
+                | ApprovalSubject::Turning { operation }
+                | ApprovalSubject::LeftOut { operation }
+                | ApprovalSubject::Otherwise { operation, .. }
+                | ApprovalSubject::OutOfOrder { operation, .. }
+                | ApprovalSubject::Doubted { operation, .. },
             ) => self.plan.operation(operation),
-            Some(Subject::Written(_)) => None,
+            Some(ApprovalSubject::Written(_)) => None,
             None => {
                 let line = self.ledger.line(seq);
                 let rest = line
@@ -68,7 +68,7 @@ impl State {
                     .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
                 let recorded_in = line.and_then(|line| line.operation);
                 self.words.push(word(recorded_in));
-                self.ledger.accept(seq, Reasoned { stamp, reason: accept.reason.clone() });
+                self.ledger.accept(seq, ReasonedStamp { stamp, reason: accept.reason.clone() });
                 return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
             }
         };
@@ -82,38 +82,40 @@ impl State {
 
     /// A subject as it is known now, where the first edition wrote it as text: `turning/`, `left-out/`
     /// and `instrument/` with a key, or a clearance and its number.
-    fn made_out(&self, subject: Subject, seq: u64) -> Option<Subject> {
-        let Subject::Written(text) = subject else { return Some(subject) };
+    fn made_out(&self, subject: ApprovalSubject, seq: u64) -> Option<ApprovalSubject> {
+        let ApprovalSubject::Written(text) = subject else { return Some(subject) };
         let (head, tail) = text.rsplit_once('/')?;
         Some(match head {
-            "turning" => Subject::Turning { operation: tail.to_owned() },
-            "left-out" => Subject::LeftOut { operation: tail.to_owned() },
+            "turning" => ApprovalSubject::Turning { operation: tail.to_owned() },
+            "left-out" => ApprovalSubject::LeftOut { operation: tail.to_owned() },
             "instrument" => {
                 let reading = self.sizes.readings.entries().find(|entry| entry.seq == seq)?;
-                Subject::Instrument {
+                ApprovalSubject::Instrument {
                     operation: self.plan[reading.value.operation].id.clone(),
                     instrument: tail.to_owned(),
                     fault: reading.value.unfit.as_ref().map_or(ToolFault::Kind, |unfit| unfit.fault),
                 }
             }
-            clearance => Subject::Clearance { clearance: clearance.to_owned(), number: tail.parse().ok()? },
+            clearance => {
+                ApprovalSubject::Clearance { clearance: clearance.to_owned(), number: tail.parse().ok()? }
+            }
         })
     }
 
     /// The entries that a subject rests on now.
-    pub(crate) fn basis(&self, subject: &Subject) -> BTreeSet<u64> {
-        if let Subject::Otherwise { operation, joint, stage } = subject {
+    pub(crate) fn basis(&self, subject: &ApprovalSubject) -> BTreeSet<u64> {
+        if let ApprovalSubject::Otherwise { operation, joint, stage } = subject {
             return self.judged_otherwise(operation, joint, stage);
         }
-        if let Subject::OutOfOrder { operation, joint } = subject {
+        if let ApprovalSubject::OutOfOrder { operation, joint } = subject {
             let at = self.plan.operation(operation);
             return at.map(|at| out_of_order(self, at, joint)).unwrap_or_default();
         }
-        if let Subject::Doubted { operation, instrument } = subject {
+        if let ApprovalSubject::Doubted { operation, instrument } = subject {
             let at = self.plan.operation(operation);
             return at.map(|at| self.doubted_in(at, instrument)).unwrap_or_default();
         }
-        let grounds = Grounds { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
+        let grounds = EvidenceSources { plan: &self.plan, sizes: &self.sizes, turns: &self.turns };
         grounds.basis(subject, |operation| {
             let signature = self.operations[self.plan.operation(operation)?.0].signed()?;
             signature.left_out.as_ref().map(|_| signature.stamp.seq)
@@ -121,7 +123,7 @@ impl State {
     }
 
     /// Whether a lead stands for a subject as it is: nothing counts that was not there then.
-    pub(crate) fn stands_for(&self, subject: &Subject) -> bool {
+    pub(crate) fn stands_for(&self, subject: &ApprovalSubject) -> bool {
         self.accepted.get(subject).is_some_and(|then| self.basis(subject).is_subset(then))
     }
 }

@@ -2,28 +2,32 @@
 //!
 //! A lead's word holds as long as nothing counts that was not there when it was given.
 
-use crate::events::Subject;
-use crate::work::measure::state::Sizes;
-use crate::work::turn::state::{Turns, before};
-use rigore_plan::{Plan, Work};
+use crate::events::ApprovalSubject;
+use crate::work::measure::state::SizeReadings;
+use crate::work::turn::state::{TurnReadings, before};
+use rigore_plan::{OperationWork, Plan};
 use std::collections::BTreeSet;
 
 /// What the basis of a subject is looked up in.
-pub(crate) struct Grounds<'a> {
+pub(crate) struct EvidenceSources<'a> {
     pub plan: &'a Plan,
-    pub sizes: &'a Sizes,
-    pub turns: &'a Turns,
+    pub sizes: &'a SizeReadings,
+    pub turns: &'a TurnReadings,
 }
 
-impl Grounds<'_> {
+impl EvidenceSources<'_> {
     /// The entries that a subject rests on now. The word that leaves an operation out is an entry of
     /// its own and is given by `left_out`.
-    pub fn basis(&self, subject: &Subject, left_out: impl FnOnce(&str) -> Option<u64>) -> BTreeSet<u64> {
+    pub fn basis(
+        &self,
+        subject: &ApprovalSubject,
+        left_out: impl FnOnce(&str) -> Option<u64>,
+    ) -> BTreeSet<u64> {
         match subject {
-            Subject::Clearance { clearance, number } => self.clearance(clearance, *number),
-            Subject::Instrument { operation, instrument, fault } => {
+            ApprovalSubject::Clearance { clearance, number } => self.clearance(clearance, *number),
+            ApprovalSubject::Instrument { operation, instrument, fault } => {
                 let Some(at) = self.plan.operation(operation) else { return BTreeSet::new() };
-                let Work::Measure(sites) = &self.plan[at].work else { return BTreeSet::new() };
+                let OperationWork::Measure(sites) = &self.plan[at].work else { return BTreeSet::new() };
                 let readings = sites.iter().flat_map(|site| self.sizes.readings_on(self.plan, *site));
                 let unfit = readings.filter(|reading| {
                     let unfit = reading.value.unfit.as_ref();
@@ -33,17 +37,17 @@ impl Grounds<'_> {
                 });
                 unfit.map(|reading| reading.seq).collect()
             }
-            Subject::Turning { operation } => {
+            ApprovalSubject::Turning { operation } => {
                 let Some(at) = self.plan.operation(operation) else { return BTreeSet::new() };
                 let turns = self.turns.latest(at).into_iter().chain(before(self.turns, at));
                 turns.map(|turn| turn.seq).collect()
             }
-            Subject::LeftOut { operation } => left_out(operation).into_iter().collect(),
+            ApprovalSubject::LeftOut { operation } => left_out(operation).into_iter().collect(),
             // That is looked up in the joints, and in the entries of an instrument.
-            Subject::Otherwise { .. }
-            | Subject::OutOfOrder { .. }
-            | Subject::Doubted { .. }
-            | Subject::Written(_) => BTreeSet::new(),
+            ApprovalSubject::Otherwise { .. }
+            | ApprovalSubject::OutOfOrder { .. }
+            | ApprovalSubject::Doubted { .. }
+            | ApprovalSubject::Written(_) => BTreeSet::new(),
         }
     }
 

@@ -2,13 +2,15 @@
 //!
 //! Whatever touches one of them lapses the signature, wherever that was recorded.
 //!
-//! A signature covers things. `Cover` says for each thing of a plan (a fastener in its round, a place of a site,
+//! A signature covers things. `SignatureScope` says for each thing of a plan (a fastener in its round, a place of a site,
 //! shells, a slot, hardware, an item, a turn, another signature) which signatures rest on it. Every entry touches
-//! one thing, and `State::apply` lapses what rests on it, up to the signature under the whole engine. Lapsed
+//! one thing, and `BuildState::apply` lapses what rests on it, up to the signature under the whole engine. Lapsed
 //! signatures stay on the sheet.
 
-use crate::state::thing::{About, Thing};
-use rigore_plan::{Cause, Clearance, JointIx, OperationIx, Plan, SiteIx, SlotIx, Task, Work};
+use crate::state::thing::{EntryTopic, FindingTopic};
+use rigore_plan::{
+    Clearance, JointIx, OperationIx, OperationWork, Plan, ReworkCause, SiteIx, SlotIx, TightenTask,
+};
 use std::collections::HashSet;
 
 /// An operation that runs stages of a joint.
@@ -21,7 +23,7 @@ struct Rests {
 
 /// The operations whose signatures rest on each thing of a plan.
 #[derive(Debug, Clone)]
-pub(crate) struct Cover {
+pub(crate) struct SignatureScope {
     /// By joint and round.
     rounds: Vec<Vec<Vec<Rests>>>,
     /// By site.
@@ -42,7 +44,7 @@ pub(crate) struct Cover {
     takes_in: Vec<OperationIx>,
     signs_off: Vec<OperationIx>,
     /// What is done again after what.
-    unsettled_by: Vec<(Cause, Thing)>,
+    unsettled_by: Vec<(ReworkCause, EntryTopic)>,
     /// By slot: operations that fit what is in it.
     fitted_in: Vec<Vec<OperationIx>>,
     /// Operations that close the engine over what is in it.
@@ -51,7 +53,7 @@ pub(crate) struct Cover {
     aids: HashSet<(OperationIx, usize)>,
 }
 
-impl Cover {
+impl SignatureScope {
     /// What rests on what in a plan.
     pub fn of(plan: &Plan) -> Self {
         let none = |count: usize| vec![Vec::new(); count];
@@ -81,7 +83,7 @@ impl Cover {
     }
 
     /// What does not hold any more after something happened (C-40).
-    pub fn unsettled_by(&self, is: impl Fn(&Cause) -> bool) -> Vec<Thing> {
+    pub fn unsettled_by(&self, is: impl Fn(&ReworkCause) -> bool) -> Vec<EntryTopic> {
         self.unsettled_by.iter().filter(|(cause, _)| is(cause)).map(|(_, thing)| *thing).collect()
     }
 
@@ -105,11 +107,11 @@ impl Cover {
             put(&mut self.slots[slot.0], at);
         }
         match &plan[at].work {
-            Work::Tighten(work) => {
+            OperationWork::Tighten(work) => {
                 for share in &work.shares {
-                    let end = (work.task == Task::Tighten).then_some(share.stages.end);
+                    let end = (work.task == TightenTask::Tighten).then_some(share.stages.end);
                     self.rounds[share.joint.0][share.round].push(Rests { operation: at, end });
-                    if work.task == Task::Tighten {
+                    if work.task == TightenTask::Tighten {
                         // Other fasteners than those that were tightened.
                         for slot in plan[share.joint].groups.iter().filter_map(|group| group.parts) {
                             put(&mut self.slots[slot.0], at);
@@ -117,7 +119,7 @@ impl Cover {
                     }
                 }
             }
-            Work::Measure(sites) => {
+            OperationWork::Measure(sites) => {
                 for site in sites {
                     put(&mut self.sites[site.0], at);
                     // Another set has other lengths.
@@ -134,32 +136,32 @@ impl Cover {
                     }
                 }
             }
-            Work::Parts(slots) => {
+            OperationWork::Parts(slots) => {
                 self.takes_in.push(at);
                 for slot in slots {
                     put(&mut self.slots[slot.0], at);
                 }
             }
-            Work::Count(counting) => {
+            OperationWork::Count(counting) => {
                 if let Some(out) = counting.back_of {
                     self.done_in[out.0].push(at);
                 }
             }
             // A turn is judged against the one before it.
-            Work::Turn(turning) => {
+            OperationWork::Turn(turning) => {
                 let before = self.turns.last().copied().filter(|_| turning.rise_nm.is_some());
                 self.turns.push(at);
                 if let Some(before) = before {
                     self.done_in[before.0].push(at);
                 }
             }
-            Work::Sign => {
+            OperationWork::Sign => {
                 self.signs_off.push(at);
                 for other in plan.line().filter(|other| *other != at) {
                     self.signatures[other.0].push(at);
                 }
             }
-            Work::Items(items) => {
+            OperationWork::Items(items) => {
                 let aids = items.iter().enumerate();
                 let aids = aids.filter(|(_, item)| item.puts_in.is_some() || item.takes_out.is_some());
                 self.aids.extend(aids.map(|(item, _)| (at, item)));
@@ -179,15 +181,15 @@ impl Cover {
     }
 
     /// The operations on what a finding is about, in the order of the line.
-    pub fn concerned(&self, about: About) -> Vec<OperationIx> {
+    pub fn concerned(&self, about: FindingTopic) -> Vec<OperationIx> {
         let mut concerned = match about {
-            About::Fastener(joint, _) => {
+            FindingTopic::Fastener(joint, _) => {
                 self.rounds[joint.0].iter().flatten().map(|rests| rests.operation).collect()
             }
-            About::Site(site) => self.sites[site.0].clone(),
-            About::Part(slot) if self.fitted_in[slot.0].is_empty() => self.slots[slot.0].clone(),
-            About::Part(slot) => self.fitted_in[slot.0].clone(),
-            About::Operation(at) => vec![at],
+            FindingTopic::Site(site) => self.sites[site.0].clone(),
+            FindingTopic::Part(slot) if self.fitted_in[slot.0].is_empty() => self.slots[slot.0].clone(),
+            FindingTopic::Part(slot) => self.fitted_in[slot.0].clone(),
+            FindingTopic::Operation(at) => vec![at],
         };
         concerned.sort_unstable();
         concerned.dedup();
@@ -196,52 +198,54 @@ impl Cover {
 
     /// Operations that may look different once a thing was touched, besides those that rest on it:
     /// where a turning operation is left out, a later one is compared with what was before it.
-    pub fn seen_in(&self, thing: Thing) -> &[OperationIx] {
+    pub fn seen_in(&self, thing: EntryTopic) -> &[OperationIx] {
         match thing {
-            Thing::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
-            Thing::Fastener(joint, ..) | Thing::Film(joint, ..) => &self.follows[joint.0],
-            Thing::PartRemark(slot) => &self.slots[slot.0],
-            Thing::Inside(_) => &self.closes,
-            Thing::Item(at, item) if self.aids.contains(&(at, item)) => &self.closes,
+            EntryTopic::Turn(at) => &self.turns[self.turns.partition_point(|other| *other <= at)..],
+            EntryTopic::Fastener(joint, ..) | EntryTopic::Film(joint, ..) => &self.follows[joint.0],
+            EntryTopic::PartRemark(slot) => &self.slots[slot.0],
+            EntryTopic::Inside(_) => &self.closes,
+            EntryTopic::Item(at, item) if self.aids.contains(&(at, item)) => &self.closes,
             // What is said of a part of an engine that is signed off stands against it no more.
-            Thing::Signature(at) if self.signs_off.contains(&at) => &self.takes_in,
+            EntryTopic::Signature(at) if self.signs_off.contains(&at) => &self.takes_in,
             _ => &[],
         }
     }
 
     /// The operations whose signatures rest on a thing.
-    pub fn resting_on(&self, thing: Thing) -> Vec<OperationIx> {
+    pub fn resting_on(&self, thing: EntryTopic) -> Vec<OperationIx> {
         let list = match thing {
             // What is done in a stage bears on that stage and on all that come after it.
-            Thing::Fastener(joint, round, _, stage)
-            | Thing::Film(joint, round, _, stage)
-            | Thing::Action(joint, round, stage) => {
+            EntryTopic::Fastener(joint, round, _, stage)
+            | EntryTopic::Film(joint, round, _, stage)
+            | EntryTopic::Action(joint, round, stage) => {
                 let round = self.rounds[joint.0][round].iter();
                 let rests = round.filter(|rests| rests.end.is_none_or(|end| end > stage.0));
                 return rests.map(|rests| rests.operation).collect();
             }
-            Thing::Loosening(joint, round, _) => {
+            EntryTopic::Loosening(joint, round, _) => {
                 let round = self.rounds[joint.0][round].iter();
                 return round.filter(|rests| rests.end.is_none()).map(|rests| rests.operation).collect();
             }
-            Thing::Place(site, _) => &self.sites[site.0],
-            Thing::Shells(clearance, member) => &self.clearances[clearance.0][member],
+            EntryTopic::Place(site, _) => &self.sites[site.0],
+            EntryTopic::Shells(clearance, member) => &self.clearances[clearance.0][member],
             // How many there are changes what is proposed, not what was chosen; and what is said of a part
             // goes with the part, not with the engine it was in.
             // A finding holds what is not signed yet.
             // What is waited for holds what is not started yet.
-            Thing::Stock(..)
-            | Thing::PartRemark(_)
-            | Thing::Finding(_)
-            | Thing::Inside(_)
-            | Thing::Wait(_)
-            | Thing::Doubt(_)
-            | Thing::Promise => {
+            EntryTopic::Stock(..)
+            | EntryTopic::PartRemark(_)
+            | EntryTopic::Finding(_)
+            | EntryTopic::Inside(_)
+            | EntryTopic::Wait(_)
+            | EntryTopic::Doubt(_)
+            | EntryTopic::Promise => {
                 return Vec::new();
             }
-            Thing::Slot(slot) => &self.slots[slot.0],
-            Thing::Hardware(at, _) | Thing::Item(at, _) | Thing::Turn(at) => &self.done_in[at.0],
-            Thing::Signature(at) => &self.signatures[at.0],
+            EntryTopic::Slot(slot) => &self.slots[slot.0],
+            EntryTopic::Hardware(at, _) | EntryTopic::Item(at, _) | EntryTopic::Turn(at) => {
+                &self.done_in[at.0]
+            }
+            EntryTopic::Signature(at) => &self.signatures[at.0],
         };
         list.clone()
     }
@@ -254,24 +258,24 @@ fn put(list: &mut Vec<OperationIx>, at: OperationIx) {
 }
 
 /// What of a plan is done again after what.
-fn unsettled_by(plan: &Plan) -> Vec<(Cause, Thing)> {
+fn unsettled_by(plan: &Plan) -> Vec<(ReworkCause, EntryTopic)> {
     let mut list = Vec::new();
-    let mut put = |causes: &[Cause], thing: Thing| {
+    let mut put = |causes: &[ReworkCause], thing: EntryTopic| {
         list.extend(causes.iter().map(|cause| (cause.clone(), thing)));
     };
     for (at, site) in plan.sites.iter().enumerate() {
         for place in 0..site.places.len() {
-            put(&site.again, Thing::Place(SiteIx(at), place));
+            put(&site.again, EntryTopic::Place(SiteIx(at), place));
         }
     }
     for at in plan.line() {
         match &plan[at].work {
-            Work::Items(items) => {
+            OperationWork::Items(items) => {
                 for (item, planned) in items.iter().enumerate() {
-                    put(&planned.again, Thing::Item(at, item));
+                    put(&planned.again, EntryTopic::Item(at, item));
                 }
             }
-            Work::Turn(turning) => put(&turning.again, Thing::Turn(at)),
+            OperationWork::Turn(turning) => put(&turning.again, EntryTopic::Turn(at)),
             _ => {}
         }
     }

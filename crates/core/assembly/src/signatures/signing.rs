@@ -1,31 +1,31 @@
 //! Signatures: what they cover, what ends them, and how they are taken back.
 
-use crate::events::{Moved, Sign, Stamp};
-use crate::state::thing::{About, Thing};
-use crate::state::{Signature, State};
+use crate::events::{EntryStamp, PlanMoveEntry, SignCommand};
+use crate::state::thing::{EntryTopic, FindingTopic};
+use crate::state::{BuildState, Signature};
 use rigore_plan::OperationIx;
 
-impl State {
+impl BuildState {
     /// Puts a signature under an operation.
     pub(crate) fn sign(
         &mut self,
         at: OperationIx,
-        stamp: &Stamp,
+        stamp: &EntryStamp,
         left_out: Option<String>,
         with: Vec<OperationIx>,
-    ) -> Thing {
+    ) -> EntryTopic {
         let signature = Signature { stamp: stamp.clone(), left_out, with, lapsed: None };
         self.operations[at.0].signatures.push(signature);
-        Thing::Signature(at)
+        EntryTopic::Signature(at)
     }
 
     /// The other operations that a signature covers.
-    pub(crate) fn also(&self, sign: &Sign) -> Vec<OperationIx> {
+    pub(crate) fn also(&self, sign: &SignCommand) -> Vec<OperationIx> {
         sign.also.iter().filter_map(|id| self.plan.operation(id)).collect()
     }
 
     /// Puts a signature under the other operations that it covers.
-    pub(crate) fn sign_also(&mut self, sign: &Sign, stamp: &Stamp, moved: &mut Vec<OperationIx>) {
+    pub(crate) fn sign_also(&mut self, sign: &SignCommand, stamp: &EntryStamp, moved: &mut Vec<OperationIx>) {
         let also = self.also(sign);
         let all: Vec<OperationIx> =
             self.plan.operation(&sign.operation).into_iter().chain(also.iter().copied()).collect();
@@ -40,7 +40,7 @@ impl State {
     /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
     pub(crate) fn touch(
         &mut self,
-        thing: Thing,
+        thing: EntryTopic,
         seq: u64,
         recorded_in: Option<OperationIx>,
         moved: &mut Vec<OperationIx>,
@@ -49,7 +49,7 @@ impl State {
             moved.push(at);
             self.lapse(at, seq, recorded_in == Some(at), moved);
         }
-        if let Thing::Finding(about) = thing {
+        if let EntryTopic::Finding(about) = thing {
             self.touch_found(about, seq, moved);
         }
         moved.extend(self.cover.seen_in(thing));
@@ -57,7 +57,7 @@ impl State {
 
     /// A finding holds the first operation on what it is about that is not signed; where all are, the signature
     /// under the last one ends.
-    fn touch_found(&mut self, about: About, seq: u64, moved: &mut Vec<OperationIx>) {
+    fn touch_found(&mut self, about: FindingTopic, seq: u64, moved: &mut Vec<OperationIx>) {
         let concerned = self.concerned(about);
         let signed = |at: &OperationIx| self.operations[at.0].signed().is_some();
         if let Some(last) = concerned.last().filter(|_| concerned.iter().all(signed)) {
@@ -67,12 +67,12 @@ impl State {
     }
 
     /// The operations on what a finding is about.
-    pub(crate) fn concerned(&self, about: About) -> Vec<OperationIx> {
+    pub(crate) fn concerned(&self, about: FindingTopic) -> Vec<OperationIx> {
         self.cover.concerned(about)
     }
 
     /// The engine goes on by another version of its plan: a signature does not cover what that asks for besides.
-    pub(crate) fn go_on_by(&mut self, fact: &Moved, stamp: Stamp, moved: &mut Vec<OperationIx>) {
+    pub(crate) fn go_on_by(&mut self, fact: &PlanMoveEntry, stamp: EntryStamp, moved: &mut Vec<OperationIx>) {
         let seq = stamp.seq;
         self.plan_ref = fact.plan.clone();
         self.moves.push((stamp, fact.clone()));
@@ -94,7 +94,7 @@ impl State {
             self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
         if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
             signature.lapsed = Some(seq);
-            self.touch(Thing::Signature(at), seq, None, moved);
+            self.touch(EntryTopic::Signature(at), seq, None, moved);
         }
     }
 
@@ -110,7 +110,7 @@ impl State {
             moved.push(*other);
         }
         for other in also {
-            self.touch(Thing::Signature(other), by, None, moved);
+            self.touch(EntryTopic::Signature(other), by, None, moved);
         }
     }
 }

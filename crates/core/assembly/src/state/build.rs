@@ -3,29 +3,29 @@
 //! Any list of events that begins a build folds without a panic: what an event names and the plan
 //! does not have is passed over.
 
-use crate::blockers::state::Waits;
+use crate::blockers::state::Blockers;
 use crate::events::{
-    Begin, Confirm, Event, Fact, Instrument, LubricantPolicy, Moved, Person, PlanRef, Reasoned, Stamp,
-    Subject,
+    ApprovalSubject, BuildStart, ConfirmCommand, EntryStamp, Event, Fact, Instrument, LubricantPolicy,
+    Person, PlanMoveEntry, PlanRef, ReasonedStamp,
 };
 use crate::findings::state::Findings;
-use crate::instruments::fit::Using;
+use crate::instruments::fit::InstrumentUser;
 use crate::instruments::suspect_readings::state::SuspectReadings;
-use crate::invalidation::unsettle::{self, Unsettled};
+use crate::invalidation::unsettle::{self, Invalidation};
 use crate::signatures::approval::Approval;
-use crate::signatures::scope::Cover;
-use crate::state::ledger::Ledger;
-use crate::state::thing::Thing;
-use crate::temporary_items::state::Inside;
-use crate::work::count::state::{self as count, Counts};
+use crate::signatures::scope::SignatureScope;
+use crate::state::ledger::EntryLedger;
+use crate::state::thing::EntryTopic;
+use crate::temporary_items::state::TemporaryItems;
+use crate::work::count::state::{self as count, HardwareCounts};
 use crate::work::items::state::{self as items, Confirmations};
-use crate::work::measure::state::Sizes;
-use crate::work::parts::state::{self as parts, PartRemarks, Parts};
-use crate::work::tighten::remark::Earlier;
-use crate::work::tighten::state::{Entering, Joints};
-use crate::work::turn::state::{self as turn, Turns};
+use crate::work::measure::state::SizeReadings;
+use crate::work::parts::state::{self as parts, FittedParts, PartRemarks};
+use crate::work::tighten::remark::EarlierRemarks;
+use crate::work::tighten::state::{EntryContext, JointRounds};
+use crate::work::turn::state::{self as turn, TurnReadings};
 use rigore_mechanics::clearance::DecisionRule;
-use rigore_plan::{OperationIx, Plan, Work};
+use rigore_plan::{OperationIx, OperationWork, Plan};
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
 use time::OffsetDateTime;
@@ -33,18 +33,18 @@ use uuid::Uuid;
 
 /// What an event changed.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Changed {
+pub struct StateChange {
     /// The operations that may look different.
     pub(crate) moved: Vec<OperationIx>,
     /// What it was about, or what the entry was about that it voids.
-    pub(crate) touched: Option<Thing>,
+    pub(crate) touched: Option<EntryTopic>,
 }
 
 /// A signature under an operation, or the word that leaves it out.
 #[derive(Debug, Clone, PartialEq)]
 pub(crate) struct Signature {
     /// Who and when.
-    pub stamp: Stamp,
+    pub stamp: EntryStamp,
     /// Why the operation was left out, where this leaves it out.
     pub left_out: Option<String>,
     /// Other operations that it covers.
@@ -57,7 +57,7 @@ pub(crate) struct Signature {
 #[derive(Debug, Clone, Default)]
 pub(crate) struct OperationState {
     /// When work began.
-    pub started: Option<Stamp>,
+    pub started: Option<EntryStamp>,
     /// The last entry that was made in it.
     pub last: Option<u64>,
     /// Every signature under it; the last one stands unless it lapsed.
@@ -73,17 +73,17 @@ impl OperationState {
 
 /// A build as its events leave it. One that was not begun has no state.
 #[derive(Debug, Clone)]
-pub struct State {
+pub struct BuildState {
     /// The plan it is built to.
     pub plan: Arc<Plan>,
     /// What the plan is called, and its hash.
     pub plan_ref: PlanRef,
     /// The versions of the plan that it went on by, with who said so and why; none where it was never moved.
-    pub moves: Vec<(Stamp, Moved)>,
+    pub moves: Vec<(EntryStamp, PlanMoveEntry)>,
     /// What was said when it was begun.
-    pub begun: Begin,
+    pub begun: BuildStart,
     /// Who began it, and when.
-    pub begun_by: Stamp,
+    pub begun_by: EntryStamp,
     /// What is done with torques where another lubricant is used than the one they were given for.
     pub policy: LubricantPolicy,
     /// The rule by which measured values are judged.
@@ -93,27 +93,27 @@ pub struct State {
     /// When the last event was recorded.
     pub touched: OffsetDateTime,
     pub(crate) operations: Vec<OperationState>,
-    pub(crate) ledger: Ledger,
-    pub(crate) joints: Joints,
-    pub(crate) sizes: Sizes,
-    pub(crate) parts: Parts,
+    pub(crate) ledger: EntryLedger,
+    pub(crate) joints: JointRounds,
+    pub(crate) sizes: SizeReadings,
+    pub(crate) parts: FittedParts,
     pub(crate) part_remarks: PartRemarks,
-    pub(crate) counts: Counts,
+    pub(crate) counts: HardwareCounts,
     pub(crate) confirmed: Confirmations,
-    pub(crate) turns: Turns,
+    pub(crate) turns: TurnReadings,
     pub(crate) findings: Findings,
-    pub(crate) inside: Inside,
-    pub(crate) waits: Waits,
+    pub(crate) inside: TemporaryItems,
+    pub(crate) waits: Blockers,
     pub(crate) suspect_readings: SuspectReadings,
     /// What does not hold any more since something happened.
-    pub(crate) unsettled: Vec<Unsettled>,
+    pub(crate) unsettled: Vec<Invalidation>,
     /// What a lead stands for, and the entries that it rested on.
-    pub(crate) accepted: HashMap<Subject, BTreeSet<u64>>,
+    pub(crate) accepted: HashMap<ApprovalSubject, BTreeSet<u64>>,
     /// The same as it was said.
     pub(crate) words: Vec<Approval>,
-    pub(crate) cover: Cover,
+    pub(crate) cover: SignatureScope,
     /// What was to be known about entries that were made under earlier versions of the plan.
-    earlier: Earlier,
+    earlier: EarlierRemarks,
     /// The operation that the last entry was made in.
     latest: Option<OperationIx>,
     commands: HashMap<Uuid, (u64, u64)>,
@@ -132,12 +132,12 @@ fn shared<T: Clone + PartialEq>(kept: &mut Vec<Arc<T>>, item: &T) -> Arc<T> {
     new
 }
 
-impl State {
+impl BuildState {
     /// A build after the event that begins it.
-    pub(crate) fn begun(plan: Arc<Plan>, begun: &Begin, event: &Event) -> Self {
+    pub(crate) fn begun(plan: Arc<Plan>, begun: &BuildStart, event: &Event) -> Self {
         let by = Arc::new(event.by.clone());
-        let stamp = Stamp { seq: event.seq, at: event.at, by: Arc::clone(&by) };
-        let mut ledger = Ledger::default();
+        let stamp = EntryStamp { seq: event.seq, at: event.at, by: Arc::clone(&by) };
+        let mut ledger = EntryLedger::default();
         ledger.enter(stamp.clone(), None, None);
         Self {
             plan_ref: begun.plan.clone(),
@@ -150,22 +150,22 @@ impl State {
             touched: event.at,
             operations: vec![OperationState::default(); plan.operations.len()],
             ledger,
-            joints: Joints::fresh(&plan),
-            sizes: Sizes::default(),
-            parts: Parts::default(),
+            joints: JointRounds::fresh(&plan),
+            sizes: SizeReadings::default(),
+            parts: FittedParts::default(),
             part_remarks: PartRemarks::default(),
-            counts: Counts::default(),
+            counts: HardwareCounts::default(),
             confirmed: Confirmations::default(),
-            turns: Turns::default(),
+            turns: TurnReadings::default(),
             findings: Findings::default(),
-            inside: Inside::default(),
-            waits: Waits::default(),
+            inside: TemporaryItems::default(),
+            waits: Blockers::default(),
             suspect_readings: SuspectReadings::default(),
             unsettled: Vec::new(),
             accepted: HashMap::new(),
             words: Vec::new(),
-            cover: Cover::of(&plan),
-            earlier: Earlier::default(),
+            cover: SignatureScope::of(&plan),
+            earlier: EarlierRemarks::default(),
             latest: None,
             commands: HashMap::from([(event.command, (event.seq, event.seq))]),
             people: vec![by],
@@ -175,7 +175,7 @@ impl State {
     }
 
     /// Gets ready for so many entries, with what was to be known about those under earlier versions of the plan.
-    pub(super) fn expect(&mut self, entries: usize, earlier: Earlier) {
+    pub(super) fn expect(&mut self, entries: usize, earlier: EarlierRemarks) {
         self.ledger.expect(entries);
         self.commands.reserve(entries);
         self.earlier = earlier;
@@ -183,8 +183,8 @@ impl State {
 
     /// The state after one more event; gives what that changed. An engine that goes on by another version of its plan
     /// is folded anew from its first entry: see [`Fact::Moved`].
-    pub fn apply(&mut self, event: &Event) -> Changed {
-        let stamp = Stamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
+    pub fn apply(&mut self, event: &Event) -> StateChange {
+        let stamp = EntryStamp { seq: event.seq, at: event.at, by: shared(&mut self.people, &event.by) };
         self.seq = event.seq;
         self.touched = event.at;
         self.commands.entry(event.command).or_insert((event.seq, event.seq)).1 = event.seq;
@@ -204,7 +204,7 @@ impl State {
         let mut touched = thing;
         match (&event.fact, thing) {
             (Fact::Voided(void), _) => {
-                let voided = Reasoned { stamp, reason: void.reason.clone() };
+                let voided = ReasonedStamp { stamp, reason: void.reason.clone() };
                 touched = self.void(void.seq, voided, &mut moved);
             }
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
@@ -217,16 +217,17 @@ impl State {
             (_, None) => {}
         }
         if let Some(thing) = thing {
-            let grounds = unsettle::Grounds { plan: &self.plan, cover: &self.cover, joints: &self.joints };
+            let grounds =
+                unsettle::InvalidationSources { plan: &self.plan, cover: &self.cover, joints: &self.joints };
             let unsettled = grounds.unsettles(&event.fact, thing, before, event.seq);
             self.unsettle(unsettled, &mut moved);
         }
-        if let Some(Thing::Doubt(_)) = touched {
+        if let Some(EntryTopic::Doubt(_)) = touched {
             moved.extend(self.doubted_operations());
         }
         moved.sort_unstable();
         moved.dedup();
-        Changed { moved, touched }
+        StateChange { moved, touched }
     }
 
     /// The place of an operation; mostly it is the one that the last entry was made in.
@@ -235,7 +236,12 @@ impl State {
     }
 
     /// What a fact does to the kind of work it belongs to; gives what it is about.
-    fn enter(&mut self, fact: &Fact, operation: Option<OperationIx>, stamp: &Stamp) -> Option<Thing> {
+    fn enter(
+        &mut self,
+        fact: &Fact,
+        operation: Option<OperationIx>,
+        stamp: &EntryStamp,
+    ) -> Option<EntryTopic> {
         let plan = Arc::clone(&self.plan);
         let seq = stamp.seq;
         match fact {
@@ -271,7 +277,7 @@ impl State {
             Fact::Turned(fact) => turn::turn(&mut self.turns, &plan, seq, fact),
             Fact::Measured(fact) => {
                 let instrument = shared(&mut self.instruments, &fact.instrument);
-                let using = Using { by: Some(&stamp.by.id), at: stamp.at };
+                let using = InstrumentUser { by: Some(&stamp.by.id), at: stamp.at };
                 self.sizes.measure(&plan, (seq, using), fact, instrument)
             }
             Fact::ShellsChosen(fact) => self.sizes.choose(&plan, seq, fact),
@@ -293,7 +299,7 @@ impl State {
                     operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
                 };
                 let earlier = &self.earlier;
-                let entering = Entering {
+                let entering = EntryContext {
                     plan: &plan,
                     work,
                     left_out,
@@ -328,9 +334,9 @@ impl State {
     }
 
     /// An item is confirmed; what goes in with it is in then.
-    fn confirm(&mut self, plan: &Plan, seq: u64, fact: &Confirm) -> Option<Thing> {
+    fn confirm(&mut self, plan: &Plan, seq: u64, fact: &ConfirmCommand) -> Option<EntryTopic> {
         let thing = items::confirm(&mut self.confirmed, plan, seq, fact)?;
-        if let (Thing::Item(at, item), Work::Items(items)) =
+        if let (EntryTopic::Item(at, item), OperationWork::Items(items)) =
             (thing, &plan[plan.operation(&fact.operation)?].work)
             && let Some(puts_in) = &items[item].puts_in
         {
@@ -340,17 +346,17 @@ impl State {
     }
 
     /// An entry does not count any more; gives what it was about.
-    fn void(&mut self, seq: u64, voided: Reasoned, moved: &mut Vec<OperationIx>) -> Option<Thing> {
+    fn void(&mut self, seq: u64, voided: ReasonedStamp, moved: &mut Vec<OperationIx>) -> Option<EntryTopic> {
         let by = voided.stamp.seq;
         let thing = self.ledger.void(seq, voided)?;
-        if let Thing::Signature(at) = thing {
+        if let EntryTopic::Signature(at) = thing {
             self.take_back(at, (seq, by), moved);
         } else {
             self.settle(thing);
         }
         self.touch(thing, by, None, moved);
         // What it had unsettled holds again.
-        let settled: Vec<Thing> =
+        let settled: Vec<EntryTopic> =
             self.unsettled.iter().filter(|of| of.by == seq).map(|of| of.thing).collect();
         for thing in settled {
             self.settle(thing);
@@ -360,27 +366,35 @@ impl State {
     }
 
     /// Finds what counts of a thing again.
-    fn settle(&mut self, thing: Thing) {
+    fn settle(&mut self, thing: EntryTopic) {
         let plan = Arc::clone(&self.plan);
         let ledger = &self.ledger;
         match thing {
-            Thing::Fastener(joint, round, fastener, _) | Thing::Loosening(joint, round, fastener) => {
+            EntryTopic::Fastener(joint, round, fastener, _)
+            | EntryTopic::Loosening(joint, round, fastener) => {
                 self.joints.settle_fastener(&plan, (joint, round), fastener, ledger);
             }
-            Thing::Film(joint, round, group, _) => {
+            EntryTopic::Film(joint, round, group, _) => {
                 self.joints.settle_film(&plan, (joint, round), group, ledger);
             }
-            Thing::Action(joint, round, stage) => self.joints.settle_action((joint, round), stage, ledger),
-            Thing::Place(..) | Thing::Shells(..) | Thing::Stock(..) => self.sizes.settle(thing, ledger),
-            Thing::Slot(slot) => self.parts.settle(slot, ledger),
+            EntryTopic::Action(joint, round, stage) => {
+                self.joints.settle_action((joint, round), stage, ledger);
+            }
+            EntryTopic::Place(..) | EntryTopic::Shells(..) | EntryTopic::Stock(..) => {
+                self.sizes.settle(thing, ledger);
+            }
+            EntryTopic::Slot(slot) => self.parts.settle(slot, ledger),
             // They are passed over where they are read.
-            Thing::PartRemark(_) | Thing::Signature(_) | Thing::Finding(_) | Thing::Doubt(_) => {}
-            Thing::Hardware(at, line) => self.counts.settle((at, line), ledger),
-            Thing::Item(at, item) => self.confirmed.settle((at, item), ledger),
-            Thing::Turn(at) => self.turns.settle(at, ledger),
-            Thing::Inside(aid) => self.inside.settle(aid, ledger),
-            Thing::Wait(awaited) => self.waits.settle(awaited, ledger),
-            Thing::Promise => self.waits.settle_promise(ledger),
+            EntryTopic::PartRemark(_)
+            | EntryTopic::Signature(_)
+            | EntryTopic::Finding(_)
+            | EntryTopic::Doubt(_) => {}
+            EntryTopic::Hardware(at, line) => self.counts.settle((at, line), ledger),
+            EntryTopic::Item(at, item) => self.confirmed.settle((at, item), ledger),
+            EntryTopic::Turn(at) => self.turns.settle(at, ledger),
+            EntryTopic::Inside(aid) => self.inside.settle(aid, ledger),
+            EntryTopic::Wait(awaited) => self.waits.settle(awaited, ledger),
+            EntryTopic::Promise => self.waits.settle_promise(ledger),
         }
     }
 

@@ -1,14 +1,14 @@
 //! Folding the events of a build, under the versions of the plan that they go by.
 
-use super::State;
-use super::plan_versions::{FoldError, Versions};
+use super::BuildState;
+use super::plan_versions::{FoldError, PlanVersions};
 use crate::events::{Event, Fact, PlanRef};
 use crate::work::tighten::otherwise;
-use crate::work::tighten::remark::Earlier;
+use crate::work::tighten::remark::EarlierRemarks;
 use rigore_plan::Plan;
 use std::sync::Arc;
 
-impl State {
+impl BuildState {
     /// The state after a list of events, with the plans that they name.
     ///
     /// # Errors
@@ -20,7 +20,7 @@ impl State {
         let events: Vec<&Event> = events.into_iter().collect();
         let (first, rest) = events.split_first().ok_or(FoldError::NotBegun)?;
         let Fact::Begun(begun) = &first.fact else { return Err(FoldError::NotBegun) };
-        let versions = Versions::of(&plans, begun, rest)?;
+        let versions = PlanVersions::of(&plans, begun, rest)?;
         let mut state = Self::begun(versions.plan(), begun, first);
         // What was to be known under the version before stays as it was said then.
         let moved = events.iter().rposition(|event| matches!(event.fact, Fact::Moved(_)));
@@ -29,7 +29,7 @@ impl State {
                 let plans: &dyn Fn(&PlanRef) -> Option<Arc<Plan>> = &plans;
                 otherwise::remarks(&Self::fold(plans, events[..last].iter().copied())?)
             }
-            None => Earlier::default(),
+            None => EarlierRemarks::default(),
         };
         state.expect(rest.len(), earlier);
         for event in rest {

@@ -1,5 +1,5 @@
 //! The state of an engine: the fold of its events. Entries are kept by what they are about, with what was voided;
-//! series know which entry counts; the data of each kind of work is in its folder, and [`State`] composes all of it.
+//! series know which entry counts; the data of each kind of work is in its folder, and [`BuildState`] composes all of it.
 
 mod build;
 mod fold;
@@ -9,5 +9,5 @@ pub mod series;
 pub mod thing;
 
 pub(crate) use build::Signature;
-pub use build::{Changed, State};
+pub use build::{BuildState, StateChange};
 pub use plan_versions::FoldError;

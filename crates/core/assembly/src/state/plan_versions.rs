@@ -1,15 +1,15 @@
 //! The versions of a plan that an engine was built by, one after the other (C-48).
 //!
 //! An engine that goes on by another version is folded anew by it, from the first entry: what was done stays judged
-//! by the ways of the version it was done under, which the joints of the plan carry ([`Was`]).
+//! by the ways of the version it was done under, which the joints of the plan carry ([`EarlierWays`]).
 //!
 //! An engine may go on by another version of its plan (`versions.rs`). It is folded anew by it from its first
 //! entry. What was done stays judged as it was: a joint carries the ways that its stages had (`Joint::way_at`), and
 //! what was to be known about an entry is kept in its words. What would be judged otherwise is a matter for a lead
 //! (`otherwise.rs`); what has no place in the new version refuses the move (`moving.rs`).
 
-use crate::events::{Begin, Event, Fact, PlanRef};
-use rigore_plan::{GoneStage, Joint, Plan, StageIx, Was, same_stage};
+use crate::events::{BuildStart, Event, Fact, PlanRef};
+use rigore_plan::{EarlierWays, Joint, Plan, RemovedStage, StageIx, same_stage};
 use std::sync::Arc;
 use thiserror::Error;
 
@@ -25,17 +25,17 @@ pub enum FoldError {
 }
 
 /// The plan of an engine as it is now, with how earlier versions had it.
-pub(crate) struct Versions {
+pub(crate) struct PlanVersions {
     plan: Arc<Plan>,
     /// Earlier versions with the last entry that was made under each.
     before: Vec<(Arc<Plan>, u64)>,
 }
 
-impl Versions {
+impl PlanVersions {
     /// The versions that events go by.
     pub fn of(
         plans: &impl Fn(&PlanRef) -> Option<Arc<Plan>>,
-        begun: &Begin,
+        begun: &BuildStart,
         rest: &[&Event],
     ) -> Result<Self, FoldError> {
         let find = |named: &PlanRef| plans(named).ok_or_else(|| FoldError::NoPlan(named.hash.clone()));
@@ -119,10 +119,10 @@ fn meant<'a>(old: &'a Plan, operation: &str, named: &mut Option<String>) -> Opti
 }
 
 /// The stages that a joint had in an earlier version and has not any more.
-fn gone(joint: &Joint, old: &Plan, until: u64) -> Vec<GoneStage> {
+fn gone(joint: &Joint, old: &Plan, until: u64) -> Vec<RemovedStage> {
     let Some(of_old) = old.joint(&joint.id).map(|at| &old[at]) else { return Vec::new() };
     let is_gone = |number: &usize| same_stage(of_old, StageIx(*number), joint).is_none();
-    let stage = |number: usize| GoneStage {
+    let stage = |number: usize| RemovedStage {
         until,
         number,
         name: of_old.stages[number].name.clone(),
@@ -132,12 +132,12 @@ fn gone(joint: &Joint, old: &Plan, until: u64) -> Vec<GoneStage> {
 }
 
 /// The ways that a joint had in an earlier version, where they were others.
-fn was(joint: &Joint, old: &Plan, until: u64) -> Option<Was> {
+fn was(joint: &Joint, old: &Plan, until: u64) -> Option<EarlierWays> {
     let of_old = &old[old.joint(&joint.id)?];
     let way = |at: usize| {
         let was = &of_old[same_stage(joint, StageIx(at), of_old)?].way;
         (*was != joint.stages[at].way).then(|| was.clone())
     };
     let ways: Vec<_> = (0..joint.stages.len()).map(way).collect();
-    ways.iter().any(Option::is_some).then_some(Was { until, ways })
+    ways.iter().any(Option::is_some).then_some(EarlierWays { until, ways })
 }

@@ -1,12 +1,12 @@
 //! Entries about keyed things, of which the last that was not voided counts.
 
-use crate::state::ledger::Ledger;
+use crate::state::ledger::EntryLedger;
 use std::collections::HashMap;
 use std::hash::Hash;
 
 /// One entry of a series.
 #[derive(Debug, Clone)]
-pub(crate) struct Entry<K, T> {
+pub(crate) struct SeriesEntry<K, T> {
     /// Its number in the record.
     pub seq: u64,
     /// What it is about.
@@ -17,8 +17,8 @@ pub(crate) struct Entry<K, T> {
 
 /// Entries about keyed things, in the order they came.
 #[derive(Debug, Clone)]
-pub(crate) struct Series<K, T> {
-    entries: Vec<Entry<K, T>>,
+pub(crate) struct EntrySeries<K, T> {
+    entries: Vec<SeriesEntry<K, T>>,
     /// Where the entries about each thing are among all, in the order they came.
     of_key: HashMap<K, Vec<usize>>,
     latest: HashMap<K, usize>,
@@ -26,7 +26,7 @@ pub(crate) struct Series<K, T> {
     unsettled: HashMap<K, Vec<u64>>,
 }
 
-impl<K, T> Default for Series<K, T> {
+impl<K, T> Default for EntrySeries<K, T> {
     fn default() -> Self {
         Self {
             entries: Vec::new(),
@@ -37,16 +37,16 @@ impl<K, T> Default for Series<K, T> {
     }
 }
 
-impl<K: Copy + Eq + Hash, T> Series<K, T> {
+impl<K: Copy + Eq + Hash, T> EntrySeries<K, T> {
     /// One more entry, which counts from now on.
     pub fn push(&mut self, seq: u64, key: K, value: T) {
         self.latest.insert(key, self.entries.len());
         self.of_key.entry(key).or_default().push(self.entries.len());
-        self.entries.push(Entry { seq, key, value });
+        self.entries.push(SeriesEntry { seq, key, value });
     }
 
     /// The entry that counts.
-    pub fn latest(&self, key: K) -> Option<&Entry<K, T>> {
+    pub fn latest(&self, key: K) -> Option<&SeriesEntry<K, T>> {
         self.latest.get(&key).map(|at| &self.entries[*at])
     }
 
@@ -60,7 +60,7 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     }
 
     /// The entry after which what was there does not hold any more, where nothing was entered since.
-    pub fn unsettled(&self, key: K, ledger: &Ledger) -> Option<u64> {
+    pub fn unsettled(&self, key: K, ledger: &EntryLedger) -> Option<u64> {
         if self.latest.contains_key(&key) {
             return None;
         }
@@ -68,7 +68,7 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     }
 
     /// Finds the entry that counts again, after one was voided, or what had unsettled it.
-    pub fn settle(&mut self, key: K, ledger: &Ledger) {
+    pub fn settle(&mut self, key: K, ledger: &EntryLedger) {
         let last = self.positions(key, ledger).next_back();
         match last {
             Some(at) => self.latest.insert(key, at),
@@ -77,12 +77,12 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     }
 
     /// The entries about a thing that hold, in the order they came; the last of them is the one that counts.
-    pub fn valid(&self, key: K, ledger: &Ledger) -> impl Iterator<Item = &Entry<K, T>> {
+    pub fn valid(&self, key: K, ledger: &EntryLedger) -> impl Iterator<Item = &SeriesEntry<K, T>> {
         self.positions(key, ledger).map(|at| &self.entries[at])
     }
 
     /// Where the entries about a thing are that were neither voided nor unsettled since.
-    fn positions(&self, key: K, ledger: &Ledger) -> impl DoubleEndedIterator<Item = usize> {
+    fn positions(&self, key: K, ledger: &EntryLedger) -> impl DoubleEndedIterator<Item = usize> {
         let causes = self.unsettled.get(&key).map(Vec::as_slice).unwrap_or_default();
         let since = causes.iter().rev().copied().find(|seq| ledger.counts(*seq)).unwrap_or(0);
         let of_key = self.of_key.get(&key).map(Vec::as_slice).unwrap_or_default();
@@ -91,7 +91,7 @@ impl<K: Copy + Eq + Hash, T> Series<K, T> {
     }
 
     /// Every entry, in the order they came.
-    pub fn entries(&self) -> impl DoubleEndedIterator<Item = &Entry<K, T>> {
+    pub fn entries(&self) -> impl DoubleEndedIterator<Item = &SeriesEntry<K, T>> {
         self.entries.iter()
     }
 }

@@ -4,7 +4,7 @@ use rigore_plan::{ClearanceIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx
 
 /// What an entry is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub(crate) enum Thing {
+pub(crate) enum EntryTopic {
     /// What a fastener has from a stage on, in one round of its joint.
     Fastener(JointIx, usize, FastenerIx, StageIx),
     /// A fastener that was loosened when its joint was taken apart.
@@ -32,7 +32,7 @@ pub(crate) enum Thing {
     /// The signature under an operation.
     Signature(OperationIx),
     /// What a finding is about.
-    Finding(About),
+    Finding(FindingTopic),
     /// What went in with an entry and has to come out again.
     Inside(u64),
     /// What work waits for since an entry.
@@ -45,7 +45,7 @@ pub(crate) enum Thing {
 
 /// What a finding is about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub(crate) enum About {
+pub(crate) enum FindingTopic {
     /// A fastener and its hole.
     Fastener(JointIx, FastenerIx),
     /// The part in a slot.

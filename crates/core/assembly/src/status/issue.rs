@@ -1,6 +1,6 @@
 //! What stands between an operation and its signature: faults to mend and deviations to accept.
 
-use crate::events::Subject;
+use crate::events::ApprovalSubject;
 use rigore_mechanics::message::Message;
 use serde::Serialize;
 
@@ -30,11 +30,11 @@ pub enum Remedy {
 /// Something open on a build.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Matter {
+pub struct Issue {
     /// The entry it comes from.
     pub seq: u64,
     /// What about it, where an entry may be at fault in more than one way.
-    pub subject: Option<Subject>,
+    pub subject: Option<ApprovalSubject>,
     /// The operation it lies in.
     pub operation: String,
     /// The joint, where it is about one.

@@ -1,15 +1,15 @@
 //! Figures of the plan that an engine waits for (C-47).
 
-use crate::state::State;
+use crate::state::BuildState;
 use rigore_mechanics::quantity::Dimension;
-use rigore_plan::{OpenFigure, OperationIx};
+use rigore_plan::{MissingFigure, OperationIx};
 use serde::Serialize;
 use std::collections::BTreeSet;
 
 /// A figure that nobody has looked up yet.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct WantedFigure {
+pub struct MissingSpec {
     /// Where in the plan it stands.
     pub path: String,
     /// What is wanted.
@@ -24,24 +24,24 @@ pub struct WantedFigure {
     pub needed_now: bool,
 }
 
-impl State {
+impl BuildState {
     /// Every figure of its plan that nobody has looked up yet.
-    pub(crate) fn wanted_figures(&self) -> Vec<WantedFigure> {
+    pub(crate) fn wanted_figures(&self) -> Vec<MissingSpec> {
         self.plan.open.iter().map(|figure| self.wanted_view(figure)).collect()
     }
 
     /// Those of them that an operation waits for.
-    pub(crate) fn wanted_at(&self, at: OperationIx) -> Vec<WantedFigure> {
+    pub(crate) fn wanted_at(&self, at: OperationIx) -> Vec<MissingSpec> {
         self.wanted(at).map(|figure| self.wanted_view(figure)).collect()
     }
 
     /// What of the plan an operation waits for on this engine.
-    pub(crate) fn wanted(&self, at: OperationIx) -> impl Iterator<Item = &OpenFigure> {
+    pub(crate) fn wanted(&self, at: OperationIx) -> impl Iterator<Item = &MissingFigure> {
         self.plan.wanted(at, self.begun.use_for.as_deref())
     }
 
-    fn wanted_view(&self, figure: &OpenFigure) -> WantedFigure {
-        WantedFigure {
+    fn wanted_view(&self, figure: &MissingFigure) -> MissingSpec {
+        MissingSpec {
             path: figure.path.clone(),
             what: figure.what.clone(),
             note: figure.note.clone(),
@@ -64,7 +64,7 @@ impl State {
     }
 
     /// What is wanted first: of an operation that waits for nothing else.
-    pub(crate) fn wanted_first(&self) -> Option<&OpenFigure> {
+    pub(crate) fn wanted_first(&self) -> Option<&MissingFigure> {
         let next = |at: &OperationIx| self.waits_only_for_figures(*at);
         self.plan.line().filter(next).find_map(|at| self.wanted(at).next())
     }

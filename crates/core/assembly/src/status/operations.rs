@@ -1,13 +1,13 @@
 //! How each operation stands: done, now, waiting and for what.
 
-use crate::events::{Person, Role, Subject};
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
-use crate::status::timers::Cure;
-use crate::work::kind::{SectionWork, Step};
+use crate::events::{ApprovalSubject, Person, Role};
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
+use crate::status::timers::SealantCure;
+use crate::work::kind::{BenchStep, SheetWork};
 use crate::work::kinds::kind;
 use rigore_mechanics::message::Message;
-use rigore_plan::{Kind, OperationIx, Work};
+use rigore_plan::{OperationIx, OperationKind, OperationWork};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
@@ -57,7 +57,7 @@ pub struct OperationView {
     /// What the builder calls it.
     pub name: String,
     /// The word for it.
-    pub kind: Kind,
+    pub kind: OperationKind,
     /// The member of a repeat that it is, where it is one.
     pub member: Option<MemberView>,
     /// Where it stands.
@@ -65,9 +65,9 @@ pub struct OperationView {
     /// Names of the operations it waits for.
     pub waits_for: Vec<String>,
     /// Who recorded something in it last, while it is open.
-    pub at_it: Option<AtIt>,
+    pub at_it: Option<ActiveWorker>,
     /// The sealant that it waits for, until that has cured.
-    pub cure: Option<Cure>,
+    pub cure: Option<SealantCure>,
     /// Steps done.
     pub done: usize,
     /// Steps in all.
@@ -96,7 +96,7 @@ pub struct OperationView {
 /// Who is at an operation.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct AtIt {
+pub struct ActiveWorker {
     /// Who.
     pub by: String,
     /// When they recorded something last.
@@ -138,7 +138,7 @@ enum Behind {
 
 /// How far an operation is, and what stands against its signature.
 #[derive(Debug, Clone, PartialEq, Default)]
-pub(crate) struct Brief {
+pub(crate) struct OperationBrief {
     /// Steps done.
     pub done: usize,
     /// Steps in all.
@@ -151,19 +151,19 @@ pub(crate) struct Brief {
     pub now: Option<Message>,
 }
 
-impl State {
-    /// The next step of an operation, and the one after it (which is [`Step::Sign`] at the end).
-    pub fn steps(&self, at: OperationIx) -> (Step, Step) {
+impl BuildState {
+    /// The next step of an operation, and the one after it (which is [`BenchStep::Sign`] at the end).
+    pub fn steps(&self, at: OperationIx) -> (BenchStep, BenchStep) {
         let kind = kind(self, at);
         let mut steps = kind.open();
-        let next = steps.next().unwrap_or(Step::Sign);
-        let then = steps.next().unwrap_or(Step::Sign);
+        let next = steps.next().unwrap_or(BenchStep::Sign);
+        let then = steps.next().unwrap_or(BenchStep::Sign);
         (next, then)
     }
 
     /// The next step of an operation.
-    pub fn step(&self, at: OperationIx) -> Step {
-        kind(self, at).open().next().unwrap_or(Step::Sign)
+    pub fn step(&self, at: OperationIx) -> BenchStep {
+        kind(self, at).open().next().unwrap_or(BenchStep::Sign)
     }
 
     /// How many steps of an operation are done, and how many there are.
@@ -216,7 +216,7 @@ impl State {
     }
 
     /// Which operations wait for others, all of them at once.
-    pub(crate) fn waiting(&self, briefs: &[Brief]) -> Vec<bool> {
+    pub(crate) fn waiting(&self, briefs: &[OperationBrief]) -> Vec<bool> {
         let mut known: Vec<Option<bool>> = vec![None; briefs.len()];
         let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].matters == 0;
         self.plan.line().map(|at| self.waits(at, &done, &mut known)).collect()
@@ -242,12 +242,12 @@ impl State {
     }
 
     /// Everything open, in the order of the plan.
-    pub fn matters(&self) -> Vec<Matter> {
+    pub fn matters(&self) -> Vec<Issue> {
         self.plan.line().flat_map(|at| self.matters_of(at)).collect()
     }
 
     /// Everything open in one operation.
-    pub fn matters_of(&self, at: OperationIx) -> Vec<Matter> {
+    pub fn matters_of(&self, at: OperationIx) -> Vec<Issue> {
         let mut matters = kind(self, at).matters();
         matters.extend(self.matters_of_findings(at));
         matters.extend(self.matters_of_inside(at));
@@ -258,16 +258,16 @@ impl State {
     }
 
     /// An operation that was left out deviates from the plan until a lead stands for it (C-4).
-    fn matter_of_leaving_out(&self, at: OperationIx) -> Option<Matter> {
+    fn matter_of_leaving_out(&self, at: OperationIx) -> Option<Issue> {
         let signature = self.operations[at.0].signed()?;
         let reason = signature.left_out.as_ref()?;
         let planned = &self.plan[at];
         let seq = signature.stamp.seq;
-        let subject = Subject::LeftOut { operation: planned.id.clone() };
+        let subject = ApprovalSubject::LeftOut { operation: planned.id.clone() };
         if signature.stamp.by.role == Role::Lead || self.stands_for(&subject) {
             return None;
         }
-        Some(Matter {
+        Some(Issue {
             seq,
             subject: Some(subject),
             operation: planned.id.clone(),
@@ -280,13 +280,13 @@ impl State {
     }
 
     /// How far an operation is.
-    pub(crate) fn brief(&self, at: OperationIx) -> Brief {
+    pub(crate) fn brief(&self, at: OperationIx) -> OperationBrief {
         self.brief_with(at, &self.matters_of(at))
     }
 
-    fn brief_with(&self, at: OperationIx, matters: &[Matter]) -> Brief {
+    fn brief_with(&self, at: OperationIx, matters: &[Issue]) -> OperationBrief {
         let (done, total) = self.progress(at);
-        Brief {
+        OperationBrief {
             done,
             total,
             next: self.step(at).line(),
@@ -296,16 +296,16 @@ impl State {
     }
 
     /// Every operation with how far it is, and everything open.
-    pub(crate) fn briefs(&self) -> (Vec<Brief>, Vec<Matter>) {
-        let matters: Vec<Vec<Matter>> = self.plan.line().map(|at| self.matters_of(at)).collect();
+    pub(crate) fn briefs(&self) -> (Vec<OperationBrief>, Vec<Issue>) {
+        let matters: Vec<Vec<Issue>> = self.plan.line().map(|at| self.matters_of(at)).collect();
         let briefs = self.plan.line().map(|at| self.brief_with(at, &matters[at.0])).collect();
         (briefs, matters.into_iter().flatten().collect())
     }
 
     /// What an operation waits for. The signature under the engine waits for every other operation,
     /// to be signed with nothing open in it.
-    fn waits_for(&self, at: OperationIx, briefs: &[Brief]) -> Vec<OperationIx> {
-        if !matches!(self.plan[at].work, Work::Sign) {
+    fn waits_for(&self, at: OperationIx, briefs: &[OperationBrief]) -> Vec<OperationIx> {
+        if !matches!(self.plan[at].work, OperationWork::Sign) {
             return self.open_needs(at);
         }
         let open = |other: &OperationIx| {
@@ -335,7 +335,7 @@ impl State {
     }
 
     /// Where an operation stands.
-    pub(crate) fn status(&self, at: OperationIx, brief: &Brief, waits: bool) -> OperationStatus {
+    pub(crate) fn status(&self, at: OperationIx, brief: &OperationBrief, waits: bool) -> OperationStatus {
         let state = &self.operations[at.0];
         if brief.matters > 0 {
             OperationStatus::Held
@@ -353,7 +353,7 @@ impl State {
     }
 
     /// One operation in the line of work.
-    pub(crate) fn operation_view(&self, at: OperationIx, briefs: &[Brief]) -> OperationView {
+    pub(crate) fn operation_view(&self, at: OperationIx, briefs: &[OperationBrief]) -> OperationView {
         let (planned, brief) = (&self.plan[at], &briefs[at.0]);
         let signature = self.operations[at.0].signed();
         let open = self.waits_for(at, briefs);
@@ -381,11 +381,11 @@ impl State {
         }
     }
 
-    pub(crate) fn at_it(&self, at: OperationIx) -> Option<AtIt> {
+    pub(crate) fn at_it(&self, at: OperationIx) -> Option<ActiveWorker> {
         let open = self.operations[at.0].signed().is_none();
         let last = self.operations[at.0].last.filter(|_| open)?;
         let last = &self.ledger.mark(last)?.stamp;
-        Some(AtIt { by: last.by.name.clone(), at: last.at })
+        Some(ActiveWorker { by: last.by.name.clone(), at: last.at })
     }
 
     fn member_view(&self, at: OperationIx) -> Option<MemberView> {
@@ -409,7 +409,7 @@ impl State {
     }
 
     /// What the build sheet says of an operation.
-    pub fn section(&self, at: OperationIx) -> SectionWork {
+    pub fn section(&self, at: OperationIx) -> SheetWork {
         kind(self, at).section()
     }
 

@@ -1,8 +1,8 @@
 //! Going on by another version of the plan (C-48): which versions there were, and what a move means for what is recorded.
 
-use crate::events::{Event, Fact, Moved, PlanRef, Subject};
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use crate::events::{ApprovalSubject, Event, Fact, PlanMoveEntry, PlanRef};
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use crate::work::tighten::otherwise;
 use rigore_mechanics::message::Message;
 use rigore_plan::{Difference, Plan, differences};
@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 
 /// What moving an engine to another version does.
 #[derive(Debug, Clone)]
-pub struct Moving {
+pub struct PlanMove {
     /// The version.
     pub plan: PlanRef,
     /// Whether it answers what nobody had looked up, and changes nothing else.
@@ -25,13 +25,13 @@ pub struct Moving {
     /// What is recorded and has no place in it.
     pub lost: Vec<String>,
     /// The engine as it would go on.
-    after: Option<Box<State>>,
+    after: Option<Box<BuildState>>,
 }
 
 /// What moving an engine to another version means, before it is done.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Preview {
+pub struct PlanMovePreview {
     /// The version.
     pub plan: PlanRef,
     /// What it changes.
@@ -59,26 +59,27 @@ pub struct VersionView {
     pub reason: String,
 }
 
-impl Moving {
+impl PlanMove {
     /// What moving does to an engine of these events: to a version, and whether its text is
     /// [only looked up](rigore_plan::only_looked_up).
     pub fn of(
-        state: &State,
+        state: &BuildState,
         events: &[Event],
         to: (&PlanRef, &Arc<Plan>, bool),
         plans: impl Fn(&PlanRef) -> Option<Arc<Plan>>,
     ) -> Self {
         let (named, plan, only_looked_up) = to;
-        let moved = Fact::Moved(Moved { plan: named.clone(), reason: String::new(), looked_up: Vec::new() });
+        let moved =
+            Fact::Moved(PlanMoveEntry { plan: named.clone(), reason: String::new(), looked_up: Vec::new() });
         let mut all: Vec<Event> = events.to_vec();
         if let Some(last) = events.last() {
             all.push(Event { seq: last.seq + 1, fact: moved, ..last.clone() });
         }
         let find = |of: &PlanRef| if of.hash == named.hash { Some(Arc::clone(plan)) } else { plans(of) };
-        let after = State::fold(find, &all).ok();
+        let after = BuildState::fold(find, &all).ok();
         let mut lost = BTreeSet::new();
         for event in events {
-            let known = |state: &State| {
+            let known = |state: &BuildState| {
                 state.ledger.line(event.seq).map(|line| (line.thing.is_some(), line.operation.is_some()))
             };
             if let Some(after) = &after
@@ -100,14 +101,14 @@ impl Moving {
     }
 
     /// What it means, as a lead sees it before deciding.
-    pub fn preview(&self, state: &State) -> Preview {
+    pub fn preview(&self, state: &BuildState) -> PlanMovePreview {
         let before: Vec<Message> = state.matters().into_iter().map(|matter| matter.what).collect();
         let (mut matters, mut lapses) = (Vec::new(), Vec::new());
         if let Some(after) = &self.after {
             matters = after.matters().into_iter().map(|matter| matter.what).collect();
             matters.retain(|what| !before.contains(what));
             let ended = after.plan.line().filter(|at| {
-                let signed = |state: &State| {
+                let signed = |state: &BuildState| {
                     let at = state.plan.operation(&after.plan[*at].id)?;
                     state.operations[at.0].signed().map(|_| ())
                 };
@@ -116,11 +117,11 @@ impl Moving {
             lapses = ended.map(|at| after.plan[at].name.clone()).collect();
         }
         let (plan, differences, lost) = (self.plan.clone(), self.differences.clone(), self.lost.clone());
-        Preview { plan, differences, lost, matters, lapses }
+        PlanMovePreview { plan, differences, lost, matters, lapses }
     }
 }
 
-impl State {
+impl BuildState {
     /// The versions of its plan that it went by, the one it was begun by first.
     pub fn versions(&self) -> Vec<VersionView> {
         let first = VersionView {
@@ -140,8 +141,10 @@ impl State {
 
     /// The pulls of a stage that were made under an earlier version of the plan and would be judged otherwise now.
     pub(crate) fn judged_otherwise(&self, operation: &str, joint: &str, stage: &str) -> BTreeSet<u64> {
-        let of_it = |subject: &Subject| {
-            let Subject::Otherwise { operation: o, joint: j, stage: s } = subject else { return false };
+        let of_it = |subject: &ApprovalSubject| {
+            let ApprovalSubject::Otherwise { operation: o, joint: j, stage: s } = subject else {
+                return false;
+            };
             (o.as_str(), j.as_str(), s.as_str()) == (operation, joint, stage)
         };
         let Some(at) = self.plan.operation(operation) else { return BTreeSet::new() };
@@ -150,13 +153,13 @@ impl State {
     }
 
     /// What was done under an earlier version and would be judged otherwise now is for a lead (C-48).
-    pub(crate) fn matters_of_versions(&self, at: rigore_plan::OperationIx) -> Vec<Matter> {
+    pub(crate) fn matters_of_versions(&self, at: rigore_plan::OperationIx) -> Vec<Issue> {
         if self.moves.is_empty() {
             return Vec::new();
         }
         let of = otherwise::of_operation(self, at).into_iter();
         let open = of.filter(|of| !self.stands_for(&of.subject));
-        open.map(|of| Matter {
+        open.map(|of| Issue {
             seq: of.pulls.last().copied().unwrap_or_default(),
             subject: Some(of.subject),
             operation: self.plan[at].id.clone(),

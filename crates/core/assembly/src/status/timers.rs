@@ -1,7 +1,7 @@
 //! Times that run on an engine: how long sealant stays open (C-19), and until when it cures.
 
-use crate::state::State;
-use rigore_plan::{Joint, OperationIx, Share, StageIx, Task, Work};
+use crate::state::BuildState;
+use rigore_plan::{Joint, JointShare, OperationIx, OperationWork, StageIx, TightenTask};
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
 
@@ -11,7 +11,7 @@ const GETTING_LATE: f64 = 2.0 / 3.0;
 /// The working time of a sealant (C-19).
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Clock {
+pub struct SealantTimer {
     /// Key of the operation that it runs in.
     pub operation: String,
     /// What that is called.
@@ -36,7 +36,7 @@ pub struct Clock {
 /// Sealant that cures.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Cure {
+pub struct SealantCure {
     /// The operation that laid it, by name.
     pub name: String,
     /// Until when it cures.
@@ -44,15 +44,15 @@ pub struct Cure {
     pub until: OffsetDateTime,
 }
 
-impl State {
+impl BuildState {
     /// Every working time that runs: sealant was laid, and not all is done that has to be done on it.
-    pub fn clocks(&self) -> Vec<Clock> {
+    pub fn clocks(&self) -> Vec<SealantTimer> {
         self.plan.line().flat_map(|at| self.clocks_of(at)).collect()
     }
 
-    fn clocks_of(&self, at: OperationIx) -> Vec<Clock> {
+    fn clocks_of(&self, at: OperationIx) -> Vec<SealantTimer> {
         let shares = self.shares(at);
-        let clock = |(share, joint): (&Share, &Joint)| {
+        let clock = |(share, joint): (&JointShare, &Joint)| {
             let round = self.joints.round(share.at());
             let open =
                 |stage: &StageIx| round.open_in(joint, share.at(), stage.0..stage.0 + 1).next().is_some();
@@ -60,7 +60,7 @@ impl State {
             let bead = left.find_map(|stage| round.bead(joint, stage, &self.ledger))?;
             let of_it = share.stages.contains(&bead.stage.0);
             let after = |share: f64| bead.since + Duration::seconds_f64(bead.within_min * 60.0 * share);
-            of_it.then(|| Clock {
+            of_it.then(|| SealantTimer {
                 operation: self.plan[at].id.clone(),
                 operation_name: self.plan[at].name.clone(),
                 joint: joint.id.clone(),
@@ -75,15 +75,15 @@ impl State {
     }
 
     /// The joints that an operation tightens.
-    fn shares(&self, at: OperationIx) -> Vec<(&Share, &Joint)> {
-        let work = self.plan.tightens(at).filter(|work| work.task == Task::Tighten);
+    fn shares(&self, at: OperationIx) -> Vec<(&JointShare, &Joint)> {
+        let work = self.plan.tightens(at).filter(|work| work.task == TightenTask::Tighten);
         let shares = work.map(|work| work.shares.as_slice()).unwrap_or_default();
         shares.iter().map(|share| (share, &self.plan[share.joint])).collect()
     }
 
     /// Until when the sealant of an operation cures, where it laid one that has to.
     fn cures(&self, at: OperationIx) -> Option<OffsetDateTime> {
-        let until = |(share, joint): (&Share, &Joint)| {
+        let until = |(share, joint): (&JointShare, &Joint)| {
             let round = self.joints.round(share.at());
             let stages = share.stages.clone().map(StageIx);
             let until = stages.filter_map(|stage| {
@@ -97,18 +97,18 @@ impl State {
     }
 
     /// Every cure of the engine, whether or not something waits for it (C-54). It ends when its time is over.
-    pub fn cures_running(&self) -> Vec<Cure> {
+    pub fn cures_running(&self) -> Vec<SealantCure> {
         self.plan.line().filter_map(|at| self.cure_of(at)).collect()
     }
 
-    fn cure_of(&self, at: OperationIx) -> Option<Cure> {
-        Some(Cure { name: self.plan[at].name.clone(), until: self.cures(at)? })
+    fn cure_of(&self, at: OperationIx) -> Option<SealantCure> {
+        Some(SealantCure { name: self.plan[at].name.clone(), until: self.cures(at)? })
     }
 
     /// The sealant that an operation waits for, until it has cured: the last one of what it needs, and the
     /// signature under the engine of all there is.
-    pub(crate) fn waits_for_cure(&self, at: OperationIx) -> Option<Cure> {
-        if matches!(self.plan[at].work, Work::Sign) {
+    pub(crate) fn waits_for_cure(&self, at: OperationIx) -> Option<SealantCure> {
+        if matches!(self.plan[at].work, OperationWork::Sign) {
             return self.cures_running().into_iter().max_by_key(|cure| cure.until);
         }
         let cures = self.plan[at].needs.iter().filter_map(|need| self.cure_of(*need));

@@ -1,15 +1,15 @@
 //! What may be recorded about what goes in and comes out.
 
 use crate::commands::context::operation;
-use crate::events::{Fact, PutIn, Refusal, RefusalKind, TakeOut};
-use crate::state::State;
+use crate::events::{Fact, Refusal, RefusalKind, TemporaryItemCommand, TemporaryItemRemoval};
+use crate::state::BuildState;
 
 /// The longest name of something that goes in, and the most of it.
 const NAME: usize = 80;
 const MOST: u32 = 1000;
 
 /// Records that something goes in.
-pub(crate) fn put_in(state: &State, put: &PutIn) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<Vec<Fact>, Refusal> {
     operation(state, &put.operation)?;
     let what = put.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=NAME).contains(&what.chars().count()) {
@@ -18,11 +18,11 @@ pub(crate) fn put_in(state: &State, put: &PutIn) -> Result<Vec<Fact>, Refusal> {
     if !(1..=MOST).contains(&put.count) {
         return Err(Refusal::field("count", format!("a whole number from 1 to {MOST} is needed")));
     }
-    Ok(vec![Fact::PutIn(PutIn { what, ..put.clone() })])
+    Ok(vec![Fact::PutIn(TemporaryItemCommand { what, ..put.clone() })])
 }
 
 /// Records that it came out.
-pub(crate) fn take_out(state: &State, take: &TakeOut) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn take_out(state: &BuildState, take: &TemporaryItemRemoval) -> Result<Vec<Fact>, Refusal> {
     operation(state, &take.operation)?;
     let aid = state.inside.counting(&state.ledger).find(|aid| aid.seq == take.seq);
     let aid = aid.ok_or_else(|| Refusal::field("seq", format!("nothing went in with entry {}", take.seq)))?;

@@ -1,8 +1,8 @@
 //! What is in an engine, and what that holds.
 
-use super::state::Aid;
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use super::state::TemporaryItem;
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_plan::OperationIx;
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -10,7 +10,7 @@ use time::OffsetDateTime;
 /// Something that went in for the work.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct AidView {
+pub struct TemporaryItemView {
     /// The entry by which it went in.
     pub seq: u64,
     /// What it is.
@@ -33,28 +33,28 @@ pub struct AidView {
     pub out_at: Option<OffsetDateTime>,
 }
 
-impl State {
+impl BuildState {
     /// The entry by which something came out.
-    fn came_out(&self, aid: &Aid) -> Option<u64> {
+    fn came_out(&self, aid: &TemporaryItem) -> Option<u64> {
         let item = aid.comes_out(&self.plan).and_then(|item| self.confirmed.latest(item));
         self.inside.out(aid).or(item.map(|done| done.seq).filter(|seq| *seq > aid.seq))
     }
 
     /// Whether something that went in is in still.
-    pub(super) fn is_in(&self, aid: &Aid) -> bool {
+    pub(super) fn is_in(&self, aid: &TemporaryItem) -> bool {
         self.stands(aid) && self.came_out(aid).is_none()
     }
 
     /// What an item put in is in as long as the item counts.
-    fn stands(&self, aid: &Aid) -> bool {
+    fn stands(&self, aid: &TemporaryItem) -> bool {
         let Some(item) = aid.item else { return true };
         self.confirmed.latest((aid.operation, item)).is_some_and(|done| done.seq == aid.seq)
     }
 
     /// What is in and has to be out before an operation closes over it.
-    fn in_the_way(&self, at: OperationIx) -> impl Iterator<Item = &Aid> {
+    fn in_the_way(&self, at: OperationIx) -> impl Iterator<Item = &TemporaryItem> {
         let closes = self.plan[at].closes;
-        let stays = move |aid: &Aid| aid.comes_out(&self.plan).is_some_and(|(out, _)| out >= at);
+        let stays = move |aid: &TemporaryItem| aid.comes_out(&self.plan).is_some_and(|(out, _)| out >= at);
         let inside = self.inside.counting(&self.ledger).filter(move |_| closes);
         inside.filter(move |aid| self.is_in(aid) && !stays(aid))
     }
@@ -65,11 +65,11 @@ impl State {
     }
 
     /// What was closed over.
-    pub(crate) fn matters_of_inside(&self, at: OperationIx) -> Vec<Matter> {
+    pub(crate) fn matters_of_inside(&self, at: OperationIx) -> Vec<Issue> {
         if !self.plan[at].closes || !self.is_touched(at) {
             return Vec::new();
         }
-        let matter = |aid: &Aid| Matter {
+        let matter = |aid: &TemporaryItem| Issue {
             seq: aid.seq,
             subject: None,
             operation: self.plan[at].id.clone(),
@@ -90,12 +90,12 @@ impl State {
     }
 
     /// Everything that went in, what is in still first.
-    pub fn aids(&self) -> Vec<AidView> {
+    pub fn aids(&self) -> Vec<TemporaryItemView> {
         let standing = self.inside.counting(&self.ledger).filter(|aid| self.stands(aid));
-        let view = |aid: &Aid| {
+        let view = |aid: &TemporaryItem| {
             let mark = self.ledger.mark(aid.seq)?;
             let out = self.came_out(aid).and_then(|seq| self.ledger.mark(seq));
-            Some(AidView {
+            Some(TemporaryItemView {
                 seq: aid.seq,
                 what: aid.what.clone(),
                 count: aid.count,
@@ -107,12 +107,12 @@ impl State {
                 out_at: out.map(|mark| mark.stamp.at),
             })
         };
-        let mut aids: Vec<AidView> = standing.filter_map(view).collect();
+        let mut aids: Vec<TemporaryItemView> = standing.filter_map(view).collect();
         aids.sort_by_key(|aid| aid.out_at.is_some());
         aids
     }
 }
 
-fn words(aid: &Aid) -> String {
+fn words(aid: &TemporaryItem) -> String {
     if aid.count == 1 { aid.what.clone() } else { format!("{} × {}", aid.count, aid.what) }
 }

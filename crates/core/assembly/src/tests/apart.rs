@@ -6,8 +6,8 @@ use rigore_mechanics::tightening::Verdict;
 
 const ORDER: [&str; 6] = ["2L", "2R", "1L", "3R", "1R", "3L"];
 
-fn act(operation: &str, stage: usize) -> Do {
-    Do::Act(Act { operation: operation.into(), stage, ..Act::default() })
+fn act(operation: &str, stage: usize) -> CommandAction {
+    CommandAction::Act(ActionCommand { operation: operation.into(), stage, ..ActionCommand::default() })
 }
 
 /// Six bolts, tight and signed, with the signature under the engine.
@@ -29,13 +29,13 @@ fn tighten(shop: &mut Shop) {
     }
 }
 
-fn take_apart(reason: &str) -> Do {
-    Do::Loosen(Loosen {
+fn take_apart(reason: &str) -> CommandAction {
+    CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
         fastener: ORDER[0].into(),
         rest: true,
         reason: reason.into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     })
 }
 
@@ -76,7 +76,11 @@ fn a_bead_is_laid_again_once_all_its_bolts_are_loose_and_its_cure_holds_the_last
     shop.answer("pan", "").unwrap();
     let since = shop.bench("pan").clocks[0].since;
     let again = |reason: Option<&str>| {
-        Do::Act(Act { operation: "pan".into(), again: reason.map(str::to_owned), ..Act::default() })
+        CommandAction::Act(ActionCommand {
+            operation: "pan".into(),
+            again: reason.map(str::to_owned),
+            ..ActionCommand::default()
+        })
     };
     // It skinned before the bolts were in: the bead comes off and is laid again, with a new clock.
     assert_eq!(shop.give(again(None)).unwrap_err().kind, RefusalKind::Stale);
@@ -88,12 +92,12 @@ fn a_bead_is_laid_again_once_all_its_bolts_are_loose_and_its_cure_holds_the_last
     assert!(refused.kind == RefusalKind::NotYet && refused.message.contains("loosen all of"), "{refused:?}");
     // With all of its bolts loose again, the bead is what comes first.
     let next = shop.asked("pan").0;
-    let apart = Do::Loosen(Loosen {
+    let apart = CommandAction::Loosen(LoosenCommand {
         operation: "pan".into(),
         fastener: "1".into(),
         rest: true,
         reason: "it did not seat".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     });
     let loosened = shop.give(apart).unwrap().len();
     assert!(loosened >= 2, "{loosened} after {next}");
@@ -111,14 +115,18 @@ fn a_bead_is_laid_again_once_all_its_bolts_are_loose_and_its_cure_holds_the_last
 #[test]
 fn what_waited_for_an_operation_that_is_left_out_waits_for_what_that_waited_for() {
     let mut shop = Shop::ways();
-    shop.give(Do::Skip(Skip { operation: "apart".into(), reason: "no trial today".into() })).unwrap();
+    shop.give(CommandAction::Skip(SkipCommand {
+        operation: "apart".into(),
+        reason: "no trial today".into(),
+    }))
+    .unwrap();
     // The trial is still to be done: leaving out its loosening does not release the final tightening.
-    let refused = shop.give(Do::Start(Start { operation: "caps".into() })).unwrap_err();
+    let refused = shop.give(CommandAction::Start(OperationStart { operation: "caps".into() })).unwrap_err();
     assert_eq!(refused.kind, RefusalKind::NotYet);
     assert!(shop.operation("caps").status == OperationStatus::Waiting);
     shop.finish("trial");
     shop.sign("trial").unwrap();
-    assert!(shop.give(Do::Start(Start { operation: "caps".into() })).is_ok());
+    assert!(shop.give(CommandAction::Start(OperationStart { operation: "caps".into() })).is_ok());
 }
 
 #[test]
@@ -141,16 +149,17 @@ fn for_one_use() -> String {
 fn single_use_means_one_use_without_any_other_key() {
     let mut shop = Shop::begun(&for_one_use(), None, wrench());
     for item in ["threads", "holes"] {
-        shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: item.into() })).unwrap();
+        shop.give(CommandAction::Confirm(ConfirmCommand { operation: "prepare".into(), item: item.into() }))
+            .unwrap();
     }
     shop.sign("prepare").unwrap();
     // On the way to its torque it may go back; once it has it, a loosened one is spent.
     shop.give(pull(0, "2L", "30")).unwrap();
-    shop.give(Do::Loosen(Loosen {
+    shop.give(CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
         fastener: "2L".into(),
         reason: "not seated".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     }))
     .unwrap();
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
@@ -159,17 +168,17 @@ fn single_use_means_one_use_without_any_other_key() {
     assert_eq!(shop.whats().len(), 6);
     assert!(shop.whats()[0].contains("the old fastener is still in"), "{:?}", shop.whats());
     let matter = shop.state.matters().remove(0);
-    shop.give(Do::Loosen(Loosen {
+    shop.give(CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
         fastener: matter.fastener.expect("a fastener"),
         replaced: true,
         with: Some("used one of set RB-9, piece 3".into()),
         reason: "spent".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     }))
     .unwrap();
     assert_eq!(shop.whats().len(), 5);
-    let text = format!("{:?}", crate::sheet::Sheet::of(&shop.state));
+    let text = format!("{:?}", crate::sheet::BuildSheet::of(&shop.state));
     assert!(
         text.contains("replaced with used one of set RB-9, piece 3"),
         "which one went in is on the sheet"
@@ -196,7 +205,7 @@ fn several_entries_out_of_order_on_one_joint_are_one_matter_to_approve() {
 fn not_sure_that_it_clicked_is_open_until_it_is_pulled_again_and_a_stop_is_a_remark() {
     let mut shop = Shop::at_the_bolts();
     let noted = |fastener: &str, note| match pull(0, fastener, "30") {
-        Do::Pull(pull) => Do::Pull(Pull { note: Some(note), ..pull }),
+        CommandAction::Pull(pull) => CommandAction::Pull(PullCommand { note: Some(note), ..pull }),
         _ => unreachable!("a pull"),
     };
     shop.give(noted("2L", PullNote::Unsure)).unwrap();
@@ -217,7 +226,7 @@ fn an_angle_gauge_that_was_not_zeroed_or_keeps_counting_is_asked_about_with_what
             break;
         }
         let text = match shop.state.step(shop.at("wheel")) {
-            Step::Pull(step) if step.asks.plain.is_empty() => step.target.shown.to_string(),
+            BenchStep::Pull(step) if step.asks.plain.is_empty() => step.target.shown.to_string(),
             _ => String::new(),
         };
         shop.answer("wheel", &text).unwrap();

@@ -11,9 +11,9 @@ pub(super) fn shop() -> Shop {
 }
 
 fn shop_of(text: &str) -> Shop {
-    let degrees = Measures { unit: "°".into(), range: [0.0, 360.0], accuracy: 0.5, resolution: 0.5 };
-    let bar = Measures { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
-    let number = Measures { unit: String::new(), range: [0.0, 100.0], accuracy: 0.0, resolution: 0.0 };
+    let degrees = MeasuringRange { unit: "°".into(), range: [0.0, 360.0], accuracy: 0.5, resolution: 0.5 };
+    let bar = MeasuringRange { unit: "bar".into(), range: [0.0, 10.0], accuracy: 0.1, resolution: 0.1 };
+    let number = MeasuringRange { unit: String::new(), range: [0.0, 100.0], accuracy: 0.0, resolution: 0.0 };
     let instrument = Instrument { measures: vec![degrees, bar, number], accuracy: 0.002, ..tool() };
     Shop::begun(text, None, instrument)
 }
@@ -23,12 +23,12 @@ impl Shop {
     pub(super) fn all(&mut self, operation: &str) {
         for _ in 0..100 {
             match self.state.step(self.at(operation)) {
-                Step::Sign => return,
-                Step::Pull(step) if step.asks.plain.is_empty() => {
+                BenchStep::Sign => return,
+                BenchStep::Pull(step) if step.asks.plain.is_empty() => {
                     let wanted = step.target.shown.to_string();
                     self.answer(operation, &wanted).unwrap();
                 }
-                Step::Pull(_) | Step::Act(_) | Step::Loosen(_) => {
+                BenchStep::Pull(_) | BenchStep::Act(_) | BenchStep::Loosen(_) => {
                     self.answer(operation, "").unwrap();
                 }
                 other => {
@@ -41,16 +41,16 @@ impl Shop {
     }
 }
 
-fn plainly(operation: &str, step: Step) -> Do {
+fn plainly(operation: &str, step: BenchStep) -> CommandAction {
     let operation = operation.to_owned();
     match step {
-        Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
-        Step::Fit(step) => {
+        BenchStep::Confirm(step) => CommandAction::Confirm(ConfirmCommand { operation, item: step.item }),
+        BenchStep::Fit(step) => {
             let part = PartNote { reference: "plain".into(), ..PartNote::default() };
-            Do::Fit(Fit { operation, slot: step.slot, part, before: None })
+            CommandAction::Fit(FitCommand { operation, slot: step.slot, part, before: None })
         }
-        Step::Turn => Do::Turn(Turn { operation, free: true, text: None, unit: None }),
-        Step::Measure(step) => {
+        BenchStep::Turn => CommandAction::Turn(TurnCommand { operation, free: true, text: None, unit: None }),
+        BenchStep::Measure(step) => {
             let right = [("housing", "51"), ("cam", "110"), ("links", "14"), ("oil", "4")];
             let text = right.iter().find(|(site, _)| step.site.starts_with(site)).unwrap().1.into();
             reading(&operation, &step.site, text)
@@ -59,8 +59,8 @@ fn plainly(operation: &str, step: Step) -> Do {
     }
 }
 
-fn reading(operation: &str, site: &str, text: String) -> Do {
-    Do::Measure(Measure {
+fn reading(operation: &str, site: &str, text: String) -> CommandAction {
+    CommandAction::Measure(MeasureCommand {
         operation: operation.into(),
         site: site.into(),
         place: 0,
@@ -68,7 +68,7 @@ fn reading(operation: &str, site: &str, text: String) -> Do {
         unit: None,
         temperature_c: None,
         sure: false,
-        method: Method::Typed,
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
     })
 }
@@ -109,7 +109,7 @@ fn with_rods() -> Shop {
     // The line of work says what one signature covers, once all of it is done.
     assert_eq!(shop.signs(), also);
     let operation = also.remove(0);
-    shop.give(Do::Sign(Sign { operation, also })).unwrap();
+    shop.give(CommandAction::Sign(SignCommand { operation, also })).unwrap();
     assert!(shop.signs().is_empty());
     shop
 }
@@ -140,16 +140,16 @@ fn as_one_are_signed_only_operations_that_were_worked_on() {
     let mut also = shop.signs();
     assert_eq!(also.len(), 12);
     // One is loosened again: it is not done, and neither are the steps of that rod that come before or after it.
-    let loosened = Loosen {
+    let loosened = LoosenCommand {
         operation: "rod-tighten-2".into(),
         fastener: "A".into(),
         reason: "seated askew".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     };
-    shop.give(Do::Loosen(loosened)).unwrap();
+    shop.give(CommandAction::Loosen(loosened)).unwrap();
     assert!(shop.signs().is_empty());
     let operation = also.remove(0);
-    let sign = Do::Sign(Sign { operation, also });
+    let sign = CommandAction::Sign(SignCommand { operation, also });
     assert!(shop.give(sign.clone()).unwrap_err().message.contains("1 of 2 done"));
     shop.all("rod-tighten-2");
     assert_eq!(shop.signs().len(), 12);
@@ -166,7 +166,8 @@ fn a_trial_that_was_left_out_does_not_stand_in_the_way_of_one_signature() {
         shop.all(&format!("rod-fit-{number}"));
         for step in ["rod-trial", "rod-apart"] {
             let operation = format!("{step}-{number}");
-            shop.give(Do::Skip(Skip { operation, reason: "bores are known".into() })).unwrap();
+            shop.give(CommandAction::Skip(SkipCommand { operation, reason: "bores are known".into() }))
+                .unwrap();
         }
         shop.all(&format!("rod-tighten-{number}"));
         shop.all(&format!("rod-turn-{number}"));
@@ -174,7 +175,7 @@ fn a_trial_that_was_left_out_does_not_stand_in_the_way_of_one_signature() {
     let mut also = shop.signs();
     assert_eq!(also.len(), 8, "{also:?}");
     let operation = also.remove(0);
-    shop.give(Do::Sign(Sign { operation, also })).unwrap();
+    shop.give(CommandAction::Sign(SignCommand { operation, also })).unwrap();
     assert!(["rod-trial-1", "rod-apart-2"].iter().all(|id| shop.status(id) == OperationStatus::Done));
 }
 
@@ -204,19 +205,27 @@ fn what_is_written_once_comes_for_each_cylinder_one_after_the_other_and_is_signe
     assert_eq!(shop.status("rod-fit-1"), OperationStatus::Ready);
     shop.all("rod-fit-1");
     shop.all("rod-tighten-1");
-    let turn = |free| Do::Turn(Turn { operation: "rod-turn-1".into(), free, text: None, unit: None });
+    let turn = |free| {
+        CommandAction::Turn(TurnCommand { operation: "rod-turn-1".into(), free, text: None, unit: None })
+    };
     shop.give(turn(false)).unwrap();
     assert_eq!(shop.waits("rod-measure-2"), ["Turn after rod 1"]);
     shop.give(turn(true)).unwrap();
     assert!(shop.waits("rod-measure-2").is_empty());
-    let early = Sign { operation: "rod-turn-1".into(), also: vec!["rod-turn-2".into()] };
-    assert_eq!(shop.give(Do::Sign(early)).unwrap_err().kind, RefusalKind::NotYet);
+    let early = SignCommand { operation: "rod-turn-1".into(), also: vec!["rod-turn-2".into()] };
+    assert_eq!(shop.give(CommandAction::Sign(early)).unwrap_err().kind, RefusalKind::NotYet);
     let mut shop = with_rods();
     let (seq, signed) = (shop.state.seq, shop.operation("rod-fit-2"));
     assert_eq!((signed.signed_seq, signed.signed_with.len()), (Some(seq), 7));
     assert!(shop.waits("timing").is_empty());
     // Touched, one of them lapses; taken back, all that are left.
-    shop.give(Do::Turn(Turn { operation: "rod-turn-2".into(), free: true, text: None, unit: None })).unwrap();
+    shop.give(CommandAction::Turn(TurnCommand {
+        operation: "rod-turn-2".into(),
+        free: true,
+        text: None,
+        unit: None,
+    }))
+    .unwrap();
     assert!(shop.signed("rod-fit-2") && !shop.signed("rod-turn-2") && !shop.signed("sign"));
     shop.void(seq, "signed too early").unwrap();
     assert!(!shop.signed("rod-measure-1") && !shop.signed("rod-fit-2"));
@@ -226,12 +235,12 @@ fn what_is_written_once_comes_for_each_cylinder_one_after_the_other_and_is_signe
 #[test]
 fn a_replaced_bolt_asks_for_its_housing_and_the_turn_again_and_for_nothing_else() {
     let mut shop = with_rods();
-    let replace = Do::Loosen(Loosen {
+    let replace = CommandAction::Loosen(LoosenCommand {
         operation: "rod-tighten-1".into(),
         fastener: "A".into(),
         replaced: true,
         reason: "it had grown".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     });
     shop.give(replace).unwrap();
     let replaced = shop.state.seq;
@@ -261,7 +270,8 @@ fn a_replaced_bolt_asks_for_its_housing_and_the_turn_again_and_for_nothing_else(
     assert!(shop.state.sizes.readings.latest((rigore_plan::SiteIx(0), 0)).is_some(), "the first one holds");
     // Another rod: its housing, and that it is in; the first entry of a part unsettles nothing.
     let mut shop = with_rods();
-    shop.give(plainly("take-in", Step::Fit(FitStep { slot: "rod-2".into(), name: String::new() }))).unwrap();
+    shop.give(plainly("take-in", BenchStep::Fit(FitStep { slot: "rod-2".into(), name: String::new() })))
+        .unwrap();
     assert_eq!(shop.operation("rod-fit-2").again, ["another Rod and cap 2 is in"]);
     assert_eq!(open(&shop), ["rod-measure-2", "rod-fit-2"]);
     shop.void(shop.state.seq, "entered twice").unwrap();
@@ -278,11 +288,11 @@ fn a_head_that_was_lifted_wants_a_new_gasket_and_an_inner_one_that_was_touched_t
     assert_eq!(shop.step("head"), "Holes dry, stud");
     shop.done("head");
     let loosen = |fastener: &str| {
-        Do::Loosen(Loosen {
+        CommandAction::Loosen(LoosenCommand {
             operation: "head".into(),
             fastener: fastener.into(),
             reason: "to look".into(),
-            ..Loosen::default()
+            ..LoosenCommand::default()
         })
     };
     shop.give(loosen("1")).unwrap();
@@ -308,7 +318,9 @@ fn what_went_in_comes_out_before_the_engine_is_closed_over_it() {
     shop.done("gasket");
     shop.done("head");
     shop.done("timing");
-    let put = |what: &str, count| Do::PutIn(PutIn { operation: "head".into(), what: what.into(), count });
+    let put = |what: &str, count| {
+        CommandAction::PutIn(TemporaryItemCommand { operation: "head".into(), what: what.into(), count })
+    };
     assert_eq!(shop.give(put(" ", 1)).unwrap_err().field, Some("what"));
     assert_eq!(shop.give(put("rag", 0)).unwrap_err().field, Some("count"));
     assert_eq!(shop.status("pan"), OperationStatus::Ready);
@@ -316,7 +328,7 @@ fn what_went_in_comes_out_before_the_engine_is_closed_over_it() {
     let rag = shop.state.seq;
     assert_eq!((shop.status("pan"), shop.status("head")), (OperationStatus::Waiting, OperationStatus::Done));
     assert_eq!(shop.waits("pan"), ["rag in the oil gallery to come out"]);
-    let refused = shop.give(Do::Start(Start { operation: "pan".into() })).unwrap_err();
+    let refused = shop.give(CommandAction::Start(OperationStart { operation: "pan".into() })).unwrap_err();
     assert_eq!(refused.message, "Close the pan waits for rag in the oil gallery to come out");
     // Closed over it all the same: that is a fact, and holds.
     shop.all("pan");
@@ -324,7 +336,7 @@ fn what_went_in_comes_out_before_the_engine_is_closed_over_it() {
     assert!(shop.whats().contains(&"1: before the operation was started".to_owned()));
     assert!(still_in(&shop));
     assert_eq!(shop.sign("pan").unwrap_err().kind, RefusalKind::NotYet);
-    let take = Do::TakeOut(TakeOut { operation: "pan".into(), seq: rag });
+    let take = CommandAction::TakeOut(TemporaryItemRemoval { operation: "pan".into(), seq: rag });
     shop.give(take.clone()).unwrap();
     assert_eq!(shop.give(take).unwrap_err().kind, RefusalKind::Stale);
     assert!(!still_in(&shop));
@@ -336,25 +348,37 @@ fn what_went_in_comes_out_before_the_engine_is_closed_over_it() {
 fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_again() {
     let mut shop = with_rods();
     shop.role = Role::Bench;
-    let find = |about: Concern| {
+    let find = |about: FindingSubject| {
         let text = "the thread comes out with the bolt".into();
-        Do::Find(Find { operation: "gasket".into(), about, text, picture: None })
+        CommandAction::Find(FindingCommand { operation: "gasket".into(), about, text, picture: None })
     };
-    let fastener =
-        |joint: &str, fastener: &str| Concern::Fastener { joint: joint.into(), fastener: fastener.into() };
+    let fastener = |joint: &str, fastener: &str| FindingSubject::Fastener {
+        joint: joint.into(),
+        fastener: fastener.into(),
+    };
     assert_eq!(shop.give(find(fastener("head", "9"))).unwrap_err().field, Some("about"));
     shop.done("gasket");
     shop.give(find(fastener("head", "2"))).unwrap();
     let found = shop.state.seq;
     assert_eq!(shop.status("head"), OperationStatus::Held);
     assert_eq!((shop.status("timing"), shop.signed("gasket")), (OperationStatus::Ready, true));
-    let refused = shop.give(Do::Start(Start { operation: "head".into() })).unwrap_err();
+    let refused = shop.give(CommandAction::Start(OperationStart { operation: "head".into() })).unwrap_err();
     assert!(refused.message.contains("Found on Head 2: the thread comes out"), "{refused}");
     let decide = |decision| {
-        Do::DecideFinding(DecideFinding { seq: found, decision, reason: "an insert goes in".into() })
+        CommandAction::DecideFinding(FindingDecisionCommand {
+            seq: found,
+            decision,
+            reason: "an insert goes in".into(),
+        })
     };
-    let look =
-        |right| Do::LookAgain(LookAgain { seq: found, right, text: "a bolt runs in".into(), picture: None });
+    let look = |right| {
+        CommandAction::LookAgain(FindingReviewCommand {
+            seq: found,
+            right,
+            text: "a bolt runs in".into(),
+            picture: None,
+        })
+    };
     assert_eq!(shop.give(decide(FindingDecision::Mend)).unwrap_err().kind, RefusalKind::NotAllowed);
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::NotYet);
     shop.role = Role::Lead;
@@ -377,14 +401,15 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     shop.void(found, "another engine").unwrap();
     assert_eq!(shop.status("head"), OperationStatus::Ready);
     // Found on a rod when all is signed: the signature under its last operation ends.
-    shop.give(find(Concern::Part { slot: "rod-1".into() })).unwrap();
+    shop.give(find(FindingSubject::Part { slot: "rod-1".into() })).unwrap();
     assert_eq!(
         (shop.status("rod-fit-1"), shop.status("rod-fit-2")),
         (OperationStatus::Held, OperationStatus::Done)
     );
     let seq = shop.state.seq;
-    let accept = DecideFinding { seq, decision: FindingDecision::Accept, reason: "a mark of the die".into() };
-    shop.give(Do::DecideFinding(accept)).unwrap();
+    let accept =
+        FindingDecisionCommand { seq, decision: FindingDecision::Accept, reason: "a mark of the die".into() };
+    shop.give(CommandAction::DecideFinding(accept)).unwrap();
     assert_eq!(shop.status("rod-fit-1"), OperationStatus::ToSign);
 }
 
@@ -411,13 +436,14 @@ fn a_bead_asks_first_what_has_to_be_ready_then_runs_and_what_waits_for_it_waits_
     assert!(shop.state.clocks().is_empty());
     let cure = shop.operation("cover").cure.unwrap();
     assert_eq!((cure.name.as_str(), cure.until - clock.since), ("Close the pan", Duration::hours(2)));
-    let refused = shop.give(Do::Start(Start { operation: "cover".into() })).unwrap_err();
+    let refused = shop.give(CommandAction::Start(OperationStart { operation: "cover".into() })).unwrap_err();
     assert_eq!(
         refused.message,
         "Turn it over waits for the sealant of Close the pan to cure, another 120 min"
     );
-    let context = Context::new(person(Role::Bench), cure.until);
-    decide(&shop.state, &context, &Do::Start(Start { operation: "cover".into() })).expect("it has cured");
+    let context = CommandContext::new(person(Role::Bench), cure.until);
+    decide(&shop.state, &context, &CommandAction::Start(OperationStart { operation: "cover".into() }))
+        .expect("it has cured");
 }
 
 #[test]

@@ -6,12 +6,12 @@ fn note(reference: &str) -> PartNote {
     PartNote { reference: reference.into(), ..PartNote::default() }
 }
 
-fn fit(slot: &str, part: PartNote) -> Do {
-    Do::Fit(Fit { operation: "take-in".into(), slot: slot.into(), part, before: None })
+fn fit(slot: &str, part: PartNote) -> CommandAction {
+    CommandAction::Fit(FitCommand { operation: "take-in".into(), slot: slot.into(), part, before: None })
 }
 
-fn count(operation: &str, hardware: &str, count: u32) -> Do {
-    Do::Count(Count { operation: operation.into(), hardware: hardware.into(), count })
+fn count(operation: &str, hardware: &str, count: u32) -> CommandAction {
+    CommandAction::Count(CountCommand { operation: operation.into(), hardware: hardware.into(), count })
 }
 
 fn counts(shop: &Shop, operation: &str) -> Vec<CountView> {
@@ -19,8 +19,13 @@ fn counts(shop: &Shop, operation: &str) -> Vec<CountView> {
     counts
 }
 
-fn turn(operation: &str, free: bool, text: &str) -> Do {
-    Do::Turn(Turn { operation: operation.into(), free, text: Some(text.into()), unit: None })
+fn turn(operation: &str, free: bool, text: &str) -> CommandAction {
+    CommandAction::Turn(TurnCommand {
+        operation: operation.into(),
+        free,
+        text: Some(text.into()),
+        unit: None,
+    })
 }
 
 #[test]
@@ -34,7 +39,8 @@ fn parts_go_into_their_slots_one_after_the_other_and_keep_their_place() {
     let slots = shop.state.slots(None);
     assert_eq!(slots[2].part.as_ref().map(|part| part.serial.as_str()), Some("0 22"));
     assert_eq!(slots[2].before, [note("N-1")]);
-    shop.give(Do::Void(Void { seq: slots[2].seq.unwrap(), reason: "wrong rod".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand { seq: slots[2].seq.unwrap(), reason: "wrong rod".into() }))
+        .unwrap();
     assert_eq!(shop.state.slots(None)[2].part, Some(note("N-1")));
     shop.sign("take-in").unwrap();
 }
@@ -50,10 +56,15 @@ fn a_part_says_what_it_is_and_one_used_up_needs_a_lead() {
         assert_eq!(shop.give(fit("block", part)).unwrap_err().field, Some(field));
     }
     assert_eq!(shop.give(fit("head", note("x"))).unwrap_err().field, Some("slot"));
-    shop.give(fit("rod-1", PartNote { uses: 3, condition: Condition::Used, ..note("x") })).unwrap();
+    shop.give(fit("rod-1", PartNote { uses: 3, condition: PartCondition::Used, ..note("x") })).unwrap();
     let matter = shop.state.matters().remove(0);
     assert_eq!(matter.what, "Rod 1: used 3 times, and 3 is the most");
-    shop.give(Do::Accept(Accept { seq: matter.seq, subject: None, reason: "cracktested".into() })).unwrap();
+    shop.give(CommandAction::Accept(ApproveCommand {
+        seq: matter.seq,
+        subject: None,
+        reason: "cracktested".into(),
+    }))
+    .unwrap();
     assert!(shop.state.matters().is_empty());
 }
 
@@ -99,7 +110,7 @@ fn a_jump_in_turning_torque_names_what_was_fitted_last() {
     assert_eq!(matter.what, "Turning takes 2.5 N·m more than before, and 2.0 N·m is the most");
     assert!(matter.now.contains("rod 1"));
     let (seq, subject) = (matter.seq, matter.subject);
-    shop.give(Do::Accept(Accept { seq, subject, reason: "new seal".into() })).unwrap();
+    shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "new seal".into() })).unwrap();
     assert!(shop.state.matters().is_empty());
     shop.give(turn("turn", true, "7")).unwrap();
     assert!(shop.state.matters()[0].what.contains("7.0 N·m, and 6.0 N·m is the most"));
@@ -108,8 +119,9 @@ fn a_jump_in_turning_torque_names_what_was_fitted_last() {
 #[test]
 fn what_the_bench_leaves_out_a_lead_has_to_stand_for() {
     let mut shop = Shop::measuring(None);
-    let skip =
-        |operation: &str| Do::Skip(Skip { operation: operation.into(), reason: "done on the stand".into() });
+    let skip = |operation: &str| {
+        CommandAction::Skip(SkipCommand { operation: operation.into(), reason: "done on the stand".into() })
+    };
     shop.role = Role::Bench;
     shop.give(skip("turn")).unwrap();
     assert_eq!(shop.operation("turn").skipped.as_deref(), Some("done on the stand"));
@@ -117,9 +129,10 @@ fn what_the_bench_leaves_out_a_lead_has_to_stand_for() {
     assert!(matter.what.contains("was left out: done on the stand"));
     shop.role = Role::Lead;
     let (seq, subject) = (matter.seq, matter.subject);
-    shop.give(Do::Accept(Accept { seq, subject, reason: "seen on the stand".into() })).unwrap();
+    shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen on the stand".into() }))
+        .unwrap();
     assert!(shop.state.matters().is_empty());
-    shop.give(Do::Void(Void { seq, reason: "turned after all".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand { seq, reason: "turned after all".into() })).unwrap();
     assert!(shop.operation("turn").skipped.is_none());
     shop.give(skip("turn")).unwrap();
     assert!(shop.state.matters().is_empty(), "a lead who leaves it out stands for it");
@@ -133,13 +146,13 @@ fn the_sheet_holds_parts_counts_sizes_and_who_recorded_them() {
     shop.give(count("count-out", "washer", 12)).unwrap();
     shop.role = Role::Bench;
     shop.read("cylinder-1", 0, "86.001").unwrap();
-    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let sheet = crate::sheet::BuildSheet::of(&shop.state);
     let section = |id: &str| sheet.sections.iter().find(|section| section.id == id).unwrap();
-    let SectionWork::Parts { parts } = &section("take-in").work else { panic!("parts") };
+    let SheetWork::Parts { parts } = &section("take-in").work else { panic!("parts") };
     assert_eq!(parts[0].part, Some(note("B-1")));
-    let SectionWork::Count { counts } = &section("count-out").work else { panic!("counts") };
+    let SheetWork::Count { counts } = &section("count-out").work else { panic!("counts") };
     assert_eq!(counts[0].count, Some(12));
-    let SectionWork::Measure(measured) = &section("cylinders").work else { panic!("readings") };
+    let SheetWork::Measure(measured) = &section("cylinders").work else { panic!("readings") };
     assert_eq!(measured.readings.len(), 1);
     assert_eq!(sheet.people.len(), 2);
 }

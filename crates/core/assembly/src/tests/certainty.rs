@@ -4,8 +4,8 @@ use super::measuring::PLAN;
 use super::*;
 use rigore_mechanics::clearance::{Decision, DecisionRule};
 
-fn rule(rule: DecisionRule, reason: &str) -> Do {
-    Do::SetDecisionRule(SetDecisionRule { decision_rule: rule, reason: reason.into() })
+fn rule(rule: DecisionRule, reason: &str) -> CommandAction {
+    CommandAction::SetDecisionRule(DecisionRuleCommand { decision_rule: rule, reason: reason.into() })
 }
 
 /// 0.052 mm, 0.003 mm below its limit, where U (k = 2) is 0.0034 mm.

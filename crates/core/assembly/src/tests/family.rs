@@ -33,13 +33,18 @@ const TORQUE: &str =
     "[[joint.stage]]\nname = \"Final\"\ngroup = \"bolts\"\ntorque = \"40 N·m\"\ntolerance = \"2 N·m\"\n";
 const SIGN: &str = "[[operation]]\nid = \"sign\"\nname = \"Sign off\"\nkind = \"sign\"\n";
 
-fn given(operation: &str, joint: &str, (stage, fastener): (usize, &str), reading: Given) -> Do {
-    let Do::Pull(of) = pull(stage, fastener, "40") else { unreachable!("a pull") };
-    Do::Pull(Pull { operation: operation.into(), joint: Some(joint.into()), reading, ..of })
+fn given(
+    operation: &str,
+    joint: &str,
+    (stage, fastener): (usize, &str),
+    reading: GivenReading,
+) -> CommandAction {
+    let CommandAction::Pull(of) = pull(stage, fastener, "40") else { unreachable!("a pull") };
+    CommandAction::Pull(PullCommand { operation: operation.into(), joint: Some(joint.into()), reading, ..of })
 }
 
-fn text(text: &str) -> Given {
-    Given { text: Some(text.into()), ..Given::default() }
+fn text(text: &str) -> GivenReading {
+    GivenReading { text: Some(text.into()), ..GivenReading::default() }
 }
 
 #[test]
@@ -61,7 +66,7 @@ fn one_of_sixteen_rod_bolts_in_eight_joints_is_odd_beside_all_the_others() {
     }
     for (rod, bolt) in bolts() {
         let there = if (rod.as_str(), bolt) == ("rod-5", "B") { "61" } else { "84" };
-        let reading = Given { torque_text: Some(there.into()), ..text("60") };
+        let reading = GivenReading { torque_text: Some(there.into()), ..text("60") };
         shop.give(given("rods", &rod, (1, bolt), reading)).unwrap();
     }
     let odd: Vec<_> =
@@ -92,7 +97,12 @@ fn a_cure_holds_the_last_signature_even_where_nothing_else_waits_for_it() {
         refused.message
     );
     let cured = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(125);
-    decide(&shop.state, &Context::new(person(Role::Lead), cured), &Do::Sign(Sign::one("sign"))).unwrap();
+    decide(
+        &shop.state,
+        &CommandContext::new(person(Role::Lead), cured),
+        &CommandAction::Sign(SignCommand::one("sign")),
+    )
+    .unwrap();
 }
 
 #[test]

@@ -7,8 +7,8 @@ use rigore_mechanics::tightening::Verdict;
 /// The tools of a shop with the fault each has for the journals of the measuring plan.
 fn faults(tools: &[Instrument], day: time::Date) -> Vec<(String, bool, Option<Message>)> {
     let shop = Shop::measuring(None);
-    let using = Using::somebody(day.midnight().assume_utc());
-    let tools = Tools { instruments: tools, settings: &std::collections::BTreeMap::new(), using };
+    let using = InstrumentUser::somebody(day.midnight().assume_utc());
+    let tools = ShopTools { instruments: tools, settings: &std::collections::BTreeMap::new(), using };
     let BenchWork::Measure(bench) = shop.state.bench(shop.at("measure"), tools).work else {
         panic!("a measuring bench")
     };
@@ -75,10 +75,10 @@ fn a_wrench_that_does_not_fit_the_stage_in_hand_is_said_at_the_bench() {
     let shop = Shop::begun(SMALL, None, wrench());
     let light = Instrument { torque_nm: Some([2.0, 20.0]), angle: false, ..tool("light", None) };
     let dial = Instrument { angle: true, ..tool("dial", None) };
-    let tools = Tools {
+    let tools = ShopTools {
         instruments: &[light, dial, wrench()],
         settings: &std::collections::BTreeMap::new(),
-        using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+        using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = shop.state.bench(shop.at("tighten"), tools);
     let BenchWork::Tighten(bench) = bench.work else { panic!("a tightening bench") };
@@ -96,14 +96,19 @@ fn at_the_click() -> Shop {
     shop
 }
 
-fn set(text: &str, unit: Option<&str>) -> Do {
+fn set(text: &str, unit: Option<&str>) -> CommandAction {
     let (operation, instrument) = ("tighten".into(), "w".into());
-    Do::SetWrench(SetWrench { operation, instrument, text: text.into(), unit: unit.map(Into::into) })
+    CommandAction::SetWrench(WrenchSettingCommand {
+        operation,
+        instrument,
+        text: text.into(),
+        unit: unit.map(Into::into),
+    })
 }
 
-fn click(stage: usize, fastener: &str, set_to: &str) -> Do {
-    let Do::Pull(heard) = pull(stage, fastener, set_to) else { unreachable!("a pull") };
-    Do::Pull(Pull { method: Method::Clicked, ..heard })
+fn click(stage: usize, fastener: &str, set_to: &str) -> CommandAction {
+    let CommandAction::Pull(heard) = pull(stage, fastener, set_to) else { unreachable!("a pull") };
+    CommandAction::Pull(PullCommand { method: ReadingMethod::Clicked, ..heard })
 }
 
 #[test]
@@ -119,7 +124,7 @@ fn a_click_counts_as_what_the_wrench_is_set_to_and_is_told_apart_from_a_reading(
     assert!(tool(&shop).is_set, "{:?}", tool(&shop));
     shop.give(click(0, "2L", "30")).unwrap();
     let heard = shop.last_pull();
-    assert_eq!((heard.method, heard.verdict, heard.entered), (Method::Clicked, Verdict::Good, None));
+    assert_eq!((heard.method, heard.verdict, heard.entered), (ReadingMethod::Clicked, Verdict::Good, None));
     assert!((heard.value - 30.004).abs() < 0.001, "{}", heard.value);
     // Set to another torque it is not ready, and a click is one at that torque.
     shop.give(set("44", None)).unwrap();
@@ -148,7 +153,13 @@ fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_
     let until = shop.state.touched;
     let doubt = |since| {
         let reason = "7 % low at 40 N·m".into();
-        Do::Doubt(Doubt { instrument: "w".into(), name: "Wrench".into(), since, until, reason })
+        CommandAction::Doubt(DoubtCommand {
+            instrument: "w".into(),
+            name: "Wrench".into(),
+            since,
+            until,
+            reason,
+        })
     };
     shop.role = Role::Bench;
     assert_eq!(shop.give(doubt(None)).unwrap_err().kind, RefusalKind::NotAllowed);
@@ -177,9 +188,12 @@ fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_
     assert_eq!(matters(&shop), Vec::<String>::new());
     shop.give(doubt(None)).unwrap();
     let matter = shop.state.matters().into_iter().find(|matter| matter.what.contains("found wrong")).unwrap();
-    let accept =
-        Accept { seq: matter.seq, subject: matter.subject, reason: "within what matters here".into() };
-    shop.give(Do::Accept(accept)).unwrap();
+    let accept = ApproveCommand {
+        seq: matter.seq,
+        subject: matter.subject,
+        reason: "within what matters here".into(),
+    };
+    shop.give(CommandAction::Accept(accept)).unwrap();
     assert_eq!(matters(&shop), Vec::<String>::new());
 }
 
@@ -207,7 +221,7 @@ fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_a
     assert_eq!(mended(|of| of.users = vec!["Lead".into(), "Bench".into()]), "");
     assert!(mended(|of| of.users = vec!["somebody".into()]).contains("is kept for others"));
     assert!(
-        mended(|of| of.away = Some(Away { place: "lent next door".into(), until: None }))
+        mended(|of| of.away = Some(InstrumentAbsence { place: "lent next door".into(), until: None }))
             .contains("is away, lent next door")
     );
 }

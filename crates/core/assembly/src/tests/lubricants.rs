@@ -2,7 +2,7 @@
 
 use super::ways::{WAYS, tool};
 use super::*;
-use rigore_mechanics::friction::{Measured, Spread};
+use rigore_mechanics::friction::{MeasuredFriction, NutFactorSpread};
 use rigore_mechanics::tightening::Verdict;
 use rigore_plan::Correction;
 
@@ -14,37 +14,37 @@ impl Shop {
             shop.sign(operation).unwrap();
         }
         let reason = "as this shop does".to_owned();
-        shop.give(Do::SetPolicy(SetPolicy { lubricants: policy, reason })).unwrap();
+        shop.give(CommandAction::SetPolicy(LubricantPolicyCommand { lubricants: policy, reason })).unwrap();
         shop
     }
 
-    fn lubricate(&mut self, of: Lubricate) -> Result<Vec<Fact>, Refusal> {
-        self.give(Do::Lubricate(of))
+    fn lubricate(&mut self, of: LubricantCommand) -> Result<Vec<Fact>, Refusal> {
+        self.give(CommandAction::Lubricate(of))
     }
 
-    fn film(&self, operation: &str) -> FilmView {
+    fn film(&self, operation: &str) -> LubricantView {
         match self.bench(operation).work {
             BenchWork::Tighten(bench) => bench.film.expect("something turns"),
             other => panic!("a joint, not {other:?}"),
         }
     }
 
-    fn target(&self, operation: &str) -> rigore_plan::Target {
+    fn target(&self, operation: &str) -> rigore_plan::StageTarget {
         match self.state.step(self.at(operation)) {
-            Step::Pull(step) => step.target,
+            BenchStep::Pull(step) => step.target,
             other => panic!("a pull, not {other:?}"),
         }
     }
 }
 
-fn caps(lubricant: &str, reason: &str) -> Lubricate {
-    Lubricate {
+fn caps(lubricant: &str, reason: &str) -> LubricantCommand {
+    LubricantCommand {
         operation: "caps".into(),
         group: "inner".into(),
         thread: lubricant.into(),
         bearing: lubricant.into(),
         reason: reason.into(),
-        ..Lubricate::default()
+        ..LubricantCommand::default()
     }
 }
 
@@ -83,12 +83,14 @@ fn a_torque_is_converted_at_equal_preload_with_its_reason_and_judged_by_it() {
         pull.remarks.iter().any(|remark| remark == "as 30.0 N·m with the lubricant of the plan"),
         "{pull:?}"
     );
-    let Do::Pull(mut over) = shop.command("caps", &before.shown.to_string()) else { panic!("a pull") };
+    let CommandAction::Pull(mut over) = shop.command("caps", &before.shown.to_string()) else {
+        panic!("a pull")
+    };
     over.sure = true;
-    shop.give(Do::Pull(over)).unwrap();
+    shop.give(CommandAction::Pull(over)).unwrap();
     assert_eq!(shop.pulls_of("caps").pop().unwrap().verdict, Verdict::Over);
     let said = shop.film("caps").said.unwrap();
-    let SectionWork::Tighten { joints } = shop.state.section(shop.at("caps")) else { panic!("joints") };
+    let SheetWork::Tighten { joints } = shop.state.section(shop.at("caps")) else { panic!("joints") };
     assert!(joints[0].lubricants[0].contains("the oil is used up"), "{:?}", joints[0].lubricants);
     assert!((joints[0].stages[0].target.shown - before.shown * factor).abs() < 1e-9);
     // It was oil after all: the low one is judged as what it was.
@@ -105,11 +107,11 @@ fn a_shop_that_converts_nothing_asks_a_lead_to_stand_for_another_lubricant() {
     shop.finish("caps");
     shop.sign("caps").unwrap();
     let oil = shop.state.section(shop.at("caps"));
-    shop.lubricate(Lubricate { pulled_too: true, ..caps("moly-paste", "the wrong tin") }).unwrap();
+    shop.lubricate(LubricantCommand { pulled_too: true, ..caps("moly-paste", "the wrong tin") }).unwrap();
     // What was pulled turned on it, and the signature did not know that.
     assert!(!shop.signed("caps"));
     assert_eq!(shop.whats(), ["inner: Moly paste is used, and the torques are for Engine oil"]);
-    let [SectionWork::Tighten { joints: oil }, SectionWork::Tighten { joints: paste }] =
+    let [SheetWork::Tighten { joints: oil }, SheetWork::Tighten { joints: paste }] =
         [oil, shop.state.section(shop.at("caps"))]
     else {
         panic!("joints")
@@ -141,37 +143,35 @@ fn dry_and_wet_are_never_taken_for_each_other() {
 fn what_cannot_be_used_is_refused_by_its_field_and_who_decides_is_a_lead() {
     let mut shop = Shop::ways();
     for (wrong, field) in [
-        (Lubricate { thread: "honey".into(), ..caps("engine-oil", "") }, "thread"),
-        (Lubricate { bearing: String::new(), ..caps("engine-oil", "") }, "bearing"),
-        (Lubricate { group: "outer".into(), ..caps("engine-oil", "") }, "group"),
-        (Lubricate { operation: "sign".into(), ..caps("engine-oil", "") }, "operation"),
-        (Lubricate { joint: Some("hub".into()), ..caps("engine-oil", "") }, "joint"),
-        (Lubricate { measured: true, ..caps("engine-oil", "") }, "measured"),
+        (LubricantCommand { thread: "honey".into(), ..caps("engine-oil", "") }, "thread"),
+        (LubricantCommand { bearing: String::new(), ..caps("engine-oil", "") }, "bearing"),
+        (LubricantCommand { group: "outer".into(), ..caps("engine-oil", "") }, "group"),
+        (LubricantCommand { operation: "sign".into(), ..caps("engine-oil", "") }, "operation"),
+        (LubricantCommand { joint: Some("hub".into()), ..caps("engine-oil", "") }, "joint"),
+        (LubricantCommand { measured: true, ..caps("engine-oil", "") }, "measured"),
         (caps("moly-paste", "x"), "reason"),
     ] {
         assert_eq!(shop.lubricate(wrong.clone()).unwrap_err().field, Some(field), "{wrong:?}");
     }
     shop.role = Role::Bench;
-    let policy = SetPolicy { lubricants: LubricantPolicy::Convert, reason: "quicker".into() };
-    assert_eq!(shop.give(Do::SetPolicy(policy)).unwrap_err().kind, RefusalKind::NotAllowed);
+    let policy = LubricantPolicyCommand { lubricants: LubricantPolicy::Convert, reason: "quicker".into() };
+    assert_eq!(shop.give(CommandAction::SetPolicy(policy)).unwrap_err().kind, RefusalKind::NotAllowed);
 }
 
 #[test]
 fn an_angle_keeps_its_figure_and_shows_what_the_friction_of_its_snug_does() {
     let mut shop = Shop::policy(LubricantPolicy::Convert);
-    let of = Lubricate {
+    let of = LubricantCommand {
         operation: "heads-snug".into(),
         joint: Some("left".into()),
         group: "bolts".into(),
         thread: "assembly-paste".into(),
         bearing: "assembly-paste".into(),
         reason: "the oil is used up".into(),
-        ..Lubricate::default()
+        ..LubricantCommand::default()
     };
     let stages = |shop: &Shop, operation: &str| {
-        let SectionWork::Tighten { joints } = shop.state.section(shop.at(operation)) else {
-            panic!("joints")
-        };
+        let SheetWork::Tighten { joints } = shop.state.section(shop.at(operation)) else { panic!("joints") };
         joints.into_iter().find(|joint| joint.name == "Left head").unwrap().stages
     };
     let before = stages(&shop, "heads-turn");
@@ -189,13 +189,13 @@ fn an_angle_keeps_its_figure_and_shows_what_the_friction_of_its_snug_does() {
 fn what_the_shop_has_measured_can_stand_in_place_of_the_table() {
     let mut shop = Shop::policy(LubricantPolicy::Convert);
     let title = shop.state.plan.specs.iter().find(|spec| spec.id == "bolt").unwrap().title();
-    let measured = |count| Measured {
+    let measured = |count| MeasuredFriction {
         fastener: title.clone(),
         thread: "engine-oil".into(),
         bearing: "engine-oil".into(),
-        all: Spread { count, median: 0.22, spread: 0.004 },
+        all: NutFactorSpread { count, median: 0.22, spread: 0.004 },
     };
-    let own = Lubricate { measured: true, ..caps("engine-oil", "") };
+    let own = LubricantCommand { measured: true, ..caps("engine-oil", "") };
     shop.measured = vec![measured(5)];
     assert_eq!(shop.lubricate(own.clone()).unwrap_err().field, Some("measured"), "too few bolts");
     shop.measured = vec![measured(40)];
@@ -226,9 +226,13 @@ fn bolts_that_were_stretched_show_their_friction_by_lubricant() {
     assert_eq!((bolt.thread.as_str(), bolt.pulls, bolt.bolt), ("assembly-paste", 2, 0));
     assert!((bolt.k - 0.1153).abs() < 0.0005, "{}", bolt.k);
     // A new one in its place starts a record of its own; the old one stays.
-    let loosen =
-        Loosen { operation: "stretch".into(), fastener: "A".into(), replaced: true, ..Loosen::default() };
-    shop.give(Do::Loosen(Loosen { reason: "nicked".into(), ..loosen })).unwrap();
+    let loosen = LoosenCommand {
+        operation: "stretch".into(),
+        fastener: "A".into(),
+        replaced: true,
+        ..LoosenCommand::default()
+    };
+    shop.give(CommandAction::Loosen(LoosenCommand { reason: "nicked".into(), ..loosen })).unwrap();
     shop.answer("stretch", "23").unwrap();
     shop.answer("stretch", "0.100").unwrap();
     let bolts = shown(&shop);
@@ -250,19 +254,19 @@ fn what_is_said_for_the_next_bolt_is_not_what_the_last_one_was_read_on() {
             shop.state.shown().into_iter().find(|place| !place.bolts.is_empty()).expect("one has shown it");
         place.bolts[0].thread.clone()
     };
-    let oil = Lubricate {
+    let oil = LubricantCommand {
         operation: "stretch".into(),
         group: "bolts".into(),
         thread: "engine-oil".into(),
         bearing: "engine-oil".into(),
         reason: "the paste is used up".into(),
-        ..Lubricate::default()
+        ..LubricantCommand::default()
     };
     let before = shop.target("stretch").shown;
     shop.lubricate(oil.clone()).unwrap();
     assert_eq!(on(&shop), "assembly-paste");
     // The next one begins where the least friction of the oil brings it into the window.
     assert!(shop.target("stretch").shown > 1.2 * before, "{before}");
-    shop.lubricate(Lubricate { pulled_too: true, ..oil }).unwrap();
+    shop.lubricate(LubricantCommand { pulled_too: true, ..oil }).unwrap();
     assert_eq!(on(&shop), "engine-oil");
 }

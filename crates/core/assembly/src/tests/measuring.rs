@@ -34,7 +34,7 @@ impl Shop {
 
     pub(super) fn shells(&mut self, number: usize, upper: &str, lower: &str) -> Result<Vec<Fact>, Refusal> {
         let (operation, clearance) = ("measure".into(), "oil".into());
-        self.give(Do::ChooseShells(ChooseShells {
+        self.give(CommandAction::ChooseShells(ShellChoiceCommand {
             operation,
             clearance,
             number,
@@ -61,8 +61,8 @@ fn measured_in(site: &str) -> &'static str {
     }
 }
 
-fn reading(site: &str, place: usize, text: &str, sure: bool) -> Do {
-    Do::Measure(Measure {
+fn reading(site: &str, place: usize, text: &str, sure: bool) -> CommandAction {
+    CommandAction::Measure(MeasureCommand {
         operation: measured_in(site).into(),
         site: site.into(),
         place,
@@ -70,13 +70,13 @@ fn reading(site: &str, place: usize, text: &str, sure: bool) -> Do {
         unit: None,
         temperature_c: None,
         sure,
-        method: Method::Typed,
+        method: ReadingMethod::Typed,
         instrument: "g".into(),
     })
 }
 
-fn shells(upper: &str, lower: &str) -> Shells {
-    Shells { upper: upper.into(), lower: lower.into() }
+fn shells(upper: &str, lower: &str) -> ShellSelection {
+    ShellSelection { upper: upper.into(), lower: lower.into() }
 }
 
 #[test]
@@ -103,8 +103,12 @@ fn a_decimal_place_off_is_asked_about_and_kept_when_it_is_meant() {
     let asked = shop.read("journal-1", 0, "2.1650").unwrap_err();
     assert!(asked.message.contains("Off by inches?"), "{:?}", asked.message);
     // Inches that were read while thousandths are chosen.
-    let Do::Measure(inches) = reading("journal-1", 0, "2.1650", false) else { unreachable!("a reading") };
-    let asked = shop.give(Do::Measure(Measure { unit: Some("thou".into()), ..inches })).unwrap_err();
+    let CommandAction::Measure(inches) = reading("journal-1", 0, "2.1650", false) else {
+        unreachable!("a reading")
+    };
+    let asked = shop
+        .give(CommandAction::Measure(MeasureCommand { unit: Some("thou".into()), ..inches }))
+        .unwrap_err();
     assert!(asked.message.contains("Off by inches? 54.991 mm"), "{:?}", asked.message);
     shop.give(reading("journal-1", 0, "5.499", true)).unwrap();
     assert!(shop.readings("measure")[0].unlikely);
@@ -126,8 +130,10 @@ fn inches_a_set_master_and_a_second_reading_are_understood() {
 #[test]
 fn a_warm_part_is_brought_to_twenty_degrees() {
     let mut shop = Shop::measuring(None);
-    let Do::Measure(measure) = reading("housing-1", 0, "59.010", false) else { panic!("a reading") };
-    shop.give(Do::Measure(Measure { temperature_c: Some(30.0), ..measure })).unwrap();
+    let CommandAction::Measure(measure) = reading("housing-1", 0, "59.010", false) else {
+        panic!("a reading")
+    };
+    shop.give(CommandAction::Measure(MeasureCommand { temperature_c: Some(30.0), ..measure })).unwrap();
     let read = &shop.readings("measure")[0];
     assert!((read.value - 59.010 / (1.0 + 23e-6 * 10.0)).abs() < 1e-9);
     assert_eq!(read.read, 59.010);
@@ -154,7 +160,7 @@ fn verdicts_of_each_kind_and_only_the_one_outside_holds_the_signature() {
         shop.shells(1, "B", "B").unwrap();
         shop.shells(2, "B", "B").unwrap();
         assert_eq!(shop.state.clearances(None)[1].decision, Some(decision), "{journal}");
-        let signed = shop.give(Do::Sign(Sign::one("measure")));
+        let signed = shop.give(CommandAction::Sign(SignCommand::one("measure")));
         assert_eq!(signed.is_err(), decision == Decision::Outside, "{journal}");
     }
 }
@@ -167,7 +173,8 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     let matter = shop.state.matters().remove(0);
     assert!(matter.what.contains("0.044 mm, and 0.050 mm is the least"), "{:?}", matter.what);
     let (seq, subject) = (matter.seq, matter.subject);
-    shop.give(Do::Accept(Accept { seq, subject, reason: "agreed with the owner".into() })).unwrap();
+    shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "agreed with the owner".into() }))
+        .unwrap();
     assert!(!shop.state.matters().iter().any(|m| m.what.contains("clearance 1")));
     shop.shells(1, "B", "C").unwrap();
     assert!(
@@ -176,7 +183,7 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     );
     let plan = plan(PLAN);
     let of = PlanRef { hash: "h".into(), id: "m".into(), name: "m".into() };
-    let wanted = Begin {
+    let wanted = BuildStart {
         name: "x".into(),
         plan: of,
         use_for: Some("moon".into()),
@@ -185,7 +192,7 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
         lubricants: None,
         decision_rule: None,
     };
-    let context = Context::new(person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
+    let context = CommandContext::new(person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
     let unknown = begin(&plan, &context, &wanted);
     assert_eq!(unknown.unwrap_err().field, Some("use"));
 }
@@ -233,7 +240,7 @@ fn shells_at_hand_bound_the_proposal_and_the_signature_waits_for_the_choice() {
     assert_eq!(shop.step("measure"), "Choose the shells, Oil clearance 1");
     assert!(shop.sign("measure").is_err());
     let count = |grade: &str, count| {
-        Do::CountShells(CountShells {
+        CommandAction::CountShells(ShellCountCommand {
             operation: "measure".into(),
             clearance: "oil".into(),
             grade: grade.into(),
@@ -335,7 +342,12 @@ fn an_instrument_out_of_its_range_or_calibration_is_one_matter_however_often_it_
     assert_eq!(matters.len(), 1, "{matters:?}");
     assert!(matters[0].what.contains("outside the range of Gauge, 0 to 25 mm"), "{:?}", matters[0].what);
     let (seq, subject) = (matters[0].seq, matters[0].subject.clone());
-    shop.give(Do::Accept(Accept { seq, subject, reason: "checked against a master".into() })).unwrap();
+    shop.give(CommandAction::Accept(ApproveCommand {
+        seq,
+        subject,
+        reason: "checked against a master".into(),
+    }))
+    .unwrap();
     assert!(shop.state.matters().is_empty());
     shop.read("journal-2", 1, "54.990").unwrap();
     assert_eq!(shop.state.matters().len(), 1, "what came after is not accepted");
@@ -414,11 +426,12 @@ fn a_part_read_in_more_directions_counts_with_each_of_them() {
 fn what_a_stand_in_sends_is_marked_as_made_up() {
     let mut shop = Shop::measuring(None);
     shop.instrument.simulated = true;
-    let Do::Measure(typed) = reading("journal-1", 0, "54.990", false) else { panic!("a reading") };
-    shop.give(Do::Measure(Measure { method: Method::Device, ..typed.clone() })).unwrap();
-    shop.give(Do::Measure(Measure { place: 1, ..typed })).unwrap();
+    let CommandAction::Measure(typed) = reading("journal-1", 0, "54.990", false) else { panic!("a reading") };
+    shop.give(CommandAction::Measure(MeasureCommand { method: ReadingMethod::Device, ..typed.clone() }))
+        .unwrap();
+    shop.give(CommandAction::Measure(MeasureCommand { place: 1, ..typed })).unwrap();
     let readings = shop.readings("measure");
-    assert_eq!((readings[0].method, readings[1].method), (Method::Simulated, Method::Typed));
+    assert_eq!((readings[0].method, readings[1].method), (ReadingMethod::Simulated, ReadingMethod::Typed));
     assert!(readings.iter().all(|reading| reading.simulated));
 }
 
@@ -463,7 +476,12 @@ proptest! {
 }
 
 /// What would be taken of a table, and which rows nothing is taken of.
-fn taken(shop: &Shop, operation: &str, text: &str, uses: Option<Vec<Column>>) -> (Vec<String>, Vec<usize>) {
+fn taken(
+    shop: &Shop,
+    operation: &str,
+    text: &str,
+    uses: Option<Vec<TableColumn>>,
+) -> (Vec<String>, Vec<usize>) {
     let table = crate::table::read(text).expect("a table");
     let view = shop.state.table(shop.at(operation), table, "mm", uses).expect("it measures");
     let readings = view.readings.iter().map(|of| {
@@ -512,20 +530,21 @@ fn columns_are_what_somebody_says_they_are() {
     let table = "what,first,second\nJournal 1,54.99,54.98\n";
     let (seen, left) = taken(&shop, "measure", table, None);
     assert_eq!((seen, left), (vec!["journal-1 0 54.990".to_owned()], vec![]));
-    let reading = |place: &str| Column::Reading { place: Some(place.to_owned()) };
-    let said = Some(vec![Column::Site, reading("90°"), reading("1")]);
+    let reading = |place: &str| TableColumn::Reading { place: Some(place.to_owned()) };
+    let said = Some(vec![TableColumn::Site, reading("90°"), reading("1")]);
     let (seen, _) = taken(&shop, "measure", table, said);
     assert_eq!(seen, ["journal-1 1 54.990", "journal-1 0 54.980"]);
     // Nothing there, no such place, no reading: nothing is taken, and nothing ends.
-    let nowhere = Some(vec![Column::Site, Column::Of { site: 999, place: 0 }, Column::Skip]);
+    let nowhere = Some(vec![TableColumn::Site, TableColumn::Of { site: 999, place: 0 }, TableColumn::Skip]);
     assert_eq!(taken(&shop, "measure", table, nowhere).0.len(), 1, "it is guessed again");
-    let (seen, left) = taken(&shop, "measure", table, Some(vec![Column::Skip, reading("1"), reading("8")]));
+    let (seen, left) =
+        taken(&shop, "measure", table, Some(vec![TableColumn::Skip, reading("1"), reading("8")]));
     assert_eq!((seen.len(), left), (0, vec![2]));
     let (seen, _) = taken(
         &shop,
         "measure",
         "what,first\nJournal 1,oval\nJournal 1,54.9 bar",
-        Some(vec![Column::Site, reading("1")]),
+        Some(vec![TableColumn::Site, reading("1")]),
     );
     assert_eq!(seen, ["journal-1 0 none again", "journal-1 0 none"]);
     let table = crate::table::read("a;1").unwrap();

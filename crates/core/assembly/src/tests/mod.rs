@@ -30,14 +30,14 @@ fn plan(text: &str) -> Arc<Plan> {
 }
 
 /// A pull that was typed.
-fn pull(stage: usize, fastener: &str, text: &str) -> Do {
-    Do::Pull(Pull {
+fn pull(stage: usize, fastener: &str, text: &str) -> CommandAction {
+    CommandAction::Pull(PullCommand {
         operation: "tighten".into(),
         joint: None,
         stage,
         fastener: fastener.into(),
-        reading: Given { text: Some(text.into()), ..Given::default() },
-        method: Method::Typed,
+        reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+        method: ReadingMethod::Typed,
         instrument: "w".into(),
         sure: false,
         note: None,
@@ -74,13 +74,13 @@ fn gauge() -> Instrument {
 
 /// A build, and who stands before it with what in hand.
 struct Shop {
-    state: State,
+    state: BuildState,
     events: Vec<Event>,
     instrument: Instrument,
     /// What click wrenches are set to.
     settings: BTreeMap<String, f64>,
     /// The friction that it has measured.
-    measured: Vec<rigore_mechanics::friction::Measured>,
+    measured: Vec<rigore_mechanics::friction::MeasuredFriction>,
     role: Role,
 }
 
@@ -89,7 +89,7 @@ impl Shop {
         let plan = plan(text);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (use_for, owner) = (use_for.map(Into::into), Some("Somebody".into()));
-        let wanted = Begin {
+        let wanted = BuildStart {
             name: "Test engine".into(),
             plan: of,
             use_for,
@@ -99,29 +99,29 @@ impl Shop {
             decision_rule: None,
         };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context::new(by.clone(), at);
+        let context = CommandContext::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("a build can be begun");
         let events =
             vec![Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), request: None, fact }];
-        let state = State::fold(|_| Some(Arc::clone(&plan)), &events).expect("it was begun");
+        let state = BuildState::fold(|_| Some(Arc::clone(&plan)), &events).expect("it was begun");
         Self { state, events, instrument, settings: BTreeMap::new(), measured: Vec::new(), role: Role::Lead }
     }
 
     #[expect(clippy::needless_pass_by_value, reason = "a test says what is done, not where it is kept")]
-    fn give(&mut self, what: Do) -> Result<Vec<Fact>, Refusal> {
+    fn give(&mut self, what: CommandAction) -> Result<Vec<Fact>, Refusal> {
         self.give_seen(&what, self.state.seq)
     }
 
-    fn give_seen(&mut self, what: &Do, seen: u64) -> Result<Vec<Fact>, Refusal> {
+    fn give_seen(&mut self, what: &CommandAction, seen: u64) -> Result<Vec<Fact>, Refusal> {
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::seconds(self.state.seq.cast_signed());
         let instrument = what.instrument().map(|_| self.instrument.clone());
-        let context = Context {
+        let context = CommandContext {
             set_to_nm: self.settings.get(&self.instrument.id).copied(),
             lubricants: rigore_mechanics::friction::shipped(),
             measured: self.measured.clone(),
             instrument,
             seen,
-            ..Context::new(person(self.role), at)
+            ..CommandContext::new(person(self.role), at)
         };
         let command = Uuid::from_u128(u128::from(self.state.seq) + 1);
         let facts = decide(&self.state, &context, what)?;
@@ -143,28 +143,29 @@ impl Shop {
     }
 
     fn sign(&mut self, operation: &str) -> Result<Vec<Fact>, Refusal> {
-        self.give(Do::Sign(Sign::one(operation)))
+        self.give(CommandAction::Sign(SignCommand::one(operation)))
     }
 
     /// A lead stands for the first matter that is open.
     fn accept(&mut self, reason: &str) {
-        let Matter { seq, subject, .. } = self.state.matters().remove(0);
+        let Issue { seq, subject, .. } = self.state.matters().remove(0);
         self.role = Role::Lead;
-        self.give(Do::Accept(Accept { seq, subject, reason: reason.into() })).expect("a lead may");
+        self.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: reason.into() }))
+            .expect("a lead may");
     }
 
     fn void(&mut self, seq: u64, reason: &str) -> Result<Vec<Fact>, Refusal> {
-        self.give(Do::Void(Void { seq, reason: reason.into() }))
+        self.give(CommandAction::Void(VoidCommand { seq, reason: reason.into() }))
     }
 
-    fn bench(&self, operation: &str) -> Bench {
+    fn bench(&self, operation: &str) -> OperationBench {
         let instruments = std::slice::from_ref(&self.instrument);
         self.state.bench(
             self.at(operation),
-            Tools {
+            ShopTools {
                 instruments,
                 settings: &self.settings,
-                using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+                using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
             },
         )
     }

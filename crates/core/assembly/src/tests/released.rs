@@ -63,14 +63,14 @@ fn tight(geometry: &str) -> Shop {
     shop
 }
 
-fn loosen(fastener: &str, released: &str) -> Loosen {
-    Loosen {
+fn loosen(fastener: &str, released: &str) -> LoosenCommand {
+    LoosenCommand {
         operation: "cap".into(),
         fastener: fastener.into(),
         reason: "to see how far it is stretched".into(),
         released: Some(released.into()),
         instrument: Some("w".into()),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     }
 }
 
@@ -86,7 +86,7 @@ fn a_bolt_that_holds_what_it_should_starts_again_and_nothing_is_open() {
     let mut shop = tight(GEOMETRY);
     let load = shop.state.plan.specs[0].fastening.by_torque(45.0);
     let stretch = load.typical_kn * 1000.0 * 4.834e-6;
-    shop.give(Do::Loosen(loosen("A", &format!("{stretch:.3} mm")))).unwrap();
+    shop.give(CommandAction::Loosen(loosen("A", &format!("{stretch:.3} mm")))).unwrap();
     let released = view(&shop).released;
     assert_eq!((released.len(), released[0].fastener.as_str(), released[0].off), (1, "A", false));
     let words = released[0].words.in_base_units();
@@ -102,7 +102,7 @@ fn a_bolt_that_holds_what_it_should_starts_again_and_nothing_is_open() {
 #[test]
 fn one_that_held_less_is_an_open_issue_until_a_lead_accepts_it_or_it_is_voided() {
     let mut shop = tight(GEOMETRY);
-    shop.give(Do::Loosen(loosen("A", "0.050 mm"))).unwrap();
+    shop.give(CommandAction::Loosen(loosen("A", "0.050 mm"))).unwrap();
     let what = shop.whats();
     assert!(what.len() == 1 && what[0].starts_with("A got 0.050 mm shorter: it held 10.3 kN"), "{what:?}");
     assert!(shop.sign("cap").is_err());
@@ -112,7 +112,7 @@ fn one_that_held_less_is_an_open_issue_until_a_lead_accepts_it_or_it_is_voided()
     assert!(shop.sign("cap").is_ok(), "A was never loose");
 
     let mut shop = tight(GEOMETRY);
-    shop.give(Do::Loosen(loosen("A", "0.050 mm"))).unwrap();
+    shop.give(CommandAction::Loosen(loosen("A", "0.050 mm"))).unwrap();
     shop.answer("cap", "45").unwrap();
     assert_eq!(shop.whats().len(), 1, "pulled again, it still says something of B");
     shop.accept("B was checked the same way");
@@ -122,7 +122,7 @@ fn one_that_held_less_is_an_open_issue_until_a_lead_accepts_it_or_it_is_voided()
 #[test]
 fn without_its_resilience_the_reading_is_kept_and_no_load_is_made_up() {
     let mut shop = tight("");
-    shop.give(Do::Loosen(loosen("A", "0.050 mm"))).unwrap();
+    shop.give(CommandAction::Loosen(loosen("A", "0.050 mm"))).unwrap();
     let words = view(&shop).released[0].words.in_base_units();
     assert!(words.contains("0.050 mm shorter") && words.contains("not known"), "{words}");
     assert!(shop.whats().is_empty());
@@ -134,20 +134,20 @@ fn what_cannot_be_meant_is_refused_with_its_field_and_nothing_is_loosened() {
     for (text, says) in
         [("-0.1", "cannot be meant"), ("40 mm", "cannot be meant"), ("1 N·m", "unit"), ("much", "number")]
     {
-        let refused = shop.give(Do::Loosen(loosen("A", text))).unwrap_err();
+        let refused = shop.give(CommandAction::Loosen(loosen("A", text))).unwrap_err();
         assert!(refused.field == Some("released") && refused.message.contains(says), "{text}: {refused}");
     }
-    let both = Loosen { left: Some("0.001".into()), ..loosen("A", "0.1") };
-    assert_eq!(shop.give(Do::Loosen(both)).unwrap_err().field, Some("released"));
-    let rest = Loosen { rest: true, ..loosen("A", "0.1") };
-    assert_eq!(shop.give(Do::Loosen(rest)).unwrap_err().field, Some("released"));
+    let both = LoosenCommand { left: Some("0.001".into()), ..loosen("A", "0.1") };
+    assert_eq!(shop.give(CommandAction::Loosen(both)).unwrap_err().field, Some("released"));
+    let rest = LoosenCommand { rest: true, ..loosen("A", "0.1") };
+    assert_eq!(shop.give(CommandAction::Loosen(rest)).unwrap_err().field, Some("released"));
     shop.instrument = Instrument { length_mm: None, ..tool() };
-    let wrench = shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap_err();
+    let wrench = shop.give(CommandAction::Loosen(loosen("A", "0.14"))).unwrap_err();
     assert!(wrench.field == Some("instrument") && wrench.message.contains("no length"), "{wrench}");
     shop.instrument = tool();
     let seq = shop.state.seq;
-    shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap();
-    let twice = shop.give(Do::Loosen(loosen("A", "0.14"))).unwrap_err();
+    shop.give(CommandAction::Loosen(loosen("A", "0.14"))).unwrap();
+    let twice = shop.give(CommandAction::Loosen(loosen("A", "0.14"))).unwrap_err();
     assert!(twice.message.contains("loose already"), "{twice}");
     assert_eq!(shop.state.seq, seq + 1);
 }
@@ -173,8 +173,8 @@ fn one_that_stays_longer_than_its_maker_allows_is_scrap() {
         for figure in ["25", "25", "120", "120"] {
             shop.answer("cap", figure).unwrap();
         }
-        let measured = Loosen { released: None, left: Some(left.into()), ..loosen("A", "") };
-        shop.give(Do::Loosen(measured)).unwrap();
+        let measured = LoosenCommand { released: None, left: Some(left.into()), ..loosen("A", "") };
+        shop.give(CommandAction::Loosen(measured)).unwrap();
         let says = shop.whats().iter().any(|what| what.contains("0.150 mm is the most: it is scrap"));
         assert_eq!(says, scrap, "{left}: {:?}", shop.whats());
     }
@@ -192,8 +192,8 @@ fn a_bolt_that_yields_may_hold_a_fifth_more_than_its_class() {
         let stretch = least.typical_kn * share * 1000.0 * 4.834e-6;
         let fastener = if share == 1.0 || share == 1.6 { "A" } else { "B" };
         let mut shop_now = Shop::begun(&text, None, tool());
-        shop_now.state = State::fold(|_| Some(plan(&text)), &shop.events).unwrap();
-        shop_now.give(Do::Loosen(loosen(fastener, &format!("{stretch:.4} mm")))).unwrap();
+        shop_now.state = BuildState::fold(|_| Some(plan(&text)), &shop.events).unwrap();
+        shop_now.give(CommandAction::Loosen(loosen(fastener, &format!("{stretch:.4} mm")))).unwrap();
         assert_eq!(view(&shop_now).released[0].off, off, "{share}");
     }
 }
@@ -208,7 +208,7 @@ fn a_bolt_that_was_pulled_to_its_stretch_is_compared_by_stretch_whatever_its_res
         for figure in ["24", "0.150", "24", "0.151"] {
             shop.answer("cap", figure).unwrap();
         }
-        shop.give(Do::Loosen(loosen("B", reading))).unwrap();
+        shop.give(CommandAction::Loosen(loosen("B", reading))).unwrap();
         assert_eq!(view(&shop).released[0].off, off, "{reading}: {:?}", view(&shop).released[0].words);
     }
 }

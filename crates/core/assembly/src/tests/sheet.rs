@@ -1,7 +1,7 @@
 //! The record of a bottom end as it leaves the shop.
 
 use super::*;
-use crate::sheet::Sheet;
+use crate::sheet::BuildSheet;
 
 fn rows(text: &str) -> Vec<Vec<String>> {
     let mut reader = csv::Reader::from_reader(text.as_bytes());
@@ -20,10 +20,10 @@ fn every_size_leaves_as_a_line_with_what_was_typed_and_whether_it_counts() {
     shop.read("chamber-1", 0, "48,2").unwrap();
     shop.read("journal-1", 1, "54.990").unwrap();
     let seq = shop.readings("measure").pop().unwrap().seq;
-    shop.give(Do::Void(Void { seq, reason: "slipped, \"twice\"".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand { seq, reason: "slipped, \"twice\"".into() })).unwrap();
     shop.instrument.length_mm = Some([0.0, 25.0]);
     shop.read("housing-1", 0, "58.994").unwrap();
-    let rows = rows(&Sheet::readings_csv(&shop.state).unwrap());
+    let rows = rows(&BuildSheet::readings_csv(&shop.state).unwrap());
     let column = |at: usize| rows.iter().map(|row| row[at].as_str()).collect::<Vec<_>>();
     assert_eq!(column(4), ["Journal 1", "Journal 1", "Journal 1", "Housing 1", "Chamber 1"]);
     assert_eq!(column(6)[1..], ["54.988", "54.99", "58.994", "48.2"]);
@@ -39,27 +39,31 @@ fn every_size_leaves_as_a_line_with_what_was_typed_and_whether_it_counts() {
 fn what_was_left_out_and_what_a_lead_stands_for_is_on_the_sheet() {
     let mut shop = Shop::measuring(None);
     shop.role = Role::Bench;
-    shop.give(Do::Skip(Skip { operation: "count-out".into(), reason: "tray came counted".into() })).unwrap();
-    let open = Sheet::of(&shop.state);
+    shop.give(CommandAction::Skip(SkipCommand {
+        operation: "count-out".into(),
+        reason: "tray came counted".into(),
+    }))
+    .unwrap();
+    let open = BuildSheet::of(&shop.state);
     assert!(open.matters[0].what.contains("was left out: tray came counted"));
     shop.role = Role::Lead;
     let (seq, subject) = (open.matters[0].seq, open.matters[0].subject.clone());
-    shop.give(Do::Accept(Accept { seq, subject, reason: "seen".into() })).unwrap();
-    let sheet = Sheet::of(&shop.state);
+    shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen".into() })).unwrap();
+    let sheet = BuildSheet::of(&shop.state);
     let section = sheet.sections.iter().find(|section| section.id == "count-out").unwrap();
     assert_eq!(section.skipped.as_deref(), Some("tray came counted"));
     assert!(sheet.matters.is_empty());
-    let SectionWork::Count { counts } = &section.work else { panic!("counts") };
+    let SheetWork::Count { counts } = &section.work else { panic!("counts") };
     assert_eq!(counts.iter().filter(|line| line.count.is_some()).count(), 0);
 }
 
 #[test]
 fn each_clearance_stands_where_it_is_judged_and_nowhere_else() {
     let shop = Shop::measuring(None);
-    let sheet = Sheet::of(&shop.state);
+    let sheet = BuildSheet::of(&shop.state);
     let of = |id: &str| {
         let section = sheet.sections.iter().find(|section| section.id == id).unwrap();
-        let SectionWork::Measure(measured) = &section.work else { panic!("a measuring section") };
+        let SheetWork::Measure(measured) = &section.work else { panic!("a measuring section") };
         measured.clearances.iter().map(|view| format!("{} {}", view.id, view.number)).collect::<Vec<_>>()
     };
     assert_eq!(of("measure"), ["oil 1", "oil 2"]);

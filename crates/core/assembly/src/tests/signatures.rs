@@ -5,19 +5,25 @@ use super::*;
 
 const SMALL: &str = include_str!("../../../plan/tests/small-plan.toml");
 
-fn act(operation: &str, stage: usize) -> Do {
-    Do::Act(Act { operation: operation.into(), stage, ..Act::default() })
+fn act(operation: &str, stage: usize) -> CommandAction {
+    CommandAction::Act(ActionCommand { operation: operation.into(), stage, ..ActionCommand::default() })
 }
 
-fn turn(operation: &str, torque: &str) -> Do {
-    Do::Turn(Turn { operation: operation.into(), free: true, text: Some(torque.into()), unit: None })
+fn turn(operation: &str, torque: &str) -> CommandAction {
+    CommandAction::Turn(TurnCommand {
+        operation: operation.into(),
+        free: true,
+        text: Some(torque.into()),
+        unit: None,
+    })
 }
 
 /// An engine of six bolts, signed off.
 fn finished() -> Shop {
     let mut shop = Shop::begun(SMALL, None, wrench());
     for item in ["threads", "holes"] {
-        shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: item.into() })).unwrap();
+        shop.give(CommandAction::Confirm(ConfirmCommand { operation: "prepare".into(), item: item.into() }))
+            .unwrap();
     }
     shop.sign("prepare").unwrap();
     for (stage, text) in [(0, "30"), (2, "40")] {
@@ -75,7 +81,7 @@ fn signatures_that_lapsed_stay_on_the_sheet_with_what_ended_them() {
     let mut shop = finished();
     shop.give(pull(0, "2L", "30")).unwrap();
     let ended_by = shop.state.seq;
-    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let sheet = crate::sheet::BuildSheet::of(&shop.state);
     let section = |id: &str| sheet.sections.iter().find(|section| section.id == id).unwrap();
     assert_eq!(section("prepare").lapsed, []);
     for id in ["tighten", "sign"] {
@@ -114,19 +120,20 @@ fn shells_chosen_under_the_name_of_another_operation_end_the_signature_that_judg
     }
     shop.sign("measure").unwrap();
     let (upper, lower) = ("B".to_owned(), "C".to_owned());
-    let choice = ChooseShells { operation: "tops".into(), clearance: "oil".into(), number: 2, upper, lower };
-    shop.give(Do::ChooseShells(choice)).unwrap();
+    let choice =
+        ShellChoiceCommand { operation: "tops".into(), clearance: "oil".into(), number: 2, upper, lower };
+    shop.give(CommandAction::ChooseShells(choice)).unwrap();
     assert!(!shop.signed("measure"));
     // A choice can be taken back like any other entry: the one before it counts.
     shop.void(shop.state.seq, "wrong box").unwrap();
     assert_eq!(shop.clearance("oil", 2).shells.unwrap().lower, "B");
-    let other = ChooseShells { operation: "turn".into(), ..choice_of("oil") };
-    assert_eq!(shop.give(Do::ChooseShells(other)).unwrap_err().field, Some("operation"));
+    let other = ShellChoiceCommand { operation: "turn".into(), ..choice_of("oil") };
+    assert_eq!(shop.give(CommandAction::ChooseShells(other)).unwrap_err().field, Some("operation"));
 }
 
-fn choice_of(clearance: &str) -> ChooseShells {
+fn choice_of(clearance: &str) -> ShellChoiceCommand {
     let grade = "B".to_owned();
-    ChooseShells {
+    ShellChoiceCommand {
         operation: "measure".into(),
         clearance: clearance.into(),
         number: 1,
@@ -169,7 +176,7 @@ fn a_lead_stands_for_one_fault_of_a_gauge_in_one_operation() {
     shop.read("journal-1", 1, "54.990").unwrap();
     let matters = shop.state.matters();
     assert_eq!(matters.len(), 1, "{matters:?}");
-    let subject = Subject::Instrument {
+    let subject = ApprovalSubject::Instrument {
         operation: "measure".into(),
         instrument: "g".into(),
         fault: ToolFault::Calibration,
@@ -211,11 +218,13 @@ fn a_turn_accepted_is_open_again_when_the_one_it_was_compared_with_changes() {
 
 #[test]
 fn an_operation_that_was_left_out_is_taken_up_by_working_on_it_and_by_nothing_else() {
-    let skip =
-        |operation: &str| Do::Skip(Skip { operation: operation.into(), reason: "done elsewhere".into() });
+    let skip = |operation: &str| {
+        CommandAction::Skip(SkipCommand { operation: operation.into(), reason: "done elsewhere".into() })
+    };
     let mut shop = Shop::begun(SMALL, None, wrench());
     shop.give(skip("prepare")).unwrap();
-    shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: "threads".into() })).unwrap();
+    shop.give(CommandAction::Confirm(ConfirmCommand { operation: "prepare".into(), item: "threads".into() }))
+        .unwrap();
     let view = shop.operation("prepare");
     assert_eq!((view.skipped, view.signed_by), (None, None), "an item of it was confirmed");
     // What is measured elsewhere does not take it up.
@@ -230,7 +239,7 @@ fn an_operation_that_was_left_out_is_taken_up_by_working_on_it_and_by_nothing_el
 #[test]
 fn a_count_accepted_as_it_differs_is_open_again_when_what_was_counted_out_changes() {
     let count = |operation: &str, count| {
-        Do::Count(Count { operation: operation.into(), hardware: "washer".into(), count })
+        CommandAction::Count(CountCommand { operation: operation.into(), hardware: "washer".into(), count })
     };
     let mut shop = Shop::measuring(None);
     shop.give(count("count-out", 14)).unwrap();

@@ -9,7 +9,7 @@ use rigore_mechanics::tightening::Verdict;
 fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     let mut shop = Shop::ways();
     let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => (shop.asked("stretch").1, step.asks.dimension, step.target.shown),
+        BenchStep::Pull(step) => (shop.asked("stretch").1, step.asks.dimension, step.target.shown),
         other => panic!("a pull, not {other:?}"),
     };
     // The first torque is one that the least friction of the paste brings into the window.
@@ -61,11 +61,17 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     shop.answer("stretch", "0.108").unwrap();
     let why = "B: 0.108 mm, more would use more of its yield than the plan allows: too much friction";
     assert_eq!(shop.whats(), [why]);
-    assert!(matches!(shop.state.step(shop.at("stretch")), Step::Sign));
+    assert!(matches!(shop.state.step(shop.at("stretch")), BenchStep::Sign));
     // Loosened and put back, it goes on from what it has shown; a new one starts from nothing.
     let loosen = |replaced| {
         let (operation, fastener) = ("stretch".into(), "B".into());
-        Do::Loosen(Loosen { operation, fastener, replaced, reason: "to look".into(), ..Loosen::default() })
+        CommandAction::Loosen(LoosenCommand {
+            operation,
+            fastener,
+            replaced,
+            reason: "to look".into(),
+            ..LoosenCommand::default()
+        })
     };
     shop.give(loosen(false)).unwrap();
     assert!(shop.whats().is_empty() && next(&shop).2 > 68.0);
@@ -89,18 +95,18 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let plan = WAYS.replace("step = \"15 N·m\"", between);
     let mut shop = Shop::begun(&plan, None, tool());
     let left = |text: &str| {
-        Do::Loosen(Loosen {
+        CommandAction::Loosen(LoosenCommand {
             operation: "stretch".into(),
             fastener: "A".into(),
             left: Some(text.into()),
             instrument: Some("w".into()),
-            ..Loosen::default()
+            ..LoosenCommand::default()
         })
     };
     assert_eq!(shop.give(left("0.001")).unwrap_err().field, Some("reason"), "nothing is short yet");
     shop.answer("stretch", "23").unwrap();
     shop.answer("stretch", "0.107").unwrap();
-    let Step::Loosen(step) = shop.state.step(shop.at("stretch")) else { panic!("to be loosened") };
+    let BenchStep::Loosen(step) = shop.state.step(shop.at("stretch")) else { panic!("to be loosened") };
     assert_eq!((step.fastener.as_str(), step.goes_on), ("A", true));
     assert_eq!(step.lubricant, "Low-friction assembly paste on thread and under the head");
     for (text, says) in [("3 mm", "cannot be meant"), ("1 N·m", "unit of torque"), ("x", "number")] {
@@ -110,51 +116,55 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     // It comes back, and goes on from what it has shown.
     shop.give(left("0.001")).unwrap();
     assert!(shop.whats().is_empty());
-    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    let BenchStep::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
     assert_eq!((step.fastener.as_str(), step.asks.dimension), ("A", Dimension::Torque));
     assert!((step.target.shown - 23.0 * 0.150 / 0.107).abs() < 1e-9);
     // Pulled on without being loosened, it is kept and said.
     shop.answer("stretch", "30").unwrap();
     shop.answer("stretch", "0.140").unwrap();
     let (joint, stage, fastener) = (Some("stretch".into()), 0, "A".into());
-    let reading = Given { text: Some("32".into()), ..Given::default() };
+    let reading = GivenReading { text: Some("32".into()), ..GivenReading::default() };
     let (operation, instrument) = ("stretch".into(), "w".into());
-    let on = Pull {
+    let on = PullCommand {
         operation,
         joint,
         stage,
         fastener,
         reading,
-        method: Method::Typed,
+        method: ReadingMethod::Typed,
         instrument,
         sure: true,
         note: None,
     };
-    shop.give(Do::Pull(on)).unwrap();
+    shop.give(CommandAction::Pull(on)).unwrap();
     assert_eq!(shop.pulls_of("stretch").pop().unwrap().remarks, ["too early: Loosen A comes first"]);
     // What stays longer is scrap, until a new one goes in.
-    shop.give(Do::Loosen(Loosen { reason: "to measure it".into(), ..loosen_of(left("0.006")) })).unwrap();
+    shop.give(CommandAction::Loosen(LoosenCommand {
+        reason: "to measure it".into(),
+        ..loosen_of(left("0.006"))
+    }))
+    .unwrap();
     let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
     assert_eq!(shop.whats(), [scrap]);
     assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Void]);
-    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let sheet = crate::sheet::BuildSheet::of(&shop.state);
     let section = sheet.sections.into_iter().find(|section| section.id == "stretch").unwrap();
-    let SectionWork::Tighten { joints } = section.work else { panic!("a joint") };
+    let SheetWork::Tighten { joints } = section.work else { panic!("a joint") };
     let climbed = &joints[0].rows[0].climb;
     assert!(!climbed.is_empty() && climbed.iter().all(|step| step.torque_nm > 0.0), "{climbed:?}");
     assert_eq!(joints[0].instruments.len(), 1, "it was pulled and measured with one");
     let noted =
         "A (0.001 mm left of its stretch) loosened by Bench one: to be lubricated again between two steps";
     assert!(joints[0].notes.iter().any(|note| note.starts_with(noted)), "{:?}", joints[0].notes);
-    let new = Loosen { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
-    shop.give(Do::Loosen(new)).unwrap();
+    let new = LoosenCommand { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
+    shop.give(CommandAction::Loosen(new)).unwrap();
     assert!(shop.whats().is_empty());
-    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    let BenchStep::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
     assert!(step.climb.is_some_and(|climb| climb.points.is_empty()));
 }
 
-fn loosen_of(what: Do) -> Loosen {
-    let Do::Loosen(loosen) = what else { panic!("a loosening") };
+fn loosen_of(what: CommandAction) -> LoosenCommand {
+    let CommandAction::Loosen(loosen) = what else { panic!("a loosening") };
     loosen
 }
 
@@ -162,7 +172,7 @@ fn loosen_of(what: Do) -> Loosen {
 fn a_voided_stretch_is_as_if_it_had_never_been_read() {
     let mut shop = Shop::ways();
     let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => step.target.shown,
+        BenchStep::Pull(step) => step.target.shown,
         other => panic!("a pull, not {other:?}"),
     };
     shop.answer("stretch", "23").unwrap();
@@ -171,7 +181,7 @@ fn a_voided_stretch_is_as_if_it_had_never_been_read() {
     shop.answer("stretch", "32").unwrap();
     shop.answer("stretch", "0.120").unwrap();
     let seq = shop.pulls_of("stretch").pop().unwrap().seq;
-    shop.give(Do::Void(Void { seq, reason: "the gauge had slipped".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand { seq, reason: "the gauge had slipped".into() })).unwrap();
     // The torque is still on: its stretch is to be read again.
     assert!((next(&shop) - 0.150).abs() < 1e-12);
     shop.answer("stretch", "0.130").unwrap();
@@ -187,7 +197,7 @@ fn pairs_that_contradict_each_other_are_drawn_all_the_same() {
             shop.mean(what);
         }
     }
-    let Step::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
+    let BenchStep::Pull(step) = shop.state.step(shop.at("stretch")) else { panic!("a pull") };
     let climb = step.climb.expect("a climb");
     assert!(climb.error.is_some_and(|error| error > 0.5 * climb.nut_factor.unwrap()), "{climb:?}");
     assert!(climb.slope.iter().all(|slope| slope.is_finite() && *slope > 0.0), "{climb:?}");
@@ -240,15 +250,15 @@ fn a_bolt_that_is_longer_than_its_limit_is_scrap_where_the_gauge_is_zeroed() {
     shop.mean(zero);
     assert_eq!(shop.whats(), ["A: 0.009 mm, longer than it may be before it is pulled: it is scrap"]);
     assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace), "{:?}", shop.state.matters()[0]);
-    let replaced = Loosen {
+    let replaced = LoosenCommand {
         operation: "stretch".into(),
         fastener: "A".into(),
         replaced: true,
         with: Some("a new one".into()),
         reason: "it had grown".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     };
-    shop.give(Do::Loosen(replaced)).unwrap();
+    shop.give(CommandAction::Loosen(replaced)).unwrap();
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
 }
 
@@ -256,14 +266,20 @@ fn a_bolt_that_is_longer_than_its_limit_is_scrap_where_the_gauge_is_zeroed() {
 fn the_gauge_is_zeroed_on_each_bolt_and_one_that_moved_is_said() {
     let mut shop = by_the_first_one();
     let asked = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => (step.fastener.clone(), step.line(), step.asks.plain.len()),
+        BenchStep::Pull(step) => (step.fastener.clone(), step.line(), step.asks.plain.len()),
         other => panic!("a pull, not {other:?}"),
     };
     assert_eq!(asked(&shop), ("A".into(), "Pull 1, bolt A, zero the gauge on it".into(), 1));
     // A torque before it: kept, and said.
-    let Do::Pull(zero) = shop.command("stretch", "") else { panic!("a pull") };
-    let torque = Given { text: Some("23".into()), ..Given::default() };
-    shop.give(Do::Pull(Pull { stage: 1, reading: torque, method: Method::Typed, ..zero.clone() })).unwrap();
+    let CommandAction::Pull(zero) = shop.command("stretch", "") else { panic!("a pull") };
+    let torque = GivenReading { text: Some("23".into()), ..GivenReading::default() };
+    shop.give(CommandAction::Pull(PullCommand {
+        stage: 1,
+        reading: torque,
+        method: ReadingMethod::Typed,
+        ..zero.clone()
+    }))
+    .unwrap();
     assert_eq!(shop.whats(), ["A: too early: Pull 1, bolt A, zero the gauge on it comes first"]);
     let last = shop.pulls_of("stretch").pop().unwrap().seq;
     shop.void(last, "not pulled yet").unwrap();
@@ -281,8 +297,8 @@ fn the_gauge_is_zeroed_on_each_bolt_and_one_that_moved_is_said() {
     assert!(asked(&shop).1.contains("its stretch"), "{:?}", asked(&shop).1);
     // With another gauge than the one that was zeroed.
     shop.instrument = Instrument { id: "other".into(), name: "Other gauge".into(), ..tool() };
-    let Do::Pull(read) = shop.command("stretch", "0.107") else { panic!("a pull") };
-    shop.give(Do::Pull(Pull { instrument: "other".into(), ..read })).unwrap();
+    let CommandAction::Pull(read) = shop.command("stretch", "0.107") else { panic!("a pull") };
+    shop.give(CommandAction::Pull(PullCommand { instrument: "other".into(), ..read })).unwrap();
     assert_eq!(shop.whats(), ["A: read with Other gauge, and Wrench 2 was zeroed on it"]);
 }
 
@@ -290,7 +306,9 @@ fn the_gauge_is_zeroed_on_each_bolt_and_one_that_moved_is_said() {
 fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_verified() {
     let mut shop = by_the_first_one();
     let shown = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => (step.fastener.clone(), step.target.shown, step.climb.map(|climb| climb.bound)),
+        BenchStep::Pull(step) => {
+            (step.fastener.clone(), step.target.shown, step.climb.map(|climb| climb.bound))
+        }
         other => panic!("a pull, not {other:?}"),
     };
     for text in ["", "23", "23", "0.107", "32.2", "32.2", "0.150"] {
@@ -298,7 +316,7 @@ fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_ver
     }
     shop.answer("stretch", "").unwrap();
     let (fastener, torque, bound) = shown(&shop);
-    assert_eq!((fastener.as_str(), bound), ("B", Some(rigore_mechanics::tightening::Bound::Qualified)));
+    assert_eq!((fastener.as_str(), bound), ("B", Some(rigore_mechanics::tightening::TorqueBound::Qualified)));
     assert!((torque - 32.2).abs() < 1e-9, "{torque}");
     // The first one did not count after all: the other begins where it would have.
     let last = shop.pulls_of("stretch").iter().rfind(|pull| pull.fastener == "A").unwrap().seq;
@@ -310,7 +328,7 @@ fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_ver
         shop.answer("stretch", text).unwrap();
     }
     let (fastener, torque, bound) = shown(&shop);
-    assert_eq!((fastener.as_str(), bound), ("B", Some(rigore_mechanics::tightening::Bound::Wanted)));
+    assert_eq!((fastener.as_str(), bound), ("B", Some(rigore_mechanics::tightening::TorqueBound::Wanted)));
     assert!((torque - 32.2 * 0.150 / 0.135).abs() < 0.1, "{torque}");
 }
 
@@ -318,7 +336,7 @@ fn what_the_first_bolt_needed_is_where_the_others_begin_and_their_stretch_is_ver
 fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
     let mut shop = Shop::ways();
     let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
-        Step::Pull(step) => {
+        BenchStep::Pull(step) => {
             (step.fastener.clone(), step.target.shown, step.climb.map(|climb| climb.utilisation))
         }
         other => panic!("a pull, not {other:?}"),
@@ -339,7 +357,12 @@ fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
     assert_eq!(next(&shop).0, "B", "nothing more is advised for A");
     let allow = |reason: &str| {
         let (operation, fastener) = ("stretch".into(), "A".into());
-        Do::AllowFurther(AllowFurther { operation, fastener, reason: reason.into(), joint: None })
+        CommandAction::AllowFurther(FurtherPullCommand {
+            operation,
+            fastener,
+            reason: reason.into(),
+            joint: None,
+        })
     };
     shop.role = Role::Bench;
     assert_eq!(shop.give(allow("it has to go")).unwrap_err().kind, RefusalKind::NotAllowed);
@@ -354,7 +377,7 @@ fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
     shop.void(allowed, "not this one").unwrap();
     assert_eq!(shop.whats().len(), 1);
     assert_eq!(next(&shop).0, "B");
-    let SectionWork::Tighten { joints } = shop.state.section(shop.at("stretch")) else { panic!("joints") };
+    let SheetWork::Tighten { joints } = shop.state.section(shop.at("stretch")) else { panic!("joints") };
     let note = joints[0].notes.iter().find(|note| note.contains("allowed up to 100 %")).expect("a note");
     assert!(note.contains("its strength was measured; voided: not this one"), "{note:?}");
 }
@@ -367,7 +390,7 @@ fn what_one_bolt_needed_goes_for_the_other_rods_of_its_kind() {
     }
     shop.answer("other", "").unwrap();
     let asked = |shop: &Shop| match shop.state.step(shop.at("other")) {
-        Step::Pull(step) => (step.fastener.clone(), step.target.shown),
+        BenchStep::Pull(step) => (step.fastener.clone(), step.target.shown),
         other => panic!("a pull, not {other:?}"),
     };
     let (fastener, torque) = asked(&shop);
@@ -382,7 +405,7 @@ fn what_one_bolt_needed_goes_for_the_other_rods_of_its_kind() {
 fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
     let mut shop = Shop::begun(&super::folding::stretching(), None, tool());
     let part = PartNote { reference: "b".into(), serial: "RB-1".into(), ..PartNote::default() };
-    let fit = Fit { operation: "take-in".into(), slot: "set".into(), part, before: None };
+    let fit = FitCommand { operation: "take-in".into(), slot: "set".into(), part, before: None };
     shop.record(Fact::Fitted(fit), OffsetDateTime::UNIX_EPOCH, Uuid::nil());
     for text in ["", "23", "0.107"] {
         shop.answer("stretch", text).unwrap();
@@ -390,17 +413,24 @@ fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
     let (operation, fastener) = ("stretch".into(), "A".into());
     let left = Some("0.003".to_owned());
     let (reason, instrument) = ("to look".into(), Some("w".into()));
-    shop.give(Do::Loosen(Loosen { operation, fastener, reason, left, instrument, ..Loosen::default() }))
-        .unwrap();
+    shop.give(CommandAction::Loosen(LoosenCommand {
+        operation,
+        fastener,
+        reason,
+        left,
+        instrument,
+        ..LoosenCommand::default()
+    }))
+    .unwrap();
     let life =
         shop.state.lives().into_iter().find(|lived| lived.piece == 1).and_then(|lived| lived.life).unwrap();
-    let at = |engine: &str, free_mm, left_mm| Lived {
+    let at = |engine: &str, free_mm, left_mm| PartUse {
         build: Uuid::nil(),
         engine: engine.into(),
-        life: Life { free_mm, left_mm, ..life.clone() },
+        life: PartLife { free_mm, left_mm, ..life.clone() },
     };
-    let of = |lived: &[Lived]| {
-        let piece = History::of(lived).pieces.remove(0);
+    let of = |lived: &[PartUse]| {
+        let piece = PartHistory::of(lived).pieces.remove(0);
         (piece.grown_mm.map(|mm| (mm * 1e6).round() / 1e6), piece.verdict, piece.why)
     };
     let first = at("One", Some(46.200), Some(0.003));

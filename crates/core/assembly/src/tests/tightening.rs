@@ -3,7 +3,7 @@
 use super::*;
 use proptest::prelude::*;
 use rigore_mechanics::tightening::Verdict;
-use rigore_plan::{Correction, Target};
+use rigore_plan::{Correction, StageTarget};
 
 const SMALL: &str = include_str!("../../../plan/tests/small-plan.toml");
 const ORDER: [&str; 6] = ["2L", "2R", "1L", "3R", "1R", "3L"];
@@ -17,7 +17,11 @@ impl Shop {
     pub(super) fn at_the_bolts() -> Self {
         let mut shop = Self::small();
         for item in ["threads", "holes"] {
-            shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: item.into() })).unwrap();
+            shop.give(CommandAction::Confirm(ConfirmCommand {
+                operation: "prepare".into(),
+                item: item.into(),
+            }))
+            .unwrap();
         }
         shop.sign("prepare").unwrap();
         shop
@@ -29,8 +33,8 @@ impl Shop {
 
     /// A pull that somebody was asked about and meant.
     fn sure(&mut self, stage: usize, fastener: &str, text: &str) {
-        let Do::Pull(typed) = pull(stage, fastener, text) else { unreachable!("a pull") };
-        self.give(Do::Pull(Pull { sure: true, ..typed })).unwrap();
+        let CommandAction::Pull(typed) = pull(stage, fastener, text) else { unreachable!("a pull") };
+        self.give(CommandAction::Pull(PullCommand { sure: true, ..typed })).unwrap();
     }
 
     /// The whole joint, as it should be.
@@ -38,7 +42,12 @@ impl Shop {
         for fastener in ORDER {
             self.pull(0, fastener, "30").unwrap();
         }
-        self.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+        self.give(CommandAction::Act(ActionCommand {
+            operation: "tighten".into(),
+            stage: 1,
+            ..ActionCommand::default()
+        }))
+        .unwrap();
         for fastener in ORDER {
             self.pull(2, fastener, "40").unwrap();
         }
@@ -46,20 +55,20 @@ impl Shop {
 
     fn next(&self) -> (usize, String) {
         match self.state.step(self.at("tighten")) {
-            Step::Pull(step) => (step.stage, step.fastener),
-            Step::Act(step) => (step.stage, "act".into()),
+            BenchStep::Pull(step) => (step.stage, step.fastener),
+            BenchStep::Act(step) => (step.stage, "act".into()),
             other => (9, format!("{other:?}")),
         }
     }
 }
 
-fn loosen(fastener: &str, replaced: bool) -> Do {
-    Do::Loosen(Loosen {
+fn loosen(fastener: &str, replaced: bool) -> CommandAction {
+    CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
         fastener: fastener.into(),
         replaced,
         reason: "over-pulled".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     })
 }
 
@@ -68,7 +77,7 @@ fn a_joint_is_tightened_in_order_and_signed_off() {
     let mut shop = Shop::at_the_bolts();
     assert_eq!(shop.next(), (0, "2L".into()));
     shop.tighten();
-    assert_eq!(shop.state.step(shop.at("tighten")), Step::Sign);
+    assert_eq!(shop.state.step(shop.at("tighten")), BenchStep::Sign);
     assert!(shop.state.pulls(shop.at("tighten")).iter().all(|p| p.remarks.is_empty()));
     shop.sign("tighten").unwrap();
     shop.sign("sign").unwrap();
@@ -78,7 +87,8 @@ fn a_joint_is_tightened_in_order_and_signed_off() {
 #[test]
 fn decisions_wait_for_what_they_need() {
     let mut shop = Shop::small();
-    let refused = shop.give(Do::Start(Start { operation: "tighten".into() })).unwrap_err();
+    let refused =
+        shop.give(CommandAction::Start(OperationStart { operation: "tighten".into() })).unwrap_err();
     assert_eq!(
         (refused.kind, &refused.message.in_base_units()[..]),
         (RefusalKind::NotYet, "Tighten the caps waits for Prepare the caps")
@@ -126,7 +136,8 @@ fn a_pull_out_of_order_is_kept_and_a_lead_stands_for_it() {
     assert_eq!(shop.next(), (0, "2L".into()));
     let seq = shop.last_pull().seq;
     shop.role = Role::Bench;
-    let accept = Do::Accept(Accept { seq, subject: None, reason: "caps are doweled".into() });
+    let accept =
+        CommandAction::Accept(ApproveCommand { seq, subject: None, reason: "caps are doweled".into() });
     assert_eq!(shop.give(accept.clone()).unwrap_err().kind, RefusalKind::NotAllowed);
     shop.role = Role::Lead;
     shop.give(accept).unwrap();
@@ -149,7 +160,12 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     shop.pull(2, "2L", "15").unwrap();
     assert_eq!(shop.state.step(shop.at("tighten")).line(), "Pull 1, Inner 2L, on by 25°");
     // The whole angle once more, as a swing, is asked about.
@@ -164,7 +180,7 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     shop.sure(2, "2L", "40");
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (81.0, Verdict::Over));
     let seq = shop.last_pull().seq;
-    shop.give(Do::Void(Void { seq, reason: "typed for the wrong bolt".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand { seq, reason: "typed for the wrong bolt".into() })).unwrap();
     assert!(shop.state.matters().is_empty());
     assert_eq!(shop.next(), (2, "2R".into()));
 }
@@ -175,12 +191,15 @@ fn a_void_takes_the_place_back_and_lets_a_signature_lapse() {
     shop.tighten();
     shop.sign("tighten").unwrap();
     let seq = shop.last_pull().seq;
-    assert!(shop.give(Do::Void(Void { seq, reason: " ".into() })).unwrap_err().field == Some("reason"));
-    shop.give(Do::Void(Void { seq, reason: "not pulled at all".into() })).unwrap();
+    assert!(
+        shop.give(CommandAction::Void(VoidCommand { seq, reason: " ".into() })).unwrap_err().field
+            == Some("reason")
+    );
+    shop.give(CommandAction::Void(VoidCommand { seq, reason: "not pulled at all".into() })).unwrap();
     assert_eq!(shop.next(), (2, "3L".into()));
     assert!(!shop.signed("tighten"));
     assert_eq!(
-        shop.give(Do::Void(Void { seq, reason: "again".into() })).unwrap_err().kind,
+        shop.give(CommandAction::Void(VoidCommand { seq, reason: "again".into() })).unwrap_err().kind,
         RefusalKind::Stale
     );
 }
@@ -191,7 +210,11 @@ fn a_snug_entered_after_its_angle_says_so() {
     shop.tighten();
     let pulls = shop.state.pulls(shop.at("tighten"));
     let snug = pulls.into_iter().find(|pull| pull.fastener == "2L" && pull.stage == 0);
-    shop.give(Do::Void(Void { seq: snug.unwrap().seq, reason: "a slip of the pen".into() })).unwrap();
+    shop.give(CommandAction::Void(VoidCommand {
+        seq: snug.unwrap().seq,
+        reason: "a slip of the pen".into(),
+    }))
+    .unwrap();
     assert_eq!(shop.next(), (0, "2L".into()));
     shop.pull(0, "2L", "30").unwrap();
     assert_eq!(shop.last_pull().remarks, ["entered after Turn"]);
@@ -249,12 +272,12 @@ fn paint_marks_stand_where_the_mark_is_on_the_bolt() {
 fn the_sheet_lists_every_fastener_with_both_stages_and_the_csv_every_pull() {
     let mut shop = Shop::at_the_bolts();
     shop.tighten();
-    let sheet = crate::sheet::Sheet::of(&shop.state);
-    let SectionWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
+    let sheet = crate::sheet::BuildSheet::of(&shop.state);
+    let SheetWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
     let joint = &joints[0];
     assert_eq!(joint.rows.len(), 6);
     assert!(joint.rows.iter().all(|row| row.pulls.len() == 2 && row.pulls.iter().all(Option::is_some)));
-    let csv = crate::sheet::Sheet::csv(&shop.state).unwrap();
+    let csv = crate::sheet::BuildSheet::csv(&shop.state).unwrap();
     assert_eq!(csv.lines().count(), 13);
 }
 
@@ -275,13 +298,19 @@ fn single_use() -> Shop {
         wrench(),
     );
     for item in ["threads", "holes"] {
-        shop.give(Do::Confirm(Confirm { operation: "prepare".into(), item: item.into() })).unwrap();
+        shop.give(CommandAction::Confirm(ConfirmCommand { operation: "prepare".into(), item: item.into() }))
+            .unwrap();
     }
     shop.sign("prepare").unwrap();
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     shop
 }
 
@@ -319,7 +348,12 @@ fn a_spent_bolt_put_back_is_owed_until_a_new_one_goes_in_however_often_it_is_loo
 #[test]
 fn an_action_before_any_pull_is_kept_and_remarked() {
     let mut shop = Shop::at_the_bolts();
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     let matter = shop.state.matters().remove(0);
     assert_eq!(matter.what, "Seat: too early: Pull 1, Inner 2L, to 30 N·m comes first");
     assert_eq!(matter.remedies, [Remedy::Accept, Remedy::Void]);
@@ -328,15 +362,26 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     assert_eq!(shop.state.matters(), [], "in its turn there is nothing to say");
     let mut before = Shop::small();
-    before.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    before
+        .give(CommandAction::Act(ActionCommand {
+            operation: "tighten".into(),
+            stage: 1,
+            ..ActionCommand::default()
+        }))
+        .unwrap();
     assert!(before.state.matters()[0].what.contains("before the operation was started"));
     before.accept("the crank went in yesterday");
     assert_eq!(before.state.matters(), []);
-    let sheet = crate::sheet::Sheet::of(&before.state);
-    let SectionWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
+    let sheet = crate::sheet::BuildSheet::of(&before.state);
+    let SheetWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
     let joint = &joints[0];
     assert!(joint.actions[0].ends_with("accepted: the crank went in yesterday"), "{:?}", joint.actions);
 }
@@ -386,7 +431,12 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
     for fastener in &ORDER[1..] {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     let asked = shop.pull(2, "2R", "400").unwrap_err();
     assert!(asked.message.contains("Off by a decimal place? 40"), "{asked}");
     // Swings of an angle may be small, and a slip is held against what is left.
@@ -401,10 +451,15 @@ fn the_target_says_how_it_came_from_the_figure_of_the_plan() {
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     shop.pull(2, "2L", "15").unwrap();
-    let Step::Pull(step) = shop.state.step(shop.at("tighten")) else { panic!("a pull") };
-    let Target { wanted, shown, so_far, because, .. } = step.target;
+    let BenchStep::Pull(step) = shop.state.step(shop.at("tighten")) else { panic!("a pull") };
+    let StageTarget { wanted, shown, so_far, because, .. } = step.target;
     assert_eq!((wanted, shown, so_far), (40.0, 25.0, 15.0));
     let planned = Correction::Planned { target: 40.0, low: 36.0, high: 44.0 };
     assert_eq!(because, [planned, Correction::Turned { so_far: 15.0 }]);
@@ -417,7 +472,8 @@ fn stages_that_go_together_are_walked_one_bolt_to_its_end() {
         "",
     );
     let mut shop = Shop::begun(&text, None, wrench());
-    shop.give(Do::Skip(Skip { operation: "prepare".into(), reason: "done".into() })).unwrap();
+    shop.give(CommandAction::Skip(SkipCommand { operation: "prepare".into(), reason: "done".into() }))
+        .unwrap();
     for fastener in ORDER {
         assert_eq!(shop.next(), (0, fastener.into()));
         shop.pull(0, fastener, "30").unwrap();
@@ -433,16 +489,19 @@ fn each_round_of_a_joint_has_its_own_pulls() {
     let trial = "[[operation]]\nid = \"trial\"\nname = \"Torque the caps to measure\"\nkind = \"tighten\"\n\
                  joint = \"caps\"\npurpose = \"trial\"\n\n[[operation]]\nid = \"tighten\"";
     let mut shop = Shop::begun(&SMALL.replace("[[operation]]\nid = \"tighten\"", trial), None, wrench());
-    let Do::Pull(first) = pull(0, "2L", "30") else { panic!("a pull") };
-    shop.give(Do::Pull(Pull { operation: "trial".into(), ..first })).unwrap();
+    let CommandAction::Pull(first) = pull(0, "2L", "30") else { panic!("a pull") };
+    shop.give(CommandAction::Pull(PullCommand { operation: "trial".into(), ..first })).unwrap();
     let (done, _) = shop.state.progress(shop.at("trial"));
     assert_eq!((done, shop.state.progress(shop.at("tighten")).0), (1, 0));
-    let sheet = crate::sheet::Sheet::of(&shop.state);
+    let sheet = crate::sheet::BuildSheet::of(&shop.state);
     let purposes = sheet.sections.iter().filter_map(|section| match &section.work {
-        SectionWork::Tighten { joints } => Some(joints[0].purpose),
+        SheetWork::Tighten { joints } => Some(joints[0].purpose),
         _ => None,
     });
-    assert_eq!(purposes.collect::<Vec<_>>(), [rigore_plan::Purpose::Trial, rigore_plan::Purpose::Final]);
+    assert_eq!(
+        purposes.collect::<Vec<_>>(),
+        [rigore_plan::RoundPurpose::Trial, rigore_plan::RoundPurpose::Final]
+    );
 }
 
 /// What each fastener has in each stage, as the map and the procedure show it.

@@ -74,14 +74,14 @@ fn named(hash: &str) -> PlanRef {
 }
 
 /// What moving to a text means.
-fn moving(shop: &Shop, text: &str) -> Moving {
+fn moving(shop: &Shop, text: &str) -> PlanMove {
     moving_from(shop, PLAN, text)
 }
 
-fn moving_from(shop: &Shop, source: &str, text: &str) -> Moving {
+fn moving_from(shop: &Shop, source: &str, text: &str) -> PlanMove {
     let (old, new) = (Arc::clone(&shop.state.plan), plan(text));
     let looked_up = only_looked_up(source, text);
-    Moving::of(&shop.state, &shop.events, (&named("h2"), &new, looked_up), |_| Some(Arc::clone(&old)))
+    PlanMove::of(&shop.state, &shop.events, (&named("h2"), &new, looked_up), |_| Some(Arc::clone(&old)))
 }
 
 /// Goes on by a text, as somebody of this role.
@@ -93,8 +93,9 @@ fn go_on_from(shop: &mut Shop, source: &str, text: &str, role: Role) -> Result<(
     let old = Arc::clone(&shop.state.plan);
     let moving = moving_from(shop, source, text);
     let at = shop.state.touched;
-    let context = Context { moving: Some(moving), ..Context::new(person(role), at) };
-    let what = Do::MoveTo(MoveTo { plan: "h2".into(), reason: "off the wrong row".into() });
+    let context = CommandContext { moving: Some(moving), ..CommandContext::new(person(role), at) };
+    let what =
+        CommandAction::MoveTo(PlanMoveCommand { plan: "h2".into(), reason: "off the wrong row".into() });
     let facts = decide(&shop.state, &context, &what)?;
     let seq = shop.state.seq + 1;
     let command = Uuid::from_u128(seq.into());
@@ -109,7 +110,7 @@ fn go_on_from(shop: &mut Shop, source: &str, text: &str, role: Role) -> Result<(
     }));
     let new = plan(text);
     let find = |of: &PlanRef| Some(Arc::clone(if of.hash == "h2" { &new } else { &old }));
-    shop.state = State::fold(find, &shop.events).expect("folded");
+    shop.state = BuildState::fold(find, &shop.events).expect("folded");
     Ok(())
 }
 
@@ -131,7 +132,7 @@ fn matters(shop: &Shop) -> Vec<String> {
 #[test]
 fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_otherwise() {
     let mut shop = tightened();
-    shop.give(Do::Sign(Sign::one("tighten"))).expect("signed");
+    shop.give(CommandAction::Sign(SignCommand::one("tighten"))).expect("signed");
     let text = changed(&[set("joint[0].stage[1].torque", "60 N·m")]);
     let preview = moving(&shop, &text).preview(&shop.state);
     assert_eq!((preview.lost.len(), preview.lapses.len(), preview.matters.len()), (0, 0, 1), "{preview:?}");
@@ -152,15 +153,15 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
         matters(&shop)
     );
     let matter = shop.state.matters().remove(0);
-    let accept = Accept { seq: matter.seq, subject: matter.subject, reason: "as it was".into() };
-    shop.give(Do::Accept(accept)).expect("accepted");
+    let accept = ApproveCommand { seq: matter.seq, subject: matter.subject, reason: "as it was".into() };
+    shop.give(CommandAction::Accept(accept)).expect("accepted");
     assert_eq!(matters(&shop), Vec::<String>::new());
     // What is pulled now is judged by the version that goes now.
-    shop.give(Do::Loosen(Loosen {
+    shop.give(CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
         fastener: "1".into(),
         reason: "again".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     }))
     .expect("loosened");
     shop.give(pull(0, "1", "20 N·m")).expect("pulled");
@@ -174,7 +175,7 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
 #[test]
 fn a_stage_that_comes_in_moves_entries_to_their_own_and_ends_the_signature_above_it() {
     let mut shop = tightened();
-    shop.give(Do::Sign(Sign::one("tighten"))).expect("signed");
+    shop.give(CommandAction::Sign(SignCommand::one("tighten"))).expect("signed");
     let stage = "  [[joint.stage]]\n  name = \"Middle\"\n  group = \"bolts\"\n  torque = \"32 N·m\"\n  tolerance = \"2 N·m\"\n\n  [[joint.stage]]\n  name = \"Final\"";
     let text = PLAN.replace("  [[joint.stage]]\n  name = \"Final\"", stage);
     let preview = moving(&shop, &text).preview(&shop.state);
@@ -211,7 +212,7 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     assert_eq!(matters(&shop)[0], told);
     assert_eq!(matters(&shop).len(), 2);
     // The sheet has them, and says why they do not count; what is left out of the record is nothing.
-    let SectionWork::Tighten { joints } = shop.state.section(at) else { panic!("joints") };
+    let SheetWork::Tighten { joints } = shop.state.section(at) else { panic!("joints") };
     let note = &joints[0].notes[0];
     assert!(note.starts_with("Final, done by an earlier version of the plan: 1 45.0 N·m"), "{note:?}");
     let pulls = shop.state.pulls(at);
@@ -234,11 +235,11 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     assert_eq!(tight(&only_gone), ["tighten"]);
     // Loosened, the bolt is right again, and its stages start over.
     for bolt in ["2", "1"] {
-        shop.give(Do::Loosen(Loosen {
+        shop.give(CommandAction::Loosen(LoosenCommand {
             operation: "tighten".into(),
             fastener: bolt.into(),
             reason: "by the new version".into(),
-            ..Loosen::default()
+            ..LoosenCommand::default()
         }))
         .expect("loosened");
     }
@@ -247,16 +248,16 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     // Taken apart as a whole, those that are tight by a stage that is gone come out as well.
     let mut shop = tightened();
     go_on(&mut shop, &text, Role::Lead).expect("moved");
-    let apart = Loosen {
+    let apart = LoosenCommand {
         operation: "tighten".into(),
         fastener: "1".into(),
         rest: true,
         reason: "by the new version".into(),
-        ..Loosen::default()
+        ..LoosenCommand::default()
     };
-    assert_eq!(shop.give(Do::Loosen(apart.clone())).expect("apart").len(), 2);
+    assert_eq!(shop.give(CommandAction::Loosen(apart.clone())).expect("apart").len(), 2);
     assert_eq!(matters(&shop), Vec::<String>::new());
-    only_gone.give(Do::Loosen(apart)).expect("apart");
+    only_gone.give(CommandAction::Loosen(apart)).expect("apart");
     assert_eq!(tight(&only_gone), Vec::<String>::new());
     // A stage that was only renamed is the same one: its pulls count on.
     let mut shop = tightened();
@@ -266,7 +267,8 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     let mut shop = tightened();
     go_on(&mut shop, &text, Role::Lead).expect("moved");
     let last = shop.state.pulls(at).into_iter().find(|pull| pull.stage_name == "Final").expect("a pull");
-    shop.give(Do::Void(Void { seq: last.seq, reason: "never pulled".into() })).expect("voided");
+    shop.give(CommandAction::Void(VoidCommand { seq: last.seq, reason: "never pulled".into() }))
+        .expect("voided");
     assert_eq!(matters(&shop).len(), 1);
 }
 
@@ -283,13 +285,13 @@ fn a_figure_that_nobody_looked_up_holds_what_needs_it_and_anybody_may_fill_it_in
         ("Spec wanted: Caps, final: torque", 1, 0)
     );
     assert!(shop.state.view().wanted[0].needed_now);
-    let start = Do::Start(Start { operation: "tighten".into() });
+    let start = CommandAction::Start(OperationStart { operation: "tighten".into() });
     assert_eq!(shop.give(start.clone()).expect_err("held").kind, RefusalKind::NotYet);
     // What is done all the same is kept; what has no figure cannot be done.
     shop.give(pull(0, "1", "20 N·m")).expect("a fact");
     assert!(shop.give(pull(1, "1", "45 N·m")).is_err());
-    let act = Act { operation: "tighten".into(), stage: 1, ..Act::default() };
-    assert_eq!(shop.give(Do::Act(act)).expect_err("no figure").kind, RefusalKind::NotYet);
+    let act = ActionCommand { operation: "tighten".into(), stage: 1, ..ActionCommand::default() };
+    assert_eq!(shop.give(CommandAction::Act(act)).expect_err("no figure").kind, RefusalKind::NotYet);
     go_on_from(&mut shop, &open, PLAN, Role::Bench).expect("looking up is for anybody");
     assert_eq!(shop.state.view().versions[1].reason, "off the wrong row");
     assert!(shop.state.view().operations[at.0].waits_for.is_empty());
@@ -329,11 +331,11 @@ fn versions_fold_the_same_however_often_they_are_gone_through() {
     go_on(&mut shop, &text, Role::Lead).expect("moved");
     let (old, new) = (plan(PLAN), plan(&text));
     let find = |of: &PlanRef| Some(Arc::clone(if of.hash == "h2" { &new } else { &old }));
-    let again = State::fold(find, &shop.events).expect("folded");
+    let again = BuildState::fold(find, &shop.events).expect("folded");
     assert_eq!(again.view(), shop.state.view());
     assert_eq!(again.summary(), shop.state.summary());
     assert!(
-        matches!(State::fold(|of: &PlanRef| (of.hash != "h2").then(|| Arc::clone(&old)), &shop.events), Err(FoldError::NoPlan(hash)) if hash == "h2")
+        matches!(BuildState::fold(|of: &PlanRef| (of.hash != "h2").then(|| Arc::clone(&old)), &shop.events), Err(FoldError::NoPlan(hash)) if hash == "h2")
     );
 }
 

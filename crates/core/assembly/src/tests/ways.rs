@@ -26,9 +26,9 @@ impl Shop {
     /// What is next in an operation, as the stage's name and the fastener.
     pub(super) fn asked(&self, operation: &str) -> (String, String) {
         match self.state.step(self.at(operation)) {
-            Step::Pull(step) => (self.stage_name(&step.joint, step.stage), step.fastener),
-            Step::Act(step) => (step.name, String::new()),
-            Step::Loosen(step) => ("Loosen".into(), step.fastener),
+            BenchStep::Pull(step) => (self.stage_name(&step.joint, step.stage), step.fastener),
+            BenchStep::Act(step) => (step.name, String::new()),
+            BenchStep::Loosen(step) => ("Loosen".into(), step.fastener),
             other => (format!("{other:?}"), String::new()),
         }
     }
@@ -44,30 +44,33 @@ impl Shop {
         self.give(what)
     }
 
-    pub(super) fn command(&self, operation: &str, text: &str) -> Do {
+    pub(super) fn command(&self, operation: &str, text: &str) -> CommandAction {
         let id = operation.to_owned();
         match self.state.step(self.at(operation)) {
-            Step::Act(step) => {
-                Do::Act(Act { operation: id, joint: Some(step.joint), stage: step.stage, ..Act::default() })
-            }
-            Step::Loosen(step) => Do::Loosen(Loosen {
+            BenchStep::Act(step) => CommandAction::Act(ActionCommand {
+                operation: id,
+                joint: Some(step.joint),
+                stage: step.stage,
+                ..ActionCommand::default()
+            }),
+            BenchStep::Loosen(step) => CommandAction::Loosen(LoosenCommand {
                 operation: id,
                 joint: Some(step.joint),
                 fastener: step.fastener,
-                ..Loosen::default()
+                ..LoosenCommand::default()
             }),
-            Step::Pull(step) => {
+            BenchStep::Pull(step) => {
                 let plain = step.asks.plain.first().filter(|_| text.is_empty());
-                Do::Pull(Pull {
+                CommandAction::Pull(PullCommand {
                     operation: id,
                     joint: Some(step.joint),
                     stage: step.stage,
                     fastener: step.fastener,
-                    reading: Given {
+                    reading: GivenReading {
                         text: Some(plain.map_or_else(|| text.to_owned(), |plain| plain.figure.to_string())),
-                        ..Given::default()
+                        ..GivenReading::default()
                     },
-                    method: if plain.is_some() { Method::Seen } else { Method::Typed },
+                    method: if plain.is_some() { ReadingMethod::Seen } else { ReadingMethod::Typed },
                     instrument: "w".into(),
                     sure: false,
                     note: None,
@@ -78,16 +81,16 @@ impl Shop {
     }
 
     /// Sends something again as it was, and means it.
-    pub(super) fn mean(&mut self, what: Do) {
-        let Do::Pull(pull) = what else { panic!("a pull") };
-        self.give(Do::Pull(Pull { sure: true, ..pull })).unwrap();
+    pub(super) fn mean(&mut self, what: CommandAction) {
+        let CommandAction::Pull(pull) = what else { panic!("a pull") };
+        self.give(CommandAction::Pull(PullCommand { sure: true, ..pull })).unwrap();
     }
 
     /// Gives everything that is asked, at its target.
     pub(super) fn finish(&mut self, operation: &str) {
-        while !matches!(self.state.step(self.at(operation)), Step::Sign) {
+        while !matches!(self.state.step(self.at(operation)), BenchStep::Sign) {
             let text = match self.state.step(self.at(operation)) {
-                Step::Pull(step) if step.asks.plain.is_empty() => {
+                BenchStep::Pull(step) if step.asks.plain.is_empty() => {
                     let factor = factor(&step.joint, &step.fastener);
                     (step.target.shown * factor).to_string()
                 }
@@ -113,7 +116,11 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
     shop.sign("trial").unwrap();
     assert_eq!(shop.asked("apart"), ("Loosen".into(), "3".into()));
     // Centre out is 2, 1, 3: apart it goes 3, 1, 2. One that comes too early is kept and marked.
-    let early = Do::Loosen(Loosen { operation: "apart".into(), fastener: "2".into(), ..Loosen::default() });
+    let early = CommandAction::Loosen(LoosenCommand {
+        operation: "apart".into(),
+        fastener: "2".into(),
+        ..LoosenCommand::default()
+    });
     shop.give(early.clone()).unwrap();
     assert_eq!(shop.whats(), ["2: out of order: 3 was next"]);
     shop.void(shop.state.seq, "tapped by mistake").unwrap();
@@ -123,10 +130,10 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
         shop.answer("apart", "").unwrap();
     }
     assert_eq!(
-        shop.give(Do::Loosen(Loosen {
+        shop.give(CommandAction::Loosen(LoosenCommand {
             fastener: "3".into(),
             operation: "apart".into(),
-            ..Loosen::default()
+            ..LoosenCommand::default()
         }))
         .unwrap_err()
         .kind,
@@ -146,10 +153,10 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
     };
     assert_eq!((uses(&shop, "trial"), uses(&shop, "caps"), uses(&shop, "hub")), (Some(1), Some(2), Some(1)));
     // Tightened once more in the trial, the round is not apart any more.
-    let again = Do::Pull(Pull {
-        method: Method::Typed,
+    let again = CommandAction::Pull(PullCommand {
+        method: ReadingMethod::Typed,
         ..match pull(1, "2", "30") {
-            Do::Pull(p) => Pull { operation: "trial".into(), ..p },
+            CommandAction::Pull(p) => PullCommand { operation: "trial".into(), ..p },
             _ => unreachable!(),
         }
     });
@@ -162,24 +169,24 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
 fn a_whole_joint_is_loosened_by_one_word() {
     let mut shop = Shop::ways();
     shop.finish("trial");
-    let all = Do::Loosen(Loosen {
+    let all = CommandAction::Loosen(LoosenCommand {
         operation: "apart".into(),
         fastener: "3".into(),
         rest: true,
-        ..Loosen::default()
+        ..LoosenCommand::default()
     });
-    let wrong = Do::Loosen(Loosen {
+    let wrong = CommandAction::Loosen(LoosenCommand {
         operation: "apart".into(),
         fastener: "2".into(),
         rest: true,
-        ..Loosen::default()
+        ..LoosenCommand::default()
     });
     assert_eq!(shop.give(wrong).unwrap_err().kind, RefusalKind::Stale);
     shop.sign("trial").unwrap();
     assert_eq!(shop.give(all).unwrap().len(), 4);
-    assert_eq!(shop.state.step(shop.at("apart")), Step::Sign);
+    assert_eq!(shop.state.step(shop.at("apart")), BenchStep::Sign);
     assert!(shop.whats().is_empty());
-    let SectionWork::Tighten { joints } = shop.state.section(shop.at("apart")) else { panic!("a joint") };
+    let SheetWork::Tighten { joints } = shop.state.section(shop.at("apart")) else { panic!("a joint") };
     // In the order it was done, in one line.
     assert_eq!(joints[0].notes, ["3, 1, 2 loosened by Bench one: Take the caps off again"]);
 }
@@ -190,16 +197,22 @@ fn fasteners_are_run_down_by_hand_and_one_that_resists_keeps_the_stage_open() {
     let act = |except: &[&str], instrument: Option<&str>| {
         let except = except.iter().map(|id| (*id).to_owned()).collect();
         let instrument = instrument.map(str::to_owned);
-        Do::Act(Act { operation: "trial".into(), stage: 0, except, instrument, ..Act::default() })
+        CommandAction::Act(ActionCommand {
+            operation: "trial".into(),
+            stage: 0,
+            except,
+            instrument,
+            ..ActionCommand::default()
+        })
     };
     assert_eq!(shop.give(act(&["9"], None)).unwrap_err().field, Some("except"));
     shop.give(act(&["3"], None)).unwrap();
-    let Step::Act(step) = shop.state.step(shop.at("trial")) else { panic!("still by hand") };
+    let BenchStep::Act(step) = shop.state.step(shop.at("trial")) else { panic!("still by hand") };
     assert_eq!((step.resisting, step.most_nm), (vec!["3".to_owned()], Some(8.0)));
     shop.instrument = Instrument { driver_nm: Some(12.0), ..tool() };
     shop.give(act(&[], Some("w"))).unwrap();
     assert_eq!(shop.whats(), ["Run down: Wrench 2 gives up at 12 N·m only, and 8 N·m is the most here"]);
-    let SectionWork::Tighten { joints } = shop.state.section(shop.at("trial")) else { panic!("a joint") };
+    let SheetWork::Tighten { joints } = shop.state.section(shop.at("trial")) else { panic!("a joint") };
     assert_eq!(joints[0].actions[0], "Run down: Bench one; would not run down: 3");
     assert_eq!(shop.asked("trial"), ("Final 1 of 2".into(), "2".into()));
     assert_eq!(shop.give(act(&[], None)).unwrap_err().kind, RefusalKind::Stale);
@@ -260,7 +273,11 @@ fn a_wrench_of_unknown_length_or_too_short_a_one_does_not_go_with_a_crowfoot() {
 fn a_settle_pass_tells_what_moved_and_a_recheck_asks_again_until_it_holds() {
     let mut shop = Shop::ways();
     for operation in ["trial", "apart"] {
-        shop.give(Do::Skip(Skip { operation: operation.into(), reason: "no trial today".into() })).unwrap();
+        shop.give(CommandAction::Skip(SkipCommand {
+            operation: operation.into(),
+            reason: "no trial today".into(),
+        }))
+        .unwrap();
     }
     shop.answer("caps", "").unwrap();
     for text in ["30", "30", "26.7", "60", "60", "53.3"] {
@@ -290,15 +307,15 @@ fn a_settle_pass_tells_what_moved_and_a_recheck_asks_again_until_it_holds() {
     shop.instrument = Instrument { clicks: true, ..tool() };
     shop.settings.insert("w".into(), 60.0);
     let what = shop.command("heads-snug", "20");
-    let Do::Pull(recheck) = what else { panic!("a pull") };
-    let reading = Given { text: Some("0".into()), ..Given::default() };
-    shop.give(Do::Pull(Pull {
+    let CommandAction::Pull(recheck) = what else { panic!("a pull") };
+    let reading = GivenReading { text: Some("0".into()), ..GivenReading::default() };
+    shop.give(CommandAction::Pull(PullCommand {
         operation: "caps".into(),
         joint: None,
         stage: 4,
         fastener: "1".into(),
         reading,
-        method: Method::Seen,
+        method: ReadingMethod::Seen,
         ..recheck
     }))
     .unwrap();
@@ -312,7 +329,7 @@ fn both_heads_go_stage_by_stage_and_one_bolt_has_torque_and_angle_in_one_pull() 
     let mut walked = Vec::new();
     for (operation, texts) in [("heads-snug", vec!["20"; 4]), ("heads-turn", ["30", "90"].repeat(4))] {
         for text in texts {
-            let Step::Pull(step) = shop.state.step(shop.at(operation)) else { panic!("a pull") };
+            let BenchStep::Pull(step) = shop.state.step(shop.at(operation)) else { panic!("a pull") };
             walked.push(format!("{} {} {}", step.joint, step.fastener, step.stage));
             shop.answer(operation, text).unwrap();
         }
@@ -336,13 +353,13 @@ fn both_heads_go_stage_by_stage_and_one_bolt_has_torque_and_angle_in_one_pull() 
     assert!(shop.whats().is_empty());
     // A bolt that is loosened after its turn is scrap, and asks for everything again in both operations.
     let loosen = |replaced| {
-        Do::Loosen(Loosen {
+        CommandAction::Loosen(LoosenCommand {
             operation: "heads-turn".into(),
             joint: Some("right".into()),
             fastener: "1".into(),
             replaced,
             reason: "thread looked odd".into(),
-            ..Loosen::default()
+            ..LoosenCommand::default()
         })
     };
     shop.give(loosen(false)).unwrap();
@@ -353,11 +370,11 @@ fn both_heads_go_stage_by_stage_and_one_bolt_has_torque_and_angle_in_one_pull() 
     shop.answer("heads-turn", "30").unwrap();
     assert_eq!(shop.whats(), ["Right head: 1: too early: Pull 1, bolt 1, Right head, to 20 N·m comes first"]);
     // Without saying which head, nothing is taken.
-    let Do::Pull(whose) = shop.command("heads-turn", "90") else { panic!("a pull") };
-    let refused = shop.give(Do::Pull(Pull { joint: None, ..whose.clone() })).unwrap_err();
+    let CommandAction::Pull(whose) = shop.command("heads-turn", "90") else { panic!("a pull") };
+    let refused = shop.give(CommandAction::Pull(PullCommand { joint: None, ..whose.clone() })).unwrap_err();
     assert_eq!(refused.field, Some("joint"));
     assert_eq!(
-        shop.give(Do::Pull(Pull { joint: Some("rod".into()), ..whose })).unwrap_err().field,
+        shop.give(CommandAction::Pull(PullCommand { joint: Some("rod".into()), ..whose })).unwrap_err().field,
         Some("joint")
     );
 }
@@ -366,7 +383,10 @@ fn both_heads_go_stage_by_stage_and_one_bolt_has_torque_and_angle_in_one_pull() 
 fn what_was_left_out_does_not_come_first() {
     let mut shop = Shop::ways();
     let skip = |operation: &str| {
-        Do::Skip(Skip { operation: operation.into(), reason: "snugged by the machine shop".into() })
+        CommandAction::Skip(SkipCommand {
+            operation: operation.into(),
+            reason: "snugged by the machine shop".into(),
+        })
     };
     shop.give(skip("heads-snug")).unwrap();
     for text in ["30", "90"] {
@@ -378,7 +398,7 @@ fn what_was_left_out_does_not_come_first() {
     shop.answer("heads-turn", "30").unwrap();
     assert_eq!(shop.whats().len(), 1, "{:?}", shop.whats());
     // Two heads have bolts of the same name, and each says in the table which one it is of.
-    let csv = crate::sheet::Sheet::csv(&shop.state).unwrap();
+    let csv = crate::sheet::BuildSheet::csv(&shop.state).unwrap();
     assert!(
         csv.lines()
             .next()
@@ -398,9 +418,9 @@ fn signatures_over_stages_in_several_operations_lapse_only_where_they_rest() {
         shop.state.view().operations.iter().any(|o| o.id == id && o.status == OperationStatus::Done)
     };
     assert!(done(&shop, "heads-snug") && done(&shop, "heads-turn"), "the turn leaves the snug signed");
-    let Do::Pull(snug) = pull(0, "1", "20") else { unreachable!() };
-    let again = Pull { operation: "heads-snug".into(), joint: Some("left".into()), ..snug };
-    shop.give(Do::Pull(again)).unwrap();
+    let CommandAction::Pull(snug) = pull(0, "1", "20") else { unreachable!() };
+    let again = PullCommand { operation: "heads-snug".into(), joint: Some("left".into()), ..snug };
+    shop.give(CommandAction::Pull(again)).unwrap();
     assert!(!done(&shop, "heads-snug") && !done(&shop, "heads-turn"), "what comes later rests on it too");
 }
 
@@ -442,14 +462,14 @@ fn by_feel_the_torque_where_it_stopped_is_what_counts_and_one_pull_ends_it() {
     shop.accept("measured soft, stays for the mock-up");
     assert!(shop.whats().is_empty());
     // The band is passed once; another pull on the first nut is asked about, whatever the screen.
-    let Do::Pull(first) = shop.command("rod", "1") else { panic!("a pull") };
-    let second = Pull {
+    let CommandAction::Pull(first) = shop.command("rod", "1") else { panic!("a pull") };
+    let second = PullCommand {
         stage: 0,
         fastener: "A".into(),
-        reading: Given { text: Some("75".into()), ..Given::default() },
+        reading: GivenReading { text: Some("75".into()), ..GivenReading::default() },
         ..first
     };
-    assert_eq!(shop.give(Do::Pull(second)).unwrap_err().kind, RefusalKind::Ask);
+    assert_eq!(shop.give(CommandAction::Pull(second)).unwrap_err().kind, RefusalKind::Ask);
 }
 
 #[test]
@@ -457,7 +477,7 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     let mut shop = Shop::ways();
     assert_eq!(shop.step("hub"), "Pull 1, nut H, to 40 N·m");
     shop.answer("hub", "36").unwrap();
-    let Step::Pull(step) = shop.state.step(shop.at("hub")) else { panic!("a slot") };
+    let BenchStep::Pull(step) = shop.state.step(shop.at("hub")) else { panic!("a slot") };
     assert_eq!((step.asks.slots, step.asks.plain.len()), (Some(6), 2));
     for (text, says) in [("0.5", "a whole number is needed, not 0.5"), ("7", "at most 6 in one pull")] {
         assert!(shop.answer("hub", text).unwrap_err().message.contains(says), "{text}");
@@ -477,7 +497,7 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     assert_eq!(shop.answer("hub", "7").unwrap_err().field, Some("reading"));
     shop.answer("hub", "").unwrap();
     let seen = shop.pulls_of("hub").pop().expect("a pull");
-    assert_eq!((seen.method, seen.value, seen.says.as_str()), (Method::Seen, 1.0, "At a slot"));
+    assert_eq!((seen.method, seen.value, seen.says.as_str()), (ReadingMethod::Seen, 1.0, "At a slot"));
     shop.answer("hub", "18").unwrap();
     assert_eq!(shop.whats(), ["H: 18°, the bolt is twisted past its limit: scrap"]);
     assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace));
@@ -489,10 +509,10 @@ fn all_is_tight_inside_the_sealants_time_and_it_is_left_alone_until_it_has_cured
     let minutes = |shop: &mut Shop, text: &str, minutes: i64| {
         let what = shop.command("pan", text);
         let at = OffsetDateTime::UNIX_EPOCH + time::Duration::minutes(minutes);
-        let context = Context {
+        let context = CommandContext {
             instrument: Some(shop.instrument.clone()),
             seen: shop.state.seq,
-            ..Context::new(person(Role::Bench), at)
+            ..CommandContext::new(person(Role::Bench), at)
         };
         for fact in decide(&shop.state, &context, &what).unwrap() {
             shop.record(fact, at, Uuid::from_u128(u128::from(shop.state.seq) + 1));
@@ -521,45 +541,52 @@ fn a_dial_is_read_before_and_after_and_the_torque_there_is_kept() {
     let mut shop = Shop::ways();
     shop.finish("heads-snug");
     shop.answer("heads-turn", "30").unwrap();
-    let Do::Pull(swing) = shop.command("heads-turn", "10") else { panic!("a pull") };
-    let reading = Given {
+    let CommandAction::Pull(swing) = shop.command("heads-turn", "10") else { panic!("a pull") };
+    let reading = GivenReading {
         text: Some("40".into()),
         start_deg: Some(310.0),
         torque_text: Some("50 lbf·ft".into()),
-        ..Given::default()
+        ..GivenReading::default()
     };
-    shop.give(Do::Pull(Pull { reading, ..swing.clone() })).unwrap();
+    shop.give(CommandAction::Pull(PullCommand { reading, ..swing.clone() })).unwrap();
     let pulled = shop.pulls_of("heads-turn").into_iter().find(|pull| pull.stage == 2).expect("a turn");
     assert_eq!((pulled.value, pulled.entered.as_deref(), pulled.verdict), (90.0, Some("40"), Verdict::Good));
     assert!((pulled.torque_nm.expect("a torque") - 67.79).abs() < 0.01);
-    let reading = Given { text: Some("90".into()), torque_text: Some("much".into()), ..Given::default() };
-    assert_eq!(shop.give(Do::Pull(Pull { reading, ..swing })).unwrap_err().field, Some("torque"));
+    let reading =
+        GivenReading { text: Some("90".into()), torque_text: Some("much".into()), ..GivenReading::default() };
+    assert_eq!(
+        shop.give(CommandAction::Pull(PullCommand { reading, ..swing })).unwrap_err().field,
+        Some("torque")
+    );
 }
 
 #[test]
 fn only_what_eyes_can_tell_is_told_by_eye() {
     let mut shop = Shop::ways();
     shop.answer("trial", "").unwrap();
-    let Do::Pull(torque) = shop.command("trial", "30") else { panic!("a pull") };
-    let seen = Do::Pull(Pull { method: Method::Seen, ..torque });
+    let CommandAction::Pull(torque) = shop.command("trial", "30") else { panic!("a pull") };
+    let seen = CommandAction::Pull(PullCommand { method: ReadingMethod::Seen, ..torque });
     assert_eq!(shop.give(seen).unwrap_err().field, Some("method"));
     shop.finish("heads-snug");
     shop.sign("heads-snug").unwrap();
     shop.answer("heads-turn", "30").unwrap();
-    let Do::Pull(turn) = shop.command("heads-turn", "90") else { panic!("a pull") };
-    let seen = Do::Pull(Pull { method: Method::Seen, ..turn });
+    let CommandAction::Pull(turn) = shop.command("heads-turn", "90") else { panic!("a pull") };
+    let seen = CommandAction::Pull(PullCommand { method: ReadingMethod::Seen, ..turn });
     assert_eq!(shop.give(seen.clone()).unwrap_err().field, Some("method"), "a wrench shows its figure");
     // Part of the turn was read from a wrench: the mark at its place tells of the rest.
-    let Do::Pull(part) = shop.command("heads-turn", "40") else { panic!("a pull") };
-    shop.give(Do::Pull(part.clone())).unwrap();
+    let CommandAction::Pull(part) = shop.command("heads-turn", "40") else { panic!("a pull") };
+    shop.give(CommandAction::Pull(part.clone())).unwrap();
     shop.instrument = Instrument::hand();
-    let there = Pull { reading: Given::default(), method: Method::Seen, ..part };
-    shop.give(Do::Pull(there.clone())).unwrap();
+    let there = PullCommand { reading: GivenReading::default(), method: ReadingMethod::Seen, ..part };
+    shop.give(CommandAction::Pull(there.clone())).unwrap();
     let pull = shop.pulls_of("heads-turn").pop().expect("a pull");
     assert_eq!((pull.read, pull.value, pull.verdict), (50.0, 90.0, Verdict::Good));
-    assert_eq!(shop.give(Do::Pull(there)).unwrap_err().kind, RefusalKind::Ask, "it is there once");
+    assert_eq!(shop.give(CommandAction::Pull(there)).unwrap_err().kind, RefusalKind::Ask, "it is there once");
     let pull = shop.pulls_of("heads-turn").pop().expect("a pull");
-    assert_eq!((pull.method, pull.entered, pull.instrument.as_str()), (Method::Seen, None, "Hand and eye"));
+    assert_eq!(
+        (pull.method, pull.entered, pull.instrument.as_str()),
+        (ReadingMethod::Seen, None, "Hand and eye")
+    );
     assert!(shop.whats().is_empty());
 }
 
@@ -570,11 +597,16 @@ fn the_odd_one_among_angles_is_named_with_what_may_be_behind_it() {
     for fastener in order {
         shop.give(pull(0, fastener, "30")).unwrap();
     }
-    shop.give(Do::Act(Act { operation: "tighten".into(), stage: 1, ..Act::default() })).unwrap();
+    shop.give(CommandAction::Act(ActionCommand {
+        operation: "tighten".into(),
+        stage: 1,
+        ..ActionCommand::default()
+    }))
+    .unwrap();
     for (fastener, torque) in order.into_iter().zip(["61", "60", "62", "44", "60", "61"]) {
-        let Do::Pull(turn) = pull(2, fastener, "40") else { unreachable!() };
-        let reading = Given { torque_text: Some(torque.into()), ..turn.reading };
-        shop.give(Do::Pull(Pull { reading, ..turn })).unwrap();
+        let CommandAction::Pull(turn) = pull(2, fastener, "40") else { unreachable!() };
+        let reading = GivenReading { torque_text: Some(torque.into()), ..turn.reading };
+        shop.give(CommandAction::Pull(PullCommand { reading, ..turn })).unwrap();
     }
     let remarks: Vec<_> =
         shop.state.pulls(shop.at("tighten")).into_iter().filter(|pull| !pull.remarks.is_empty()).collect();
@@ -602,7 +634,7 @@ fn the_whole_engine_is_tightened_by_every_way_and_signed() {
             shop.sign(operation).unwrap();
         }
     }
-    let folded = State::fold(|_| Some(shop.state.plan.clone()), &shop.events).unwrap();
+    let folded = BuildState::fold(|_| Some(shop.state.plan.clone()), &shop.events).unwrap();
     assert_eq!(folded.view(), shop.state.view());
     for operation in &operations {
         assert_eq!(folded.section(shop.at(operation)), shop.state.section(shop.at(operation)));
@@ -631,29 +663,29 @@ proptest! {
             let joint = Some(joint.id);
             let text = ["30", "90", "1", "70"][usize::from(figure)];
             let _ = match what {
-                0..=3 if !matches!(shop.state.step(shop.at(operation)), Step::Sign) => {
+                0..=3 if !matches!(shop.state.step(shop.at(operation)), BenchStep::Sign) => {
                     let plain = if figure == 0 { "" } else { text };
                     let given = shop.command(operation, plain);
                     match given {
-                        Do::Pull(pull) => shop.give(Do::Pull(Pull { sure: true, ..pull })),
+                        CommandAction::Pull(pull) => shop.give(CommandAction::Pull(PullCommand { sure: true, ..pull })),
                         other => shop.give(other),
                     }
                 }
-                4 => shop.give(Do::Pull(Pull {
+                4 => shop.give(CommandAction::Pull(PullCommand {
                     operation: operation.into(), joint, stage: place, fastener,
-                    reading: Given { text: Some(text.into()), ..Given::default() },
-                    method: Method::Typed, instrument: "w".into(), sure: true, note: None, })),
-                5 => shop.give(Do::Loosen(Loosen {
+                    reading: GivenReading { text: Some(text.into()), ..GivenReading::default() },
+                    method: ReadingMethod::Typed, instrument: "w".into(), sure: true, note: None, })),
+                5 => shop.give(CommandAction::Loosen(LoosenCommand {
                     operation: operation.into(), joint, fastener, replaced: figure > 1,
                     reason: "again".into(), rest: false,
-                    ..Loosen::default()
+                    ..LoosenCommand::default()
                 })),
                 6 => shop.void(shop.state.seq.saturating_sub(u64::from(figure)), "a mistake"),
                 _ => shop.sign(operation),
             };
             // What had its single stage is not asked for it, until it is loosened.
             for id in operations {
-                if let Step::Pull(step) = shop.state.step(shop.at(id)) {
+                if let BenchStep::Pull(step) = shop.state.step(shop.at(id)) {
                     let pulls = shop.state.pulls(shop.at(id));
                     let had: Vec<_> = pulls.iter().filter(|pull| {
                         pull.joint == step.joint && pull.stage == step.stage && pull.fastener == step.fastener
@@ -672,7 +704,7 @@ proptest! {
             }
         }
         // Read again, it is the same engine.
-        let folded = State::fold(|_| Some(shop.state.plan.clone()), &shop.events).unwrap();
+        let folded = BuildState::fold(|_| Some(shop.state.plan.clone()), &shop.events).unwrap();
         prop_assert_eq!(folded.view(), shop.state.view());
     }
 
@@ -683,19 +715,19 @@ proptest! {
         let mut shop = Shop::ways();
         for at in &figures {
             for operation in ["heads-snug", "heads-turn"] {
-                if !matches!(shop.state.step(shop.at(operation)), Step::Sign) {
+                if !matches!(shop.state.step(shop.at(operation)), BenchStep::Sign) {
                     let what = shop.command(operation, ["20", "30", "90"][*at]);
-                    if let Do::Pull(pull) = what {
-                        let _ = shop.give(Do::Pull(Pull { sure: true, ..pull }));
+                    if let CommandAction::Pull(pull) = what {
+                        let _ = shop.give(CommandAction::Pull(PullCommand { sure: true, ..pull }));
                     }
                 }
             }
         }
         let fastener = ["1", "2"][bolt].to_owned();
-        shop.give(Do::Loosen(Loosen {
+        shop.give(CommandAction::Loosen(LoosenCommand {
             operation: "heads-turn".into(), joint: Some("left".into()), fastener: fastener.clone(),
             replaced: true, reason: "again".into(), rest: false,
-            ..Loosen::default()
+            ..LoosenCommand::default()
         })).unwrap();
         let mut asked = BTreeMap::new();
         for operation in ["heads-snug", "heads-turn"] {

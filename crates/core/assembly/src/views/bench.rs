@@ -1,24 +1,24 @@
 //! One operation as the bench shows it.
 
-use crate::events::Concern;
+use crate::events::FindingSubject;
 use crate::findings::view::FindingView;
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::state::thing::About;
-use crate::status::issue::Matter;
-use crate::status::missing_values::WantedFigure;
-use crate::status::operations::{Brief, OperationView};
-use crate::status::timers::{Clock, Cure};
-use crate::temporary_items::view::AidView;
-use crate::work::kind::{BenchWork, Step};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::state::thing::FindingTopic;
+use crate::status::issue::Issue;
+use crate::status::missing_values::MissingSpec;
+use crate::status::operations::{OperationBrief, OperationView};
+use crate::status::timers::{SealantCure, SealantTimer};
+use crate::temporary_items::view::TemporaryItemView;
+use crate::work::kind::{BenchStep, BenchWork};
 use crate::work::kinds::kind;
-use rigore_plan::{FastenerIx, OperationIx, Work};
+use rigore_plan::{FastenerIx, OperationIx, OperationWork};
 use serde::Serialize;
 
 /// One operation in hand.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Bench {
+pub struct OperationBench {
     /// Sequence number of the last event.
     pub seq: u64,
     /// What the engine is called in the shop.
@@ -28,23 +28,23 @@ pub struct Bench {
     /// The operation that can be done after this one.
     pub after: Option<String>,
     /// What is open in it.
-    pub matters: Vec<Matter>,
+    pub matters: Vec<Issue>,
     /// Working times that run on the engine.
-    pub clocks: Vec<Clock>,
+    pub clocks: Vec<SealantTimer>,
     /// Sealant that was laid and has to cure, on all of the engine, until its time is over.
-    pub cures: Vec<Cure>,
+    pub cures: Vec<SealantCure>,
     /// Figures of the plan that it waits for, which nobody has looked up yet.
-    pub wanted: Vec<WantedFigure>,
+    pub wanted: Vec<MissingSpec>,
     /// What was found, the last one first.
     pub findings: Vec<FindingView>,
     /// What went in for the work, what is in still first.
-    pub aids: Vec<AidView>,
+    pub aids: Vec<TemporaryItemView>,
     /// What is next.
-    pub step: Step,
+    pub step: BenchStep,
     /// What comes after that.
-    pub then: Step,
+    pub then: BenchStep,
     /// What something that is found here can be about; the operation itself comes first.
-    pub concerns: Vec<ConcernView>,
+    pub concerns: Vec<FindingSubjectView>,
     /// Other operations of its repeat that can be signed with it.
     pub sign_with: Vec<OperationName>,
     /// Whether its repeat is signed as one, and not all of that is done yet: it is gone on from as it is.
@@ -56,9 +56,9 @@ pub struct Bench {
 /// Something that a finding can be about.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ConcernView {
+pub struct FindingSubjectView {
     /// By its keys.
-    pub about: Concern,
+    pub about: FindingSubject,
     /// In words.
     pub name: String,
 }
@@ -73,9 +73,9 @@ pub struct OperationName {
     pub name: String,
 }
 
-impl State {
+impl BuildState {
     /// The bench for one operation, with the instruments of the shop.
-    pub fn bench(&self, at: OperationIx, tools: Tools<'_>) -> Bench {
+    pub fn bench(&self, at: OperationIx, tools: ShopTools<'_>) -> OperationBench {
         let (step, then) = self.steps(at);
         let members = self.members_of_its_repeat(at);
         let signed = |other: OperationIx| self.operations[other.0].signed().is_some();
@@ -94,7 +94,7 @@ impl State {
         });
         let startable = |other: &OperationIx| self.open_needs(*other).iter().all(|need| *need == at);
         let after = self.plan.line().find(|other| waiting(other) && startable(other));
-        Bench {
+        OperationBench {
             seq: self.seq,
             build: self.begun.name.clone(),
             operation: self.operation_view(at, &self.briefs_for(at)),
@@ -127,28 +127,34 @@ impl State {
     }
 
     /// What something that is found at an operation can be about.
-    fn concerns(&self, at: OperationIx) -> Vec<ConcernView> {
+    fn concerns(&self, at: OperationIx) -> Vec<FindingSubjectView> {
         let planned = &self.plan[at];
-        let mut about = vec![About::Operation(at)];
-        about.extend(planned.parts.iter().map(|slot| About::Part(*slot)));
+        let mut about = vec![FindingTopic::Operation(at)];
+        about.extend(planned.parts.iter().map(|slot| FindingTopic::Part(*slot)));
         match &planned.work {
-            Work::Tighten(work) => {
+            OperationWork::Tighten(work) => {
                 for share in &work.shares {
                     let fasteners = 0..self.plan[share.joint].fasteners.len();
-                    about.extend(fasteners.map(|at| About::Fastener(share.joint, FastenerIx(at))));
+                    about.extend(fasteners.map(|at| FindingTopic::Fastener(share.joint, FastenerIx(at))));
                 }
             }
-            Work::Measure(sites) => about.extend(sites.iter().map(|site| About::Site(*site))),
-            Work::Parts(slots) => about.extend(slots.iter().map(|slot| About::Part(*slot))),
+            OperationWork::Measure(sites) => about.extend(sites.iter().map(|site| FindingTopic::Site(*site))),
+            OperationWork::Parts(slots) => about.extend(slots.iter().map(|slot| FindingTopic::Part(*slot))),
             _ => {}
         }
-        about.into_iter().map(|of| ConcernView { about: self.concern(of), name: self.name_of(of) }).collect()
+        about
+            .into_iter()
+            .map(|of| FindingSubjectView { about: self.concern(of), name: self.name_of(of) })
+            .collect()
     }
 
     /// How far the operations are that one of them asks about: itself, or all of them where it is the
     /// signature under the engine.
-    fn briefs_for(&self, at: OperationIx) -> Vec<Brief> {
-        let asks = |other| other == at || matches!(self.plan[at].work, Work::Sign);
-        self.plan.line().map(|other| if asks(other) { self.brief(other) } else { Brief::default() }).collect()
+    fn briefs_for(&self, at: OperationIx) -> Vec<OperationBrief> {
+        let asks = |other| other == at || matches!(self.plan[at].work, OperationWork::Sign);
+        self.plan
+            .line()
+            .map(|other| if asks(other) { self.brief(other) } else { OperationBrief::default() })
+            .collect()
     }
 }

@@ -1,17 +1,17 @@
 //! A build as the engine page shows it.
 
-use crate::blockers::view::{PromiseView, WaitView};
+use crate::blockers::view::{BlockerView, PromiseView};
 use crate::events::{LubricantPolicy, Person, PlanRef};
 use crate::findings::view::FindingView;
 use crate::projections::list_row::{BuildStatus, current};
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::status::missing_values::WantedFigure;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::status::missing_values::MissingSpec;
 use crate::status::operations::OperationView;
 use crate::status::plan_move::VersionView;
-use crate::status::timers::{Clock, Cure};
-use crate::temporary_items::view::AidView;
-use crate::views::line_of_work::{Left, RouteRow};
+use crate::status::timers::{SealantCure, SealantTimer};
+use crate::temporary_items::view::TemporaryItemView;
+use crate::views::line_of_work::{RemainingCounts, SequenceRow};
 use crate::work::measure::clearances::ClearanceLine;
 use crate::work::parts::bench::SlotView;
 use rigore_mechanics::clearance::DecisionRule;
@@ -31,11 +31,11 @@ pub struct BuildView {
     /// The versions of the plan that it went by, the one it was begun by first.
     pub versions: Vec<VersionView>,
     /// What is waited for outside of the bench, and what was.
-    pub waits: Vec<WaitView>,
+    pub waits: Vec<BlockerView>,
     /// The day it was promised for.
     pub promised: Option<PromiseView>,
     /// Figures of the plan that nobody has looked up yet.
-    pub wanted: Vec<WantedFigure>,
+    pub wanted: Vec<MissingSpec>,
     /// Where it stands.
     pub status: BuildStatus,
     /// What the engine is for, where it was said.
@@ -58,26 +58,26 @@ pub struct BuildView {
     /// The line of work.
     pub operations: Vec<OperationView>,
     /// The same as it is drawn, repeats folded.
-    pub route: Vec<RouteRow>,
+    pub route: Vec<SequenceRow>,
     /// How much of it is left.
-    pub left: Left,
+    pub left: RemainingCounts,
     /// Everything open.
-    pub matters: Vec<Matter>,
+    pub matters: Vec<Issue>,
     /// Working times that run.
-    pub clocks: Vec<Clock>,
+    pub clocks: Vec<SealantTimer>,
     /// Sealant that was laid and has to cure, until its time is over.
-    pub cures: Vec<Cure>,
+    pub cures: Vec<SealantCure>,
     /// What was found, the last one first.
     pub findings: Vec<FindingView>,
     /// What went in for the work, what is in still first.
-    pub aids: Vec<AidView>,
+    pub aids: Vec<TemporaryItemView>,
     /// Its parts by slot.
     pub parts: Vec<SlotView>,
     /// How its clearances stand.
     pub clearances: Vec<ClearanceLine>,
 }
 
-impl State {
+impl BuildState {
     /// The whole build for the engine page.
     pub fn view(&self) -> BuildView {
         let (briefs, matters) = self.briefs();

@@ -1,15 +1,15 @@
 //! The line of work as it is drawn: one row for each operation or repeat, on rails that say what may run beside
 //! what.
 
-use crate::state::State;
+use crate::state::BuildState;
 use crate::status::operations::{OperationStatus, OperationView};
-use rigore_plan::{Link, RailRow, Stand};
+use rigore_plan::{EngineStand, RailLink, RailRow};
 use serde::Serialize;
 
 /// One row of the line of work.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct RouteRow {
+pub struct SequenceRow {
     /// Key of the operation, or of the repeat.
     pub id: String,
     /// What it is called.
@@ -29,21 +29,21 @@ pub struct RouteRow {
     /// Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done.
     pub signs: Vec<String>,
     /// How the engine stands for it, where that changes here.
-    pub stand: Option<Stand>,
+    pub stand: Option<EngineStand>,
     /// The rail that it lies on, from 0.
     pub rail: usize,
     /// Rails that come to it from above.
-    pub from: Vec<Rail>,
+    pub from: Vec<SequenceRail>,
     /// Rails that go on from it below.
-    pub to: Vec<Rail>,
+    pub to: Vec<SequenceRail>,
     /// Rails that pass it by.
-    pub past: Vec<Rail>,
+    pub past: Vec<SequenceRail>,
 }
 
 /// A rail at one row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Rail {
+pub struct SequenceRail {
     /// Which, from 0.
     pub rail: usize,
     /// Whether what it comes from is done.
@@ -53,25 +53,25 @@ pub struct Rail {
 /// How much of an engine is left.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Left {
+pub struct RemainingCounts {
     /// Operations that are not signed.
     pub operations: usize,
     /// Steps in them that are not done.
     pub steps: usize,
 }
 
-impl State {
+impl BuildState {
     /// The line of work as it is drawn.
-    pub(crate) fn route(&self, operations: &[OperationView]) -> Vec<RouteRow> {
+    pub(crate) fn route(&self, operations: &[OperationView]) -> Vec<SequenceRow> {
         let plan = &self.plan;
         let rows = plan.rails();
         let done =
             |row: &RailRow| row.operations.iter().all(|at| operations[at.0].status == OperationStatus::Done);
         let done: Vec<bool> = rows.iter().map(done).collect();
-        let rails = |links: &[Link]| {
+        let rails = |links: &[RailLink]| {
             let mut all = Vec::new();
             for link in links {
-                put(&mut all, Rail { rail: link.rail, done: done[link.of] });
+                put(&mut all, SequenceRail { rail: link.rail, done: done[link.of] });
             }
             all
         };
@@ -84,7 +84,7 @@ impl State {
                 .iter()
                 .find_map(|of| plan[*of].stand)
                 .filter(|stand| stood.replace(*stand) != Some(*stand));
-            RouteRow {
+            SequenceRow {
                 id: repeat.map_or(&plan[row[0]].id, |repeat| &repeat.id).clone(),
                 name: repeat.map_or(&plan[row[0]].name, |repeat| &repeat.name).clone(),
                 by: repeat.map(|repeat| repeat.by.clone()),
@@ -109,16 +109,16 @@ impl State {
     }
 
     /// How much is left.
-    pub(crate) fn left(operations: &[OperationView]) -> Left {
+    pub(crate) fn left(operations: &[OperationView]) -> RemainingCounts {
         let open = operations.iter().filter(|view| view.signed_by.is_none());
-        Left {
+        RemainingCounts {
             operations: open.clone().count(),
             steps: open.map(|view| view.total - view.done.min(view.total)).sum(),
         }
     }
 }
 
-fn put(list: &mut Vec<Rail>, rail: Rail) {
+fn put(list: &mut Vec<SequenceRail>, rail: SequenceRail) {
     match list.iter_mut().find(|known| known.rail == rail.rail) {
         Some(known) => known.done &= rail.done,
         None => list.push(rail),

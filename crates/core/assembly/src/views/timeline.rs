@@ -1,9 +1,9 @@
 //! What happened to one fastener, from its first entry to its last, over every round and operation.
 
-use crate::state::State;
-use crate::state::thing::{About, Thing};
+use crate::state::BuildState;
+use crate::state::thing::{EntryTopic, FindingTopic};
 use crate::work::tighten::released::readings_in_words;
-use crate::work::tighten::{Tightening, hand::Hand};
+use crate::work::tighten::{TightenWork, hand::JointWork};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Quantity;
@@ -14,19 +14,19 @@ use time::OffsetDateTime;
 /// Everything that happened to one fastener.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Story {
+pub struct FastenerTimeline {
     /// What it is called: `Main caps 3L`.
     pub name: String,
     /// Its specification.
     pub fastener: String,
     /// What happened, in the order it came.
-    pub lines: Vec<StoryLine>,
+    pub lines: Vec<TimelineEntry>,
 }
 
 /// One thing that happened to a fastener.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StoryLine {
+pub struct TimelineEntry {
     /// The entry.
     pub seq: u64,
     /// When.
@@ -46,31 +46,31 @@ pub struct StoryLine {
     pub voided: Option<String>,
 }
 
-impl State {
+impl BuildState {
     /// What happened to a fastener; none where the plan has no such one.
-    pub fn story(&self, joint: &str, fastener: &str) -> Option<Story> {
+    pub fn story(&self, joint: &str, fastener: &str) -> Option<FastenerTimeline> {
         let joint = self.plan.joint(joint)?;
         let of = &self.plan[joint];
         let at = of.fastener(fastener)?;
         let spec = of.group_with(at).map(|group| self.plan[group.spec].title()).unwrap_or_default();
-        let mut lines: Vec<StoryLine> =
+        let mut lines: Vec<TimelineEntry> =
             self.plan.line().flat_map(|line| self.told_in(line, joint, at)).collect();
         lines.extend(self.found_on(joint, at));
         lines.sort_by_key(|line| line.seq);
         lines.dedup_by_key(|line| line.seq);
-        Some(Story { name: format!("{} {}", of.name, of[at].id), fastener: spec, lines })
+        Some(FastenerTimeline { name: format!("{} {}", of.name, of[at].id), fastener: spec, lines })
     }
 
     /// What was done to it in one operation.
-    fn told_in(&self, operation: OperationIx, joint: JointIx, fastener: FastenerIx) -> Vec<StoryLine> {
+    fn told_in(&self, operation: OperationIx, joint: JointIx, fastener: FastenerIx) -> Vec<TimelineEntry> {
         let Some(work) = self.plan.tightens(operation) else { return Vec::new() };
-        let Some(hand) = (Tightening { state: self, at: operation, work }).hand(joint) else {
+        let Some(hand) = (TightenWork { state: self, at: operation, work }).hand(joint) else {
             return Vec::new();
         };
         let here = |seq: u64| self.ledger.line(seq).and_then(|line| line.operation) == Some(operation);
         let name = hand.name(fastener).to_owned();
         let pulls =
-            hand.pulls().filter(|pull| pull.fastener == name && here(pull.seq)).map(|pull| StoryLine {
+            hand.pulls().filter(|pull| pull.fastener == name && here(pull.seq)).map(|pull| TimelineEntry {
                 seq: pull.seq,
                 at: pull.at,
                 by: pull.by,
@@ -86,7 +86,7 @@ impl State {
                 wrong: pull.wrong,
                 voided: pull.voided,
             });
-        let mut lines: Vec<StoryLine> = pulls.collect();
+        let mut lines: Vec<TimelineEntry> = pulls.collect();
         lines.extend(
             hand.round.loosenings.iter().filter(|of| of.fastener == fastener && here(of.seq)).filter_map(
                 |of| {
@@ -109,13 +109,13 @@ impl State {
     }
 
     /// What was found on it, and what became of that.
-    fn found_on(&self, joint: JointIx, fastener: FastenerIx) -> Vec<StoryLine> {
-        let about = About::Fastener(joint, fastener);
+    fn found_on(&self, joint: JointIx, fastener: FastenerIx) -> Vec<TimelineEntry> {
+        let about = FindingTopic::Fastener(joint, fastener);
         let views = self.findings().into_iter().filter(|view| {
-            self.ledger.line(view.seq).and_then(|line| line.thing) == Some(Thing::Finding(about))
+            self.ledger.line(view.seq).and_then(|line| line.thing) == Some(EntryTopic::Finding(about))
         });
         let told = views.flat_map(|view| {
-            let found = StoryLine {
+            let found = TimelineEntry {
                 seq: view.seq,
                 at: view.at,
                 by: view.by.name,
@@ -126,7 +126,7 @@ impl State {
                 voided: None,
             };
             let operation = view.operation_name;
-            let steps = view.steps.into_iter().map(move |step| StoryLine {
+            let steps = view.steps.into_iter().map(move |step| TimelineEntry {
                 seq: step.seq,
                 at: step.at,
                 by: step.by,
@@ -141,9 +141,9 @@ impl State {
         told.collect()
     }
 
-    fn line_of(&self, seq: u64, operation: OperationIx, what: impl Into<Message>) -> Option<StoryLine> {
+    fn line_of(&self, seq: u64, operation: OperationIx, what: impl Into<Message>) -> Option<TimelineEntry> {
         let mark = self.ledger.mark(seq)?;
-        Some(StoryLine {
+        Some(TimelineEntry {
             seq,
             at: mark.stamp.at,
             by: mark.stamp.by.name.clone(),
@@ -157,7 +157,7 @@ impl State {
 }
 
 /// What was done by hand to its group, and what its group turns on.
-fn acts_on(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
+fn acts_on(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
     let group = hand.joint.group_ix(fastener);
     let acts = hand
         .round
@@ -175,14 +175,14 @@ fn acts_on(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
 }
 
 /// How a reading came in, in a word.
-fn word(method: crate::events::Method) -> &'static str {
-    use crate::events::Method;
+fn word(method: crate::events::ReadingMethod) -> &'static str {
+    use crate::events::ReadingMethod;
     match method {
-        Method::Typed => "typed",
-        Method::Device => "sent by it",
-        Method::Imported => "imported",
-        Method::Simulated => "simulated",
-        Method::Clicked => "clicked at its setting",
-        Method::Seen => "by eye",
+        ReadingMethod::Typed => "typed",
+        ReadingMethod::Device => "sent by it",
+        ReadingMethod::Imported => "imported",
+        ReadingMethod::Simulated => "simulated",
+        ReadingMethod::Clicked => "clicked at its setting",
+        ReadingMethod::Seen => "by eye",
     }
 }

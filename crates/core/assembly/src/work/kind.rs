@@ -1,10 +1,10 @@
 //! What every kind of work answers about one operation, and the answers' shapes.
 //!
 //! To add a kind of work: its folder in `work/`, its line in [`crate::work::kinds`], and its variant in
-//! [`Step`], [`BenchWork`] and [`SectionWork`].
+//! [`Step`], [`BenchWork`] and [`SheetWork`].
 
-use crate::instruments::fit::Tools;
-use crate::status::issue::Matter;
+use crate::instruments::fit::ShopTools;
+use crate::status::issue::Issue;
 use crate::work::count::bench::{CountStep, CountView};
 use crate::work::items::bench::{ConfirmStep, ItemView};
 use crate::work::measure::bench::{MeasureBench, MeasureStep, ShellsStep};
@@ -17,12 +17,12 @@ use rigore_mechanics::message::Message;
 use serde::Serialize;
 
 /// One operation of one kind on one engine.
-pub(crate) trait Kind {
+pub(crate) trait WorkKind {
     /// How many steps it has.
     fn total(&self) -> usize;
 
     /// What is left to do, in order.
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_>;
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_>;
 
     /// How many steps are left.
     fn left(&self) -> usize {
@@ -30,20 +30,20 @@ pub(crate) trait Kind {
     }
 
     /// What stands against its signature.
-    fn matters(&self) -> Vec<Matter>;
+    fn matters(&self) -> Vec<Issue>;
 
     /// What the bench shows.
-    fn bench(&self, tools: Tools<'_>) -> BenchWork;
+    fn bench(&self, tools: ShopTools<'_>) -> BenchWork;
 
     /// What the build sheet says of it.
-    fn section(&self) -> SectionWork;
+    fn section(&self) -> SheetWork;
 }
 
 /// One step at the bench.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]
-pub enum Step {
+pub enum BenchStep {
     /// Pull one fastener.
     Pull(Box<PullStep>),
     /// Do something by hand.
@@ -66,7 +66,7 @@ pub enum Step {
     Sign,
 }
 
-impl Step {
+impl BenchStep {
     /// The step in one line, as it is said to the builder.
     pub fn line(&self) -> Message {
         match self {
@@ -118,7 +118,7 @@ pub enum BenchWork {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "work", rename_all = "kebab-case")]
-pub enum SectionWork {
+pub enum SheetWork {
     /// Items, confirmed or open.
     Items {
         /// The items in order.

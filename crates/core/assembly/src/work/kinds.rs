@@ -1,25 +1,25 @@
 //! Which folder answers for an operation. Nothing else asks which kind of work it is.
 
-use crate::state::State;
-use crate::work::count::Counting;
-use crate::work::items::Items;
-use crate::work::kind::Kind;
-use crate::work::measure::Measuring;
-use crate::work::parts::TakingIn;
-use crate::work::sign::SigningOff;
-use crate::work::tighten::Tightening;
-use crate::work::turn::Turning;
-use rigore_plan::{OperationIx, Work};
+use crate::state::BuildState;
+use crate::work::count::CountWork;
+use crate::work::items::ItemsWork;
+use crate::work::kind::WorkKind;
+use crate::work::measure::MeasureWork;
+use crate::work::parts::PartsWork;
+use crate::work::sign::SignWork;
+use crate::work::tighten::TightenWork;
+use crate::work::turn::TurnWork;
+use rigore_plan::{OperationIx, OperationWork};
 
 /// What answers for an operation.
-pub(crate) fn kind(state: &State, at: OperationIx) -> Box<dyn Kind + '_> {
+pub(crate) fn kind(state: &BuildState, at: OperationIx) -> Box<dyn WorkKind + '_> {
     match &state.plan[at].work {
-        Work::Items(planned) => Box::new(Items { state, at, planned }),
-        Work::Tighten(work) => Box::new(Tightening { state, at, work }),
-        Work::Measure(sites) => Box::new(Measuring { state, at, sites }),
-        Work::Parts(slots) => Box::new(TakingIn { state, at, slots }),
-        Work::Count(planned) => Box::new(Counting { state, at, planned }),
-        Work::Turn(planned) => Box::new(Turning { state, at, planned }),
-        Work::Sign => Box::new(SigningOff),
+        OperationWork::Items(planned) => Box::new(ItemsWork { state, at, planned }),
+        OperationWork::Tighten(work) => Box::new(TightenWork { state, at, work }),
+        OperationWork::Measure(sites) => Box::new(MeasureWork { state, at, sites }),
+        OperationWork::Parts(slots) => Box::new(PartsWork { state, at, slots }),
+        OperationWork::Count(planned) => Box::new(CountWork { state, at, planned }),
+        OperationWork::Turn(planned) => Box::new(TurnWork { state, at, planned }),
+        OperationWork::Sign => Box::new(SignWork),
     }
 }

@@ -3,12 +3,16 @@
 #![allow(dead_code, reason = "each file of tests uses what it needs of it")]
 
 use rigore_assembly::{
-    Act, Begin, BenchWork, Between, ChooseShells, Confirm, Context, Count, Do, EVENT_FORMAT, Event, Fit,
-    Given, Instrument, Loosen, Measure, Measures, Method, OperationStatus, PartNote, Person, PlanRef, Pull,
-    Refusal, Role, Sign, State, Step, Tools, Turn, Using, begin, decide,
+    ActionCommand, AdapterAndLubricant, BenchStep, BenchWork, BuildStart, BuildState, CommandAction,
+    CommandContext, ConfirmCommand, CountCommand, EVENT_FORMAT, Event, FitCommand, GivenReading, Instrument,
+    InstrumentUser, LoosenCommand, MeasureCommand, MeasuringRange, OperationStatus, PartNote, Person,
+    PlanRef, PullCommand, ReadingMethod, Refusal, Role, ShellChoiceCommand, ShopTools, SignCommand,
+    TurnCommand, begin, decide,
 };
 use rigore_mechanics::geometry::{Chamber, compression};
-use rigore_plan::{Clearance, Cylinder, FamilyIx, OperationIx, Plan, Rule, Size, Work};
+use rigore_plan::{
+    ChamberSpec, Clearance, ClearanceRule, FamilyIx, OperationIx, OperationWork, Plan, SizeSource,
+};
 use std::collections::{BTreeMap, HashMap};
 use std::f64::consts::PI;
 use std::sync::Arc;
@@ -35,8 +39,8 @@ pub fn instrument() -> Instrument {
     }
 }
 
-fn measures(unit: &str) -> Measures {
-    Measures { unit: unit.into(), range: [-1000.0, 1000.0], accuracy: 0.0, resolution: 0.0 }
+fn measures(unit: &str) -> MeasuringRange {
+    MeasuringRange { unit: unit.into(), range: [-1000.0, 1000.0], accuracy: 0.0, resolution: 0.0 }
 }
 
 pub fn person(role: Role) -> Person {
@@ -45,7 +49,7 @@ pub fn person(role: Role) -> Person {
 
 /// Somebody who builds an engine by doing what is next, as well as can be.
 pub struct Builder {
-    pub state: State,
+    pub state: BuildState,
     pub sizes: HashMap<FamilyIx, f64>,
     pub counts: BTreeMap<String, usize>,
     /// What time it is: every entry takes a few seconds.
@@ -59,7 +63,7 @@ impl Builder {
         let sizes = ideal_sizes(&plan, use_for);
         let of = PlanRef { hash: "h".into(), id: plan.id.clone(), name: plan.name.clone() };
         let (name, use_for) = ("Whole".to_owned(), use_for.map(str::to_owned));
-        let wanted = Begin {
+        let wanted = BuildStart {
             name,
             plan: of,
             use_for,
@@ -69,20 +73,21 @@ impl Builder {
             decision_rule: None,
         };
         let (by, at) = (person(Role::Lead), OffsetDateTime::UNIX_EPOCH);
-        let context = Context::new(by.clone(), at);
+        let context = CommandContext::new(by.clone(), at);
         let fact = begin(&plan, &context, &wanted).expect("begun");
         let event = Event { v: EVENT_FORMAT, seq: 1, at, by, command: Uuid::nil(), request: None, fact };
         let plan = Arc::new(plan);
-        let state = State::fold(|_| Some(Arc::clone(&plan)), [&event]).expect("begun");
+        let state = BuildState::fold(|_| Some(Arc::clone(&plan)), [&event]).expect("begun");
         Self { state, sizes, counts: BTreeMap::new(), now: at }
     }
 
-    pub fn give(&mut self, role: Role, what: &Do) -> Result<(), Refusal> {
+    pub fn give(&mut self, role: Role, what: &CommandAction) -> Result<(), Refusal> {
         let by = person(role);
         let seen = self.state.seq;
         let at = self.now;
         self.now += time::Duration::seconds(5);
-        let context = Context { instrument: Some(instrument()), seen, ..Context::new(by.clone(), at) };
+        let context =
+            CommandContext { instrument: Some(instrument()), seen, ..CommandContext::new(by.clone(), at) };
         let command = Uuid::from_u128(u128::from(seen));
         for fact in decide(&self.state, &context, what)? {
             let seq = self.state.seq + 1;
@@ -104,29 +109,29 @@ impl Builder {
     }
 
     /// The command for what is next in an operation; none when it only has to be signed.
-    pub fn next(&self, at: OperationIx) -> Option<Do> {
+    pub fn next(&self, at: OperationIx) -> Option<CommandAction> {
         let operation = self.state.plan[at].id.clone();
         let text = |value: f64| format!("{value:.6}");
         Some(match self.state.step(at) {
-            Step::Fit(step) => {
+            BenchStep::Fit(step) => {
                 let part = PartNote { reference: "new".into(), ..PartNote::default() };
-                Do::Fit(Fit { operation, slot: step.slot, part, before: None })
+                CommandAction::Fit(FitCommand { operation, slot: step.slot, part, before: None })
             }
-            Step::Count(step) => {
-                let tools = Tools {
+            BenchStep::Count(step) => {
+                let tools = ShopTools {
                     instruments: &[],
                     settings: &BTreeMap::new(),
-                    using: Using::somebody(OffsetDateTime::UNIX_EPOCH),
+                    using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
                 };
                 let BenchWork::Count { counts } = self.state.bench(at, tools).work else { return None };
                 let count = counts.into_iter().find(|line| line.id == step.hardware)?.expected;
-                Do::Count(Count { operation, hardware: step.hardware, count })
+                CommandAction::Count(CountCommand { operation, hardware: step.hardware, count })
             }
-            Step::Confirm(step) => Do::Confirm(Confirm { operation, item: step.item }),
-            Step::Measure(step) => {
+            BenchStep::Confirm(step) => CommandAction::Confirm(ConfirmCommand { operation, item: step.item }),
+            BenchStep::Measure(step) => {
                 let planned = &self.state.plan[self.state.plan.site(&step.site)?];
                 let along = planned.places[step.place].crank_deg.map_or(0.0, |deg| 0.002 * deg * deg);
-                Do::Measure(Measure {
+                CommandAction::Measure(MeasureCommand {
                     operation,
                     site: step.site,
                     place: step.place,
@@ -134,46 +139,62 @@ impl Builder {
                     unit: None,
                     temperature_c: None,
                     sure: false,
-                    method: Method::Typed,
+                    method: ReadingMethod::Typed,
                     instrument: "all".into(),
                 })
             }
-            Step::Shells(step) => {
+            BenchStep::Shells(step) => {
                 let (clearance, number) = (step.clearance, step.number);
                 let views = self.state.clearances(None);
                 let view = views.into_iter().find(|view| view.id == clearance && view.number == number)?;
                 let shells = view.proposed?;
                 let (upper, lower) = (shells.upper, shells.lower);
-                Do::ChooseShells(ChooseShells { operation, clearance, number, upper, lower })
+                CommandAction::ChooseShells(ShellChoiceCommand { operation, clearance, number, upper, lower })
             }
-            Step::Turn => Do::Turn(Turn { operation, free: true, text: Some("2.5".into()), unit: None }),
-            Step::Act(step) => {
-                Do::Act(Act { operation, joint: Some(step.joint), stage: step.stage, ..Act::default() })
-            }
-            Step::Loosen(step) => {
+            BenchStep::Turn => CommandAction::Turn(TurnCommand {
+                operation,
+                free: true,
+                text: Some("2.5".into()),
+                unit: None,
+            }),
+            BenchStep::Act(step) => CommandAction::Act(ActionCommand {
+                operation,
+                joint: Some(step.joint),
+                stage: step.stage,
+                ..ActionCommand::default()
+            }),
+            BenchStep::Loosen(step) => {
                 let (joint, fastener) = (Some(step.joint), step.fastener);
-                Do::Loosen(Loosen { operation, joint, fastener, ..Loosen::default() })
+                CommandAction::Loosen(LoosenCommand {
+                    operation,
+                    joint,
+                    fastener,
+                    ..LoosenCommand::default()
+                })
             }
-            Step::Pull(step) => {
+            BenchStep::Pull(step) => {
                 let plain = step.asks.plain.first().map(|plain| plain.figure);
                 let plan = &self.state.plan;
                 let joint = &plan[plan.joint(&step.joint)?];
                 let adapter = plan.adapter(joint, joint.fastener(&step.fastener)?);
-                let shown =
-                    step.target.shown * instrument().setup(Between { adapter, conversion: None }).factor()?;
-                Do::Pull(Pull {
+                let shown = step.target.shown
+                    * instrument().setup(AdapterAndLubricant { adapter, conversion: None }).factor()?;
+                CommandAction::Pull(PullCommand {
                     operation,
                     joint: Some(step.joint),
                     stage: step.stage,
                     fastener: step.fastener,
-                    reading: Given { text: Some(text(plain.unwrap_or(shown))), ..Given::default() },
-                    method: if plain.is_some() { Method::Seen } else { Method::Typed },
+                    reading: GivenReading {
+                        text: Some(text(plain.unwrap_or(shown))),
+                        ..GivenReading::default()
+                    },
+                    method: if plain.is_some() { ReadingMethod::Seen } else { ReadingMethod::Typed },
                     instrument: "all".into(),
                     sure: false,
                     note: None,
                 })
             }
-            Step::Sign => return None,
+            BenchStep::Sign => return None,
         })
     }
 
@@ -191,8 +212,8 @@ impl Builder {
         }
         assert_eq!(steps, total, "{}", planned.id);
         self.counts.insert(planned.id.clone(), steps);
-        let role = if matches!(planned.work, Work::Sign) { Role::Lead } else { Role::Bench };
-        self.give(role, &Do::Sign(Sign::one(planned.id.clone())))
+        let role = if matches!(planned.work, OperationWork::Sign) { Role::Lead } else { Role::Bench };
+        self.give(role, &CommandAction::Sign(SignCommand::one(planned.id.clone())))
             .unwrap_or_else(|refusal| panic!("{}: {refusal}", planned.id));
     }
 
@@ -207,7 +228,7 @@ impl Builder {
                 self.give(Role::Bench, &what).unwrap_or_else(|refusal| panic!("{id}: {refusal}"));
             }
             if self.state.view().operations[at.0].signed_by.is_none() {
-                self.give(Role::Lead, &Do::Sign(Sign::one(id.clone())))
+                self.give(Role::Lead, &CommandAction::Sign(SignCommand::one(id.clone())))
                     .unwrap_or_else(|refusal| panic!("{id}: {refusal}"));
             }
         }
@@ -237,18 +258,18 @@ fn ideal_sizes(plan: &Plan, use_for: Option<&str>) -> HashMap<FamilyIx, f64> {
     for clearance in &plan.clearances {
         let aim = target(clearance, use_for);
         match &clearance.rule {
-            Rule::Difference { plus, minus, add_mm } => {
+            ClearanceRule::Difference { plus, minus, add_mm } => {
                 let shells =
                     clearance.shells.get(clearance.shells.len() / 2).map_or(0.0, |s| 2.0 * s.thickness_mm);
                 let bore = clearance.per_bore.map_or(1.0, |family| sizes[&family]);
                 let taken_off = minus.map_or(0.0, |family| sizes[&family]);
                 sizes.insert(*plus, taken_off + aim * bore + shells - add_mm);
             }
-            Rule::Least { of, .. } => {
+            ClearanceRule::Least { of, .. } => {
                 sizes.insert(*of, aim);
             }
-            Rule::Compression(cylinder) => {
-                let Size::Measured(chamber) = cylinder.chamber else { continue };
+            ClearanceRule::Compression(cylinder) => {
+                let SizeSource::Measured(chamber) = cylinder.chamber else { continue };
                 let volume = chamber_for(cylinder, aim, &sizes);
                 sizes.insert(chamber, volume);
             }
@@ -262,10 +283,10 @@ fn ideal_sizes(plan: &Plan, use_for: Option<&str>) -> HashMap<FamilyIx, f64> {
 }
 
 /// The chamber that gives a compression ratio, by halving.
-fn chamber_for(cylinder: &Cylinder, ratio: f64, sizes: &HashMap<FamilyIx, f64>) -> f64 {
-    let size = |size: &Size| match size {
-        Size::Fixed(value) => *value,
-        Size::Measured(family) => sizes[family],
+fn chamber_for(cylinder: &ChamberSpec, ratio: f64, sizes: &HashMap<FamilyIx, f64>) -> f64 {
+    let size = |size: &SizeSource| match size {
+        SizeSource::Fixed(value) => *value,
+        SizeSource::Measured(family) => sizes[family],
     };
     let with = |chamber_cc: f64| {
         let chamber = Chamber {

@@ -6,7 +6,7 @@ use std::f64::consts::PI;
 /// Size and form of one bore or journal from its readings, mm.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Form {
+pub struct BoreSize {
     /// Smallest reading.
     pub min_mm: f64,
     /// Mean of the readings.
@@ -15,7 +15,7 @@ pub struct Form {
     pub max_mm: f64,
 }
 
-impl Form {
+impl BoreSize {
     /// The form that readings show; `None` without any.
     pub fn of(readings: &[f64]) -> Option<Self> {
         let first = *readings.first()?;
@@ -34,7 +34,7 @@ impl Form {
 
 /// One reading of a bore or journal, and where it was taken.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Diameter {
+pub struct DiameterReading {
     /// Which plane along the axis.
     pub plane: usize,
     /// Direction across the axis, degrees; readings without one count as one direction.
@@ -46,22 +46,22 @@ pub struct Diameter {
 /// How far a bore or journal is from a true cylinder, mm.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FormError {
+pub struct FormDeviation {
     /// Most that diameters in one plane differ; none where it was read in one direction only.
     pub out_of_round_mm: Option<f64>,
     /// Most that diameters in one direction differ from plane to plane; none for one plane.
     pub taper_mm: Option<f64>,
 }
 
-impl FormError {
+impl FormDeviation {
     /// The errors that readings show.
-    pub fn of(readings: &[Diameter]) -> Self {
-        let spread = |alike: &dyn Fn(&Diameter) -> bool| {
+    pub fn of(readings: &[DiameterReading]) -> Self {
+        let spread = |alike: &dyn Fn(&DiameterReading) -> bool| {
             let values: Vec<f64> = readings.iter().filter(|r| alike(r)).map(|r| r.value_mm).collect();
-            Form::of(&values).filter(|_| values.len() > 1).map(|form| form.spread_mm())
+            BoreSize::of(&values).filter(|_| values.len() > 1).map(|form| form.spread_mm())
         };
-        let in_plane = |of: &Diameter| spread(&|other| other.plane == of.plane);
-        let along = |of: &Diameter| spread(&|other| other.direction_deg == of.direction_deg);
+        let in_plane = |of: &DiameterReading| spread(&|other| other.plane == of.plane);
+        let along = |of: &DiameterReading| spread(&|other| other.direction_deg == of.direction_deg);
         Self {
             out_of_round_mm: readings.iter().filter_map(in_plane).reduce(f64::max),
             taper_mm: readings.iter().filter_map(along).reduce(f64::max),
@@ -83,7 +83,7 @@ pub struct OilClearance {
 
 /// Oil clearance of a bore and a journal, less the shells that go in between (0 when the bore was
 /// measured assembled), mm.
-pub fn oil_clearance(bore: &Form, journal: &Form, shells_mm: f64) -> OilClearance {
+pub fn oil_clearance(bore: &BoreSize, journal: &BoreSize, shells_mm: f64) -> OilClearance {
     OilClearance {
         min_mm: bore.min_mm - journal.max_mm - shells_mm,
         mean_mm: bore.mean_mm - journal.mean_mm - shells_mm,
@@ -109,20 +109,20 @@ mod tests {
 
     #[test]
     fn the_least_clearance_is_the_smallest_bore_on_the_largest_journal() {
-        let bore = Form::of(&[59.010, 59.014]).unwrap();
-        let journal = Form::of(&[54.990, 54.986]).unwrap();
+        let bore = BoreSize::of(&[59.010, 59.014]).unwrap();
+        let journal = BoreSize::of(&[54.990, 54.986]).unwrap();
         let clearance = oil_clearance(&bore, &journal, 2.0 * 1.985);
         assert!((clearance.min_mm - 0.050).abs() < 1e-9);
         assert!((clearance.mean_mm - 0.054).abs() < 1e-9);
         assert!((clearance.max_mm - 0.058).abs() < 1e-9);
         assert!((bore.spread_mm() - 0.004).abs() < 1e-9);
-        assert!(Form::of(&[]).is_none());
+        assert!(BoreSize::of(&[]).is_none());
     }
 
     #[test]
     fn out_of_round_lies_in_a_plane_and_taper_along_a_direction() {
-        let read = |plane, direction_deg, value_mm| Diameter { plane, direction_deg, value_mm };
-        let error = FormError::of(&[
+        let read = |plane, direction_deg, value_mm| DiameterReading { plane, direction_deg, value_mm };
+        let error = FormDeviation::of(&[
             read(0, Some(0.0), 54.990),
             read(0, Some(90.0), 54.987),
             read(1, Some(0.0), 54.985),
@@ -130,12 +130,12 @@ mod tests {
         ]);
         let near = |got: Option<f64>, wanted: f64| got.is_some_and(|got| (got - wanted).abs() < 1e-9);
         assert!(near(error.out_of_round_mm, 0.003) && near(error.taper_mm, 0.005));
-        let ends = FormError::of(&[read(0, None, 0.052), read(1, None, 0.047)]);
+        let ends = FormDeviation::of(&[read(0, None, 0.052), read(1, None, 0.047)]);
         assert!(
             ends.out_of_round_mm.is_none() && near(ends.taper_mm, 0.005),
             "one direction says nothing of round"
         );
-        assert_eq!(FormError::of(&[]), FormError::default());
+        assert_eq!(FormDeviation::of(&[]), FormDeviation::default());
     }
 
     #[test]

@@ -8,10 +8,12 @@ mod ring;
 mod shells;
 mod verdict;
 
-pub use bearing::{Diameter, Form, FormError, OilClearance, end_float, oil_clearance, strip_clearance};
+pub use bearing::{
+    BoreSize, DiameterReading, FormDeviation, OilClearance, end_float, oil_clearance, strip_clearance,
+};
 pub use ring::{Clocking, clocking, end_gap, to_file};
 pub use shells::{ShellChoice, ShellGrade, choose_shells};
 pub use verdict::{
-    Decision, DecisionRule, Gauge, Window, decide, expanded_uncertainty, propagated, repeatability, repeats,
-    to_reference_temperature,
+    Decision, DecisionRule, GaugeAccuracy, Window, decide, expanded_uncertainty, propagated, repeatability,
+    repeats, to_reference_temperature,
 };

@@ -11,14 +11,14 @@ use serde::{Deserialize, Serialize, Serializer};
 
 /// What is known of an instrument, in the unit it reads: mm or cm³.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Gauge {
+pub struct GaugeAccuracy {
     /// Most that it is off, to either side.
     pub accuracy: f64,
     /// Smallest step it shows.
     pub resolution: f64,
 }
 
-impl Gauge {
+impl GaugeAccuracy {
     /// Standard uncertainty of one reading: accuracy and resolution as rectangular
     /// distributions (GUM), in that unit.
     pub fn standard_uncertainty(&self) -> f64 {
@@ -220,7 +220,7 @@ mod tests {
 
     #[test]
     fn uncertainties_of_a_difference_add_as_squares() {
-        let micrometer = Gauge { accuracy: 0.002, resolution: 0.001 }.standard_uncertainty();
+        let micrometer = GaugeAccuracy { accuracy: 0.002, resolution: 0.001 }.standard_uncertainty();
         let one = expanded_uncertainty([micrometer]);
         assert!((one - 2.0 * (0.002f64.powi(2) / 3.0 + 0.001f64.powi(2) / 12.0).sqrt()).abs() < 1e-12);
         assert!((expanded_uncertainty([micrometer, micrometer]) - one * 2f64.sqrt()).abs() < 1e-12);

@@ -26,7 +26,7 @@ pub struct Engagement {
 /// Whose thread strips.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
 #[serde(rename_all = "kebab-case")]
-pub enum Weaker {
+pub enum StrippingThread {
     /// The hole's.
     Hole,
     /// The bolt's.
@@ -66,9 +66,9 @@ impl Engagement {
     }
 
     /// The load at which the weaker thread strips at an engaged length in mm, and whose thread that is.
-    pub fn strips(&self, engaged_mm: f64) -> (Force, Weaker) {
+    pub fn strips(&self, engaged_mm: f64) -> (Force, StrippingThread) {
         let (hole, bolt) = (self.hole_n_per_mm(), self.bolt_n_per_mm());
-        let weaker = if hole <= bolt { Weaker::Hole } else { Weaker::Bolt };
+        let weaker = if hole <= bolt { StrippingThread::Hole } else { StrippingThread::Bolt };
         (kn(hole.min(bolt) * engaged_mm.max(0.0) / 1000.0), weaker)
     }
 }
@@ -88,7 +88,7 @@ mod tests {
         assert!((of.needed_hole_mm() - 19.3).abs() < 0.05, "{}", of.needed_hole_mm());
         assert!((of.needed_bolt_mm() - 5.0).abs() < 0.05, "{}", of.needed_bolt_mm());
         let (strips, weaker) = of.strips(18.0);
-        assert!((in_kn(strips) - 71.3).abs() < 0.05 && weaker == Weaker::Hole, "{}", in_kn(strips));
+        assert!((in_kn(strips) - 71.3).abs() < 0.05 && weaker == StrippingThread::Hole, "{}", in_kn(strips));
         // At the length that is needed the hole strips as a bolt breaks that is a fifth stronger than its class.
         let both = in_kn(of.strips(of.needed_mm()).0);
         assert!((both - 1.2 * 1.040 * of.thread.stress_area_mm2()).abs() < 1e-9);
@@ -97,7 +97,7 @@ mod tests {
     #[test]
     fn in_a_part_as_strong_the_bolts_own_thread_goes_first() {
         let (strips, weaker) = m10(1200.0, Material::Steel, 1200.0).strips(3.3);
-        assert!((in_kn(strips) - 48.4).abs() < 0.05 && weaker == Weaker::Bolt, "{}", in_kn(strips));
+        assert!((in_kn(strips) - 48.4).abs() < 0.05 && weaker == StrippingThread::Bolt, "{}", in_kn(strips));
     }
 
     #[test]

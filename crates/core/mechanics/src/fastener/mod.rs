@@ -8,7 +8,7 @@ mod material;
 mod strength;
 mod thread;
 
-pub use engagement::{Engagement, STRONGER, Weaker};
+pub use engagement::{Engagement, STRONGER, StrippingThread};
 pub use material::Material;
 pub use strength::{STRONGEST_MPA, Strength, StrengthError};
-pub use thread::{Series, Thread, ThreadError};
+pub use thread::{Thread, ThreadError, ThreadSeries};

@@ -8,7 +8,7 @@ use thiserror::Error;
 
 /// The standard a thread follows, which decides its stress area.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Series {
+pub enum ThreadSeries {
     /// ISO 68-1 metric.
     Metric,
     /// ASME B1.1 unified, with its threads per inch.
@@ -19,7 +19,7 @@ pub enum Series {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Thread {
     /// Metric or unified.
-    pub series: Series,
+    pub series: ThreadSeries,
     /// Nominal diameter d, mm.
     nominal_mm: f64,
     /// Pitch P, mm.
@@ -171,7 +171,7 @@ impl Thread {
                 (d, coarse.ok_or_else(|| ThreadError::NoCoarsePitch(text.to_owned()))?.1)
             }
         };
-        Self::checked(text, Series::Metric, nominal, pitch)
+        Self::checked(text, ThreadSeries::Metric, nominal, pitch)
     }
 
     fn unified(text: &str, clean: &str) -> Result<Self, ThreadError> {
@@ -199,10 +199,15 @@ impl Thread {
             .ok()
             .filter(|n: &f64| *n > 0.0 && n.is_finite())
             .ok_or_else(|| ThreadError::Part { text: text.to_owned(), part: threads.to_owned() })?;
-        Self::checked(text, Series::Unified, inches * 25.4, 25.4 / per_inch)
+        Self::checked(text, ThreadSeries::Unified, inches * 25.4, 25.4 / per_inch)
     }
 
-    fn checked(text: &str, series: Series, nominal_mm: f64, pitch_mm: f64) -> Result<Self, ThreadError> {
+    fn checked(
+        text: &str,
+        series: ThreadSeries,
+        nominal_mm: f64,
+        pitch_mm: f64,
+    ) -> Result<Self, ThreadError> {
         let length = |mm: f64| Quantity::new(mm, Dimension::Length);
         let impossible = |reason: Message| Err(ThreadError::Impossible { text: text.to_owned(), reason });
         if !(0.9..=200.0).contains(&nominal_mm) {
@@ -260,8 +265,8 @@ impl Thread {
     /// Diameter of the stress area, in mm.
     pub fn stress_diameter_mm(&self) -> f64 {
         match self.series {
-            Series::Metric => f64::midpoint(self.d2_mm(), self.d3_mm()),
-            Series::Unified => self.nominal_mm - 0.974_3 * self.pitch_mm,
+            ThreadSeries::Metric => f64::midpoint(self.d2_mm(), self.d3_mm()),
+            ThreadSeries::Unified => self.nominal_mm - 0.974_3 * self.pitch_mm,
         }
     }
 

@@ -12,7 +12,7 @@ const SPAN: f64 = 2.0;
 /// What many nut factors come to, whatever a few of them say.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Spread {
+pub struct NutFactorSpread {
     /// How many there are.
     pub count: usize,
     /// The one in the middle.
@@ -21,7 +21,7 @@ pub struct Spread {
     pub spread: f64,
 }
 
-impl Spread {
+impl NutFactorSpread {
     /// What figures come to; `None` without any. Puts them in another order.
     pub fn of(figures: &mut [f64]) -> Option<Self> {
         let median = middle(figures)?;
@@ -59,7 +59,7 @@ fn middle(figures: &mut [f64]) -> Option<f64> {
 /// What was measured of one kind of fastener on one kind of lubricant.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Measured {
+pub struct MeasuredFriction {
     /// The fastener: its name and thread.
     pub fastener: String,
     /// Key of what is on the thread.
@@ -67,10 +67,10 @@ pub struct Measured {
     /// Key of what is under the head or nut.
     pub bearing: String,
     /// What all bolts come to.
-    pub all: Spread,
+    pub all: NutFactorSpread,
 }
 
-impl Measured {
+impl MeasuredFriction {
     /// Whether there are enough bolts to go by.
     pub fn is_enough(&self) -> bool {
         self.all.count >= ENOUGH
@@ -85,14 +85,14 @@ mod tests {
     #[test]
     fn a_few_wild_figures_do_not_move_it() {
         let calm = [0.150, 0.152, 0.154, 0.156, 0.158, 0.160, 0.162];
-        let found = Spread::of(&mut calm.to_vec()).unwrap();
+        let found = NutFactorSpread::of(&mut calm.to_vec()).unwrap();
         assert!((found.median - 0.156).abs() < 1e-12 && (found.spread - 0.004 / MAD).abs() < 1e-12);
         let wild = [&calm[..], &[0.9]].concat();
-        let with = Spread::of(&mut wild.clone()).unwrap();
+        let with = NutFactorSpread::of(&mut wild.clone()).unwrap();
         assert!((with.median - 0.157).abs() < 1e-12, "{with:?}");
         assert!(with.spread < 0.010, "{with:?}");
-        assert_eq!(Spread::of(&mut []), None);
-        assert_eq!(Spread::of(&mut [0.2]).unwrap().spread, 0.0);
+        assert_eq!(NutFactorSpread::of(&mut []), None);
+        assert_eq!(NutFactorSpread::of(&mut [0.2]).unwrap().spread, 0.0);
     }
 
     proptest! {
@@ -102,7 +102,7 @@ mod tests {
             sorted.sort_by(f64::total_cmp);
             let half = sorted.len() / 2;
             let middle = if sorted.len().is_multiple_of(2) { f64::midpoint(sorted[half - 1], sorted[half]) } else { sorted[half] };
-            let found = Spread::of(&mut figures).unwrap();
+            let found = NutFactorSpread::of(&mut figures).unwrap();
             prop_assert!((found.median - middle).abs() < 1e-12);
             prop_assert!(found.spread >= 0.0 && found.spread <= 1.0 / MAD);
         }

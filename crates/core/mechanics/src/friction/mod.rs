@@ -3,8 +3,8 @@
 mod measured;
 mod own;
 
-pub use measured::{ENOUGH, Measured, Spread};
-pub use own::{Entered, Wrong};
+pub use measured::{ENOUGH, MeasuredFriction, NutFactorSpread};
+pub use own::{LubricantError, LubricantForm};
 
 use serde::{Deserialize, Serialize};
 
@@ -29,7 +29,7 @@ impl Friction {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Film {
+pub enum SurfaceFilm {
     /// Nothing.
     Dry,
     /// Something that only makes it turn more easily.
@@ -39,9 +39,9 @@ pub enum Film {
     Sealant,
 }
 
-/// The words for [`Film`] in plans.
-pub const FILMS: [(&str, Film); 3] =
-    [("dry", Film::Dry), ("lubricant", Film::Lubricant), ("sealant", Film::Sealant)];
+/// The words for [`SurfaceFilm`] in plans.
+pub const FILMS: [(&str, SurfaceFilm); 3] =
+    [("dry", SurfaceFilm::Dry), ("lubricant", SurfaceFilm::Lubricant), ("sealant", SurfaceFilm::Sealant)];
 
 /// What comes between two faces that turn on each other, with the range its friction lies in.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -61,7 +61,7 @@ pub struct Lubricant {
     pub source: String,
     /// What it leaves on the faces.
     #[serde(default)]
-    pub film: Film,
+    pub film: SurfaceFilm,
     /// Which edition of the shop's own figures it is, from 1; 0 where it is none of the shop's.
     #[serde(default, skip_serializing_if = "is_zero")]
     pub version: u32,
@@ -125,12 +125,14 @@ impl Lubrication {
             let goes = if face == "the head" { "under the head" } else { "on the thread" };
             match (used.film, asked.film) {
                 (used, asked) if used == asked => None,
-                (Film::Dry, _) => Some(format!("{} is to go {goes}, and it is dry", asked.name)),
-                (_, Film::Dry) => Some(format!("{face} goes in dry, and {} is on it", used.name)),
-                (_, Film::Sealant) => {
+                (SurfaceFilm::Dry, _) => Some(format!("{} is to go {goes}, and it is dry", asked.name)),
+                (_, SurfaceFilm::Dry) => Some(format!("{face} goes in dry, and {} is on it", used.name)),
+                (_, SurfaceFilm::Sealant) => {
                     Some(format!("{} is to go {goes}, and {} does not seal", asked.name, used.name))
                 }
-                (Film::Sealant, _) => Some(format!("{} is to go {goes}, and {} sets", asked.name, used.name)),
+                (SurfaceFilm::Sealant, _) => {
+                    Some(format!("{} is to go {goes}, and {} sets", asked.name, used.name))
+                }
                 _ => None,
             }
         })
@@ -138,15 +140,15 @@ impl Lubrication {
 }
 
 /// Generic kinds with friction classes after VDI 2230-1 table A5: (id, name, what it leaves, low, typical, high).
-const SHIPPED: &[(&str, &str, Film, f64, f64, f64)] = &[
-    ("dry", "Dry, as received", Film::Dry, 0.14, 0.18, 0.24),
-    ("degreased", "Dry, degreased", Film::Dry, 0.20, 0.26, 0.35),
-    ("engine-oil", "Engine oil", Film::Lubricant, 0.10, 0.13, 0.16),
-    ("moly-paste", "Moly paste", Film::Lubricant, 0.08, 0.10, 0.12),
-    ("assembly-paste", "Low-friction assembly paste", Film::Lubricant, 0.06, 0.08, 0.10),
-    ("anti-seize", "Anti-seize", Film::Lubricant, 0.08, 0.11, 0.14),
-    ("threadlocker", "Liquid threadlocker", Film::Sealant, 0.10, 0.14, 0.18),
-    ("ptfe-sealant", "PTFE thread sealant", Film::Sealant, 0.08, 0.11, 0.15),
+const SHIPPED: &[(&str, &str, SurfaceFilm, f64, f64, f64)] = &[
+    ("dry", "Dry, as received", SurfaceFilm::Dry, 0.14, 0.18, 0.24),
+    ("degreased", "Dry, degreased", SurfaceFilm::Dry, 0.20, 0.26, 0.35),
+    ("engine-oil", "Engine oil", SurfaceFilm::Lubricant, 0.10, 0.13, 0.16),
+    ("moly-paste", "Moly paste", SurfaceFilm::Lubricant, 0.08, 0.10, 0.12),
+    ("assembly-paste", "Low-friction assembly paste", SurfaceFilm::Lubricant, 0.06, 0.08, 0.10),
+    ("anti-seize", "Anti-seize", SurfaceFilm::Lubricant, 0.08, 0.11, 0.14),
+    ("threadlocker", "Liquid threadlocker", SurfaceFilm::Sealant, 0.10, 0.14, 0.18),
+    ("ptfe-sealant", "PTFE thread sealant", SurfaceFilm::Sealant, 0.08, 0.11, 0.15),
 ];
 
 /// The table of lubricants that ships with Rigore: generic kinds only.

@@ -1,6 +1,6 @@
 //! A lubricant that a shop enters itself.
 
-use super::{Film, Friction, Lubricant};
+use super::{Friction, Lubricant, SurfaceFilm};
 use serde::Deserialize;
 
 /// The longest name and source.
@@ -14,11 +14,11 @@ const MOST: f64 = 1.0;
 #[derive(Debug, Clone, PartialEq, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
-pub struct Entered {
+pub struct LubricantForm {
     /// What the builder calls it.
     pub name: String,
     /// What it leaves on the faces.
-    pub film: Film,
+    pub film: SurfaceFilm,
     /// μ on the thread: low, typical, high.
     pub thread: [f64; 3],
     /// μ under the head or nut: low, typical, high; as on the thread where it is left out.
@@ -30,20 +30,20 @@ pub struct Entered {
 
 /// What is wrong with a lubricant that is entered.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Wrong {
+pub struct LubricantError {
     /// The field.
     pub field: &'static str,
     /// What is wrong with it, and what is allowed.
     pub message: String,
 }
 
-impl Entered {
+impl LubricantForm {
     /// The lubricant, in a version of the shop's own figures.
     ///
     /// # Errors
-    /// [`Wrong`] names the field, and says what is allowed.
-    pub fn lubricant(&self, id: &str, version: u32) -> Result<Lubricant, Wrong> {
-        let wrong = |field, message: String| Err(Wrong { field, message });
+    /// [`LubricantError`] names the field, and says what is allowed.
+    pub fn lubricant(&self, id: &str, version: u32) -> Result<Lubricant, LubricantError> {
+        let wrong = |field, message: String| Err(LubricantError { field, message });
         let text = |text: &str| text.split_whitespace().collect::<Vec<_>>().join(" ");
         let (name, source) = (text(&self.name), text(&self.source));
         if !(2..=NAME).contains(&name.chars().count()) {
@@ -79,10 +79,10 @@ impl Entered {
 mod tests {
     use super::*;
 
-    fn entered() -> Entered {
-        Entered {
+    fn entered() -> LubricantForm {
+        LubricantForm {
             name: " Bench  paste 2 ".into(),
-            film: Film::Lubricant,
+            film: SurfaceFilm::Lubricant,
             thread: [0.07, 0.09, 0.11],
             bearing: None,
             source: "supplier's card".into(),
@@ -101,11 +101,11 @@ mod tests {
 
     #[test]
     fn what_cannot_be_meant_names_its_field() {
-        let field = |entered: Entered| entered.lubricant("x", 1).unwrap_err().field;
-        assert_eq!(field(Entered { name: "x".into(), ..entered() }), "name");
-        assert_eq!(field(Entered { source: " ".into(), ..entered() }), "source");
-        assert_eq!(field(Entered { thread: [0.2, 0.1, 0.3], ..entered() }), "thread");
-        assert_eq!(field(Entered { thread: [f64::NAN, 0.1, 0.3], ..entered() }), "thread");
-        assert_eq!(field(Entered { bearing: Some([0.1, 0.2, 7.0]), ..entered() }), "bearing");
+        let field = |entered: LubricantForm| entered.lubricant("x", 1).unwrap_err().field;
+        assert_eq!(field(LubricantForm { name: "x".into(), ..entered() }), "name");
+        assert_eq!(field(LubricantForm { source: " ".into(), ..entered() }), "source");
+        assert_eq!(field(LubricantForm { thread: [0.2, 0.1, 0.3], ..entered() }), "thread");
+        assert_eq!(field(LubricantForm { thread: [f64::NAN, 0.1, 0.3], ..entered() }), "thread");
+        assert_eq!(field(LubricantForm { bearing: Some([0.1, 0.2, 7.0]), ..entered() }), "bearing");
     }
 }

@@ -6,7 +6,7 @@
 //! the friction; the rig draws the same by chance.
 
 use super::forecast::Fastening;
-use super::preload::{Bearing, Tightening};
+use super::preload::{BearingFace, TorqueRelation};
 use super::stretch::NutFactor;
 use crate::friction::Friction;
 use crate::quantity::mm;
@@ -19,7 +19,7 @@ const POINTS: usize = 121;
 
 /// How one bolt is brought to a load.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Load {
+pub struct LoadedBolt {
     /// The torque that depends on the friction, N·m; 0 where there is none.
     pub torque_nm: f64,
     /// How far off the wrench may be, as a share of that.
@@ -32,9 +32,9 @@ pub struct Load {
 
 /// Its friction: the nut factor times the nominal diameter, mm (N·m per kN), least, usual and most.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Levers(pub [f64; 3]);
+pub struct FrictionLevers(pub [f64; 3]);
 
-impl Levers {
+impl FrictionLevers {
     /// The lever at a place in the range: -1 is the least, 0 the usual, 1 the most.
     pub fn at(&self, place: f64) -> f64 {
         let [least, usual, most] = self.0;
@@ -42,22 +42,22 @@ impl Levers {
     }
 }
 
-impl Load {
+impl LoadedBolt {
     /// The load at a place in the range of the friction, with the wrench and the other instrument off by so much of
     /// what they may be, from -1 to 1; kN.
-    pub fn kn(&self, levers: &Levers, place: f64, wrench: f64, other: f64) -> f64 {
+    pub fn kn(&self, levers: &FrictionLevers, place: f64, wrench: f64, other: f64) -> f64 {
         self.torque_nm * (1.0 + self.accuracy * wrench) / levers.at(place)
             + self.added_kn
             + self.error_kn * other
     }
 
     /// The least, the usual and the most load there can be, kN: everything off to one side.
-    pub fn range(&self, levers: &Levers) -> [f64; 3] {
+    pub fn range(&self, levers: &FrictionLevers) -> [f64; 3] {
         [self.kn(levers, 1.0, -1.0, -1.0), self.kn(levers, 0.0, 0.0, 0.0), self.kn(levers, -1.0, 1.0, 1.0)]
     }
 
     /// The share of pulls that stay at or below a load.
-    pub fn share_below(&self, levers: &Levers, load_kn: f64) -> f64 {
+    pub fn share_below(&self, levers: &FrictionLevers, load_kn: f64) -> f64 {
         #[expect(clippy::cast_precision_loss, reason = "steps are few")]
         let width = 2.0 / STEPS as f64;
         let share = |step: usize| {
@@ -71,7 +71,7 @@ impl Load {
     }
 
     /// The load that a share of pulls stays at or below, kN.
-    pub fn quantile(&self, levers: &Levers, share: f64) -> f64 {
+    pub fn quantile(&self, levers: &FrictionLevers, share: f64) -> f64 {
         let [mut low, _, mut high] = self.range(levers);
         for _ in 0..60 {
             let middle = f64::midpoint(low, high);
@@ -85,7 +85,7 @@ impl Load {
     }
 
     /// How often each load is reached: points from one end to the other, as kN and as share of pulls for each kN.
-    pub fn curve(&self, levers: &Levers) -> Vec<CurvePoint> {
+    pub fn curve(&self, levers: &FrictionLevers) -> Vec<CurvePoint> {
         let [low, _, high] = self.range(levers);
         #[expect(clippy::cast_precision_loss, reason = "points are few")]
         let step = (high - low).max(1e-6) / (POINTS - 1) as f64;
@@ -135,7 +135,7 @@ fn below(sum: f64, a: f64, b: f64) -> f64 {
 
 /// How well a bolt's friction is known and its instruments read.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Knowledge {
+pub struct FrictionKnowledge {
     /// K, least, usual and most.
     pub nut_factors: [f64; 3],
     /// How far off the wrench may be, as a share.
@@ -148,15 +148,15 @@ pub struct Knowledge {
 
 /// One bolt on its way to one load, by three ways.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct ThreeWays {
+pub struct MethodComparison {
     /// Its friction.
-    pub levers: Levers,
+    pub levers: FrictionLevers,
     /// By torque alone.
-    pub torque: Load,
+    pub torque: LoadedBolt,
     /// By an angle from a snug torque, where its resilience and that of its parts are known.
-    pub angle: Option<Load>,
+    pub angle: Option<LoadedBolt>,
     /// By stretch, where its resilience is known.
-    pub stretch: Option<Load>,
+    pub stretch: Option<LoadedBolt>,
     /// The angle, degrees.
     pub angle_deg: Option<f64>,
     /// The stretch, mm.
@@ -165,40 +165,44 @@ pub struct ThreeWays {
 
 impl Fastening {
     /// Bringing it to a load by three ways; the angle starts at a snug torque.
-    pub fn three_ways(&self, wanted_kn: f64, snug_nm: f64, known: &Knowledge) -> ThreeWays {
+    pub fn three_ways(&self, wanted_kn: f64, snug_nm: f64, known: &FrictionKnowledge) -> MethodComparison {
         let d = self.thread.nominal_mm();
-        let levers = Levers(known.nut_factors.map(|k| k * d));
+        let levers = FrictionLevers(known.nut_factors.map(|k| k * d));
         let usual = levers.at(0.0);
-        let torque =
-            Load { torque_nm: wanted_kn * usual, accuracy: known.accuracy, added_kn: 0.0, error_kn: 0.0 };
+        let torque = LoadedBolt {
+            torque_nm: wanted_kn * usual,
+            accuracy: known.accuracy,
+            added_kn: 0.0,
+            error_kn: 0.0,
+        };
         let by_angle = self.resilience().map(|(bolt, parts)| {
             let for_each_deg = self.thread.pitch_mm() / 360.0 / (bolt + parts) / 1000.0;
             let added_kn = (wanted_kn - snug_nm / usual).max(0.0);
             // What is not known of bolt and parts is a share of all that the angle adds (M-17).
             let uncertain = self.resilience_uncertainty().unwrap_or_default();
             let error_kn = for_each_deg * known.angle_deg + uncertain * added_kn;
-            let load = Load { torque_nm: snug_nm, accuracy: known.accuracy, added_kn, error_kn };
+            let load = LoadedBolt { torque_nm: snug_nm, accuracy: known.accuracy, added_kn, error_kn };
             (load, added_kn / for_each_deg)
         });
         let by_stretch = self.bolt.map(|bolt| {
             let own = bolt.own.mm_per_n;
             let error_kn = known.gauge_mm / own / 1000.0 + wanted_kn * bolt.own.error() / own;
-            let load = Load { torque_nm: 0.0, accuracy: 0.0, added_kn: wanted_kn, error_kn };
+            let load = LoadedBolt { torque_nm: 0.0, accuracy: 0.0, added_kn: wanted_kn, error_kn };
             (load, wanted_kn * 1000.0 * own)
         });
         let ((angle, angle_deg), (stretch, stretch_mm)) = (by_angle.unzip(), by_stretch.unzip());
-        ThreeWays { levers, torque, angle, stretch, angle_deg, stretch_mm }
+        MethodComparison { levers, torque, angle, stretch, angle_deg, stretch_mm }
     }
 
     /// The nut factor of a friction that is the same on thread and head.
     pub fn nut_factor_of(&self, mu: f64) -> f64 {
-        let bearing = Bearing { mean_diameter: mm(self.bearing_diameter_mm) };
-        Tightening { thread: self.thread, bearing, friction: Friction::both(mu) }.nut_factor()
+        let bearing = BearingFace { mean_diameter: mm(self.bearing_diameter_mm) };
+        TorqueRelation { thread: self.thread, bearing, friction: Friction::both(mu) }.nut_factor()
     }
 
     /// The friction behind a nut factor, the same on thread and head.
     pub fn friction_of(&self, k: f64) -> f64 {
-        let bearing = Bearing { mean_diameter: mm(self.bearing_diameter_mm) };
+        let bearing = BearingFace { mean_diameter: mm(self.bearing_diameter_mm) };
         NutFactor { k, error: None }.friction(&self.thread, bearing)
     }
 }
@@ -217,7 +221,7 @@ pub const SCATTER: [(&str, f64, f64); 6] = [
 mod tests {
     use super::*;
     use crate::fastener::{Strength, Thread};
-    use crate::joint::{BoltResilience, Neck, Resilience};
+    use crate::joint::{BoltResilience, Resilience, WeakestSection};
     use proptest::prelude::*;
 
     fn bolt() -> Fastening {
@@ -225,7 +229,7 @@ mod tests {
         Fastening {
             thread,
             strength: Strength::class("10.9", 10.0).unwrap(),
-            neck: Neck::of(&thread, []),
+            neck: WeakestSection::of(&thread, []),
             bearing_diameter_mm: 13.5,
             friction: [0.08, 0.12, 0.16].map(Friction::both),
             bolt: Some(BoltResilience { own: Resilience::computed(4.513e-6), end: 0.205e-6 }),
@@ -235,8 +239,13 @@ mod tests {
         }
     }
 
-    fn known() -> Knowledge {
-        Knowledge { nut_factors: bolt().nut_factors(), accuracy: 0.04, angle_deg: 2.0, gauge_mm: 0.002 }
+    fn known() -> FrictionKnowledge {
+        FrictionKnowledge {
+            nut_factors: bolt().nut_factors(),
+            accuracy: 0.04,
+            angle_deg: 2.0,
+            gauge_mm: 0.002,
+        }
     }
 
     #[test]
@@ -251,7 +260,7 @@ mod tests {
     #[test]
     fn the_same_bolt_scatters_less_by_angle_and_least_by_stretch() {
         let ways = bolt().three_ways(39.5, 20.0, &known());
-        let width = |load: Load| {
+        let width = |load: LoadedBolt| {
             let ends = [0.025, 0.975].map(|share| load.quantile(&ways.levers, share));
             ends[1] / ends[0]
         };
@@ -277,8 +286,8 @@ mod tests {
             torque in 0.0f64..120.0, accuracy in 0.0f64..0.2, added in 0.0f64..40.0, error in 0.001f64..8.0,
             usual in 1.2f64..3.0, part in 0.0f64..0.5,
         ) {
-            let levers = Levers([usual * (1.0 - part), usual, usual * (1.0 + part)]);
-            let load = Load { torque_nm: torque, accuracy, added_kn: added, error_kn: error };
+            let levers = FrictionLevers([usual * (1.0 - part), usual, usual * (1.0 + part)]);
+            let load = LoadedBolt { torque_nm: torque, accuracy, added_kn: added, error_kn: error };
             let [low, usual, high] = load.range(&levers);
             prop_assert!(low <= usual && usual <= high);
             prop_assert!(load.share_below(&levers, low - 1e-6) < 1e-9);

@@ -1,10 +1,10 @@
 //! What a torque or an angle means in clamp load and in percent of yield, with the range that
 //! friction leaves open.
 
-use super::preload::{Bearing, Shares, Tightening};
+use super::preload::{BearingFace, TorqueRelation, TorqueShares};
 use super::resilience::{BoltResilience, Resilience, preload_from_angle};
 use super::stretch::preload_from_stretch;
-use super::utilisation::{Neck, assembly_preload, utilisation};
+use super::utilisation::{WeakestSection, assembly_preload, utilisation};
 use super::yielding::yield_point;
 use crate::fastener::{Strength, Thread};
 use crate::friction::Friction;
@@ -19,7 +19,7 @@ pub struct Fastening {
     /// Its strength.
     pub strength: Strength,
     /// Where it yields first.
-    pub neck: Neck,
+    pub neck: WeakestSection,
     /// Mean bearing diameter Db, mm.
     pub bearing_diameter_mm: f64,
     /// Friction at the low, typical and high end of its lubricants.
@@ -93,10 +93,10 @@ impl Fastening {
         Some((bolt.own.error() + parts.error()) / (bolt.total() + parts.mm_per_n))
     }
 
-    fn tightening(&self, friction: Friction) -> Tightening {
-        Tightening {
+    fn tightening(&self, friction: Friction) -> TorqueRelation {
+        TorqueRelation {
             thread: self.thread,
-            bearing: Bearing { mean_diameter: mm(self.bearing_diameter_mm) },
+            bearing: BearingFace { mean_diameter: mm(self.bearing_diameter_mm) },
             friction,
         }
     }
@@ -112,8 +112,8 @@ impl Fastening {
     /// The clamp load after a torque in N·m.
     pub fn by_torque(&self, torque_nm: f64) -> Forecast {
         let [least, typical, most] = self.friction.map(|friction| self.tightening(friction));
-        let preload = |bolt: &Tightening| in_kn(bolt.preload(nm(torque_nm), nm(0.0)));
-        let Shares { pitch, thread, bearing } = typical.shares();
+        let preload = |bolt: &TorqueRelation| in_kn(bolt.preload(nm(torque_nm), nm(0.0)));
+        let TorqueShares { pitch, thread, bearing } = typical.shares();
         let typical_kn = preload(&typical);
         Forecast {
             low_kn: preload(&most),
@@ -235,7 +235,7 @@ mod tests {
             strength: Strength::class("10.9", 10.0).unwrap(),
             bearing_diameter_mm: 13.5,
             friction: [0.10, 0.12, 0.14].map(Friction::both),
-            neck: Neck::of(&Thread::parse("M10x1.25").unwrap(), []),
+            neck: WeakestSection::of(&Thread::parse("M10x1.25").unwrap(), []),
             bolt: Some(BoltResilience { own: Resilience::measured(4.513e-6), end: 0.205e-6 }),
             parts: Some(Resilience::measured(1.225e-6)),
             known: true,

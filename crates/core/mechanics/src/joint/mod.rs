@@ -18,20 +18,21 @@ mod utilisation;
 mod working_load;
 mod yielding;
 
-pub use clamp_load::{CurvePoint, Knowledge, Levers, Load, SCATTER, ThreeWays};
+pub use clamp_load::{CurvePoint, FrictionKnowledge, FrictionLevers, LoadedBolt, MethodComparison, SCATTER};
 pub use forecast::{Fastening, Forecast};
 pub use measured::measured_lubrication;
-pub use preload::{Bearing, Shares, Tightening};
+pub use preload::{BearingFace, TorqueRelation, TorqueShares};
 pub use resilience::{
-    BoltEnd, BoltHead, BoltResilience, COMPUTED_UNCERTAINTY, Layer, PartKind, Parts, Resilience, Section,
-    Segment, bolt_resilience, end_resilience, part_resilience, preload_from_angle, read_resilience,
+    BoltEnd, BoltHead, BoltResilience, BoltSegment, COMPUTED_UNCERTAINTY, ClampedSleeve, JointKind,
+    PartLayer, Resilience, SegmentSection, bolt_resilience, end_resilience, part_resilience,
+    preload_from_angle, read_resilience,
 };
 pub use rod_bolt_load::RodAssembly;
 pub use scatter::preload_range;
 pub use settling::{Roughness, embedding_loss_kn};
-pub use stretch::{NutFactor, Pair, preload_from_stretch, stretch_from_preload};
+pub use stretch::{NutFactor, TorqueStretchPair, preload_from_stretch, stretch_from_preload};
 pub use surface_pressure::{spread_by_washer_mm, surface_pressure_mpa};
 pub use thermal::{WarmLayer, thermal_change_kn};
-pub use utilisation::{Neck, assembly_preload, utilisation};
+pub use utilisation::{WeakestSection, assembly_preload, utilisation};
 pub use working_load::{USUAL_LOAD_INTRODUCTION, WorkingLoad, alternating_limit_mpa};
 pub use yielding::yield_point;

@@ -10,12 +10,12 @@ const COS_30: f64 = 0.866_025_403_784_438_6;
 
 /// The face that turns: under the head or the nut.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Bearing {
+pub struct BearingFace {
     /// Mean bearing diameter Db, `(dw + dh) / 2` unless given.
     pub mean_diameter: Length,
 }
 
-impl Bearing {
+impl BearingFace {
     /// That of an ordinary hexagon head (ISO 4014) over its clearance hole (ISO 273): 1.3 nominal diameters.
     pub fn usual(thread: &Thread) -> Self {
         Self { mean_diameter: mm(1.3 * thread.nominal_mm()) }
@@ -29,7 +29,7 @@ impl Bearing {
 
 /// Where a tightening torque goes, as fractions that add up to one.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Shares {
+pub struct TorqueShares {
     /// Into stretching the bolt: the pitch.
     pub pitch: f64,
     /// Into thread friction.
@@ -40,16 +40,16 @@ pub struct Shares {
 
 /// A fastener being tightened: its thread, its bearing face and the friction on both.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Tightening {
+pub struct TorqueRelation {
     /// The thread.
     pub thread: Thread,
     /// The turning face.
-    pub bearing: Bearing,
+    pub bearing: BearingFace,
     /// Friction on both.
     pub friction: Friction,
 }
 
-impl Tightening {
+impl TorqueRelation {
     /// The bracket of the torque formula in mm: `P/2π + μt d2 / (2 cos 30°) + μb Db/2`, by part.
     fn lever_parts_mm(&self) -> [f64; 3] {
         [
@@ -80,9 +80,9 @@ impl Tightening {
     }
 
     /// Where the torque goes.
-    pub fn shares(&self) -> Shares {
+    pub fn shares(&self) -> TorqueShares {
         let [pitch, thread, bearing] = self.lever_parts_mm().map(|part| part / self.lever_mm());
-        Shares { pitch, thread, bearing }
+        TorqueShares { pitch, thread, bearing }
     }
 }
 
@@ -91,10 +91,10 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    fn tightening(mu_thread: f64, mu_bearing: f64) -> Tightening {
-        Tightening {
+    fn tightening(mu_thread: f64, mu_bearing: f64) -> TorqueRelation {
+        TorqueRelation {
             thread: Thread::parse("M10x1.25").unwrap(),
-            bearing: Bearing { mean_diameter: mm(13.5) },
+            bearing: BearingFace { mean_diameter: mm(13.5) },
             friction: Friction { thread: mu_thread, bearing: mu_bearing },
         }
     }

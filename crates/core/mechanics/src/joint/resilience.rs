@@ -6,7 +6,7 @@ use std::f64::consts::PI;
 
 /// Section of a stretch of bolt.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Section {
+pub enum SegmentSection {
     /// A plain shank of this diameter.
     Shank(Length),
     /// Free thread, which counts on its root diameter d3.
@@ -15,11 +15,11 @@ pub enum Section {
 
 /// A stretch of bolt between head and engaged thread.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Segment {
+pub struct BoltSegment {
     /// Its length.
     pub length: Length,
     /// Its section.
-    pub section: Section,
+    pub section: SegmentSection,
 }
 
 /// The head of a bolt.
@@ -114,7 +114,7 @@ pub fn end_resilience(thread: &Thread, end: BoltEnd, modulus: Pressure) -> f64 {
 /// hole. `modulus` is the bolt's, `end_modulus` that of the part with the thread.
 pub fn bolt_resilience(
     thread: &Thread,
-    segments: &[Segment],
+    segments: &[BoltSegment],
     head: BoltHead,
     end: BoltEnd,
     [modulus, end_modulus]: [Pressure; 2],
@@ -126,8 +126,8 @@ pub fn bolt_resilience(
         .iter()
         .map(|segment| {
             let area = match segment.section {
-                Section::Shank(diameter) => circle(in_mm(diameter)),
-                Section::FreeThread => root,
+                SegmentSection::Shank(diameter) => circle(in_mm(diameter)),
+                SegmentSection::FreeThread => root,
             };
             in_mm(segment.length) / (e * area)
         })
@@ -142,7 +142,7 @@ pub fn bolt_resilience(
 
 /// How the parts are held.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum PartKind {
+pub enum JointKind {
     /// A through bolt with a nut: two deformation cones.
     Through,
     /// A tapped hole: one deformation cone.
@@ -151,7 +151,7 @@ pub enum PartKind {
 
 /// The clamped parts around one bolt.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Parts {
+pub struct ClampedSleeve {
     /// Outer diameter dw of the bearing face.
     pub bearing_od: Length,
     /// Clearance hole dh.
@@ -159,12 +159,12 @@ pub struct Parts {
     /// Outer diameter DA of the parts around the bolt.
     pub outer: Length,
     /// Through bolt or tapped hole.
-    pub kind: PartKind,
+    pub kind: JointKind,
 }
 
 /// One of the clamped parts: a head, a gasket, a washer.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Layer {
+pub struct PartLayer {
     /// Its thickness.
     pub thickness: Length,
     /// Its Young's modulus.
@@ -200,20 +200,20 @@ impl Cone {
 
 /// Resilience δP of the clamped parts in mm/N, from the head down: a deformation cone, or one from each side of a
 /// through bolt, and a sleeve where the cone meets the outside. Each layer counts with its own modulus along the cone.
-pub fn part_resilience(parts: &Parts, layers: &[Layer]) -> f64 {
+pub fn part_resilience(parts: &ClampedSleeve, layers: &[PartLayer]) -> f64 {
     let (bearing_od, outer) = (in_mm(parts.bearing_od), in_mm(parts.outer));
     let length: f64 = layers.iter().map(|layer| in_mm(layer.thickness)).sum();
     let (beta, y) = (length / bearing_od, outer / bearing_od);
     let tangent = match parts.kind {
-        PartKind::Through => 0.362 + 0.032 * (beta / 2.0).ln() + 0.153 * y.ln(),
-        PartKind::Tapped => 0.348 + 0.013 * beta.ln() + 0.193 * y.ln(),
+        JointKind::Through => 0.362 + 0.032 * (beta / 2.0).ln() + 0.153 * y.ln(),
+        JointKind::Tapped => 0.348 + 0.013 * beta.ln() + 0.193 * y.ln(),
     };
     let cone = Cone { bearing_od, hole: in_mm(parts.hole), outer, tangent };
     // How much of ∫ dz / A lies between two depths; behind the middle of a through bolt the other cone opens.
     let upto = |depth: f64| match parts.kind {
-        PartKind::Tapped => cone.down_to(depth),
-        PartKind::Through if depth <= length / 2.0 => cone.down_to(depth),
-        PartKind::Through => 2.0 * cone.down_to(length / 2.0) - cone.down_to(length - depth),
+        JointKind::Tapped => cone.down_to(depth),
+        JointKind::Through if depth <= length / 2.0 => cone.down_to(depth),
+        JointKind::Through => 2.0 * cone.down_to(length / 2.0) - cone.down_to(length - depth),
     };
     let mut depth = 0.0;
     let mut resilience = 0.0;
@@ -237,24 +237,24 @@ mod tests {
     use crate::quantity::{deg, in_kn, mm, mpa};
 
     fn parts(outer: f64) -> f64 {
-        layered(outer, PartKind::Tapped, &[(52.0, 70.0)])
+        layered(outer, JointKind::Tapped, &[(52.0, 70.0)])
     }
 
     /// Of layers as mm and `GPa`.
-    fn layered(outer: f64, kind: PartKind, layers: &[(f64, f64)]) -> f64 {
-        let layers: Vec<Layer> = layers
+    fn layered(outer: f64, kind: JointKind, layers: &[(f64, f64)]) -> f64 {
+        let layers: Vec<PartLayer> = layers
             .iter()
-            .map(|&(thick, gpa)| Layer { thickness: mm(thick), modulus: mpa(gpa * 1000.0) })
+            .map(|&(thick, gpa)| PartLayer { thickness: mm(thick), modulus: mpa(gpa * 1000.0) })
             .collect();
-        let parts = Parts { bearing_od: mm(16.0), hole: mm(11.0), outer: mm(outer), kind };
+        let parts = ClampedSleeve { bearing_od: mm(16.0), hole: mm(11.0), outer: mm(outer), kind };
         part_resilience(&parts, &layers)
     }
 
     fn bolt(end_gpa: f64) -> BoltResilience {
         let thread = Thread::parse("M10x1.25").unwrap();
         let segments = [
-            Segment { length: mm(30.0), section: Section::Shank(mm(10.0)) },
-            Segment { length: mm(22.0), section: Section::FreeThread },
+            BoltSegment { length: mm(30.0), section: SegmentSection::Shank(mm(10.0)) },
+            BoltSegment { length: mm(22.0), section: SegmentSection::FreeThread },
         ];
         let moduli = [205.0, end_gpa].map(|gpa| mpa(gpa * 1000.0));
         bolt_resilience(&thread, &segments, BoltHead::Hex, BoltEnd::Tapped, moduli)
@@ -282,7 +282,7 @@ mod tests {
 
     #[test]
     fn layers_of_one_material_are_one_part_and_a_soft_one_gives_more_where_the_cone_is_narrow() {
-        for kind in [PartKind::Tapped, PartKind::Through] {
+        for kind in [JointKind::Tapped, JointKind::Through] {
             for outer in [15.0, 20.0, 24.0, 40.0, 90.0] {
                 let whole = layered(outer, kind, &[(52.0, 70.0)]);
                 let parted = layered(outer, kind, &[(3.0, 70.0), (30.5, 70.0), (18.5, 70.0)]);
@@ -290,11 +290,11 @@ mod tests {
             }
         }
         let [under_head, below] = [[(2.0, 10.0), (50.0, 70.0)], [(50.0, 70.0), (2.0, 10.0)]]
-            .map(|of| layered(40.0, PartKind::Tapped, &of));
+            .map(|of| layered(40.0, JointKind::Tapped, &of));
         assert!(under_head > below && below > parts(40.0), "{under_head} {below}");
         // A through bolt is the same from both sides.
         let [one, other] = [[(2.0, 10.0), (50.0, 70.0)], [(50.0, 70.0), (2.0, 10.0)]]
-            .map(|of| layered(40.0, PartKind::Through, &of));
+            .map(|of| layered(40.0, JointKind::Through, &of));
         assert!((one / other - 1.0).abs() < 1e-12);
     }
 

@@ -1,6 +1,6 @@
 //! Stretch and clamp load, and the friction that torques and stretches tell of (M-7, M-8).
 
-use super::preload::{Bearing, Tightening};
+use super::preload::{BearingFace, TorqueRelation};
 use crate::fastener::Thread;
 use crate::friction::Friction;
 use crate::quantity::{Force, Length, in_kn, in_mm, kn, mm};
@@ -18,7 +18,7 @@ pub fn stretch_from_preload(preload: Force, bolt_mm_per_n: f64) -> Length {
 
 /// A torque, and the stretch that was read after it.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Pair {
+pub struct TorqueStretchPair {
     /// N·m.
     pub torque_nm: f64,
     /// mm.
@@ -37,7 +37,7 @@ pub struct NutFactor {
 impl NutFactor {
     /// K of a bolt by least squares through zero, `K = Σ T F / (d Σ F²)`; `None` without a pair that has
     /// both a torque and a stretch.
-    pub fn of(thread: &Thread, bolt_mm_per_n: f64, pairs: &[Pair]) -> Option<Self> {
+    pub fn of(thread: &Thread, bolt_mm_per_n: f64, pairs: &[TorqueStretchPair]) -> Option<Self> {
         let d = thread.nominal_mm();
         let loads: Vec<(f64, f64)> = pairs
             .iter()
@@ -63,9 +63,9 @@ impl NutFactor {
 
     /// The coefficient of friction that would be behind it, equal on the thread and under the head; below
     /// zero where the torque is less than the pitch alone takes.
-    pub fn friction(&self, thread: &Thread, bearing: Bearing) -> f64 {
+    pub fn friction(&self, thread: &Thread, bearing: BearingFace) -> f64 {
         let lever =
-            |mu: f64| Tightening { thread: *thread, bearing, friction: Friction::both(mu) }.lever_mm();
+            |mu: f64| TorqueRelation { thread: *thread, bearing, friction: Friction::both(mu) }.lever_mm();
         let (smooth, of_friction) = (lever(0.0), lever(1.0) - lever(0.0));
         (self.k * thread.nominal_mm() - smooth) / of_friction
     }
@@ -78,8 +78,8 @@ mod tests {
     /// Published check: M9×1.0 with δB 4.834e-6 mm/N.
     const BOLT: f64 = 4.834e-6;
 
-    fn pairs(of: &[(f64, f64)]) -> Vec<Pair> {
-        of.iter().map(|&(torque_nm, stretch_mm)| Pair { torque_nm, stretch_mm }).collect()
+    fn pairs(of: &[(f64, f64)]) -> Vec<TorqueStretchPair> {
+        of.iter().map(|&(torque_nm, stretch_mm)| TorqueStretchPair { torque_nm, stretch_mm }).collect()
     }
 
     #[test]
@@ -113,9 +113,9 @@ mod tests {
     #[test]
     fn the_friction_behind_a_nut_factor_gives_it_again() {
         let thread = Thread::parse("M9x1").unwrap();
-        let bearing = Bearing { mean_diameter: mm(12.0) };
+        let bearing = BearingFace { mean_diameter: mm(12.0) };
         for mu in [0.06, 0.13, 0.20] {
-            let k = Tightening { thread, bearing, friction: Friction::both(mu) }.nut_factor();
+            let k = TorqueRelation { thread, bearing, friction: Friction::both(mu) }.nut_factor();
             assert!((NutFactor { k, error: None }.friction(&thread, bearing) - mu).abs() < 1e-12);
         }
     }

@@ -6,12 +6,12 @@ use std::f64::consts::PI;
 
 /// The section of a bolt that yields first: the stress section of its thread, or a shank that is thinner.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Neck {
+pub struct WeakestSection {
     diameter_mm: f64,
     area_mm2: f64,
 }
 
-impl Neck {
+impl WeakestSection {
     /// Of a bolt with shanks of these diameters, mm.
     pub fn of(thread: &Thread, shanks_mm: impl IntoIterator<Item = f64>) -> Self {
         let stress = thread.stress_diameter_mm();
@@ -41,12 +41,24 @@ impl Neck {
 }
 
 /// Utilisation ν of the 0.2 % proof stress at a preload reached by turning: 1 is yield.
-pub fn utilisation(thread: &Thread, neck: Neck, preload: Force, mu_thread: f64, proof: Pressure) -> f64 {
+pub fn utilisation(
+    thread: &Thread,
+    neck: WeakestSection,
+    preload: Force,
+    mu_thread: f64,
+    proof: Pressure,
+) -> f64 {
     in_kn(preload) * 1000.0 / neck.area_mm2 * neck.torsion_factor(thread, mu_thread) / in_mpa(proof)
 }
 
 /// The assembly preload at a wanted utilisation ν.
-pub fn assembly_preload(thread: &Thread, neck: Neck, wanted: f64, mu_thread: f64, proof: Pressure) -> Force {
+pub fn assembly_preload(
+    thread: &Thread,
+    neck: WeakestSection,
+    wanted: f64,
+    mu_thread: f64,
+    proof: Pressure,
+) -> Force {
     kn(wanted * in_mpa(proof) * neck.area_mm2 / neck.torsion_factor(thread, mu_thread) / 1000.0)
 }
 
@@ -55,17 +67,17 @@ mod tests {
     use super::*;
     use crate::fastener::Strength;
     use crate::friction::Friction;
-    use crate::joint::{Bearing, Tightening};
+    use crate::joint::{BearingFace, TorqueRelation};
     use crate::quantity::{in_nm, mm, mpa, nm};
 
     /// Mean bearing diameter of a hexagon head, from its washer face and clearance hole.
     fn assembly(thread: &str, class: &str, washer_face: f64, hole: f64) -> (f64, f64) {
         let thread = Thread::parse(thread).unwrap();
         let strength = Strength::class(class, thread.nominal_mm()).unwrap();
-        let neck = Neck::of(&thread, []);
+        let neck = WeakestSection::of(&thread, []);
         let preload = assembly_preload(&thread, neck, 0.9, 0.12, strength.proof);
-        let bearing = Bearing { mean_diameter: mm(f64::midpoint(washer_face, hole)) };
-        let bolt = Tightening { thread, bearing, friction: Friction::both(0.12) };
+        let bearing = BearingFace { mean_diameter: mm(f64::midpoint(washer_face, hole)) };
+        let bolt = TorqueRelation { thread, bearing, friction: Friction::both(0.12) };
         (in_kn(preload), in_nm(bolt.torque(preload, nm(0.0))))
     }
 
@@ -87,7 +99,7 @@ mod tests {
     #[test]
     fn computed_fine_thread_value_and_its_inversion() {
         let thread = Thread::parse("M10x1.25").unwrap();
-        let neck = Neck::of(&thread, [10.0]);
+        let neck = WeakestSection::of(&thread, [10.0]);
         let preload = assembly_preload(&thread, neck, 0.9, 0.12, mpa(940.0));
         assert!((in_kn(preload) - 46.46).abs() < 0.01, "{}", in_kn(preload));
         assert!((utilisation(&thread, neck, preload, 0.12, mpa(940.0)) - 0.9).abs() < 1e-12);
@@ -97,7 +109,13 @@ mod tests {
     fn a_shank_thinner_than_the_thread_yields_first() {
         let thread = Thread::parse("M9x1").unwrap();
         let preload = |shanks: &[f64]| {
-            in_kn(assembly_preload(&thread, Neck::of(&thread, shanks.iter().copied()), 1.0, 0.0, mpa(1000.0)))
+            in_kn(assembly_preload(
+                &thread,
+                WeakestSection::of(&thread, shanks.iter().copied()),
+                1.0,
+                0.0,
+                mpa(1000.0),
+            ))
         };
         assert!((preload(&[9.0]) - preload(&[])).abs() < 1e-12);
         // π/4 · 7.6² is 45.36 mm²; its torsion is that of the pitch alone.

@@ -5,15 +5,15 @@
 
 use super::band::Band;
 use crate::joint::{
-    Bearing, Fastening, NutFactor, Pair, Tightening, assembly_preload, preload_from_stretch,
-    stretch_from_preload,
+    BearingFace, Fastening, NutFactor, TorqueRelation, TorqueStretchPair, assembly_preload,
+    preload_from_stretch, stretch_from_preload,
 };
 use crate::quantity::{in_mm, in_nm, kn, mm, nm};
 use serde::Serialize;
 
 /// What one fastener has shown for all of its group.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Qualified {
+pub struct QualifiedTorque {
     /// The torque that gave it its stretch, N·m.
     pub torque_nm: f64,
     /// Its friction.
@@ -22,7 +22,7 @@ pub struct Qualified {
 
 /// The way to a stretch.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Climb<'a> {
+pub struct StretchSteps<'a> {
     /// The bolt.
     pub fastening: &'a Fastening,
     /// The stretch that is wanted, mm.
@@ -37,14 +37,14 @@ pub struct Climb<'a> {
     /// A torque that is never passed, N·m, where the plan gives one.
     pub most_nm: Option<f64>,
     /// What another bolt has shown for this one, too.
-    pub qualified: Option<Qualified>,
+    pub qualified: Option<QualifiedTorque>,
 }
 
 /// Why a next torque is what it is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Bound {
+pub enum TorqueBound {
     /// Nothing is known of the bolt yet.
     First,
     /// It gave the first bolt of the group its stretch.
@@ -59,11 +59,11 @@ pub enum Bound {
 
 /// What to pull to next.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Advice {
+pub struct NextTorque {
     /// The torque at the fastener, N·m.
     pub torque_nm: f64,
     /// What it comes from.
-    pub bound: Bound,
+    pub bound: TorqueBound,
     /// The friction that the bolt has shown.
     pub friction: Option<NutFactor>,
     /// The torque that should give the stretch, N·m, once a friction is known.
@@ -75,7 +75,7 @@ pub struct Advice {
 /// Steps that a torque is shown in, for each N·m.
 const SHOWN: f64 = 10.0;
 
-impl Advice {
+impl NextTorque {
     /// The same as it can be shown: the limit rounded down, so that whoever pulls to the figure on the screen is
     /// not past it.
     #[must_use]
@@ -85,7 +85,7 @@ impl Advice {
     }
 }
 
-impl Climb<'_> {
+impl StretchSteps<'_> {
     /// The same with another limit, where one is allowed.
     #[must_use]
     pub fn within(self, allowed: Option<f64>) -> Self {
@@ -93,8 +93,8 @@ impl Climb<'_> {
         Self { utilisation: allowed.unwrap_or(self.utilisation), most_nm, ..self }
     }
 
-    fn bearing(&self) -> Bearing {
-        Bearing { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
+    fn bearing(&self) -> BearingFace {
+        BearingFace { mean_diameter: mm(self.fastening.bearing_diameter_mm) }
     }
 
     /// The most that a bolt with this friction is pulled to, N·m: by its yield, or by what the plan never passes.
@@ -111,24 +111,27 @@ impl Climb<'_> {
 
     /// What to pull to after what the bolt has shown, oldest first; `None` where the plan does not give the
     /// bolt's resilience.
-    pub fn next(&self, pairs: &[Pair]) -> Option<Advice> {
+    pub fn next(&self, pairs: &[TorqueStretchPair]) -> Option<NextTorque> {
         let bolt = self.fastening.own_resilience()?;
         let thread = &self.fastening.thread;
         let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
-            if let Some(Qualified { torque_nm, friction }) = self.qualified {
+            if let Some(QualifiedTorque { torque_nm, friction }) = self.qualified {
                 let limit_nm = self.limit_nm(friction);
-                let (torque_nm, bound) = (torque_nm.min(limit_nm), Bound::Qualified);
-                return Some(Advice { torque_nm, bound, friction: None, wanted_nm: None, limit_nm });
+                let (torque_nm, bound) = (torque_nm.min(limit_nm), TorqueBound::Qualified);
+                return Some(NextTorque { torque_nm, bound, friction: None, wanted_nm: None, limit_nm });
             }
-            let least =
-                Tightening { thread: *thread, bearing: self.bearing(), friction: self.fastening.friction[0] };
+            let least = TorqueRelation {
+                thread: *thread,
+                bearing: self.bearing(),
+                friction: self.fastening.friction[0],
+            };
             let limit_nm = self.limit_nm(NutFactor { k: least.nut_factor(), error: None });
             let safe_nm = in_nm(least.torque(preload(self.band.low), nm(0.0)));
             let torque_nm = self.first_nm.unwrap_or(safe_nm).min(limit_nm);
-            return Some(Advice {
+            return Some(NextTorque {
                 torque_nm,
-                bound: Bound::First,
+                bound: TorqueBound::First,
                 friction: None,
                 wanted_nm: None,
                 limit_nm,
@@ -138,14 +141,18 @@ impl Climb<'_> {
         let wanted_nm = friction.torque_nm(thread, preload(self.band.target));
         let last_nm = pairs.last().map_or(0.0, |pair| pair.torque_nm);
         let step_nm = self.step_nm.map_or(f64::INFINITY, |step| last_nm + step);
-        let bounds = [(wanted_nm, Bound::Wanted), (step_nm, Bound::Step), (limit_nm, Bound::Utilisation)];
+        let bounds = [
+            (wanted_nm, TorqueBound::Wanted),
+            (step_nm, TorqueBound::Step),
+            (limit_nm, TorqueBound::Utilisation),
+        ];
         let (torque_nm, bound) = bounds.into_iter().min_by(|(a, _), (b, _)| a.total_cmp(b))?;
-        Some(Advice { torque_nm, bound, friction: Some(friction), wanted_nm: Some(wanted_nm), limit_nm })
+        Some(NextTorque { torque_nm, bound, friction: Some(friction), wanted_nm: Some(wanted_nm), limit_nm })
     }
 
     /// How many times the lubricant's usual friction a bolt has: 1 is as usual.
     pub fn against_usual(&self, friction: NutFactor) -> f64 {
-        let usual = Tightening {
+        let usual = TorqueRelation {
             thread: self.fastening.thread,
             bearing: self.bearing(),
             friction: self.fastening.friction[1],
@@ -165,7 +172,7 @@ mod tests {
     use super::*;
     use crate::fastener::{Strength, Thread};
     use crate::friction::Friction;
-    use crate::joint::{BoltResilience, Neck, Resilience};
+    use crate::joint::{BoltResilience, Resilience, WeakestSection};
     use crate::quantity::Dimension;
     use crate::quantity::in_kn;
     use crate::quantity::mpa;
@@ -175,7 +182,7 @@ mod tests {
         Fastening {
             thread,
             strength: Strength::figures(mpa(1250.0), mpa(1350.0)).unwrap(),
-            neck: Neck::of(&thread, [7.6]),
+            neck: WeakestSection::of(&thread, [7.6]),
             bearing_diameter_mm: 12.0,
             friction: [0.06, 0.08, 0.10].map(Friction::both),
             bolt: Some(BoltResilience { own: Resilience::computed(5.061e-6), end: 0.2e-6 }),
@@ -185,9 +192,9 @@ mod tests {
         }
     }
 
-    fn climb(fastening: &Fastening) -> Climb<'_> {
+    fn climb(fastening: &Fastening) -> StretchSteps<'_> {
         let band = Band::between(0.150, 0.145, 0.155, Dimension::Length);
-        Climb {
+        StretchSteps {
             fastening,
             band,
             first_nm: None,
@@ -198,26 +205,26 @@ mod tests {
         }
     }
 
-    fn pairs(of: &[(f64, f64)]) -> Vec<Pair> {
-        of.iter().map(|&(torque_nm, stretch_mm)| Pair { torque_nm, stretch_mm }).collect()
+    fn pairs(of: &[(f64, f64)]) -> Vec<TorqueStretchPair> {
+        of.iter().map(|&(torque_nm, stretch_mm)| TorqueStretchPair { torque_nm, stretch_mm }).collect()
     }
 
     #[test]
     fn the_first_torque_is_safe_at_the_least_friction_of_the_lubricant() {
         let bolt = bolt();
         let first = climb(&bolt).next(&[]).unwrap();
-        assert_eq!((first.bound, first.friction), (Bound::First, None));
-        let least = Tightening {
+        assert_eq!((first.bound, first.friction), (TorqueBound::First, None));
+        let least = TorqueRelation {
             thread: bolt.thread,
-            bearing: Bearing { mean_diameter: mm(12.0) },
+            bearing: BearingFace { mean_diameter: mm(12.0) },
             friction: Friction::both(0.06),
         };
         let load = in_kn(least.preload(nm(first.torque_nm), nm(0.0)));
         assert!((load * 1000.0 * 5.061e-6 - 0.145).abs() < 1e-9);
         // A first torque of the plan's is taken, but never past the limit.
-        let own = Climb { first_nm: Some(20.0), ..climb(&bolt) };
+        let own = StretchSteps { first_nm: Some(20.0), ..climb(&bolt) };
         assert_eq!(own.next(&[]).unwrap().torque_nm, 20.0);
-        let own = Climb { first_nm: Some(200.0), ..climb(&bolt) };
+        let own = StretchSteps { first_nm: Some(200.0), ..climb(&bolt) };
         assert_eq!(own.next(&[]).unwrap().torque_nm, own.next(&[]).unwrap().limit_nm);
     }
 
@@ -226,16 +233,16 @@ mod tests {
         let bolt = bolt();
         let shown = pairs(&[(40.0, 0.095), (50.0, 0.121), (55.0, 0.131)]);
         let wanted = climb(&bolt).next(&shown).unwrap();
-        assert_eq!(wanted.bound, Bound::Wanted);
+        assert_eq!(wanted.bound, TorqueBound::Wanted);
         assert!((wanted.torque_nm - 62.7).abs() < 0.05, "{}", wanted.torque_nm);
         assert!(climb(&bolt).against_usual(wanted.friction.unwrap()) > 1.25);
         let stretch = climb(&bolt).stretch_mm(wanted.torque_nm, wanted.friction.unwrap()).unwrap();
         assert!((stretch - 0.150).abs() < 1e-12);
-        let stepped = Climb { step_nm: Some(4.0), ..climb(&bolt) }.next(&shown).unwrap();
-        assert_eq!((stepped.torque_nm, stepped.bound), (59.0, Bound::Step));
-        let near_yield = Climb { utilisation: 0.5, ..climb(&bolt) };
+        let stepped = StretchSteps { step_nm: Some(4.0), ..climb(&bolt) }.next(&shown).unwrap();
+        assert_eq!((stepped.torque_nm, stepped.bound), (59.0, TorqueBound::Step));
+        let near_yield = StretchSteps { utilisation: 0.5, ..climb(&bolt) };
         let limited = near_yield.next(&shown).unwrap();
-        assert_eq!((limited.torque_nm, limited.bound), (limited.limit_nm, Bound::Utilisation));
+        assert_eq!((limited.torque_nm, limited.bound), (limited.limit_nm, TorqueBound::Utilisation));
         let at_yield = near_yield.torque_at(1.0, limited.friction.unwrap());
         assert!((limited.torque_nm / at_yield - 0.5).abs() < 1e-9);
     }

@@ -11,8 +11,10 @@ mod siblings;
 pub mod steps;
 
 pub use band::{Band, Verdict};
-pub use climb::{Advice, Bound, Climb, Qualified};
-pub use reading::Reading;
-pub use readout::{AngleReading, CastellatedAdvance, Counting, castellated_advance, clock_position, turned};
-pub use sequence::{Pattern, Position, SequenceError, order, stray};
-pub use siblings::{Odd, odd_ones};
+pub use climb::{NextTorque, QualifiedTorque, StretchSteps, TorqueBound};
+pub use reading::ToolReading;
+pub use readout::{
+    AngleReading, CastellatedAdvance, CountDirection, castellated_advance, clock_position, turned,
+};
+pub use sequence::{FastenerPosition, SequenceError, SequencePattern, order, stray};
+pub use siblings::{Outlier, odd_ones};

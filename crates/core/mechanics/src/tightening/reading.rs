@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 /// What an instrument showed on one pull.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Reading {
+pub struct ToolReading {
     /// Peak torque in N·m.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub torque_nm: Option<f64>,

@@ -4,7 +4,7 @@ use serde::Serialize;
 
 /// Which way the numbers of the gauge run while the wrench tightens.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Counting {
+pub enum CountDirection {
     /// The reading grows.
     Up,
     /// The reading falls.
@@ -27,10 +27,10 @@ pub struct AngleReading {
 
 impl AngleReading {
     /// The stop reading for a start reading. A gauge that wraps shows 0 to 360.
-    pub fn of(start_deg: f64, angle_deg: f64, wraps: bool, counting: Counting) -> Self {
+    pub fn of(start_deg: f64, angle_deg: f64, wraps: bool, counting: CountDirection) -> Self {
         let raw = match counting {
-            Counting::Up => start_deg + angle_deg,
-            Counting::Down => start_deg - angle_deg,
+            CountDirection::Up => start_deg + angle_deg,
+            CountDirection::Down => start_deg - angle_deg,
         };
         let stop_deg = if wraps { wrap(raw) } else { raw };
         Self { stop_deg, clock: clock_position(angle_deg), flats: angle_deg / 60.0, points: angle_deg / 30.0 }
@@ -45,10 +45,10 @@ fn wrap(angle_deg: f64) -> f64 {
 
 /// How far a gauge was turned from a start reading to a stop reading, in degrees: of the turns that lead
 /// there, whole ones more or less, the one nearest to what was asked for.
-pub fn turned(start_deg: f64, stop_deg: f64, counting: Counting, asked_deg: f64) -> f64 {
+pub fn turned(start_deg: f64, stop_deg: f64, counting: CountDirection, asked_deg: f64) -> f64 {
     let once = match counting {
-        Counting::Up => stop_deg - start_deg,
-        Counting::Down => start_deg - stop_deg,
+        CountDirection::Up => stop_deg - start_deg,
+        CountDirection::Down => start_deg - stop_deg,
     };
     let turn = wrap(once);
     turn + 360.0 * ((asked_deg - turn) / 360.0).round().max(0.0)
@@ -85,23 +85,23 @@ mod tests {
 
     #[test]
     fn a_dial_that_wraps_and_a_gauge_that_does_not() {
-        let dial = AngleReading::of(310.0, 80.0, true, Counting::Up);
+        let dial = AngleReading::of(310.0, 80.0, true, CountDirection::Up);
         assert!((dial.stop_deg - 30.0).abs() < 1e-9);
         assert_eq!(dial.clock, "2:40");
         assert!((dial.flats - 4.0 / 3.0).abs() < 1e-9);
-        assert_eq!(AngleReading::of(310.0, 80.0, false, Counting::Up).stop_deg, 390.0);
-        assert_eq!(AngleReading::of(20.0, 80.0, true, Counting::Down).stop_deg, 300.0);
+        assert_eq!(AngleReading::of(310.0, 80.0, false, CountDirection::Up).stop_deg, 390.0);
+        assert_eq!(AngleReading::of(20.0, 80.0, true, CountDirection::Down).stop_deg, 300.0);
     }
 
     #[test]
     fn a_stop_reading_tells_the_turn_that_was_meant() {
         for (start, stop, counting, asked, angle) in [
-            (310.0, 30.0, Counting::Up, 80.0, 80.0),
-            (310.0, 390.0, Counting::Up, 80.0, 80.0),
-            (20.0, 300.0, Counting::Down, 80.0, 80.0),
-            (10.0, 28.0, Counting::Up, 400.0, 378.0),
-            (10.0, 8.0, Counting::Up, 355.0, 358.0),
-            (0.0, 62.0, Counting::Up, 5.0, 62.0),
+            (310.0, 30.0, CountDirection::Up, 80.0, 80.0),
+            (310.0, 390.0, CountDirection::Up, 80.0, 80.0),
+            (20.0, 300.0, CountDirection::Down, 80.0, 80.0),
+            (10.0, 28.0, CountDirection::Up, 400.0, 378.0),
+            (10.0, 8.0, CountDirection::Up, 355.0, 358.0),
+            (0.0, 62.0, CountDirection::Up, 5.0, 62.0),
         ] {
             let turn = turned(start, stop, counting, asked);
             assert!((turn - angle).abs() < 1e-9, "{start} to {stop}: {turn}");
@@ -132,8 +132,8 @@ mod tests {
     proptest! {
         #[test]
         fn up_and_down_meet_again(start in 0.0f64..360.0, angle in 0.0f64..720.0) {
-            let up = AngleReading::of(start, angle, true, Counting::Up).stop_deg;
-            let back = AngleReading::of(up, angle, true, Counting::Down).stop_deg;
+            let up = AngleReading::of(start, angle, true, CountDirection::Up).stop_deg;
+            let back = AngleReading::of(up, angle, true, CountDirection::Down).stop_deg;
             let apart = (back - start).rem_euclid(360.0);
             prop_assert!(apart.min(360.0 - apart) < 1e-6);
             prop_assert!((0.0..360.0).contains(&up));

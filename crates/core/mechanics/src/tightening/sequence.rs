@@ -7,7 +7,7 @@ use thiserror::Error;
 /// A fastener's place on the part.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Position {
+pub struct FastenerPosition {
     /// Its name on the part, such as `3L`.
     pub id: String,
     /// Along the engine from the front, mm.
@@ -20,7 +20,7 @@ pub struct Position {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Pattern {
+pub enum SequencePattern {
     /// From the middle outward, to alternate sides.
     CentreOut,
     /// From the ends inward, to alternate sides.
@@ -37,7 +37,7 @@ pub enum Pattern {
     Listed,
 }
 
-impl Pattern {
+impl SequencePattern {
     /// Every pattern with its name in plans and calculations.
     pub const ALL: [(&'static str, Self); 7] = [
         ("centre-out", Self::CentreOut),
@@ -70,22 +70,22 @@ pub enum SequenceError {
 }
 
 /// The sequence of a pattern, as indices into `points`: every fastener once, and the same for the
-/// same layout whatever order it is listed in (but for [`Pattern::Listed`]). The loosening order is the
+/// same layout whatever order it is listed in (but for [`SequencePattern::Listed`]). The loosening order is the
 /// reverse.
 ///
 /// # Errors
 /// [`SequenceError`] for an empty set, a name twice, or two fasteners in one place.
-pub fn order(pattern: Pattern, points: &[Position]) -> Result<Vec<usize>, SequenceError> {
+pub fn order(pattern: SequencePattern, points: &[FastenerPosition]) -> Result<Vec<usize>, SequenceError> {
     check(points)?;
     let layout = Layout::of(points);
     Ok(match pattern {
-        Pattern::CentreOut => layout.by_rings(f64::min),
-        Pattern::OutsideIn => layout.by_rings(f64::max),
-        Pattern::CrissCross => layout.across(),
-        Pattern::Diagonal => layout.corner_to_corner(),
-        Pattern::Clockwise => layout.sorted(|at| (layout.clockwise(at), layout.radius(at))),
-        Pattern::Line => layout.sorted(|at| layout.along(at)),
-        Pattern::Listed => (0..points.len()).collect(),
+        SequencePattern::CentreOut => layout.by_rings(f64::min),
+        SequencePattern::OutsideIn => layout.by_rings(f64::max),
+        SequencePattern::CrissCross => layout.across(),
+        SequencePattern::Diagonal => layout.corner_to_corner(),
+        SequencePattern::Clockwise => layout.sorted(|at| (layout.clockwise(at), layout.radius(at))),
+        SequencePattern::Line => layout.sorted(|at| layout.along(at)),
+        SequencePattern::Listed => (0..points.len()).collect(),
     })
 }
 
@@ -94,7 +94,7 @@ const SAME: f64 = 1e-6;
 
 /// Fasteners around their centre.
 struct Layout<'a> {
-    points: &'a [Position],
+    points: &'a [FastenerPosition],
     centre: (f64, f64),
     /// How far each is from the centre.
     radii: Vec<f64>,
@@ -105,7 +105,7 @@ struct Layout<'a> {
 }
 
 impl<'a> Layout<'a> {
-    fn of(points: &'a [Position]) -> Self {
+    fn of(points: &'a [FastenerPosition]) -> Self {
         let mut from_front: Vec<usize> = (0..points.len()).collect();
         from_front.sort_by(|a, b| {
             let (a, b) = (&points[*a], &points[*b]);
@@ -114,7 +114,7 @@ impl<'a> Layout<'a> {
         // Summed in that order, so that it is the same to the last digit.
         let centre = centroid(from_front.iter().map(|&at| &points[at]));
         let radii = points.iter().map(|point| distance((point.x_mm, point.y_mm), centre)).collect();
-        let extent = |of: fn(&Position) -> f64| {
+        let extent = |of: fn(&FastenerPosition) -> f64| {
             let all = points.iter().map(of);
             let (low, high) = all.fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)));
             high - low
@@ -233,7 +233,7 @@ fn most(of: impl Iterator<Item = usize>, measure: impl Fn(usize) -> f64) -> Opti
     of.map(|at| (at, measure(at))).reduce(better).map(|(at, _)| at)
 }
 
-fn check(points: &[Position]) -> Result<(), SequenceError> {
+fn check(points: &[FastenerPosition]) -> Result<(), SequenceError> {
     if points.is_empty() {
         return Err(SequenceError::Empty);
     }
@@ -256,7 +256,7 @@ fn distance(a: (f64, f64), b: (f64, f64)) -> f64 {
     (x * x + y * y).sqrt()
 }
 
-fn centroid<'a>(points: impl Iterator<Item = &'a Position>) -> (f64, f64) {
+fn centroid<'a>(points: impl Iterator<Item = &'a FastenerPosition>) -> (f64, f64) {
     let (mut n, mut x, mut y) = (0.0, 0.0, 0.0);
     for point in points {
         n += 1.0;
@@ -268,7 +268,7 @@ fn centroid<'a>(points: impl Iterator<Item = &'a Position>) -> (f64, f64) {
 
 /// How uneven a sequence is: the farthest the centre of the clamp load strays from the centre of
 /// the joint while it runs, from the second fastener on, in mm. Less is more even.
-pub fn stray(points: &[Position], sequence: &[usize]) -> f64 {
+pub fn stray(points: &[FastenerPosition], sequence: &[usize]) -> f64 {
     let centre = centroid(points.iter());
     (2..=sequence.len())
         .map(|n| distance(centroid(sequence[..n].iter().map(|&i| &points[i])), centre))
@@ -280,10 +280,10 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
-    fn caps(bearings: u32) -> Vec<Position> {
+    fn caps(bearings: u32) -> Vec<FastenerPosition> {
         (0..bearings)
             .flat_map(|n| {
-                [("L", -40.0), ("R", 40.0)].map(|(side, y_mm)| Position {
+                [("L", -40.0), ("R", 40.0)].map(|(side, y_mm)| FastenerPosition {
                     id: format!("{}{side}", n + 1),
                     x_mm: f64::from(n) * 92.0,
                     y_mm,
@@ -292,23 +292,27 @@ mod tests {
             .collect()
     }
 
-    fn names(pattern: Pattern, points: &[Position]) -> Vec<String> {
+    fn names(pattern: SequencePattern, points: &[FastenerPosition]) -> Vec<String> {
         order(pattern, points).unwrap().into_iter().map(|i| points[i].id.clone()).collect()
     }
 
     #[test]
     fn six_bearing_caps_from_the_middle_outward() {
         let expected = ["3L", "4R", "3R", "4L", "2R", "5L", "2L", "5R", "1L", "6R", "1R", "6L"];
-        assert_eq!(names(Pattern::CentreOut, &caps(6)), expected);
-        assert_eq!(names(Pattern::OutsideIn, &caps(6))[..2], ["1L", "6R"]);
+        assert_eq!(names(SequencePattern::CentreOut, &caps(6)), expected);
+        assert_eq!(names(SequencePattern::OutsideIn, &caps(6))[..2], ["1L", "6R"]);
     }
 
     /// Fasteners on a circle, named clockwise from 1.
-    fn circle(count: u32) -> Vec<Position> {
+    fn circle(count: u32) -> Vec<FastenerPosition> {
         (0..count)
             .map(|n| {
                 let angle = (180.0 + 360.0 * f64::from(n) / f64::from(count)).to_radians();
-                Position { id: (n + 1).to_string(), x_mm: 50.0 * angle.cos(), y_mm: 50.0 * angle.sin() }
+                FastenerPosition {
+                    id: (n + 1).to_string(),
+                    x_mm: 50.0 * angle.cos(),
+                    y_mm: 50.0 * angle.sin(),
+                }
             })
             .collect()
     }
@@ -316,15 +320,15 @@ mod tests {
     #[test]
     fn every_pattern_on_the_layout_it_is_made_for() {
         for (pattern, points, expected) in [
-            (Pattern::CrissCross, circle(4), vec!["1", "3", "2", "4"]),
-            (Pattern::CrissCross, circle(5), vec!["1", "3", "5", "2", "4"]),
-            (Pattern::CrissCross, circle(6), vec!["1", "4", "2", "5", "3", "6"]),
-            (Pattern::CrissCross, circle(8), vec!["1", "5", "3", "7", "2", "6", "4", "8"]),
-            (Pattern::Clockwise, circle(5), vec!["1", "2", "3", "4", "5"]),
-            (Pattern::Diagonal, caps(2), vec!["1L", "2R", "1R", "2L"]),
-            (Pattern::Diagonal, caps(3), vec!["1L", "3R", "1R", "3L", "2L", "2R"]),
-            (Pattern::Clockwise, caps(2), vec!["1L", "2L", "2R", "1R"]),
-            (Pattern::Line, caps(2), vec!["1L", "1R", "2L", "2R"]),
+            (SequencePattern::CrissCross, circle(4), vec!["1", "3", "2", "4"]),
+            (SequencePattern::CrissCross, circle(5), vec!["1", "3", "5", "2", "4"]),
+            (SequencePattern::CrissCross, circle(6), vec!["1", "4", "2", "5", "3", "6"]),
+            (SequencePattern::CrissCross, circle(8), vec!["1", "5", "3", "7", "2", "6", "4", "8"]),
+            (SequencePattern::Clockwise, circle(5), vec!["1", "2", "3", "4", "5"]),
+            (SequencePattern::Diagonal, caps(2), vec!["1L", "2R", "1R", "2L"]),
+            (SequencePattern::Diagonal, caps(3), vec!["1L", "3R", "1R", "3L", "2L", "2R"]),
+            (SequencePattern::Clockwise, caps(2), vec!["1L", "2L", "2R", "1R"]),
+            (SequencePattern::Line, caps(2), vec!["1L", "1R", "2L", "2R"]),
         ] {
             assert_eq!(names(pattern, &points), expected, "{pattern:?}");
         }
@@ -334,26 +338,26 @@ mod tests {
     fn across_a_circle_is_more_even_than_around_it() {
         let points = circle(8);
         let of = |pattern| stray(&points, &order(pattern, &points).unwrap());
-        assert!(of(Pattern::CrissCross) < of(Pattern::Clockwise) / 1.5);
+        assert!(of(SequencePattern::CrissCross) < of(SequencePattern::Clockwise) / 1.5);
     }
 
     #[test]
     fn centre_out_is_more_even_than_front_to_back() {
         let points = caps(6);
-        let middle = stray(&points, &order(Pattern::CentreOut, &points).unwrap());
-        let listed = stray(&points, &order(Pattern::Listed, &points).unwrap());
+        let middle = stray(&points, &order(SequencePattern::CentreOut, &points).unwrap());
+        let listed = stray(&points, &order(SequencePattern::Listed, &points).unwrap());
         assert!(middle < listed / 2.0, "{middle} {listed}");
     }
 
     #[test]
     fn faults_are_named() {
-        assert_eq!(order(Pattern::CentreOut, &[]), Err(SequenceError::Empty));
+        assert_eq!(order(SequencePattern::CentreOut, &[]), Err(SequenceError::Empty));
         let mut points = caps(2);
         points[1].id = "1L".into();
-        assert_eq!(order(Pattern::Listed, &points), Err(SequenceError::Twice("1L".into())));
+        assert_eq!(order(SequencePattern::Listed, &points), Err(SequenceError::Twice("1L".into())));
         let mut points = caps(2);
         points[3].x_mm = 0.0;
-        assert!(matches!(order(Pattern::Listed, &points), Err(SequenceError::SamePlace(..))));
+        assert!(matches!(order(SequencePattern::Listed, &points), Err(SequenceError::SamePlace(..))));
     }
 
     proptest! {
@@ -362,10 +366,10 @@ mod tests {
             places in prop::collection::btree_set((0i16..20, 0i16..20), 1..24),
             turn in 0usize..24,
         ) {
-            let mut points: Vec<Position> = places.iter().map(|(x, y)| Position {
+            let mut points: Vec<FastenerPosition> = places.iter().map(|(x, y)| FastenerPosition {
                 id: format!("{x}/{y}"), x_mm: f64::from(*x), y_mm: f64::from(*y),
             }).collect();
-            for (_, pattern) in Pattern::ALL.into_iter().filter(|(_, p)| *p != Pattern::Listed) {
+            for (_, pattern) in SequencePattern::ALL.into_iter().filter(|(_, p)| *p != SequencePattern::Listed) {
                 let first = names(pattern, &points);
                 let mut sorted = first.clone();
                 sorted.sort();

@@ -12,7 +12,7 @@ const LEAST_SCATTER: f64 = 0.01;
 
 /// One that stands out.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Odd {
+pub struct Outlier {
     /// Its place.
     pub at: usize,
     /// Whether it is above the others.
@@ -28,7 +28,7 @@ fn median(values: &mut [f64]) -> f64 {
 }
 
 /// Those that stand out among values that should be alike; none where there are too few to tell.
-pub fn odd_ones(values: &[f64]) -> Vec<Odd> {
+pub fn odd_ones(values: &[f64]) -> Vec<Outlier> {
     if values.len() < LEAST {
         return Vec::new();
     }
@@ -36,7 +36,7 @@ pub fn odd_ones(values: &[f64]) -> Vec<Odd> {
     let mut off: Vec<f64> = values.iter().map(|value| (value - usual).abs()).collect();
     let scatter = (median(&mut off) / MAD_OF_SIGMA).max(LEAST_SCATTER * usual.abs());
     let odd = values.iter().enumerate().filter(|(_, value)| ((*value - usual) / scatter).abs() > ODD);
-    odd.map(|(at, value)| Odd { at, above: *value > usual, usual }).collect()
+    odd.map(|(at, value)| Outlier { at, above: *value > usual, usual }).collect()
 }
 
 #[cfg(test)]
@@ -47,7 +47,7 @@ mod tests {
     fn the_one_that_climbs_too_little_is_found_and_usual_scatter_is_not() {
         assert_eq!(odd_ones(&[61.0, 60.0, 62.0, 59.5, 60.5, 61.5]), []);
         let odd = odd_ones(&[61.0, 60.0, 62.0, 48.0, 60.5, 61.5]);
-        assert_eq!(odd, [Odd { at: 3, above: false, usual: 60.75 }]);
+        assert_eq!(odd, [Outlier { at: 3, above: false, usual: 60.75 }]);
         let odd = odd_ones(&[61.0, 60.0, 62.0, 60.0, 75.0, 61.5]);
         assert!(odd.len() == 1 && odd[0].at == 4 && odd[0].above);
     }

@@ -1,6 +1,6 @@
 //! What a calculation by name is.
 
-use super::fields::{CalcError, Field, Input};
+use super::fields::{CalcError, CalculationInput, InputField};
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde::Serialize;
 use serde_json::{Map, Value};
@@ -19,11 +19,11 @@ pub struct Calculation {
     #[serde(skip)]
     pub example: &'static str,
     /// What it takes.
-    pub input: &'static [Field],
+    pub input: &'static [InputField],
     /// The fields it gives.
     pub output: &'static [&'static str],
     #[serde(skip)]
-    pub(super) run: fn(&Input<'_>) -> Result<Value, CalcError>,
+    pub(super) run: fn(&CalculationInput<'_>) -> Result<Value, CalcError>,
 }
 
 /// A length as an error says it.

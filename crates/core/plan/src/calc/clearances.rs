@@ -3,10 +3,10 @@
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
 use super::calculation::{Calculation, length, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use rigore_mechanics::clearance::{
-    Clocking, DecisionRule, Form, Gauge, ShellGrade, Window, choose_shells, clocking, decide, end_float,
-    end_gap, expanded_uncertainty, oil_clearance, repeatability, strip_clearance, to_file,
+    BoreSize, Clocking, DecisionRule, GaugeAccuracy, ShellGrade, Window, choose_shells, clocking, decide,
+    end_float, end_gap, expanded_uncertainty, oil_clearance, repeatability, strip_clearance, to_file,
     to_reference_temperature,
 };
 use rigore_mechanics::geometry::{Chamber, compression, nearest_valve_approach, quench};
@@ -14,10 +14,13 @@ use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde_json::{Value, json};
 
-const NOT_NEGATIVE: Kind = Kind::Number(0.0, 1e6);
-const ANY: Kind = Kind::Number(-1e6, 1e6);
-const WINDOW: [Field; 3] =
-    [Field::needed("low_mm", ANY), Field::needed("high_mm", ANY), Field::optional("target_mm", ANY)];
+const NOT_NEGATIVE: FieldKind = FieldKind::Number(0.0, 1e6);
+const ANY: FieldKind = FieldKind::Number(-1e6, 1e6);
+const WINDOW: [InputField; 3] = [
+    InputField::needed("low_mm", ANY),
+    InputField::needed("high_mm", ANY),
+    InputField::optional("target_mm", ANY),
+];
 
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
@@ -26,10 +29,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "clearance = bore − upper shell − lower shell − journal",
         example: r#"{"bore_mm": [58.012, 58.014], "journal_mm": [53.988, 53.986], "upper_shell_mm": 1.99, "lower_shell_mm": 1.99}"#,
         input: &[
-            Field::needed("bore_mm", Kind::Numbers),
-            Field::needed("journal_mm", Kind::Numbers),
-            Field::optional("upper_shell_mm", Kind::Positive),
-            Field::optional("lower_shell_mm", Kind::Positive),
+            InputField::needed("bore_mm", FieldKind::Numbers),
+            InputField::needed("journal_mm", FieldKind::Numbers),
+            InputField::optional("upper_shell_mm", FieldKind::Positive),
+            InputField::optional("lower_shell_mm", FieldKind::Positive),
         ],
         output: &["min_mm", "mean_mm", "max_mm", "bore_out_of_round_mm", "journal_out_of_round_mm"],
         run: oil,
@@ -39,7 +42,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Clearance from the flattened width of a round plastic strip; widths at both ends show taper",
         formula: "clearance = π/4 · strip² / width",
         example: r#"{"strip_mm": 0.15, "width_mm": [0.42, 0.44]}"#,
-        input: &[Field::needed("strip_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
+        input: &[
+            InputField::needed("strip_mm", FieldKind::Positive),
+            InputField::needed("width_mm", FieldKind::Numbers),
+        ],
         output: &["clearance_mm", "taper_mm"],
         run: strip,
     },
@@ -49,12 +55,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "room − two shells, nearest the target, at most one grade apart",
         example: r#"{"room_mm": [4.03, 4.034], "grades": [{"name": "blue", "thickness_mm": 1.99}, {"name": "plain", "thickness_mm": 1.993}], "low_mm": 0.03, "high_mm": 0.06}"#,
         input: &[
-            Field::needed("room_mm", Kind::Numbers),
-            Field::needed(
+            InputField::needed("room_mm", FieldKind::Numbers),
+            InputField::needed(
                 "grades",
-                Kind::Records(&[
-                    Field::needed("name", Kind::Text),
-                    Field::needed("thickness_mm", Kind::Positive),
+                FieldKind::Records(&[
+                    InputField::needed("name", FieldKind::Text),
+                    InputField::needed("thickness_mm", FieldKind::Positive),
                 ]),
             ),
             WINDOW[0],
@@ -69,7 +75,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Thrust end play or rod side clearance: a gap less the widths of what runs in it",
         formula: "clearance = gap − widths",
         example: r#"{"gap_mm": 27.15, "width_mm": [27]}"#,
-        input: &[Field::needed("gap_mm", Kind::Positive), Field::needed("width_mm", Kind::Numbers)],
+        input: &[
+            InputField::needed("gap_mm", FieldKind::Positive),
+            InputField::needed("width_mm", FieldKind::Numbers),
+        ],
         output: &["clearance_mm"],
         run: float,
     },
@@ -78,7 +87,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Piston to bore at the gauge point, with taper and out-of-round of the bore",
         formula: "clearance = bore − piston",
         example: r#"{"bore_mm": [86.005, 86.01], "piston_mm": 85.94}"#,
-        input: &[Field::needed("bore_mm", Kind::Numbers), Field::needed("piston_mm", Kind::Positive)],
+        input: &[
+            InputField::needed("bore_mm", FieldKind::Numbers),
+            InputField::needed("piston_mm", FieldKind::Positive),
+        ],
         output: &["min_mm", "mean_mm", "max_mm", "bore_spread_mm"],
         run: piston,
     },
@@ -87,7 +99,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Ring end gap wanted, by a factor per mm of bore",
         formula: "gap = factor · bore",
         example: r#"{"bore_mm": 86, "factor_mm_per_mm": 0.0045}"#,
-        input: &[Field::needed("bore_mm", Kind::Positive), Field::needed("factor_mm_per_mm", Kind::Positive)],
+        input: &[
+            InputField::needed("bore_mm", FieldKind::Positive),
+            InputField::needed("factor_mm_per_mm", FieldKind::Positive),
+        ],
         output: &["gap_mm"],
         run: gap,
     },
@@ -96,7 +111,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "What is still to be filed off a ring",
         formula: "to file = wanted − measured",
         example: r#"{"wanted_mm": 0.39, "measured_mm": 0.25}"#,
-        input: &[Field::needed("wanted_mm", Kind::Positive), Field::needed("measured_mm", NOT_NEGATIVE)],
+        input: &[
+            InputField::needed("wanted_mm", FieldKind::Positive),
+            InputField::needed("measured_mm", NOT_NEGATIVE),
+        ],
         output: &["file_mm"],
         run: file,
     },
@@ -105,7 +123,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Ring side clearance: groove less ring",
         formula: "clearance = groove − ring",
         example: r#"{"groove_mm": 1.24, "ring_mm": 1.2}"#,
-        input: &[Field::needed("groove_mm", Kind::Positive), Field::needed("ring_mm", Kind::Positive)],
+        input: &[
+            InputField::needed("groove_mm", FieldKind::Positive),
+            InputField::needed("ring_mm", FieldKind::Positive),
+        ],
         output: &["clearance_mm"],
         run: ring_side,
     },
@@ -115,9 +136,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "gaps spread evenly, the set turned to be clear of pin and thrust axis by the most",
         example: r#"{"gaps": 3, "first_deg": 30}"#,
         input: &[
-            Field::needed("gaps", Kind::Whole(1, 12)),
-            Field::needed("first_deg", Kind::Number(0.0, 360.0)),
-            Field::optional("clear_deg", Kind::Number(0.0, 90.0)),
+            InputField::needed("gaps", FieldKind::Whole(1, 12)),
+            InputField::needed("first_deg", FieldKind::Number(0.0, 360.0)),
+            InputField::optional("clear_deg", FieldKind::Number(0.0, 90.0)),
         ],
         output: &["angles_deg", "clear_deg"],
         run: ring_clocking,
@@ -127,7 +148,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Piston below the deck at top dead centre; above it is negative",
         formula: "deck = deck face − piston top",
         example: r#"{"deck_mm": 220.4, "piston_top_mm": 220.1}"#,
-        input: &[Field::needed("deck_mm", Kind::Positive), Field::needed("piston_top_mm", Kind::Positive)],
+        input: &[
+            InputField::needed("deck_mm", FieldKind::Positive),
+            InputField::needed("piston_top_mm", FieldKind::Positive),
+        ],
         output: &["deck_mm"],
         run: deck_height,
     },
@@ -136,7 +160,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Piston to head at top dead centre: deck and compressed gasket",
         formula: "quench = deck + compressed gasket",
         example: r#"{"deck_mm": 0.3, "gasket_mm": 1}"#,
-        input: &[Field::needed("deck_mm", ANY), Field::needed("gasket_mm", Kind::Positive)],
+        input: &[InputField::needed("deck_mm", ANY), InputField::needed("gasket_mm", FieldKind::Positive)],
         output: &["quench_mm"],
         run: quench_height,
     },
@@ -146,14 +170,14 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "(Vs + Vc)/Vc, Vc of chamber, piston, gasket, deck and crevice",
         example: r#"{"bore_mm": 86, "stroke_mm": 86, "chamber_cc": 48, "piston_cc": 4, "gasket_bore_mm": 87, "gasket_mm": 1, "deck_mm": 0.3}"#,
         input: &[
-            Field::needed("bore_mm", Kind::Positive),
-            Field::needed("stroke_mm", Kind::Positive),
-            Field::needed("chamber_cc", NOT_NEGATIVE),
-            Field::needed("piston_cc", ANY),
-            Field::needed("gasket_bore_mm", Kind::Positive),
-            Field::needed("gasket_mm", NOT_NEGATIVE),
-            Field::needed("deck_mm", ANY),
-            Field::optional("crevice_cc", NOT_NEGATIVE),
+            InputField::needed("bore_mm", FieldKind::Positive),
+            InputField::needed("stroke_mm", FieldKind::Positive),
+            InputField::needed("chamber_cc", NOT_NEGATIVE),
+            InputField::needed("piston_cc", ANY),
+            InputField::needed("gasket_bore_mm", FieldKind::Positive),
+            InputField::needed("gasket_mm", NOT_NEGATIVE),
+            InputField::needed("deck_mm", ANY),
+            InputField::optional("crevice_cc", NOT_NEGATIVE),
         ],
         output: &["ratio", "swept_cc", "clearance_cc"],
         run: ratio,
@@ -163,9 +187,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Where a valve comes nearest to the piston, from a degree series",
         formula: "the least reading of the series",
         example: r#"{"series": [{"crank_deg": -15, "clearance_mm": 2.6}, {"crank_deg": -10, "clearance_mm": 2.3}, {"crank_deg": -5, "clearance_mm": 2.4}]}"#,
-        input: &[Field::needed(
+        input: &[InputField::needed(
             "series",
-            Kind::Records(&[Field::needed("crank_deg", ANY), Field::needed("clearance_mm", ANY)]),
+            FieldKind::Records(&[
+                InputField::needed("crank_deg", ANY),
+                InputField::needed("clearance_mm", ANY),
+            ]),
         )],
         output: &["min_mm", "at_deg"],
         run: piston_to_valve,
@@ -176,9 +203,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "clearance = pan depth + gasket − pickup depth",
         example: r#"{"pan_depth_mm": 152, "pickup_depth_mm": 144, "gasket_mm": 1}"#,
         input: &[
-            Field::needed("pan_depth_mm", Kind::Positive),
-            Field::needed("pickup_depth_mm", Kind::Positive),
-            Field::optional("gasket_mm", NOT_NEGATIVE),
+            InputField::needed("pan_depth_mm", FieldKind::Positive),
+            InputField::needed("pickup_depth_mm", FieldKind::Positive),
+            InputField::optional("gasket_mm", NOT_NEGATIVE),
         ],
         output: &["clearance_mm"],
         run: pickup,
@@ -189,11 +216,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "length = checking length + (measured − wanted lash) / ratio, or + measured / ratio + preload at the plunger",
         example: r#"{"checking_length_mm": 180, "measured_lash_mm": 0.6, "wanted_lash_mm": 0.15, "rocker_ratio": 1.5}"#,
         input: &[
-            Field::needed("checking_length_mm", Kind::Positive),
-            Field::needed("measured_lash_mm", ANY),
-            Field::optional("wanted_lash_mm", NOT_NEGATIVE),
-            Field::optional("wanted_preload_mm", NOT_NEGATIVE),
-            Field::optional("rocker_ratio", Kind::Positive),
+            InputField::needed("checking_length_mm", FieldKind::Positive),
+            InputField::needed("measured_lash_mm", ANY),
+            InputField::optional("wanted_lash_mm", NOT_NEGATIVE),
+            InputField::optional("wanted_preload_mm", NOT_NEGATIVE),
+            InputField::optional("rocker_ratio", FieldKind::Positive),
         ],
         output: &["length_mm"],
         run: pushrod,
@@ -204,9 +231,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "L20 = L / (1 + α (t − 20 °C))",
         example: r#"{"length_mm": 86.05, "temperature_c": 28, "expansion_per_k": 2.2e-5}"#,
         input: &[
-            Field::needed("length_mm", Kind::Positive),
-            Field::needed("temperature_c", Kind::Number(-50.0, 300.0)),
-            Field::needed("expansion_per_k", Kind::Number(0.0, 1e-3)),
+            InputField::needed("length_mm", FieldKind::Positive),
+            InputField::needed("temperature_c", FieldKind::Number(-50.0, 300.0)),
+            InputField::needed("expansion_per_k", FieldKind::Number(0.0, 1e-3)),
         ],
         output: &["length_mm", "correction_mm"],
         run: temperature,
@@ -217,29 +244,29 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "u² = Σ(accuracy²/3 + resolution²/12) + s²: inside where the window holds the value ± 1.65 u (ISO 14253-1:2017) or ± 2 u (2013)",
         example: r#"{"value_mm": 0.045, "low_mm": 0.03, "high_mm": 0.06, "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}]}"#,
         input: &[
-            Field::needed("value_mm", ANY),
+            InputField::needed("value_mm", ANY),
             WINDOW[0],
             WINDOW[1],
-            Field::needed(
+            InputField::needed(
                 "instruments",
-                Kind::Records(&[
-                    Field::needed("accuracy_mm", NOT_NEGATIVE),
-                    Field::needed("resolution_mm", NOT_NEGATIVE),
+                FieldKind::Records(&[
+                    InputField::needed("accuracy_mm", NOT_NEGATIVE),
+                    InputField::needed("resolution_mm", NOT_NEGATIVE),
                 ]),
             ),
-            Field::optional("repeated_mm", Kind::Numbers),
-            Field::optional("edition", Kind::Choice(&["2017", "2013"])),
+            InputField::optional("repeated_mm", FieldKind::Numbers),
+            InputField::optional("edition", FieldKind::Choice(&["2017", "2013"])),
         ],
         output: &["verdict", "uncertainty_mm", "guard_band_mm"],
         run: verdict,
     },
 ];
 
-fn form(input: &Input<'_>, field: &str) -> Result<Form, CalcError> {
-    Form::of(&input.numbers(field)).ok_or_else(|| input.error(field, "at least one reading is needed"))
+fn form(input: &CalculationInput<'_>, field: &str) -> Result<BoreSize, CalcError> {
+    BoreSize::of(&input.numbers(field)).ok_or_else(|| input.error(field, "at least one reading is needed"))
 }
 
-fn window(input: &Input<'_>) -> Result<Window, CalcError> {
+fn window(input: &CalculationInput<'_>) -> Result<Window, CalcError> {
     let (low_mm, high_mm) = (input.number("low_mm"), input.number("high_mm"));
     if low_mm > high_mm {
         return Err(input.error(
@@ -262,7 +289,7 @@ fn window(input: &Input<'_>) -> Result<Window, CalcError> {
 }
 
 /// A clearance that parts can have: what is too large for its place is impossible geometry.
-fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
+fn room(input: &CalculationInput<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
     if most_mm > 0.0 {
         return Ok(());
     }
@@ -273,7 +300,7 @@ fn room(input: &Input<'_>, field: &str, most_mm: f64) -> Result<(), CalcError> {
 /// Shells of one bore are of neighbouring grades, a few µm apart; undersizes are a tenth of a mm and more.
 const MOST_APART_MM: f64 = 0.05;
 
-fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
+fn oil(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (bore, journal) = (form(input, "bore_mm")?, form(input, "journal_mm")?);
     let shells = match (input.number_if("upper_shell_mm"), input.number_if("lower_shell_mm")) {
         (Some(upper), Some(lower)) if (upper - lower).abs() > MOST_APART_MM => {
@@ -297,7 +324,7 @@ fn oil(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn strip(input: &Input<'_>) -> Result<Value, CalcError> {
+fn strip(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let diameter = input.number("strip_mm");
     if let Some(width) = input.numbers("width_mm").into_iter().find(|width| *width < diameter) {
         let message = message!(
@@ -310,11 +337,11 @@ fn strip(input: &Input<'_>) -> Result<Value, CalcError> {
     let clearances: Vec<f64> =
         input.numbers("width_mm").into_iter().map(|width| strip_clearance(diameter, width)).collect();
     let form =
-        Form::of(&clearances).ok_or_else(|| input.error("width_mm", "at least one width is needed"))?;
+        BoreSize::of(&clearances).ok_or_else(|| input.error("width_mm", "at least one width is needed"))?;
     Ok(output(&[("clearance_mm", json!(form.mean_mm)), ("taper_mm", json!(form.spread_mm()))]))
 }
 
-fn shells(input: &Input<'_>) -> Result<Value, CalcError> {
+fn shells(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let mut grades: Vec<ShellGrade> = input
         .records("grades")
         .iter()
@@ -335,13 +362,13 @@ fn shells(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("choices", json!(shown))]))
 }
 
-fn float(input: &Input<'_>) -> Result<Value, CalcError> {
+fn float(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let clearance = end_float(input.number("gap_mm"), &input.numbers("width_mm"));
     room(input, "width_mm", clearance)?;
     Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
-fn piston(input: &Input<'_>) -> Result<Value, CalcError> {
+fn piston(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (bore, piston) = (form(input, "bore_mm")?, input.number("piston_mm"));
     room(input, "piston_mm", bore.min_mm - piston)?;
     Ok(output(&[
@@ -352,21 +379,21 @@ fn piston(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn gap(input: &Input<'_>) -> Result<Value, CalcError> {
+fn gap(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("gap_mm", json!(end_gap(input.number("bore_mm"), input.number("factor_mm_per_mm"))))]))
 }
 
-fn file(input: &Input<'_>) -> Result<Value, CalcError> {
+fn file(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("file_mm", json!(to_file(input.number("wanted_mm"), input.number("measured_mm"))))]))
 }
 
-fn ring_side(input: &Input<'_>) -> Result<Value, CalcError> {
+fn ring_side(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let clearance = input.number("groove_mm") - input.number("ring_mm");
     room(input, "ring_mm", clearance)?;
     Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
-fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
+fn ring_clocking(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let Clocking { angles_deg, clear_deg } = clocking(input.whole("gaps"), input.number("first_deg"));
     if let Some(wanted) = input.number_if("clear_deg").filter(|wanted| *wanted > clear_deg + 1e-9) {
         let [wanted, most] = [wanted, clear_deg].map(|deg| Quantity::fine(deg, Dimension::Angle));
@@ -380,11 +407,11 @@ fn ring_clocking(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("angles_deg", json!(angles_deg)), ("clear_deg", json!(clear_deg))]))
 }
 
-fn deck_height(input: &Input<'_>) -> Result<Value, CalcError> {
+fn deck_height(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("deck_mm", json!(input.number("deck_mm") - input.number("piston_top_mm")))]))
 }
 
-fn quench_height(input: &Input<'_>) -> Result<Value, CalcError> {
+fn quench_height(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let height = quench(input.number("deck_mm"), input.number("gasket_mm"));
     if height <= 0.0 {
         return Err(input.error(
@@ -395,7 +422,7 @@ fn quench_height(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("quench_mm", json!(height))]))
 }
 
-fn ratio(input: &Input<'_>) -> Result<Value, CalcError> {
+fn ratio(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let chamber = Chamber {
         bore_mm: input.number("bore_mm"),
         stroke_mm: input.number("stroke_mm"),
@@ -421,7 +448,7 @@ fn ratio(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn piston_to_valve(input: &Input<'_>) -> Result<Value, CalcError> {
+fn piston_to_valve(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let series: Vec<(f64, f64)> = input
         .records("series")
         .iter()
@@ -432,14 +459,14 @@ fn piston_to_valve(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("min_mm", json!(least)), ("at_deg", json!(at))]))
 }
 
-fn pickup(input: &Input<'_>) -> Result<Value, CalcError> {
+fn pickup(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let depth = input.number("pan_depth_mm") + input.number("gasket_mm");
     let clearance = depth - input.number("pickup_depth_mm");
     room(input, "pickup_depth_mm", clearance)?;
     Ok(output(&[("clearance_mm", json!(clearance))]))
 }
 
-fn pushrod(input: &Input<'_>) -> Result<Value, CalcError> {
+fn pushrod(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let ratio = input.number_if("rocker_ratio").unwrap_or(1.0);
     let measured = input.number("measured_lash_mm");
     // A lash is measured at the valve, a preload at the plunger of the lifter.
@@ -458,16 +485,16 @@ fn pushrod(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("length_mm", json!(input.number("checking_length_mm") + longer))]))
 }
 
-fn temperature(input: &Input<'_>) -> Result<Value, CalcError> {
+fn temperature(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let length = input.number("length_mm");
     let corrected =
         to_reference_temperature(length, input.number("temperature_c"), input.number("expansion_per_k"));
     Ok(output(&[("length_mm", json!(corrected)), ("correction_mm", json!(corrected - length))]))
 }
 
-fn verdict(input: &Input<'_>) -> Result<Value, CalcError> {
+fn verdict(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let gauges = input.records("instruments");
-    let gauges = gauges.iter().map(|gauge| Gauge {
+    let gauges = gauges.iter().map(|gauge| GaugeAccuracy {
         accuracy: gauge.number("accuracy_mm"),
         resolution: gauge.number("resolution_mm"),
     });

@@ -25,11 +25,11 @@ impl CalcError {
 
 /// One field of a calculation's input.
 #[derive(Debug, Clone, Copy, Serialize)]
-pub struct Field {
+pub struct InputField {
     /// Its name; the end of it tells its unit.
     pub name: &'static str,
     /// What it holds.
-    pub kind: Kind,
+    pub kind: FieldKind,
     /// Whether it may be left out.
     pub optional: bool,
 }
@@ -37,7 +37,7 @@ pub struct Field {
 /// What a field holds.
 #[derive(Debug, Clone, Copy, Serialize)]
 #[serde(rename_all = "kebab-case")]
-pub enum Kind {
+pub enum FieldKind {
     /// A number, from the first to the second, both included.
     Number(f64, f64),
     /// A number above zero.
@@ -55,33 +55,33 @@ pub enum Kind {
     /// At least one number above zero.
     Numbers,
     /// An object.
-    Record(&'static [Field]),
+    Record(&'static [InputField]),
     /// A list of at least one object.
-    Records(&'static [Field]),
+    Records(&'static [InputField]),
 }
 
-impl Field {
+impl InputField {
     /// A field that has to be there.
-    pub const fn needed(name: &'static str, kind: Kind) -> Self {
+    pub const fn needed(name: &'static str, kind: FieldKind) -> Self {
         Self { name, kind, optional: false }
     }
 
     /// A field that may be left out.
-    pub const fn optional(name: &'static str, kind: Kind) -> Self {
+    pub const fn optional(name: &'static str, kind: FieldKind) -> Self {
         Self { name, kind, optional: true }
     }
 }
 
 /// An object that was checked against its fields. Reading a field cannot fail any more.
 #[derive(Debug, Clone)]
-pub struct Input<'a> {
+pub struct CalculationInput<'a> {
     path: String,
     object: &'a Map<String, Value>,
 }
 
-impl<'a> Input<'a> {
+impl<'a> CalculationInput<'a> {
     /// Checks an object.
-    pub(super) fn checked(object: &'a Map<String, Value>, fields: &[Field]) -> Result<Self, CalcError> {
+    pub(super) fn checked(object: &'a Map<String, Value>, fields: &[InputField]) -> Result<Self, CalcError> {
         check_object(object, fields, "")?;
         Ok(Self { path: String::new(), object })
     }
@@ -182,14 +182,14 @@ const UNITS: [(&str, &str); 10] = [
 /// its field.
 pub(super) fn in_own_units(
     object: Map<String, Value>,
-    fields: &[Field],
+    fields: &[InputField],
 ) -> Result<Map<String, Value>, CalcError> {
     in_units(object, fields, "")
 }
 
 fn in_units(
     object: Map<String, Value>,
-    fields: &[Field],
+    fields: &[InputField],
     path: &str,
 ) -> Result<Map<String, Value>, CalcError> {
     let converted = object.into_iter().map(|(key, value)| {
@@ -204,12 +204,12 @@ fn in_units(
     converted.collect()
 }
 
-fn in_unit(value: Value, kind: Kind, name: &str, at: &str) -> Result<Value, CalcError> {
+fn in_unit(value: Value, kind: FieldKind, name: &str, at: &str) -> Result<Value, CalcError> {
     match (value, kind) {
-        (Value::Object(object), Kind::Record(fields)) => {
+        (Value::Object(object), FieldKind::Record(fields)) => {
             Ok(Value::Object(in_units(object, fields, &format!("{at}."))?))
         }
-        (Value::Array(rows), Kind::Records(fields)) => {
+        (Value::Array(rows), FieldKind::Records(fields)) => {
             let rows = rows.into_iter().enumerate().map(|(index, row)| match row {
                 Value::Object(object) => {
                     Ok(Value::Object(in_units(object, fields, &format!("{at}[{index}]."))?))
@@ -218,14 +218,14 @@ fn in_unit(value: Value, kind: Kind, name: &str, at: &str) -> Result<Value, Calc
             });
             rows.collect::<Result<_, _>>().map(Value::Array)
         }
-        (Value::Array(figures), Kind::Numbers) => {
-            let figures = figures.into_iter().map(|figure| in_unit(figure, Kind::Positive, name, at));
+        (Value::Array(figures), FieldKind::Numbers) => {
+            let figures = figures.into_iter().map(|figure| in_unit(figure, FieldKind::Positive, name, at));
             figures.collect::<Result<_, _>>().map(Value::Array)
         }
-        (Value::String(text), Kind::Number(..) | Kind::Positive | Kind::PositiveOr(_)) => {
+        (Value::String(text), FieldKind::Number(..) | FieldKind::Positive | FieldKind::PositiveOr(_)) => {
             let own =
                 UNITS.iter().find(|(end, _)| name.ends_with(end)).and_then(|(_, unit)| quantity::unit(unit));
-            let word = matches!(kind, Kind::PositiveOr(word) if word == text);
+            let word = matches!(kind, FieldKind::PositiveOr(word) if word == text);
             let Some(own) = own.filter(|_| !word) else { return Ok(Value::String(text)) };
             let read = quantity::read(&text, own.dimension, own);
             let read = read.map_err(|error| CalcError::new(at, error.to_string()))?;
@@ -242,7 +242,7 @@ fn last_key(text: &str) -> Option<&str> {
     before.rsplit_once('"').map(|(_, key)| key)
 }
 
-fn check_object(object: &Map<String, Value>, fields: &[Field], path: &str) -> Result<(), CalcError> {
+fn check_object(object: &Map<String, Value>, fields: &[InputField], path: &str) -> Result<(), CalcError> {
     for key in object.keys() {
         if !fields.iter().any(|field| field.name == key) {
             let known: Vec<_> = fields.iter().map(|field| field.name).collect();
@@ -263,44 +263,44 @@ fn check_object(object: &Map<String, Value>, fields: &[Field], path: &str) -> Re
     Ok(())
 }
 
-fn what(kind: Kind) -> String {
+fn what(kind: FieldKind) -> String {
     match kind {
-        Kind::Number(low, high) => format!("a number from {low} to {high}"),
-        Kind::Positive => "a number above zero".to_owned(),
-        Kind::Whole(low, high) => format!("a whole number from {low} to {high}"),
-        Kind::Text => "a text".to_owned(),
-        Kind::Flag => "true or false".to_owned(),
-        Kind::Choice(words) => format!("one of {}", words.join(", ")),
-        Kind::PositiveOr(word) => format!("a number above zero or \"{word}\""),
-        Kind::Numbers => "a list of numbers above zero".to_owned(),
-        Kind::Record(_) => "an object".to_owned(),
-        Kind::Records(_) => "a list of at least one object".to_owned(),
+        FieldKind::Number(low, high) => format!("a number from {low} to {high}"),
+        FieldKind::Positive => "a number above zero".to_owned(),
+        FieldKind::Whole(low, high) => format!("a whole number from {low} to {high}"),
+        FieldKind::Text => "a text".to_owned(),
+        FieldKind::Flag => "true or false".to_owned(),
+        FieldKind::Choice(words) => format!("one of {}", words.join(", ")),
+        FieldKind::PositiveOr(word) => format!("a number above zero or \"{word}\""),
+        FieldKind::Numbers => "a list of numbers above zero".to_owned(),
+        FieldKind::Record(_) => "an object".to_owned(),
+        FieldKind::Records(_) => "a list of at least one object".to_owned(),
     }
 }
 
-fn check(value: &Value, kind: Kind, at: &str) -> Result<(), CalcError> {
+fn check(value: &Value, kind: FieldKind, at: &str) -> Result<(), CalcError> {
     let number = value.as_f64();
     let positive = |n: Option<f64>| n.is_some_and(|n| n > 0.0 && n.is_finite());
     let right = match kind {
-        Kind::Number(low, high) => number.is_some_and(|n| n >= low && n <= high),
-        Kind::Positive => positive(number),
-        Kind::Whole(low, high) => {
+        FieldKind::Number(low, high) => number.is_some_and(|n| n >= low && n <= high),
+        FieldKind::Positive => positive(number),
+        FieldKind::Whole(low, high) => {
             number.is_some_and(|n| n.fract() == 0.0 && n >= f64::from(low) && n <= f64::from(high))
         }
-        Kind::Text => value.is_string(),
-        Kind::Flag => value.is_boolean(),
-        Kind::Choice(words) => value.as_str().is_some_and(|word| words.contains(&word)),
-        Kind::PositiveOr(word) => value.as_str() == Some(word) || positive(number),
-        Kind::Numbers => {
+        FieldKind::Text => value.is_string(),
+        FieldKind::Flag => value.is_boolean(),
+        FieldKind::Choice(words) => value.as_str().is_some_and(|word| words.contains(&word)),
+        FieldKind::PositiveOr(word) => value.as_str() == Some(word) || positive(number),
+        FieldKind::Numbers => {
             value.as_array().is_some_and(|list| !list.is_empty() && list.iter().all(|n| positive(n.as_f64())))
         }
-        Kind::Record(fields) => {
+        FieldKind::Record(fields) => {
             if let Some(object) = value.as_object() {
                 return check_object(object, fields, &format!("{at}."));
             }
             false
         }
-        Kind::Records(fields) => {
+        FieldKind::Records(fields) => {
             if let Some(list) = value.as_array().filter(|list| !list.is_empty()) {
                 for (index, item) in list.iter().enumerate() {
                     let at = format!("{at}[{index}]");

@@ -1,14 +1,14 @@
 //! Piston, cam and lash.
 
 use super::calculation::{Calculation, length, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use rigore_mechanics::geometry::{
     CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
 };
 use rigore_mechanics::message;
 use serde_json::{Value, json};
 
-const EVENT: Kind = Kind::Number(-60.0, 140.0);
+const EVENT: FieldKind = FieldKind::Number(-60.0, 140.0);
 
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
@@ -17,10 +17,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
         example: r#"{"stroke_mm": 86, "rod_mm": 144, "angle_deg": 77}"#,
         input: &[
-            Field::needed("stroke_mm", Kind::Positive),
-            Field::needed("rod_mm", Kind::Positive),
-            Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
-            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
+            InputField::needed("stroke_mm", FieldKind::Positive),
+            InputField::needed("rod_mm", FieldKind::Positive),
+            InputField::needed("angle_deg", FieldKind::Number(-360.0, 720.0)),
+            InputField::optional("offset_mm", FieldKind::Number(-20.0, 20.0)),
         ],
         output: &["below_top_mm"],
         run: piston_position,
@@ -31,10 +31,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "centre = duration/2 − opening before top; separation = half the sum of both centres",
         example: r#"{"intake_opens_deg": 24, "intake_closes_deg": 64, "exhaust_opens_deg": 66, "exhaust_closes_deg": 22}"#,
         input: &[
-            Field::needed("intake_opens_deg", EVENT),
-            Field::needed("intake_closes_deg", EVENT),
-            Field::needed("exhaust_opens_deg", EVENT),
-            Field::needed("exhaust_closes_deg", EVENT),
+            InputField::needed("intake_opens_deg", EVENT),
+            InputField::needed("intake_closes_deg", EVENT),
+            InputField::needed("exhaust_opens_deg", EVENT),
+            InputField::needed("exhaust_closes_deg", EVENT),
         ],
         output: &[
             "intake_duration_deg",
@@ -53,18 +53,18 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "clearance = shut + x cos ψ − lift, x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
         example: r#"{"stroke_mm": 86, "rod_mm": 144, "shut_mm": 4.6, "valve_angle_deg": 12, "points": [{"angle_deg": 0, "lift_mm": 1.9, "measured_mm": 2.75}, {"angle_deg": 5, "lift_mm": 2.4, "measured_mm": 2.45}, {"angle_deg": 10, "lift_mm": 3, "measured_mm": 2.4}, {"angle_deg": 15, "lift_mm": 3.6, "measured_mm": 2.85}]}"#,
         input: &[
-            Field::needed("stroke_mm", Kind::Positive),
-            Field::needed("rod_mm", Kind::Positive),
-            Field::optional("offset_mm", Kind::Number(-20.0, 20.0)),
-            Field::needed("shut_mm", Kind::Number(-5.0, 100.0)),
-            Field::optional("valve_angle_deg", Kind::Number(0.0, 60.0)),
-            Field::optional("advance_deg", Kind::Number(-40.0, 40.0)),
-            Field::needed(
+            InputField::needed("stroke_mm", FieldKind::Positive),
+            InputField::needed("rod_mm", FieldKind::Positive),
+            InputField::optional("offset_mm", FieldKind::Number(-20.0, 20.0)),
+            InputField::needed("shut_mm", FieldKind::Number(-5.0, 100.0)),
+            InputField::optional("valve_angle_deg", FieldKind::Number(0.0, 60.0)),
+            InputField::optional("advance_deg", FieldKind::Number(-40.0, 40.0)),
+            InputField::needed(
                 "points",
-                Kind::Records(&[
-                    Field::needed("angle_deg", Kind::Number(-360.0, 720.0)),
-                    Field::needed("lift_mm", Kind::Number(0.0, 40.0)),
-                    Field::optional("measured_mm", Kind::Number(-10.0, 100.0)),
+                FieldKind::Records(&[
+                    InputField::needed("angle_deg", FieldKind::Number(-360.0, 720.0)),
+                    InputField::needed("lift_mm", FieldKind::Number(0.0, 40.0)),
+                    InputField::optional("measured_mm", FieldKind::Number(-10.0, 100.0)),
                 ]),
             ),
         ],
@@ -77,9 +77,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "new shim = old shim + measured lash − wanted lash",
         example: r#"{"shim_mm": 2.6, "measured_mm": 0.31, "wanted_mm": 0.24}"#,
         input: &[
-            Field::needed("shim_mm", Kind::Positive),
-            Field::needed("measured_mm", Kind::Number(0.0, 5.0)),
-            Field::needed("wanted_mm", Kind::Number(0.0, 5.0)),
+            InputField::needed("shim_mm", FieldKind::Positive),
+            InputField::needed("measured_mm", FieldKind::Number(0.0, 5.0)),
+            InputField::needed("wanted_mm", FieldKind::Number(0.0, 5.0)),
         ],
         output: &["shim_mm"],
         run: lash_shim,
@@ -87,18 +87,18 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
 ];
 
 /// That a rod is too short for its crank.
-fn short_rod(input: &Input<'_>) -> CalcError {
+fn short_rod(input: &CalculationInput<'_>) -> CalcError {
     let [rod, stroke] = ["rod_mm", "stroke_mm"].map(|field| length(input.number(field)));
     input.error("rod_mm", message!("a rod of {rod} does not reach round a stroke of {stroke}", rod, stroke))
 }
 
-fn piston_position(input: &Input<'_>) -> Result<Value, CalcError> {
+fn piston_position(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (stroke, rod) = (input.number("stroke_mm"), input.number("rod_mm"));
     let below = piston_below_top_mm(stroke, rod, input.number("angle_deg"), input.number("offset_mm"));
     Ok(output(&[("below_top_mm", json!(below.ok_or_else(|| short_rod(input))?))]))
 }
 
-fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
+fn valve_clearance(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let geometry = ValveGeometry {
         stroke_mm: input.number("stroke_mm"),
         rod_mm: input.number("rod_mm"),
@@ -128,7 +128,7 @@ fn valve_clearance(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&fields))
 }
 
-fn cam_timing(input: &Input<'_>) -> Result<Value, CalcError> {
+fn cam_timing(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let events = |opens: &str, closes: &str| {
         let events = ValveEvents { opens_deg: input.number(opens), closes_deg: input.number(closes) };
         if events.duration_deg() > 0.0 {
@@ -152,7 +152,7 @@ fn cam_timing(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn lash_shim(input: &Input<'_>) -> Result<Value, CalcError> {
+fn lash_shim(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let shim = lash_shim_mm(input.number("shim_mm"), input.number("measured_mm"), input.number("wanted_mm"));
     if shim <= 0.0 {
         return Err(input.error("wanted_mm", "no shim is thin enough for it"));

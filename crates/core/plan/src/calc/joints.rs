@@ -1,26 +1,27 @@
 //! Threads, torque, preload, resilience.
 
 use super::calculation::{Calculation, length, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use rigore_mechanics::fastener::{Engagement, Material, STRONGER, STRONGEST_MPA, Thread};
 use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{
-    Bearing, BoltEnd, BoltHead, Layer, Neck, PartKind, Parts, Section, Segment, Tightening, assembly_preload,
-    bolt_resilience, part_resilience, preload_from_angle, utilisation, yield_point,
+    BearingFace, BoltEnd, BoltHead, BoltSegment, ClampedSleeve, JointKind, PartLayer, SegmentSection,
+    TorqueRelation, WeakestSection, assembly_preload, bolt_resilience, part_resilience, preload_from_angle,
+    utilisation, yield_point,
 };
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Force, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
 use serde_json::{Value, json};
 
-pub(super) const THREAD: Field = Field::needed("thread", Kind::Text);
-pub(super) const MU: Kind = Kind::Number(0.0, 2.0);
-pub(super) const MU_THREAD: Field = Field::needed("mu_thread", MU);
-const MU_BEARING: Field = Field::needed("mu_bearing", MU);
+pub(super) const THREAD: InputField = InputField::needed("thread", FieldKind::Text);
+pub(super) const MU: FieldKind = FieldKind::Number(0.0, 2.0);
+pub(super) const MU_THREAD: InputField = InputField::needed("mu_thread", MU);
+const MU_BEARING: InputField = InputField::needed("mu_bearing", MU);
 /// The diameter of a shank that is thinner than the thread.
-pub(super) const SHANK: Field = Field::optional("shank_mm", Kind::Positive);
-pub(super) const BEARING: Field = Field::needed("bearing_diameter_mm", Kind::Positive);
+pub(super) const SHANK: InputField = InputField::optional("shank_mm", FieldKind::Positive);
+pub(super) const BEARING: InputField = InputField::needed("bearing_diameter_mm", FieldKind::Positive);
 
-const SHEAR_RATIO: Kind = Kind::Number(0.3, 1.5);
+const SHEAR_RATIO: FieldKind = FieldKind::Number(0.3, 1.5);
 
 /// Young's modulus of steel, `GPa`.
 const STEEL_GPA: f64 = 205.0;
@@ -31,7 +32,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Sections of a thread from its designation (ISO 724, ISO 898-1, ASME B1.1)",
         formula: "d2 = d − 0.649519 P, d3 = d − 1.226869 P, As = π/4 · ((d2 + d3)/2)²; unified As = π/4 · (d − 0.9743 P)²",
         example: r#"{"designation": "M10x1.25"}"#,
-        input: &[Field::needed("designation", Kind::Text)],
+        input: &[InputField::needed("designation", FieldKind::Text)],
         output: &["nominal_mm", "pitch_mm", "d2_mm", "d3_mm", "stress_area_mm2"],
         run: thread_sections,
     },
@@ -42,12 +43,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         example: r#"{"thread": "M10x1.25", "torque_nm": 65, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5, "yield_mpa": 940}"#,
         input: &[
             THREAD,
-            Field::needed("torque_nm", Kind::Positive),
+            InputField::needed("torque_nm", FieldKind::Positive),
             MU_THREAD,
             MU_BEARING,
             BEARING,
-            Field::optional("prevailing_nm", Kind::Number(0.0, f64::MAX)),
-            Field::optional("yield_mpa", Kind::Positive),
+            InputField::optional("prevailing_nm", FieldKind::Number(0.0, f64::MAX)),
+            InputField::optional("yield_mpa", FieldKind::Positive),
         ],
         output: &["preload_kn", "nut_factor", "pitch_share", "thread_share", "bearing_share", "utilisation"],
         run: preload_from_torque,
@@ -57,7 +58,13 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Torque that a preload needs (VDI 2230-1)",
         formula: "T = F · [P/2π + μt · d2/(2 cos 30°) + μb · Db/2]",
         example: r#"{"thread": "M10x1.25", "preload_kn": 42.22, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}"#,
-        input: &[THREAD, Field::needed("preload_kn", Kind::Positive), MU_THREAD, MU_BEARING, BEARING],
+        input: &[
+            THREAD,
+            InputField::needed("preload_kn", FieldKind::Positive),
+            MU_THREAD,
+            MU_BEARING,
+            BEARING,
+        ],
         output: &["torque_nm", "nut_factor"],
         run: torque_from_preload,
     },
@@ -69,8 +76,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             THREAD,
             SHANK,
-            Field::needed("yield_mpa", Kind::Positive),
-            Field::needed("utilisation", Kind::Number(0.01, 1.5)),
+            InputField::needed("yield_mpa", FieldKind::Positive),
+            InputField::needed("utilisation", FieldKind::Number(0.01, 1.5)),
             MU_THREAD,
             MU_BEARING,
             BEARING,
@@ -85,17 +92,17 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         example: r#"{"thread": "M10x1.25", "segments": [{"length_mm": 30, "diameter_mm": 10}, {"length_mm": 22, "diameter_mm": "thread"}], "head": "hex", "end": "tapped"}"#,
         input: &[
             THREAD,
-            Field::needed(
+            InputField::needed(
                 "segments",
-                Kind::Records(&[
-                    Field::needed("length_mm", Kind::Positive),
-                    Field::needed("diameter_mm", Kind::PositiveOr("thread")),
+                FieldKind::Records(&[
+                    InputField::needed("length_mm", FieldKind::Positive),
+                    InputField::needed("diameter_mm", FieldKind::PositiveOr("thread")),
                 ]),
             ),
-            Field::needed("head", Kind::Choice(&["hex", "socket"])),
-            Field::needed("end", Kind::Choice(&["nut", "tapped"])),
-            Field::optional("modulus_gpa", Kind::Positive),
-            Field::optional("end_modulus_gpa", Kind::Positive),
+            InputField::needed("head", FieldKind::Choice(&["hex", "socket"])),
+            InputField::needed("end", FieldKind::Choice(&["nut", "tapped"])),
+            InputField::optional("modulus_gpa", FieldKind::Positive),
+            InputField::optional("end_modulus_gpa", FieldKind::Positive),
         ],
         output: &["resilience_mm_per_n", "own_mm_per_n"],
         run: resilience_of_bolt,
@@ -106,12 +113,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "δP = ∫ dz/(E A(z)), along the cone of tan φ = 0.348 + 0.013 ln(lK/dw) + 0.193 ln(DA/dw) for a hole, 0.362 + 0.032 ln(lK/2dw) + 0.153 ln(DA/dw) from both sides of a through bolt",
         example: r#"{"bearing_od_mm": 16, "hole_mm": 11, "clamp_length_mm": 52, "outer_mm": 40, "modulus_gpa": 70, "kind": "tapped"}"#,
         input: &[
-            Field::needed("bearing_od_mm", Kind::Positive),
-            Field::needed("hole_mm", Kind::Positive),
-            Field::needed("clamp_length_mm", Kind::Positive),
-            Field::needed("outer_mm", Kind::Positive),
-            Field::needed("modulus_gpa", Kind::Positive),
-            Field::needed("kind", Kind::Choice(&["through", "tapped"])),
+            InputField::needed("bearing_od_mm", FieldKind::Positive),
+            InputField::needed("hole_mm", FieldKind::Positive),
+            InputField::needed("clamp_length_mm", FieldKind::Positive),
+            InputField::needed("outer_mm", FieldKind::Positive),
+            InputField::needed("modulus_gpa", FieldKind::Positive),
+            InputField::needed("kind", FieldKind::Choice(&["through", "tapped"])),
         ],
         output: &["resilience_mm_per_n"],
         run: resilience_of_parts,
@@ -123,9 +130,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         example: r#"{"thread": "M10x1.25", "angle_deg": 60, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         input: &[
             THREAD,
-            Field::needed("angle_deg", Kind::Positive),
-            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
-            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+            InputField::needed("angle_deg", FieldKind::Positive),
+            InputField::needed("bolt_resilience_mm_per_n", FieldKind::Positive),
+            InputField::needed("part_resilience_mm_per_n", FieldKind::Positive),
         ],
         output: &["preload_kn"],
         run: angle_preload,
@@ -138,11 +145,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             THREAD,
             SHANK,
-            Field::needed("yield_mpa", Kind::Positive),
+            InputField::needed("yield_mpa", FieldKind::Positive),
             MU_THREAD,
-            Field::needed("snug_kn", Kind::Number(0.0, f64::MAX)),
-            Field::needed("bolt_resilience_mm_per_n", Kind::Positive),
-            Field::needed("part_resilience_mm_per_n", Kind::Positive),
+            InputField::needed("snug_kn", FieldKind::Number(0.0, f64::MAX)),
+            InputField::needed("bolt_resilience_mm_per_n", FieldKind::Positive),
+            InputField::needed("part_resilience_mm_per_n", FieldKind::Positive),
         ],
         output: &["preload_kn", "angle_deg", "strong_preload_kn", "strong_angle_deg"],
         run: yield_angle,
@@ -154,18 +161,18 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         example: r#"{"thread": "M10x1.25", "tensile_mpa": 1040, "hole_tensile_mpa": 240, "engaged_mm": 18}"#,
         input: &[
             THREAD,
-            Field::needed("tensile_mpa", Kind::Positive),
-            Field::needed("hole_tensile_mpa", Kind::Positive),
-            Field::optional("engaged_mm", Kind::Positive),
-            Field::optional("hole_shear_ratio", SHEAR_RATIO),
-            Field::optional("bolt_shear_ratio", SHEAR_RATIO),
+            InputField::needed("tensile_mpa", FieldKind::Positive),
+            InputField::needed("hole_tensile_mpa", FieldKind::Positive),
+            InputField::optional("engaged_mm", FieldKind::Positive),
+            InputField::optional("hole_shear_ratio", SHEAR_RATIO),
+            InputField::optional("bolt_shear_ratio", SHEAR_RATIO),
         ],
         output: &["needed_mm", "needed_hole_mm", "needed_bolt_mm", "strip_kn", "weaker"],
         run: engagement,
     },
 ];
 
-fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
+fn yield_angle(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let resilience = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
     let (proof, snug) = (mpa(input.number("yield_mpa")), input.number("snug_kn"));
@@ -198,7 +205,7 @@ fn yield_angle(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
+fn engagement(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let [bolt_shear, hole_shear] = ["bolt_shear_ratio", "hole_shear_ratio"]
         .map(|field| input.number_if(field).unwrap_or(Material::Steel.shear_ratio()));
     let engagement = Engagement {
@@ -221,7 +228,7 @@ fn engagement(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 /// The section that yields first: that of the thread, or of a shank that is thinner.
-pub(super) fn neck_of(input: &Input<'_>, thread: &Thread) -> Result<Neck, CalcError> {
+pub(super) fn neck_of(input: &CalculationInput<'_>, thread: &Thread) -> Result<WeakestSection, CalcError> {
     let shank = input.number_if("shank_mm");
     if let Some(shank) =
         shank.filter(|shank| !(thread.nominal_mm() * 0.4..=thread.nominal_mm() * 1.5).contains(shank))
@@ -231,15 +238,15 @@ pub(super) fn neck_of(input: &Input<'_>, thread: &Thread) -> Result<Neck, CalcEr
             message!("{shank} does not go with a thread of {nominal}: 0.4 to 1.5 of it", shank, nominal);
         return Err(input.error("shank_mm", message));
     }
-    Ok(Neck::of(thread, shank))
+    Ok(WeakestSection::of(thread, shank))
 }
 
 /// Refuses a load that no bolt takes.
 pub(super) fn believable(
-    input: &Input<'_>,
+    input: &CalculationInput<'_>,
     field: &str,
     preload: Force,
-    neck: Neck,
+    neck: WeakestSection,
 ) -> Result<(), CalcError> {
     let stress = in_kn(preload) * 1000.0 / neck.area_mm2();
     if stress <= STRONGEST_MPA {
@@ -253,31 +260,31 @@ pub(super) fn believable(
     Err(input.error(field, message))
 }
 
-pub(super) fn thread_of(input: &Input<'_>, field: &str) -> Result<Thread, CalcError> {
+pub(super) fn thread_of(input: &CalculationInput<'_>, field: &str) -> Result<Thread, CalcError> {
     Thread::parse(input.text(field)).map_err(|error| input.error(field, error.message()))
 }
 
 /// Where a head or nut bears, no smaller than its bolt.
-pub(super) fn bearing_of(input: &Input<'_>, thread: &Thread) -> Result<Bearing, CalcError> {
+pub(super) fn bearing_of(input: &CalculationInput<'_>, thread: &Thread) -> Result<BearingFace, CalcError> {
     let diameter = input.number("bearing_diameter_mm");
     if diameter < thread.d3_mm() {
         let [diameter, root] = [diameter, thread.d3_mm()].map(length);
         let message = message!("{diameter} is smaller than the bolt, {root} at its root", diameter, root);
         return Err(input.error("bearing_diameter_mm", message));
     }
-    Ok(Bearing { mean_diameter: mm(diameter) })
+    Ok(BearingFace { mean_diameter: mm(diameter) })
 }
 
-fn tightening(input: &Input<'_>) -> Result<Tightening, CalcError> {
+fn tightening(input: &CalculationInput<'_>) -> Result<TorqueRelation, CalcError> {
     let thread = thread_of(input, "thread")?;
-    Ok(Tightening {
+    Ok(TorqueRelation {
         thread,
         bearing: bearing_of(input, &thread)?,
         friction: Friction { thread: input.number("mu_thread"), bearing: input.number("mu_bearing") },
     })
 }
 
-fn thread_sections(input: &Input<'_>) -> Result<Value, CalcError> {
+fn thread_sections(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "designation")?;
     Ok(output(&[
         ("nominal_mm", json!(thread.nominal_mm())),
@@ -288,10 +295,10 @@ fn thread_sections(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
+fn preload_from_torque(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let preload = bolt.preload(nm(input.number("torque_nm")), nm(input.number("prevailing_nm")));
-    let neck = Neck::of(&bolt.thread, []);
+    let neck = WeakestSection::of(&bolt.thread, []);
     believable(input, "torque_nm", preload, neck)?;
     let shares = bolt.shares();
     let mut fields = vec![
@@ -308,13 +315,13 @@ fn preload_from_torque(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&fields))
 }
 
-fn torque_from_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+fn torque_from_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let torque = bolt.torque(kn(input.number("preload_kn")), nm(0.0));
     Ok(output(&[("torque_nm", json!(in_nm(torque))), ("nut_factor", json!(bolt.nut_factor()))]))
 }
 
-fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
+fn assembly(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let bolt = tightening(input)?;
     let proof = mpa(input.number("yield_mpa"));
     let neck = neck_of(input, &bolt.thread)?;
@@ -324,16 +331,16 @@ fn assembly(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("preload_kn", json!(in_kn(preload))), ("torque_nm", json!(in_nm(torque)))]))
 }
 
-fn resilience_of_bolt(input: &Input<'_>) -> Result<Value, CalcError> {
+fn resilience_of_bolt(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
-    let segments: Vec<Segment> = input
+    let segments: Vec<BoltSegment> = input
         .records("segments")
         .iter()
-        .map(|segment| Segment {
+        .map(|segment| BoltSegment {
             length: mm(segment.number("length_mm")),
             section: match segment.number_if("diameter_mm") {
-                Some(diameter) => Section::Shank(mm(diameter)),
-                None => Section::FreeThread,
+                Some(diameter) => SegmentSection::Shank(mm(diameter)),
+                None => SegmentSection::FreeThread,
             },
         })
         .collect();
@@ -345,7 +352,7 @@ fn resilience_of_bolt(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("resilience_mm_per_n", json!(bolt.total())), ("own_mm_per_n", json!(bolt.own.mm_per_n))]))
 }
 
-fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
+fn resilience_of_parts(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (od, hole, outer) =
         (input.number("bearing_od_mm"), input.number("hole_mm"), input.number("outer_mm"));
     if hole >= od {
@@ -364,13 +371,13 @@ fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
             ),
         ));
     }
-    let parts = Parts {
+    let parts = ClampedSleeve {
         bearing_od: mm(od),
         hole: mm(hole),
         outer: mm(outer),
-        kind: if input.text("kind") == "through" { PartKind::Through } else { PartKind::Tapped },
+        kind: if input.text("kind") == "through" { JointKind::Through } else { JointKind::Tapped },
     };
-    let layer = Layer {
+    let layer = PartLayer {
         thickness: mm(input.number("clamp_length_mm")),
         modulus: mpa(input.number("modulus_gpa") * 1000.0),
     };
@@ -381,10 +388,10 @@ fn resilience_of_parts(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
 }
 
-fn angle_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+fn angle_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let (bolt, parts) = (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"));
     let preload = preload_from_angle(&thread, deg(input.number("angle_deg")), bolt, parts);
-    believable(input, "angle_deg", preload, Neck::of(&thread, []))?;
+    believable(input, "angle_deg", preload, WeakestSection::of(&thread, []))?;
     Ok(output(&[("preload_kn", json!(in_kn(preload)))]))
 }

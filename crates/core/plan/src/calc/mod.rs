@@ -17,9 +17,9 @@ mod stretching;
 mod turning;
 
 pub use calculation::Calculation;
-pub use fields::{CalcError, Field, Input, Kind};
+pub use fields::{CalcError, CalculationInput, FieldKind, InputField};
 pub use legend::FormulaSymbol;
-pub use sensitive::{Sensitive, sensitivity};
+pub use sensitive::{Sensitivity, sensitivity};
 
 use serde::Serialize;
 use serde_json::Value;
@@ -41,7 +41,7 @@ pub fn list() -> impl Iterator<Item = &'static Calculation> {
 
 /// A calculation as it is listed: with its formula, and an input that shows what it does.
 #[derive(Debug, Clone, Serialize)]
-pub struct Listed {
+pub struct CalculationListing {
     /// The calculation.
     #[serde(flatten)]
     pub calculation: &'static Calculation,
@@ -54,8 +54,8 @@ pub struct Listed {
 }
 
 /// Every calculation as it is listed.
-pub fn listed() -> Vec<Listed> {
-    let listing = |calculation: &'static Calculation| Listed {
+pub fn listed() -> Vec<CalculationListing> {
+    let listing = |calculation: &'static Calculation| CalculationListing {
         calculation,
         formula: calculation.formula,
         legend: legend::legend(calculation.formula),
@@ -75,7 +75,7 @@ pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
         CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
     })?;
     let object = fields::in_own_units(fields::parse(text)?, calculation.input)?;
-    let input = Input::checked(&object, calculation.input)?;
+    let input = CalculationInput::checked(&object, calculation.input)?;
     let result = (calculation.run)(&input)?;
     if is_finite(&result) {
         Ok(result)

@@ -1,10 +1,10 @@
 //! A procedure that is said in one line.
 
 use super::calculation::{Calculation, output};
-use super::fields::{CalcError, Field, Input, Kind};
-use crate::procedure::{Figure, LineStage, Order, Spread, StageKind, read};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
+use crate::procedure::{LineFigure, LineOrder, LineStage, LineTolerance, StageKind, read};
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Pattern;
+use rigore_mechanics::tightening::SequencePattern;
 use serde_json::{Map, Value, json};
 
 pub(super) const CALCULATIONS: &[Calculation] = &[Calculation {
@@ -12,12 +12,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[Calculation {
     about: "The stages of a tightening procedure that is said in one line, as manuals do",
     formula: "clauses parted by commas, \"then\", steps or lines",
     example: r#"{"text": "in 3 equal steps to 90 N·m, then 60°, centre out"}"#,
-    input: &[Field::needed("text", Kind::Text)],
+    input: &[InputField::needed("text", FieldKind::Text)],
     output: &["stages", "canonical", "order", "fasteners", "lubricant"],
     run: procedure,
 }];
 
-fn procedure(input: &Input<'_>) -> Result<Value, CalcError> {
+fn procedure(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let read = read(input.text("text"));
     if let Some(question) = read.questions.first() {
         return Err(CalcError::new("text", question.message.clone()));
@@ -25,9 +25,9 @@ fn procedure(input: &Input<'_>) -> Result<Value, CalcError> {
     let stages: Vec<Value> = read.stages.iter().map(stage).collect();
     let mut fields = vec![("stages", json!(stages)), ("canonical", json!(read.line()))];
     match &read.order {
-        Some(Order::Pattern(pattern)) => fields.push(("order", json!(pattern))),
-        Some(Order::Listed(names)) => {
-            fields.push(("order", json!(Pattern::Listed)));
+        Some(LineOrder::Pattern(pattern)) => fields.push(("order", json!(pattern))),
+        Some(LineOrder::Listed(names)) => {
+            fields.push(("order", json!(SequencePattern::Listed)));
             fields.push(("fasteners", json!(names)));
         }
         None => {}
@@ -82,7 +82,7 @@ const fn way(kind: &StageKind) -> &'static str {
 }
 
 /// A figure in the base unit that the field's name ends in. Ways that are asked for by a band have only that.
-fn put(fields: &mut Map<String, Value>, kind: &StageKind, figure: Figure) {
+fn put(fields: &mut Map<String, Value>, kind: &StageKind, figure: LineFigure) {
     let (name, tolerance) = match figure.unit.dimension {
         Dimension::Torque => ("torque_nm", "tolerance_nm"),
         Dimension::Angle => ("angle_deg", "tolerance_deg"),
@@ -94,8 +94,8 @@ fn put(fields: &mut Map<String, Value>, kind: &StageKind, figure: Figure) {
         fields.insert(name.to_owned(), json!(figure.base()));
     }
     match (figure.spread, figure.range()) {
-        (Spread::Unsaid, _) | (_, None) => {}
-        (Spread::Range(..), Some((low, high))) if figure.unit.dimension == Dimension::Torque => {
+        (LineTolerance::Unsaid, _) | (_, None) => {}
+        (LineTolerance::Range(..), Some((low, high))) if figure.unit.dimension == Dimension::Torque => {
             fields.insert("low_nm".to_owned(), json!(low));
             fields.insert("high_nm".to_owned(), json!(high));
         }

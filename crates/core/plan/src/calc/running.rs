@@ -3,7 +3,7 @@
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
 use super::calculation::{Calculation, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use super::joints::{THREAD, thread_of};
 use rigore_mechanics::joint::{
     RodAssembly, USUAL_LOAD_INTRODUCTION, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
@@ -13,10 +13,10 @@ use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde_json::{Value, json};
 
-const BOLT: Field = Field::needed("bolt_resilience_mm_per_n", Kind::Positive);
-const PARTS: Field = Field::needed("part_resilience_mm_per_n", Kind::Positive);
-const RISE: Kind = Kind::Number(-300.0, 1000.0);
-const EXPANSION: Kind = Kind::Number(0.0, 1e-3);
+const BOLT: InputField = InputField::needed("bolt_resilience_mm_per_n", FieldKind::Positive);
+const PARTS: InputField = InputField::needed("part_resilience_mm_per_n", FieldKind::Positive);
+const RISE: FieldKind = FieldKind::Number(-300.0, 1000.0);
+const EXPANSION: FieldKind = FieldKind::Number(0.0, 1e-3);
 
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
@@ -25,12 +25,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "Φ = n δP/(δS + δP); bolt Φ FA, clamp F − (1 − Φ) FA; alternating Φ FA/(2 As) against 0.85 (150/d + 45)",
         example: r#"{"preload_kn": 46, "axial_kn": 15.3, "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6, "thread": "M9x1.0"}"#,
         input: &[
-            Field::needed("preload_kn", Kind::Positive),
-            Field::needed("axial_kn", Kind::Positive),
+            InputField::needed("preload_kn", FieldKind::Positive),
+            InputField::needed("axial_kn", FieldKind::Positive),
             BOLT,
             PARTS,
-            Field::optional("load_introduction", Kind::Number(0.01, 1.0)),
-            Field { optional: true, ..THREAD },
+            InputField::optional("load_introduction", FieldKind::Number(0.01, 1.0)),
+            InputField { optional: true, ..THREAD },
         ],
         output: &[
             "factor",
@@ -48,11 +48,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "ΔF = lK (αP ΔTP − αS ΔTS)/(δS + δP)",
         example: r#"{"clamp_length_mm": 90, "bolt_expansion_per_k": 1.15e-5, "part_expansion_per_k": 2.3e-5, "bolt_rise_k": 80, "part_rise_k": 80, "bolt_resilience_mm_per_n": 6e-6, "part_resilience_mm_per_n": 1.5e-6}"#,
         input: &[
-            Field::needed("clamp_length_mm", Kind::Positive),
-            Field::needed("bolt_expansion_per_k", EXPANSION),
-            Field::needed("part_expansion_per_k", EXPANSION),
-            Field::needed("bolt_rise_k", RISE),
-            Field::needed("part_rise_k", RISE),
+            InputField::needed("clamp_length_mm", FieldKind::Positive),
+            InputField::needed("bolt_expansion_per_k", EXPANSION),
+            InputField::needed("part_expansion_per_k", EXPANSION),
+            InputField::needed("bolt_rise_k", RISE),
+            InputField::needed("part_rise_k", RISE),
             BOLT,
             PARTS,
         ],
@@ -65,12 +65,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "F = r ω² [m_recip (1 + r/l) + m_rot]",
         example: r#"{"reciprocating_kg": 0.55, "rotating_kg": 0.3, "stroke_mm": 86, "rod_mm": 144, "speed_rpm": 8000, "bolts": 2}"#,
         input: &[
-            Field::needed("reciprocating_kg", Kind::Positive),
-            Field::needed("rotating_kg", Kind::Number(0.0, 100.0)),
-            Field::needed("stroke_mm", Kind::Positive),
-            Field::needed("rod_mm", Kind::Positive),
-            Field::needed("speed_rpm", Kind::Number(1.0, 50_000.0)),
-            Field::needed("bolts", Kind::Whole(1, 8)),
+            InputField::needed("reciprocating_kg", FieldKind::Positive),
+            InputField::needed("rotating_kg", FieldKind::Number(0.0, 100.0)),
+            InputField::needed("stroke_mm", FieldKind::Positive),
+            InputField::needed("rod_mm", FieldKind::Positive),
+            InputField::needed("speed_rpm", FieldKind::Number(1.0, 50_000.0)),
+            InputField::needed("bolts", FieldKind::Whole(1, 8)),
         ],
         output: &["inertia_kn", "per_bolt_kn"],
         run: rod_bolt_load,
@@ -80,7 +80,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         about: "Clamp load that is lost when rough faces settle (VDI 2230-1, table 5)",
         formula: "FZ = Σ fZ/(δS + δP); fZ of thread 3, each head or nut 2.5 to 4, each interface 1.5 to 3 µm by roughness",
         example: r#"{"amounts_um": [3, 2.5, 2.5, 1.5], "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6}"#,
-        input: &[Field::needed("amounts_um", Kind::Numbers), BOLT, PARTS],
+        input: &[InputField::needed("amounts_um", FieldKind::Numbers), BOLT, PARTS],
         output: &["loss_kn"],
         run: embedding,
     },
@@ -90,23 +90,23 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "p = F / (π/4 (D² − dh²)); under a washer D + 1.6 h, at most its own diameter",
         example: r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "washer_mm": 22, "washer_thickness_mm": 2.5, "limit_mpa": 600}"#,
         input: &[
-            Field::needed("force_kn", Kind::Positive),
-            Field::needed("outer_mm", Kind::Positive),
-            Field::needed("hole_mm", Kind::Positive),
-            Field::optional("washer_mm", Kind::Positive),
-            Field::optional("washer_thickness_mm", Kind::Positive),
-            Field::optional("limit_mpa", Kind::Positive),
+            InputField::needed("force_kn", FieldKind::Positive),
+            InputField::needed("outer_mm", FieldKind::Positive),
+            InputField::needed("hole_mm", FieldKind::Positive),
+            InputField::optional("washer_mm", FieldKind::Positive),
+            InputField::optional("washer_thickness_mm", FieldKind::Positive),
+            InputField::optional("limit_mpa", FieldKind::Positive),
         ],
         output: &["pressure_mpa", "share", "spread_mm", "under_washer_mpa", "under_washer_share"],
         run: surface_pressure,
     },
 ];
 
-fn resilience(input: &Input<'_>) -> (f64, f64) {
+fn resilience(input: &CalculationInput<'_>) -> (f64, f64) {
     (input.number("bolt_resilience_mm_per_n"), input.number("part_resilience_mm_per_n"))
 }
 
-fn working_load(input: &Input<'_>) -> Result<Value, CalcError> {
+fn working_load(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let introduction = input.number_if("load_introduction").unwrap_or(USUAL_LOAD_INTRODUCTION);
     let load = WorkingLoad::new(
         input.number("preload_kn"),
@@ -128,7 +128,7 @@ fn working_load(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&fields))
 }
 
-fn thermal_load(input: &Input<'_>) -> Result<Value, CalcError> {
+fn thermal_load(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let layer = WarmLayer {
         thickness_mm: input.number("clamp_length_mm"),
         expansion_per_k: input.number("part_expansion_per_k"),
@@ -145,7 +145,7 @@ fn thermal_load(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn rod_bolt_load(input: &Input<'_>) -> Result<Value, CalcError> {
+fn rod_bolt_load(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let rod = RodAssembly {
         reciprocating_kg: input.number("reciprocating_kg"),
         rotating_kg: input.number("rotating_kg"),
@@ -160,12 +160,12 @@ fn rod_bolt_load(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("inertia_kn", json!(inertia)), ("per_bolt_kn", json!(inertia / bolts))]))
 }
 
-fn embedding(input: &Input<'_>) -> Result<Value, CalcError> {
+fn embedding(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let amount: f64 = input.numbers("amounts_um").iter().sum();
     Ok(output(&[("loss_kn", json!(embedding_loss_kn(amount, resilience(input))))]))
 }
 
-fn surface_pressure(input: &Input<'_>) -> Result<Value, CalcError> {
+fn surface_pressure(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (outer, hole) = (input.number("outer_mm"), input.number("hole_mm"));
     if hole >= outer {
         let [hole, outer] = [hole, outer].map(|mm| Quantity::fine(mm, Dimension::Length));
@@ -186,7 +186,7 @@ fn surface_pressure(input: &Input<'_>) -> Result<Value, CalcError> {
 }
 
 /// What a washer under the head spreads the load to, mm, where one is given.
-fn spread_by_washer(input: &Input<'_>, outer_mm: f64) -> Result<Option<f64>, CalcError> {
+fn spread_by_washer(input: &CalculationInput<'_>, outer_mm: f64) -> Result<Option<f64>, CalcError> {
     let (washer, thickness) = (input.number_if("washer_mm"), input.number_if("washer_thickness_mm"));
     match (washer, thickness) {
         (None, None) => Ok(None),

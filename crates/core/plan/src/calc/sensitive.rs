@@ -1,13 +1,13 @@
 //! What a calculation is sensitive to: what one percent more of each figure does to its first result.
 
-use super::{Kind, list, run};
+use super::{FieldKind, list, run};
 use serde::Serialize;
 use serde_json::Value;
 
 /// How much a result moves with one percent more of a figure.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Sensitive {
+pub struct Sensitivity {
     /// The figure that goes in.
     pub input: String,
     /// The result that moves.
@@ -20,30 +20,30 @@ pub struct Sensitive {
 const NONE: f64 = 0.005;
 
 /// What a calculation is sensitive to at an input, the most first; nothing where it cannot be run there.
-pub fn sensitivity(name: &str, text: &str) -> Vec<Sensitive> {
+pub fn sensitivity(name: &str, text: &str) -> Vec<Sensitivity> {
     let Some(calculation) = list().find(|calculation| calculation.name == name) else { return Vec::new() };
     let (Ok(base), Ok(Value::Object(input))) = (run(name, text), serde_json::from_str::<Value>(text)) else {
         return Vec::new();
     };
     let result = calculation.output.iter().find_map(|key| Some((*key, base.get(key)?.as_f64()?)));
     let Some((output, was)) = result.filter(|(_, was)| *was != 0.0) else { return Vec::new() };
-    let moved = |field: &super::Field| {
+    let moved = |field: &super::InputField| {
         let figure = input.get(field.name)?.as_f64().filter(|figure| *figure != 0.0)?;
         // What is counted has no percents.
-        if matches!(field.kind, Kind::Whole(..)) {
+        if matches!(field.kind, FieldKind::Whole(..)) {
             return None;
         }
         let mut more = input.clone();
         more.insert(field.name.to_owned(), (figure * 1.01).into());
         let now = run(name, &Value::Object(more).to_string()).ok()?.get(output)?.as_f64()?;
         let percent = (now / was - 1.0) * 100.0;
-        (percent.is_finite() && percent.abs() > NONE).then(|| Sensitive {
+        (percent.is_finite() && percent.abs() > NONE).then(|| Sensitivity {
             input: field.name.to_owned(),
             output: output.to_owned(),
             percent,
         })
     };
-    let mut all: Vec<Sensitive> = calculation.input.iter().filter_map(moved).collect();
+    let mut all: Vec<Sensitivity> = calculation.input.iter().filter_map(moved).collect();
     all.sort_by(|a, b| b.percent.abs().total_cmp(&a.percent.abs()));
     all
 }

@@ -1,19 +1,20 @@
 //! Stretch, the friction that it tells of, and what lubricants and scatter do to a torque.
 
 use super::calculation::{Calculation, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use super::joints::{BEARING, MU, SHANK, THREAD, bearing_of, believable, neck_of, thread_of};
 use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{
-    NutFactor, Pair, Tightening, preload_from_stretch, preload_range, utilisation,
+    NutFactor, TorqueRelation, TorqueStretchPair, preload_from_stretch, preload_range, utilisation,
 };
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_kn, in_nm, mm, mpa, nm};
 use serde_json::{Value, json};
 use std::f64::consts::PI;
 
-const RESILIENCE: Field = Field::needed("bolt_resilience_mm_per_n", Kind::Positive);
-const COEFFICIENTS: Kind = Kind::Record(&[Field::needed("mu_thread", MU), Field::needed("mu_bearing", MU)]);
+const RESILIENCE: InputField = InputField::needed("bolt_resilience_mm_per_n", FieldKind::Positive);
+const COEFFICIENTS: FieldKind =
+    FieldKind::Record(&[InputField::needed("mu_thread", MU), InputField::needed("mu_bearing", MU)]);
 
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
@@ -23,11 +24,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         example: r#"{"thread": "M9x1.0", "stretch_mm": 0.15, "bolt_resilience_mm_per_n": 4.834e-6, "shank_mm": 7.6, "yield_mpa": 1100, "mu_thread": 0.1}"#,
         input: &[
             THREAD,
-            Field::needed("stretch_mm", Kind::Positive),
+            InputField::needed("stretch_mm", FieldKind::Positive),
             RESILIENCE,
             SHANK,
-            Field::optional("yield_mpa", Kind::Positive),
-            Field::optional("mu_thread", MU),
+            InputField::optional("yield_mpa", FieldKind::Positive),
+            InputField::optional("mu_thread", MU),
         ],
         output: &["preload_kn", "stress_mpa", "utilisation"],
         run: stretch_preload,
@@ -40,14 +41,14 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             THREAD,
             RESILIENCE,
-            Field::needed(
+            InputField::needed(
                 "pairs",
-                Kind::Records(&[
-                    Field::needed("torque_nm", Kind::Positive),
-                    Field::needed("stretch_mm", Kind::Positive),
+                FieldKind::Records(&[
+                    InputField::needed("torque_nm", FieldKind::Positive),
+                    InputField::needed("stretch_mm", FieldKind::Positive),
                 ]),
             ),
-            Field::needed("target_stretch_mm", Kind::Positive),
+            InputField::needed("target_stretch_mm", FieldKind::Positive),
         ],
         output: &["nut_factor", "torque_nm"],
         run: nut_factor,
@@ -60,9 +61,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             THREAD,
             BEARING,
-            Field::needed("torque_nm", Kind::Positive),
-            Field::needed("from", COEFFICIENTS),
-            Field::needed("to", COEFFICIENTS),
+            InputField::needed("torque_nm", FieldKind::Positive),
+            InputField::needed("from", COEFFICIENTS),
+            InputField::needed("to", COEFFICIENTS),
         ],
         output: &["torque_nm"],
         run: lubricant_conversion,
@@ -75,18 +76,18 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         input: &[
             THREAD,
             BEARING,
-            Field::needed("torque_nm", Kind::Positive),
-            Field::needed("mu_low", MU),
-            Field::needed("mu_typical", MU),
-            Field::needed("mu_high", MU),
-            Field::needed("accuracy", Kind::Number(0.0, 0.99)),
+            InputField::needed("torque_nm", FieldKind::Positive),
+            InputField::needed("mu_low", MU),
+            InputField::needed("mu_typical", MU),
+            InputField::needed("mu_high", MU),
+            InputField::needed("accuracy", FieldKind::Number(0.0, 0.99)),
         ],
         output: &["low_kn", "typical_kn", "high_kn"],
         run: range_of_preload,
     },
 ];
 
-fn stretch_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+fn stretch_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let preload =
         preload_from_stretch(mm(input.number("stretch_mm")), input.number("bolt_resilience_mm_per_n"));
@@ -106,13 +107,16 @@ fn stretch_preload(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&fields))
 }
 
-fn nut_factor(input: &Input<'_>) -> Result<Value, CalcError> {
+fn nut_factor(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let bolt = input.number("bolt_resilience_mm_per_n");
-    let pairs: Vec<Pair> = input
+    let pairs: Vec<TorqueStretchPair> = input
         .records("pairs")
         .iter()
-        .map(|pair| Pair { torque_nm: pair.number("torque_nm"), stretch_mm: pair.number("stretch_mm") })
+        .map(|pair| TorqueStretchPair {
+            torque_nm: pair.number("torque_nm"),
+            stretch_mm: pair.number("stretch_mm"),
+        })
         .collect();
     let found = NutFactor::of(&thread, bolt, &pairs)
         .ok_or_else(|| input.error("pairs", "at least one torque with its stretch is needed"))?;
@@ -130,12 +134,12 @@ fn nut_factor(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("nut_factor", json!(found.k)), ("torque_nm", json!(found.torque_nm(&thread, wanted)))]))
 }
 
-fn lubricant_conversion(input: &Input<'_>) -> Result<Value, CalcError> {
+fn lubricant_conversion(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let bearing = bearing_of(input, &thread)?;
     let with = |lubricant| {
         let mu = |of| input.record(lubricant).map_or(0.0, |record| record.number(of));
-        Tightening {
+        TorqueRelation {
             thread,
             bearing,
             friction: Friction { thread: mu("mu_thread"), bearing: mu("mu_bearing") },
@@ -145,7 +149,7 @@ fn lubricant_conversion(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("torque_nm", json!(in_nm(with("to").torque(preload, nm(0.0)))))]))
 }
 
-fn range_of_preload(input: &Input<'_>) -> Result<Value, CalcError> {
+fn range_of_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let thread = thread_of(input, "thread")?;
     let bearing = bearing_of(input, &thread)?;
     let mu = ["mu_low", "mu_typical", "mu_high"].map(|field| input.number(field));

@@ -3,16 +3,17 @@
 #![expect(clippy::unnecessary_wraps, reason = "every calculation of the table has one signature")]
 
 use super::calculation::{Calculation, output};
-use super::fields::{CalcError, Field, Input, Kind};
+use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::{
-    AngleReading, Counting, Pattern, Position, castellated_advance, clock_position, order,
+    AngleReading, CountDirection, FastenerPosition, SequencePattern, castellated_advance, clock_position,
+    order,
 };
 use rigore_mechanics::tightening::{adapter, steps};
 use serde_json::{Value, json};
 
-const ANY: Kind = Kind::Number(-1e6, 1e6);
+const ANY: FieldKind = FieldKind::Number(-1e6, 1e6);
 
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
@@ -21,11 +22,11 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "stop = start + θ, past a full turn where the gauge wraps",
         example: r#"{"start_deg": 310, "angle_deg": 80, "wrap": true, "direction": "up"}"#,
         input: &[
-            Field::needed("start_deg", ANY),
-            Field::needed("angle_deg", Kind::Number(0.0, 1e6)),
-            Field::needed("wrap", Kind::Flag),
-            Field::needed("direction", Kind::Choice(&["up", "down"])),
-            Field::optional("mark_deg", ANY),
+            InputField::needed("start_deg", ANY),
+            InputField::needed("angle_deg", FieldKind::Number(0.0, 1e6)),
+            InputField::needed("wrap", FieldKind::Flag),
+            InputField::needed("direction", FieldKind::Choice(&["up", "down"])),
+            InputField::optional("mark_deg", ANY),
         ],
         output: &["stop_deg", "clock", "flats", "points"],
         run: angle_reading,
@@ -36,8 +37,8 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "advance = 360°/slots − position past the last slot",
         example: r#"{"slots": 6, "past_slot_deg": 42}"#,
         input: &[
-            Field::needed("slots", Kind::Whole(3, 24)),
-            Field::needed("past_slot_deg", Kind::Number(0.0, 360.0)),
+            InputField::needed("slots", FieldKind::Whole(3, 24)),
+            InputField::needed("past_slot_deg", FieldKind::Number(0.0, 360.0)),
         ],
         output: &["advance_deg"],
         run: castellated,
@@ -48,9 +49,9 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "from the places of the fasteners; loosening is the reverse",
         example: r#"{"pattern": "centre-out", "points": [{"id": "1", "x_mm": 0, "y_mm": 0}, {"id": "2", "x_mm": 90, "y_mm": 0}, {"id": "3", "x_mm": 180, "y_mm": 0}]}"#,
         input: &[
-            Field::needed(
+            InputField::needed(
                 "pattern",
-                Kind::Choice(&[
+                FieldKind::Choice(&[
                     "centre-out",
                     "outside-in",
                     "criss-cross",
@@ -60,12 +61,12 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
                     "listed",
                 ]),
             ),
-            Field::needed(
+            InputField::needed(
                 "points",
-                Kind::Records(&[
-                    Field::needed("id", Kind::Text),
-                    Field::needed("x_mm", ANY),
-                    Field::needed("y_mm", ANY),
+                FieldKind::Records(&[
+                    InputField::needed("id", FieldKind::Text),
+                    InputField::needed("x_mm", ANY),
+                    InputField::needed("y_mm", ANY),
                 ]),
             ),
         ],
@@ -78,10 +79,10 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "setting = target · L / (L + e · cos φ)",
         example: r#"{"target_nm": 90, "wrench_mm": 400, "adapter_mm": 50, "angle_deg": 45}"#,
         input: &[
-            Field::needed("target_nm", Kind::Positive),
-            Field::needed("wrench_mm", Kind::Positive),
-            Field::needed("adapter_mm", Kind::Number(0.0, 1e4)),
-            Field::needed("angle_deg", Kind::Number(0.0, 360.0)),
+            InputField::needed("target_nm", FieldKind::Positive),
+            InputField::needed("wrench_mm", FieldKind::Positive),
+            InputField::needed("adapter_mm", FieldKind::Number(0.0, 1e4)),
+            InputField::needed("angle_deg", FieldKind::Number(0.0, 360.0)),
         ],
         output: &["setting_nm"],
         run: adapter,
@@ -92,23 +93,23 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
         formula: "n equal steps, each as the wrench can be set",
         example: r#"{"final_nm": 88, "steps": 3, "resolution_nm": 1}"#,
         input: &[
-            Field::needed("final_nm", Kind::Positive),
-            Field::needed("steps", Kind::Whole(1, steps::MOST)),
-            Field::needed("resolution_nm", Kind::Positive),
+            InputField::needed("final_nm", FieldKind::Positive),
+            InputField::needed("steps", FieldKind::Whole(1, steps::MOST)),
+            InputField::needed("resolution_nm", FieldKind::Positive),
         ],
         output: &["stages_nm"],
         run: stages,
     },
 ];
 
-fn adapter(input: &Input<'_>) -> Result<Value, CalcError> {
+fn adapter(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let (target, wrench) = (input.number("target_nm"), input.number("wrench_mm"));
     let set = adapter::setting(target, wrench, input.number("adapter_mm"), input.number("angle_deg"));
     let set = set.map_err(|error| input.error("adapter_mm", error.to_string()))?;
     Ok(output(&[("setting_nm", json!(set))]))
 }
 
-fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
+fn stages(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let resolution = input.number("resolution_nm");
     let last = input.number("final_nm");
     let settable = (last / resolution).round() * resolution;
@@ -123,8 +124,8 @@ fn stages(input: &Input<'_>) -> Result<Value, CalcError> {
     Ok(output(&[("stages_nm", json!(stages))]))
 }
 
-fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
-    let counting = if input.text("direction") == "up" { Counting::Up } else { Counting::Down };
+fn angle_reading(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
+    let counting = if input.text("direction") == "up" { CountDirection::Up } else { CountDirection::Down };
     let angle_deg = input.number("angle_deg");
     let reading = AngleReading::of(input.number("start_deg"), angle_deg, input.flag("wrap"), counting);
     // One painted line goes on through all angles of a bolt (C-65).
@@ -137,23 +138,23 @@ fn angle_reading(input: &Input<'_>) -> Result<Value, CalcError> {
     ]))
 }
 
-fn castellated(input: &Input<'_>) -> Result<Value, CalcError> {
+fn castellated(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let advance = castellated_advance(input.whole("slots"), input.number("past_slot_deg"));
     Ok(output(&[("advance_deg", json!(advance.advance_deg))]))
 }
 
-fn sequence(input: &Input<'_>) -> Result<Value, CalcError> {
-    let points: Vec<Position> = input
+fn sequence(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
+    let points: Vec<FastenerPosition> = input
         .records("points")
         .iter()
-        .map(|point| Position {
+        .map(|point| FastenerPosition {
             id: point.text("id").to_owned(),
             x_mm: point.number("x_mm"),
             y_mm: point.number("y_mm"),
         })
         .collect();
-    let pattern =
-        Pattern::named(input.text("pattern")).ok_or_else(|| input.error("pattern", "no such pattern"))?;
+    let pattern = SequencePattern::named(input.text("pattern"))
+        .ok_or_else(|| input.error("pattern", "no such pattern"))?;
     let order = order(pattern, &points).map_err(|error| input.error("points", error.to_string()))?;
     Ok(output(&[("order", json!(order.into_iter().map(|i| points[i].id.as_str()).collect::<Vec<_>>()))]))
 }

@@ -1,10 +1,10 @@
 //! Every key leads to one thing: what has the key of another can never be reached.
 
-use crate::document::{Plan, Work};
-use crate::toml_reader::Report;
+use crate::document::{OperationWork, Plan};
+use crate::toml_reader::FaultReport;
 use std::collections::HashMap;
 
-pub(super) fn check(plan: &Plan, report: &Report) {
+pub(super) fn check(plan: &Plan, report: &FaultReport) {
     once(report, "fastener", plan.specs.iter().enumerate().map(|(at, spec)| (&spec.id, top("fastener", at))));
     once(report, "drawing", plan.drawings.iter().enumerate().map(|(at, d)| (&d.id, top("drawing", at))));
     let joints = plan.joints.iter().map(|joint| (&joint.family, &joint.id, joint.written));
@@ -34,11 +34,11 @@ pub(super) fn check(plan: &Plan, report: &Report) {
     for operation in &plan.operations {
         let path = &operation.written;
         match &operation.work {
-            Work::Items(items) => {
+            OperationWork::Items(items) => {
                 let items = items.iter().enumerate().map(|(item, i)| (&i.id, format!("{path}.item[{item}]")));
                 once(report, "item", items);
             }
-            Work::Count(counting) if counting.back_of.is_none() => {
+            OperationWork::Count(counting) if counting.back_of.is_none() => {
                 once(
                     report,
                     "kind of hardware",
@@ -68,7 +68,7 @@ fn with_members<'a>(
 }
 
 /// Records an error for each key that came before.
-fn once<'a>(report: &Report, what: &str, keys: impl Iterator<Item = (&'a String, String)>) {
+fn once<'a>(report: &FaultReport, what: &str, keys: impl Iterator<Item = (&'a String, String)>) {
     let mut first: HashMap<&str, String> = HashMap::new();
     for (key, path) in keys {
         match first.get(key.as_str()) {

@@ -1,12 +1,12 @@
 //! Whether every operation of the line of work can be reached, and everything of the plan comes up
 //! in one.
 
-use crate::document::{Plan, Purpose, Task, Work};
+use crate::document::{OperationWork, Plan, RoundPurpose, TightenTask};
 use crate::index::{JointIx, OperationIx, SiteIx, SlotIx, StageIx};
-use crate::toml_reader::Report;
+use crate::toml_reader::FaultReport;
 use std::collections::BTreeSet;
 
-pub(super) fn check(plan: &Plan, report: &Report) {
+pub(super) fn check(plan: &Plan, report: &FaultReport) {
     match first_circle(plan) {
         Some(circle) => {
             let names: Vec<&str> = circle.iter().map(|at| plan[*at].id.as_str()).collect();
@@ -23,7 +23,7 @@ pub(super) fn check(plan: &Plan, report: &Report) {
 
 /// Joints are worked on in stages that can be run there: fasteners that are single use are not spent on
 /// a trial (C-36), what is walked together is not torn apart, and only what was tightened is taken apart.
-fn check_joints(plan: &Plan, report: &Report) {
+fn check_joints(plan: &Plan, report: &FaultReport) {
     for at in plan.line() {
         let Some(work) = plan.tightens(at) else { continue };
         for share in &work.shares {
@@ -32,8 +32,8 @@ fn check_joints(plan: &Plan, report: &Report) {
                 let spec = plan.spec(joint, StageIx(stage));
                 joint.stages[stage].way.once() && spec.is_some_and(|spec| spec.single_use)
             };
-            let trial = joint.rounds[share.round] == Purpose::Trial;
-            if work.task == Task::Tighten
+            let trial = joint.rounds[share.round] == RoundPurpose::Trial;
+            if work.task == TightenTask::Tighten
                 && trial
                 && work.fasteners.is_none()
                 && share.stages.clone().any(spends)
@@ -51,10 +51,11 @@ fn check_joints(plan: &Plan, report: &Report) {
             }
             let tightened = |other: &OperationIx| {
                 plan.tightens(*other).is_some_and(|other| {
-                    other.task == Task::Tighten && other.shares.iter().any(|known| known.at() == share.at())
+                    other.task == TightenTask::Tighten
+                        && other.shares.iter().any(|known| known.at() == share.at())
                 })
             };
-            if work.task == Task::Loosen
+            if work.task == TightenTask::Loosen
                 && !plan.line().filter(tightened).any(|other| follows(plan, at, other))
             {
                 let message = format!("takes `{}` apart and does not wait for it to be tightened", joint.id);
@@ -70,8 +71,8 @@ fn path(plan: &Plan, at: OperationIx, key: &str) -> String {
 
 /// Nothing is behind the last signature, and hardware is counted back after it was counted out.
 /// There is no circle.
-fn check_order(plan: &Plan, report: &Report) {
-    let mut signs = plan.line().filter(|at| matches!(plan[*at].work, Work::Sign));
+fn check_order(plan: &Plan, report: &FaultReport) {
+    let mut signs = plan.line().filter(|at| matches!(plan[*at].work, OperationWork::Sign));
     let last = signs.next();
     for second in signs {
         let first = last.map_or("", |at| plan[at].id.as_str());
@@ -84,7 +85,7 @@ fn check_order(plan: &Plan, report: &Report) {
                 format!("can never be started: `{}` is signed after everything else", plan[last].id);
             report.error(&path(plan, at, "needs"), message);
         }
-        if let Work::Count(counting) = &plan[at].work
+        if let OperationWork::Count(counting) = &plan[at].work
             && let Some(out) = counting.back_of
             && !follows(plan, at, out)
         {
@@ -110,11 +111,12 @@ fn follows(plan: &Plan, at: OperationIx, other: OperationIx) -> bool {
 }
 
 /// Warns of what no operation comes to.
-fn check_use(plan: &Plan, report: &Report) {
-    let any = |of: &dyn Fn(&Work) -> bool| plan.operations.iter().any(|operation| of(&operation.work));
+fn check_use(plan: &Plan, report: &FaultReport) {
+    let any =
+        |of: &dyn Fn(&OperationWork) -> bool| plan.operations.iter().any(|operation| of(&operation.work));
     for (at, joint) in plan.joints.iter().enumerate() {
-        let tightens = |work: &Work| match work {
-            Work::Tighten(work) if work.task == Task::Tighten => {
+        let tightens = |work: &OperationWork| match work {
+            OperationWork::Tighten(work) if work.task == TightenTask::Tighten => {
                 work.shares.iter().any(|share| share.joint == JointIx(at))
             }
             _ => false,
@@ -126,13 +128,14 @@ fn check_use(plan: &Plan, report: &Report) {
     }
     for (at, family) in plan.families.iter().enumerate() {
         let of_it = |site: &SiteIx| family.sites.contains(&site.0);
-        if !any(&|work| matches!(work, Work::Measure(sites) if sites.iter().any(of_it))) {
+        if !any(&|work| matches!(work, OperationWork::Measure(sites) if sites.iter().any(of_it))) {
             report.warn(&format!("site[{at}]"), format!("no operation measures `{}`", family.id));
         }
     }
     let mut warned = BTreeSet::new();
     for (at, slot) in plan.slots.iter().enumerate() {
-        let taken_in = any(&|work| matches!(work, Work::Parts(slots) if slots.contains(&SlotIx(at))));
+        let taken_in =
+            any(&|work| matches!(work, OperationWork::Parts(slots) if slots.contains(&SlotIx(at))));
         if !taken_in && warned.insert(slot.set) {
             report.warn(&format!("slot[{}]", slot.set), format!("no operation takes `{}` in", slot.family));
         }

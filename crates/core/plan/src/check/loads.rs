@@ -1,11 +1,11 @@
 //! What does not fit the fastener is stopped at the plan, not at the bench (C-8): every target as
 //! clamp load, and procedures that cannot work.
 
-use crate::document::{FastenerSpec, Hole, Joint, Plan, Stage, Walk};
+use crate::document::{FastenerSpec, Hole, Joint, Plan, Stage, StageWalk};
 use crate::index::{GroupIx, SpecIx, StageIx};
 use crate::joint_sheet::{MarginVerdict, SheetPart, percent};
-use crate::toml_reader::Report;
-use rigore_mechanics::fastener::{Strength, Weaker};
+use crate::toml_reader::FaultReport;
+use rigore_mechanics::fastener::{Strength, StrippingThread};
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
@@ -16,7 +16,7 @@ const BELIEVABLE_UTILISATION: f64 = 1.30;
 /// Utilisation below which a group's last stage gets a warning: it hardly clamps.
 const LOW_UTILISATION: f64 = 0.30;
 
-pub(super) fn check(plan: &Plan, report: &Report) {
+pub(super) fn check(plan: &Plan, report: &FaultReport) {
     for (at, spec) in plan.specs.iter().enumerate() {
         if spec.to_yield && !spec.single_use {
             let message = "a fastener taken past yield is single use; say single_use = true";
@@ -60,7 +60,7 @@ pub(super) fn check(plan: &Plan, report: &Report) {
 }
 
 /// The right thread and the wrong length pulls its thread out (C-39, M-18).
-fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &Report) {
+fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &FaultReport) {
     let fastening = &plan[joint[at].spec].fastening;
     let thread = hole.engagement(fastening);
     let (strips, weaker) = thread.strips(hole.engaged_mm);
@@ -71,7 +71,7 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
     let engaged = Quantity::new(hole.engaged_mm, Dimension::Length);
     let (is_weak, is_short) = (strips < most, hole.engaged_mm < thread.needed_mm());
     let strips = Quantity::new(strips, Dimension::Force);
-    let whose = if weaker == Weaker::Hole { "the hole's" } else { "the bolt's" };
+    let whose = if weaker == StrippingThread::Hole { "the hole's" } else { "the bolt's" };
     if is_weak {
         let message = message!(
             "{engaged} of thread that count strip {whose} thread at {strips}, and the fastener is brought to as much \
@@ -96,7 +96,7 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
 }
 
 /// What a joint stands while its engine runs, where the plan says so: what holds by little, or not, is for a lead.
-fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
+fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &FaultReport) {
     if joint.running.is_none() {
         return;
     }
@@ -127,7 +127,7 @@ fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &Report) {
 }
 
 /// Sealant has something to be tightened behind it, and a wait has something to wait for.
-fn check_rest(joint: &Joint, report: &Report) {
+fn check_rest(joint: &Joint, report: &FaultReport) {
     for (at, stage) in joint.stages.iter().enumerate() {
         let rules = &stage.way;
         let path = format!("{}.{}", stage.path, rules.key());
@@ -140,10 +140,10 @@ fn check_rest(joint: &Joint, report: &Report) {
     }
 }
 
-fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Report) {
+fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &FaultReport) {
     let stage = &joint[at];
     let before = &joint.stages[..at.0];
-    if stage.walk == Walk::Each && before.last().is_none_or(|last| last.group != stage.group) {
+    if stage.walk == StageWalk::Each && before.last().is_none_or(|last| last.group != stage.group) {
         let message = "goes together with the stage before it, which is to be of the same group";
         report.error(&format!("{path}.walk"), message);
     }
@@ -273,7 +273,7 @@ fn family_name(plan: &Plan, joint: &Joint) -> String {
 
 /// Where nobody knows the strength of a fastener, a torque that no bolt of its thread takes is an error, and one that a
 /// weak one does not take is a question.
-fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report: &Report) {
+fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report: &FaultReport) {
     let rules = &stage.way;
     let Some(band) =
         rules.band().filter(|_| rules.dimension() == Some(Dimension::Torque) && rules.shows().is_none())

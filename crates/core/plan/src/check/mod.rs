@@ -8,12 +8,12 @@ mod loads;
 mod pieces;
 
 use super::document::Plan;
-use crate::toml_reader::Report;
+use crate::toml_reader::FaultReport;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Runs every check, so that all faults come at once. Where something could not be read, only what
 /// does not depend on it is judged.
-pub(super) fn plan(plan: &Plan, report: &Report) {
+pub(super) fn plan(plan: &Plan, report: &FaultReport) {
     let whole = every_operation(plan, report);
     if whole && report.counts("fastener", plan.specs.len()) {
         keys::check(plan, report);
@@ -28,7 +28,7 @@ pub(super) fn plan(plan: &Plan, report: &Report) {
 }
 
 /// Whether every operation of the document could be read, those that are repeated among them.
-fn every_operation(plan: &Plan, report: &Report) -> bool {
+fn every_operation(plan: &Plan, report: &FaultReport) -> bool {
     let mut lists: BTreeMap<&str, BTreeSet<&str>> = BTreeMap::from([("operation", BTreeSet::new())]);
     for operation in &plan.operations {
         let mut path = operation.written.as_str();

@@ -2,9 +2,9 @@
 
 use crate::document::Plan;
 use crate::index::SlotIx;
-use crate::toml_reader::Report;
+use crate::toml_reader::FaultReport;
 
-pub(super) fn check(plan: &Plan, report: &Report) {
+pub(super) fn check(plan: &Plan, report: &FaultReport) {
     for (at, family) in plan.families.iter().enumerate() {
         let Some(slot) = family.slot else { continue };
         let (measured, pieces) = (family.sites.len(), plan.pieces(slot).len());

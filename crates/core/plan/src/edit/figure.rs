@@ -1,13 +1,13 @@
 //! One field: what stands there from now on.
 
-use super::path::{DEEP, Place, Step, split, walk};
+use super::path::{DEEP, EditTarget, PathStep, split, walk};
 use toml_edit::{Array, DocumentMut, InlineTable, Item, Value};
 
 pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Value) -> Result<(), String> {
     let (way, last) = split(path)?;
     let mut value = toml_value(value, 0)?;
     match (walk(document, &way)?, last) {
-        (Place::Table(table), Step::Key(key)) => match table.get_mut(&key) {
+        (EditTarget::Table(table), PathStep::Key(key)) => match table.get_mut(&key) {
             Some(Item::Value(there)) => {
                 *value.decor_mut() = there.decor().clone();
                 *there = value;
@@ -17,7 +17,7 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
                 table.insert(&key, Item::Value(value));
             }
         },
-        (Place::Inline(table), Step::Key(key)) => match table.get_mut(&key) {
+        (EditTarget::Inline(table), PathStep::Key(key)) => match table.get_mut(&key) {
             Some(there) => {
                 *value.decor_mut() = there.decor().clone();
                 *there = value;
@@ -26,13 +26,13 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
                 table.insert(&key, value);
             }
         },
-        (Place::Array(array), Step::At(at)) if at < array.len() => {
+        (EditTarget::Array(array), PathStep::At(at)) if at < array.len() => {
             if let Some(there) = array.get(at) {
                 *value.decor_mut() = there.decor().clone();
             }
             array.replace_formatted(at, value);
         }
-        (Place::Array(array), Step::At(at)) if at == array.len() => {
+        (EditTarget::Array(array), PathStep::At(at)) if at == array.len() => {
             // One more stands on its line as the one before it does.
             if let Some(before) = at.checked_sub(1).and_then(|before| array.get(before)) {
                 *value.decor_mut() = before.decor().clone();
@@ -124,19 +124,19 @@ fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, String> {
 pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), String> {
     let (way, last) = split(path)?;
     match (walk(document, &way)?, last) {
-        (Place::Table(table), Step::Key(key)) => {
+        (EditTarget::Table(table), PathStep::Key(key)) => {
             table.remove(&key);
         }
-        (Place::Inline(table), Step::Key(key)) => {
+        (EditTarget::Inline(table), PathStep::Key(key)) => {
             table.remove(&key);
         }
-        (Place::Tables(tables), Step::At(at)) if at < tables.len() => {
+        (EditTarget::Tables(tables), PathStep::At(at)) if at < tables.len() => {
             tables.remove(at);
             if tables.is_empty() {
                 remove(document, path.rsplit_once('[').map_or(path, |(list, _)| list))?;
             }
         }
-        (Place::Array(array), Step::At(at)) if at < array.len() => {
+        (EditTarget::Array(array), PathStep::At(at)) if at < array.len() => {
             array.remove(at);
         }
         _ => return Err("there is nothing at this path".to_owned()),

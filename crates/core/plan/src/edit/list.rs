@@ -1,13 +1,13 @@
 //! Tables of a list: more of them, and in another order.
 
-use super::path::{Place, Step, split, steps, walk};
+use super::path::{EditTarget, PathStep, split, steps, walk};
 use toml_edit::{Array, DocumentMut, Item, Table, Value};
 
 /// Tables of the same name go behind those that are there.
 pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), String> {
     let added = text.parse::<DocumentMut>().map_err(|error| error.message().to_owned())?;
     let way = if within.is_empty() { Vec::new() } else { steps(within)? };
-    let Place::Table(table) = walk(document, &way)? else {
+    let EditTarget::Table(table) = walk(document, &way)? else {
         return Err("tables are added to a table only".to_owned());
     };
     // Tables are written in the order of their places; those of one place in the order they are kept in.
@@ -41,7 +41,7 @@ pub(super) fn insert(document: &mut DocumentMut, after: &str, text: &str) -> Res
     let mut step = step.ok_or("one [[operation]] is needed")?;
     add(document, "", &brought.to_string())?;
     let (way, last) = split(after)?;
-    let (Place::Tables(operations), Step::At(at)) = (walk(document, &way)?, last) else {
+    let (EditTarget::Tables(operations), PathStep::At(at)) = (walk(document, &way)?, last) else {
         return Err("a step such as operation[3] is needed".to_owned());
     };
     let before = operations.get(at).ok_or("there is no such step")?;
@@ -79,17 +79,17 @@ pub(super) fn last_position(table: &Table) -> isize {
 
 pub(super) fn shift(document: &mut DocumentMut, path: &str, up: bool) -> Result<(), String> {
     let (way, last) = split(path)?;
-    let Step::At(at) = last else { return Err("one of a list is needed".to_owned()) };
+    let PathStep::At(at) = last else { return Err("one of a list is needed".to_owned()) };
     let other = if up { at.checked_sub(1) } else { at.checked_add(1) };
     let other = other.ok_or("it is the first already")?;
     match walk(document, &way)? {
-        Place::Array(array) if at.max(other) < array.len() => {
+        EditTarget::Array(array) if at.max(other) < array.len() => {
             let (low, high) = (at.min(other), at.max(other));
             let (first, second) = (array.remove(low), array.remove(low));
             array.insert_formatted(low, second);
             array.insert_formatted(high, first);
         }
-        Place::Tables(tables) if at.max(other) < tables.len() => {
+        EditTarget::Tables(tables) if at.max(other) < tables.len() => {
             // They are written where they stand: the two change their places in the text as well.
             let mut all: Vec<Table> = std::mem::take(tables).into_iter().collect();
             let stood = [at, other].map(|of| all[of].position());

@@ -17,12 +17,12 @@ mod written;
 use self::figure::{look_up, remove, set};
 use self::list::{add, insert, shift};
 use self::out::take_out;
-use self::path::{Place, steps, walk};
+use self::path::{EditTarget, steps, walk};
 use serde::Deserialize;
 use std::fmt;
 use toml_edit::DocumentMut;
 
-pub use self::written::Written;
+pub use self::written::SourceText;
 
 /// One change.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -152,7 +152,7 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
 }
 
 fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), String> {
-    if let Place::Table(table) = walk(document, &steps(joint)?)? {
+    if let EditTarget::Table(table) = walk(document, &steps(joint)?)? {
         table.remove("stage");
     }
     set(document, &format!("{joint}.procedure"), &line.into())

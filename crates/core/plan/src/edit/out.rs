@@ -3,7 +3,7 @@
 //! A step of the work goes, and those that needed it need what it needed. A clearance goes with what is measured for it
 //! alone, a joint with its drawing and the steps that tighten it, a part with its places in the steps.
 
-use super::path::{Place, Step, split, walk};
+use super::path::{EditTarget, PathStep, split, walk};
 use std::collections::VecDeque;
 use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, Value};
 
@@ -27,10 +27,10 @@ const WORDS: [&str; 4] = ["id", "name", "source", "trust"];
 /// Takes out what stands at a path, and what is there for it alone.
 pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), String> {
     let (way, last) = split(path)?;
-    let (Some(Step::Key(list)), Step::At(at)) = (way.last().cloned(), last) else {
+    let (Some(PathStep::Key(list)), PathStep::At(at)) = (way.last().cloned(), last) else {
         return Err("one of a list is needed, such as operation[3]".to_owned());
     };
-    let Place::Tables(tables) = walk(document, &way)? else {
+    let EditTarget::Tables(tables) = walk(document, &way)? else {
         return Err("it is written inside of a line: take it out of the text".to_owned());
     };
     let gone = tables.get(at).ok_or("there is nothing at this path")?;

@@ -8,35 +8,35 @@ pub(super) const DEEP: usize = 16;
 
 /// One step of a path.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) enum Step {
+pub(super) enum PathStep {
     Key(String),
     At(usize),
 }
 
-pub(super) fn steps(path: &str) -> Result<Vec<Step>, String> {
+pub(super) fn steps(path: &str) -> Result<Vec<PathStep>, String> {
     let mut all = Vec::new();
     for part in path.split('.') {
         let (key, rest) = part.split_once('[').map_or((part, ""), |(key, _)| (key, &part[key.len()..]));
         if key.is_empty() {
             return Err("a path such as joint[0].stage[1].torque is needed".to_owned());
         }
-        all.push(Step::Key(key.to_owned()));
+        all.push(PathStep::Key(key.to_owned()));
         for number in rest.split('[').skip(1) {
             let number = number.strip_suffix(']').and_then(|number| number.parse().ok());
-            all.push(Step::At(number.ok_or("a place in a list is a number in brackets, from 0")?));
+            all.push(PathStep::At(number.ok_or("a place in a list is a number in brackets, from 0")?));
         }
     }
     if all.len() > DEEP { Err(format!("at most {DEEP} steps")) } else { Ok(all) }
 }
 
 /// Something of the document that is looked at.
-pub(super) enum Node<'a> {
+pub(super) enum DocumentNode<'a> {
     Table(&'a Table),
     Tables(&'a ArrayOfTables),
     Value(&'a Value),
 }
 
-impl<'a> Node<'a> {
+impl<'a> DocumentNode<'a> {
     fn of(item: &'a Item) -> Option<Self> {
         match item {
             Item::Table(table) => Some(Self::Table(table)),
@@ -46,12 +46,14 @@ impl<'a> Node<'a> {
         }
     }
 
-    pub(super) fn inner(self, step: &Step) -> Option<Self> {
+    pub(super) fn inner(self, step: &PathStep) -> Option<Self> {
         match (self, step) {
-            (Self::Table(table), Step::Key(key)) => Self::of(table.get(key)?),
-            (Self::Tables(tables), Step::At(at)) => tables.get(*at).map(Node::Table),
-            (Self::Value(Value::Array(array)), Step::At(at)) => array.get(*at).map(Node::Value),
-            (Self::Value(Value::InlineTable(table)), Step::Key(key)) => table.get(key).map(Node::Value),
+            (Self::Table(table), PathStep::Key(key)) => Self::of(table.get(key)?),
+            (Self::Tables(tables), PathStep::At(at)) => tables.get(*at).map(DocumentNode::Table),
+            (Self::Value(Value::Array(array)), PathStep::At(at)) => array.get(*at).map(DocumentNode::Value),
+            (Self::Value(Value::InlineTable(table)), PathStep::Key(key)) => {
+                table.get(key).map(DocumentNode::Value)
+            }
             _ => None,
         }
     }
@@ -93,14 +95,14 @@ impl<'a> Node<'a> {
 }
 
 /// Something of the document that is changed.
-pub(super) enum Place<'a> {
+pub(super) enum EditTarget<'a> {
     Table(&'a mut Table),
     Inline(&'a mut InlineTable),
     Tables(&'a mut ArrayOfTables),
     Array(&'a mut Array),
 }
 
-impl<'a> Place<'a> {
+impl<'a> EditTarget<'a> {
     fn of(item: &'a mut Item) -> Option<Self> {
         match item {
             Item::Table(table) => Some(Self::Table(table)),
@@ -118,23 +120,23 @@ impl<'a> Place<'a> {
         }
     }
 
-    fn inner(self, step: &Step) -> Result<Self, String> {
+    fn inner(self, step: &PathStep) -> Result<Self, String> {
         let there = match (self, step) {
-            (Self::Table(table), Step::Key(key)) => table.get_mut(key).and_then(Self::of),
-            (Self::Inline(table), Step::Key(key)) => table.get_mut(key).and_then(Self::of_value),
-            (Self::Tables(tables), Step::At(at)) => tables.get_mut(*at).map(Place::Table),
-            (Self::Array(array), Step::At(at)) => array.get_mut(*at).and_then(Self::of_value),
+            (Self::Table(table), PathStep::Key(key)) => table.get_mut(key).and_then(Self::of),
+            (Self::Inline(table), PathStep::Key(key)) => table.get_mut(key).and_then(Self::of_value),
+            (Self::Tables(tables), PathStep::At(at)) => tables.get_mut(*at).map(EditTarget::Table),
+            (Self::Array(array), PathStep::At(at)) => array.get_mut(*at).and_then(Self::of_value),
             _ => None,
         };
         there.ok_or_else(|| "there is nothing at this path".to_owned())
     }
 }
 
-pub(super) fn walk<'a>(document: &'a mut DocumentMut, steps: &[Step]) -> Result<Place<'a>, String> {
-    steps.iter().try_fold(Place::Table(document.as_table_mut()), Place::inner)
+pub(super) fn walk<'a>(document: &'a mut DocumentMut, steps: &[PathStep]) -> Result<EditTarget<'a>, String> {
+    steps.iter().try_fold(EditTarget::Table(document.as_table_mut()), EditTarget::inner)
 }
 
-pub(super) fn split(path: &str) -> Result<(Vec<Step>, Step), String> {
+pub(super) fn split(path: &str) -> Result<(Vec<PathStep>, PathStep), String> {
     let mut all = steps(path)?;
     let last = all.pop().ok_or("a path is needed")?;
     Ok((all, last))

@@ -1,9 +1,9 @@
 //! Changes of a text, and what they leave as it was.
 
-use super::{Edit, Written, edit};
-use crate::shape::Engine;
+use super::{Edit, SourceText, edit};
+use crate::shape::EngineShape;
 use crate::toml_reader::{Fault, Severity};
-use crate::{Drafted, Kind, Plan};
+use crate::{DraftReading, OperationKind, Plan};
 use serde_json::json;
 
 const TEXT: &str = "# A plan.\nformat = 1\n\n# The caps.\n[[joint]]\nid = \"caps\" # as cast\n\n  [[joint.group]]\n  id = \"inner\"\n  position = [\n    { id = \"1\", at = [0, 0] }, # the front\n    { id = \"2\", at = [10, 0] },\n  ]\n\n  [[joint.stage]]\n  torque = \"45 N·m\" # page 12\n\n# The end.\n[[operation]]\nid = \"fit\"\n";
@@ -30,7 +30,7 @@ fn what_is_not_touched_keeps_its_comments_and_its_order() {
         assert_eq!(edit(same, &[]).unwrap(), same);
     }
     let paths = ["joint[0].stage[0].torque", "joint[0].group[0].position[1].at", "joint[1].id"];
-    let read = Written::of(&now);
+    let read = SourceText::of(&now);
     assert_eq!(
         paths.map(|path| read.at(path)),
         [Some("50 N·m".to_owned()), Some("[12.5, 0]".to_owned()), None]
@@ -88,16 +88,16 @@ fn a_change_that_cannot_be_made_says_where_and_changes_nothing() {
 }
 
 fn usual() -> String {
-    Engine::default().plan().unwrap()
+    EngineShape::default().plan().unwrap()
 }
 
 /// A plan of an engine's usual shape, and what a change leaves of it.
-fn shaped(edits: &[Edit]) -> Result<Drafted, String> {
+fn shaped(edits: &[Edit]) -> Result<DraftReading, String> {
     let text = edit(&usual(), edits).map_err(|error| error.to_string())?;
     Ok(Plan::draft("plan", &text))
 }
 
-fn path_of(drafted: &Drafted, id: &str) -> String {
+fn path_of(drafted: &DraftReading, id: &str) -> String {
     let page = &drafted.page;
     let steps = page.line.iter().map(|row| (&row.id, &row.path));
     let clearances = page.clearances.iter().map(|of| (&of.id, &of.path));
@@ -110,7 +110,8 @@ fn path_of(drafted: &Drafted, id: &str) -> String {
 fn whatever_is_taken_out_leaves_a_plan_without_a_fault() {
     let whole = shaped(&[]).unwrap();
     let page = &whole.page;
-    let steps = page.line.iter().filter(|row| row.kind != Some(Kind::Sign)).map(|row| row.path.clone());
+    let steps =
+        page.line.iter().filter(|row| row.kind != Some(OperationKind::Sign)).map(|row| row.path.clone());
     let all: Vec<String> = steps
         .chain(page.clearances.iter().map(|of| of.path.clone()))
         .chain(page.joints.iter().map(|of| of.path.clone()))
@@ -130,7 +131,7 @@ fn a_clearance_goes_with_what_is_measured_for_it_alone() {
     let whole = shaped(&[]).unwrap();
     let out = Edit::TakeOut { path: path_of(&whole, "rod-side-play") };
     let left = shaped(&[out]).unwrap();
-    let has = |drafted: &Drafted, id: &str| drafted.page.line.iter().any(|row| row.id == id);
+    let has = |drafted: &DraftReading, id: &str| drafted.page.line.iter().any(|row| row.id == id);
     assert!(has(&whole, "rods-side") && !has(&left, "rods-side"));
     assert_eq!(left.page.sites.len() + 1, whole.page.sites.len());
     assert_eq!(left.faults, []);

@@ -1,14 +1,14 @@
 //! What is written at a path.
 
-use super::path::{Node, Step, steps};
+use super::path::{DocumentNode, PathStep, steps};
 use std::collections::BTreeMap;
 use toml_edit::DocumentMut;
 
 /// A text whose fields are looked up by path.
 #[derive(Debug)]
-pub struct Written(Option<DocumentMut>);
+pub struct SourceText(Option<DocumentMut>);
 
-impl Written {
+impl SourceText {
     /// A text; one that is no TOML has no fields.
     pub fn of(text: &str) -> Self {
         Self(text.parse().ok())
@@ -31,12 +31,14 @@ impl Written {
     /// The keys of a list of tables, in their order.
     pub fn ids(&self, list: &str) -> Vec<String> {
         let ids = (0..).map_while(|at| self.node(&format!("{list}[{at}]")));
-        ids.map(|one| one.inner(&Step::Key("id".to_owned())).and_then(Node::written).unwrap_or_default())
-            .collect()
+        ids.map(|one| {
+            one.inner(&PathStep::Key("id".to_owned())).and_then(DocumentNode::written).unwrap_or_default()
+        })
+        .collect()
     }
 
-    fn node(&self, path: &str) -> Option<Node<'_>> {
-        let mut at = Node::Table(self.0.as_ref()?.as_table());
+    fn node(&self, path: &str) -> Option<DocumentNode<'_>> {
+        let mut at = DocumentNode::Table(self.0.as_ref()?.as_table());
         for step in steps(path).ok()? {
             at = at.inner(&step)?;
         }

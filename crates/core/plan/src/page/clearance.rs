@@ -1,8 +1,8 @@
 //! Clearances of a plan as they are read.
 
-use super::source::Page;
+use super::source::PageSource;
 use crate::index::FamilyIx;
-use crate::sites::{Clearance, Rule};
+use crate::sites::{Clearance, ClearanceRule};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
@@ -46,19 +46,19 @@ pub struct WindowPage {
     pub written: String,
 }
 
-impl Page<'_> {
+impl PageSource<'_> {
     pub(super) fn clearance(&self, at: usize, clearance: &Clearance) -> ClearancePage {
         let plan = self.plan;
         let name = |family: FamilyIx| {
             plan.families.get(family.0).map_or_else(String::new, |family| family.name.to_lowercase())
         };
         let rule = match &clearance.rule {
-            Rule::Difference { plus, minus: None, .. } => name(*plus),
-            Rule::Difference { plus, minus: Some(minus), .. } => {
+            ClearanceRule::Difference { plus, minus: None, .. } => name(*plus),
+            ClearanceRule::Difference { plus, minus: Some(minus), .. } => {
                 format!("{} less {}", name(*plus), name(*minus))
             }
-            Rule::Least { of, .. } => format!("the least of {}", name(*of)),
-            Rule::Compression(_) => "compression ratio".to_owned(),
+            ClearanceRule::Least { of, .. } => format!("the least of {}", name(*of)),
+            ClearanceRule::Compression(_) => "compression ratio".to_owned(),
         };
         let written = |name: &str| {
             let figures =

@@ -1,18 +1,18 @@
 //! Fasteners and joints of a plan as they are read.
 
-use super::source::Page;
-use crate::document::{Drawing, FastenerSpec, Joint, Stage, Walk};
+use super::source::PageSource;
+use crate::document::{Drawing, FastenerSpec, Joint, Stage, StageWalk};
 use crate::index::{GroupIx, JointIx, SpecIx, StageIx};
 use crate::joint_sheet::GroupSheet;
-use crate::procedure::{self, LineStage, Order, Procedure, StageDefaults, groups_of};
+use crate::procedure::{self, LineOrder, LineStage, Procedure, StageDefaults, groups_of};
 use crate::read;
 use crate::toml_reader;
-use crate::way::Had;
+use crate::way::StageProgress;
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_mpa};
-use rigore_mechanics::tightening::{Pattern, Position};
+use rigore_mechanics::tightening::{FastenerPosition, SequencePattern};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -89,15 +89,15 @@ pub struct GroupPage {
     /// The same in words.
     pub title: String,
     /// The order they are walked in.
-    pub pattern: Pattern,
+    pub pattern: SequencePattern,
     /// Its fasteners in that order.
-    pub fasteners: Vec<Placed>,
+    pub fasteners: Vec<PlacedFastener>,
 }
 
 /// A fastener in its place.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Placed {
+pub struct PlacedFastener {
     /// Its name on the part.
     pub id: String,
     /// Along the engine from the front, mm.
@@ -130,7 +130,7 @@ pub struct StagePage {
     pub open: bool,
 }
 
-impl Page<'_> {
+impl PageSource<'_> {
     /// Whether everything that a joint names is there.
     pub(super) fn is_drawn(&self, joint: &Joint) -> bool {
         joint.groups.iter().all(|group| group.spec.0 < self.plan.specs.len())
@@ -171,7 +171,7 @@ impl Page<'_> {
         let groups = joint.groups.iter().enumerate().map(|(number, group)| {
             let group_path = format!("{path}.group[{number}]");
             let ids = self.written.ids(&format!("{group_path}.position"));
-            let placed = |at: &Position| Placed {
+            let placed = |at: &FastenerPosition| PlacedFastener {
                 path: ids.iter().position(|id| *id == at.id).map(|at| format!("{group_path}.position[{at}]")),
                 id: at.id.clone(),
                 x_mm: at.x_mm,
@@ -217,8 +217,8 @@ impl Page<'_> {
         };
         let figure = rules.wanted().map_or(figure, str::to_owned);
         let words = match rules.band() {
-            Some(band) if rules.aim(Had::default()).is_some() && band.target > 0.0 => band.words(),
-            _ => rules.words(Had::default()),
+            Some(band) if rules.aim(StageProgress::default()).is_some() && band.target > 0.0 => band.words(),
+            _ => rules.words(StageProgress::default()),
         };
         StagePage {
             path: figure.clone(),
@@ -272,7 +272,7 @@ impl Procedure {
         while let Some(stage) = joint.stages.get(at) {
             let together = joint.stages[at + 1..]
                 .iter()
-                .take_while(|next| next.walk == Walk::Each && next.group == stage.group)
+                .take_while(|next| next.walk == StageWalk::Each && next.group == stage.group)
                 .map(|next| &next.way);
             let together: Vec<_> = std::iter::once(&stage.way).chain(together).collect();
             at += together.len();
@@ -285,7 +285,7 @@ impl Procedure {
         }
         let mut patterns = joint.groups.iter().map(|group| group.pattern);
         let first = patterns.next()?;
-        let order = patterns.all(|pattern| pattern == first).then_some(Order::Pattern(first));
+        let order = patterns.all(|pattern| pattern == first).then_some(LineOrder::Pattern(first));
         Some(Self { stages, order, ..Self::default() })
     }
 }

@@ -1,10 +1,10 @@
 //! The line of work of a plan as it is read.
 
-use super::source::Page;
-use crate::document::{Kind, Work};
+use super::source::PageSource;
+use crate::document::{OperationKind, OperationWork};
 use crate::index::OperationIx;
-use crate::rails::Link;
-use crate::toml_reader::Report;
+use crate::rails::RailLink;
+use crate::toml_reader::FaultReport;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -19,9 +19,9 @@ pub struct LineRow {
     /// What it is called.
     pub name: String,
     /// The word for it; none of a repeat.
-    pub kind: Option<Kind>,
+    pub kind: Option<OperationKind>,
     /// What a repeat goes by, and how often it is done.
-    pub repeat: Option<Repeated>,
+    pub repeat: Option<RepeatedRow>,
     /// What is done in it, each in a line.
     pub steps: Vec<String>,
     /// Cautions to show where the work is.
@@ -41,22 +41,22 @@ pub struct LineRow {
 /// That a row is a repeat.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Repeated {
+pub struct RepeatedRow {
     /// What it goes by: `cylinder`.
     pub by: String,
     /// How often it is done.
     pub times: usize,
 }
 
-impl Page<'_> {
+impl PageSource<'_> {
     pub(super) fn line(&self) -> Vec<LineRow> {
         let plan = self.plan;
-        let circle = self.report.is_some_and(Report::has_errors)
+        let circle = self.report.is_some_and(FaultReport::has_errors)
             && (!self.sound("operation") || plan.operations.is_empty());
         if circle {
             return Vec::new();
         }
-        let rails = |links: &[Link]| {
+        let rails = |links: &[RailLink]| {
             let mut rails: Vec<usize> = links.iter().map(|link| link.rail).collect();
             rails.dedup();
             rails
@@ -83,7 +83,7 @@ impl Page<'_> {
                     id: repeat.map_or(&first.id, |repeat| &repeat.id).clone(),
                     name: repeat.map_or(&first.name, |repeat| &repeat.name).clone(),
                     kind: repeat.is_none().then_some(first.kind),
-                    repeat: repeat.map(|repeat| Repeated { by: repeat.by.clone(), times: members }),
+                    repeat: repeat.map(|repeat| RepeatedRow { by: repeat.by.clone(), times: members }),
                     steps,
                     cautions: first.cautions.clone(),
                     rail: row.rail,
@@ -99,15 +99,20 @@ impl Page<'_> {
     fn steps(&self, at: OperationIx) -> Vec<String> {
         let plan = self.plan;
         match &plan[at].work {
-            Work::Items(items) => items.iter().map(|item| item.text.clone()).collect(),
-            Work::Tighten(work) => work.shares.iter().map(|share| plan[share.joint].name.clone()).collect(),
-            Work::Measure(sites) => {
+            OperationWork::Items(items) => items.iter().map(|item| item.text.clone()).collect(),
+            OperationWork::Tighten(work) => {
+                work.shares.iter().map(|share| plan[share.joint].name.clone()).collect()
+            }
+            OperationWork::Measure(sites) => {
                 let mut names: Vec<String> =
                     sites.iter().map(|site| plan[plan[*site].family].name.clone()).collect();
                 names.dedup();
                 names
             }
-            Work::Parts(_) | Work::Count(_) | Work::Turn(_) | Work::Sign => Vec::new(),
+            OperationWork::Parts(_)
+            | OperationWork::Count(_)
+            | OperationWork::Turn(_)
+            | OperationWork::Sign => Vec::new(),
         }
     }
 }

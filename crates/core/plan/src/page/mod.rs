@@ -8,11 +8,11 @@ mod line;
 mod source;
 
 use super::document::{Drawing, Plan};
-use super::edit::Written;
+use super::edit::SourceText;
 use super::index::{JointIx, OperationIx, SpecIx};
-use super::open_figure::OpenFigure;
-use super::parts::Slot;
-use super::sites::{Family, SiteForm};
+use super::open_figure::MissingFigure;
+use super::parts::PartSlot;
+use super::sites::{SiteFamily, SiteForm};
 use super::{check, read};
 use crate::toml_reader::{Fault, Severity};
 use clearance::ClearancePage;
@@ -21,7 +21,7 @@ pub(super) use joint::JointPage;
 use line::LineRow;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
-use source::Page;
+use source::PageSource;
 
 /// A plan as it is read.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -44,19 +44,19 @@ pub struct PlanPage {
     /// Its clearances.
     pub clearances: Vec<ClearancePage>,
     /// Its parts.
-    pub slots: Vec<Counted>,
+    pub slots: Vec<CountedRow>,
     /// What is measured.
-    pub sites: Vec<Counted>,
+    pub sites: Vec<CountedRow>,
     /// The line of work.
     pub line: Vec<LineRow>,
     /// Figures that nobody has looked up yet.
-    pub open: Vec<OpenPage>,
+    pub open: Vec<MissingSpecPage>,
 }
 
 /// A draft as far as it can be read, and what is wrong with it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Drafted {
+pub struct DraftReading {
     /// What can be read of it.
     pub page: PlanPage,
     /// Every fault and warning, by line.
@@ -78,7 +78,7 @@ pub struct DrawingPage {
 /// Something that there are several of.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Counted {
+pub struct CountedRow {
     /// What it is called.
     pub name: String,
     /// How many.
@@ -90,7 +90,7 @@ pub struct Counted {
 /// A figure that nobody has looked up yet.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct OpenPage {
+pub struct MissingSpecPage {
     /// Where in the plan it stands.
     pub path: String,
     /// What is wanted.
@@ -105,22 +105,22 @@ pub struct OpenPage {
 
 impl Plan {
     /// A text as far as it can be read, and what is wrong with it. It never stops at a fault.
-    pub fn draft(file: &str, source: &str) -> Drafted {
+    pub fn draft(file: &str, source: &str) -> DraftReading {
         let (plan, report) = read::plan(file, source);
         check::plan(&plan, &report);
-        let page = Page { plan: &plan, report: Some(&report), written: Written::of(source) }.page();
+        let page = PageSource { plan: &plan, report: Some(&report), written: SourceText::of(source) }.page();
         let faults = report.into_faults();
         let usable = faults.iter().all(|fault| fault.severity != Severity::Error);
-        Drafted { page, faults, usable }
+        DraftReading { page, faults, usable }
     }
 
     /// The plan as it is read, with the text it was made of.
     pub fn page(&self, source: &str) -> PlanPage {
-        Page { plan: self, report: None, written: Written::of(source) }.page()
+        PageSource { plan: self, report: None, written: SourceText::of(source) }.page()
     }
 }
 
-impl Page<'_> {
+impl PageSource<'_> {
     fn page(&self) -> PlanPage {
         let plan = self.plan;
         // Where a list misses one, places of it mean others.
@@ -133,8 +133,8 @@ impl Page<'_> {
             joints
                 .extend((0..plan.joints.len()).filter(first).filter(drawn).map(|at| self.joint(JointIx(at))));
         }
-        let slots = |of: &[Slot]| Counted { name: of[0].kind.clone(), count: of.len(), form: None };
-        let sites = |family: &Family| Counted {
+        let slots = |of: &[PartSlot]| CountedRow { name: of[0].kind.clone(), count: of.len(), form: None };
+        let sites = |family: &SiteFamily| CountedRow {
             name: family.name.clone(),
             count: family.sites.len(),
             form: plan.sites.get(family.sites.start).map(|site| site.form),
@@ -163,9 +163,9 @@ impl Page<'_> {
         }
     }
 
-    fn open(&self, figure: &OpenFigure) -> OpenPage {
+    fn open(&self, figure: &MissingFigure) -> MissingSpecPage {
         let name = |at: &OperationIx| self.plan[*at].name.clone();
-        OpenPage {
+        MissingSpecPage {
             path: figure.path.clone(),
             what: figure.what.clone(),
             note: figure.note.clone(),

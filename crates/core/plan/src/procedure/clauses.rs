@@ -1,8 +1,8 @@
 //! A line in clauses: what stands between two marks that part stages.
 
-use super::phrase::{Meaning, meaning};
-use super::token::{Token, TokenKind, tokens};
-use super::written::{Clause, Clauses, FigureUse, Measure};
+use super::phrase::{PhraseMeaning, meaning};
+use super::token::{LineToken, TokenKind, tokens};
+use super::written::{FigureMeasure, FigureUse, LineClause, LineClauses};
 use super::{LineQuestion, NumberClaim, NumberRole};
 use std::ops::Range;
 
@@ -10,37 +10,37 @@ use std::ops::Range;
 pub(super) const MAX_TIMES: u32 = 12;
 
 /// Reads a line clause after clause.
-pub(super) struct Parser<'a> {
+pub(super) struct ClauseParser<'a> {
     pub text: &'a str,
-    pub tokens: Vec<Token>,
+    pub tokens: Vec<LineToken>,
     /// The token in hand.
     pub at: usize,
     /// The first token of the clause in hand.
     pub start: usize,
     /// The clause in hand.
-    pub clause: Clause,
+    pub clause: LineClause,
     pub group: Option<String>,
     /// What the next figure is for, where that was said before it.
     pub next_use: Option<FigureUse>,
     /// Whether words stand between the last figure and here that end a list.
     pub list_ended: bool,
-    pub done: Clauses,
+    pub done: LineClauses,
     /// The number of the last step that had one.
     step: u32,
 }
 
 /// Reads all of a line.
-pub(super) fn clauses(text: &str) -> Clauses {
-    let mut parser = Parser {
+pub(super) fn clauses(text: &str) -> LineClauses {
+    let mut parser = ClauseParser {
         text,
         tokens: tokens(text),
         at: 0,
         start: 0,
-        clause: Clause::default(),
+        clause: LineClause::default(),
         group: None,
         next_use: None,
         list_ended: false,
-        done: Clauses::default(),
+        done: LineClauses::default(),
         step: 0,
     };
     while parser.at < parser.tokens.len() {
@@ -55,12 +55,12 @@ pub(super) fn clauses(text: &str) -> Clauses {
     parser.done
 }
 
-impl Parser<'_> {
+impl ClauseParser<'_> {
     pub fn kind(&self, ahead: usize) -> Option<&TokenKind> {
         self.tokens.get(self.at + ahead).map(|token| &token.kind)
     }
 
-    pub fn meaning(&self, ahead: usize) -> Option<(Meaning, usize)> {
+    pub fn meaning(&self, ahead: usize) -> Option<(PhraseMeaning, usize)> {
         meaning(&self.tokens, self.at + ahead)
     }
 
@@ -170,7 +170,7 @@ impl Parser<'_> {
             }
             TokenKind::Unit(unit) if self.takes_unit() => {
                 if let Some(figure) = self.clause.figures.last_mut() {
-                    figure.unit = Measure::In(unit);
+                    figure.unit = FigureMeasure::In(unit);
                 }
                 self.at += 1;
             }
@@ -185,7 +185,7 @@ impl Parser<'_> {
         let last = self.clause.figures.last();
         self.at > 0
             && self.tokens[self.at - 1].kind == TokenKind::Close
-            && last.is_some_and(|figure| figure.unit == Measure::Unsaid && figure.target.is_some())
+            && last.is_some_and(|figure| figure.unit == FigureMeasure::Unsaid && figure.target.is_some())
     }
 
     /// A text in quotation marks is something to do between two stages.
@@ -213,12 +213,12 @@ impl Parser<'_> {
     pub fn repeat(&mut self, times: f64, taken: usize) {
         self.claim(self.next_tokens(taken), NumberRole::Count);
         match whole(times) {
-            Some(times) => self.mark(Meaning::Times(times), taken),
+            Some(times) => self.mark(PhraseMeaning::Times(times), taken),
             None => self.ask_here(taken, &format!("`{{}}`: it can be said 1 to {MAX_TIMES} times")),
         }
     }
 
-    pub fn mark(&mut self, meaning: Meaning, taken: usize) {
+    pub fn mark(&mut self, meaning: PhraseMeaning, taken: usize) {
         self.list_ended |= !meaning.continues_list();
         self.clause.marks.push(meaning);
         self.at += taken;
@@ -229,26 +229,32 @@ impl Parser<'_> {
             return self.ask_here(1, "`{}` was not understood");
         };
         match meaning {
-            Meaning::Then => self.part(taken, true),
-            Meaning::And => self.part(taken, false),
-            Meaning::Filler | Meaning::To | Meaning::Turn | Meaning::Flats | Meaning::Points => {
+            PhraseMeaning::Then => self.part(taken, true),
+            PhraseMeaning::And => self.part(taken, false),
+            PhraseMeaning::Filler
+            | PhraseMeaning::To
+            | PhraseMeaning::Turn
+            | PhraseMeaning::Flats
+            | PhraseMeaning::Points => {
                 self.at += taken;
             }
-            Meaning::Fasteners => self.fasteners(taken),
-            Meaning::InOrder => self.in_order(taken),
-            Meaning::Within => self.lone_tolerance(taken),
-            Meaning::Limit | Meaning::AtLeast | Meaning::About => self.bound(meaning, taken),
-            Meaning::Target => self.target(taken),
-            Meaning::Skins => self.time_for(FigureUse::Skins, taken),
-            Meaning::Cures => self.time_for(FigureUse::Cures, taken),
-            Meaning::Step | Meaning::Numbered => self.step(meaning, taken),
-            Meaning::Class => self.strength_class(taken),
-            Meaning::Degrees(degrees) => self.degrees(degrees, taken),
-            Meaning::Number(number) => self.number_word(number, taken),
-            Meaning::Passes => self.ask_here(taken, "`{}`: how many? Say it as in `3 equal steps`"),
-            Meaning::Swings if self.clause.times().is_some() => self.at += taken,
-            Meaning::Swings => self.ask_here(taken, "`{}`: how many? Say it as in `in two pulls`"),
-            Meaning::Pounds => self.ask_here(taken, "`{}` of what: lbf·ft or lbf·in?"),
+            PhraseMeaning::Fasteners => self.fasteners(taken),
+            PhraseMeaning::InOrder => self.in_order(taken),
+            PhraseMeaning::Within => self.lone_tolerance(taken),
+            PhraseMeaning::Limit | PhraseMeaning::AtLeast | PhraseMeaning::About => {
+                self.bound(meaning, taken);
+            }
+            PhraseMeaning::Target => self.target(taken),
+            PhraseMeaning::Skins => self.time_for(FigureUse::Skins, taken),
+            PhraseMeaning::Cures => self.time_for(FigureUse::Cures, taken),
+            PhraseMeaning::Step | PhraseMeaning::Numbered => self.step(meaning, taken),
+            PhraseMeaning::Class => self.strength_class(taken),
+            PhraseMeaning::Degrees(degrees) => self.degrees(degrees, taken),
+            PhraseMeaning::Number(number) => self.number_word(number, taken),
+            PhraseMeaning::Passes => self.ask_here(taken, "`{}`: how many? Say it as in `3 equal steps`"),
+            PhraseMeaning::Swings if self.clause.times().is_some() => self.at += taken,
+            PhraseMeaning::Swings => self.ask_here(taken, "`{}`: how many? Say it as in `in two pulls`"),
+            PhraseMeaning::Pounds => self.ask_here(taken, "`{}` of what: lbf·ft or lbf·in?"),
             meaning => self.mark(meaning, taken),
         }
     }
@@ -261,17 +267,17 @@ impl Parser<'_> {
     }
 
     /// What is written of a figure before or behind it: that it is not passed, or no more than a hint.
-    fn bound(&mut self, meaning: Meaning, taken: usize) {
+    fn bound(&mut self, meaning: PhraseMeaning, taken: usize) {
         let of = match meaning {
-            Meaning::AtLeast => FigureUse::AtLeast,
-            Meaning::About => FigureUse::About,
+            PhraseMeaning::AtLeast => FigureUse::AtLeast,
+            PhraseMeaning::About => FigureUse::About,
             _ => FigureUse::NotOver,
         };
         let mut after = taken;
         while matches!(self.kind(after), Some(TokenKind::Colon | TokenKind::Dot))
-            || self
-                .meaning(after)
-                .is_some_and(|(next, _)| matches!(next, Meaning::Filler | Meaning::Of | Meaning::To))
+            || self.meaning(after).is_some_and(|(next, _)| {
+                matches!(next, PhraseMeaning::Filler | PhraseMeaning::Of | PhraseMeaning::To)
+            })
         {
             after += 1;
         }
@@ -284,20 +290,20 @@ impl Parser<'_> {
             figure.used = of;
             figure.bound_after = true;
             self.at += taken;
-        } else if meaning == Meaning::About {
+        } else if meaning == PhraseMeaning::About {
             self.at += taken;
         } else {
             self.ask_here(taken, "`{}` what? Say a torque, such as `not over 60 N·m`");
         }
     }
 
-    fn step(&mut self, meaning: Meaning, taken: usize) {
+    fn step(&mut self, meaning: PhraseMeaning, taken: usize) {
         // A numbered step begins a new stage.
         if self.at != self.start {
             self.part(0, true);
         }
         self.at += taken;
-        if meaning == Meaning::Numbered {
+        if meaning == PhraseMeaning::Numbered {
             self.step_number();
         }
         self.start = self.at;
@@ -306,7 +312,7 @@ impl Parser<'_> {
     /// The number behind "step". A figure may stand there as well: it is the number where that is marked, or counts
     /// up from the last one.
     fn step_number(&mut self) {
-        if let Some((Meaning::Number(_), taken)) = self.meaning(0) {
+        if let Some((PhraseMeaning::Number(_), taken)) = self.meaning(0) {
             self.at += taken;
             return;
         }
@@ -320,12 +326,12 @@ impl Parser<'_> {
             Some(TokenKind::Word(_)) => {
                 let next = self.meaning(1).map(|(next, _)| next);
                 let belongs = [
-                    Meaning::To,
-                    Meaning::And,
-                    Meaning::Passes,
-                    Meaning::Turn,
-                    Meaning::Flats,
-                    Meaning::Points,
+                    PhraseMeaning::To,
+                    PhraseMeaning::And,
+                    PhraseMeaning::Passes,
+                    PhraseMeaning::Turn,
+                    PhraseMeaning::Flats,
+                    PhraseMeaning::Points,
                 ];
                 !next.is_some_and(|next| belongs.contains(&next))
             }

@@ -1,13 +1,13 @@
 //! Numbers that count: passes, pulls, times, fasteners.
 
 use super::NumberRole;
-use super::clauses::{MAX_TIMES, Parser, whole};
+use super::clauses::{ClauseParser, MAX_TIMES, whole};
 use super::figures::degrees_of;
-use super::phrase::Meaning;
+use super::phrase::PhraseMeaning;
 use super::token::TokenKind;
-use super::written::{Count, Measure};
+use super::written::{FigureMeasure, StageCount};
 
-impl Parser<'_> {
+impl ClauseParser<'_> {
     /// What a number counts, where it counts something; goes past it.
     pub fn counts(&mut self, number: f64, taken: usize) -> bool {
         if matches!(self.kind(taken), Some(word) if word.is_word("times"))
@@ -20,14 +20,14 @@ impl Parser<'_> {
             return self.counts_named_fasteners(number, taken);
         };
         match meaning {
-            Meaning::Passes => self.count(number, false, taken + more),
+            PhraseMeaning::Passes => self.count(number, false, taken + more),
             // "in two turns" parts an angle; "two turns" is one.
-            Meaning::Swings => self.count(number, true, taken + more),
-            Meaning::Turn if self.stands_after("in") => self.count(number, true, taken + more),
-            Meaning::Turn | Meaning::Flats | Meaning::Points => {
+            PhraseMeaning::Swings => self.count(number, true, taken + more),
+            PhraseMeaning::Turn if self.stands_after("in") => self.count(number, true, taken + more),
+            PhraseMeaning::Turn | PhraseMeaning::Flats | PhraseMeaning::Points => {
                 self.degrees(degrees_of(number, meaning), taken + more);
             }
-            Meaning::Fasteners => {
+            PhraseMeaning::Fasteners => {
                 self.claim(self.next_tokens(taken), NumberRole::Count);
                 self.at += taken;
             }
@@ -39,8 +39,9 @@ impl Parser<'_> {
     /// `16 head bolts`: so many of something.
     fn counts_named_fasteners(&mut self, number: f64, taken: usize) -> bool {
         let word = matches!(self.kind(taken), Some(TokenKind::Word(_)));
-        let named =
-            word && number.fract() == 0.0 && matches!(self.meaning(taken + 1), Some((Meaning::Fasteners, _)));
+        let named = word
+            && number.fract() == 0.0
+            && matches!(self.meaning(taken + 1), Some((PhraseMeaning::Fasteners, _)));
         if named {
             self.claim(self.next_tokens(taken), NumberRole::Count);
             self.at += taken;
@@ -54,7 +55,9 @@ impl Parser<'_> {
         }
         // "two 90° turns"
         match self.kind(taken) {
-            Some(TokenKind::Number(_) | TokenKind::Fraction(_)) => self.mark(Meaning::Times(number), taken),
+            Some(TokenKind::Number(_) | TokenKind::Fraction(_)) => {
+                self.mark(PhraseMeaning::Times(number), taken);
+            }
             _ => self.ask_here(taken, "`{}` of what?"),
         }
     }
@@ -72,16 +75,16 @@ impl Parser<'_> {
         };
         self.at += taken;
         let mut of = None;
-        if let Some((Meaning::Of, more)) = self.meaning(0)
+        if let Some((PhraseMeaning::Of, more)) = self.meaning(0)
             && let Some(figure) =
-                self.bare_figure(self.at + more).filter(|figure| figure.unit != Measure::Unsaid)
+                self.bare_figure(self.at + more).filter(|figure| figure.unit != FigureMeasure::Unsaid)
         {
             let end = figure.tokens.end;
             self.claim(figure.tokens.clone(), NumberRole::Figure);
             of = Some(figure.written(self));
             self.at = end;
         }
-        let to = matches!(self.meaning(0), Some((Meaning::To, _)));
-        self.clause.count = Some(Count { number, swings, to, of, at });
+        let to = matches!(self.meaning(0), Some((PhraseMeaning::To, _)));
+        self.clause.count = Some(StageCount { number, swings, to, of, at });
     }
 }

@@ -1,10 +1,10 @@
 //! Numbers that say how much: figures with their units, ranges, tolerances, and the same figure in another unit.
 
 use super::NumberRole;
-use super::clauses::Parser;
-use super::phrase::{Meaning, meaning};
+use super::clauses::ClauseParser;
+use super::phrase::{PhraseMeaning, meaning};
 use super::token::TokenKind;
-use super::written::{FigureUse, Measure, Tolerance, Written};
+use super::written::{FigureMeasure, FigureUse, WrittenFigure, WrittenTolerance};
 use rigore_mechanics::quantity::{Dimension, Unit, unit};
 use std::ops::Range;
 
@@ -13,13 +13,13 @@ use std::ops::Range;
 pub(super) struct BareFigure {
     pub low: f64,
     pub high: Option<f64>,
-    pub unit: Measure,
+    pub unit: FigureMeasure,
     pub tokens: Range<usize>,
 }
 
 impl BareFigure {
-    pub fn written(&self, parser: &Parser<'_>) -> Written {
-        Written {
+    pub fn written(&self, parser: &ClauseParser<'_>) -> WrittenFigure {
+        WrittenFigure {
             low: self.low,
             high: self.high,
             target: None,
@@ -45,11 +45,11 @@ const POINT: f64 = 30.0;
 const TURN: f64 = 360.0;
 
 /// An angle that is given in turns, flats or points.
-pub(super) fn degrees_of(number: f64, of: Meaning) -> f64 {
+pub(super) fn degrees_of(number: f64, of: PhraseMeaning) -> f64 {
     number
         * match of {
-            Meaning::Flats => FLAT,
-            Meaning::Points => POINT,
+            PhraseMeaning::Flats => FLAT,
+            PhraseMeaning::Points => POINT,
             _ => TURN,
         }
 }
@@ -64,7 +64,7 @@ enum Joint {
     To,
 }
 
-impl Parser<'_> {
+impl ClauseParser<'_> {
     pub fn number(&mut self, first: f64) {
         if self.numbered(first) {
             return;
@@ -75,7 +75,7 @@ impl Parser<'_> {
             None => (first, 1),
         };
         // "1 1/4 turns"
-        if let (Some(&TokenKind::Fraction(part)), Some((Meaning::Turn, more))) =
+        if let (Some(&TokenKind::Fraction(part)), Some((PhraseMeaning::Turn, more))) =
             (self.kind(taken), self.meaning(taken + 1))
         {
             return self.degrees((value + part) * TURN, taken + 1 + more);
@@ -87,7 +87,7 @@ impl Parser<'_> {
 
     pub fn fraction(&mut self, value: f64) {
         match self.meaning(1) {
-            Some((of @ (Meaning::Turn | Meaning::Flats), more)) => {
+            Some((of @ (PhraseMeaning::Turn | PhraseMeaning::Flats), more)) => {
                 self.degrees(degrees_of(value, of), 1 + more);
             }
             _ => self.ask_here(1, "`{}` of what? Say `{} turn`, or what has this thread before its figure"),
@@ -100,7 +100,7 @@ impl Parser<'_> {
         self.push(&BareFigure {
             low: degrees,
             high: None,
-            unit: Measure::In(degree),
+            unit: FigureMeasure::In(degree),
             tokens: self.next_tokens(taken),
         });
     }
@@ -115,9 +115,9 @@ impl Parser<'_> {
         }
         let end = figures.last().map_or(self.at + taken, |figure| figure.tokens.end);
         let whole = self.at..end;
-        let last = figures.last().map_or(Measure::Unsaid, |figure| figure.unit);
-        let units = figures.iter().filter(|figure| figure.unit != Measure::Unsaid).count();
-        if units == 1 && last != Measure::Unsaid {
+        let last = figures.last().map_or(FigureMeasure::Unsaid, |figure| figure.unit);
+        let units = figures.iter().filter(|figure| figure.unit != FigureMeasure::Unsaid).count();
+        if units == 1 && last != FigureMeasure::Unsaid {
             for figure in &mut figures {
                 figure.unit = last;
             }
@@ -170,9 +170,9 @@ impl Parser<'_> {
     /// A number with the unit behind it.
     fn with_unit(&self, value: f64, tokens: Range<usize>) -> BareFigure {
         let (unit, more) = match self.tokens.get(tokens.end).map(|token| &token.kind) {
-            Some(TokenKind::Unit(unit)) => (Measure::In(unit), 1),
-            Some(TokenKind::Percent) => (Measure::Percent, 1),
-            _ => (Measure::Unsaid, 0),
+            Some(TokenKind::Unit(unit)) => (FigureMeasure::In(unit), 1),
+            Some(TokenKind::Percent) => (FigureMeasure::Percent, 1),
+            _ => (FigureMeasure::Unsaid, 0),
         };
         BareFigure { low: value, high: None, unit, tokens: tokens.start..tokens.end + more }
     }
@@ -185,8 +185,8 @@ impl Parser<'_> {
             (TokenKind::Dash, _) => (Joint::Dash, at + 1),
             (TokenKind::Slash, _) => (Joint::Slash, at + 1),
             (TokenKind::Arrow, _) => (Joint::Arrow, at + 1),
-            (_, Some((Meaning::To, 1))) => (Joint::To, at + 1),
-            (_, Some((Meaning::And, 1))) if before.len() == 1 && self.follows_between() => {
+            (_, Some((PhraseMeaning::To, 1))) => (Joint::To, at + 1),
+            (_, Some((PhraseMeaning::And, 1))) if before.len() == 1 && self.follows_between() => {
                 (Joint::To, at + 1)
             }
             _ => return None,
@@ -198,11 +198,15 @@ impl Parser<'_> {
         };
         let next = self.with_unit(value, number..number + taken);
         // What counts something is no figure of the run, nor is a figure of something else.
-        let counts = next.unit == Measure::Unsaid
+        let counts = next.unit == FigureMeasure::Unsaid
             && matches!(
                 meaning(&self.tokens, next.tokens.end),
                 Some((
-                    Meaning::Passes | Meaning::Swings | Meaning::Turn | Meaning::Flats | Meaning::Points,
+                    PhraseMeaning::Passes
+                        | PhraseMeaning::Swings
+                        | PhraseMeaning::Turn
+                        | PhraseMeaning::Flats
+                        | PhraseMeaning::Points,
                     _
                 ))
             );
@@ -230,7 +234,7 @@ impl Parser<'_> {
     ) {
         let taken = whole.len();
         if low.unit.unit().map(|unit| unit.symbol) != high.unit.unit().map(|unit| unit.symbol)
-            && !(joint == Joint::To && high.unit == Measure::Unsaid)
+            && !(joint == Joint::To && high.unit == FigureMeasure::Unsaid)
         {
             return self.ask_here(taken, "`{}`: a range has one unit, at its end");
         }
@@ -243,7 +247,7 @@ impl Parser<'_> {
         if high.low < low.low {
             return self.ask_here(taken, "`{}` runs downwards: a range begins with its lower end");
         }
-        let unit = if high.unit == Measure::Unsaid { low.unit } else { high.unit };
+        let unit = if high.unit == FigureMeasure::Unsaid { low.unit } else { high.unit };
         let range = BareFigure { low: low.low, high: Some(high.low), unit, tokens: whole };
         if !self.range_for_before(&range) {
             self.push(&range);
@@ -270,12 +274,12 @@ impl Parser<'_> {
         } else {
             None
         };
-        let fits = |figure: &&mut Written| {
+        let fits = |figure: &&mut WrittenFigure| {
             figure.high.is_none()
                 && figure.tolerance.is_none()
                 && (figure.unit == range.unit
-                    || figure.unit == Measure::Unsaid
-                    || range.unit == Measure::Unsaid)
+                    || figure.unit == FigureMeasure::Unsaid
+                    || range.unit == FigureMeasure::Unsaid)
                 && (range.low..=high).contains(&figure.low)
         };
         let Some(figure) = before.filter(fits) else {
@@ -287,7 +291,7 @@ impl Parser<'_> {
             }
             return in_clause;
         };
-        if figure.unit == Measure::Unsaid {
+        if figure.unit == FigureMeasure::Unsaid {
             figure.unit = range.unit;
         }
         figure.target = Some(figure.low);
@@ -302,12 +306,12 @@ impl Parser<'_> {
         let used = self.next_use.take().unwrap_or(FigureUse::Stage);
         let role = match (used, figure.unit.dimension()) {
             (FigureUse::Skins | FigureUse::Cures, _) | (_, Some(Dimension::Time)) => NumberRole::Time,
-            _ if figure.unit == Measure::Percent => NumberRole::Percent,
+            _ if figure.unit == FigureMeasure::Percent => NumberRole::Percent,
             _ => NumberRole::Figure,
         };
         self.claim(figure.tokens.clone(), role);
         let written =
-            Written { used, list_ended: std::mem::take(&mut self.list_ended), ..figure.written(self) };
+            WrittenFigure { used, list_ended: std::mem::take(&mut self.list_ended), ..figure.written(self) };
         self.clause.figures.push(written);
         self.at = figure.tokens.end;
         self.tolerance_after();
@@ -316,7 +320,7 @@ impl Parser<'_> {
     fn tolerance_after(&mut self) {
         let sign = match (self.kind(0), self.meaning(0)) {
             (Some(TokenKind::PlusMinus), _) => Some(1),
-            (_, Some((Meaning::Within, taken))) => Some(taken),
+            (_, Some((PhraseMeaning::Within, taken))) => Some(taken),
             _ => None,
         };
         let found = sign.and_then(|sign| self.tolerance(sign)).or_else(|| self.uneven());
@@ -331,21 +335,21 @@ impl Parser<'_> {
     }
 
     /// `± 3`, with its unit or as a percentage; and how many tokens that takes.
-    fn tolerance(&self, sign: usize) -> Option<(Tolerance, usize)> {
+    fn tolerance(&self, sign: usize) -> Option<(WrittenTolerance, usize)> {
         let &TokenKind::Number(first) = self.kind(sign)? else { return None };
         let (amount, number) = match self.decimal_comma(first, self.at + sign) {
             Some(Comma::Decimal(value)) => (value, 3),
             _ => (first, 1),
         };
         Some(match self.kind(sign + number) {
-            Some(TokenKind::Percent) => (Tolerance::Percent(amount), sign + number + 1),
-            Some(TokenKind::Unit(unit)) => (Tolerance::Amount(amount, Some(unit)), sign + number + 1),
-            _ => (Tolerance::Amount(amount, None), sign + number),
+            Some(TokenKind::Percent) => (WrittenTolerance::Percent(amount), sign + number + 1),
+            Some(TokenKind::Unit(unit)) => (WrittenTolerance::Amount(amount, Some(unit)), sign + number + 1),
+            _ => (WrittenTolerance::Amount(amount, None), sign + number),
         })
     }
 
     /// `+5/-0`, `-0 +5`, and how many tokens that takes.
-    fn uneven(&self) -> Option<(Tolerance, usize)> {
+    fn uneven(&self) -> Option<(WrittenTolerance, usize)> {
         let (mut up, mut down) = (None, None);
         let mut at = 0;
         for _ in 0..2 {
@@ -361,7 +365,7 @@ impl Parser<'_> {
                 up.is_none() != down.is_none() && matches!(self.kind(at), Some(TokenKind::Slash)),
             );
         }
-        Some((Tolerance::Uneven(down?, up?), at))
+        Some((WrittenTolerance::Uneven(down?, up?), at))
     }
 
     /// A tolerance that does not stand right behind its figure.
@@ -399,9 +403,9 @@ impl Parser<'_> {
             last.at.end = end;
             &mut last.figures
         });
-        let fits = |of: &&mut Written| {
+        let fits = |of: &&mut WrittenFigure| {
             of.high.is_some_and(|high| (of.low..=high).contains(&figure.low))
-                && (figure.unit == Measure::Unsaid || figure.unit == of.unit)
+                && (figure.unit == FigureMeasure::Unsaid || figure.unit == of.unit)
         };
         match figures.last_mut().filter(fits) {
             Some(of) => {
@@ -446,7 +450,7 @@ impl Parser<'_> {
             let own = before.unit.unit();
             let other = figure.unit.unit();
             let another = matches!((own, other), (Some(a), Some(b)) if a.symbol != b.symbol && a.dimension == b.dimension);
-            let same_unit = figure.unit == Measure::Unsaid || figure.unit == before.unit;
+            let same_unit = figure.unit == FigureMeasure::Unsaid || figure.unit == before.unit;
             let in_base = |value: f64, unit: Option<&Unit>| value * unit.map_or(1.0, |unit| unit.factor);
             let alike = is_same(in_base(before.low, own), in_base(figure.low, other.or(own)))
                 && match (before.high, figure.high) {
@@ -487,11 +491,11 @@ impl Parser<'_> {
     /// `24, 48, 71 lbf·ft (33, 65, 96 N·m)`: a list of stages in another unit.
     fn bracketed_list(&mut self, inside: &[BareFigure]) -> Result<(), String> {
         let of_group = self.done.list.iter().filter(|clause| clause.group == self.group);
-        let listed: Vec<&Written> =
+        let listed: Vec<&WrittenFigure> =
             of_group.flat_map(|clause| &clause.figures).chain(&self.clause.figures).collect();
         let before = listed.len().checked_sub(inside.len()).map(|first| &listed[first..]);
         let own = self.clause.figures.last().and_then(|figure| figure.unit.unit());
-        let agrees = |(before, figure): (&&Written, &BareFigure)| {
+        let agrees = |(before, figure): (&&WrittenFigure, &BareFigure)| {
             let unit = before.unit.unit().or(own);
             unit.zip(figure.unit.unit()).is_some_and(|(unit, other)| {
                 unit.dimension == other.dimension
@@ -533,7 +537,7 @@ impl Parser<'_> {
         }
         let last = figures.last()?.unit;
         for figure in &mut figures {
-            if figure.unit == Measure::Unsaid {
+            if figure.unit == FigureMeasure::Unsaid {
                 figure.unit = last;
             }
         }
@@ -542,8 +546,8 @@ impl Parser<'_> {
 
     /// One figure that begins here, or two with a range between them, with its unit.
     pub fn bare_figure(&self, at: usize) -> Option<BareFigure> {
-        let degree = || unit("°").map(Measure::In);
-        if let Some((Meaning::Degrees(degrees), taken)) = meaning(&self.tokens, at) {
+        let degree = || unit("°").map(FigureMeasure::In);
+        if let Some((PhraseMeaning::Degrees(degrees), taken)) = meaning(&self.tokens, at) {
             return Some(BareFigure { low: degrees, high: None, unit: degree()?, tokens: at..at + taken });
         }
         let (value, taken) = match self.tokens.get(at)?.kind {
@@ -555,7 +559,7 @@ impl Parser<'_> {
             TokenKind::Fraction(value) => (value, 1),
             _ => return None,
         };
-        if let Some((of @ (Meaning::Turn | Meaning::Flats | Meaning::Points), more)) =
+        if let Some((of @ (PhraseMeaning::Turn | PhraseMeaning::Flats | PhraseMeaning::Points), more)) =
             meaning(&self.tokens, at + taken)
         {
             let low = degrees_of(value, of);
@@ -571,7 +575,7 @@ impl Parser<'_> {
         {
             let high = self.with_unit(second, end + 1..end + 2);
             let goes_on = self.tokens.get(high.tokens.end).is_some_and(|token| token.kind == TokenKind::Dash);
-            let one_unit = low.unit == Measure::Unsaid || low.unit == high.unit;
+            let one_unit = low.unit == FigureMeasure::Unsaid || low.unit == high.unit;
             if second >= low.low && !goes_on && one_unit {
                 return Some(BareFigure {
                     low: low.low,
@@ -634,14 +638,15 @@ enum Comma {
     Unclear,
 }
 
-impl Written {
+impl WrittenFigure {
     /// How far off it may be; `40 ± 3 N·m` gives both in one unit.
-    fn bear(&mut self, tolerance: Tolerance, end: usize) {
+    fn bear(&mut self, tolerance: WrittenTolerance, end: usize) {
         self.at.end = end;
         self.tolerance = Some(tolerance);
-        if let (Measure::Unsaid, Tolerance::Amount(amount, Some(unit))) = (self.unit, tolerance) {
-            self.unit = Measure::In(unit);
-            self.tolerance = Some(Tolerance::Amount(amount, None));
+        if let (FigureMeasure::Unsaid, WrittenTolerance::Amount(amount, Some(unit))) = (self.unit, tolerance)
+        {
+            self.unit = FigureMeasure::In(unit);
+            self.tolerance = Some(WrittenTolerance::Amount(amount, None));
         }
     }
 }

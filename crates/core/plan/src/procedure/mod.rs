@@ -40,7 +40,7 @@ pub use reader::read;
 pub use tables::{StageDefaults, stage_kind};
 
 use rigore_mechanics::quantity::Unit;
-use rigore_mechanics::tightening::Pattern;
+use rigore_mechanics::tightening::SequencePattern;
 use std::ops::Range;
 
 /// The most bytes of a line that are read.
@@ -52,7 +52,7 @@ pub struct Procedure {
     /// Its stages, in the order they were written.
     pub stages: Vec<LineStage>,
     /// In which order fasteners are turned, where that is written.
-    pub order: Option<Order>,
+    pub order: Option<LineOrder>,
     /// What they turn on, where that is written: key of a shipped lubricant.
     pub lubricant: Option<&'static str>,
     /// What each number of the text is, in order. A number that is in none is in a question.
@@ -63,9 +63,9 @@ pub struct Procedure {
 
 /// In which order fasteners are turned.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Order {
+pub enum LineOrder {
     /// By a pattern on the layout.
-    Pattern(Pattern),
+    Pattern(SequencePattern),
     /// By name, one after the other.
     Listed(Vec<String>),
 }
@@ -89,50 +89,50 @@ pub enum StageKind {
     /// To a torque.
     Torque {
         /// How much.
-        torque: Figure,
+        torque: LineFigure,
         /// Whether angles are counted from here.
         snug: bool,
     },
     /// On by an angle from where it stands.
-    Angle(Figure),
+    Angle(LineFigure),
     /// A torque and an angle in one pull.
     TorqueAngle {
         /// The torque that comes first.
-        torque: Figure,
+        torque: LineFigure,
         /// The angle from there.
-        angle: Figure,
+        angle: LineFigure,
     },
     /// To a stretch.
     Stretch {
         /// How much.
-        stretch: Figure,
+        stretch: LineFigure,
         /// The torque that is never passed on the way.
-        limit: Option<Figure>,
+        limit: Option<LineFigure>,
     },
     /// Pulled until the torque stops rising, which has to happen in a band.
-    Yield(Figure),
+    Yield(LineFigure),
     /// To a torque, then forward to the next slot.
-    Castellated(Figure),
+    Castellated(LineFigure),
     /// A pull that should find no movement.
-    Recheck(Figure),
+    Recheck(LineFigure),
     /// Loosened.
     Loosen,
     /// Something done by hand, in the words that were quoted.
     Action(String),
     /// Left alone for a time.
-    Wait(Figure),
+    Wait(LineFigure),
     /// A bead of sealant is laid, which starts its clock.
     Seal {
         /// How long it can be worked.
-        within: Figure,
+        within: LineFigure,
         /// How long it cures, where that is written.
-        cure: Option<Figure>,
+        cure: Option<LineFigure>,
     },
 }
 
 impl StageKind {
     /// Every figure of it.
-    pub fn figures(&self) -> Vec<Figure> {
+    pub fn figures(&self) -> Vec<LineFigure> {
         match self {
             Self::RunDown | Self::Loosen | Self::Action(_) => Vec::new(),
             Self::Torque { torque, .. } => vec![*torque],
@@ -150,19 +150,19 @@ impl StageKind {
 
 /// How much, in the unit it was written in, and how far off it may be.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Figure {
+pub struct LineFigure {
     /// What is aimed at, in `unit`.
     pub target: f64,
     /// How far off it may be.
-    pub spread: Spread,
+    pub spread: LineTolerance,
     /// The unit of all its numbers.
     pub unit: &'static Unit,
 }
 
-impl Figure {
+impl LineFigure {
     /// A figure that says nothing of how far off it may be.
     pub const fn plain(target: f64, unit: &'static Unit) -> Self {
-        Self { target, spread: Spread::Unsaid, unit }
+        Self { target, spread: LineTolerance::Unsaid, unit }
     }
 
     /// Its target in the base unit of what it measures.
@@ -173,9 +173,9 @@ impl Figure {
     /// The least and the most that will do, in the base unit, where that is written.
     pub fn range(&self) -> Option<(f64, f64)> {
         let (low, high) = match self.spread {
-            Spread::Unsaid => return None,
-            Spread::Within(tolerance) => (self.target - tolerance, self.target + tolerance),
-            Spread::Range(low, high) => (low, high),
+            LineTolerance::Unsaid => return None,
+            LineTolerance::Within(tolerance) => (self.target - tolerance, self.target + tolerance),
+            LineTolerance::Range(low, high) => (low, high),
         };
         Some((low * self.unit.factor, high * self.unit.factor))
     }
@@ -183,7 +183,7 @@ impl Figure {
 
 /// How far off a figure may be, in the figure's own unit.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Spread {
+pub enum LineTolerance {
     /// Nothing was written.
     Unsaid,
     /// So much to either side.

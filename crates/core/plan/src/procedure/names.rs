@@ -1,9 +1,9 @@
 //! Numbers and words that name what is tightened: groups, fasteners, threads.
 
-use super::clauses::{ORDINALS, Parser};
-use super::phrase::{Meaning, meaning};
-use super::token::{Token, TokenKind};
-use super::{NumberRole, Order};
+use super::clauses::{ClauseParser, ORDINALS};
+use super::phrase::{PhraseMeaning, meaning};
+use super::token::{LineToken, TokenKind};
+use super::{LineOrder, NumberRole};
 use std::ops::Range;
 
 /// The most tokens of a group's name, with its colon.
@@ -13,7 +13,7 @@ const CLASSES: [f64; 4] = [8.8, 9.8, 10.9, 12.9];
 /// The most fasteners a name may give by number.
 const MOST_FASTENERS: f64 = 400.0;
 
-impl Parser<'_> {
+impl ClauseParser<'_> {
     /// A group's name with its colon; goes past it.
     pub fn label(&mut self) -> bool {
         if self.at != self.start {
@@ -24,7 +24,7 @@ impl Parser<'_> {
         else {
             return false;
         };
-        let ends_before = |token: &Token| {
+        let ends_before = |token: &LineToken| {
             use TokenKind::{LineBreak, Percent, Plus, PlusMinus, Quoted, Semicolon, Unit};
             matches!(token.kind, Semicolon | LineBreak | Plus | PlusMinus | Percent | Unit(_) | Quoted(_))
         };
@@ -48,8 +48,8 @@ impl Parser<'_> {
         let mut at = name.start;
         while at < name.end {
             match (&tokens[at].kind, meaning(tokens, at)) {
-                (_, Some((Meaning::Then, _))) => return false,
-                (_, Some((Meaning::Fasteners, taken))) => {
+                (_, Some((PhraseMeaning::Then, _))) => return false,
+                (_, Some((PhraseMeaning::Fasteners, taken))) => {
                     nouns = true;
                     at += taken;
                     if let Some(end) = self.fastener_list(at).filter(|end| *end <= name.end) {
@@ -60,7 +60,7 @@ impl Parser<'_> {
                 }
                 (_, Some((meaning, taken))) => {
                     all |= tokens[at].kind.is_word("all") || tokens[at].kind.is_word("both");
-                    others |= !matches!(meaning, Meaning::Filler | Meaning::Class);
+                    others |= !matches!(meaning, PhraseMeaning::Filler | PhraseMeaning::Class);
                     at += taken;
                     continue;
                 }
@@ -70,7 +70,7 @@ impl Parser<'_> {
                 (TokenKind::Fraction(_), _) => unknown |= !others,
                 // "10 bolts" counts them, and names nothing.
                 (TokenKind::Number(_), _)
-                    if matches!(meaning(tokens, at + 1), Some((Meaning::Fasteners, _)))
+                    if matches!(meaning(tokens, at + 1), Some((PhraseMeaning::Fasteners, _)))
                         && !self.sizes_a_noun(at) =>
                 {
                     others = true;
@@ -89,7 +89,7 @@ impl Parser<'_> {
     fn claim_name(&mut self, name: Range<usize>) {
         let mut at = name.start;
         while at < name.end {
-            let fasteners = matches!(meaning(&self.tokens, at), Some((Meaning::Fasteners, 1)));
+            let fasteners = matches!(meaning(&self.tokens, at), Some((PhraseMeaning::Fasteners, 1)));
             if fasteners && let Some(end) = self.fastener_list(at + 1).filter(|end| *end <= name.end) {
                 self.claim(at + 1..end, NumberRole::Fastener);
                 at = end;
@@ -117,7 +117,7 @@ impl Parser<'_> {
         let words = self.tokens[number + 1..end].iter();
         let words = words.take_while(|token| matches!(token.kind, TokenKind::Word(_))).count();
         (1..=words)
-            .any(|ahead| matches!(meaning(&self.tokens, number + ahead), Some((Meaning::Fasteners, _))))
+            .any(|ahead| matches!(meaning(&self.tokens, number + ahead), Some((PhraseMeaning::Fasteners, _))))
     }
 
     /// A group's name before its figure, without a colon: `inner 18 ft-lb`, `tighten bolts 1-8 to 58 ft-lb`; goes
@@ -144,7 +144,7 @@ impl Parser<'_> {
             let extend =
                 |name: Option<Range<usize>>, end: usize| Some(name.map_or(at, |name| name.start)..end);
             match (&token.kind, meaning(&self.tokens, at)) {
-                (_, Some((Meaning::Fasteners, taken))) => {
+                (_, Some((PhraseMeaning::Fasteners, taken))) => {
                     let mut end = at + taken;
                     if let Some(list) = self.fastener_list(end) {
                         (names_something, by_number) = (true, true);
@@ -153,7 +153,7 @@ impl Parser<'_> {
                     name = extend(name, end);
                     at = end;
                 }
-                (_, Some((Meaning::Filler, taken))) if name.is_none() => at += taken,
+                (_, Some((PhraseMeaning::Filler, taken))) if name.is_none() => at += taken,
                 (TokenKind::Word(word), None) if word != "x" && !ORDINALS.contains(&word.as_str()) => {
                     names_something = true;
                     name = extend(name, at + 1);
@@ -186,10 +186,12 @@ impl Parser<'_> {
                 by_number && self.tokens.get(at + 1).is_some_and(|next| next.kind.is_number())
             }
             (_, Some((meaning, taken))) => {
-                !matches!(meaning, Meaning::Then | Meaning::And | Meaning::Filler | Meaning::To)
-                    || (meaning != Meaning::And
-                        && meaning != Meaning::Then
-                        && self.tokens.get(at + taken).is_some_and(|next| next.kind.is_number()))
+                !matches!(
+                    meaning,
+                    PhraseMeaning::Then | PhraseMeaning::And | PhraseMeaning::Filler | PhraseMeaning::To
+                ) || (meaning != PhraseMeaning::And
+                    && meaning != PhraseMeaning::Then
+                    && self.tokens.get(at + taken).is_some_and(|next| next.kind.is_number()))
             }
             _ => false,
         };
@@ -198,7 +200,7 @@ impl Parser<'_> {
 
     /// Whether a fraction or a strength class stands before the fasteners that have it: `3/8 bolts`, `12.9 bolts`.
     fn sizes_a_noun(&self, at: usize) -> bool {
-        let before_noun = matches!(meaning(&self.tokens, at + 1), Some((Meaning::Fasteners, _)));
+        let before_noun = matches!(meaning(&self.tokens, at + 1), Some((PhraseMeaning::Fasteners, _)));
         match self.tokens[at].kind {
             TokenKind::Fraction(_) => before_noun,
             TokenKind::Number(value) => {
@@ -254,8 +256,7 @@ impl Parser<'_> {
 
     /// Where one fastener's name that begins here ends.
     fn fastener_name(&self, at: usize) -> Option<usize> {
-        let short =
-            |token: &Token| matches!(&token.kind, TokenKind::Word(word) if word.len() <= 2 && word != "x");
+        let short = |token: &LineToken| matches!(&token.kind, TokenKind::Word(word) if word.len() <= 2 && word != "x");
         let tight = |at: usize| self.tokens.get(at).is_some_and(|token| token.tight);
         if short(self.tokens.get(at)?) && tight(at + 1) && self.is_fastener_name(at + 1) {
             return Some(at + 2);
@@ -304,7 +305,7 @@ impl Parser<'_> {
         if self.tokens.get(at).is_some_and(|token| token.kind == TokenKind::Colon) {
             at += 1;
         }
-        if matches!(meaning(&self.tokens, at), Some((Meaning::Fasteners, _))) {
+        if matches!(meaning(&self.tokens, at), Some((PhraseMeaning::Fasteners, _))) {
             at += 1;
         }
         let (names, end, certain) = self.order_list(at);
@@ -328,7 +329,7 @@ impl Parser<'_> {
         }
         self.claim(at..end, NumberRole::Fastener);
         self.list_ended = true;
-        if self.done.order.replace(Order::Listed(names)).is_some() {
+        if self.done.order.replace(LineOrder::Listed(names)).is_some() {
             let place = self.place(self.at..end);
             self.ask(place, "another order was said before: a line has one");
         }

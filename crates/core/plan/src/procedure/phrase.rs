@@ -1,11 +1,11 @@
 //! What words mean, several of them together where they belong together.
 
-use super::token::{Token, TokenKind};
-use rigore_mechanics::tightening::Pattern;
+use super::token::{LineToken, TokenKind};
+use rigore_mechanics::tightening::SequencePattern;
 
 /// What a word or several say.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Meaning {
+pub(super) enum PhraseMeaning {
     /// The next stage follows.
     Then,
     /// The stage before once more, so often in all.
@@ -53,7 +53,7 @@ pub(super) enum Meaning {
     /// A step whose number comes after.
     Numbered,
     /// An order by a pattern.
-    Pattern(Pattern),
+    Pattern(SequencePattern),
     /// The fasteners that follow are the order.
     InOrder,
     Lubricant(&'static str),
@@ -77,7 +77,7 @@ pub(super) enum Meaning {
     Filler,
 }
 
-impl Meaning {
+impl PhraseMeaning {
     /// Whether a list of figures goes on behind it.
     pub fn continues_list(self) -> bool {
         matches!(
@@ -98,14 +98,14 @@ impl Meaning {
     }
 }
 
-use Meaning::{
+use PhraseMeaning::{
     About, After, And, AtLeast, ByHand, Class, Cures, Degrees, Fasteners, Filler, Flats, InOrder, Limit,
     Loosen, Lubricant, NextSlot, Number, Numbered, Of, OnePull, Passes, Pattern as By, Points, Pounds,
     Recheck, Seal, Skins, Snug, Step, Stretch, Swings, Target, Then, Times, To, Turn, Wait, Within, Yield,
 };
 
 /// Phrases, longest first where one begins another. Marks between words are left out.
-const PHRASES: &[(&str, Meaning)] = &[
+const PHRASES: &[(&str, PhraseMeaning)] = &[
     ("and then", Then),
     ("then", Then),
     ("followed by", Then),
@@ -335,42 +335,42 @@ const PHRASES: &[(&str, Meaning)] = &[
     ("initially", Step),
     ("initial", Step),
     ("start", Step),
-    ("centre out", By(Pattern::CentreOut)),
-    ("center out", By(Pattern::CentreOut)),
-    ("from the centre out", By(Pattern::CentreOut)),
-    ("from the center out", By(Pattern::CentreOut)),
-    ("from the middle out", By(Pattern::CentreOut)),
-    ("from the centre outwards", By(Pattern::CentreOut)),
-    ("middle out", By(Pattern::CentreOut)),
-    ("from the middle", By(Pattern::CentreOut)),
-    ("from the middle out", By(Pattern::CentreOut)),
-    ("from the middle outward", By(Pattern::CentreOut)),
-    ("from the middle outwards", By(Pattern::CentreOut)),
-    ("working outwards from the centre", By(Pattern::CentreOut)),
-    ("working outward from the centre", By(Pattern::CentreOut)),
-    ("outside in", By(Pattern::OutsideIn)),
-    ("from the ends in", By(Pattern::OutsideIn)),
-    ("criss cross", By(Pattern::CrissCross)),
-    ("crisscross", By(Pattern::CrissCross)),
-    ("crosswise", By(Pattern::CrissCross)),
-    ("star pattern", By(Pattern::CrissCross)),
-    ("star", By(Pattern::CrissCross)),
-    ("in a star pattern", By(Pattern::CrissCross)),
-    ("in a star", By(Pattern::CrissCross)),
-    ("in a cross", By(Pattern::CrissCross)),
-    ("cross pattern", By(Pattern::CrissCross)),
-    ("crossways", By(Pattern::CrissCross)),
-    ("spiral", By(Pattern::CentreOut)),
-    ("inside out", By(Pattern::CentreOut)),
-    ("from the inside out", By(Pattern::CentreOut)),
-    ("starting in the centre", By(Pattern::CentreOut)),
-    ("starting in the center", By(Pattern::CentreOut)),
-    ("starting from the centre", By(Pattern::CentreOut)),
-    ("starting from the center", By(Pattern::CentreOut)),
-    ("starting from the middle", By(Pattern::CentreOut)),
-    ("working from the centre out", By(Pattern::CentreOut)),
-    ("working from the center out", By(Pattern::CentreOut)),
-    ("from the outside in", By(Pattern::OutsideIn)),
+    ("centre out", By(SequencePattern::CentreOut)),
+    ("center out", By(SequencePattern::CentreOut)),
+    ("from the centre out", By(SequencePattern::CentreOut)),
+    ("from the center out", By(SequencePattern::CentreOut)),
+    ("from the middle out", By(SequencePattern::CentreOut)),
+    ("from the centre outwards", By(SequencePattern::CentreOut)),
+    ("middle out", By(SequencePattern::CentreOut)),
+    ("from the middle", By(SequencePattern::CentreOut)),
+    ("from the middle out", By(SequencePattern::CentreOut)),
+    ("from the middle outward", By(SequencePattern::CentreOut)),
+    ("from the middle outwards", By(SequencePattern::CentreOut)),
+    ("working outwards from the centre", By(SequencePattern::CentreOut)),
+    ("working outward from the centre", By(SequencePattern::CentreOut)),
+    ("outside in", By(SequencePattern::OutsideIn)),
+    ("from the ends in", By(SequencePattern::OutsideIn)),
+    ("criss cross", By(SequencePattern::CrissCross)),
+    ("crisscross", By(SequencePattern::CrissCross)),
+    ("crosswise", By(SequencePattern::CrissCross)),
+    ("star pattern", By(SequencePattern::CrissCross)),
+    ("star", By(SequencePattern::CrissCross)),
+    ("in a star pattern", By(SequencePattern::CrissCross)),
+    ("in a star", By(SequencePattern::CrissCross)),
+    ("in a cross", By(SequencePattern::CrissCross)),
+    ("cross pattern", By(SequencePattern::CrissCross)),
+    ("crossways", By(SequencePattern::CrissCross)),
+    ("spiral", By(SequencePattern::CentreOut)),
+    ("inside out", By(SequencePattern::CentreOut)),
+    ("from the inside out", By(SequencePattern::CentreOut)),
+    ("starting in the centre", By(SequencePattern::CentreOut)),
+    ("starting in the center", By(SequencePattern::CentreOut)),
+    ("starting from the centre", By(SequencePattern::CentreOut)),
+    ("starting from the center", By(SequencePattern::CentreOut)),
+    ("starting from the middle", By(SequencePattern::CentreOut)),
+    ("working from the centre out", By(SequencePattern::CentreOut)),
+    ("working from the center out", By(SequencePattern::CentreOut)),
+    ("from the outside in", By(SequencePattern::OutsideIn)),
     ("in the order", InOrder),
     ("in order", InOrder),
     ("in the sequence", InOrder),
@@ -379,13 +379,13 @@ const PHRASES: &[(&str, Meaning)] = &[
     ("tightening sequence", InOrder),
     ("order", InOrder),
     ("sequence", InOrder),
-    ("diagonally", By(Pattern::Diagonal)),
-    ("diagonal", By(Pattern::Diagonal)),
-    ("corner to corner", By(Pattern::Diagonal)),
-    ("clockwise", By(Pattern::Clockwise)),
-    ("in line", By(Pattern::Line)),
-    ("front to rear", By(Pattern::Line)),
-    ("as listed", By(Pattern::Listed)),
+    ("diagonally", By(SequencePattern::Diagonal)),
+    ("diagonal", By(SequencePattern::Diagonal)),
+    ("corner to corner", By(SequencePattern::Diagonal)),
+    ("clockwise", By(SequencePattern::Clockwise)),
+    ("in line", By(SequencePattern::Line)),
+    ("front to rear", By(SequencePattern::Line)),
+    ("as listed", By(SequencePattern::Listed)),
     ("degreased", Lubricant("degreased")),
     ("dry", Lubricant("dry")),
     ("lightly oiled", Lubricant("engine-oil")),
@@ -488,7 +488,7 @@ const FASTENERS: &[&str] = &[
 ];
 
 /// What the words from a place on mean, and how many tokens that takes; none where nothing is known of them.
-pub(super) fn meaning(tokens: &[Token], from: usize) -> Option<(Meaning, usize)> {
+pub(super) fn meaning(tokens: &[LineToken], from: usize) -> Option<(PhraseMeaning, usize)> {
     let TokenKind::Word(first) = &tokens.get(from)?.kind else { return None };
     let begins = PHRASES.iter().filter(|(phrase, _)| phrase.starts_with(first.as_str()));
     let phrase = begins.filter_map(|(phrase, means)| {
@@ -502,7 +502,7 @@ pub(super) fn meaning(tokens: &[Token], from: usize) -> Option<(Meaning, usize)>
 }
 
 /// How many tokens a phrase takes here: its words one behind the other, with dashes between where they are.
-fn taken(tokens: &[Token], from: usize, phrase: &str) -> Option<usize> {
+fn taken(tokens: &[LineToken], from: usize, phrase: &str) -> Option<usize> {
     let mut at = from;
     for (number, word) in phrase.split(' ').enumerate() {
         if number > 0 && tokens.get(at)?.kind == TokenKind::Dash {

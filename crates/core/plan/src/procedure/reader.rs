@@ -1,9 +1,12 @@
 //! From clauses to stages.
 
 use super::clauses::clauses;
-use super::phrase::Meaning;
-use super::written::{Clause, Clauses, FigureUse, Tolerance, Written};
-use super::{Figure, LineQuestion, LineStage, MAX_LENGTH, NumberRole, Order, Procedure, Spread, StageKind};
+use super::phrase::PhraseMeaning;
+use super::written::{FigureUse, LineClause, LineClauses, WrittenFigure, WrittenTolerance};
+use super::{
+    LineFigure, LineOrder, LineQuestion, LineStage, LineTolerance, MAX_LENGTH, NumberRole, Procedure,
+    StageKind,
+};
 use rigore_mechanics::quantity::{Dimension, Unit};
 use std::ops::Range;
 
@@ -47,7 +50,7 @@ enum Await {
 
 struct Reader<'a> {
     text: &'a str,
-    parsed: Clauses,
+    parsed: LineClauses,
     stages: Vec<LineStage>,
     lubricant: Option<&'static str>,
     /// What was said before its figure, and where.
@@ -61,7 +64,7 @@ impl Reader<'_> {
         self.parsed.questions.push(LineQuestion { at, message: message.into() });
     }
 
-    fn clause(&mut self, clause: &Clause, next: Option<&Clause>) {
+    fn clause(&mut self, clause: &LineClause, next: Option<&LineClause>) {
         if self.stages.len() > MAX_STAGES {
             if !self.full {
                 let message = format!("{MAX_STAGES} stages at most: what comes from here on is left out");
@@ -75,7 +78,7 @@ impl Reader<'_> {
         if let Some(action) = &clause.action {
             self.stage(clause, StageKind::Action(action.clone()));
         }
-        if clause.says(Meaning::Loosen) {
+        if clause.says(PhraseMeaning::Loosen) {
             if clause.figures.iter().any(|figure| figure.used == FigureUse::Stage) {
                 self.ask(
                     clause.at.clone(),
@@ -85,10 +88,10 @@ impl Reader<'_> {
             self.stage(clause, StageKind::Loosen);
         }
         let touched = matches!(self.last_of(clause), Some(StageKind::RunDown));
-        if clause.says(Meaning::ByHand) && !touched {
+        if clause.says(PhraseMeaning::ByHand) && !touched {
             self.stage(clause, StageKind::RunDown);
         }
-        if clause.says(Meaning::Seal) {
+        if clause.says(PhraseMeaning::Seal) {
             self.awaits.push((Await::Seal, clause.at.clone()));
         }
         if clause.figures.is_empty() {
@@ -102,14 +105,14 @@ impl Reader<'_> {
     }
 
     /// What counts for all of the line: its order and its lubricant.
-    fn whole_line(&mut self, clause: &Clause) {
+    fn whole_line(&mut self, clause: &LineClause) {
         for mark in &clause.marks {
             let other = match mark {
-                Meaning::Pattern(pattern) => {
-                    let order = Order::Pattern(*pattern);
+                PhraseMeaning::Pattern(pattern) => {
+                    let order = LineOrder::Pattern(*pattern);
                     self.parsed.order.replace(order.clone()).is_some_and(|said| said != order)
                 }
-                Meaning::Lubricant(key) => self.lubricant.replace(key).is_some_and(|said| said != *key),
+                PhraseMeaning::Lubricant(key) => self.lubricant.replace(key).is_some_and(|said| said != *key),
                 _ => false,
             };
             if other {
@@ -120,16 +123,16 @@ impl Reader<'_> {
         }
     }
 
-    fn stage(&mut self, clause: &Clause, kind: StageKind) {
+    fn stage(&mut self, clause: &LineClause, kind: StageKind) {
         self.stages.push(LineStage { group: clause.group.clone(), kind, at: clause.at.clone() });
     }
 
     /// What a clause without a figure says of the stage before it, or of the one that comes.
-    fn without_figure(&mut self, clause: &Clause) {
-        if clause.says(Meaning::OnePull) {
+    fn without_figure(&mut self, clause: &LineClause) {
+        if clause.says(PhraseMeaning::OnePull) {
             self.in_one_pull(clause);
         }
-        if clause.says(Meaning::Snug) {
+        if clause.says(PhraseMeaning::Snug) {
             match self.last_of(clause) {
                 Some(StageKind::Torque { torque, .. }) => {
                     let torque = *torque;
@@ -138,7 +141,9 @@ impl Reader<'_> {
                 _ => self.awaits.push((Await::Snug, clause.at.clone())),
             }
         }
-        for (meaning, awaited) in [(Meaning::Yield, Await::Yield), (Meaning::NextSlot, Await::NextSlot)] {
+        for (meaning, awaited) in
+            [(PhraseMeaning::Yield, Await::Yield), (PhraseMeaning::NextSlot, Await::NextSlot)]
+        {
             if !clause.says(meaning) {
                 continue;
             }
@@ -151,19 +156,19 @@ impl Reader<'_> {
                 None => self.awaits.push((awaited, clause.at.clone())),
             }
         }
-        if clause.says(Meaning::Stretch) {
+        if clause.says(PhraseMeaning::Stretch) {
             self.awaits.push((Await::Stretch, clause.at.clone()));
         }
-        if clause.says(Meaning::Wait) || clause.says(Meaning::After) {
+        if clause.says(PhraseMeaning::Wait) || clause.says(PhraseMeaning::After) {
             self.awaits.push((Await::Wait, clause.at.clone()));
         }
-        if clause.says(Meaning::Recheck) {
+        if clause.says(PhraseMeaning::Recheck) {
             self.recheck_last(clause);
         }
     }
 
     /// A recheck is at the last figure of its own group (C-52).
-    fn recheck_last(&mut self, clause: &Clause) {
+    fn recheck_last(&mut self, clause: &LineClause) {
         let of_group = |group: &Option<String>| {
             let mut stages = self.stages.iter().rev().filter(|stage| stage.group == *group);
             stages.find(|stage| {
@@ -173,7 +178,7 @@ impl Reader<'_> {
         let last = of_group(&clause.group).or_else(|| of_group(&None)).map(|stage| stage.kind.clone());
         match last {
             Some(StageKind::Torque { torque: figure, .. } | StageKind::Recheck(figure)) => {
-                self.stage(clause, StageKind::Recheck(Figure::plain(figure.target, figure.unit)));
+                self.stage(clause, StageKind::Recheck(LineFigure::plain(figure.target, figure.unit)));
             }
             Some(_) => {
                 self.ask(clause.at.clone(), "checked with which torque? What was done last is no torque");
@@ -183,32 +188,32 @@ impl Reader<'_> {
     }
 
     /// The stage before, where it is of the same group.
-    fn last_of(&self, clause: &Clause) -> Option<&StageKind> {
+    fn last_of(&self, clause: &LineClause) -> Option<&StageKind> {
         let last = self.stages.last()?;
         (last.group == clause.group).then_some(&last.kind)
     }
 
     /// Another reading of the stage before.
-    fn replace(&mut self, clause: &Clause, kind: StageKind) {
+    fn replace(&mut self, clause: &LineClause, kind: StageKind) {
         if let Some(last) = self.stages.last_mut() {
             last.kind = kind;
             last.at.end = clause.at.end;
         }
     }
 
-    fn with_figures(&mut self, clause: &Clause, next: Option<&Clause>) {
+    fn with_figures(&mut self, clause: &LineClause, next: Option<&LineClause>) {
         let awaited: Vec<Await> = self.take_awaited(clause);
         let says = |meaning, awaits| clause.says(meaning) || awaited.contains(&awaits);
-        let stages: Vec<&Written> =
+        let stages: Vec<&WrittenFigure> =
             clause.figures.iter().filter(|figure| figure.used == FigureUse::Stage).collect();
-        let read: Vec<(Dimension, Figure, &Written)> = stages
+        let read: Vec<(Dimension, LineFigure, &WrittenFigure)> = stages
             .iter()
             .filter_map(|written| {
                 self.figure(written).map(|(dimension, figure)| (dimension, figure, *written))
             })
             .collect();
         if let [(Dimension::Torque, torque, _), (Dimension::Angle, angle, _)] = read[..]
-            && clause.says(Meaning::OnePull)
+            && clause.says(PhraseMeaning::OnePull)
         {
             self.stage(clause, StageKind::TorqueAngle { torque, angle });
         } else {
@@ -218,20 +223,20 @@ impl Reader<'_> {
             for (dimension, figure, written) in read {
                 self.one_figure(clause, dimension, figure, written, &says);
             }
-            if clause.says(Meaning::OnePull) {
+            if clause.says(PhraseMeaning::OnePull) {
                 self.in_one_pull(clause);
             }
         }
         for written in clause.figures.iter().filter(|figure| figure.used != FigureUse::Stage) {
             self.other_use(clause, written, next);
         }
-        if clause.says(Meaning::Recheck) && clause.says(Meaning::After) {
+        if clause.says(PhraseMeaning::Recheck) && clause.says(PhraseMeaning::After) {
             self.recheck_last(clause);
         }
     }
 
     /// What was said of a figure before it; sealant waits for its times, whatever stands between.
-    fn take_awaited(&mut self, clause: &Clause) -> Vec<Await> {
+    fn take_awaited(&mut self, clause: &LineClause) -> Vec<Await> {
         let seals = clause.figures.iter().any(|figure| figure.used == FigureUse::Skins);
         let (taken, kept): (Vec<_>, Vec<_>) = std::mem::take(&mut self.awaits)
             .into_iter()
@@ -242,27 +247,29 @@ impl Reader<'_> {
 
     fn one_figure(
         &mut self,
-        clause: &Clause,
+        clause: &LineClause,
         dimension: Dimension,
-        figure: Figure,
-        written: &Written,
-        says: &impl Fn(Meaning, Await) -> bool,
+        figure: LineFigure,
+        written: &WrittenFigure,
+        says: &impl Fn(PhraseMeaning, Await) -> bool,
     ) {
         let kind = match dimension {
-            Dimension::Torque if says(Meaning::Yield, Await::Yield) => {
+            Dimension::Torque if says(PhraseMeaning::Yield, Await::Yield) => {
                 self.band(clause, Await::Yield, figure)
             }
-            Dimension::Torque if says(Meaning::NextSlot, Await::NextSlot) => {
+            Dimension::Torque if says(PhraseMeaning::NextSlot, Await::NextSlot) => {
                 self.band(clause, Await::NextSlot, figure)
             }
-            Dimension::Torque if says(Meaning::Recheck, Await::Recheck) => {
-                Some(StageKind::Recheck(Figure::plain(figure.target, figure.unit)))
+            Dimension::Torque if says(PhraseMeaning::Recheck, Await::Recheck) => {
+                Some(StageKind::Recheck(LineFigure::plain(figure.target, figure.unit)))
             }
             Dimension::Torque => {
-                Some(StageKind::Torque { torque: figure, snug: says(Meaning::Snug, Await::Snug) })
+                Some(StageKind::Torque { torque: figure, snug: says(PhraseMeaning::Snug, Await::Snug) })
             }
             Dimension::Angle => Some(StageKind::Angle(figure)),
-            Dimension::Time if says(Meaning::Wait, Await::Wait) || clause.says(Meaning::After) => {
+            Dimension::Time
+                if says(PhraseMeaning::Wait, Await::Wait) || clause.says(PhraseMeaning::After) =>
+            {
                 Some(StageKind::Wait(figure))
             }
             Dimension::Time => {
@@ -280,7 +287,7 @@ impl Reader<'_> {
     }
 
     /// A figure that no stage aims at: it is not passed, or a hint, or a time of sealant.
-    fn other_use(&mut self, clause: &Clause, written: &Written, next: Option<&Clause>) {
+    fn other_use(&mut self, clause: &LineClause, written: &WrittenFigure, next: Option<&LineClause>) {
         let Some((dimension, figure)) = self.figure(written) else { return };
         match written.used {
             FigureUse::Stage => {}
@@ -306,8 +313,14 @@ impl Reader<'_> {
     }
 
     /// `not over 62 N·m` beside a stretch, `14 N·m max` by itself.
-    fn not_over(&mut self, clause: &Clause, written: &Written, dimension: Dimension, figure: Figure) {
-        let plain = figure.spread == Spread::Unsaid;
+    fn not_over(
+        &mut self,
+        clause: &LineClause,
+        written: &WrittenFigure,
+        dimension: Dimension,
+        figure: LineFigure,
+    ) {
+        let plain = figure.spread == LineTolerance::Unsaid;
         match (dimension, self.last_of(clause)) {
             (Dimension::Torque, Some(StageKind::Stretch { stretch, .. })) if plain => {
                 let stretch = *stretch;
@@ -333,15 +346,21 @@ impl Reader<'_> {
     }
 
     /// A window with one end: the other is as far off as figures usually may be.
-    fn one_sided(&mut self, clause: &Clause, dimension: Dimension, figure: Figure, other_end: f64) {
+    fn one_sided(&mut self, clause: &LineClause, dimension: Dimension, figure: LineFigure, other_end: f64) {
         let (low, high) = (figure.target.min(other_end), figure.target.max(other_end));
         let round = |value: f64| if value > 1.0 { (value * 100.0).round() / 100.0 } else { value };
         let (low, high) = (round(low), round(high));
-        let figure =
-            Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), unit: figure.unit };
+        let figure = LineFigure {
+            target: f64::midpoint(low, high),
+            spread: LineTolerance::Range(low, high),
+            unit: figure.unit,
+        };
         match dimension {
             Dimension::Torque => {
-                self.stage(clause, StageKind::Torque { torque: figure, snug: clause.says(Meaning::Snug) });
+                self.stage(
+                    clause,
+                    StageKind::Torque { torque: figure, snug: clause.says(PhraseMeaning::Snug) },
+                );
             }
             Dimension::Angle => self.stage(clause, StageKind::Angle(figure)),
             _ => self.ask(clause.at.clone(), "a torque or an angle is needed for that"),
@@ -351,17 +370,17 @@ impl Reader<'_> {
     /// A torque to expect beside a stretch or an angle; an angle that was called "about" is one all the same.
     fn about(
         &mut self,
-        clause: &Clause,
-        written: &Written,
-        figure: (Dimension, Figure),
-        next: Option<&Clause>,
+        clause: &LineClause,
+        written: &WrittenFigure,
+        figure: (Dimension, LineFigure),
+        next: Option<&LineClause>,
     ) {
         let (dimension, figure) = figure;
         if dimension == Dimension::Angle {
             return self.stage(clause, StageKind::Angle(figure));
         }
-        let beside = |clause: &Clause| {
-            clause.says(Meaning::Stretch)
+        let beside = |clause: &LineClause| {
+            clause.says(PhraseMeaning::Stretch)
                 || clause.figures.iter().any(|of| {
                     of.used != FigureUse::About
                         && matches!(of.unit.dimension(), Some(Dimension::Angle | Dimension::Length))
@@ -381,64 +400,68 @@ impl Reader<'_> {
     /// Words that ask for another figure than there is.
     fn unmet(
         &mut self,
-        clause: &Clause,
-        read: &[(Dimension, Figure, &Written)],
-        says: impl Fn(Meaning, Await) -> bool,
+        clause: &LineClause,
+        read: &[(Dimension, LineFigure, &WrittenFigure)],
+        says: impl Fn(PhraseMeaning, Await) -> bool,
     ) {
         let torque = [
-            (Meaning::Snug, Await::Snug),
-            (Meaning::Yield, Await::Yield),
-            (Meaning::NextSlot, Await::NextSlot),
-            (Meaning::Recheck, Await::Recheck),
+            (PhraseMeaning::Snug, Await::Snug),
+            (PhraseMeaning::Yield, Await::Yield),
+            (PhraseMeaning::NextSlot, Await::NextSlot),
+            (PhraseMeaning::Recheck, Await::Recheck),
         ];
         let has = |dimension| read.iter().any(|(of, _, _)| *of == dimension);
-        let later = clause.says(Meaning::After);
+        let later = clause.says(PhraseMeaning::After);
         if !has(Dimension::Torque)
             && !later
             && torque.into_iter().any(|(meaning, awaits)| says(meaning, awaits))
         {
             self.ask(clause.at.clone(), "a torque is needed for that, such as `40 N·m`");
         }
-        if !has(Dimension::Length) && says(Meaning::Stretch, Await::Stretch) {
+        if !has(Dimension::Length) && says(PhraseMeaning::Stretch, Await::Stretch) {
             self.ask(clause.at.clone(), "stretched by how much? Say a length, such as `0.15 mm`");
         }
-        if !has(Dimension::Time) && says(Meaning::Wait, Await::Wait) {
+        if !has(Dimension::Time) && says(PhraseMeaning::Wait, Await::Wait) {
             self.ask(clause.at.clone(), "wait for how long? Say a time, such as `15 min`");
         }
     }
 
     /// A figure in the unit it was written in.
-    fn figure(&mut self, written: &Written) -> Option<(Dimension, Figure)> {
+    fn figure(&mut self, written: &WrittenFigure) -> Option<(Dimension, LineFigure)> {
         let unit = written.unit.unit()?;
         let spread = match (written.high, written.tolerance) {
-            (Some(high), _) => Spread::Range(written.low, high),
-            (None, None) => Spread::Unsaid,
-            (None, Some(Tolerance::Percent(percent))) => Spread::Within(written.low * percent / 100.0),
-            (None, Some(Tolerance::Amount(amount, None))) => Spread::Within(amount),
-            (None, Some(Tolerance::Amount(amount, Some(of)))) => {
-                Spread::Within(self.tolerance_in(written, amount, of, unit)?)
+            (Some(high), _) => LineTolerance::Range(written.low, high),
+            (None, None) => LineTolerance::Unsaid,
+            (None, Some(WrittenTolerance::Percent(percent))) => {
+                LineTolerance::Within(written.low * percent / 100.0)
             }
-            (None, Some(Tolerance::Uneven(down, up))) => Spread::Range(written.low - down, written.low + up),
+            (None, Some(WrittenTolerance::Amount(amount, None))) => LineTolerance::Within(amount),
+            (None, Some(WrittenTolerance::Amount(amount, Some(of)))) => {
+                LineTolerance::Within(self.tolerance_in(written, amount, of, unit)?)
+            }
+            (None, Some(WrittenTolerance::Uneven(down, up))) => {
+                LineTolerance::Range(written.low - down, written.low + up)
+            }
         };
         let target = match (spread, written.target) {
             (_, Some(target)) => target,
-            (Spread::Range(low, high), None) if written.high.is_some() => f64::midpoint(low, high),
+            (LineTolerance::Range(low, high), None) if written.high.is_some() => f64::midpoint(low, high),
             _ => written.low,
         };
         let least = match spread {
-            Spread::Within(tolerance) => target - tolerance,
-            Spread::Range(low, _) => low,
-            Spread::Unsaid => target,
+            LineTolerance::Within(tolerance) => target - tolerance,
+            LineTolerance::Range(low, _) => low,
+            LineTolerance::Unsaid => target,
         };
         if least * unit.factor < LEAST {
             self.ask(written.at.clone(), "more than zero is needed, its tolerance taken off");
             return None;
         }
-        Some((unit.dimension, Figure { target, spread, unit }))
+        Some((unit.dimension, LineFigure { target, spread, unit }))
     }
 
     /// A tolerance in the unit of its figure; it is given in one of the same kind.
-    fn tolerance_in(&mut self, written: &Written, amount: f64, of: &Unit, unit: &Unit) -> Option<f64> {
+    fn tolerance_in(&mut self, written: &WrittenFigure, amount: f64, of: &Unit, unit: &Unit) -> Option<f64> {
         if unit.dimension != of.dimension {
             let message = format!("its tolerance is given in {}, which measures something else", of.symbol);
             self.ask(written.at.clone(), message);
@@ -447,7 +470,7 @@ impl Reader<'_> {
         Some(amount * of.factor / unit.factor)
     }
 
-    fn band(&mut self, clause: &Clause, awaits: Await, figure: Figure) -> Option<StageKind> {
+    fn band(&mut self, clause: &LineClause, awaits: Await, figure: LineFigure) -> Option<StageKind> {
         let kind = banded(awaits, figure);
         if kind.is_none() {
             self.ask(clause.at.clone(), "between which torques? Say both, such as `30 to 40 N·m`");
@@ -457,7 +480,7 @@ impl Reader<'_> {
 
     /// Torque goes up in equal steps that a wrench can be set to, the last one being the figure itself (M-11);
     /// angles are parted.
-    fn in_parts(&mut self, clause: &Clause, kind: &StageKind, parts: u32) {
+    fn in_parts(&mut self, clause: &LineClause, kind: &StageKind, parts: u32) {
         for part in 1..=parts {
             let kind = match kind {
                 StageKind::Torque { torque, snug } if part == parts => {
@@ -465,7 +488,7 @@ impl Reader<'_> {
                 }
                 StageKind::Torque { torque, .. } => {
                     let share = torque.target * f64::from(part) / f64::from(parts);
-                    StageKind::Torque { torque: Figure::plain(settable(share), torque.unit), snug: false }
+                    StageKind::Torque { torque: LineFigure::plain(settable(share), torque.unit), snug: false }
                 }
                 StageKind::Angle(angle) => StageKind::Angle(parted(*angle, f64::from(parts))),
                 _ => return self.ask(clause.at.clone(), "a torque or an angle can be parted into steps"),
@@ -474,7 +497,7 @@ impl Reader<'_> {
         }
     }
 
-    fn in_one_pull(&mut self, clause: &Clause) {
+    fn in_one_pull(&mut self, clause: &LineClause) {
         let one = match &self.stages[..] {
             [
                 ..,
@@ -499,7 +522,7 @@ impl Reader<'_> {
     }
 
     /// What was said once is done so often.
-    fn again(&mut self, clause: &Clause, before: usize, times: u32) {
+    fn again(&mut self, clause: &LineClause, before: usize, times: u32) {
         let end = self.stages.len();
         let said = if end > before { before..end } else { end.saturating_sub(1)..end };
         if said.is_empty() {
@@ -528,7 +551,7 @@ impl Reader<'_> {
         if self.stages.is_empty() && self.parsed.questions.is_empty() {
             self.ask(0..self.text.len(), "nothing is asked yet: say it as in `40 N·m, 70 N·m, then 90°`");
         }
-        let Clauses { order, numbers, mut questions, .. } = self.parsed;
+        let LineClauses { order, numbers, mut questions, .. } = self.parsed;
         for question in &mut questions {
             question.message = question.message.replace("{}", &self.text[question.at.clone()]);
         }
@@ -543,26 +566,29 @@ fn settable(torque: f64) -> f64 {
 }
 
 /// One of equal parts of an angle, no further off together than the whole.
-fn parted(angle: Figure, parts: f64) -> Figure {
+fn parted(angle: LineFigure, parts: f64) -> LineFigure {
     let spread = match angle.spread {
-        Spread::Unsaid => Spread::Unsaid,
-        Spread::Within(tolerance) => Spread::Within(tolerance / parts),
-        Spread::Range(low, high) => Spread::Range(low / parts, high / parts),
+        LineTolerance::Unsaid => LineTolerance::Unsaid,
+        LineTolerance::Within(tolerance) => LineTolerance::Within(tolerance / parts),
+        LineTolerance::Range(low, high) => LineTolerance::Range(low / parts, high / parts),
     };
-    Figure { target: angle.target / parts, spread, unit: angle.unit }
+    LineFigure { target: angle.target / parts, spread, unit: angle.unit }
 }
 
 /// A stage that is asked for by a band of torques.
-fn banded(awaits: Await, torque: Figure) -> Option<StageKind> {
+fn banded(awaits: Await, torque: LineFigure) -> Option<StageKind> {
     let (low, high) = match torque.spread {
-        Spread::Range(low, high) => (low, high),
-        Spread::Within(tolerance) => (torque.target - tolerance, torque.target + tolerance),
+        LineTolerance::Range(low, high) => (low, high),
+        LineTolerance::Within(tolerance) => (torque.target - tolerance, torque.target + tolerance),
         // A nut goes on from its torque to the next slot, and a bolt yields within a band.
-        Spread::Unsaid if awaits == Await::NextSlot => (torque.target, torque.target),
-        Spread::Unsaid => return None,
+        LineTolerance::Unsaid if awaits == Await::NextSlot => (torque.target, torque.target),
+        LineTolerance::Unsaid => return None,
     };
-    let figure =
-        Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), unit: torque.unit };
+    let figure = LineFigure {
+        target: f64::midpoint(low, high),
+        spread: LineTolerance::Range(low, high),
+        unit: torque.unit,
+    };
     Some(match awaits {
         Await::Yield => StageKind::Yield(figure),
         _ => StageKind::Castellated(figure),

@@ -1,7 +1,7 @@
 //! What is written once for several figures: a count of passes, a unit at the end of a list, what percentages are of.
 
-use super::phrase::Meaning;
-use super::written::{Clause, Clauses, Count, FigureUse, Measure, Written};
+use super::phrase::PhraseMeaning;
+use super::written::{FigureMeasure, FigureUse, LineClause, LineClauses, StageCount, WrittenFigure};
 use super::{LineQuestion, NumberRole};
 use rigore_mechanics::quantity::Dimension;
 use std::ops::Range;
@@ -9,12 +9,12 @@ use std::ops::Range;
 /// A figure by its clause and its place in it.
 type Place = (usize, usize);
 
-impl Clauses {
+impl LineClauses {
     fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
         self.questions.push(LineQuestion { at, message: message.into() });
     }
 
-    fn figure(&mut self, (clause, number): Place) -> &mut Written {
+    fn figure(&mut self, (clause, number): Place) -> &mut WrittenFigure {
         &mut self.list[clause].figures[number]
     }
 
@@ -43,7 +43,7 @@ impl Clauses {
     }
 
     /// `two turns of 50°`: parts of the angle before it, or stages of their own.
-    fn count_of(&mut self, at: usize, count: &Count, each: Written) {
+    fn count_of(&mut self, at: usize, count: &StageCount, each: WrittenFigure) {
         let before = self.last_figure(at, count.at.start).filter(|_| count.swings);
         let in_clause = before.is_some_and(|(clause, _)| clause == at);
         if let Some(place) = before
@@ -63,13 +63,13 @@ impl Clauses {
                 );
             }
         }
-        let repeated = Clause {
+        let repeated = LineClause {
             group: self.list[at].group.clone(),
             at: count.at.start..each.at.end,
             figures: vec![each],
-            marks: vec![Meaning::Times(count.number)],
+            marks: vec![PhraseMeaning::Times(count.number)],
             after_then: true,
-            ..Clause::default()
+            ..LineClause::default()
         };
         self.list.insert(at + 1, repeated);
     }
@@ -88,8 +88,8 @@ impl Clauses {
         })
     }
 
-    fn count_list(&mut self, at: usize, count: &Count) {
-        let starts_behind = |figure: &Written| figure.at.start > count.at.start;
+    fn count_list(&mut self, at: usize, count: &StageCount) {
+        let starts_behind = |figure: &WrittenFigure| figure.at.start > count.at.start;
         let own = self.list[at].figures.iter();
         let following = if own.clone().any(|figure| figure.used == FigureUse::Stage && !starts_behind(figure))
         {
@@ -116,7 +116,7 @@ impl Clauses {
         let Some(&first) = list.first() else {
             return self.ask(count.at.clone(), "steps to which figure?");
         };
-        let own_unit = self.figure(first).unit != Measure::Unsaid;
+        let own_unit = self.figure(first).unit != FigureMeasure::Unsaid;
         match list.len() {
             1 => self.part(at, first, count),
             of if of == number && !(count.to && own_unit) => {}
@@ -129,12 +129,13 @@ impl Clauses {
     }
 
     /// Parts one figure; from where is asked where a torque stands before it.
-    fn part(&mut self, clause: usize, figure: Place, count: &Count) {
-        let torque = |unit: Measure| unit.dimension().is_none_or(|dimension| dimension == Dimension::Torque);
+    fn part(&mut self, clause: usize, figure: Place, count: &StageCount) {
+        let torque =
+            |unit: FigureMeasure| unit.dimension().is_none_or(|dimension| dimension == Dimension::Torque);
         if torque(self.figure(figure).unit) {
             let group = self.list[clause].group.clone();
             let earlier = self.list[..figure.0].iter().filter(|other| other.group == group);
-            let mut since = earlier.rev().take_while(|other| !other.says(Meaning::Loosen));
+            let mut since = earlier.rev().take_while(|other| !other.says(PhraseMeaning::Loosen));
             if since
                 .any(|other| other.figures.iter().any(|of| of.used == FigureUse::Stage && torque(of.unit)))
             {
@@ -155,7 +156,7 @@ impl Clauses {
             let stands = of
                 .figures
                 .iter()
-                .filter(|figure| figure.used == FigureUse::Stage && figure.unit != Measure::Apart);
+                .filter(|figure| figure.used == FigureUse::Stage && figure.unit != FigureMeasure::Apart);
             let other = stands.clone().any(|figure| {
                 let own = kind_of(figure);
                 own.is_some() && dimension.is_some() && own != dimension
@@ -164,7 +165,7 @@ impl Clauses {
                 break;
             }
             for (number, figure) in of.figures.iter().enumerate() {
-                let base = of.says(Meaning::Of) && figure.unit.dimension().is_some() && number > 0;
+                let base = of.says(PhraseMeaning::Of) && figure.unit.dimension().is_some() && number > 0;
                 if figure.used == FigureUse::Stage && !base {
                     dimension = dimension.or(kind_of(figure));
                     places.push((clause, number));
@@ -186,7 +187,7 @@ impl Clauses {
             let same_run = self.list[place.0].figures.len() > 1 && place.0 == places[0].0;
             let goes_on = self.list[place.0].group == self.list[at].group
                 && figure.used == FigureUse::Stage
-                && (figure.unit == Measure::Unsaid || same_run)
+                && (figure.unit == FigureMeasure::Unsaid || same_run)
                 && !self.list[places[0].0].figures[places[0].1].list_ended;
             if !goes_on {
                 break;
@@ -211,15 +212,17 @@ impl Clauses {
                     self.ask_units(&mut open);
                 }
                 match self.figure(place).unit {
-                    Measure::Unsaid => open.push(place),
-                    Measure::Apart => {}
-                    Measure::In(unit) if matches!(unit.dimension, Dimension::Angle | Dimension::Time) => {
+                    FigureMeasure::Unsaid => open.push(place),
+                    FigureMeasure::Apart => {}
+                    FigureMeasure::In(unit)
+                        if matches!(unit.dimension, Dimension::Angle | Dimension::Time) =>
+                    {
                         self.ask_units(&mut open);
                     }
                     given => {
                         for place in open.drain(..) {
                             self.figure(place).unit = given;
-                            if given == Measure::Percent {
+                            if given == FigureMeasure::Percent {
                                 let at = self.figure(place).at.clone();
                                 self.set_role(&at, NumberRole::Percent);
                             }
@@ -235,7 +238,7 @@ impl Clauses {
     fn ask_units(&mut self, open: &mut Vec<Place>) {
         for place in open.drain(..) {
             let figure = self.figure(place);
-            figure.unit = Measure::Apart;
+            figure.unit = FigureMeasure::Apart;
             let at = figure.at.clone();
             self.ask(at, "{} of what? Its unit is missing, such as N·m, lbf·ft or °");
         }
@@ -244,22 +247,22 @@ impl Clauses {
     /// Percentages are of the figure that is named with them.
     pub fn share_percentages(&mut self) {
         let mut open: Vec<Place> = Vec::new();
-        let mut whole: Option<Written> = None;
+        let mut whole: Option<WrittenFigure> = None;
         for clause in 0..self.list.len() {
             let of = &self.list[clause];
             let percents =
-                (0..of.figures.len()).filter(|number| of.figures[*number].unit == Measure::Percent);
+                (0..of.figures.len()).filter(|number| of.figures[*number].unit == FigureMeasure::Percent);
             let before = open.len();
             open.extend(percents.map(|number| (clause, number)));
             if open.len() == before {
                 continue;
             }
-            if of.says(Meaning::Of)
+            if of.says(PhraseMeaning::Of)
                 && let Some(number) = of.figures.iter().rposition(|figure| figure.unit.unit().is_some())
             {
                 let base = self.figure((clause, number));
                 whole = Some(base.clone());
-                base.unit = Measure::Apart;
+                base.unit = FigureMeasure::Apart;
                 let at = base.at.clone();
                 self.set_role(&at, NumberRole::Percent);
             }
@@ -274,27 +277,28 @@ impl Clauses {
             }
         }
         for place in open {
-            self.figure(place).unit = Measure::Apart;
+            self.figure(place).unit = FigureMeasure::Apart;
             let at = self.figure(place).at.clone();
             self.ask(at, "{} of what? Say it as in `50 %, 75 %, 100 % of 90 N·m`");
         }
     }
 }
 
-impl Clause {
+impl LineClause {
     /// Whether its words say nothing that ends a list of figures.
     fn only_lists(&self) -> bool {
-        let lists = |mark: &Meaning| {
-            mark.continues_list() || matches!(mark, Meaning::Pattern(_) | Meaning::Lubricant(_) | Meaning::Of)
+        let lists = |mark: &PhraseMeaning| {
+            mark.continues_list()
+                || matches!(mark, PhraseMeaning::Pattern(_) | PhraseMeaning::Lubricant(_) | PhraseMeaning::Of)
         };
         self.marks.iter().all(lists) && self.action.is_none()
     }
 }
 
 /// What a figure of a list measures; percentages are of a kind of their own.
-fn kind_of(figure: &Written) -> Option<Dimension> {
+fn kind_of(figure: &WrittenFigure) -> Option<Dimension> {
     match figure.unit {
-        Measure::Percent => Some(Dimension::Ratio),
+        FigureMeasure::Percent => Some(Dimension::Ratio),
         unit => unit.dimension(),
     }
 }

@@ -2,8 +2,10 @@
 
 use super::groups::GroupNames;
 use super::write::number;
-use super::{Figure, LineQuestion, Procedure, Spread, StageKind};
-use crate::way::{Angle, Climbing, Feel, Loosen, Recheck, RunDown, Slot, Stretch, Torque, Way};
+use super::{LineFigure, LineQuestion, LineTolerance, Procedure, StageKind};
+use crate::way::{
+    Angle, LoosenAgain, Recheck, RunDown, SlotAdvance, Stretch, StretchTorque, Torque, Way, YieldByFeel,
+};
 use rigore_mechanics::quantity::unit;
 use rigore_mechanics::tightening::Band;
 use std::collections::BTreeMap;
@@ -72,26 +74,26 @@ pub fn stage_kind(ways: &[&Way]) -> Option<StageKind> {
     let angle = |band: &Band| {
         let unsaid = (band.high - band.target - StageDefaults::default().angle_deg).abs() < 1e-9;
         let figure = figure(band, 0.0);
-        Figure { spread: if unsaid { Spread::Unsaid } else { figure.spread }, ..figure }
+        LineFigure { spread: if unsaid { LineTolerance::Unsaid } else { figure.spread }, ..figure }
     };
     let band_of = |band: &Band| {
         let figure = figure(band, 0.0);
         let (low, high) = (in_unit(band.low, band), in_unit(band.high, band));
-        Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), ..figure }
+        LineFigure { target: f64::midpoint(low, high), spread: LineTolerance::Range(low, high), ..figure }
     };
     match ways {
         [alone] => one_way(alone, angle, band_of),
-        [.., climbing, stretch] if climbing.downcast::<Climbing>().is_some() => {
+        [.., climbing, stretch] if climbing.downcast::<StretchTorque>().is_some() => {
             let stretch = stretch.downcast::<Stretch>()?;
             let limit = match stretch.most_nm() {
-                Some(nm) => Some(Figure::plain(nm, unit("N·m")?)),
+                Some(nm) => Some(LineFigure::plain(nm, unit("N·m")?)),
                 None => None,
             };
             Some(StageKind::Stretch { stretch: figure(&stretch.band, 0.05), limit })
         }
         [torque, next, ..] => {
             let torque = torque.downcast::<Torque>()?;
-            if next.downcast::<Slot>().is_some() {
+            if next.downcast::<SlotAdvance>().is_some() {
                 return Some(StageKind::Castellated(band_of(&torque.band)));
             }
             let turn = next.downcast::<Angle>().filter(|_| ways.len() == 2)?;
@@ -104,8 +106,8 @@ pub fn stage_kind(ways: &[&Way]) -> Option<StageKind> {
 /// What a way that a fastener is given by itself is in a line.
 fn one_way(
     way: &Way,
-    angle: impl Fn(&Band) -> Figure,
-    band_of: impl Fn(&Band) -> Figure,
+    angle: impl Fn(&Band) -> LineFigure,
+    band_of: impl Fn(&Band) -> LineFigure,
 ) -> Option<StageKind> {
     if let Some(torque) = way.downcast::<Torque>() {
         return Some(StageKind::Torque { torque: figure(&torque.band, 0.04), snug: false });
@@ -113,17 +115,17 @@ fn one_way(
     if let Some(turn) = way.downcast::<Angle>() {
         return Some(StageKind::Angle(angle(&turn.band)));
     }
-    if let Some(feel) = way.downcast::<Feel>() {
+    if let Some(feel) = way.downcast::<YieldByFeel>() {
         return Some(StageKind::Yield(band_of(&feel.band)));
     }
     if let Some(recheck) = way.downcast::<Recheck>() {
         let torque = &recheck.torque;
-        return Some(StageKind::Recheck(Figure::plain(in_unit(torque.target, torque), torque.unit)));
+        return Some(StageKind::Recheck(LineFigure::plain(in_unit(torque.target, torque), torque.unit)));
     }
     if way.downcast::<RunDown>().is_some() {
         return Some(StageKind::RunDown);
     }
-    way.downcast::<Loosen>().map(|_| StageKind::Loosen)
+    way.downcast::<LoosenAgain>().map(|_| StageKind::Loosen)
 }
 
 /// A figure of a band in the unit it was written in, without what the conversion adds.
@@ -133,18 +135,18 @@ fn in_unit(base: f64, band: &Band) -> f64 {
 }
 
 /// A band as it is written; nothing is said of a tolerance that is the usual share of it.
-fn figure(band: &Band, usual_share: f64) -> Figure {
+fn figure(band: &Band, usual_share: f64) -> LineFigure {
     let [target, low, high] = [band.target, band.low, band.high].map(|base| in_unit(base, band));
     let (down, up) = (target - low, high - target);
     let even = (down - up).abs() < 1e-6 * target;
     let spread = if even && (down - usual_share * target).abs() < 1e-7 * target {
-        Spread::Unsaid
+        LineTolerance::Unsaid
     } else if even {
-        Spread::Within(down)
+        LineTolerance::Within(down)
     } else {
-        Spread::Range(low, high)
+        LineTolerance::Range(low, high)
     };
-    Figure { target, spread, unit: band.unit }
+    LineFigure { target, spread, unit: band.unit }
 }
 
 /// A text as TOML writes it.
@@ -172,16 +174,16 @@ const fn title(kind: &StageKind) -> &'static str {
 
 /// The fields of one stage, each figure in the unit it was written in.
 fn fields(kind: &StageKind, defaults: &StageDefaults) -> String {
-    let quantity = |value: f64, of: &Figure| quoted(&format!("{} {}", number(value), of.unit.symbol));
-    let range = |low: f64, high: f64, of: &Figure| {
+    let quantity = |value: f64, of: &LineFigure| quoted(&format!("{} {}", number(value), of.unit.symbol));
+    let range = |low: f64, high: f64, of: &LineFigure| {
         format!("range = [{}, {}]\n", quantity(low, of), quantity(high, of))
     };
-    let spread = |of: &Figure, otherwise: &str| match of.spread {
-        Spread::Unsaid => format!("tolerance = {}\n", quoted(otherwise)),
-        Spread::Within(tolerance) => format!("tolerance = {}\n", quantity(tolerance, of)),
-        Spread::Range(low, high) => range(low, high, of),
+    let spread = |of: &LineFigure, otherwise: &str| match of.spread {
+        LineTolerance::Unsaid => format!("tolerance = {}\n", quoted(otherwise)),
+        LineTolerance::Within(tolerance) => format!("tolerance = {}\n", quantity(tolerance, of)),
+        LineTolerance::Range(low, high) => range(low, high, of),
     };
-    let field = |key: &str, of: &Figure| format!("{key} = {}\n", quantity(of.target, of));
+    let field = |key: &str, of: &LineFigure| format!("{key} = {}\n", quantity(of.target, of));
     let angle_tolerance = |target: f64| format!("{} °", number(defaults.angle_deg.min(target / 2.0)));
     let slots = || {
         let twist = defaults.twist_deg.map(|twist| format!("twist = \"{} °\"\n", number(twist)));
@@ -193,9 +195,9 @@ fn fields(kind: &StageKind, defaults: &StageDefaults) -> String {
         StageKind::Angle(angle) => field("angle", angle) + &spread(angle, &angle_tolerance(angle.target)),
         StageKind::TorqueAngle { torque, angle } => {
             let off = match angle.spread {
-                Spread::Unsaid => angle_tolerance(angle.target),
-                Spread::Within(tolerance) => format!("{} °", number(tolerance)),
-                Spread::Range(low, high) => format!("{} °", number((high - low) / 2.0)),
+                LineTolerance::Unsaid => angle_tolerance(angle.target),
+                LineTolerance::Within(tolerance) => format!("{} °", number(tolerance)),
+                LineTolerance::Range(low, high) => format!("{} °", number((high - low) / 2.0)),
             };
             let torque = field("torque-angle", torque) + &spread(torque, &defaults.torque);
             format!("{torque}{}angle_tolerance = \"{off}\"\n", field("then_angle", angle))
@@ -206,8 +208,8 @@ fn fields(kind: &StageKind, defaults: &StageDefaults) -> String {
         }
         StageKind::Yield(band) => field("yield", band) + &spread(band, &defaults.torque),
         StageKind::Castellated(band) => {
-            let one = matches!(band.spread, Spread::Range(low, high) if high <= low);
-            let band = if one { Figure::plain(band.target, band.unit) } else { *band };
+            let one = matches!(band.spread, LineTolerance::Range(low, high) if high <= low);
+            let band = if one { LineFigure::plain(band.target, band.unit) } else { *band };
             field("castellated", &band) + &spread(&band, &defaults.torque) + &slots()
         }
         StageKind::Recheck(torque) => field("recheck", torque) + &spread(torque, &defaults.torque),

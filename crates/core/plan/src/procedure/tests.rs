@@ -1,9 +1,11 @@
 //! What is read, what is asked about, and that every number has one role; the corpus of lines is in `tests/corpus.rs`.
 
-use super::{Figure, LineStage, MAX_LENGTH, NumberRole, Order, Procedure, Spread, StageKind, read};
+use super::{
+    LineFigure, LineOrder, LineStage, LineTolerance, MAX_LENGTH, NumberRole, Procedure, StageKind, read,
+};
 use proptest::prelude::*;
 use rigore_mechanics::quantity::{Dimension, Unit, unit};
-use rigore_mechanics::tightening::Pattern;
+use rigore_mechanics::tightening::SequencePattern;
 
 mod corpus;
 mod groups;
@@ -31,15 +33,15 @@ fn fine(read: &Procedure) -> String {
 pub(super) fn one(stage: &LineStage, decimals: usize) -> String {
     let number =
         |value: f64| format!("{value:.decimals$}").trim_end_matches('0').trim_end_matches('.').to_owned();
-    let base = |figure: &Figure| {
+    let base = |figure: &LineFigure| {
         let so = |value: f64| number(value * figure.unit.factor);
         match figure.spread {
-            Spread::Unsaid => so(figure.target),
-            Spread::Within(tolerance) => format!("{}±{}", so(figure.target), so(tolerance)),
-            Spread::Range(low, high) if (f64::midpoint(low, high) - figure.target).abs() < 1e-6 => {
+            LineTolerance::Unsaid => so(figure.target),
+            LineTolerance::Within(tolerance) => format!("{}±{}", so(figure.target), so(tolerance)),
+            LineTolerance::Range(low, high) if (f64::midpoint(low, high) - figure.target).abs() < 1e-6 => {
                 format!("{}..{}", so(low), so(high))
             }
-            Spread::Range(low, high) => format!("{}[{}..{}]", so(figure.target), so(low), so(high)),
+            LineTolerance::Range(low, high) => format!("{}[{}..{}]", so(figure.target), so(low), so(high)),
         }
     };
     let kind = match &stage.kind {
@@ -152,17 +154,17 @@ fn manuals_are_written_by_many_hands() {
 #[test]
 fn order_and_lubricant_are_said_with_it() {
     for (text, order, lubricant) in [
-        ("40 N·m, 70 N·m, then 90° twice, centre out", Some(Pattern::CentreOut), None),
-        ("20 Nm, 40 Nm criss-cross", Some(Pattern::CrissCross), None),
-        ("40 N·m, from the ends in, with moly paste", Some(Pattern::OutsideIn), Some("moly-paste")),
-        ("20 Nm, 40 Nm, star", Some(Pattern::CrissCross), None),
+        ("40 N·m, 70 N·m, then 90° twice, centre out", Some(SequencePattern::CentreOut), None),
+        ("20 Nm, 40 Nm criss-cross", Some(SequencePattern::CrissCross), None),
+        ("40 N·m, from the ends in, with moly paste", Some(SequencePattern::OutsideIn), Some("moly-paste")),
+        ("20 Nm, 40 Nm, star", Some(SequencePattern::CrissCross), None),
         ("threads lightly oiled: 40 N·m", None, Some("engine-oil")),
         ("40 N·m dry", None, Some("dry")),
     ] {
         let read = read(text);
         assert_eq!(
             (&read.order, read.lubricant),
-            (&order.map(Order::Pattern), lubricant),
+            (&order.map(LineOrder::Pattern), lubricant),
             "{text}: {read:?}"
         );
         assert!(read.questions.is_empty(), "{text}: {:?}", read.questions);
@@ -229,35 +231,38 @@ fn what_cannot_be_read_or_in_two_ways_is_told_under_its_words() {
     assert_eq!(stages(&read("40 N·m, wobble, 90°")), "T40 A90");
 }
 
-fn figure(most: u32, step: f64, unit: &'static Unit) -> impl Strategy<Value = Figure> {
+fn figure(most: u32, step: f64, unit: &'static Unit) -> impl Strategy<Value = LineFigure> {
     (1..most, 0..4_u8, 1..20_u32).prop_map(move |(target, spread, so)| {
         let (target, so) = (f64::from(target) * step, f64::from(so) * step);
         match spread {
-            0 => Figure::plain(target, unit),
+            0 => LineFigure::plain(target, unit),
             // What may be off by all of it is no figure.
-            1 => Figure { target, spread: Spread::Within(so.min(target - step / 2.0)), unit },
-            2 => Figure {
+            1 => LineFigure { target, spread: LineTolerance::Within(so.min(target - step / 2.0)), unit },
+            2 => LineFigure {
                 target: f64::midpoint(target, target + so),
-                spread: Spread::Range(target, target + so),
+                spread: LineTolerance::Range(target, target + so),
                 unit,
             },
-            _ => Figure {
+            _ => LineFigure {
                 target,
-                spread: Spread::Range(if target > 2.0 * step { target - step } else { target }, target + so),
+                spread: LineTolerance::Range(
+                    if target > 2.0 * step { target - step } else { target },
+                    target + so,
+                ),
                 unit,
             },
         }
     })
 }
 
-fn plain(most: u32, unit: &'static Unit) -> impl Strategy<Value = Figure> {
-    (1..most).prop_map(move |target| Figure::plain(f64::from(target), unit))
+fn plain(most: u32, unit: &'static Unit) -> impl Strategy<Value = LineFigure> {
+    (1..most).prop_map(move |target| LineFigure::plain(f64::from(target), unit))
 }
 
-fn band(most: u32, unit: &'static Unit) -> impl Strategy<Value = Figure> {
+fn band(most: u32, unit: &'static Unit) -> impl Strategy<Value = LineFigure> {
     (1..most, 1..50_u32).prop_map(move |(low, more)| {
         let (low, high) = (f64::from(low), f64::from(low + more));
-        Figure { target: f64::midpoint(low, high), spread: Spread::Range(low, high), unit }
+        LineFigure { target: f64::midpoint(low, high), spread: LineTolerance::Range(low, high), unit }
     })
 }
 
@@ -451,8 +456,8 @@ pub(super) fn assert_figures(text: &str) {
                 continue;
             }
             let ends = match figure.spread {
-                Spread::Range(low, high) => has(low) || has(high) || has(figure.target),
-                Spread::Unsaid | Spread::Within(_) => has(figure.target),
+                LineTolerance::Range(low, high) => has(low) || has(high) || has(figure.target),
+                LineTolerance::Unsaid | LineTolerance::Within(_) => has(figure.target),
             };
             assert!(ends, "{text}: {} is nowhere in it: {read:?}", figure.target);
         }

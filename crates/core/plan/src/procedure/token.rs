@@ -5,7 +5,7 @@ use std::ops::Range;
 
 /// One of them.
 #[derive(Debug, Clone, PartialEq)]
-pub(super) struct Token {
+pub(super) struct LineToken {
     pub kind: TokenKind,
     /// Its place in the text, in bytes.
     pub at: Range<usize>,
@@ -60,8 +60,8 @@ const LONGEST_UNIT: usize = 16;
 const LONGEST_QUOTE: usize = 200;
 
 /// All of them, in order.
-pub(super) fn tokens(text: &str) -> Vec<Token> {
-    let mut list: Vec<Token> = Vec::new();
+pub(super) fn tokens(text: &str) -> Vec<LineToken> {
+    let mut list: Vec<LineToken> = Vec::new();
     let mut at = 0;
     while let Some(c) = text[at..].chars().next() {
         if c.is_whitespace() && c != '\n' {
@@ -70,7 +70,7 @@ pub(super) fn tokens(text: &str) -> Vec<Token> {
         }
         let tight = at > 0 && list.last().is_some_and(|before| before.at.end == at);
         let (kind, end) = token(text, at, c, list.last().map(|token| &token.kind));
-        list.push(Token { kind, at: at..end, tight });
+        list.push(LineToken { kind, at: at..end, tight });
         at = end;
     }
     list

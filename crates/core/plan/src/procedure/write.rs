@@ -1,8 +1,8 @@
 //! A procedure written in the one way that everybody can read.
 
-use super::{Figure, LineStage, Order, Procedure, Spread, StageKind};
+use super::{LineFigure, LineOrder, LineStage, LineTolerance, Procedure, StageKind};
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Pattern;
+use rigore_mechanics::tightening::SequencePattern;
 use std::fmt::Write;
 
 impl Procedure {
@@ -75,19 +75,19 @@ fn words(kind: &StageKind) -> String {
     }
 }
 
-fn figure(figure: &Figure) -> String {
+fn figure(figure: &LineFigure) -> String {
     let symbol = match figure.unit.dimension {
         Dimension::Angle => figure.unit.symbol.to_owned(),
         _ => format!(" {}", figure.unit.symbol),
     };
     let target = number(figure.target);
     match figure.spread {
-        Spread::Unsaid => format!("{target}{symbol}"),
-        Spread::Within(tolerance) => format!("{target} ± {}{symbol}", number(tolerance)),
-        Spread::Range(low, high) if number(f64::midpoint(low, high)) == target => {
+        LineTolerance::Unsaid => format!("{target}{symbol}"),
+        LineTolerance::Within(tolerance) => format!("{target} ± {}{symbol}", number(tolerance)),
+        LineTolerance::Range(low, high) if number(f64::midpoint(low, high)) == target => {
             format!("{} to {}{symbol}", number(low), number(high))
         }
-        Spread::Range(low, high) => {
+        LineTolerance::Range(low, high) => {
             format!("{target}{symbol} between {} and {}{symbol}", number(low), number(high))
         }
     }
@@ -99,22 +99,22 @@ pub(super) fn number(value: f64) -> String {
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
-fn order(order: &Order) -> String {
+fn order(order: &LineOrder) -> String {
     match order {
-        Order::Pattern(pattern) => pattern_words(*pattern).to_owned(),
-        Order::Listed(names) => format!("in the order {}", names.join(" ")),
+        LineOrder::Pattern(pattern) => pattern_words(*pattern).to_owned(),
+        LineOrder::Listed(names) => format!("in the order {}", names.join(" ")),
     }
 }
 
-const fn pattern_words(pattern: Pattern) -> &'static str {
+const fn pattern_words(pattern: SequencePattern) -> &'static str {
     match pattern {
-        Pattern::CentreOut => "centre out",
-        Pattern::OutsideIn => "outside in",
-        Pattern::CrissCross => "criss-cross",
-        Pattern::Diagonal => "diagonally",
-        Pattern::Clockwise => "clockwise",
-        Pattern::Line => "in line",
-        Pattern::Listed => "as listed",
+        SequencePattern::CentreOut => "centre out",
+        SequencePattern::OutsideIn => "outside in",
+        SequencePattern::CrissCross => "criss-cross",
+        SequencePattern::Diagonal => "diagonally",
+        SequencePattern::Clockwise => "clockwise",
+        SequencePattern::Line => "in line",
+        SequencePattern::Listed => "as listed",
     }
 }
 

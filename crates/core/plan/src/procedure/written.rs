@@ -1,22 +1,22 @@
 //! What a line says, clause by clause, before stages are made of it: figures as they were written, counts, marks.
 
-use super::phrase::Meaning;
-use super::{LineQuestion, NumberClaim, Order};
+use super::phrase::PhraseMeaning;
+use super::{LineOrder, LineQuestion, NumberClaim};
 use rigore_mechanics::quantity::{Dimension, Unit};
 use std::ops::Range;
 
 /// A figure as it was written, in its own unit.
 #[derive(Debug, Clone, PartialEq)]
-pub(super) struct Written {
+pub(super) struct WrittenFigure {
     /// Its value, or the lower of two.
     pub low: f64,
     /// The higher of two.
     pub high: Option<f64>,
     /// What is aimed at between the two, where that is written.
     pub target: Option<f64>,
-    pub unit: Measure,
+    pub unit: FigureMeasure,
     /// How far off it may be.
-    pub tolerance: Option<Tolerance>,
+    pub tolerance: Option<WrittenTolerance>,
     pub used: FigureUse,
     /// Whether what it is used for stands behind it: `14 N·m max`.
     pub bound_after: bool,
@@ -41,7 +41,7 @@ pub(super) enum FigureUse {
 
 /// How far off a figure may be, in its own unit or of itself.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Tolerance {
+pub(super) enum WrittenTolerance {
     Amount(f64, Option<&'static Unit>),
     Percent(f64),
     /// So much less, so much more.
@@ -50,7 +50,7 @@ pub(super) enum Tolerance {
 
 /// What a figure is given in.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) enum Measure {
+pub(super) enum FigureMeasure {
     In(&'static Unit),
     /// It comes with a later figure.
     Unsaid,
@@ -59,7 +59,7 @@ pub(super) enum Measure {
     Apart,
 }
 
-impl Measure {
+impl FigureMeasure {
     /// Its unit, where it has one.
     pub const fn unit(self) -> Option<&'static Unit> {
         match self {
@@ -75,13 +75,13 @@ impl Measure {
 
 /// What stands between two marks.
 #[derive(Debug, Clone, Default, PartialEq)]
-pub(super) struct Clause {
+pub(super) struct LineClause {
     pub group: Option<String>,
-    pub figures: Vec<Written>,
+    pub figures: Vec<WrittenFigure>,
     /// What its words say.
-    pub marks: Vec<Meaning>,
+    pub marks: Vec<PhraseMeaning>,
     /// How many stages or pulls a figure is reached in.
-    pub count: Option<Count>,
+    pub count: Option<StageCount>,
     /// Something done by hand, as it was quoted.
     pub action: Option<String>,
     /// Whether it comes after a "then" or the like, and not after a comma.
@@ -91,26 +91,26 @@ pub(super) struct Clause {
 
 /// How many stages a list has or a figure is reached in, or how many pulls an angle is parted into.
 #[derive(Debug, Clone, PartialEq)]
-pub(super) struct Count {
+pub(super) struct StageCount {
     pub number: u32,
     /// Pulls of one angle, and not stages.
     pub swings: bool,
     /// Whether "to" stands behind it: `in 3 steps to`.
     pub to: bool,
     /// How much each is, where that is written: `two turns of 50°`.
-    pub of: Option<Written>,
+    pub of: Option<WrittenFigure>,
     pub at: Range<usize>,
 }
 
-impl Clause {
-    pub fn says(&self, meaning: Meaning) -> bool {
+impl LineClause {
+    pub fn says(&self, meaning: PhraseMeaning) -> bool {
         self.marks.contains(&meaning)
     }
 
     /// How often it is done.
     pub fn times(&self) -> Option<u32> {
         self.marks.iter().find_map(|mark| match mark {
-            Meaning::Times(times) => Some(*times),
+            PhraseMeaning::Times(times) => Some(*times),
             _ => None,
         })
     }
@@ -122,9 +122,9 @@ impl Clause {
 
 /// A line in clauses, with the role of each number in it.
 #[derive(Debug, Default)]
-pub(super) struct Clauses {
-    pub list: Vec<Clause>,
-    pub order: Option<Order>,
+pub(super) struct LineClauses {
+    pub list: Vec<LineClause>,
+    pub order: Option<LineOrder>,
     pub numbers: Vec<NumberClaim>,
     pub questions: Vec<LineQuestion>,
 }

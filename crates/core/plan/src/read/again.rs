@@ -1,24 +1,27 @@
 //! Reading what makes something be done again.
 
 use super::parts::{joints_among, slots_among};
-use crate::again::{Cause, When};
+use crate::again::{ReworkCause, ReworkTrigger};
 use crate::document::Plan;
 use crate::index::JointIx;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 
-const WHEN: [(&str, When); 3] =
-    [("loosened", When::Loosened), ("replaced", When::Replaced), ("apart", When::Apart)];
+const WHEN: [(&str, ReworkTrigger); 3] = [
+    ("loosened", ReworkTrigger::Loosened),
+    ("replaced", ReworkTrigger::Replaced),
+    ("apart", ReworkTrigger::Apart),
+];
 
 /// The `again` of a table: fasteners of a joint, or a slot.
-pub(super) fn again(table: &Table<'_>, plan: &Plan) -> Vec<Cause> {
+pub(super) fn again(table: &TomlTable<'_>, plan: &Plan) -> Vec<ReworkCause> {
     table.tables("again").iter().flat_map(|cause| causes(cause, plan)).collect()
 }
 
-fn causes(table: &Table<'_>, plan: &Plan) -> Vec<Cause> {
+fn causes(table: &TomlTable<'_>, plan: &Plan) -> Vec<ReworkCause> {
     let causes = if table.has("part") {
-        slots_among(table, "part", plan).into_iter().map(Cause::Part).collect()
+        slots_among(table, "part", plan).into_iter().map(ReworkCause::Part).collect()
     } else {
-        let when = table.choice("when", &WHEN).unwrap_or(When::Loosened);
+        let when = table.choice("when", &WHEN).unwrap_or(ReworkTrigger::Loosened);
         let fasteners = table.texts("fasteners");
         let of = |joint: usize| {
             let planned = &plan.joints[joint];
@@ -29,7 +32,7 @@ fn causes(table: &Table<'_>, plan: &Plan) -> Vec<Cause> {
                 }
                 found
             });
-            Cause::Fasteners { joint: JointIx(joint), only: only.collect(), when }
+            ReworkCause::Fasteners { joint: JointIx(joint), only: only.collect(), when }
         };
         joints_among(table, "joint", plan).into_iter().map(of).collect()
     };

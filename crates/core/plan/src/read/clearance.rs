@@ -3,9 +3,9 @@
 use super::window::{self, WrittenWindow};
 use crate::document::Plan;
 use crate::index::FamilyIx;
-use crate::open_figure::OpenFigure;
-use crate::sites::{Clearance, Cylinder, PlannedValve, Rule, SiteForm, Size, UseWindow};
-use crate::toml_reader::Table;
+use crate::open_figure::MissingFigure;
+use crate::sites::{ChamberSpec, Clearance, ClearanceRule, PlannedValve, SiteForm, SizeSource, UseWindow};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::clearance::{ShellGrade, Window};
 use rigore_mechanics::geometry::ValveGeometry;
 use rigore_mechanics::quantity::Dimension;
@@ -14,7 +14,7 @@ use rigore_mechanics::quantity::Dimension;
 const USES: [&str; 4] = ["street", "vintage", "endurance", "boost"];
 
 /// A clearance, with what of its windows nobody has looked up yet.
-pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> (Clearance, Vec<OpenFigure>) {
+pub(super) fn clearance(table: &TomlTable<'_>, plan: &Plan) -> (Clearance, Vec<MissingFigure>) {
     let rule = rule(table, plan);
     let other = |key: &'static str| table.has(key).then(|| family(table, key, plan));
     let (second, said_bore) = (other("second"), other("per_bore"));
@@ -46,11 +46,11 @@ pub(super) fn clearance(table: &Table<'_>, plan: &Plan) -> (Clearance, Vec<OpenF
     (clearance, opens)
 }
 
-fn family(table: &Table<'_>, key: &'static str, plan: &Plan) -> FamilyIx {
+fn family(table: &TomlTable<'_>, key: &'static str, plan: &Plan) -> FamilyIx {
     FamilyIx(table.reference(key, "site", plan.families.iter().map(|family| family.id.as_str())))
 }
 
-fn shells(table: &Table<'_>) -> Vec<ShellGrade> {
+fn shells(table: &TomlTable<'_>) -> Vec<ShellGrade> {
     let mut shells: Vec<ShellGrade> = Vec::new();
     for grade in table.tables("shell") {
         let thickness_mm = grade.positive("thickness", Dimension::Length).unwrap_or(1.0);
@@ -62,16 +62,16 @@ fn shells(table: &Table<'_>) -> Vec<ShellGrade> {
 }
 
 /// One of `plus` (with `minus` and `add`), `least` and `compression`.
-fn rule(table: &Table<'_>, plan: &Plan) -> Rule {
+fn rule(table: &TomlTable<'_>, plan: &Plan) -> ClearanceRule {
     if table.has("least") {
         let of = family(table, "least", plan);
         let valve = table.table("valve").and_then(|table| valve(&table, of, plan));
-        return Rule::Least { of, valve: valve.map(Box::new) };
+        return ClearanceRule::Least { of, valve: valve.map(Box::new) };
     }
     if let Some(cylinder) = table.table("compression") {
-        return Rule::Compression(Box::new(compression(&cylinder, plan)));
+        return ClearanceRule::Compression(Box::new(compression(&cylinder, plan)));
     }
-    Rule::Difference {
+    ClearanceRule::Difference {
         plus: family(table, "plus", plan),
         minus: table.has("minus").then(|| family(table, "minus", plan)),
         add_mm: table.quantity_if("add", Dimension::Length).unwrap_or(0.0),
@@ -79,7 +79,7 @@ fn rule(table: &Table<'_>, plan: &Plan) -> Rule {
 }
 
 /// What a valve's distance is computed from, with a lift for each angle of its series.
-fn valve(table: &Table<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValve> {
+fn valve(table: &TomlTable<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValve> {
     let angle = if table.has("angle") { table.quantity("angle", Dimension::Angle) } else { Some(0.0) };
     let geometry = ValveGeometry {
         stroke_mm: table.positive("stroke", Dimension::Length)?,
@@ -103,7 +103,7 @@ fn valve(table: &Table<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValve> {
             format!("one lift for each of the {} angles of `{}` is needed", site.places.len(), site.id);
         table.error("lift", message);
     }
-    if let Size::Measured(family) = shut
+    if let SizeSource::Measured(family) = shut
         && plan
             .families
             .get(family.0)
@@ -114,9 +114,9 @@ fn valve(table: &Table<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValve> {
     Some(PlannedValve { geometry, shut, lifts_mm })
 }
 
-fn compression(table: &Table<'_>, plan: &Plan) -> Cylinder {
+fn compression(table: &TomlTable<'_>, plan: &Plan) -> ChamberSpec {
     let size = |key, dimension| size(table, key, dimension, plan);
-    let cylinder = Cylinder {
+    let cylinder = ChamberSpec {
         bore: size("bore", Dimension::Length),
         stroke: size("stroke", Dimension::Length),
         chamber: size("chamber", Dimension::Volume),
@@ -124,31 +124,35 @@ fn compression(table: &Table<'_>, plan: &Plan) -> Cylinder {
         gasket_bore: size("gasket_bore", Dimension::Length),
         gasket: size("gasket", Dimension::Length),
         deck: size("deck", Dimension::Length),
-        crevice: if table.has("crevice") { size("crevice", Dimension::Volume) } else { Size::Fixed(0.0) },
+        crevice: if table.has("crevice") {
+            size("crevice", Dimension::Volume)
+        } else {
+            SizeSource::Fixed(0.0)
+        },
     };
     table.finish();
     cylinder
 }
 
 /// A quantity, or the name of a site whose mean it is.
-fn size(table: &Table<'_>, key: &'static str, dimension: Dimension, plan: &Plan) -> Size {
+fn size(table: &TomlTable<'_>, key: &'static str, dimension: Dimension, plan: &Plan) -> SizeSource {
     let text = table.word(key);
     match plan.families.iter().position(|family| family.id == text) {
-        Some(family) => Size::Measured(FamilyIx(family)),
-        None => Size::Fixed(table.quantity(key, dimension).unwrap_or(1.0)),
+        Some(family) => SizeSource::Measured(FamilyIx(family)),
+        None => SizeSource::Fixed(table.quantity(key, dimension).unwrap_or(1.0)),
     }
 }
 
 /// What a figure is: what its sizes are measured in.
-fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
+fn dimension(table: &TomlTable<'_>, rule: &ClearanceRule, plan: &Plan) -> Dimension {
     let of = |family: FamilyIx| {
         let family = plan.families.get(family.0)?;
         plan.sites.get(family.sites.start).map(|site| site.dimension)
     };
     match rule {
-        Rule::Compression(_) => Dimension::Ratio,
-        Rule::Least { of: family, .. } => of(*family).unwrap_or(Dimension::Clearance),
-        Rule::Difference { plus, minus, add_mm } => {
+        ClearanceRule::Compression(_) => Dimension::Ratio,
+        ClearanceRule::Least { of: family, .. } => of(*family).unwrap_or(Dimension::Clearance),
+        ClearanceRule::Difference { plus, minus, add_mm } => {
             let of_plus = of(*plus).unwrap_or(Dimension::Length);
             let alike =
                 |of_minus: Dimension| of_minus == of_plus || of_minus.is_length() && of_plus.is_length();
@@ -166,11 +170,11 @@ fn dimension(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Dimension {
 
 /// The family of bores that a window multiplies, where the plan does not say which: of those that have a bore for each
 /// of its members the largest ones, which are the cylinders.
-fn the_bore(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Option<FamilyIx> {
+fn the_bore(table: &TomlTable<'_>, rule: &ClearanceRule, plan: &Plan) -> Option<FamilyIx> {
     let of_rule = match rule {
-        Rule::Difference { plus, .. } => Some(*plus),
-        Rule::Least { of, .. } => Some(*of),
-        Rule::Compression(_) => None,
+        ClearanceRule::Difference { plus, .. } => Some(*plus),
+        ClearanceRule::Least { of, .. } => Some(*of),
+        ClearanceRule::Compression(_) => None,
     };
     let members = plan.families.get(of_rule?.0)?.sites.len();
     let is_bore = |at: &usize| {
@@ -193,19 +197,25 @@ fn the_bore(table: &Table<'_>, rule: &Rule, plan: &Plan) -> Option<FamilyIx> {
 struct Windows {
     by_use: Vec<UseWindow>,
     /// What of them nobody has looked up yet.
-    opens: Vec<OpenFigure>,
+    opens: Vec<MissingFigure>,
     /// Whether one of them says that it is multiplied by the bore.
     by_bore: bool,
 }
 
 /// Windows by use: quantities, or plain numbers where the figure is a ratio or a number of something.
-fn windows(table: &Table<'_>, dimension: Dimension, name: &str) -> Windows {
+fn windows(table: &TomlTable<'_>, dimension: Dimension, name: &str) -> Windows {
     let mut windows = Vec::new();
-    let mut opens: Vec<OpenFigure> = Vec::new();
+    let mut opens: Vec<MissingFigure> = Vec::new();
     let mut by_bore: Vec<bool> = Vec::new();
     let mut ask = |path: String, of: Option<&str>, note: String| {
         let what = of.map_or_else(|| format!("{name}: window"), |of| format!("{name}, {of}: window"));
-        opens.push(OpenFigure { path, what, note, use_for: of.map(str::to_owned), operations: Vec::new() });
+        opens.push(MissingFigure {
+            path,
+            what,
+            note,
+            use_for: of.map(str::to_owned),
+            operations: Vec::new(),
+        });
     };
     if let [(_, note)] = &table.open_of(&["window"])[..] {
         ask(format!("{}.window", table.path()), None, note.clone());
@@ -263,8 +273,8 @@ fn listed(figures: &[f64]) -> Result<WrittenWindow, String> {
 }
 
 /// A bore that is read with its shells in has none to choose.
-fn check_shells(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
-    let Rule::Difference { plus, .. } = &clearance.rule else { return };
+fn check_shells(table: &TomlTable<'_>, plan: &Plan, clearance: &Clearance) {
+    let ClearanceRule::Difference { plus, .. } = &clearance.rule else { return };
     let first = plan.families.get(plus.0).and_then(|family| plan.sites.get(family.sites.start));
     if let Some(site) = first.filter(|site| site.shells_in && !clearance.shells.is_empty()) {
         table.error("shell", format!("`{}` is read with its shells in: there are none to choose", site.id));
@@ -272,7 +282,7 @@ fn check_shells(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
 }
 
 /// Every family of a clearance has the same number of members.
-fn check_members(table: &Table<'_>, plan: &Plan, clearance: &Clearance) {
+fn check_members(table: &TomlTable<'_>, plan: &Plan, clearance: &Clearance) {
     let Some(first) = clearance.families().next() else {
         table.error_here("nothing of it is measured: at least one size has to be a site");
         return;

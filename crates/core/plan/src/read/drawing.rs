@@ -1,7 +1,7 @@
 //! Reading drawings: what they are drawn with, in mm.
 
-use crate::document::{Drawing, Shape};
-use crate::toml_reader::Table;
+use crate::document::{Drawing, DrawingShape};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::quantity::Dimension;
 use std::f64::consts::TAU;
 
@@ -30,7 +30,7 @@ const KINDS: [(&str, Kind); 6] = [
     ("gear", Kind::Gear),
 ];
 
-pub(super) fn drawing(table: &Table<'_>) -> Drawing {
+pub(super) fn drawing(table: &TomlTable<'_>) -> Drawing {
     let shapes = table.tables("shape").iter().flat_map(shapes).collect();
     let along = !table.has("seen") || table.choice("seen", &SEEN).unwrap_or(true);
     let drawing = Drawing { id: table.text("id"), name: table.text("name"), along, shapes };
@@ -39,7 +39,7 @@ pub(super) fn drawing(table: &Table<'_>) -> Drawing {
 }
 
 /// A shape; with `every` and `count` as often, each so far from the one before.
-fn shapes(table: &Table<'_>) -> Vec<Shape> {
+fn shapes(table: &TomlTable<'_>) -> Vec<DrawingShape> {
     let count = table.whole("count", 2..=100).unwrap_or(1);
     let step = if table.has("every") { table.place("every") } else { [0.0, 0.0] };
     if table.has("every") != table.has("count") {
@@ -54,7 +54,7 @@ fn shapes(table: &Table<'_>) -> Vec<Shape> {
     (0..count).filter_map(moved).collect()
 }
 
-fn shape(table: &Table<'_>) -> Option<Shape> {
+fn shape(table: &TomlTable<'_>) -> Option<DrawingShape> {
     let points = |least: usize| {
         let points = table.places("points");
         if points.len() < least {
@@ -64,17 +64,17 @@ fn shape(table: &Table<'_>) -> Option<Shape> {
     };
     let diameter = || table.positive("diameter", Dimension::Length).unwrap_or(1.0);
     Some(match table.choice("kind", &KINDS)? {
-        Kind::Outline => Shape::Outline { points: points(3) },
-        Kind::Line => Shape::Line { points: points(2) },
-        Kind::Circle => Shape::Circle { at: table.place("at"), diameter: diameter() },
-        Kind::Disc => Shape::Outline { points: around(table.place("at"), diameter() / 2.0, ROUND) },
+        Kind::Outline => DrawingShape::Outline { points: points(3) },
+        Kind::Line => DrawingShape::Line { points: points(2) },
+        Kind::Circle => DrawingShape::Circle { at: table.place("at"), diameter: diameter() },
+        Kind::Disc => DrawingShape::Outline { points: around(table.place("at"), diameter() / 2.0, ROUND) },
         Kind::Rect => {
             let round = table.quantity_if("round", Dimension::Length).unwrap_or(0.0);
-            Shape::Outline { points: rounded(table.place("from"), table.place("to"), round) }
+            DrawingShape::Outline { points: rounded(table.place("from"), table.place("to"), round) }
         }
         Kind::Gear => {
             let teeth = table.whole("teeth", 6..=200).unwrap_or(24);
-            Shape::Outline { points: gear(table.place("at"), diameter() / 2.0, teeth) }
+            DrawingShape::Outline { points: gear(table.place("at"), diameter() / 2.0, teeth) }
         }
     })
 }
@@ -114,7 +114,7 @@ fn rounded([left, top]: [f64; 2], [right, bottom]: [f64; 2], round: f64) -> Vec<
     corners.into_iter().flat_map(corner).collect()
 }
 
-impl Shape {
+impl DrawingShape {
     /// The same shape elsewhere.
     fn moved(&self, [dx, dy]: [f64; 2]) -> Self {
         let place = |[x, y]: &[f64; 2]| [x + dx, y + dy];

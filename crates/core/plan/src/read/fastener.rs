@@ -1,14 +1,15 @@
 //! Reading lubricants and specifications of fasteners.
 
 use crate::document::FastenerSpec;
-use crate::open_figure::OpenFigure;
+use crate::open_figure::MissingFigure;
 use crate::running::{ClampedParts, Washer};
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::fastener::{Material, Strength, Thread};
-use rigore_mechanics::friction::{FILMS, Film, Friction, Lubricant, Lubrication};
+use rigore_mechanics::friction::{FILMS, Friction, Lubricant, Lubrication, SurfaceFilm};
 use rigore_mechanics::joint::{
-    Bearing, BoltEnd, BoltHead, BoltResilience, Fastening, Layer, Neck, PartKind, Parts, Resilience, Section,
-    Segment, bolt_resilience, end_resilience, part_resilience, read_resilience,
+    BearingFace, BoltEnd, BoltHead, BoltResilience, BoltSegment, ClampedSleeve, Fastening, JointKind,
+    PartLayer, Resilience, SegmentSection, WeakestSection, bolt_resilience, end_resilience, part_resilience,
+    read_resilience,
 };
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Pressure, Quantity, in_mm, in_mpa, mm, mpa, unit_of};
@@ -21,7 +22,7 @@ const YIELD_OF_TENSILE: f64 = 0.9;
 /// Young's modulus of steel, `MPa`.
 const STEEL_MPA: f64 = 205_000.0;
 
-pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
+pub(super) fn lubricant(table: &TomlTable<'_>) -> Lubricant {
     let range = |key| match table.numbers(key)[..] {
         [low, typical, high] if 0.0 < low && low <= typical && typical <= high && high <= 1.0 => {
             [low, typical, high]
@@ -44,7 +45,7 @@ pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
         film: if table.has("film") {
             table.choice("film", &FILMS).unwrap_or_default()
         } else {
-            Film::default()
+            SurfaceFilm::default()
         },
         version: 0,
     };
@@ -53,9 +54,9 @@ pub(super) fn lubricant(table: &Table<'_>) -> Lubricant {
 }
 
 pub(super) fn spec(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     lubricants: &[Lubricant],
-    opens: &mut Vec<OpenFigure>,
+    opens: &mut Vec<MissingFigure>,
 ) -> Option<FastenerSpec> {
     let (id, name, designation) = (table.text("id"), table.text("name"), table.text("thread"));
     let read_thread = Thread::parse(&designation)
@@ -76,9 +77,9 @@ pub(super) fn spec(
     });
     let given = table.has("bearing_diameter") && !table.is_open("bearing_diameter");
     let given = given.then(|| table.positive("bearing_diameter", Dimension::Length)).flatten();
-    let bearing = given.or_else(|| thread.map(|thread| in_mm(Bearing::usual(&thread).mean_diameter)));
+    let bearing = given.or_else(|| thread.map(|thread| in_mm(BearingFace::usual(&thread).mean_diameter)));
     if let (Some(thread), Some(db)) = (thread, bearing)
-        && !(Bearing { mean_diameter: mm(db) }).fits(&thread)
+        && !(BearingFace { mean_diameter: mm(db) }).fits(&thread)
     {
         table.error(
             "bearing_diameter",
@@ -104,7 +105,9 @@ pub(super) fn spec(
     let source = table.text_or("source", "");
     table.finish();
     let known = open.is_empty() && read_thread.is_some() && read_strength.is_some();
-    opens.extend(open.into_iter().map(|(key, note)| OpenFigure::of_fastener(table.path(), key, &name, note)));
+    opens.extend(
+        open.into_iter().map(|(key, note)| MissingFigure::of_fastener(table.path(), key, &name, note)),
+    );
     Some(FastenerSpec {
         id,
         name,
@@ -114,7 +117,7 @@ pub(super) fn spec(
             strength: strength?,
             bearing_diameter_mm: bearing?,
             friction: lubrication.friction(),
-            neck: Neck::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
+            neck: WeakestSection::of(&thread?, bolt.iter().flat_map(|bolt| bolt.shanks_mm.iter().copied())),
             bolt: bolt.as_ref().map(|bolt| bolt.resilience),
             parts,
             known,
@@ -131,7 +134,7 @@ pub(super) fn spec(
     })
 }
 
-fn strength(table: &Table<'_>, thread: Option<Thread>) -> Option<Strength> {
+fn strength(table: &TomlTable<'_>, thread: Option<Thread>) -> Option<Strength> {
     if ["strength", "yield", "tensile"].iter().any(|key| table.is_open(key)) {
         table.text_or("strength", "");
         let _ = (table.word("yield"), table.word("tensile"));
@@ -170,7 +173,7 @@ struct Bolt {
     shanks_mm: Vec<f64>,
 }
 
-fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
+fn bolt(table: &TomlTable<'_>, thread: Option<Thread>) -> Option<Bolt> {
     let measured = resilience(table);
     let asked = |key: &str| measured.is_none() || table.has(key);
     let heads = [("hex", BoltHead::Hex), ("socket", BoltHead::Socket)];
@@ -188,9 +191,9 @@ fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
         table.error("segment", "at least one segment with length and diameter is needed");
     }
     table.finish();
-    let shank = |segment: &Segment| match segment.section {
-        Section::Shank(diameter) => Some(in_mm(diameter)),
-        Section::FreeThread => None,
+    let shank = |segment: &BoltSegment| match segment.section {
+        SegmentSection::Shank(diameter) => Some(in_mm(diameter)),
+        SegmentSection::FreeThread => None,
     };
     let end_modulus = end_material.map_or(mpa(STEEL_MPA), Material::modulus);
     let resilience = match (measured, end) {
@@ -206,17 +209,17 @@ fn bolt(table: &Table<'_>, thread: Option<Thread>) -> Option<Bolt> {
     })
 }
 
-fn segments(table: &Table<'_>) -> Vec<Segment> {
+fn segments(table: &TomlTable<'_>) -> Vec<BoltSegment> {
     let mut segments = Vec::new();
     for segment in table.tables("segment") {
         let length = segment.positive("length", Dimension::Length);
         let section = if segment.text_or("diameter", "") == "thread" {
-            Some(Section::FreeThread)
+            Some(SegmentSection::FreeThread)
         } else {
-            segment.positive("diameter", Dimension::Length).map(|d| Section::Shank(mm(d)))
+            segment.positive("diameter", Dimension::Length).map(|d| SegmentSection::Shank(mm(d)))
         };
         if let (Some(length), Some(section)) = (length, section) {
-            segments.push(Segment { length: mm(length), section });
+            segments.push(BoltSegment { length: mm(length), section });
         }
         segment.finish();
     }
@@ -224,7 +227,7 @@ fn segments(table: &Table<'_>) -> Vec<Segment> {
 }
 
 /// A resilience that was measured: `4.51e-6 mm/N`, or `4.51 µm/kN`, which is the same.
-fn resilience(table: &Table<'_>) -> Option<Resilience> {
+fn resilience(table: &TomlTable<'_>) -> Option<Resilience> {
     let text = if table.has("resilience") { table.text("resilience") } else { return None };
     let believable = read_resilience(&text);
     if believable.is_none() {
@@ -237,7 +240,7 @@ fn resilience(table: &Table<'_>) -> Option<Resilience> {
 }
 
 /// The resilience of the clamped parts, where it is known, and what they are.
-fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
+fn parts(table: &TomlTable<'_>) -> (Option<Resilience>, ClampedParts) {
     let measured = resilience(table);
     let asked = |key: &str| measured.is_none() || table.has(key);
     let length = |key| if asked(key) { table.positive(key, Dimension::Length) } else { None };
@@ -247,7 +250,7 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
     } else {
         Some(Vec::new())
     };
-    let kinds = [("tapped", PartKind::Tapped), ("through", PartKind::Through)];
+    let kinds = [("tapped", JointKind::Tapped), ("through", JointKind::Through)];
     let kind = if asked("kind") { table.choice("kind", &kinds) } else { None };
     let under_head = table.table("washer").and_then(|washer| self::washer(&washer, bearing_od));
     let limit =
@@ -280,15 +283,16 @@ fn parts(table: &Table<'_>) -> (Option<Resilience>, ClampedParts) {
             .collect(),
     };
     let computed = || {
-        let parts = Parts { bearing_od: mm(bearing_od?), hole: mm(hole?), outer: mm(outer?), kind: kind? };
-        let layers: Vec<Layer> = layers.iter().map(|of| of.layer).collect();
+        let parts =
+            ClampedSleeve { bearing_od: mm(bearing_od?), hole: mm(hole?), outer: mm(outer?), kind: kind? };
+        let layers: Vec<PartLayer> = layers.iter().map(|of| of.layer).collect();
         (!layers.is_empty()).then(|| Resilience::computed(part_resilience(&parts, &layers)))
     };
     (measured.or_else(computed), clamped)
 }
 
 /// A washer under the head, which is no smaller than what stands on it.
-fn washer(table: &Table<'_>, bearing_od: Option<f64>) -> Option<Washer> {
+fn washer(table: &TomlTable<'_>, bearing_od: Option<f64>) -> Option<Washer> {
     let (outer, thickness) =
         (table.positive("outer", Dimension::Length), table.positive("thickness", Dimension::Length));
     table.finish();
@@ -301,21 +305,21 @@ fn washer(table: &Table<'_>, bearing_od: Option<f64>) -> Option<Washer> {
 
 /// A layer as it is written: with the name of its material, where that is given.
 struct WrittenLayer {
-    layer: Layer,
+    layer: PartLayer,
     material: Option<Material>,
 }
 
 /// What lies under the head, from the head down: layers, or one part of a clamp length.
-fn layers(table: &Table<'_>) -> Option<Vec<WrittenLayer>> {
-    let one = |table: &Table<'_>, key| {
+fn layers(table: &TomlTable<'_>) -> Option<Vec<WrittenLayer>> {
+    let one = |table: &TomlTable<'_>, key| {
         let thickness = table.positive(key, Dimension::Length);
         let (modulus, material) = modulus(table);
-        Some(WrittenLayer { layer: Layer { thickness: mm(thickness?), modulus: modulus? }, material })
+        Some(WrittenLayer { layer: PartLayer { thickness: mm(thickness?), modulus: modulus? }, material })
     };
     if !table.has("layer") {
         return Some(vec![one(table, "clamp_length")?]);
     }
-    let layer = |table: Table<'_>| {
+    let layer = |table: TomlTable<'_>| {
         table.text_or("name", "");
         let layer = one(&table, "thickness");
         table.finish();
@@ -325,7 +329,7 @@ fn layers(table: &Table<'_>) -> Option<Vec<WrittenLayer>> {
 }
 
 /// Young's modulus of a part, by its material or as a figure, which counts before.
-fn modulus(table: &Table<'_>) -> (Option<Pressure>, Option<Material>) {
+fn modulus(table: &TomlTable<'_>) -> (Option<Pressure>, Option<Material>) {
     let material = table.has("material").then(|| table.choice("material", &Material::ALL)).flatten();
     if material.is_some() && !table.has("modulus") {
         return (material.map(Material::modulus), material);

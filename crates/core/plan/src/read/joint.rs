@@ -1,20 +1,20 @@
 //! Reading joints.
 
 use super::{members, procedure, running, stage};
-use crate::document::{FastenerSpec, Group, Hole, Joint, Plan};
+use crate::document::{FastenerGroup, FastenerSpec, Hole, Joint, Plan};
 use crate::index::{FastenerIx, SlotIx, SpecIx};
-use crate::open_figure::OpenFigure;
-use crate::procedure::Order;
-use crate::toml_reader::Table;
+use crate::open_figure::MissingFigure;
+use crate::procedure::LineOrder;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::fastener::Material;
 use rigore_mechanics::joint::{BoltEnd, end_resilience};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity, mpa};
 use rigore_mechanics::tightening::adapter::Adapter;
-use rigore_mechanics::tightening::{Pattern, Position, order};
+use rigore_mechanics::tightening::{FastenerPosition, SequencePattern, order};
 use std::collections::BTreeSet;
 
-pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
+pub(super) fn adapter(table: &TomlTable<'_>) -> Option<Adapter> {
     let (id, name) = (table.text("id"), table.text("name"));
     let length_mm = table.positive("length", Dimension::Length);
     let angle_deg = table.quantity("angle", Dimension::Angle);
@@ -34,10 +34,10 @@ pub(super) fn adapter(table: &Table<'_>) -> Option<Adapter> {
 
 /// One `[[joint]]`, which stands for as many joints as it counts.
 pub(super) fn joints(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     written: usize,
     plan: &Plan,
-    opens: &mut Vec<OpenFigure>,
+    opens: &mut Vec<MissingFigure>,
 ) -> Vec<Joint> {
     let offset = if table.has("offset") { table.place("offset") } else { [0.0, 0.0] };
     let mut member = |(at, key): (usize, &String)| {
@@ -58,11 +58,11 @@ pub(super) fn joints(
 }
 
 fn joint(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     (written, member): (usize, &str),
     offset: [f64; 2],
     plan: &Plan,
-    opens: &mut Vec<OpenFigure>,
+    opens: &mut Vec<MissingFigure>,
 ) -> Joint {
     let (family, name) = (table.text("id"), table.text("name"));
     let mut joint = Joint {
@@ -91,7 +91,7 @@ fn joint(
         table.error("group", "a joint has at least one group of fasteners");
     }
     (joint.stages, joint.unclear) = stage::of_joint(table, &joint, &plan.specs, opens);
-    if let Some(Order::Listed(names)) = &order {
+    if let Some(LineOrder::Listed(names)) = &order {
         joint.unclear.extend(unclear_order(&joint, names));
     }
     joint.source = table.text_or("source", "");
@@ -100,12 +100,12 @@ fn joint(
 }
 
 fn group(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     [dx, dy]: [f64; 2],
-    said: Option<&Order>,
+    said: Option<&LineOrder>,
     plan: &Plan,
     joint: &mut Joint,
-) -> Group {
+) -> FastenerGroup {
     let (id, name) = (table.text("id"), table.text("name"));
     let spec = SpecIx(table.reference("fastener", "fastener", plan.specs.iter().map(|s| s.id.as_str())));
     let parts = table
@@ -120,27 +120,31 @@ fn group(
             let adapters = plan.adapters.iter().map(|adapter| adapter.id.as_str());
             adapted.push((id.clone(), place.reference("adapter", "adapter", adapters)));
         }
-        positions.push(Position { id, x_mm: x_mm + dx, y_mm: y_mm + dy });
+        positions.push(FastenerPosition { id, x_mm: x_mm + dx, y_mm: y_mm + dy });
         place.finish();
     }
     for row in table.tables("row") {
         let of_row = in_a_row(&row).into_iter();
-        positions.extend(of_row.map(|at| Position { x_mm: at.x_mm + dx, y_mm: at.y_mm + dy, ..at }));
+        positions.extend(of_row.map(|at| FastenerPosition { x_mm: at.x_mm + dx, y_mm: at.y_mm + dy, ..at }));
     }
     let pattern = match said {
         // What the line of the procedure says goes for every group that does not say otherwise.
-        _ if table.has("pattern") => table.choice("pattern", &Pattern::ALL).unwrap_or(Pattern::Listed),
-        Some(Order::Pattern(pattern)) => *pattern,
-        Some(Order::Listed(names)) if positions.iter().all(|position| names.contains(&position.id)) => {
-            Pattern::Listed
+        _ if table.has("pattern") => {
+            table.choice("pattern", &SequencePattern::ALL).unwrap_or(SequencePattern::Listed)
         }
-        Some(Order::Listed(_)) | None => Pattern::CentreOut,
+        Some(LineOrder::Pattern(pattern)) => *pattern,
+        Some(LineOrder::Listed(names)) if positions.iter().all(|position| names.contains(&position.id)) => {
+            SequencePattern::Listed
+        }
+        Some(LineOrder::Listed(_)) | None => SequencePattern::CentreOut,
     };
     let mut listed = table.texts("order");
-    if let (Some(Order::Listed(names)), Pattern::Listed, true) = (said, pattern, listed.is_empty()) {
+    if let (Some(LineOrder::Listed(names)), SequencePattern::Listed, true) =
+        (said, pattern, listed.is_empty())
+    {
         listed = names.iter().filter(|name| positions.iter().any(|of| of.id == **name)).cloned().collect();
     }
-    if pattern == Pattern::Listed {
+    if pattern == SequencePattern::Listed {
         positions = in_listed_order(table, positions, &listed);
     } else if !listed.is_empty() {
         table.error("order", "an order goes with pattern = \"listed\" only");
@@ -156,7 +160,7 @@ fn group(
         adapted.iter().filter_map(|(id, adapter)| Some((FastenerIx(first + place_of(id)?), *adapter)));
     joint.adapted.extend(adapted);
     joint.fasteners.extend(positions);
-    Group { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
+    FastenerGroup { id, name, spec, parts, hole, pattern, fasteners: first..joint.fasteners.len() }
 }
 
 /// What is unclear in an order that a line lists: it names whole groups, and nothing else.
@@ -180,7 +184,7 @@ fn unclear_order(joint: &Joint, names: &[String]) -> Vec<String> {
 }
 
 /// Positions in a row, evenly from one end to the other; `*` in their key is their number.
-fn in_a_row(row: &Table<'_>) -> Vec<Position> {
+fn in_a_row(row: &TomlTable<'_>) -> Vec<FastenerPosition> {
     let (id, from, to) = (row.text("id"), row.place("from"), row.place("to"));
     let count = row.whole("count", 2..=200).unwrap_or(2);
     let first = row.whole("first", 0..=200).unwrap_or(1);
@@ -191,7 +195,7 @@ fn in_a_row(row: &Table<'_>) -> Vec<Position> {
     let at = |number: u32| {
         let share = f64::from(number) / f64::from(count - 1);
         let [x_mm, y_mm] = [0, 1].map(|axis| from[axis] + share * (to[axis] - from[axis]));
-        Position { id: id.replace('*', &(first + number).to_string()), x_mm, y_mm }
+        FastenerPosition { id: id.replace('*', &(first + number).to_string()), x_mm, y_mm }
     };
     (0..count).map(at).collect()
 }
@@ -199,7 +203,7 @@ fn in_a_row(row: &Table<'_>) -> Vec<Position> {
 /// Turns of a chamfered hole that do not count.
 const CHAMFER_TURNS: f64 = 1.5;
 
-fn read_hole(table: &Table<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
+fn read_hole(table: &TomlTable<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
     let given = table.has("tensile").then(|| table.positive("tensile", Dimension::Pressure)).flatten();
     let named = table.has("material") || !table.has("tensile");
     let material = if named { table.choice("material", &Material::ALL) } else { None };
@@ -220,7 +224,11 @@ fn read_hole(table: &Table<'_>, spec: Option<&FastenerSpec>) -> Option<Hole> {
 }
 
 /// Positions in the order a plan lists; says which are missed, doubled or unknown.
-fn in_listed_order(table: &Table<'_>, mut positions: Vec<Position>, listed: &[String]) -> Vec<Position> {
+fn in_listed_order(
+    table: &TomlTable<'_>,
+    mut positions: Vec<FastenerPosition>,
+    listed: &[String],
+) -> Vec<FastenerPosition> {
     let mut faults = Vec::new();
     let mut seen = BTreeSet::new();
     for id in listed {

@@ -2,18 +2,18 @@
 
 use super::operation::operation;
 use super::repeat;
-use crate::document::{Operation, Plan, Work};
+use crate::document::{Operation, OperationWork, Plan};
 use crate::index::{OperationIx, SiteIx};
 use crate::sites::Clearance;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 
-pub(super) fn operations(top: &Table<'_>, plan: &mut Plan) {
+pub(super) fn operations(top: &TomlTable<'_>, plan: &mut Plan) {
     let tables = top.tables("operation");
     if tables.is_empty() {
         top.error("operation", "a plan has at least one operation");
     }
     // The tables that say what an operation needs, with those that it needs besides.
-    let mut needing: Vec<(Table<'_>, Vec<OperationIx>)> = Vec::new();
+    let mut needing: Vec<(TomlTable<'_>, Vec<OperationIx>)> = Vec::new();
     for table in &tables {
         if table.word("kind") == "repeat" {
             needing.extend(repeat::repeat(table, plan));
@@ -22,7 +22,7 @@ pub(super) fn operations(top: &Table<'_>, plan: &mut Plan) {
             needing.push((table.clone(), Vec::new()));
         }
     }
-    let known = repeat::Known::of(plan);
+    let known = repeat::KnownNames::of(plan);
     for (at, (table, besides)) in needing.into_iter().enumerate() {
         let named = known.needs(&table);
         plan.operations[at].needs = named.into_iter().chain(besides).collect();
@@ -42,7 +42,7 @@ fn judged_in(clearance: &Clearance, plan: &Plan) -> Vec<Option<OperationIx>> {
         let sites: Vec<SiteIx> =
             clearance.families().filter_map(|family| plan.member(family, member)).collect();
         let measures = |operation: &Operation| match &operation.work {
-            Work::Measure(measured) => measured.iter().any(|site| sites.contains(site)),
+            OperationWork::Measure(measured) => measured.iter().any(|site| sites.contains(site)),
             _ => false,
         };
         plan.operations.iter().rposition(measures).map(OperationIx)

@@ -1,13 +1,13 @@
 //! What is written once and stands for several: numbered from 1, or by names such as `left`.
 
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 
 /// The most members that a `count` may stand for.
 const MOST: u32 = 64;
 
 /// Keys of the members that a table's `count` or `members` stands for, as they are added to its own; one
 /// nameless one where it stands for itself.
-pub(super) fn keys(table: &Table<'_>) -> Vec<String> {
+pub(super) fn keys(table: &TomlTable<'_>) -> Vec<String> {
     let named = table.texts("members");
     let count = table.whole("count", 1..=MOST).unwrap_or(1);
     if named.is_empty() {
@@ -29,7 +29,7 @@ pub(super) fn of(whole: &str, between: &str, member: &str) -> String {
 }
 
 /// Ids and names of the members that a table stands for; the table itself where it is one.
-pub(super) fn members(table: &Table<'_>) -> Vec<(String, String)> {
+pub(super) fn members(table: &TomlTable<'_>) -> Vec<(String, String)> {
     let (id, name) = (table.text("id"), table.text("name"));
     keys(table).iter().map(|member| (of(&id, "-", member), of(&name, " ", member))).collect()
 }

@@ -21,23 +21,23 @@ mod stage;
 mod window;
 
 use super::document::Plan;
-use crate::toml_reader::{self, Report, Table};
+use crate::toml_reader::{self, FaultReport, TomlTable};
 use rigore_mechanics::friction;
 
 /// The only version of the format so far.
 const FORMAT: f64 = 1.0;
 
 /// The stages that a text writes out for a joint.
-pub(super) fn written(table: &Table<'_>, joint: &super::document::Joint) -> Vec<super::document::Stage> {
+pub(super) fn written(table: &TomlTable<'_>, joint: &super::document::Joint) -> Vec<super::document::Stage> {
     stage::written(table, joint, &mut Vec::new())
 }
 
 /// What a text says, and what is wrong with it.
-pub(super) fn plan(file: &str, source: &str) -> (Plan, Report) {
+pub(super) fn plan(file: &str, source: &str) -> (Plan, FaultReport) {
     toml_reader::read(file, source, read)
 }
 
-fn read(top: &Table<'_>) -> Plan {
+fn read(top: &TomlTable<'_>) -> Plan {
     if top.number_if("format") != Some(FORMAT) {
         top.error("format", "must be 1, the version of the plan format");
     }

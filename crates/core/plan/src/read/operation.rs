@@ -3,52 +3,55 @@
 use super::again::again;
 use super::parts::{hardware, joints_among, sketch, slots_among, slots_of};
 use crate::document::{
-    Item, Joint, Kind, Operation, Plan, Purpose, PutsIn, Share, Stand, Task, Tightens, Work,
+    ChecklistItem, EngineStand, Joint, JointShare, Operation, OperationKind, OperationWork, Plan,
+    RoundPurpose, TemporaryItemSpec, TightenSpec, TightenTask,
 };
 use crate::index::{JointIx, OperationIx, SiteIx};
-use crate::parts::{Counting, Hardware, Turning};
-use crate::toml_reader::Table;
+use crate::parts::{Hardware, HardwareCounting, TurningCheck};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::quantity::Dimension;
 use std::ops::Range;
 
-const KINDS: [(&str, Kind); 11] = [
-    ("take-in", Kind::TakeIn),
-    ("prepare", Kind::Prepare),
-    ("fit", Kind::Fit),
-    ("check", Kind::Check),
-    ("seal", Kind::Seal),
-    ("count", Kind::Count),
-    ("tighten", Kind::Tighten),
-    ("loosen", Kind::Loosen),
-    ("measure", Kind::Measure),
-    ("turn", Kind::Turn),
-    ("sign", Kind::Sign),
+const KINDS: [(&str, OperationKind); 11] = [
+    ("take-in", OperationKind::TakeIn),
+    ("prepare", OperationKind::Prepare),
+    ("fit", OperationKind::Fit),
+    ("check", OperationKind::Check),
+    ("seal", OperationKind::Seal),
+    ("count", OperationKind::Count),
+    ("tighten", OperationKind::Tighten),
+    ("loosen", OperationKind::Loosen),
+    ("measure", OperationKind::Measure),
+    ("turn", OperationKind::Turn),
+    ("sign", OperationKind::Sign),
 ];
-const STANDS: [(&str, Stand); 4] = [
-    ("upright", Stand::Upright),
-    ("upside-down", Stand::UpsideDown),
-    ("front-up", Stand::FrontUp),
-    ("on-its-side", Stand::OnItsSide),
+const STANDS: [(&str, EngineStand); 4] = [
+    ("upright", EngineStand::Upright),
+    ("upside-down", EngineStand::UpsideDown),
+    ("front-up", EngineStand::FrontUp),
+    ("on-its-side", EngineStand::OnItsSide),
 ];
-const PURPOSES: [(&str, Purpose); 2] = [("trial", Purpose::Trial), ("final", Purpose::Final)];
+const PURPOSES: [(&str, RoundPurpose); 2] = [("trial", RoundPurpose::Trial), ("final", RoundPurpose::Final)];
 
-pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation> {
+pub(super) fn operation(table: &TomlTable<'_>, plan: &mut Plan) -> Option<Operation> {
     let (id, name, cautions) = (table.text("id"), table.text("name"), table.texts("cautions"));
     let kind = table.choice("kind", &KINDS)?;
     let work = match kind {
-        Kind::TakeIn => Work::Parts(slots_of(table, plan)),
-        Kind::Count => Work::Count(counting(table, plan)),
-        Kind::Tighten => Work::Tighten(tightens(table, plan, Task::Tighten)),
-        Kind::Loosen => Work::Tighten(tightens(table, plan, Task::Loosen)),
-        Kind::Measure => Work::Measure(sites(table, plan)),
-        Kind::Turn => Work::Turn(Turning {
+        OperationKind::TakeIn => OperationWork::Parts(slots_of(table, plan)),
+        OperationKind::Count => OperationWork::Count(counting(table, plan)),
+        OperationKind::Tighten => OperationWork::Tighten(tightens(table, plan, TightenTask::Tighten)),
+        OperationKind::Loosen => OperationWork::Tighten(tightens(table, plan, TightenTask::Loosen)),
+        OperationKind::Measure => OperationWork::Measure(sites(table, plan)),
+        OperationKind::Turn => OperationWork::Turn(TurningCheck {
             suspect: table.text("suspect"),
             most_nm: table.quantity_if("most", Dimension::Torque),
             rise_nm: table.quantity_if("rise", Dimension::Torque),
             again: again(table, plan),
         }),
-        Kind::Sign => Work::Sign,
-        Kind::Prepare | Kind::Fit | Kind::Check | Kind::Seal => Work::Items(items(table, plan)),
+        OperationKind::Sign => OperationWork::Sign,
+        OperationKind::Prepare | OperationKind::Fit | OperationKind::Check | OperationKind::Seal => {
+            OperationWork::Items(items(table, plan))
+        }
     };
     Some(Operation {
         family: id.clone(),
@@ -69,17 +72,17 @@ pub(super) fn operation(table: &Table<'_>, plan: &mut Plan) -> Option<Operation>
 }
 
 /// Joints in the round of the operation's purpose: operations of one purpose share a round.
-fn tightens(table: &Table<'_>, plan: &mut Plan, task: Task) -> Tightens {
+fn tightens(table: &TomlTable<'_>, plan: &mut Plan, task: TightenTask) -> TightenSpec {
     let joints = if table.has("joints") {
         joints_among(table, "joints", plan)
     } else {
         vec![table.reference("joint", "joint", plan.joints.iter().map(|joint| joint.id.as_str()))]
     };
     let purpose = if table.has("purpose") { table.choice("purpose", &PURPOSES) } else { None };
-    let purpose = purpose.unwrap_or(Purpose::Final);
+    let purpose = purpose.unwrap_or(RoundPurpose::Final);
     let headings = table.texts("stages");
     let fasteners = table.has("fasteners").then(|| table.text("fasteners"));
-    let mut shares: Vec<Share> = Vec::new();
+    let mut shares: Vec<JointShare> = Vec::new();
     for joint in joints {
         let Some(planned) = plan.joints.get_mut(joint) else { continue };
         if shares.iter().any(|share| share.joint == JointIx(joint)) {
@@ -91,13 +94,13 @@ fn tightens(table: &Table<'_>, plan: &mut Plan, task: Task) -> Tightens {
             planned.rounds.len() - 1
         });
         let stages = stages_of(table, planned, &headings);
-        shares.push(Share { joint: JointIx(joint), round, stages });
+        shares.push(JointShare { joint: JointIx(joint), round, stages });
     }
-    Tightens { task, shares, fasteners }
+    TightenSpec { task, shares, fasteners }
 }
 
 /// The stages of a joint that an operation names by their headings; all of them where it names none.
-fn stages_of(table: &Table<'_>, joint: &Joint, headings: &[String]) -> Range<usize> {
+fn stages_of(table: &TomlTable<'_>, joint: &Joint, headings: &[String]) -> Range<usize> {
     let all = 0..joint.stages.len();
     if headings.is_empty() {
         return all;
@@ -119,9 +122,9 @@ fn stages_of(table: &Table<'_>, joint: &Joint, headings: &[String]) -> Range<usi
 }
 
 /// Hardware counted out, or the same counted back.
-fn counting(table: &Table<'_>, plan: &Plan) -> Counting {
+fn counting(table: &TomlTable<'_>, plan: &Plan) -> HardwareCounting {
     if !table.has("back_of") {
-        return Counting { hardware: hardware(table, plan), back_of: None };
+        return HardwareCounting { hardware: hardware(table, plan), back_of: None };
     }
     let out =
         |(at, operation)| counts_out(operation).map(|hardware| (OperationIx(at), &operation.id, hardware));
@@ -129,20 +132,20 @@ fn counting(table: &Table<'_>, plan: &Plan) -> Counting {
     let what = "operation that counts out before this one";
     let at = table.reference("back_of", what, counts.iter().map(|(_, id, _)| id.as_str()));
     match counts.get(at) {
-        Some((out, _, hardware)) => Counting { hardware: hardware.to_vec(), back_of: Some(*out) },
-        None => Counting { hardware: Vec::new(), back_of: None },
+        Some((out, _, hardware)) => HardwareCounting { hardware: hardware.to_vec(), back_of: Some(*out) },
+        None => HardwareCounting { hardware: Vec::new(), back_of: None },
     }
 }
 
 fn counts_out(operation: &Operation) -> Option<&[Hardware]> {
     match &operation.work {
-        Work::Count(Counting { hardware, back_of: None }) => Some(hardware),
+        OperationWork::Count(HardwareCounting { hardware, back_of: None }) => Some(hardware),
         _ => None,
     }
 }
 
 /// The sites an operation measures, every member of each family.
-fn sites(table: &Table<'_>, plan: &Plan) -> Vec<SiteIx> {
+fn sites(table: &TomlTable<'_>, plan: &Plan) -> Vec<SiteIx> {
     if table.texts("sites").is_empty() {
         table.error("sites", "at least one site to measure is needed");
     }
@@ -151,8 +154,8 @@ fn sites(table: &Table<'_>, plan: &Plan) -> Vec<SiteIx> {
     table.references_among("sites", "site", &known).into_iter().map(SiteIx).collect()
 }
 
-fn puts_in(table: &Table<'_>) -> PutsIn {
-    let puts_in = PutsIn {
+fn puts_in(table: &TomlTable<'_>) -> TemporaryItemSpec {
+    let puts_in = TemporaryItemSpec {
         id: table.text("id"),
         name: table.text("name"),
         count: table.whole("count", 1..=1000).unwrap_or(1),
@@ -161,10 +164,10 @@ fn puts_in(table: &Table<'_>) -> PutsIn {
     puts_in
 }
 
-fn items(table: &Table<'_>, plan: &Plan) -> Vec<Item> {
-    let item = |table: &Table<'_>, (id, place): (String, &str)| {
+fn items(table: &TomlTable<'_>, plan: &Plan) -> Vec<ChecklistItem> {
+    let item = |table: &TomlTable<'_>, (id, place): (String, &str)| {
         let text = table.text("text");
-        let item = Item {
+        let item = ChecklistItem {
             id,
             text: if place.is_empty() { text } else { format!("{text}: {place}") },
             right: table.text_or("right", ""),
@@ -178,7 +181,7 @@ fn items(table: &Table<'_>, plan: &Plan) -> Vec<Item> {
         item
     };
     // Looked at in several positions, it is an item for each.
-    let each = |table: &Table<'_>| {
+    let each = |table: &TomlTable<'_>| {
         let (id, places) = (table.text("id"), table.texts("at"));
         if places.is_empty() {
             return vec![item(table, (id, ""))];
@@ -186,7 +189,7 @@ fn items(table: &Table<'_>, plan: &Plan) -> Vec<Item> {
         let numbered = (1..).zip(&places);
         numbered.map(|(number, place)| item(table, (format!("{id}-{number}"), place))).collect()
     };
-    let items: Vec<Item> = table.tables("item").iter().flat_map(each).collect();
+    let items: Vec<ChecklistItem> = table.tables("item").iter().flat_map(each).collect();
     if items.is_empty() {
         table.error("item", "at least one item to confirm is needed");
     }

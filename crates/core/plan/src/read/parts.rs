@@ -3,24 +3,25 @@
 use super::members::members;
 use crate::document::Plan;
 use crate::index::SlotIx;
-use crate::parts::{Hardware, RingGap, Sketch, Slot};
-use crate::toml_reader::Table;
+use crate::parts::{Hardware, ItemSketch, PartSlot, RingGap};
+use crate::toml_reader::TomlTable;
 
 /// The most of anything that a plan counts.
 const MOST: u32 = 10_000;
 
 /// One `[[slot]]`, which stands for as many slots as it counts.
-pub(super) fn slots(table: &Table<'_>, set: usize) -> Vec<Slot> {
+pub(super) fn slots(table: &TomlTable<'_>, set: usize) -> Vec<PartSlot> {
     let (family, kind) = (table.text_or("id", ""), table.text_or("name", ""));
     let uses_allowed = table.whole("uses_allowed", 1..=MOST);
-    let slot = |(id, name)| Slot { id, family: family.clone(), set, name, kind: kind.clone(), uses_allowed };
+    let slot =
+        |(id, name)| PartSlot { id, family: family.clone(), set, name, kind: kind.clone(), uses_allowed };
     let slots = members(table).into_iter().map(slot).collect();
     table.finish();
     slots
 }
 
 /// The slots an operation takes in, every member of each family.
-pub(super) fn slots_of(table: &Table<'_>, plan: &Plan) -> Vec<SlotIx> {
+pub(super) fn slots_of(table: &TomlTable<'_>, plan: &Plan) -> Vec<SlotIx> {
     if table.texts("slots").is_empty() {
         table.error("slots", "at least one slot to take in is needed");
     }
@@ -28,19 +29,19 @@ pub(super) fn slots_of(table: &Table<'_>, plan: &Plan) -> Vec<SlotIx> {
 }
 
 /// The slots that a field names.
-pub(super) fn slots_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<SlotIx> {
+pub(super) fn slots_among(table: &TomlTable<'_>, key: &'static str, plan: &Plan) -> Vec<SlotIx> {
     let known: Vec<_> = plan.slots.iter().map(|slot| (slot.id.as_str(), slot.family.as_str())).collect();
     table.references_among(key, "slot", &known).into_iter().map(SlotIx).collect()
 }
 
 /// The joints that a field names.
-pub(super) fn joints_among(table: &Table<'_>, key: &'static str, plan: &Plan) -> Vec<usize> {
+pub(super) fn joints_among(table: &TomlTable<'_>, key: &'static str, plan: &Plan) -> Vec<usize> {
     let known: Vec<_> = plan.joints.iter().map(|joint| (joint.id.as_str(), joint.family.as_str())).collect();
     table.references_among(key, "joint", &known)
 }
 
 /// The hardware of an operation: the fasteners of the joints it names, and what it lists.
-pub(super) fn hardware(table: &Table<'_>, plan: &Plan) -> Vec<Hardware> {
+pub(super) fn hardware(table: &TomlTable<'_>, plan: &Plan) -> Vec<Hardware> {
     let mut hardware: Vec<Hardware> = Vec::new();
     for joint in joints_among(table, "joints", plan) {
         for group in &plan.joints[joint].groups {
@@ -67,7 +68,7 @@ pub(super) fn hardware(table: &Table<'_>, plan: &Plan) -> Vec<Hardware> {
 }
 
 /// The `sketch` of an item.
-pub(super) fn sketch(item: &Table<'_>) -> Option<Sketch> {
+pub(super) fn sketch(item: &TomlTable<'_>) -> Option<ItemSketch> {
     #[derive(Clone, Copy)]
     enum Kind {
         CapArrows,
@@ -90,19 +91,19 @@ pub(super) fn sketch(item: &Table<'_>) -> Option<Sketch> {
             if !table.has("caps") {
                 table.error("caps", "missing: a whole number from 1 to 12 is needed");
             }
-            Some(Sketch::CapArrows { caps: caps.unwrap_or(1) })
+            Some(ItemSketch::CapArrows { caps: caps.unwrap_or(1) })
         }
-        Some(Kind::TangSide) => Some(Sketch::TangSide),
-        Some(Kind::RingClocking) => Some(Sketch::RingClocking { gaps: gaps(&table) }),
-        Some(Kind::GasketFront) => Some(Sketch::GasketFront),
-        Some(Kind::WasherChamfer) => Some(Sketch::WasherChamfer),
+        Some(Kind::TangSide) => Some(ItemSketch::TangSide),
+        Some(Kind::RingClocking) => Some(ItemSketch::RingClocking { gaps: gaps(&table) }),
+        Some(Kind::GasketFront) => Some(ItemSketch::GasketFront),
+        Some(Kind::WasherChamfer) => Some(ItemSketch::WasherChamfer),
         None => None,
     };
     table.finish();
     sketch
 }
 
-fn gaps(table: &Table<'_>) -> Vec<RingGap> {
+fn gaps(table: &TomlTable<'_>) -> Vec<RingGap> {
     let mut gaps = Vec::new();
     for gap in table.tables("gaps") {
         let at_deg = gap.number_if("at").unwrap_or(-1.0);

@@ -1,28 +1,28 @@
 //! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
 
 use crate::document::{FastenerSpec, Joint, Stage};
-use crate::open_figure::OpenFigure;
-use crate::procedure::{self, LineQuestion, Order, StageDefaults, groups_of};
-use crate::toml_reader::{Table, asked};
-use crate::way::Open;
+use crate::open_figure::MissingFigure;
+use crate::procedure::{self, LineOrder, LineQuestion, StageDefaults, groups_of};
+use crate::toml_reader::{TomlTable, asked};
+use crate::way::MissingStage;
 use crate::way::Way;
 use rigore_mechanics::quantity::Dimension;
 
 /// Reads stages that are written out.
-type Written = dyn Fn(&Table<'_>, &Joint, &mut Vec<OpenFigure>) -> Vec<Stage>;
+type Written = dyn Fn(&TomlTable<'_>, &Joint, &mut Vec<MissingFigure>) -> Vec<Stage>;
 
 /// The order that the line says, where it says one.
-pub(super) fn order(table: &Table<'_>) -> Option<Order> {
+pub(super) fn order(table: &TomlTable<'_>) -> Option<LineOrder> {
     let line = table.word("procedure");
     if line.is_empty() || asked(line).is_some() { None } else { procedure::read(line).order }
 }
 
 /// The stages that the line stands for, as far as they are certain, and what is not.
 pub(super) fn stages(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     joint: &Joint,
     specs: &[FastenerSpec],
-    opens: &mut Vec<OpenFigure>,
+    opens: &mut Vec<MissingFigure>,
     written: &Written,
 ) -> (Vec<Stage>, Vec<String>) {
     let line = table.text("procedure");
@@ -54,7 +54,7 @@ pub(super) fn stages(
 }
 
 /// How far off figures may be where the line does not say.
-fn defaults(table: &Table<'_>) -> StageDefaults {
+fn defaults(table: &TomlTable<'_>) -> StageDefaults {
     let mut defaults = StageDefaults::default();
     if table.has("tolerance") {
         defaults.torque = table.text("tolerance");
@@ -68,10 +68,10 @@ fn defaults(table: &Table<'_>) -> StageDefaults {
 }
 
 /// Nobody has looked the procedure up yet: a stage of every group waits for it.
-fn wanted(table: &Table<'_>, joint: &Joint, note: &str, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
+fn wanted(table: &TomlTable<'_>, joint: &Joint, note: &str, opens: &mut Vec<MissingFigure>) -> Vec<Stage> {
     let path = format!("{}.procedure", table.path());
     let what = format!("{}: procedure", joint.name);
-    opens.push(OpenFigure {
+    opens.push(MissingFigure {
         path: path.clone(),
         what,
         note: note.to_owned(),
@@ -82,9 +82,9 @@ fn wanted(table: &Table<'_>, joint: &Joint, note: &str, opens: &mut Vec<OpenFigu
     let stage = |group| Stage {
         name: "Procedure".to_owned(),
         group: Some(group),
-        walk: crate::document::Walk::Round,
+        walk: crate::document::StageWalk::Round,
         again: Vec::new(),
-        way: Way::new(Open::new(path.clone(), note)),
+        way: Way::new(MissingStage::new(path.clone(), note)),
         path: path.clone(),
         source: String::new(),
         heading: "Procedure".to_owned(),

@@ -2,9 +2,9 @@
 
 use super::members;
 use super::operation::operation;
-use crate::document::{Member, Plan, Repeat};
+use crate::document::{Plan, Repeat, RepeatMember};
 use crate::index::OperationIx;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 
 /// In which order the members of a repeat come.
 #[derive(Clone, Copy, PartialEq)]
@@ -18,7 +18,7 @@ const SIGNATURES: [(&str, bool); 2] = [("each", false), ("set", true)];
 
 /// One `[[operation]]` of kind `repeat`: every step of its first member, then of its second. Gives the table of
 /// each of them, with what it needs besides what that says.
-pub(super) fn repeat<'a>(table: &Table<'a>, plan: &mut Plan) -> Vec<(Table<'a>, Vec<OperationIx>)> {
+pub(super) fn repeat<'a>(table: &TomlTable<'a>, plan: &mut Plan) -> Vec<(TomlTable<'a>, Vec<OperationIx>)> {
     let order = chosen(table, "order", &ORDERS).unwrap_or(Order::OneAfterOther);
     let signed_once = chosen(table, "signature", &SIGNATURES).unwrap_or(false);
     let keys = members::keys(table);
@@ -60,7 +60,7 @@ pub(super) fn repeat<'a>(table: &Table<'a>, plan: &mut Plan) -> Vec<(Table<'a>, 
                 step: written.replace('#', "").split_whitespace().collect::<Vec<_>>().join(" "),
                 name: if says_which { read.name } else { members::of(&read.name, " ", key) },
                 family: read.family,
-                member: Some(Member { repeat: of, number }),
+                member: Some(RepeatMember { repeat: of, number }),
                 ..read
             });
             needing.push((needs, besides));
@@ -73,23 +73,23 @@ pub(super) fn repeat<'a>(table: &Table<'a>, plan: &mut Plan) -> Vec<(Table<'a>, 
     needing
 }
 
-fn chosen<T: Copy>(table: &Table<'_>, key: &'static str, choices: &[(&str, T)]) -> Option<T> {
+fn chosen<T: Copy>(table: &TomlTable<'_>, key: &'static str, choices: &[(&str, T)]) -> Option<T> {
     if table.has(key) { table.choice(key, choices) } else { None }
 }
 
 /// What an operation can need, by name.
-pub(super) struct Known {
+pub(super) struct KnownNames {
     ids: Vec<(String, String)>,
     /// The last steps of every member of a repeat, by its key.
     repeats: Vec<(String, Vec<OperationIx>)>,
 }
 
-impl Known {
+impl KnownNames {
     /// Every operation of a plan, and every repeat.
     pub fn of(plan: &Plan) -> Self {
-        let of_member = |member: &Member, at: &OperationIx| plan[*at].member.as_ref() == Some(member);
+        let of_member = |member: &RepeatMember, at: &OperationIx| plan[*at].member.as_ref() == Some(member);
         let repeats = plan.repeats.iter().enumerate().map(|(repeat, of)| {
-            let members = (0..of.members.len()).map(|number| Member { repeat, number });
+            let members = (0..of.members.len()).map(|number| RepeatMember { repeat, number });
             let last = members.filter_map(|member| plan.line().filter(|at| of_member(&member, at)).last());
             (of.id.clone(), last.collect())
         });
@@ -101,7 +101,7 @@ impl Known {
 
     /// What the `needs` of a table name: operations, steps of a repeat (the member's own, or all of them), or a
     /// whole repeat.
-    pub fn needs(&self, table: &Table<'_>) -> Vec<OperationIx> {
+    pub fn needs(&self, table: &TomlTable<'_>) -> Vec<OperationIx> {
         let mut known: Vec<(&str, &str)> =
             self.ids.iter().map(|(id, family)| (id.as_str(), family.as_str())).collect();
         let mut places: Vec<OperationIx> = (0..known.len()).map(OperationIx).collect();

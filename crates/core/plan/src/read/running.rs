@@ -1,14 +1,14 @@
 //! Reading what a joint stands while its engine runs.
 
-use crate::running::{RodRunning, RunningLoads, Settling, Temperatures};
-use crate::toml_reader::Table;
+use crate::running::{FaceSettling, RodRunning, RunningLoads, Temperatures};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{RodAssembly, Roughness, USUAL_LOAD_INTRODUCTION};
 use rigore_mechanics::quantity::Dimension;
 
 /// Most that a gasket is believed to creep.
 const MOST_CREEP: f64 = 0.3;
 
-pub(super) fn running(table: &Table<'_>) -> RunningLoads {
+pub(super) fn running(table: &TomlTable<'_>) -> RunningLoads {
     let axial_kn = table.has("axial").then(|| table.positive("axial", Dimension::Force)).flatten();
     let needed_kn = table.quantity_if("needed", Dimension::Force).unwrap_or_default();
     let introduction = table.number_if("load_introduction").unwrap_or(USUAL_LOAD_INTRODUCTION);
@@ -31,7 +31,7 @@ pub(super) fn running(table: &Table<'_>) -> RunningLoads {
     loads
 }
 
-fn rod(table: &Table<'_>) -> Option<RodRunning> {
+fn rod(table: &TomlTable<'_>) -> Option<RodRunning> {
     let mass = |key| table.positive(key, Dimension::Mass).map(|grams| grams / 1000.0);
     let (reciprocating_kg, rotating_kg) = (mass("reciprocating"), mass("rotating"));
     let stroke_mm = table.positive("stroke", Dimension::Length);
@@ -51,14 +51,14 @@ fn rod(table: &Table<'_>) -> Option<RodRunning> {
     Some(RodRunning { assembly, speed_rpm: f64::from(speed?) })
 }
 
-fn temperatures(table: &Table<'_>) -> Option<Temperatures> {
+fn temperatures(table: &TomlTable<'_>) -> Option<Temperatures> {
     let (parts_c, bolt_c) =
         (table.quantity("parts", Dimension::Temperature), table.quantity("bolt", Dimension::Temperature));
     table.finish();
     Some(Temperatures { parts_c: parts_c?, bolt_c: bolt_c? })
 }
 
-fn settling(table: &Table<'_>) -> Option<Settling> {
+fn settling(table: &TomlTable<'_>) -> Option<FaceSettling> {
     let roughness = table.choice("roughness", &Roughness::ALL);
     let heads = table.whole("heads", 1..=4).unwrap_or(1);
     let interfaces = table.whole("interfaces", 0..=20).unwrap_or(1);
@@ -67,5 +67,5 @@ fn settling(table: &Table<'_>) -> Option<Settling> {
         table.error("creep", "a share of the clamp load from 0 to 0.3 is needed");
     }
     table.finish();
-    Some(Settling { roughness: roughness?, heads, interfaces, creep: creep.clamp(0.0, MOST_CREEP) })
+    Some(FaceSettling { roughness: roughness?, heads, interfaces, creep: creep.clamp(0.0, MOST_CREEP) })
 }

@@ -4,8 +4,8 @@ use super::again::again;
 use super::members;
 use crate::document::Plan;
 use crate::index::{FamilyIx, SlotIx};
-use crate::sites::{Family, Place, Site, SiteForm};
-use crate::toml_reader::Table;
+use crate::sites::{MeasuringPlace, Site, SiteFamily, SiteForm};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::quantity::Dimension;
 
 /// Thermal expansion per kelvin by material.
@@ -30,7 +30,7 @@ const FORMS: [(&str, SiteForm); 15] = [
 ];
 
 /// One `[[site]]`: a family of as many sites as it counts.
-pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
+pub(super) fn family(table: &TomlTable<'_>, plan: &mut Plan) {
     let form = table.choice("form", &FORMS).unwrap_or(SiteForm::Length);
     let dimension = form.dimension();
     let places = places(table, form);
@@ -69,22 +69,27 @@ pub(super) fn family(table: &Table<'_>, plan: &mut Plan) {
     };
     let sites: Vec<Site> = (1..).zip(&keys).map(site).collect();
     plan.sites.extend(sites);
-    plan.families.push(Family { id: table.text_or("id", ""), name, slot, sites: first..plan.sites.len() });
+    plan.families.push(SiteFamily {
+        id: table.text_or("id", ""),
+        name,
+        slot,
+        sites: first..plan.sites.len(),
+    });
     table.finish();
 }
 
 /// Whether a bore is read with its shells in; there is a place on its load line then.
-fn shells_in(table: &Table<'_>, form: SiteForm, places: &[Place]) -> bool {
+fn shells_in(table: &TomlTable<'_>, form: SiteForm, places: &[MeasuringPlace]) -> bool {
     let shells_in = table.flag("shells_in");
     if shells_in && form != SiteForm::Bore {
         table.error("shells_in", "only form \"bore\" has shells in it");
-    } else if shells_in && !places.iter().any(Place::on_load_line) {
+    } else if shells_in && !places.iter().any(MeasuringPlace::on_load_line) {
         table.error("shells_in", "a direction on the load line is needed among `angles`, such as 0");
     }
     shells_in
 }
 
-fn plausible(table: &Table<'_>, dimension: Dimension) -> [f64; 2] {
+fn plausible(table: &TomlTable<'_>, dimension: Dimension) -> [f64; 2] {
     if let [low, high] = table.quantities("plausible", dimension)[..]
         && low < high
     {
@@ -98,7 +103,7 @@ fn plausible(table: &Table<'_>, dimension: Dimension) -> [f64; 2] {
 
 /// Every plane in every direction, or every crank angle of a series; one nameless place where
 /// none is given.
-fn places(table: &Table<'_>, form: SiteForm) -> Vec<Place> {
+fn places(table: &TomlTable<'_>, form: SiteForm) -> Vec<MeasuringPlace> {
     let (planes, angles, series) = (table.texts("planes"), table.numbers("angles"), table.numbers("series"));
     let rising = series.windows(2).all(|pair| pair[0] < pair[1]);
     if (form == SiteForm::Valve) != (series.len() >= 3 && rising) {
@@ -112,7 +117,7 @@ fn places(table: &Table<'_>, form: SiteForm) -> Vec<Place> {
         if angles.is_empty() { vec![None] } else { angles.iter().copied().map(Some).collect() };
     let place = |plane: usize, angle_deg: Option<f64>| {
         let angle = angle_deg.map(|angle| format!("{angle:.0}°")).unwrap_or_default();
-        Place {
+        MeasuringPlace {
             name: format!("{} {angle}", planes[plane]).trim().to_owned(),
             plane_name: planes[plane].clone(),
             plane,
@@ -125,13 +130,13 @@ fn places(table: &Table<'_>, form: SiteForm) -> Vec<Place> {
     (0..planes.len()).flat_map(of_plane).map(|(plane, angle)| place(plane, angle)).collect()
 }
 
-fn crank_place(crank_deg: f64) -> Place {
+fn crank_place(crank_deg: f64) -> MeasuringPlace {
     let name = match crank_deg {
         before if before < 0.0 => format!("{:.0}° before top", -before),
         after if after > 0.0 => format!("{after:.0}° after top"),
         _ => "top dead centre".to_owned(),
     };
-    Place {
+    MeasuringPlace {
         name,
         plane_name: String::new(),
         plane: 0,

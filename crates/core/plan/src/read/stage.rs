@@ -1,16 +1,16 @@
 //! Reading the procedure of a joint: its stages as they are written out, or as one line says them.
 
 use super::procedure;
-use crate::document::{FastenerSpec, Group, Joint, Stage, Walk};
+use crate::document::{FastenerGroup, FastenerSpec, Joint, Stage, StageWalk};
 use crate::index::GroupIx;
-use crate::open_figure::OpenFigure;
-use crate::toml_reader::Table;
+use crate::open_figure::MissingFigure;
+use crate::toml_reader::TomlTable;
 use crate::way::Way;
-use crate::way::{Action, Open, READERS};
+use crate::way::{Action, MissingStage, READERS};
 use std::collections::{BTreeMap, BTreeSet};
 
-/// The words for [`Walk`].
-const WALKS: [(&str, Walk); 2] = [("round", Walk::Round), ("each", Walk::Each)];
+/// The words for [`StageWalk`].
+const WALKS: [(&str, StageWalk); 2] = [("round", StageWalk::Round), ("each", StageWalk::Each)];
 
 /// In which order groups of one joint get their stages.
 #[derive(Clone, Copy)]
@@ -25,10 +25,10 @@ const SCHOOLS: [(&str, School); 2] =
 
 /// The stages of a joint whose groups are read, and what its procedure in one line does not say for certain.
 pub(super) fn of_joint(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     joint: &Joint,
     specs: &[FastenerSpec],
-    opens: &mut Vec<OpenFigure>,
+    opens: &mut Vec<MissingFigure>,
 ) -> (Vec<Stage>, Vec<String>) {
     let (mut all, mut unclear) = (Vec::new(), Vec::new());
     if table.has("procedure") {
@@ -48,13 +48,13 @@ pub(super) fn of_joint(
 }
 
 /// Stages that are written out.
-pub(super) fn written(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Vec<Stage> {
+pub(super) fn written(table: &TomlTable<'_>, joint: &Joint, opens: &mut Vec<MissingFigure>) -> Vec<Stage> {
     let tables = table.tables("stage");
     tables.iter().flat_map(|table| stages(table, joint, opens).unwrap_or_default()).collect()
 }
 
 /// Dry holes are looked at before the first fastener of a group goes in (C-5).
-fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
+fn with_dry_holes(stages: Vec<Stage>, groups: &[FastenerGroup]) -> Vec<Stage> {
     let mut seen = BTreeSet::new();
     let mut all = Vec::with_capacity(stages.len());
     for stage in stages {
@@ -68,7 +68,7 @@ fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
             all.push(Stage {
                 name: format!("Holes dry, {}", group.name),
                 group: None,
-                walk: Walk::Round,
+                walk: StageWalk::Round,
                 again: Vec::new(),
                 way: Way::new(Action::ready("", text)),
                 path: stage.path.clone(),
@@ -83,9 +83,9 @@ fn with_dry_holes(stages: Vec<Stage>, groups: &[Group]) -> Vec<Stage> {
 
 /// The stages that one table stands for: a torque may be reached in steps, and a castellated nut is
 /// finished by more than one figure.
-fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Option<Vec<Stage>> {
+fn stages(table: &TomlTable<'_>, joint: &Joint, opens: &mut Vec<MissingFigure>) -> Option<Vec<Stage>> {
     let heading = table.text("name");
-    let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { Walk::Round };
+    let walk = if table.has("walk") { table.choice("walk", &WALKS)? } else { StageWalk::Round };
     let mut chosen = READERS.iter().filter(|reader| table.has(reader.key));
     let (Some(reader), None) = (chosen.next(), chosen.next()) else {
         let keys: Vec<&str> = READERS.iter().map(|reader| reader.key).collect();
@@ -95,9 +95,9 @@ fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Opti
     let open = table.open(&["name", "group", "again", "source", "walk"]);
     let ways = if let Some((key, note)) = open.first() {
         let path = format!("{}.{key}", table.path());
-        let way = Way::new(Open::new(path.clone(), note));
+        let way = Way::new(MissingStage::new(path.clone(), note));
         let what = format!("{}, {}: {}", joint.name, heading.to_lowercase(), key.replace('_', " "));
-        opens.push(OpenFigure { path, what, note: note.clone(), use_for: None, operations: Vec::new() });
+        opens.push(MissingFigure { path, what, note: note.clone(), use_for: None, operations: Vec::new() });
         vec![way]
     } else {
         (reader.read)(table)?
@@ -112,7 +112,7 @@ fn stages(table: &Table<'_>, joint: &Joint, opens: &mut Vec<OpenFigure>) -> Opti
     let source = table.text_or("source", "");
     table.finish();
     let names = names(&heading, &ways);
-    let walk_of = |at: usize| if at > 0 && reader.together { Walk::Each } else { walk };
+    let walk_of = |at: usize| if at > 0 && reader.together { StageWalk::Each } else { walk };
     let stage = |(at, (name, way))| Stage {
         name,
         group,
@@ -154,7 +154,7 @@ fn in_order(stages: Vec<Stage>, school: School) -> Vec<Stage> {
         let goes_with_last = |block: &[Stage]| {
             let last = block.last();
             stage.group.is_none()
-                || (stage.walk == Walk::Each && last.is_some_and(|before| before.group == stage.group))
+                || (stage.walk == StageWalk::Each && last.is_some_and(|before| before.group == stage.group))
         };
         if let Some((_, block)) = blocks.last_mut().filter(|(_, block)| goes_with_last(block)) {
             block.push(stage);

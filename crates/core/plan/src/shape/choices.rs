@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Layout {
+pub enum CylinderLayout {
     /// One behind the other.
     Inline,
     /// In two banks at an angle.
@@ -19,7 +19,7 @@ pub enum Layout {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Pins {
+pub enum CrankPins {
     /// Two rods on one pin.
     Shared,
     /// Each rod on a pin of its own.
@@ -30,7 +30,7 @@ pub enum Pins {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Caps {
+pub enum MainCaps {
     /// Each cap by itself.
     Single,
     /// Caps tied together by a girdle.
@@ -43,7 +43,7 @@ pub enum Caps {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Rods {
+pub enum RodFastening {
     /// By bolts into the rod.
     Bolts,
     /// By bolts with nuts.
@@ -56,7 +56,7 @@ pub enum Rods {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Cams {
+pub enum CamLayout {
     /// In the block, with pushrods and rockers.
     Block,
     /// One on each head.
@@ -69,7 +69,7 @@ pub enum Cams {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum UsedFor {
+pub enum EngineUse {
     /// The road.
     Street,
     /// As it was built.
@@ -80,7 +80,7 @@ pub enum UsedFor {
     Boost,
 }
 
-impl UsedFor {
+impl EngineUse {
     pub(super) fn key(self) -> &'static str {
         match self {
             Self::Street => "street",
@@ -95,21 +95,21 @@ impl UsedFor {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields, default)]
-pub struct Engine {
+pub struct EngineShape {
     /// What it is called.
     pub name: String,
     /// What it is, in a sentence.
     pub about: String,
     /// What it is for.
-    pub used_for: UsedFor,
+    pub used_for: EngineUse,
     /// How its cylinders stand.
-    pub layout: Layout,
+    pub layout: CylinderLayout,
     /// How many cylinders, 1 to 12.
     pub cylinders: u32,
     /// Angle between the banks of a V, degrees.
     pub v_angle_deg: f64,
     /// How rods of two banks share the crankshaft.
-    pub pins: Pins,
+    pub pins: CrankPins,
     /// Bore, mm.
     pub bore_mm: f64,
     /// From bore to bore, mm.
@@ -119,24 +119,24 @@ pub struct Engine {
     /// Whether main caps are held by studs with nuts.
     pub main_studs: bool,
     /// How main caps are held together.
-    pub caps: Caps,
+    pub caps: MainCaps,
     /// How rod caps are held.
-    pub rods: Rods,
+    pub rods: RodFastening,
     /// Rows of head bolts, two to four.
     pub head_rows: u32,
     /// Whether heads are held by studs with nuts.
     pub head_studs: bool,
     /// Where the camshafts are.
-    pub cams: Cams,
+    pub cams: CamLayout,
     /// What else it has.
-    pub has: Vec<Extra>,
+    pub has: Vec<EngineExtra>,
 }
 
 /// What an engine may have besides.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
-pub enum Extra {
+pub enum EngineExtra {
     /// Bolts into the main caps from the sides.
     CrossBolts,
     /// A row of smaller bolts along the edge of a head.
@@ -161,7 +161,7 @@ pub enum Extra {
     Flywheel,
 }
 
-impl Extra {
+impl EngineExtra {
     /// All of them.
     pub const ALL: [Self; 11] = [
         Self::CrossBolts,
@@ -178,33 +178,33 @@ impl Extra {
     ];
 }
 
-impl Default for Engine {
+impl Default for EngineShape {
     fn default() -> Self {
         Self {
             name: "My engine".to_owned(),
             about: String::new(),
-            used_for: UsedFor::Street,
-            layout: Layout::Inline,
+            used_for: EngineUse::Street,
+            layout: CylinderLayout::Inline,
             cylinders: 4,
             v_angle_deg: 90.0,
-            pins: Pins::Shared,
+            pins: CrankPins::Shared,
             bore_mm: 86.0,
             spacing_mm: 94.0,
             main_bolts: 2,
             main_studs: false,
-            caps: Caps::Single,
-            rods: Rods::Bolts,
+            caps: MainCaps::Single,
+            rods: RodFastening::Bolts,
             head_rows: 2,
             head_studs: false,
-            cams: Cams::Twin,
+            cams: CamLayout::Twin,
             has: vec![
-                Extra::Pan,
-                Extra::TimingCover,
-                Extra::RearCover,
-                Extra::Intake,
-                Extra::WaterPump,
-                Extra::Damper,
-                Extra::Flywheel,
+                EngineExtra::Pan,
+                EngineExtra::TimingCover,
+                EngineExtra::RearCover,
+                EngineExtra::Intake,
+                EngineExtra::WaterPump,
+                EngineExtra::Damper,
+                EngineExtra::Flywheel,
             ],
         }
     }
@@ -222,7 +222,7 @@ pub struct ShapeError {
 /// The longest name of an engine.
 const NAME: usize = 80;
 
-impl Engine {
+impl EngineShape {
     /// Whether the choices make an engine.
     ///
     /// # Errors
@@ -239,7 +239,7 @@ impl Engine {
         if !(1..=12).contains(&self.cylinders) {
             return wrong("cylinders", "1 to 12 cylinders");
         }
-        if self.layout != Layout::Inline && self.cylinders % 2 == 1 {
+        if self.layout != CylinderLayout::Inline && self.cylinders % 2 == 1 {
             return wrong("cylinders", "two banks have the same number of cylinders: an even number");
         }
         if !(15.0..=170.0).contains(&self.v_angle_deg) {

@@ -1,8 +1,8 @@
 //! Drawings in true proportions: a block with its bores and caps, a head with its chambers, a rod with its cap.
 
-use super::choices::{Cams, Caps, Extra};
-use super::frame::Frame;
-use super::text::{Text, at, mm};
+use super::choices::{CamLayout, EngineExtra, MainCaps};
+use super::frame::ShapeFrame;
+use super::text::{ShapeText, at, mm};
 use std::fmt::Write;
 
 /// Shapes of one drawing.
@@ -42,7 +42,7 @@ impl Shapes {
         }
     }
 
-    fn put(self, text: &mut Text, id: &str, name: &str, seen: &str) {
+    fn put(self, text: &mut ShapeText, id: &str, name: &str, seen: &str) {
         text.table("drawing", id, name);
         text.field("seen", seen);
         text.line("shape = [");
@@ -53,7 +53,7 @@ impl Shapes {
     }
 }
 
-pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn all(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("drawings");
     block(frame).put(text, "block-below", "Block from below", "below");
     rod(frame).put(text, "rod-front", "Rod from the front", "front");
@@ -63,19 +63,19 @@ pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
     }
     front(frame).put(text, "front", "Front of the engine", "front");
     pan(frame).put(text, "pan-below", "Pan from below", "below");
-    if frame.has(Extra::Intake) {
+    if frame.has(EngineExtra::Intake) {
         intake(frame).put(text, "intake-above", "Intake from above", "above");
     }
-    if frame.has(Extra::ValleyCover) {
+    if frame.has(EngineExtra::ValleyCover) {
         valley(frame).put(text, "valley-above", "Valley from above", "above");
     }
-    if frame.has(Extra::Flywheel) || frame.has(Extra::RearCover) {
+    if frame.has(EngineExtra::Flywheel) || frame.has(EngineExtra::RearCover) {
         rear(frame).put(text, "rear", "Rear of the engine", "rear");
     }
 }
 
 /// Skirt, webs with their caps, bores behind.
-fn block(frame: &Frame<'_>) -> Shapes {
+fn block(frame: &ShapeFrame<'_>) -> Shapes {
     let (engine, half, long) = (frame.engine, frame.half, frame.long);
     let (bore, pitch) = (engine.bore_mm, [engine.spacing_mm, 0.0]);
     let mut shapes = Shapes::default();
@@ -110,7 +110,7 @@ fn block(frame: &Frame<'_>) -> Shapes {
     }
     let (thick, reach) = (engine.spacing_mm * 0.17, cap_reach(frame));
     let web = frame.first;
-    if engine.caps == Caps::Ladder {
+    if engine.caps == MainCaps::Ladder {
         shapes.rect([web - thick, -reach], [frame.main_x()[frame.mains as usize - 1] + thick, reach], 6.0);
     }
     shapes.rect([web - thick, -reach], [web + thick, reach], 6.0);
@@ -128,7 +128,7 @@ fn block(frame: &Frame<'_>) -> Shapes {
         );
         shapes.again(frame.mains, pitch);
     }
-    if engine.caps == Caps::Girdle {
+    if engine.caps == MainCaps::Girdle {
         for side in [-1.0, 1.0] {
             shapes.rect(
                 [web - thick * 1.4, side * reach * 0.62 - bore * 0.12],
@@ -141,12 +141,12 @@ fn block(frame: &Frame<'_>) -> Shapes {
 }
 
 /// How far a main cap reaches to either side.
-pub(super) fn cap_reach(frame: &Frame<'_>) -> f64 {
+pub(super) fn cap_reach(frame: &ShapeFrame<'_>) -> f64 {
     frame.engine.bore_mm * if frame.engine.main_bolts == 4 { 0.92 } else { 0.68 }
 }
 
 /// Small end at the top, the cap below.
-fn rod(frame: &Frame<'_>) -> Shapes {
+fn rod(frame: &ShapeFrame<'_>) -> Shapes {
     let b = frame.engine.bore_mm / 86.0;
     let scaled = |points: &[[f64; 2]]| points.iter().map(|point| point.map(|of| of * b)).collect::<Vec<_>>();
     let mut shapes = Shapes::default();
@@ -200,12 +200,12 @@ fn rod(frame: &Frame<'_>) -> Shapes {
 }
 
 /// Half of the width of a head.
-pub(super) fn head_half(frame: &Frame<'_>) -> f64 {
+pub(super) fn head_half(frame: &ShapeFrame<'_>) -> f64 {
     frame.engine.bore_mm * if frame.engine.head_rows > 2 { 1.12 } else { 0.92 }
 }
 
 /// Chambers with their valves and plugs.
-fn head(frame: &Frame<'_>) -> Shapes {
+fn head(frame: &ShapeFrame<'_>) -> Shapes {
     let (engine, half, long) = (frame.engine, head_half(frame), frame.long);
     let (bore, pitch, first) = (engine.bore_mm, [engine.spacing_mm, 0.0], frame.bore_x()[0]);
     let mut shapes = Shapes::default();
@@ -216,7 +216,7 @@ fn head(frame: &Frame<'_>) -> Shapes {
         shapes.disc([first + dx * bore, dy * bore], diameter * bore);
         shapes.again(frame.per_bank, pitch);
     };
-    if engine.cams == Cams::Twin {
+    if engine.cams == CamLayout::Twin {
         for side in [-1.0, 1.0] {
             valve(side * 0.2, -0.22, 0.31);
             valve(side * 0.21, 0.22, 0.36);
@@ -234,7 +234,7 @@ fn head(frame: &Frame<'_>) -> Shapes {
     shapes
 }
 
-fn cams(frame: &Frame<'_>) -> Shapes {
+fn cams(frame: &ShapeFrame<'_>) -> Shapes {
     let (engine, half, long) = (frame.engine, head_half(frame), frame.long);
     let (bore, pitch) = (engine.bore_mm, [engine.spacing_mm, 0.0]);
     let mut shapes = Shapes::default();
@@ -265,23 +265,23 @@ fn cams(frame: &Frame<'_>) -> Shapes {
 }
 
 /// Where camshafts lie across a head.
-pub(super) fn cam_y(frame: &Frame<'_>) -> Vec<f64> {
+pub(super) fn cam_y(frame: &ShapeFrame<'_>) -> Vec<f64> {
     let away = frame.engine.bore_mm * 0.5;
-    if frame.engine.cams == Cams::Twin { vec![-away, away] } else { vec![0.0] }
+    if frame.engine.cams == CamLayout::Twin { vec![-away, away] } else { vec![0.0] }
 }
 
 /// Half of the width of a cam cap.
-pub(super) fn cap_half(frame: &Frame<'_>) -> f64 {
+pub(super) fn cap_half(frame: &ShapeFrame<'_>) -> f64 {
     frame.engine.bore_mm * 0.37
 }
 
 /// Half of the width of the timing cover, and how high it is above and below the crankshaft.
-pub(super) fn cover(frame: &Frame<'_>) -> (f64, f64, f64) {
+pub(super) fn cover(frame: &ShapeFrame<'_>) -> (f64, f64, f64) {
     let bore = frame.engine.bore_mm;
     (bore * 1.2, bore * if frame.overhead() { 2.6 } else { 1.7 }, bore * 0.9)
 }
 
-fn front(frame: &Frame<'_>) -> Shapes {
+fn front(frame: &ShapeFrame<'_>) -> Shapes {
     let bore = frame.engine.bore_mm;
     let (half, up, down) = cover(frame);
     let mut shapes = Shapes::default();
@@ -318,7 +318,7 @@ fn front(frame: &Frame<'_>) -> Shapes {
     shapes
 }
 
-fn pan(frame: &Frame<'_>) -> Shapes {
+fn pan(frame: &ShapeFrame<'_>) -> Shapes {
     let (half, long, bore) = (frame.half, frame.long, frame.engine.bore_mm);
     let mut shapes = Shapes::default();
     shapes.rect([0.0, -half], [long, half], bore * 0.2);
@@ -341,7 +341,7 @@ fn pan(frame: &Frame<'_>) -> Shapes {
     shapes
 }
 
-fn intake(frame: &Frame<'_>) -> Shapes {
+fn intake(frame: &ShapeFrame<'_>) -> Shapes {
     let (engine, long, bore) = (frame.engine, frame.long, frame.engine.bore_mm);
     let (first, pitch) = (frame.bore_x()[0], [engine.spacing_mm, 0.0]);
     let half = intake_half(frame);
@@ -361,7 +361,7 @@ fn intake(frame: &Frame<'_>) -> Shapes {
 }
 
 /// The valley between two banks, lifters along both of its sides.
-fn valley(frame: &Frame<'_>) -> Shapes {
+fn valley(frame: &ShapeFrame<'_>) -> Shapes {
     let (engine, long, bore) = (frame.engine, frame.long, frame.engine.bore_mm);
     let half = intake_half(frame) * 0.5;
     let mut shapes = Shapes::default();
@@ -377,11 +377,11 @@ fn valley(frame: &Frame<'_>) -> Shapes {
 }
 
 /// Half of the width of the intake.
-pub(super) fn intake_half(frame: &Frame<'_>) -> f64 {
+pub(super) fn intake_half(frame: &ShapeFrame<'_>) -> f64 {
     frame.engine.bore_mm * if frame.two_banks() { 1.3 } else { 0.9 }
 }
 
-fn rear(frame: &Frame<'_>) -> Shapes {
+fn rear(frame: &ShapeFrame<'_>) -> Shapes {
     let bore = frame.engine.bore_mm;
     let mut shapes = Shapes::default();
     shapes.disc([0.0, 0.0], bore * 3.2);

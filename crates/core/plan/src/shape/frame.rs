@@ -1,10 +1,10 @@
 //! What follows from the choices.
 
-use super::choices::{Cams, Engine, Extra, Layout, Pins};
+use super::choices::{CamLayout, CrankPins, CylinderLayout, EngineExtra, EngineShape};
 
 /// The measures that follow from the choices, mm: x along the engine from its front, y across it.
-pub(super) struct Frame<'a> {
-    pub engine: &'a Engine,
+pub(super) struct ShapeFrame<'a> {
+    pub engine: &'a EngineShape,
     /// Cylinders of one bank.
     pub per_bank: u32,
     /// Main bearings.
@@ -19,9 +19,9 @@ pub(super) struct Frame<'a> {
     pub long: f64,
 }
 
-impl<'a> Frame<'a> {
-    pub fn of(engine: &'a Engine) -> Self {
-        let two = engine.layout != Layout::Inline;
+impl<'a> ShapeFrame<'a> {
+    pub fn of(engine: &'a EngineShape) -> Self {
+        let two = engine.layout != CylinderLayout::Inline;
         let per_bank = if two { engine.cylinders / 2 } else { engine.cylinders };
         let mains = per_bank + 1;
         let first = engine.spacing_mm * 0.42;
@@ -46,14 +46,14 @@ impl<'a> Frame<'a> {
         (0..self.per_bank).map(|at| self.first + self.engine.spacing_mm * (f64::from(at) + 0.5)).collect()
     }
 
-    pub fn has(&self, extra: Extra) -> bool {
+    pub fn has(&self, extra: EngineExtra) -> bool {
         // A valley is between two banks.
-        self.engine.has.contains(&extra) && (extra != Extra::ValleyCover || self.two_banks())
+        self.engine.has.contains(&extra) && (extra != EngineExtra::ValleyCover || self.two_banks())
     }
 
     /// How often the side clearance of rods is measured: two rods on one pin have it together.
     pub fn side_clearances(&self) -> u32 {
-        if self.two_banks() && self.engine.pins == Pins::Shared {
+        if self.two_banks() && self.engine.pins == CrankPins::Shared {
             self.per_bank
         } else {
             self.engine.cylinders
@@ -75,7 +75,7 @@ impl<'a> Frame<'a> {
     }
 
     pub fn overhead(&self) -> bool {
-        self.engine.cams != Cams::Block
+        self.engine.cams != CamLayout::Block
     }
 
     pub fn key(&self) -> String {
@@ -86,17 +86,17 @@ impl<'a> Frame<'a> {
     }
 
     pub fn about(&self) -> String {
-        let Engine { layout, cylinders, bore_mm, v_angle_deg, .. } = self.engine;
+        let EngineShape { layout, cylinders, bore_mm, v_angle_deg, .. } = self.engine;
         let stands = match layout {
-            Layout::Inline if *cylinders == 1 => "Single".to_owned(),
-            Layout::Inline => format!("Inline {cylinders}"),
-            Layout::V => format!("{v_angle_deg}° V{cylinders}"),
-            Layout::Flat => format!("Flat {cylinders}"),
+            CylinderLayout::Inline if *cylinders == 1 => "Single".to_owned(),
+            CylinderLayout::Inline => format!("Inline {cylinders}"),
+            CylinderLayout::V => format!("{v_angle_deg}° V{cylinders}"),
+            CylinderLayout::Flat => format!("Flat {cylinders}"),
         };
         let cams = match self.engine.cams {
-            Cams::Block => "camshaft in the block",
-            Cams::Single => "one camshaft a head",
-            Cams::Twin => "twin cam",
+            CamLayout::Block => "camshaft in the block",
+            CamLayout::Single => "one camshaft a head",
+            CamLayout::Twin => "twin cam",
         };
         format!("{stands}, {bore_mm} mm bore, {cams}, {} main bearings.", self.mains)
     }

@@ -1,13 +1,13 @@
 //! Fasteners by kind, and joints with theirs in true places. Their procedures and strengths are to be looked up.
 
-use super::choices::{Cams, Caps, Extra, Rods};
+use super::choices::{CamLayout, EngineExtra, MainCaps, RodFastening};
 use super::drawings::{cam_y, cap_half, cap_reach, cover, head_half, intake_half};
-use super::frame::Frame;
-use super::text::{Text, at};
+use super::frame::ShapeFrame;
+use super::text::{ShapeText, at};
 use std::f64::consts::TAU;
 
 /// The threads that are usual for an engine of this bore: main, cross, rod, head, small, cover, damper, flywheel.
-fn threads(frame: &Frame<'_>) -> [&'static str; 8] {
+fn threads(frame: &ShapeFrame<'_>) -> [&'static str; 8] {
     match frame.engine.bore_mm {
         bore if bore < 60.0 => {
             ["M8x1.25", "M6x1.0", "M7x1.0", "M8x1.25", "M6x1.0", "M5x0.8", "M12x1.25", "M8x1.0"]
@@ -25,7 +25,7 @@ fn threads(frame: &Frame<'_>) -> [&'static str; 8] {
     }
 }
 
-pub(super) fn fasteners(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn fasteners(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let engine = frame.engine;
     let [main, cross, rod, head, small, cover, damper, flywheel] = threads(frame);
     let stud = |studs: bool| if studs { "stud with nut" } else { "bolt" };
@@ -44,35 +44,35 @@ pub(super) fn fasteners(frame: &Frame<'_>, text: &mut Text) {
     } else {
         put("main", &one("Main cap", engine.main_studs), main, "engine-oil");
     }
-    if frame.has(Extra::CrossBolts) {
+    if frame.has(EngineExtra::CrossBolts) {
         put("main-cross", "Main cap cross bolt", cross, "engine-oil");
     }
-    if engine.caps != Caps::Single {
+    if engine.caps != MainCaps::Single {
         put("girdle-bolt", "Girdle bolt", cross, "engine-oil");
     }
     let rods = match engine.rods {
-        Rods::Bolts => "Rod bolt",
-        Rods::Nuts => "Rod bolt with nut",
-        Rods::Castellated => "Rod bolt with castellated nut",
+        RodFastening::Bolts => "Rod bolt",
+        RodFastening::Nuts => "Rod bolt with nut",
+        RodFastening::Castellated => "Rod bolt with castellated nut",
     };
     put("rod-bolt", rods, rod, "engine-oil");
     put("head", &one("Head", engine.head_studs), head, "engine-oil");
-    if frame.has(Extra::SmallHeadBolts) {
+    if frame.has(EngineExtra::SmallHeadBolts) {
         put("head-small", "Head bolt, small", small, "engine-oil");
     }
     match engine.cams {
-        Cams::Block => put("rocker-bolt", "Rocker bolt", small, "engine-oil"),
-        Cams::Single | Cams::Twin => put("cam-cap-bolt", "Cam cap bolt", cover, "engine-oil"),
+        CamLayout::Block => put("rocker-bolt", "Rocker bolt", small, "engine-oil"),
+        CamLayout::Single | CamLayout::Twin => put("cam-cap-bolt", "Cam cap bolt", cover, "engine-oil"),
     }
     put("cam-drive-bolt", "Cam sprocket bolt", small, "engine-oil");
     put("cover-bolt", "Cover bolt", cover, "engine-oil");
-    if frame.has(Extra::Intake) {
+    if frame.has(EngineExtra::Intake) {
         put("intake-bolt", "Intake bolt", small, "engine-oil");
     }
-    if frame.has(Extra::Damper) {
+    if frame.has(EngineExtra::Damper) {
         put("damper-bolt", "Damper bolt", damper, "engine-oil");
     }
-    if frame.has(Extra::Flywheel) {
+    if frame.has(EngineExtra::Flywheel) {
         put("flywheel-bolt", "Flywheel bolt", flywheel, "threadlocker");
     }
 }
@@ -87,7 +87,7 @@ struct Group<'a> {
 }
 
 /// A joint whose procedure is to be looked up.
-fn joint(text: &mut Text, head: (&str, &str, &str), besides: &str, groups: &[Group<'_>]) {
+fn joint(text: &mut ShapeText, head: (&str, &str, &str), besides: &str, groups: &[Group<'_>]) {
     let (id, name, drawing) = head;
     text.table("joint", id, name);
     text.raw(besides);
@@ -140,7 +140,7 @@ fn on_circle(radius: f64, count: u32) -> Vec<(String, [f64; 2])> {
     numbered("", (0..count).map(place))
 }
 
-pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn all(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("joints: write each procedure as the manual says it, such as \"40 N·m, 70 N·m, then 90°\"");
     mains(frame, text);
     rods(frame, text);
@@ -149,7 +149,7 @@ pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
     outside(frame, text);
 }
 
-fn mains(frame: &Frame<'_>, text: &mut Text) {
+fn mains(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let (engine, bore) = (frame.engine, frame.engine.bore_mm);
     let pairs = |letters: [&str; 2], away: f64| {
         let both = |(number, x): (u32, f64)| {
@@ -181,7 +181,7 @@ fn mains(frame: &Frame<'_>, text: &mut Text) {
             places: pairs(["A", "B"], inner),
         });
     }
-    if frame.has(Extra::CrossBolts) {
+    if frame.has(EngineExtra::CrossBolts) {
         groups.push(Group {
             id: "cross",
             name: "cross",
@@ -190,17 +190,18 @@ fn mains(frame: &Frame<'_>, text: &mut Text) {
             places: pairs(["L", "R"], frame.half * 1.04),
         });
     }
-    let name = if engine.caps == Caps::Ladder { "Main bearing ladder" } else { "Main caps" };
+    let name = if engine.caps == MainCaps::Ladder { "Main bearing ladder" } else { "Main caps" };
     joint(text, ("main-caps", name, "block-below"), "", &groups);
-    if engine.caps != Caps::Single {
-        let edge = cap_reach(frame) * if engine.caps == Caps::Girdle { 0.62 } else { 0.94 };
+    if engine.caps != MainCaps::Single {
+        let edge = cap_reach(frame) * if engine.caps == MainCaps::Girdle { 0.62 } else { 0.94 };
         let thick = engine.spacing_mm * 0.3;
         let x = |at: u32| frame.first + (f64::from(at) + 0.5) * engine.spacing_mm;
         let places =
             [-1.0, 1.0].into_iter().flat_map(|side| (0..frame.per_bank).map(move |at| [x(at), side * edge]));
         let ends = [[frame.first - thick, 0.0], [frame.long - frame.first + thick, 0.0]];
-        let places = numbered("G", places.chain(ends.into_iter().filter(|_| engine.caps == Caps::Ladder)));
-        let name = if engine.caps == Caps::Girdle { "Girdle" } else { "Edge of the ladder" };
+        let places =
+            numbered("G", places.chain(ends.into_iter().filter(|_| engine.caps == MainCaps::Ladder)));
+        let name = if engine.caps == MainCaps::Girdle { "Girdle" } else { "Edge of the ladder" };
         joint(
             text,
             ("girdle", name, "block-below"),
@@ -210,13 +211,13 @@ fn mains(frame: &Frame<'_>, text: &mut Text) {
     }
 }
 
-fn rods(frame: &Frame<'_>, text: &mut Text) {
+fn rods(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let away = frame.engine.bore_mm * 31.5 / 86.0;
     let places = vec![
         ("A".to_owned(), [-away, frame.engine.bore_mm * 0.2]),
         ("B".to_owned(), [away, frame.engine.bore_mm * 0.2]),
     ];
-    let name = if frame.engine.rods == Rods::Bolts { "bolt" } else { "nut" };
+    let name = if frame.engine.rods == RodFastening::Bolts { "bolt" } else { "nut" };
     let count = frame.each_cylinder();
     joint(
         text,
@@ -226,7 +227,7 @@ fn rods(frame: &Frame<'_>, text: &mut Text) {
     );
 }
 
-fn heads(frame: &Frame<'_>, text: &mut Text) {
+fn heads(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let (engine, bore) = (frame.engine, frame.engine.bore_mm);
     let near = bore * 0.56;
     let far = head_half(frame) * 0.86;
@@ -243,7 +244,7 @@ fn heads(frame: &Frame<'_>, text: &mut Text) {
     let name = if engine.head_studs { "nut" } else { "bolt" };
     let mut groups =
         vec![Group { id: "main", name, fastener: "head", pattern: "centre-out", places: places.collect() }];
-    if frame.has(Extra::SmallHeadBolts) {
+    if frame.has(EngineExtra::SmallHeadBolts) {
         let y = -head_half(frame) * 0.93;
         let places = numbered("S", frame.bore_x().into_iter().map(|x| [x, y]));
         groups.push(Group {
@@ -257,10 +258,10 @@ fn heads(frame: &Frame<'_>, text: &mut Text) {
     joint(text, ("head", "Head", "head-above"), &frame.members(), &groups);
 }
 
-fn valve_gear(frame: &Frame<'_>, text: &mut Text) {
+fn valve_gear(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let bore = frame.engine.bore_mm;
     if frame.overhead() {
-        let letters = if frame.engine.cams == Cams::Twin { ["I", "E"] } else { ["C", "C"] };
+        let letters = if frame.engine.cams == CamLayout::Twin { ["I", "E"] } else { ["C", "C"] };
         let places = cam_y(frame).into_iter().zip(letters).flat_map(|(y, letter)| {
             let edges = frame
                 .main_x()
@@ -317,7 +318,7 @@ fn valve_gear(frame: &Frame<'_>, text: &mut Text) {
 }
 
 /// Covers, pump, intake, damper, flywheel.
-fn outside(frame: &Frame<'_>, text: &mut Text) {
+fn outside(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let (engine, bore) = (frame.engine, frame.engine.bore_mm);
     let mut put = |head: (&str, &str, &str),
                    besides: &str,
@@ -328,21 +329,21 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
     };
     let (half, long) = (frame.half, frame.long);
     let tidy = |inset: f64| ([inset, inset - half], [long - inset, half - inset]);
-    if frame.has(Extra::Tray) {
+    if frame.has(EngineExtra::Tray) {
         let places =
             numbered("", frame.main_x().into_iter().flat_map(|x| [[x, -bore * 0.66], [x, bore * 0.66]]));
         put(("tray", "Windage tray", "block-below"), "", "cover-bolt", "centre-out", places);
     }
-    if frame.has(Extra::Pan) {
+    if frame.has(EngineExtra::Pan) {
         let (from, to) = tidy(bore * 0.09);
         put(("pan", "Pan", "pan-below"), "", "cover-bolt", "centre-out", around(from, to, bore * 0.75));
     }
     let (wide, up, down) = cover(frame);
-    if frame.has(Extra::TimingCover) {
+    if frame.has(EngineExtra::TimingCover) {
         let places = around([-wide * 0.93, -up * 0.93], [wide * 0.93, down * 0.42], bore * 0.72);
         put(("timing-cover", "Timing cover", "front"), "", "cover-bolt", "criss-cross", places);
     }
-    if frame.has(Extra::RearCover) {
+    if frame.has(EngineExtra::RearCover) {
         put(
             ("rear-cover", "Rear seal cover", "rear"),
             "",
@@ -370,7 +371,7 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
             around([bore * 0.08, -half], [long - bore * 0.08, half], engine.spacing_mm * 1.4),
         );
     }
-    if frame.has(Extra::ValleyCover) {
+    if frame.has(EngineExtra::ValleyCover) {
         let half = intake_half(frame) * 0.45;
         let head = ("valley-cover", "Valley cover", "valley-above");
         put(
@@ -381,13 +382,13 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
             around([bore * 0.3, -half], [long - bore * 0.3, half], engine.spacing_mm),
         );
     }
-    if frame.has(Extra::Intake) {
+    if frame.has(EngineExtra::Intake) {
         let half = intake_half(frame) * 0.9;
         let sides: &[f64] = if frame.two_banks() { &[-1.0, 1.0] } else { &[-1.0] };
         let places = sides.iter().flat_map(|side| frame.main_x().into_iter().map(move |x| [x, side * half]));
         put(("intake", "Intake", "intake-above"), "", "intake-bolt", "centre-out", numbered("", places));
     }
-    if frame.has(Extra::WaterPump) {
+    if frame.has(EngineExtra::WaterPump) {
         put(
             ("water-pump", "Water pump", "front"),
             "",
@@ -396,10 +397,10 @@ fn outside(frame: &Frame<'_>, text: &mut Text) {
             on_circle(bore * 0.42, 5).into_iter().map(|(id, [x, y])| (id, [x, y - bore * 0.9])).collect(),
         );
     }
-    if frame.has(Extra::Damper) {
+    if frame.has(EngineExtra::Damper) {
         put(("damper", "Damper", "front"), "", "damper-bolt", "line", vec![("1".to_owned(), [0.0, 0.0])]);
     }
-    if frame.has(Extra::Flywheel) {
+    if frame.has(EngineExtra::Flywheel) {
         let count = if engine.cylinders > 4 { 8 } else { 6 };
         put(
             ("flywheel", "Flywheel", "rear"),

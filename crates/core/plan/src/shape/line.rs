@@ -1,13 +1,13 @@
 //! The line of work in the order of the craft, with the trade's usual checks at each step.
 
-use super::choices::{Caps, Extra, Rods};
-use super::frame::Frame;
-use super::text::Text;
+use super::choices::{EngineExtra, MainCaps, RodFastening};
+use super::frame::ShapeFrame;
+use super::text::ShapeText;
 use std::fmt::Write;
 
 /// One step; what it needs is what came before it where that is not said.
 struct Step<'a> {
-    text: &'a mut Text,
+    text: &'a mut ShapeText,
 }
 
 impl Step<'_> {
@@ -58,7 +58,7 @@ fn listed(items: &[(&str, &str, &str, &str)]) -> String {
     text + "]\n"
 }
 
-pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn all(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("the line of work");
     let mut step = Step { text };
     bare(frame, &mut step);
@@ -68,7 +68,7 @@ pub(super) fn all(frame: &Frame<'_>, text: &mut Text) {
 }
 
 /// Taken in, prepared, measured.
-fn bare(frame: &Frame<'_>, step: &mut Step<'_>) {
+fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
     step.head("take-in", "Take the parts in", "take-in", &[]);
     step.text.line("slots = [\"block\", \"crankshaft\", \"rod\", \"piston\", \"main-shells\", \"rod-shells\", \"rings\", \"rod-bolts\", \"camshaft\", \"head-part\", \"head-gasket\", \"gaskets\"]");
     step.head("hardware-out", "Count the hardware out", "count", &["take-in"]);
@@ -76,7 +76,7 @@ fn bare(frame: &Frame<'_>, step: &mut Step<'_>) {
         ("rod-bolt", "Rod bolts", 2 * frame.engine.cylinders),
         ("pin-lock", "Pin locks", 2 * frame.engine.cylinders),
     ];
-    if frame.engine.rods == Rods::Castellated {
+    if frame.engine.rods == RodFastening::Castellated {
         hardware.push(("split-pin", "Split pins", 2 * frame.engine.cylinders));
     }
     let lines: Vec<String> = hardware
@@ -138,7 +138,7 @@ fn bare(frame: &Frame<'_>, step: &mut Step<'_>) {
 }
 
 /// The crankshaft in its bearings. Gives what tightens it last.
-fn crankshaft(frame: &Frame<'_>, step: &mut Step<'_>) -> &'static str {
+fn crankshaft(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> &'static str {
     let engine = frame.engine;
     step.head("crank-in", "Lay the crankshaft in", "fit", &["caps-apart"]);
     step.text.line("parts = [\"crankshaft\", \"main-shells\"]");
@@ -180,19 +180,23 @@ fn crankshaft(frame: &Frame<'_>, step: &mut Step<'_>) -> &'static str {
         ),
     ]);
     let mut mains = vec!["main-caps"];
-    if engine.caps != Caps::Single {
+    if engine.caps != MainCaps::Single {
         mains.push("girdle");
     }
     step.tighten("main-caps-tighten", "Tighten the main caps", &mains[..1], &["main-caps-prepare"]);
-    if engine.caps != Caps::Single {
+    if engine.caps != MainCaps::Single {
         step.tighten(
             "girdle-tighten",
-            if engine.caps == Caps::Girdle { "Tighten the girdle" } else { "Tighten the edge of the ladder" },
+            if engine.caps == MainCaps::Girdle {
+                "Tighten the girdle"
+            } else {
+                "Tighten the edge of the ladder"
+            },
             &mains[1..],
             &["main-caps-tighten"],
         );
     }
-    let tightened = if engine.caps == Caps::Single { "main-caps-tighten" } else { "girdle-tighten" };
+    let tightened = if engine.caps == MainCaps::Single { "main-caps-tighten" } else { "girdle-tighten" };
     step.turn("main-caps-turn", "Turn the crankshaft", "the main caps", &[tightened]);
     step.measure("thrust-measure", "Measure the end play", &["end-play"], &["main-caps-turn"]);
     if !frame.overhead() {
@@ -217,7 +221,7 @@ fn crankshaft(frame: &Frame<'_>, step: &mut Step<'_>) -> &'static str {
 }
 
 /// Crankshaft, pistons, and the short block closed. Gives what comes last.
-fn bottom(frame: &Frame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
+fn bottom(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
     let engine = frame.engine;
     let tightened = crankshaft(frame, step);
     step.head("pistons-prepare", "Prepare the pistons", "check", &["rings-file", "rods-measure"]);
@@ -240,7 +244,7 @@ fn bottom(frame: &Frame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
     step.measure("rods-side", "Measure the rod side clearances", &["rod-side"], &[rods]);
     step.measure("deck-measure", "Measure the deck height", &["deck-height"], &[rods]);
     let mut last = vec!["rods-side", "deck-measure"];
-    if engine.rods == Rods::Castellated {
+    if engine.rods == RodFastening::Castellated {
         step.head("split-pins", "Split pins", "check", &[rods]);
         step.items(&[(
             "pins",
@@ -250,7 +254,7 @@ fn bottom(frame: &Frame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
         )]);
         last.push("split-pins");
     }
-    if frame.has(Extra::RearCover) {
+    if frame.has(EngineExtra::RearCover) {
         step.tighten("rear-cover-tighten", "Fit the rear seal cover", &["rear-cover"], &["thrust-measure"]);
         last.push("rear-cover-tighten");
     }
@@ -259,7 +263,7 @@ fn bottom(frame: &Frame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
         step.measure("timing-measure", "Check the timing", &["cam-timing"], &["cam-drive-tighten"]);
         last.push("timing-measure");
     }
-    if frame.has(Extra::Tray) {
+    if frame.has(EngineExtra::Tray) {
         step.tighten("tray-tighten", "Fit the windage tray", &["tray"], &["rods-side"]);
         last.push("tray-tighten");
     }
@@ -278,7 +282,7 @@ fn bottom(frame: &Frame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
 }
 
 /// A piston and its rod, and the crankshaft turned, cylinder by cylinder. Gives what comes last.
-fn rods(frame: &Frame<'_>, step: &mut Step<'_>, needs: &[&str]) -> &'static str {
+fn rods(frame: &ShapeFrame<'_>, step: &mut Step<'_>, needs: &[&str]) -> &'static str {
     let items = [
         (
             "protect",
@@ -325,7 +329,7 @@ fn rods(frame: &Frame<'_>, step: &mut Step<'_>, needs: &[&str]) -> &'static str 
 }
 
 /// Heads and valve gear. Gives what comes last.
-fn top(frame: &Frame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> Vec<&'static str> {
+fn top(frame: &ShapeFrame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> Vec<&'static str> {
     step.head("head-fit", "Lay the heads on", "fit", short);
     step.text.line("parts = [\"head-part\", \"head-gasket\"]");
     step.caution("A head is heavy: two people, fingers out from under it.");
@@ -396,7 +400,7 @@ fn top(frame: &Frame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> Vec<&'
 }
 
 /// Covers and what hangs on the engine, and the last signature.
-fn outside(frame: &Frame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
+fn outside(frame: &ShapeFrame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
     let mut last: Vec<&'static str> = Vec::new();
     let mut put =
         |step: &mut Step<'_>, id: &'static str, name: &str, joint: &str, needs: &[&str], closes: bool| {
@@ -407,19 +411,19 @@ fn outside(frame: &Frame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
             last.push(id);
         };
     let mut front: Vec<&str> = top.to_vec();
-    if frame.has(Extra::TimingCover) {
+    if frame.has(EngineExtra::TimingCover) {
         put(step, "timing-cover-tighten", "Close the timing cover", "timing-cover", top, true);
         front = vec!["timing-cover-tighten"];
     }
-    if frame.has(Extra::Pan) {
+    if frame.has(EngineExtra::Pan) {
         put(step, "pan-tighten", "Close the pan", "pan", &front, true);
     }
     let mut over: Vec<&str> = top.to_vec();
-    if frame.has(Extra::ValleyCover) {
+    if frame.has(EngineExtra::ValleyCover) {
         put(step, "valley-cover-tighten", "Close the valley", "valley-cover", top, true);
         over = vec!["valley-cover-tighten"];
     }
-    if frame.has(Extra::Intake) {
+    if frame.has(EngineExtra::Intake) {
         put(step, "intake-tighten", "Tighten the intake", "intake", &over, true);
         over = vec!["intake-tighten"];
     }
@@ -428,10 +432,10 @@ fn outside(frame: &Frame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
     } else {
         put(step, "rocker-cover-tighten", "Close the rocker covers", "rocker-cover", &over, true);
     }
-    if frame.has(Extra::WaterPump) {
+    if frame.has(EngineExtra::WaterPump) {
         put(step, "water-pump-tighten", "Tighten the water pump", "water-pump", &front, false);
     }
-    if frame.has(Extra::Damper) {
+    if frame.has(EngineExtra::Damper) {
         step.head("damper-press", "Press the damper on", "fit", &front);
         step.items(&[(
             "press",
@@ -441,7 +445,7 @@ fn outside(frame: &Frame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
         )]);
         put(step, "damper-tighten", "Tighten the damper", "damper", &["damper-press"], false);
     }
-    if frame.has(Extra::Flywheel) {
+    if frame.has(EngineExtra::Flywheel) {
         put(step, "flywheel-tighten", "Tighten the flywheel", "flywheel", top, false);
     }
     step.turn("long-turn", "Turn the engine", "what was closed last", &last);

@@ -1,10 +1,10 @@
 //! Parts that come with the engine, what is measured, and the clearances that follow. Their windows are to be looked up.
 
-use super::frame::Frame;
-use super::text::{Text, mm};
+use super::frame::ShapeFrame;
+use super::text::{ShapeText, mm};
 
 /// Slots for parts.
-pub(super) fn slots(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn slots(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("parts");
     let cylinders = frame.each_cylinder();
     let banks = frame.members();
@@ -29,7 +29,7 @@ pub(super) fn slots(frame: &Frame<'_>, text: &mut Text) {
 }
 
 /// What is measured.
-pub(super) fn sites(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn sites(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("what is measured; a reading outside of what is plausible is asked about");
     let bore = frame.engine.bore_mm;
     let (mains, cylinders) = (frame.mains, frame.engine.cylinders);
@@ -82,7 +82,7 @@ pub(super) fn sites(frame: &Frame<'_>, text: &mut Text) {
 }
 
 /// What follows from that.
-pub(super) fn clearances(frame: &Frame<'_>, text: &mut Text) {
+pub(super) fn clearances(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     let used_for = frame.engine.used_for.key();
     text.heading(&format!(
         "clearances: a window is three rising figures, such as {used_for} = [\"0.040 mm\", \"0.050 mm\", \"0.065 mm\"]"

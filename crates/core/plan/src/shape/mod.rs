@@ -15,20 +15,23 @@ mod line;
 mod measured;
 mod text;
 
-pub use choices::{Cams, Caps, Engine, Extra, Layout, Pins, Rods, ShapeError, UsedFor};
+pub use choices::{
+    CamLayout, CrankPins, CylinderLayout, EngineExtra, EngineShape, EngineUse, MainCaps, RodFastening,
+    ShapeError,
+};
 
-use frame::Frame;
-use text::Text;
+use frame::ShapeFrame;
+use text::ShapeText;
 
-impl Engine {
+impl EngineShape {
     /// The text of a plan for this engine.
     ///
     /// # Errors
     /// The first choice that makes no engine, and what would.
     pub fn plan(&self) -> Result<String, ShapeError> {
         self.check()?;
-        let frame = Frame::of(self);
-        let mut text = Text::default();
+        let frame = ShapeFrame::of(self);
+        let mut text = ShapeText::default();
         let about = if self.about.trim().is_empty() { frame.about() } else { self.about.trim().to_owned() };
         text.line("format = 1");
         text.field("id", &frame.key());

@@ -1,19 +1,21 @@
-use super::{Cams, Caps, Engine, Extra, Layout, Pins, Rods};
+use super::{CamLayout, CrankPins, CylinderLayout, EngineExtra, EngineShape, MainCaps, RodFastening};
 use crate::{Plan, Severity};
 use proptest::prelude::*;
 
-fn any_engine() -> impl Strategy<Value = Engine> {
-    let stands = prop_oneof![Just(Layout::Inline), Just(Layout::V), Just(Layout::Flat)];
-    let caps = prop_oneof![Just(Caps::Single), Just(Caps::Girdle), Just(Caps::Ladder)];
-    let rods = prop_oneof![Just(Rods::Bolts), Just(Rods::Nuts), Just(Rods::Castellated)];
-    let cams = prop_oneof![Just(Cams::Block), Just(Cams::Single), Just(Cams::Twin)];
+fn any_engine() -> impl Strategy<Value = EngineShape> {
+    let stands =
+        prop_oneof![Just(CylinderLayout::Inline), Just(CylinderLayout::V), Just(CylinderLayout::Flat)];
+    let caps = prop_oneof![Just(MainCaps::Single), Just(MainCaps::Girdle), Just(MainCaps::Ladder)];
+    let rods =
+        prop_oneof![Just(RodFastening::Bolts), Just(RodFastening::Nuts), Just(RodFastening::Castellated)];
+    let cams = prop_oneof![Just(CamLayout::Block), Just(CamLayout::Single), Just(CamLayout::Twin)];
     let flags = proptest::collection::vec(any::<bool>(), 13);
     (stands, 1..=6_u32, 30.0..200.0_f64, 1.05..2.0_f64, caps, rods, cams, 2..=4_u32, flags).prop_map(
-        |(layout, some, bore_mm, apart, caps, rods, cams, head_rows, flags)| Engine {
+        |(layout, some, bore_mm, apart, caps, rods, cams, head_rows, flags)| EngineShape {
             name: "Engine under test".to_owned(),
             layout,
-            cylinders: if layout == Layout::Inline { some } else { 2 * some },
-            pins: if flags[11] { Pins::Own } else { Pins::Shared },
+            cylinders: if layout == CylinderLayout::Inline { some } else { 2 * some },
+            pins: if flags[11] { CrankPins::Own } else { CrankPins::Shared },
             bore_mm,
             spacing_mm: bore_mm * apart,
             main_bolts: if flags[11] { 4 } else { 2 },
@@ -23,13 +25,13 @@ fn any_engine() -> impl Strategy<Value = Engine> {
             head_rows,
             head_studs: flags[12],
             cams,
-            has: Extra::ALL
+            has: EngineExtra::ALL
                 .into_iter()
                 .zip(&flags)
                 .filter(|(_, has)| **has)
                 .map(|(extra, _)| extra)
                 .collect(),
-            ..Engine::default()
+            ..EngineShape::default()
         },
     )
 }
@@ -53,25 +55,28 @@ proptest! {
 
 #[test]
 fn what_makes_no_engine_is_said_by_its_field() {
-    let field = |engine: Engine| engine.plan().unwrap_err().field;
-    assert_eq!(field(Engine { cylinders: 0, ..Engine::default() }), "cylinders");
-    assert_eq!(field(Engine { cylinders: 5, layout: Layout::V, ..Engine::default() }), "cylinders");
-    assert_eq!(field(Engine { spacing_mm: 80.0, ..Engine::default() }), "spacing_mm");
-    assert_eq!(field(Engine { bore_mm: f64::NAN, ..Engine::default() }), "bore_mm");
-    assert_eq!(field(Engine { name: " ".to_owned(), ..Engine::default() }), "name");
+    let field = |engine: EngineShape| engine.plan().unwrap_err().field;
+    assert_eq!(field(EngineShape { cylinders: 0, ..EngineShape::default() }), "cylinders");
+    assert_eq!(
+        field(EngineShape { cylinders: 5, layout: CylinderLayout::V, ..EngineShape::default() }),
+        "cylinders"
+    );
+    assert_eq!(field(EngineShape { spacing_mm: 80.0, ..EngineShape::default() }), "spacing_mm");
+    assert_eq!(field(EngineShape { bore_mm: f64::NAN, ..EngineShape::default() }), "bore_mm");
+    assert_eq!(field(EngineShape { name: " ".to_owned(), ..EngineShape::default() }), "name");
 }
 
 #[test]
 fn a_v8_with_four_rows_has_ten_studs_a_cylinder_pair() {
-    let engine = Engine {
+    let engine = EngineShape {
         name: "Boat".to_owned(),
-        layout: Layout::V,
+        layout: CylinderLayout::V,
         cylinders: 8,
         main_bolts: 4,
-        has: Extra::ALL.to_vec(),
+        has: EngineExtra::ALL.to_vec(),
         head_rows: 4,
-        cams: Cams::Block,
-        ..Engine::default()
+        cams: CamLayout::Block,
+        ..EngineShape::default()
     };
     let plan = Plan::read("shape", &engine.plan().unwrap()).unwrap();
     let heads = plan.joints.iter().filter(|joint| joint.family == "head");

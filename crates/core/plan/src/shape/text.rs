@@ -4,7 +4,7 @@ use std::fmt::Write;
 
 /// The text that is being written.
 #[derive(Debug, Default)]
-pub(super) struct Text(String);
+pub(super) struct ShapeText(String);
 
 /// A figure as a plan has it: to a tenth of a millimetre.
 pub(super) fn mm(value: f64) -> String {
@@ -18,7 +18,7 @@ pub(super) fn at([x, y]: [f64; 2]) -> String {
     format!("[{}, {}]", mm(x), mm(y))
 }
 
-impl Text {
+impl ShapeText {
     pub fn line(&mut self, line: &str) {
         self.0 += line;
         self.0.push('\n');

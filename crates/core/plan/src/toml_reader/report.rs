@@ -50,7 +50,7 @@ impl fmt::Display for Fault {
 
 /// Where faults gather, and on which line each path of the document stands.
 #[derive(Debug)]
-pub struct Report {
+pub struct FaultReport {
     file: String,
     lines: HashMap<String, usize>,
     faults: RefCell<Faults>,
@@ -69,7 +69,7 @@ struct Faults {
 /// The most faults that are told of one document.
 const MOST: usize = 500;
 
-impl Report {
+impl FaultReport {
     /// The report of a document, with the faults of its syntax.
     pub(super) fn of(file: &str, source: &str, top: &DeTable<'_>, syntax: &[toml::de::Error]) -> Self {
         let starts: Vec<usize> =

@@ -4,7 +4,7 @@
 //! own joint, site or slot first; `plan/read/repeat.rs` makes operations of a repeat, which are operations like any
 //! other from then on.
 
-use super::report::Report;
+use super::report::FaultReport;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, Quantity, Unit};
@@ -18,10 +18,10 @@ use toml::de::{DeTable, DeValue};
 ///
 /// # Panics
 /// Where what was made keeps the table it was read from.
-pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&Table<'_>) -> T) -> (T, Report) {
+pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&TomlTable<'_>) -> T) -> (T, FaultReport) {
     let (document, syntax) = DeTable::parse_recoverable(source);
-    let report = Rc::new(Report::of(file, source, document.get_ref(), &syntax));
-    let top = Table::new(&report, String::new(), document.get_ref());
+    let report = Rc::new(FaultReport::of(file, source, document.get_ref(), &syntax));
+    let top = TomlTable::new(&report, String::new(), document.get_ref());
     let made = read(&top);
     top.finish();
     drop(top);
@@ -35,8 +35,8 @@ pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&Table<'_>) -> T) -> 
 /// A missing or wrong field leaves a fault behind and yields a stand-in value, so that reading
 /// goes on and finds the rest: a document with an error never becomes a plan.
 #[derive(Debug, Clone)]
-pub struct Table<'a> {
-    report: Rc<Report>,
+pub struct TomlTable<'a> {
+    report: Rc<FaultReport>,
     path: String,
     map: &'a DeTable<'a>,
     taken: Rc<RefCell<Vec<&'static str>>>,
@@ -44,8 +44,8 @@ pub struct Table<'a> {
     member: Option<String>,
 }
 
-impl<'a> Table<'a> {
-    fn new(report: &Rc<Report>, path: String, map: &'a DeTable<'a>) -> Self {
+impl<'a> TomlTable<'a> {
+    fn new(report: &Rc<FaultReport>, path: String, map: &'a DeTable<'a>) -> Self {
         Self { report: Rc::clone(report), path, map, taken: Rc::default(), member: None }
     }
 
@@ -67,14 +67,14 @@ impl<'a> Table<'a> {
 
     /// Reads a text that stands for what is not written out in the document; what is wrong in it is told at the
     /// field of this table that it comes from.
-    pub fn reads<T>(&self, key: &str, text: &str, read: impl FnOnce(&Table<'_>) -> T) -> T {
+    pub fn reads<T>(&self, key: &str, text: &str, read: impl FnOnce(&TomlTable<'_>) -> T) -> T {
         let (document, syntax) = DeTable::parse_recoverable(text);
         for error in &syntax {
             self.error(key, error.message());
         }
-        let table = Table {
+        let table = TomlTable {
             member: self.member.clone(),
-            ..Table::new(&self.report, self.join(key), document.get_ref())
+            ..TomlTable::new(&self.report, self.join(key), document.get_ref())
         };
         read(&table)
     }

@@ -2,8 +2,8 @@
 //! thrust bearing, a wait, or the bead of sealant that starts a clock (C-19).
 
 use super::any_way::{Way, WayOfTightening};
-use super::parts::{Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
-use crate::toml_reader::Table;
+use super::parts::{StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 
@@ -25,7 +25,7 @@ pub struct Action {
 
 impl Action {
     /// Reads `action = "how"` out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Vec<Way> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Vec<Way> {
         vec![Way::new(Self::plain("action", stage.text("action")))]
     }
 
@@ -39,14 +39,14 @@ impl Action {
     }
 
     /// Reads `wait = "20 min"`, with `text` on what for.
-    pub(super) fn wait(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn wait(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let rests_min = Some(stage.positive("wait", Dimension::Time)?);
         Some(vec![Way::new(Self { rests_min, ..Self::plain("wait", stage.text("text")) })])
     }
 
     /// Reads `seal = "how"`, with `within` for the working time, `cure` for what waits for it, and `ready` for
     /// what has to be there before the bead is laid: a stage each.
-    pub(super) fn seal(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn seal(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let within_min = Some(stage.positive("within", Dimension::Time)?);
         let cures_min = if stage.has("cure") { Some(stage.positive("cure", Dimension::Time)?) } else { None };
         let ready = stage.texts("ready").into_iter().map(|text| Self::ready(&format!("Ready: {text}"), text));
@@ -90,7 +90,7 @@ impl WayHandling for Action {
         self.title.as_deref()
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         Message::from(&self.text)
     }
 }

@@ -4,15 +4,16 @@
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::{read_band, read_tolerance};
 use super::parts::{
-    Ability, Asks, Had, MOST_LIKELY, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk,
+    InstrumentAbility, MOST_LIKELY, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement,
+    WayReading, WayWalk,
 };
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Band;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 
 /// The most that anybody turns a fastener on by, degrees.
 const MOST_DEG: f64 = 3600.0;
@@ -26,12 +27,12 @@ pub struct Angle {
 
 impl Angle {
     /// Reads it out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         Some(vec![Way::new(Self { band: read_band(stage, "angle", Dimension::Angle)? })])
     }
 
     /// Reads the turn that follows a torque in the same pull: `then_angle`, with `angle_tolerance`.
-    pub(super) fn then(stage: &Table<'_>) -> Option<Self> {
+    pub(super) fn then(stage: &TomlTable<'_>) -> Option<Self> {
         let target = stage.positive("then_angle", Dimension::Angle);
         Some(Self {
             band: read_tolerance(
@@ -60,15 +61,15 @@ impl WayReading for Angle {
     }
 
     /// A swing may be as small as it likes.
-    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, had: StageProgress) -> std::ops::RangeInclusive<f64> {
         0.0..=(self.band.high - had.value).max(0.0) * MOST_LIKELY
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.angle_deg
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.angle_deg = Some(figure);
     }
 }
@@ -86,7 +87,7 @@ impl WayJudgement for Angle {
 impl WayWalk for Angle {}
 
 impl WayEvidence for Angle {
-    fn turned_deg(&self, had: Had) -> f64 {
+    fn turned_deg(&self, had: StageProgress) -> f64 {
         had.value
     }
 
@@ -97,17 +98,17 @@ impl WayEvidence for Angle {
 }
 
 impl WayHandling for Angle {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Angle)
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Angle)
     }
 
-    fn words(&self, had: Had) -> Message {
+    fn words(&self, had: StageProgress) -> Message {
         let left = self.band.quantity(self.band.target - had.value);
         if had.value > 0.0 { message!("on by {left}", left) } else { message!("by {left}", left) }
     }
 
-    fn asks(&self, had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Angle,
             head: if had.value > 0.0 { "on by" } else { "turn by" },
             question: None,

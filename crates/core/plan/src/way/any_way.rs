@@ -1,6 +1,6 @@
 //! A way of tightening, whichever it is.
 
-use super::parts::{Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
+use super::parts::{StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::Verdict;
 use std::any::Any;
@@ -60,13 +60,13 @@ impl Way {
     }
 
     /// The verdict on what a fastener had: over as soon as anything was over, whatever came later.
-    pub fn verdict(&self, had: Had) -> Option<Verdict> {
+    pub fn verdict(&self, had: StageProgress) -> Option<Verdict> {
         self.band().filter(|_| had.pulls > 0)?;
         Some(if self.judge(had.peak) == Verdict::Over { Verdict::Over } else { self.judge(had.value) })
     }
 
     /// Whether a fastener that had so much needs no more.
-    pub fn finished(&self, had: Had) -> bool {
+    pub fn finished(&self, had: StageProgress) -> bool {
         self.verdict(had).is_some_and(|verdict| verdict != Verdict::Low || self.at_once())
     }
 

@@ -1,11 +1,11 @@
 //! Targets and tolerances as a stage of a plan writes them.
 
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::quantity::{Dimension, Unit};
 use rigore_mechanics::tightening::Band;
 
 /// The band of a target: the `range` that will do (C-44), or `tolerance` as a quantity or as `"4 %"`.
-pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
+pub(super) fn read_band(table: &TomlTable<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
     let target = table.positive(key, dimension);
     let band = if table.has("range") {
         read_range(table, target?, table.unit(key, dimension))
@@ -17,7 +17,7 @@ pub(super) fn read_band(table: &Table<'_>, key: &'static str, dimension: Dimensi
 
 /// A target with the tolerance that a field gives it, as a quantity or as `"4 %"`.
 pub(super) fn read_tolerance(
-    table: &Table<'_>,
+    table: &TomlTable<'_>,
     key: &'static str,
     target: Option<f64>,
     unit: &'static Unit,
@@ -41,7 +41,7 @@ pub(super) fn read_tolerance(
     None
 }
 
-fn read_range(table: &Table<'_>, target: f64, unit: &'static Unit) -> Option<Band> {
+fn read_range(table: &TomlTable<'_>, target: f64, unit: &'static Unit) -> Option<Band> {
     if let [low, high] = table.quantities("range", unit.dimension)[..]
         && 0.0 < low
         && low <= target

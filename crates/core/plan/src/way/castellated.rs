@@ -3,14 +3,17 @@
 
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::up_to;
-use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
+use super::parts::{
+    InstrumentAbility, PlainAnswer, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement,
+    WayReading, WayWalk,
+};
 use super::torque::Torque;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// The most slots that anybody turns a nut by.
@@ -19,41 +22,41 @@ const MOST_SLOTS: f64 = 6.0;
 const MOST_DEG: f64 = 180.0;
 
 /// Reads `castellated = "45 N·m"` with its `range`, `slots` and `twist`.
-pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     let band = super::band_text::read_band(stage, "castellated", Dimension::Torque);
     Some([vec![Way::new(Torque { band: band? })], advance(stage)?].concat())
 }
 
 /// The advance and the twist behind any way that seats a castellated nut.
-pub(super) fn advance(stage: &Table<'_>) -> Option<Vec<Way>> {
+pub(super) fn advance(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     if !stage.has("slots") {
         stage.error("slots", "a castellated nut needs the number of its slots, such as slots = 6");
         return None;
     }
     let slots = stage.whole("slots", 3..=12)?;
-    let slot = Way::new(Slot { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
+    let slot = Way::new(SlotAdvance { slots, band: Band::between(1.0, 0.0, 1.0, Dimension::Count) });
     if !stage.has("twist") {
         return Some(vec![slot]);
     }
     let twist = stage.positive("twist", Dimension::Angle)?;
-    Some(vec![slot, Way::new(Twist { band: up_to(twist) })])
+    Some(vec![slot, Way::new(PinHoleTwist { band: up_to(twist) })])
 }
 
 /// Forward to the next slot.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Slot {
+pub struct SlotAdvance {
     /// How many slots the nut has.
     pub slots: u32,
     band: Band,
 }
 
-impl WayOfTightening for Slot {
+impl WayOfTightening for SlotAdvance {
     fn key(&self) -> &'static str {
         "slot"
     }
 }
 
-impl WayReading for Slot {
+impl WayReading for SlotAdvance {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Count)
     }
@@ -66,20 +69,20 @@ impl WayReading for Slot {
         MOST_SLOTS
     }
 
-    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: StageProgress) -> std::ops::RangeInclusive<f64> {
         0.0..=1.0
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.slots
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.slots = Some(figure);
     }
 }
 
-impl WayJudgement for Slot {
+impl WayJudgement for SlotAdvance {
     fn band(&self) -> Option<&Band> {
         Some(&self.band)
     }
@@ -105,9 +108,9 @@ impl WayJudgement for Slot {
     }
 }
 
-impl WayWalk for Slot {}
+impl WayWalk for SlotAdvance {}
 
-impl WayEvidence for Slot {
+impl WayEvidence for SlotAdvance {
     /// Somewhere between nothing and one slot further.
     fn load(&self, fastening: &Fastening, before: Option<Forecast>, figure: f64) -> Option<Forecast> {
         let before = before?;
@@ -121,24 +124,24 @@ impl WayEvidence for Slot {
     }
 }
 
-impl WayHandling for Slot {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Eye)
+impl WayHandling for SlotAdvance {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Eye)
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         "forward to the next slot".into()
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Count,
             head: "",
             question: Some("Forward to the next slot, never back"),
             field: "Slots it went on",
             plain: vec![
-                Plain { words: "On to the next slot", figure: 1.0 },
-                Plain { words: "It stood at a slot", figure: 0.0 },
+                PlainAnswer { words: "On to the next slot", figure: 1.0 },
+                PlainAnswer { words: "It stood at a slot", figure: 0.0 },
             ],
             slots: Some(self.slots),
             by_eye: None,
@@ -148,17 +151,17 @@ impl WayHandling for Slot {
 
 /// How far the split-pin hole is twisted against its original line.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Twist {
+pub struct PinHoleTwist {
     band: Band,
 }
 
-impl WayOfTightening for Twist {
+impl WayOfTightening for PinHoleTwist {
     fn key(&self) -> &'static str {
         "twist"
     }
 }
 
-impl WayReading for Twist {
+impl WayReading for PinHoleTwist {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Angle)
     }
@@ -171,20 +174,20 @@ impl WayReading for Twist {
         MOST_DEG
     }
 
-    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: StageProgress) -> std::ops::RangeInclusive<f64> {
         0.0..=self.band.high * super::parts::MOST_LIKELY
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.angle_deg
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.angle_deg = Some(figure);
     }
 }
 
-impl WayJudgement for Twist {
+impl WayJudgement for PinHoleTwist {
     fn band(&self) -> Option<&Band> {
         Some(&self.band)
     }
@@ -210,31 +213,31 @@ impl WayJudgement for Twist {
     }
 }
 
-impl WayWalk for Twist {}
+impl WayWalk for PinHoleTwist {}
 
-impl WayEvidence for Twist {
+impl WayEvidence for PinHoleTwist {
     fn scraps(&self) -> bool {
         true
     }
 }
 
-impl WayHandling for Twist {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Eye)
+impl WayHandling for PinHoleTwist {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Eye)
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         let most = self.band.quantity(self.band.high);
         message!("twist of the split-pin hole, at most {most}", most)
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Angle,
             head: "",
             question: Some("How far is the pin hole twisted?"),
             field: "Twist",
-            plain: vec![Plain { words: "None to be seen", figure: 0.0 }],
+            plain: vec![PlainAnswer { words: "None to be seen", figure: 0.0 }],
             slots: None,
             by_eye: None,
         })

@@ -4,38 +4,41 @@
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::read_band;
 use super::castellated;
-use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
+use super::parts::{
+    InstrumentAbility, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading,
+    WayWalk,
+};
 use super::torque::MOST_NM;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// On until the torque rises no more.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Feel {
+pub struct YieldByFeel {
     /// The torque at which it should stop rising, N·m.
     pub band: Band,
 }
 
 /// Reads `yield = "36 N·m"` out of a stage of a plan, with its `range`; with `slots`, of a castellated nut
 /// that goes on to its next slot.
-pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
-    let feel = Way::new(Feel { band: read_band(stage, "yield", Dimension::Torque)? });
+pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
+    let feel = Way::new(YieldByFeel { band: read_band(stage, "yield", Dimension::Torque)? });
     let advance = if stage.has("slots") { castellated::advance(stage)? } else { Vec::new() };
     Some([vec![feel], advance].concat())
 }
 
-impl WayOfTightening for Feel {
+impl WayOfTightening for YieldByFeel {
     fn key(&self) -> &'static str {
         "yield"
     }
 }
 
-impl WayReading for Feel {
+impl WayReading for YieldByFeel {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Torque)
     }
@@ -44,16 +47,16 @@ impl WayReading for Feel {
         MOST_NM
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.torque_nm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.torque_nm = Some(figure);
     }
 }
 
-impl WayJudgement for Feel {
+impl WayJudgement for YieldByFeel {
     fn band(&self) -> Option<&Band> {
         Some(&self.band)
     }
@@ -80,26 +83,26 @@ impl WayJudgement for Feel {
     }
 }
 
-impl WayWalk for Feel {}
+impl WayWalk for YieldByFeel {}
 
-impl WayEvidence for Feel {
+impl WayEvidence for YieldByFeel {
     /// Where yielding begins, whatever the torque was.
     fn load(&self, fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
         fastening.known.then(|| fastening.at_yield())
     }
 }
 
-impl WayHandling for Feel {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::ShowTorque(self.band.target))
+impl WayHandling for YieldByFeel {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::ShowTorque(self.band.target))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         message!("until it rises no more, {limits}", limits = self.band.limits())
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Torque,
             head: "about",
             question: Some("On until it rises no more"),

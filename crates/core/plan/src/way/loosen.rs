@@ -1,38 +1,41 @@
 //! Loosened again before it is tightened for good: the group backwards, outside first (C-17).
 
 use super::any_way::{Way, WayOfTightening};
-use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
-use crate::toml_reader::Table;
+use super::parts::{
+    InstrumentAbility, PlainAnswer, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement,
+    WayReading, WayWalk,
+};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// Loosened again.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Loosen {
+pub struct LoosenAgain {
     /// How far, in words.
     pub text: String,
     band: Band,
 }
 
-impl Loosen {
+impl LoosenAgain {
     /// Reads `loosen = "by half a turn"` out of a stage of a plan.
-    pub(super) fn read(stage: &Table<'_>) -> Vec<Way> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Vec<Way> {
         let band = Band::between(1.0, 1.0, 1.0, Dimension::Count);
         vec![Way::new(Self { text: stage.text("loosen"), band })]
     }
 }
 
-impl WayOfTightening for Loosen {
+impl WayOfTightening for LoosenAgain {
     fn key(&self) -> &'static str {
         "loosen"
     }
 }
 
-impl WayReading for Loosen {
+impl WayReading for LoosenAgain {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Count)
     }
@@ -45,16 +48,16 @@ impl WayReading for Loosen {
         1.0
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.loosened.map(|loosened| f64::from(u8::from(loosened)))
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.loosened = Some(figure > 0.0);
     }
 }
 
-impl WayJudgement for Loosen {
+impl WayJudgement for LoosenAgain {
     fn band(&self) -> Option<&Band> {
         Some(&self.band)
     }
@@ -64,35 +67,35 @@ impl WayJudgement for Loosen {
     }
 }
 
-impl WayWalk for Loosen {
+impl WayWalk for LoosenAgain {
     fn loosens(&self) -> bool {
         true
     }
 }
 
-impl WayEvidence for Loosen {
+impl WayEvidence for LoosenAgain {
     /// Nothing clamps any more.
     fn load(&self, _fastening: &Fastening, _before: Option<Forecast>, _figure: f64) -> Option<Forecast> {
         None
     }
 }
 
-impl WayHandling for Loosen {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Eye)
+impl WayHandling for LoosenAgain {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Eye)
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         message!("loosen {fasteners}", fasteners = &self.text)
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Count,
             head: "",
             question: Some("Loosen it again"),
             field: "Loosened",
-            plain: vec![Plain { words: "It is loose", figure: 1.0 }],
+            plain: vec![PlainAnswer { words: "It is loose", figure: 1.0 }],
             slots: None,
             by_eye: None,
         })

@@ -8,17 +8,17 @@
 //! | `Action` |   |   | ✓ |   | ✓ |
 //! | `Angle` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `Slot` | ✓ | ✓ |   | ✓ | ✓ |
-//! | `Twist` | ✓ | ✓ |   | ✓ | ✓ |
-//! | `Feel` | ✓ | ✓ |   | ✓ | ✓ |
+//! | `PinHoleTwist` | ✓ | ✓ |   | ✓ | ✓ |
+//! | `YieldByFeel` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `Loosen` | ✓ | ✓ | ✓ | ✓ | ✓ |
 //! | `Open` |   |   | ✓ |   | ✓ |
 //! | `Recheck` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `RunDown` |   |   | ✓ |   | ✓ |
-//! | `Zero` | ✓ | ✓ | ✓ | ✓ | ✓ |
-//! | `Climbing` | ✓ | ✓ | ✓ | ✓ | ✓ |
+//! | `GaugeZero` | ✓ | ✓ | ✓ | ✓ | ✓ |
+//! | `StretchTorque` | ✓ | ✓ | ✓ | ✓ | ✓ |
 //! | `Stretch` | ✓ | ✓ | ✓ | ✓ | ✓ |
-//! | `Stud` |   |   | ✓ |   | ✓ |
-//! | `Height` | ✓ | ✓ |   |   | ✓ |
+//! | `StudByHand` |   |   | ✓ |   | ✓ |
+//! | `StudHeight` | ✓ | ✓ |   |   | ✓ |
 //! | `Torque` | ✓ | ✓ |   | ✓ | ✓ |
 //!
 //! A way to tighten is one file in `tightening/way`: run-down, torque, angle, yield by feel, castellated, stretch,
@@ -49,39 +49,42 @@ mod torque;
 pub use action::Action;
 pub use angle::Angle;
 pub use any_way::{SameWay, Way, WayOfTightening};
-pub use castellated::{Slot, Twist};
-pub use feel::Feel;
-pub use loosen::Loosen;
-pub use open::Open;
-pub use parts::{Ability, Asks, Expected, Had, Plain, Shown, Shows};
+pub use castellated::{PinHoleTwist, SlotAdvance};
+pub use feel::YieldByFeel;
+pub use loosen::LoosenAgain;
+pub use open::MissingStage;
+pub use parts::{
+    EvidenceKind, ExpectedReading, FrictionEvidence, InstrumentAbility, PlainAnswer, ReadingPrompt,
+    StageProgress,
+};
 pub use recheck::Recheck;
 pub use run_down::RunDown;
-pub use stretch::{Climbing, HIGH_FRICTION, Stretch, Zero};
-pub use stud::{Height, Stud};
+pub use stretch::{GaugeZero, HIGH_FRICTION, Stretch, StretchTorque};
+pub use stud::{StudByHand, StudHeight};
 pub use torque::{MOST_NM, Torque};
 
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 
 /// What reads one way of tightening out of a stage of a plan.
-pub struct Reader {
+pub struct WayReader {
     /// The key that chooses it.
     pub key: &'static str,
     /// What the stage asks for, one after the other; a fault leaves nothing.
-    pub read: fn(&Table<'_>) -> Option<Vec<Way>>,
+    pub read: fn(&TomlTable<'_>) -> Option<Vec<Way>>,
     /// Whether one fastener has all of it before the next one's turn.
     pub together: bool,
 }
 
-const fn reader(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -> Reader {
-    Reader { key, read, together: false }
+const fn reader(key: &'static str, read: fn(&TomlTable<'_>) -> Option<Vec<Way>>) -> WayReader {
+    WayReader { key, read, together: false }
 }
 
-const fn together(key: &'static str, read: fn(&Table<'_>) -> Option<Vec<Way>>) -> Reader {
-    Reader { key, read, together: true }
+const fn together(key: &'static str, read: fn(&TomlTable<'_>) -> Option<Vec<Way>>) -> WayReader {
+    WayReader { key, read, together: true }
 }
 
 /// Every way that a stage of a plan can ask for.
-pub const READERS: [Reader; 13] = [
+pub const READERS: [WayReader; 13] = [
     reader("run-down", RunDown::read),
     reader("stud", stud::read),
     reader("torque", Torque::read),
@@ -91,7 +94,7 @@ pub const READERS: [Reader; 13] = [
     together("stretch", stretch::read),
     together("castellated", castellated::read),
     reader("recheck", Recheck::read),
-    reader("loosen", |stage| Some(Loosen::read(stage))),
+    reader("loosen", |stage| Some(LoosenAgain::read(stage))),
     reader("action", |stage| Some(Action::read(stage))),
     reader("wait", Action::wait),
     reader("seal", Action::seal),

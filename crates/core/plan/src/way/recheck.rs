@@ -3,13 +3,16 @@
 
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::{read_band, up_to};
-use super::parts::{Ability, Asks, Had, Plain, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
-use crate::toml_reader::Table;
+use super::parts::{
+    InstrumentAbility, PlainAnswer, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement,
+    WayReading, WayWalk,
+};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// Movement that nobody can tell from none, degrees, where a plan does not say.
@@ -32,7 +35,7 @@ pub struct Recheck {
 impl Recheck {
     /// Reads `recheck = "30 N·m"` out of a stage of a plan, with `most` for what still counts as
     /// holding.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let torque = read_band(stage, "recheck", Dimension::Torque)?;
         let most = if stage.has("most") { stage.positive("most", Dimension::Angle)? } else { STILL_DEG };
         Some(vec![Way::new(Self { torque, moves: up_to(most), settles: false })])
@@ -55,7 +58,7 @@ impl WayReading for Recheck {
         Some(Dimension::Angle)
     }
 
-    fn aim(&self, _had: Had) -> Option<(Dimension, Band)> {
+    fn aim(&self, _had: StageProgress) -> Option<(Dimension, Band)> {
         Some((Dimension::Torque, self.torque))
     }
 
@@ -67,15 +70,15 @@ impl WayReading for Recheck {
         MOST_DEG
     }
 
-    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: StageProgress) -> std::ops::RangeInclusive<f64> {
         0.0..=USUAL_DEG
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.angle_deg
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.angle_deg = Some(figure);
     }
 }
@@ -114,11 +117,11 @@ impl WayEvidence for Recheck {
 }
 
 impl WayHandling for Recheck {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Torque(self.torque.target))
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Torque(self.torque.target))
     }
 
-    fn words(&self, had: Had) -> Message {
+    fn words(&self, had: StageProgress) -> Message {
         let torque = self.torque.quantity(self.torque.target);
         if had.pulls > 0 {
             message!(
@@ -131,13 +134,13 @@ impl WayHandling for Recheck {
         }
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Angle,
             head: "at",
             question: Some("Does it move?"),
             field: "Moved by",
-            plain: vec![Plain {
+            plain: vec![PlainAnswer {
                 words: if self.settles { "It did not move" } else { "It holds" },
                 figure: 0.0,
             }],

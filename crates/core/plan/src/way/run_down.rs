@@ -1,8 +1,10 @@
 //! Run down by hand until it touches; with a low-power driver no further than snug.
 
 use super::any_way::{Way, WayOfTightening};
-use super::parts::{Ability, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
-use crate::toml_reader::Table;
+use super::parts::{
+    InstrumentAbility, StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk,
+};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 
@@ -17,7 +19,7 @@ pub struct RunDown {
 
 impl RunDown {
     /// Reads `run-down = "how"` out of a stage of a plan, with `most` for a driver.
-    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let most_nm = if stage.has("most") { stage.positive("most", Dimension::Torque)? } else { 0.0 };
         Some(vec![Way::new(Self { text: stage.text("run-down"), most_nm })])
     }
@@ -46,11 +48,11 @@ impl WayHandling for RunDown {
         Some(&self.text)
     }
 
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::RunDown(self.most_nm))
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::RunDown(self.most_nm))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         Message::from(&self.text)
     }
 }

@@ -4,17 +4,17 @@
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::read_band;
 use super::parts::{
-    Ability, Asks, Expected, Had, MOST_LIKELY, Plain, Shown, Shows, WayEvidence, WayHandling, WayJudgement,
-    WayReading, WayWalk,
+    EvidenceKind, ExpectedReading, FrictionEvidence, InstrumentAbility, MOST_LIKELY, PlainAnswer,
+    ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk,
 };
 use super::torque::MOST_NM;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast, NutFactor};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::tightening::Climb;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::StretchSteps;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// The utilisation of yield that a climb does not pass where the plan names none.
@@ -45,9 +45,9 @@ struct Steps {
 }
 
 impl Steps {
-    fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> Climb<'a> {
+    fn climb<'a>(&self, fastening: &'a Fastening, band: Band) -> StretchSteps<'a> {
         let Self { first_nm, step_nm, most_nm, utilisation, .. } = *self;
-        Climb { fastening, band, first_nm, step_nm, most_nm, utilisation, qualified: None }
+        StretchSteps { fastening, band, first_nm, step_nm, most_nm, utilisation, qualified: None }
     }
 }
 
@@ -56,7 +56,7 @@ impl Steps {
 /// `proof = true` a reading alone. `set` is the most that may stay of it for good. `pulls = 2`: each torque is
 /// pulled twice before the stretch is read; `qualify = true`: what the first bolt of the group needs is where the
 /// others begin; `zero = true`: the gauge is zeroed on each bolt first.
-pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     let band = read_band(stage, "stretch", Dimension::Clearance);
     let set_mm = if stage.has("set") { stage.positive("set", Dimension::Clearance) } else { None };
     let zeroed = stage.flag("zero");
@@ -76,18 +76,18 @@ pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
     let (band, steps) = (band?, Steps { first_nm, step_nm, most_nm, utilisation, between, pulls, qualify });
     let any = Band::between(0.0, 0.0, MOST_NM, Dimension::Torque);
     let climb = [
-        Way::new(Climbing { steps, stretch: band, any }),
+        Way::new(StretchTorque { steps, stretch: band, any }),
         Way::new(Stretch { band, steps: Some(steps), set_mm }),
     ];
     let near =
         Band { dimension: band.dimension, ..Band::around(0.0, (band.high - band.low) / NEAR, band.unit) };
-    let zero = zeroed.then_some(Way::new(Zero { near, steps, stretch: band, set_mm }));
+    let zero = zeroed.then_some(Way::new(GaugeZero { near, steps, stretch: band, set_mm }));
     Some(zero.into_iter().chain(climb).collect())
 }
 
 /// The gauge shows zero on the bolt before it is pulled.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Zero {
+pub struct GaugeZero {
     /// What is near enough.
     near: Band,
     /// The climb that it begins.
@@ -97,13 +97,13 @@ pub struct Zero {
     set_mm: Option<f64>,
 }
 
-impl WayOfTightening for Zero {
+impl WayOfTightening for GaugeZero {
     fn key(&self) -> &'static str {
         "zero"
     }
 }
 
-impl WayReading for Zero {
+impl WayReading for GaugeZero {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Clearance)
     }
@@ -116,20 +116,20 @@ impl WayReading for Zero {
         MOST_MM
     }
 
-    fn usual(&self, _had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, _had: StageProgress) -> std::ops::RangeInclusive<f64> {
         self.near.low * NEAR..=self.near.high * NEAR
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.stretch_mm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.stretch_mm = Some(figure);
     }
 }
 
-impl WayJudgement for Zero {
+impl WayJudgement for GaugeZero {
     fn band(&self) -> Option<&Band> {
         Some(&self.near)
     }
@@ -160,14 +160,14 @@ impl WayJudgement for Zero {
     }
 }
 
-impl WayWalk for Zero {
+impl WayWalk for GaugeZero {
     fn zeroes(&self) -> bool {
         true
     }
 }
 
-impl WayEvidence for Zero {
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+impl WayEvidence for GaugeZero {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<StretchSteps<'a>> {
         Some(self.steps.climb(fastening, self.stretch))
     }
 
@@ -176,22 +176,22 @@ impl WayEvidence for Zero {
     }
 }
 
-impl WayHandling for Zero {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
+impl WayHandling for GaugeZero {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Stretch((self.near.high - self.near.low) * NEAR / 2.0))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         "zero the gauge on it".into()
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Clearance,
             head: "",
             question: Some("Zero the gauge on it"),
             field: "Gauge shows",
-            plain: vec![Plain { words: "It shows zero", figure: 0.0 }],
+            plain: vec![PlainAnswer { words: "It shows zero", figure: 0.0 }],
             slots: None,
             by_eye: None,
         })
@@ -200,25 +200,25 @@ impl WayHandling for Zero {
 
 /// On to the torque that comes next.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Climbing {
+pub struct StretchTorque {
     steps: Steps,
     stretch: Band,
     any: Band,
 }
 
-impl WayOfTightening for Climbing {
+impl WayOfTightening for StretchTorque {
     fn key(&self) -> &'static str {
         "climb"
     }
 }
 
-impl WayReading for Climbing {
+impl WayReading for StretchTorque {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Torque)
     }
 
-    fn aim(&self, had: Had) -> Option<(Dimension, Band)> {
-        let Expected { next, low, high, .. } = had.expected?;
+    fn aim(&self, had: StageProgress) -> Option<(Dimension, Band)> {
+        let ExpectedReading { next, low, high, .. } = had.expected?;
         Some((Dimension::Torque, Band::between(next, low, high, Dimension::Torque)))
     }
 
@@ -226,20 +226,20 @@ impl WayReading for Climbing {
         MOST_NM
     }
 
-    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, had: StageProgress) -> std::ops::RangeInclusive<f64> {
         had.expected.map_or(0.0..=f64::INFINITY, |expected| expected.next * 0.2..=expected.high)
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.torque_nm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.torque_nm = Some(figure);
     }
 }
 
-impl WayJudgement for Climbing {
+impl WayJudgement for StretchTorque {
     /// Any torque is one: what it came to, the stretch tells.
     fn band(&self) -> Option<&Band> {
         Some(&self.any)
@@ -255,7 +255,7 @@ impl WayJudgement for Climbing {
     }
 
     /// A torque past the limit is kept, and somebody has to stand for it.
-    fn judge_after(&self, before: Had, value: f64) -> Verdict {
+    fn judge_after(&self, before: StageProgress, value: f64) -> Verdict {
         let past = before.expected.is_some_and(|expected| value > expected.high * (1.0 + 1e-6));
         if past { Verdict::Over } else { Verdict::Good }
     }
@@ -273,12 +273,13 @@ impl WayJudgement for Climbing {
     }
 }
 
-impl WayWalk for Climbing {
-    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
-        let climb = Climb { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
+impl WayWalk for StretchTorque {
+    fn expects(&self, fastening: &Fastening, shown: &FrictionEvidence<'_>) -> Option<ExpectedReading> {
+        let climb =
+            StretchSteps { qualified: shown.qualified, ..self.climb(fastening)?.within(shown.allowed) };
         let next = climb.next(shown.pairs)?.shown();
         let low = shown.pairs.last().map_or(0.0, |pair| pair.torque_nm).min(next.torque_nm);
-        Some(Expected { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
+        Some(ExpectedReading { next: next.torque_nm, low, high: next.limit_nm, again: shown.pulls > 0 })
     }
 
     fn pulls_each(&self) -> u32 {
@@ -290,22 +291,22 @@ impl WayWalk for Climbing {
     }
 }
 
-impl WayEvidence for Climbing {
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+impl WayEvidence for StretchTorque {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<StretchSteps<'a>> {
         Some(self.steps.climb(fastening, self.stretch))
     }
 
-    fn shows(&self) -> Option<Shows> {
-        Some(Shows::Torque)
+    fn shows(&self) -> Option<EvidenceKind> {
+        Some(EvidenceKind::Torque)
     }
 }
 
-impl WayHandling for Climbing {
-    fn ability(&self, had: Had) -> Option<Ability> {
-        Some(Ability::Torque(had.expected?.next))
+impl WayHandling for StretchTorque {
+    fn ability(&self, had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Torque(had.expected?.next))
     }
 
-    fn words(&self, had: Had) -> Message {
+    fn words(&self, had: StageProgress) -> Message {
         had.expected.map_or_else(
             || "to the next torque".into(),
             |expected| {
@@ -319,8 +320,8 @@ impl WayHandling for Climbing {
         )
     }
 
-    fn asks(&self, had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Torque,
             head: if had.expected.is_some_and(|expected| expected.again) { "once more to" } else { "to" },
             question: None,
@@ -364,18 +365,18 @@ impl WayReading for Stretch {
         MOST_MM
     }
 
-    fn usual(&self, had: Had) -> std::ops::RangeInclusive<f64> {
+    fn usual(&self, had: StageProgress) -> std::ops::RangeInclusive<f64> {
         match had.expected {
             Some(expected) => expected.low..=expected.high,
             None => self.band.low * 0.2..=self.band.high * MOST_LIKELY,
         }
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.stretch_mm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.stretch_mm = Some(figure);
     }
 }
@@ -418,16 +419,16 @@ impl WayJudgement for Stretch {
 impl WayWalk for Stretch {
     /// What the torque that is on makes of it, with the friction that the bolt has shown, else with that of
     /// its lubricant.
-    fn expects(&self, fastening: &Fastening, shown: &Shown<'_>) -> Option<Expected> {
+    fn expects(&self, fastening: &Fastening, shown: &FrictionEvidence<'_>) -> Option<ExpectedReading> {
         let (torque_nm, bolt) = (shown.torque_nm?, fastening.own_resilience()?);
         let by = |k: f64| torque_nm / (k * fastening.thread.nominal_mm()) * 1000.0 * bolt;
         let [least, usual, most] = fastening.nut_factors();
         Some(match NutFactor::of(&fastening.thread, bolt, shown.pairs) {
             Some(found) => {
                 let next = by(found.k);
-                Expected { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
+                ExpectedReading { next, low: next / PLAUSIBLE, high: next * PLAUSIBLE, again: false }
             }
-            None => Expected {
+            None => ExpectedReading {
                 next: by(usual),
                 low: by(most) / PLAUSIBLE,
                 high: by(least) * PLAUSIBLE,
@@ -450,12 +451,12 @@ impl WayWalk for Stretch {
 }
 
 impl WayEvidence for Stretch {
-    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<Climb<'a>> {
+    fn climb<'a>(&self, fastening: &'a Fastening) -> Option<StretchSteps<'a>> {
         Some(self.steps?.climb(fastening, self.band))
     }
 
-    fn shows(&self) -> Option<Shows> {
-        Some(Shows::Stretch)
+    fn shows(&self) -> Option<EvidenceKind> {
+        Some(EvidenceKind::Stretch)
     }
 
     fn set_mm(&self) -> Option<f64> {
@@ -468,16 +469,16 @@ impl WayEvidence for Stretch {
 }
 
 impl WayHandling for Stretch {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Stretch(self.band.high - self.band.low))
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Stretch(self.band.high - self.band.low))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         message!("its stretch, {limits}", limits = self.band.limits())
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Clearance,
             head: "wanted",
             question: None,

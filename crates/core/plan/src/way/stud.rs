@@ -2,94 +2,97 @@
 
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::read_band;
-use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
-use crate::toml_reader::Table;
+use super::parts::{
+    InstrumentAbility, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading,
+    WayWalk,
+};
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// Put in by hand: never with a tool, which would turn it into the end of its hole.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Stud {
+pub struct StudByHand {
     text: String,
 }
 
 /// How far a stud stands out, read on each.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Height {
+pub struct StudHeight {
     band: Band,
 }
 
 /// Reads `stud = "how"` out of a stage of a plan, with `back` for how far it is turned back from the bottom, or
 /// `height` with its `tolerance` or `range` for how far it is to stand out.
-pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     let mut text = stage.text("stud");
     if stage.has("back") {
         let back = stage.positive("back", Dimension::Angle)?;
         text = format!("{text} Then back by {back}°.");
     }
-    let mut ways = vec![Way::new(Stud { text })];
+    let mut ways = vec![Way::new(StudByHand { text })];
     if stage.has("height") {
-        ways.push(Way::new(Height { band: read_band(stage, "height", Dimension::Length)? }));
+        ways.push(Way::new(StudHeight { band: read_band(stage, "height", Dimension::Length)? }));
     }
     Some(ways)
 }
 
-impl WayOfTightening for Stud {
+impl WayOfTightening for StudByHand {
     fn key(&self) -> &'static str {
         "stud"
     }
 }
 
-impl WayReading for Stud {}
+impl WayReading for StudByHand {}
 
-impl WayJudgement for Stud {}
+impl WayJudgement for StudByHand {}
 
-impl WayWalk for Stud {
+impl WayWalk for StudByHand {
     fn of_group(&self) -> bool {
         true
     }
 }
 
-impl WayEvidence for Stud {}
+impl WayEvidence for StudByHand {}
 
-impl WayHandling for Stud {
+impl WayHandling for StudByHand {
     fn by_hand(&self) -> Option<&str> {
         Some(&self.text)
     }
 
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::RunDown(0.0))
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::RunDown(0.0))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         Message::from(&self.text)
     }
 }
 
-impl WayOfTightening for Height {
+impl WayOfTightening for StudHeight {
     fn key(&self) -> &'static str {
         "height"
     }
 }
 
-impl WayReading for Height {
+impl WayReading for StudHeight {
     fn dimension(&self) -> Option<Dimension> {
         Some(Dimension::Length)
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.height_mm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.height_mm = Some(figure);
     }
 }
 
-impl WayJudgement for Height {
+impl WayJudgement for StudHeight {
     fn band(&self) -> Option<&Band> {
         Some(&self.band)
     }
@@ -107,21 +110,21 @@ impl WayJudgement for Height {
     }
 }
 
-impl WayWalk for Height {}
+impl WayWalk for StudHeight {}
 
-impl WayEvidence for Height {}
+impl WayEvidence for StudHeight {}
 
-impl WayHandling for Height {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Stretch(self.band.high - self.band.low))
+impl WayHandling for StudHeight {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Stretch(self.band.high - self.band.low))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         message!("its height, {limits}", limits = self.band.limits())
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Length,
             head: "stands out",
             question: None,

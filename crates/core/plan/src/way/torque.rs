@@ -2,14 +2,17 @@
 
 use super::any_way::{Way, WayOfTightening};
 use super::band_text::read_band;
-use super::parts::{Ability, Asks, Had, WayEvidence, WayHandling, WayJudgement, WayReading, WayWalk};
+use super::parts::{
+    InstrumentAbility, ReadingPrompt, StageProgress, WayEvidence, WayHandling, WayJudgement, WayReading,
+    WayWalk,
+};
 use super::recheck::Recheck;
-use crate::toml_reader::Table;
+use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Unit};
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::steps;
 use rigore_mechanics::tightening::{Band, Verdict};
 
@@ -26,7 +29,7 @@ pub struct Torque {
 impl Torque {
     /// Reads it out of a stage of a plan: one torque, or the steps to it by rule (M-11), in order; with a
     /// settle pass behind it where the stage says so (C-10).
-    pub(super) fn read(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let band = read_band(stage, "torque", Dimension::Torque)?;
         let mut ways: Vec<Way> = steps_to(stage, band)?.into_iter().map(Way::new).collect();
         if stage.flag("settle") {
@@ -36,7 +39,7 @@ impl Torque {
     }
 
     /// Reads a torque and the turn that follows it in the same pull.
-    pub(super) fn read_with_angle(stage: &Table<'_>) -> Option<Vec<Way>> {
+    pub(super) fn read_with_angle(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
         let band = read_band(stage, "torque-angle", Dimension::Torque);
         let angle = super::angle::Angle::then(stage);
         Some(vec![Way::new(Self { band: band? }), Way::new(angle?)])
@@ -44,7 +47,7 @@ impl Torque {
 }
 
 /// One torque, or the steps to it.
-fn steps_to(stage: &Table<'_>, band: Band) -> Option<Vec<Torque>> {
+fn steps_to(stage: &TomlTable<'_>, band: Band) -> Option<Vec<Torque>> {
     let (rule, shares) = shares(stage)?;
     if shares.len() < 2 {
         return Some(vec![Torque { band }]);
@@ -81,7 +84,7 @@ const PRESETS: [(&str, &[f64]); 5] = [
 ];
 
 /// The shares of the torque that are pulled one after the other, with the field that says so.
-fn shares(stage: &Table<'_>) -> Option<(&'static str, Vec<f64>)> {
+fn shares(stage: &TomlTable<'_>) -> Option<(&'static str, Vec<f64>)> {
     let mut given = ["steps", "percent", "preset"].into_iter().filter(|key| stage.has(key));
     let rule = given.next();
     if let Some(second) = given.next() {
@@ -115,11 +118,11 @@ impl WayReading for Torque {
         MOST_NM
     }
 
-    fn figure(&self, reading: &Reading) -> Option<f64> {
+    fn figure(&self, reading: &ToolReading) -> Option<f64> {
         reading.torque_nm
     }
 
-    fn put(&self, reading: &mut Reading, figure: f64) {
+    fn put(&self, reading: &mut ToolReading, figure: f64) {
         reading.torque_nm = Some(figure);
     }
 }
@@ -140,16 +143,16 @@ impl WayEvidence for Torque {
 }
 
 impl WayHandling for Torque {
-    fn ability(&self, _had: Had) -> Option<Ability> {
-        Some(Ability::Torque(self.band.target))
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
+        Some(InstrumentAbility::Torque(self.band.target))
     }
 
-    fn words(&self, _had: Had) -> Message {
+    fn words(&self, _had: StageProgress) -> Message {
         message!("to {torque}", torque = self.band.quantity(self.band.target))
     }
 
-    fn asks(&self, _had: Had) -> Option<Asks> {
-        Some(Asks {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
+        Some(ReadingPrompt {
             dimension: Dimension::Torque,
             head: "to",
             question: None,

@@ -1,10 +1,10 @@
 //! Saying that an instrument was wrong.
 
-use crate::commands::context::{Context, reason};
-use crate::events::{Doubt, Fact, Refusal, RefusalKind, Role};
+use crate::commands::context::{CommandContext, reason};
+use crate::events::{DoubtCommand, Fact, Refusal, RefusalKind, Role};
 
 /// Decides that what was read with an instrument is in doubt.
-pub(crate) fn doubt(context: &Context, doubt: &Doubt) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn doubt(context: &CommandContext, doubt: &DoubtCommand) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
         return Err(Refusal::of(RefusalKind::NotAllowed, "a lead says that an instrument was wrong"));
     }

@@ -1,18 +1,18 @@
 //! What stands against an operation since an instrument was found wrong.
 
-use crate::events::{Doubt, Subject};
-use crate::state::State;
-use crate::state::thing::Thing;
-use crate::status::issue::{Matter, Remedy};
+use crate::events::{ApprovalSubject, DoubtCommand};
+use crate::state::BuildState;
+use crate::state::thing::EntryTopic;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_plan::OperationIx;
 use std::collections::BTreeSet;
 
-impl State {
+impl BuildState {
     /// The entries of an operation that are in doubt and that something rests on still.
     pub(crate) fn doubted_in(&self, at: OperationIx, instrument: &str) -> BTreeSet<u64> {
         let counting = self.suspect_readings.counting(&self.ledger).map(|(_, doubt)| doubt);
-        let of_it: Vec<&Doubt> = counting.filter(|doubt| doubt.instrument == instrument).collect();
+        let of_it: Vec<&DoubtCommand> = counting.filter(|doubt| doubt.instrument == instrument).collect();
         if of_it.is_empty() {
             return BTreeSet::new();
         }
@@ -32,10 +32,10 @@ impl State {
             return false;
         }
         match self.ledger.line(seq).and_then(|line| line.thing) {
-            Some(Thing::Fastener(joint, round, fastener, stage)) => {
+            Some(EntryTopic::Fastener(joint, round, fastener, stage)) => {
                 self.joints.round((joint, round)).fastened(fastener).last(stage) == seq
             }
-            Some(Thing::Place(site, place)) => {
+            Some(EntryTopic::Place(site, place)) => {
                 self.sizes.readings.latest((site, place)).is_some_and(|latest| latest.seq == seq)
             }
             Some(_) => true,
@@ -44,11 +44,11 @@ impl State {
     }
 
     /// What stands against an operation since an instrument was found wrong.
-    pub(crate) fn matters_of_doubts(&self, at: OperationIx) -> Vec<Matter> {
-        let mut matters: Vec<Matter> = Vec::new();
+    pub(crate) fn matters_of_doubts(&self, at: OperationIx) -> Vec<Issue> {
+        let mut matters: Vec<Issue> = Vec::new();
         for (seq, doubt) in self.suspect_readings.counting(&self.ledger) {
             let (operation, instrument) = (self.plan[at].id.clone(), doubt.instrument.clone());
-            let subject = Subject::Doubted { operation, instrument };
+            let subject = ApprovalSubject::Doubted { operation, instrument };
             let known = matters.iter().any(|matter| matter.subject.as_ref() == Some(&subject));
             let entries = self.doubted_in(at, &doubt.instrument);
             if known || entries.is_empty() || self.stands_for(&subject) {
@@ -58,7 +58,7 @@ impl State {
                 1 => "One reading of it was".to_owned(),
                 many => format!("{many} readings of it were"),
             };
-            matters.push(Matter {
+            matters.push(Issue {
                 seq,
                 subject: Some(subject),
                 operation: self.plan[at].id.clone(),

@@ -1,15 +1,15 @@
 //! Which entries were read with which instrument, and which instruments were found wrong.
 
-use crate::events::{Doubt, Event};
-use crate::state::ledger::Ledger;
-use crate::state::thing::Thing;
+use crate::events::{DoubtCommand, Event};
+use crate::state::ledger::EntryLedger;
+use crate::state::thing::EntryTopic;
 use std::collections::HashMap;
 
 /// The entries that were read with each instrument, and those by which one was found wrong.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct SuspectReadings {
     used: HashMap<String, Vec<u64>>,
-    doubts: Vec<(u64, Doubt)>,
+    doubts: Vec<(u64, DoubtCommand)>,
 }
 
 impl SuspectReadings {
@@ -23,13 +23,13 @@ impl SuspectReadings {
     }
 
     /// An instrument was found wrong.
-    pub fn doubt(&mut self, seq: u64, doubt: &Doubt) -> Thing {
+    pub fn doubt(&mut self, seq: u64, doubt: &DoubtCommand) -> EntryTopic {
         self.doubts.push((seq, doubt.clone()));
-        Thing::Doubt(seq)
+        EntryTopic::Doubt(seq)
     }
 
     /// What instruments were found wrong by entries that count, with their numbers.
-    pub fn counting<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = (u64, &'a Doubt)> {
+    pub fn counting<'a>(&'a self, ledger: &'a EntryLedger) -> impl Iterator<Item = (u64, &'a DoubtCommand)> {
         self.doubts.iter().filter(|(seq, _)| ledger.counts(*seq)).map(|(seq, doubt)| (*seq, doubt))
     }
 

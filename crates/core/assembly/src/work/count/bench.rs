@@ -1,7 +1,7 @@
 //! Hardware, as the bench and the sheet show it.
 
-use crate::state::State;
-use rigore_plan::{Counting, Hardware, OperationIx};
+use crate::state::BuildState;
+use rigore_plan::{Hardware, HardwareCounting, OperationIx};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -60,7 +60,7 @@ pub(super) fn step(line: &Hardware, back: bool) -> CountStep {
 }
 
 /// Every kind of hardware of an operation with what was counted.
-pub(super) fn counts(state: &State, at: OperationIx, counting: &Counting) -> Vec<CountView> {
+pub(super) fn counts(state: &BuildState, at: OperationIx, counting: &HardwareCounting) -> Vec<CountView> {
     let view = |(line, planned): (usize, &Hardware)| {
         let back = counting.back_of.is_some();
         let counted_out = counting.back_of.and_then(|before| state.counts.latest((before, line)));

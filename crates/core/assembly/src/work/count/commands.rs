@@ -1,18 +1,22 @@
 //! Counting hardware.
 
-use crate::commands::context::{Context, operation, starting};
-use crate::events::{Count, Fact, Refusal};
-use crate::state::State;
-use rigore_plan::Work;
+use crate::commands::context::{CommandContext, operation, starting};
+use crate::events::{CountCommand, Fact, Refusal};
+use crate::state::BuildState;
+use rigore_plan::OperationWork;
 
 /// The most of one kind that anybody counts.
 const MOST: u32 = 10_000;
 
 /// Records a count. More or fewer than planned is a fact too, and becomes a matter.
-pub(crate) fn count(state: &State, context: &Context, count: &Count) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn count(
+    state: &BuildState,
+    context: &CommandContext,
+    count: &CountCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let (id, hardware) = (&count.operation, &count.hardware);
     let at = operation(state, id)?;
-    let Work::Count(counting) = &state.plan[at].work else {
+    let OperationWork::Count(counting) = &state.plan[at].work else {
         return Err(Refusal::field("operation", format!("`{id}` counts no hardware")));
     };
     if !counting.hardware.iter().any(|line| line.id == *hardware) {

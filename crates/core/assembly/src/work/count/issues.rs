@@ -1,15 +1,15 @@
 //! What stands against a count.
 
 use super::bench::CountView;
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_plan::OperationIx;
 
 /// Differences nobody stands for.
-pub(super) fn matters(state: &State, at: OperationIx, counts: Vec<CountView>) -> Vec<Matter> {
+pub(super) fn matters(state: &BuildState, at: OperationIx, counts: Vec<CountView>) -> Vec<Issue> {
     let matter = |view: CountView| {
         let what = view.difference.filter(|_| view.accepted.is_none())?;
-        Some(Matter {
+        Some(Issue {
             seq: view.seq?,
             subject: None,
             operation: state.plan[at].id.clone(),

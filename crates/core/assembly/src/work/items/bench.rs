@@ -1,8 +1,8 @@
 //! Items, as the bench and the sheet show them.
 
 use crate::events::Person;
-use crate::state::State;
-use rigore_plan::{Item, OperationIx, Sketch};
+use crate::state::BuildState;
+use rigore_plan::{ChecklistItem, ItemSketch, OperationIx};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -29,7 +29,7 @@ pub struct ItemView {
     /// What wrong looks like.
     pub wrong: String,
     /// A drawing of it, where one says it better.
-    pub sketch: Option<Sketch>,
+    pub sketch: Option<ItemSketch>,
     /// Who confirmed it.
     pub by: Option<Person>,
     /// When.
@@ -39,13 +39,13 @@ pub struct ItemView {
     pub seq: Option<u64>,
 }
 
-pub(super) fn step(item: &Item) -> ConfirmStep {
+pub(super) fn step(item: &ChecklistItem) -> ConfirmStep {
     ConfirmStep { item: item.id.clone(), text: item.text.clone() }
 }
 
 /// The items of an operation with who confirmed them.
-pub(super) fn items(state: &State, at: OperationIx, items: &[Item]) -> Vec<ItemView> {
-    let view = |(index, item): (usize, &Item)| {
+pub(super) fn items(state: &BuildState, at: OperationIx, items: &[ChecklistItem]) -> Vec<ItemView> {
+    let view = |(index, item): (usize, &ChecklistItem)| {
         let done = state.confirmed.latest((at, index)).and_then(|done| state.ledger.mark(done.seq));
         ItemView {
             id: item.id.clone(),

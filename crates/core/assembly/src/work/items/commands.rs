@@ -1,15 +1,19 @@
 //! Confirming an item.
 
-use crate::commands::context::{Context, operation, starting};
-use crate::events::{Confirm, Fact, Refusal, RefusalKind};
-use crate::state::State;
-use rigore_plan::Work;
+use crate::commands::context::{CommandContext, operation, starting};
+use crate::events::{ConfirmCommand, Fact, Refusal, RefusalKind};
+use crate::state::BuildState;
+use rigore_plan::OperationWork;
 
 /// Confirms an item, unless somebody else did in the meantime.
-pub(crate) fn confirm(state: &State, context: &Context, confirm: &Confirm) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn confirm(
+    state: &BuildState,
+    context: &CommandContext,
+    confirm: &ConfirmCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let (id, item) = (&confirm.operation, &confirm.item);
     let at = operation(state, id)?;
-    let Work::Items(items) = &state.plan[at].work else {
+    let OperationWork::Items(items) = &state.plan[at].work else {
         return Err(Refusal::field("operation", format!("`{id}` has no items to confirm")));
     };
     let index = items.iter().position(|planned| planned.id == *item);

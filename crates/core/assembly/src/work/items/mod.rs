@@ -4,39 +4,40 @@ pub mod bench;
 pub mod commands;
 pub mod state;
 
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
-use rigore_plan::{Item, OperationIx};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
+use rigore_plan::{ChecklistItem, OperationIx};
 
 /// The items of one operation.
-pub(crate) struct Items<'a> {
-    pub state: &'a State,
+pub(crate) struct ItemsWork<'a> {
+    pub state: &'a BuildState,
     pub at: OperationIx,
-    pub planned: &'a [Item],
+    pub planned: &'a [ChecklistItem],
 }
 
-impl Kind for Items<'_> {
+impl WorkKind for ItemsWork<'_> {
     fn total(&self) -> usize {
         self.planned.len()
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
-        let open = |(index, _): &(usize, &Item)| self.state.confirmed.latest((self.at, *index)).is_none();
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
+        let open =
+            |(index, _): &(usize, &ChecklistItem)| self.state.confirmed.latest((self.at, *index)).is_none();
         let items = self.planned.iter().enumerate().filter(open);
-        Box::new(items.map(|(_, item)| Step::Confirm(bench::step(item))))
+        Box::new(items.map(|(_, item)| BenchStep::Confirm(bench::step(item))))
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         Vec::new()
     }
 
-    fn bench(&self, _tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Items { items: bench::items(self.state, self.at, self.planned) }
     }
 
-    fn section(&self) -> SectionWork {
-        SectionWork::Items { items: bench::items(self.state, self.at, self.planned) }
+    fn section(&self) -> SheetWork {
+        SheetWork::Items { items: bench::items(self.state, self.at, self.planned) }
     }
 }

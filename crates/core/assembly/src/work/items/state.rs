@@ -1,18 +1,23 @@
 //! Every item that was confirmed.
 
-use crate::events::Confirm;
-use crate::state::series::Series;
-use crate::state::thing::Thing;
-use rigore_plan::{OperationIx, Plan, Work};
+use crate::events::ConfirmCommand;
+use crate::state::series::EntrySeries;
+use crate::state::thing::EntryTopic;
+use rigore_plan::{OperationIx, OperationWork, Plan};
 
 /// Every confirmation, by operation and item.
-pub(crate) type Confirmations = Series<(OperationIx, usize), ()>;
+pub(crate) type Confirmations = EntrySeries<(OperationIx, usize), ()>;
 
 /// An item was confirmed.
-pub(crate) fn confirm(confirmed: &mut Confirmations, plan: &Plan, seq: u64, fact: &Confirm) -> Option<Thing> {
+pub(crate) fn confirm(
+    confirmed: &mut Confirmations,
+    plan: &Plan,
+    seq: u64,
+    fact: &ConfirmCommand,
+) -> Option<EntryTopic> {
     let at = plan.operation(&fact.operation)?;
-    let Work::Items(items) = &plan[at].work else { return None };
+    let OperationWork::Items(items) = &plan[at].work else { return None };
     let item = items.iter().position(|item| item.id == fact.item)?;
     confirmed.push(seq, (at, item), ());
-    Some(Thing::Item(at, item))
+    Some(EntryTopic::Item(at, item))
 }

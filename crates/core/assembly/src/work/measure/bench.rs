@@ -2,12 +2,12 @@
 
 use super::clearances::ClearanceView;
 use super::sheet::{MeasuredView, latest_readings};
-use crate::instruments::fit::{Need, ToolFit, Tools};
-use crate::state::State;
+use crate::instruments::fit::{ReadingNeed, ShopTools, ToolFit};
+use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::{ClearanceIx, FamilyIx, OperationIx, Place, SiteForm, SiteIx};
+use rigore_plan::{ClearanceIx, FamilyIx, MeasuringPlace, OperationIx, SiteForm, SiteIx};
 use serde::Serialize;
 use std::collections::HashMap;
 
@@ -104,7 +104,7 @@ pub struct SiteView {
 pub struct PlaceView {
     /// Where it is.
     #[serde(flatten)]
-    pub place: Place,
+    pub place: MeasuringPlace,
     /// The reading, mm or cm³, brought to 20 °C where a temperature was given.
     pub value: Option<f64>,
     /// Whether it is still to be measured, or filed and measured again.
@@ -123,7 +123,7 @@ pub struct FamilyTools {
 
 /// Places to measure, or to file and measure again.
 pub(super) fn open_places<'a>(
-    state: &'a State,
+    state: &'a BuildState,
     at: OperationIx,
     sites: &'a [SiteIx],
 ) -> impl Iterator<Item = MeasureStep> + 'a {
@@ -142,7 +142,7 @@ pub(super) fn open_places<'a>(
 }
 
 /// Shells to choose.
-pub(super) fn open_shells(state: &State, at: OperationIx) -> impl Iterator<Item = ShellsStep> + '_ {
+pub(super) fn open_shells(state: &BuildState, at: OperationIx) -> impl Iterator<Item = ShellsStep> + '_ {
     let open = |(clearance, member): &(ClearanceIx, usize)| {
         !state.plan[*clearance].shells.is_empty()
             && state.sizes.shells.latest((*clearance, *member)).is_none()
@@ -155,7 +155,7 @@ pub(super) fn open_shells(state: &State, at: OperationIx) -> impl Iterator<Item 
 }
 
 /// Sites that are measured and still have to be filed, with how much.
-fn to_file(state: &State, at: OperationIx) -> HashMap<SiteIx, f64> {
+fn to_file(state: &BuildState, at: OperationIx) -> HashMap<SiteIx, f64> {
     let mut filed: Vec<ClearanceIx> = state.judged_in(at).map(|(clearance, _)| clearance).collect();
     filed.dedup();
     filed.retain(|clearance| state.plan[*clearance].filed);
@@ -170,7 +170,12 @@ fn to_file(state: &State, at: OperationIx) -> HashMap<SiteIx, f64> {
     filed.into_iter().flat_map(of).collect()
 }
 
-pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Tools<'_>) -> MeasureBench {
+pub(super) fn bench(
+    state: &BuildState,
+    at: OperationIx,
+    sites: &[SiteIx],
+    tools: ShopTools<'_>,
+) -> MeasureBench {
     let filed = to_file(state, at);
     let site = |site: &SiteIx| {
         let planned = &state.plan[*site];
@@ -194,7 +199,7 @@ pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Too
     families.dedup();
     let tools_for = |family: FamilyIx| {
         let first = &state.plan.sites[state.plan[family].sites.start];
-        FamilyTools { family: state.plan[family].id.clone(), tools: tools.fits(&Need::Site(first)) }
+        FamilyTools { family: state.plan[family].id.clone(), tools: tools.fits(&ReadingNeed::Site(first)) }
     };
     MeasureBench {
         sites: sites.iter().map(site).collect(),
@@ -205,7 +210,7 @@ pub(super) fn bench(state: &State, at: OperationIx, sites: &[SiteIx], tools: Too
 }
 
 /// The clearances that an operation judges, and others on its sites that can be told already.
-fn clearances_at(state: &State, at: OperationIx, sites: &[SiteIx]) -> Vec<ClearanceView> {
+fn clearances_at(state: &BuildState, at: OperationIx, sites: &[SiteIx]) -> Vec<ClearanceView> {
     let judged = |view: &ClearanceView| {
         let of_it = |of: ClearanceIx, member: usize| {
             (state.plan[of].id.as_str(), member + 1) == (view.id.as_str(), view.number)

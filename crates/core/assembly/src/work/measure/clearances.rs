@@ -1,16 +1,18 @@
 //! How the clearances of an engine stand, from the readings that count.
 
-use super::figure::Measures;
-pub use super::figure::{Mark, Position};
-use super::state::Shells;
+use super::figure::EngineSizes;
+pub use super::figure::{ClearancePosition, SeriesPoint};
+use super::state::ShellSelection;
 use super::strip;
-use super::sure::Sure;
-use crate::events::Subject;
-use crate::state::State;
-use rigore_mechanics::clearance::{Decision, Form, FormError, ShellChoice, Window, choose_shells, to_file};
+use super::sure::UncertainValue;
+use crate::events::ApprovalSubject;
+use crate::state::BuildState;
+use rigore_mechanics::clearance::{
+    BoreSize, Decision, FormDeviation, ShellChoice, Window, choose_shells, to_file,
+};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
-use rigore_plan::{Clearance, ClearanceIx, FamilyIx, OperationIx, Rule, SiteIx};
+use rigore_plan::{Clearance, ClearanceIx, ClearanceRule, FamilyIx, OperationIx, SiteIx};
 use serde::Serialize;
 use std::collections::BTreeSet;
 
@@ -53,15 +55,15 @@ pub struct ClearanceView {
     /// The rule that says so, with its edition.
     pub decision_rule: &'static str,
     /// The clearance at each plane along the axis, where there are several.
-    pub positions: Vec<Position>,
+    pub positions: Vec<ClearancePosition>,
     /// The clearance at the parting line of a bore with its shells in: wider by design, and not judged.
-    pub parting_line: Vec<Position>,
+    pub parting_line: Vec<ClearancePosition>,
     /// A series over the crank angle, where it is the least of one.
-    pub series: Vec<Mark>,
+    pub series: Vec<SeriesPoint>,
     /// Form of the larger part, where it was measured at several places.
-    pub plus_form: Option<FormError>,
+    pub plus_form: Option<FormDeviation>,
     /// Form of the smaller part, where it was measured at several places.
-    pub minus_form: Option<FormError>,
+    pub minus_form: Option<FormDeviation>,
     /// Where it has to lie; none while the bore that it goes by is not measured.
     pub window: Option<Window>,
     /// The same in words.
@@ -75,9 +77,9 @@ pub struct ClearanceView {
     /// Shells of each grade at hand, where they were counted.
     pub stock: Vec<Option<u32>>,
     /// Shells chosen, where it has any.
-    pub shells: Option<Shells>,
+    pub shells: Option<ShellSelection>,
     /// Shells proposed, where it has any and its sizes are known.
-    pub proposed: Option<Shells>,
+    pub proposed: Option<ShellSelection>,
     /// The clearance that the proposal gives, mm.
     pub proposed_mm: Option<f64>,
     /// The last entry that it rests on.
@@ -89,8 +91,8 @@ pub struct ClearanceView {
 
 impl ClearanceView {
     /// Its name among the matters of a build.
-    pub(super) fn subject(&self) -> Subject {
-        Subject::Clearance { clearance: self.id.clone(), number: self.number }
+    pub(super) fn subject(&self) -> ApprovalSubject {
+        ApprovalSubject::Clearance { clearance: self.id.clone(), number: self.number }
     }
 }
 
@@ -108,9 +110,9 @@ pub struct ClearanceLine {
     pub members: Vec<Option<Decision>>,
 }
 
-impl State {
-    fn measures(&self) -> Measures<'_> {
-        Measures { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger, worked: false }
+impl BuildState {
+    fn measures(&self) -> EngineSizes<'_> {
+        EngineSizes { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger, worked: false }
     }
 
     /// The mean of one member of a family that is wholly measured, counted from 0.
@@ -206,7 +208,7 @@ impl State {
             planned.filed && decision.is_some_and(|d| d != Decision::Inside) && figure.mean < window.target
         });
         let span = figure.span();
-        let subject = Subject::Clearance { clearance: planned.id.clone(), number };
+        let subject = ApprovalSubject::Clearance { clearance: planned.id.clone(), number };
         let basis = self.basis(&subject);
         ClearanceView {
             id: planned.id.clone(),
@@ -240,7 +242,7 @@ impl State {
 
     /// Whether a lead stands for a member as it is: for it by name, or in older records for a reading
     /// of it.
-    fn clearance_accepted(&self, subject: &Subject, basis: &BTreeSet<u64>) -> bool {
+    fn clearance_accepted(&self, subject: &ApprovalSubject, basis: &BTreeSet<u64>) -> bool {
         self.stands_for(subject) || basis.iter().any(|seq| self.ledger.accepted(*seq))
     }
 
@@ -256,12 +258,14 @@ impl State {
         let readings = self.sizes.whole(&self.plan, site)?;
         let told = match self.plan[site].strip_mm {
             Some(wire_mm) => readings.iter().map(|of| strip::clearance(wire_mm, of.value.value)).collect(),
-            None => Some(readings.iter().map(|of| Sure { value: of.value.value, u: 0.0 }).collect()),
+            None => {
+                Some(readings.iter().map(|of| UncertainValue { value: of.value.value, u: 0.0 }).collect())
+            }
         };
-        let told: Vec<Sure> = told?;
+        let told: Vec<UncertainValue> = told?;
         let values: Vec<f64> = told.iter().map(|sure| sure.value).collect();
         let own = told.iter().map(|sure| sure.u).fold(0.0, f64::max);
-        let form = Form::of(&values)?;
+        let form = BoreSize::of(&values)?;
         let apart = span.map_or(0.0, |[_, mean, _]| (mean - form.mean_mm).abs());
         Some(SecondMethod {
             value_mm: form.mean_mm,
@@ -280,7 +284,7 @@ impl State {
     /// Proposes shells where the sizes of every bore are known.
     fn propose(&self, at: ClearanceIx, window: &Window, views: &mut [ClearanceView]) {
         let planned = &self.plan[at];
-        let Rule::Difference { plus, minus: Some(minus), .. } = planned.rule else { return };
+        let ClearanceRule::Difference { plus, minus: Some(minus), .. } = planned.rule else { return };
         if planned.shells.is_empty() {
             return;
         }
@@ -291,7 +295,7 @@ impl State {
         let choices = choose_shells(&rooms, &planned.shells, &self.stock_of(at), window);
         for (view, ShellChoice { upper, lower, clearance_mm, .. }) in views.iter_mut().zip(choices) {
             let name = |grade: usize| planned.shells[grade].name.clone();
-            view.proposed = Some(Shells { upper: name(upper), lower: name(lower) });
+            view.proposed = Some(ShellSelection { upper: name(upper), lower: name(lower) });
             view.proposed_mm = Some(clearance_mm);
         }
     }

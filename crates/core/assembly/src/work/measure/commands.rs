@@ -1,13 +1,17 @@
 //! What may be recorded about sizes and shells.
 
 use super::strip::is_of_card;
-use crate::commands::context::{Context, length_slips, operation, slip_hint, starting, typed, unit_given};
-use crate::events::{ChooseShells, CountShells, Fact, Measure, Measured, Refusal, RefusalKind};
-use crate::state::State;
+use crate::commands::context::{
+    CommandContext, length_slips, operation, slip_hint, starting, typed, unit_given,
+};
+use crate::events::{
+    Fact, MeasureCommand, MeasurementEntry, Refusal, RefusalKind, ShellChoiceCommand, ShellCountCommand,
+};
+use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, Unit};
-use rigore_plan::{Clearance, OperationIx, Site, Work};
+use rigore_plan::{Clearance, OperationIx, OperationWork, Site};
 
 /// The most that anybody measures, mm or cm³.
 const MOST: f64 = 100_000.0;
@@ -15,13 +19,17 @@ const MOST: f64 = 100_000.0;
 const MOST_SHELLS: u32 = 1000;
 
 /// Records a reading. What is unlikely is asked about once and then taken as it is.
-pub(crate) fn measure(state: &State, context: &Context, measure: &Measure) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn measure(
+    state: &BuildState,
+    context: &CommandContext,
+    measure: &MeasureCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let (id, key) = (&measure.operation, &measure.site);
     let at = operation(state, id)?;
     let site = state.plan.site(key);
     let site = site.ok_or_else(|| Refusal::field("site", format!("no site is called `{key}`")))?;
     let planned = &state.plan[site];
-    if !matches!(&state.plan[at].work, Work::Measure(sites) if sites.contains(&site)) {
+    if !matches!(&state.plan[at].work, OperationWork::Measure(sites) if sites.contains(&site)) {
         return Err(Refusal::field("site", format!("`{key}` is not measured in `{id}`")));
     }
     if measure.place >= planned.places.len() {
@@ -43,7 +51,7 @@ pub(crate) fn measure(state: &State, context: &Context, measure: &Measure) -> Re
         let given = unit_given(&measure.text, measure.unit.as_deref(), planned.dimension);
         return Err(Refusal::of(RefusalKind::Ask, unlikely_text(planned, read, given)));
     }
-    let fact = Fact::Measured(Measured {
+    let fact = Fact::Measured(MeasurementEntry {
         operation: id.clone(),
         site: key.clone(),
         place: measure.place,
@@ -109,7 +117,7 @@ pub(super) fn unlikely_text(site: &Site, read: f64, given: &Unit) -> Message {
     )
 }
 
-fn graded<'a>(state: &'a State, clearance: &str) -> Result<&'a Clearance, Refusal> {
+fn graded<'a>(state: &'a BuildState, clearance: &str) -> Result<&'a Clearance, Refusal> {
     let found = state.plan.clearance(clearance).map(|at| &state.plan[at]);
     let graded = found.filter(|planned| !planned.shells.is_empty());
     graded.ok_or_else(|| Refusal::field("clearance", format!("`{clearance}` has no graded shells")))
@@ -124,19 +132,19 @@ fn grade(planned: &Clearance, field: &'static str, name: &str) -> Result<usize, 
 }
 
 /// The place of a measuring operation in the line.
-fn measuring(state: &State, id: &str) -> Result<OperationIx, Refusal> {
+fn measuring(state: &BuildState, id: &str) -> Result<OperationIx, Refusal> {
     let at = operation(state, id)?;
     match state.plan[at].work {
-        Work::Measure(_) => Ok(at),
+        OperationWork::Measure(_) => Ok(at),
         _ => Err(Refusal::field("operation", format!("`{id}` measures nothing"))),
     }
 }
 
 /// Chooses shells for one bore.
 pub(crate) fn choose_shells(
-    state: &State,
-    context: &Context,
-    choice: &ChooseShells,
+    state: &BuildState,
+    context: &CommandContext,
+    choice: &ShellChoiceCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     let at = measuring(state, &choice.operation)?;
     let planned = graded(state, &choice.clearance)?;
@@ -152,9 +160,9 @@ pub(crate) fn choose_shells(
 
 /// Records how many shells of a grade are at hand.
 pub(crate) fn count_shells(
-    state: &State,
-    context: &Context,
-    count: &CountShells,
+    state: &BuildState,
+    context: &CommandContext,
+    count: &ShellCountCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     let at = measuring(state, &count.operation)?;
     grade(graded(state, &count.clearance)?, "grade", &count.grade)?;

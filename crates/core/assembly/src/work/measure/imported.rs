@@ -2,11 +2,11 @@
 
 use super::commands::{is_unlikely, read, unlikely_text};
 use crate::commands::context::unit_given;
-use crate::state::State;
-use crate::table::{Table, is_figure};
+use crate::state::BuildState;
+use crate::table::{MachineTable, is_figure};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Unit};
-use rigore_plan::{OperationIx, SiteIx, Work};
+use rigore_plan::{OperationIx, OperationWork, SiteIx};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
@@ -14,7 +14,7 @@ use std::collections::HashMap;
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "use", rename_all = "kebab-case", deny_unknown_fields)]
-pub enum Column {
+pub enum TableColumn {
     /// Nothing that is recorded.
     #[default]
     Skip,
@@ -41,13 +41,13 @@ pub enum Column {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TableView {
     /// The table as it was read.
-    pub table: Table,
+    pub table: MachineTable,
     /// What each column is.
-    pub uses: Vec<Column>,
+    pub uses: Vec<TableColumn>,
     /// What would be recorded.
     pub readings: Vec<TableReading>,
     /// Rows that nothing is taken of, by line, with why.
-    pub left: Vec<LeftRow>,
+    pub left: Vec<SkippedRow>,
 }
 
 /// A reading that a table has.
@@ -83,7 +83,7 @@ pub struct TableReading {
 /// A row that nothing is taken of.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct LeftRow {
+pub struct SkippedRow {
     /// The line of the text.
     pub line: usize,
     /// Why.
@@ -128,7 +128,7 @@ fn likely(name: &str) -> i32 {
 
 /// The sites of an operation with their names as they are compared.
 struct Names<'a> {
-    state: &'a State,
+    state: &'a BuildState,
     sites: &'a [SiteIx],
     /// Name and key of each.
     plain: Vec<[String; 2]>,
@@ -137,7 +137,7 @@ struct Names<'a> {
 }
 
 impl<'a> Names<'a> {
-    fn of(state: &'a State, sites: &'a [SiteIx]) -> Self {
+    fn of(state: &'a BuildState, sites: &'a [SiteIx]) -> Self {
         let both = |site: &SiteIx| [plain(&state.plan[*site].name), plain(&state.plan[*site].id)];
         let places =
             |site: &SiteIx| state.plan[*site].places.iter().map(|place| plain(&place.name)).collect();
@@ -189,7 +189,7 @@ fn with_unit(name: &str) -> (&str, Option<&'static Unit>) {
 }
 
 /// What each column is likely to be.
-fn guess(names: &Names<'_>, table: &Table) -> Vec<Column> {
+fn guess(names: &Names<'_>, table: &MachineTable) -> Vec<TableColumn> {
     let cells =
         |at: usize| table.rows.iter().map(move |row| row.cells[at].as_str()).filter(|cell| !cell.is_empty());
     let most = |at: usize, is: &dyn Fn(&str) -> bool| {
@@ -197,10 +197,10 @@ fn guess(names: &Names<'_>, table: &Table) -> Vec<Column> {
         those > 0 && those * 2 >= all
     };
     let all = || 0..table.columns.len();
-    let mut uses: Vec<Column> = vec![Column::Skip; table.columns.len()];
+    let mut uses: Vec<TableColumn> = vec![TableColumn::Skip; table.columns.len()];
     let site = all().find(|at| most(*at, &|cell| names.find(cell).is_some()));
     if let Some(at) = site {
-        uses[at] = Column::Site;
+        uses[at] = TableColumn::Site;
     }
     let figures: Vec<bool> = all().map(|at| most(at, &is_figure)).collect();
     let in_places = |at: usize| cells(at).count() > 0 && cells(at).all(|cell| names.somewhere(cell));
@@ -211,19 +211,21 @@ fn guess(names: &Names<'_>, table: &Table) -> Vec<Column> {
     for (at, column) in table.columns.iter().enumerate().filter(|(at, _)| Some(*at) != site) {
         let (name, _) = with_unit(column);
         uses[at] = match (names.find(name), names.somewhere(name)) {
-            (Some((site, place)), _) if figures[at] => Column::Of { site, place: place.unwrap_or(0) },
-            (_, true) if figures[at] && site.is_some() => Column::Reading { place: Some(name.to_owned()) },
-            _ if site.is_some() && places[at] && readings => Column::Place,
-            _ => Column::Skip,
+            (Some((site, place)), _) if figures[at] => TableColumn::Of { site, place: place.unwrap_or(0) },
+            (_, true) if figures[at] && site.is_some() => {
+                TableColumn::Reading { place: Some(name.to_owned()) }
+            }
+            _ if site.is_some() && places[at] && readings => TableColumn::Place,
+            _ => TableColumn::Skip,
         };
     }
     // Where no column says a place, the likeliest figures are the readings, the first of them.
-    let none = !uses.iter().any(|of| matches!(of, Column::Of { .. } | Column::Reading { .. }));
-    let left = all().filter(|at| uses[*at] == Column::Skip && figures[*at]);
+    let none = !uses.iter().any(|of| matches!(of, TableColumn::Of { .. } | TableColumn::Reading { .. }));
+    let left = all().filter(|at| uses[*at] == TableColumn::Skip && figures[*at]);
     let best = left.min_by_key(|at| -likely(&table.columns[*at]));
     if let Some(best) = best.filter(|_| none && site.is_some()) {
-        let placed = said || uses.contains(&Column::Place);
-        uses[best] = Column::Reading { place: (!placed).then(|| "1".to_owned()) };
+        let placed = said || uses.contains(&TableColumn::Place);
+        uses[best] = TableColumn::Reading { place: (!placed).then(|| "1".to_owned()) };
     }
     uses
 }
@@ -231,43 +233,43 @@ fn guess(names: &Names<'_>, table: &Table) -> Vec<Column> {
 /// Where the reading of a cell belongs.
 fn spot(
     names: &Names<'_>,
-    uses: &[Column],
+    uses: &[TableColumn],
     cells: &[String],
-    column: &Column,
+    column: &TableColumn,
 ) -> Result<(usize, usize), String> {
-    if let Column::Of { site, place } = column {
+    if let TableColumn::Of { site, place } = column {
         return Ok((*site, *place));
     }
-    let cell = |of: Column| uses.iter().position(|known| *known == of).map(|at| cells[at].as_str());
-    let named = cell(Column::Site).ok_or("no column names the site")?;
+    let cell = |of: TableColumn| uses.iter().position(|known| *known == of).map(|at| cells[at].as_str());
+    let named = cell(TableColumn::Site).ok_or("no column names the site")?;
     let (site, said) =
         names.find(named).ok_or_else(|| format!("`{named}` is no site that is measured here"))?;
     let called = |named: &str| {
         let place = names.place(site, &plain(named));
         place.ok_or_else(|| format!("{} has no place `{named}`", names.state.plan[names.sites[site]].name))
     };
-    let Column::Reading { place } = column else { return Err("nothing is read there".to_owned()) };
+    let TableColumn::Reading { place } = column else { return Err("nothing is read there".to_owned()) };
     if let Some(place) = place {
         return Ok((site, called(place)?));
     }
-    let by_row = cell(Column::Place).filter(|cell| !cell.is_empty()).map(called).transpose()?;
+    let by_row = cell(TableColumn::Place).filter(|cell| !cell.is_empty()).map(called).transpose()?;
     Ok((site, by_row.or(said).unwrap_or(0)))
 }
 
-impl State {
+impl BuildState {
     /// A table as readings of an operation that measures: as its columns are said to be, or as they seem to be. Bare
     /// numbers are in a unit, unless the name of their column has another. `None` where the operation measures nothing.
     pub fn table(
         &self,
         at: OperationIx,
-        table: Table,
+        table: MachineTable,
         unit: &str,
-        uses: Option<Vec<Column>>,
+        uses: Option<Vec<TableColumn>>,
     ) -> Option<TableView> {
-        let Work::Measure(sites) = &self.plan[at].work else { return None };
+        let OperationWork::Measure(sites) = &self.plan[at].work else { return None };
         let names = Names::of(self, sites);
-        let there = |of: &Column| match *of {
-            Column::Of { site, place } => {
+        let there = |of: &TableColumn| match *of {
+            TableColumn::Of { site, place } => {
                 sites.get(site).is_some_and(|site| place < self.plan[*site].places.len())
             }
             _ => true,
@@ -276,7 +278,7 @@ impl State {
         let uses = uses.unwrap_or_else(|| guess(&names, &table));
         let (mut readings, mut left) = (Vec::new(), Vec::new());
         for row in &table.rows {
-            let reads = |of: &Column| matches!(of, Column::Reading { .. } | Column::Of { .. });
+            let reads = |of: &TableColumn| matches!(of, TableColumn::Reading { .. } | TableColumn::Of { .. });
             let filled = uses.iter().zip(&row.cells).zip(&table.columns);
             let mut why = None;
             let before = readings.len();
@@ -291,7 +293,7 @@ impl State {
             }
             if readings.len() == before {
                 let why = why.unwrap_or_else(|| "no reading is in it".to_owned());
-                left.push(LeftRow { line: row.line, why });
+                left.push(SkippedRow { line: row.line, why });
             }
         }
         let mut last: HashMap<(String, usize), usize> = HashMap::new();

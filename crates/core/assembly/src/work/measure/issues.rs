@@ -1,18 +1,18 @@
 //! What stands against the sizes of an engine.
 
 use super::clearances::ClearanceView;
-use super::state::Placed;
-use crate::events::Subject;
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use super::state::PlacedReading;
+use crate::events::ApprovalSubject;
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::clearance::Decision;
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::{OperationIx, SiteIx, Work};
+use rigore_plan::{OperationIx, OperationWork, SiteIx};
 
 /// Clearances that are judged in an operation and lie outside their window, and instruments
 /// that should not have been used.
-pub(super) fn matters(state: &State, at: OperationIx) -> Vec<Matter> {
+pub(super) fn matters(state: &BuildState, at: OperationIx) -> Vec<Issue> {
     let outside = |view: &ClearanceView| {
         view.decision == Some(Decision::Outside) && view.to_file_mm.is_none() && !view.accepted
     };
@@ -22,8 +22,8 @@ pub(super) fn matters(state: &State, at: OperationIx) -> Vec<Matter> {
 }
 
 /// Pieces of a set that are longer than they were when the shop saw them first, by more than may stay (C-25).
-fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
-    let Work::Measure(sites) = &state.plan[at].work else { return Vec::new() };
+fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
+    let OperationWork::Measure(sites) = &state.plan[at].work else { return Vec::new() };
     let matter = |site: &SiteIx| {
         let of = &state.plan[*site];
         let slot = state.plan[of.family].slot?;
@@ -33,7 +33,7 @@ fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
         let most = state.plan.set_mm(slot).filter(|most| grown > most + 1e-9)?;
         let seq = state.sizes.readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
         let text = |mm: f64| Quantity::new(mm, Dimension::Clearance);
-        (!state.ledger.accepted(seq)).then(|| Matter {
+        (!state.ledger.accepted(seq)).then(|| Issue {
             seq,
             subject: None,
             operation: state.plan[at].id.clone(),
@@ -52,7 +52,7 @@ fn grown(state: &State, at: OperationIx) -> Vec<Matter> {
     sites.iter().filter_map(matter).collect()
 }
 
-fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<Matter> {
+fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Option<Issue> {
     let ([least, _, most], window) = view.span.zip(view.window)?;
     let text = |value: f64| Quantity::new(value, view.dimension);
     let (value, limit) = if most > window.high {
@@ -60,7 +60,7 @@ fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<
     } else {
         (least, message!("{least} is the least", least = text(window.low)))
     };
-    Some(Matter {
+    Some(Issue {
         seq: view.last_seq,
         subject: Some(view.subject()),
         operation: state.plan[at].id.clone(),
@@ -79,15 +79,15 @@ fn of_clearance(state: &State, at: OperationIx, view: &ClearanceView) -> Option<
 }
 
 /// One matter for every fault of an instrument that was used, however often it was.
-fn of_instruments(state: &State, at: OperationIx) -> Vec<Matter> {
-    let mut matters: Vec<Matter> = Vec::new();
-    let counts = |entry: &&Placed| {
+fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
+    let mut matters: Vec<Issue> = Vec::new();
+    let counts = |entry: &&PlacedReading| {
         let latest = state.sizes.readings.latest(entry.key);
         entry.value.operation == at && latest.is_some_and(|latest| latest.seq == entry.seq)
     };
     for entry in state.sizes.readings.entries().filter(counts) {
         let Some(unfit) = &entry.value.unfit else { continue };
-        let subject = Subject::Instrument {
+        let subject = ApprovalSubject::Instrument {
             operation: state.plan[at].id.clone(),
             instrument: entry.value.instrument.id.clone(),
             fault: unfit.fault,
@@ -100,7 +100,7 @@ fn of_instruments(state: &State, at: OperationIx) -> Vec<Matter> {
             known.seq = seq;
             continue;
         }
-        matters.push(Matter {
+        matters.push(Issue {
             seq,
             subject: Some(subject),
             operation: state.plan[at].id.clone(),

@@ -11,20 +11,20 @@ pub mod state;
 mod strip;
 mod sure;
 
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
 use rigore_plan::{OperationIx, SiteIx};
 
 /// The sites of one operation.
-pub(crate) struct Measuring<'a> {
-    pub state: &'a State,
+pub(crate) struct MeasureWork<'a> {
+    pub state: &'a BuildState,
     pub at: OperationIx,
     pub sites: &'a [SiteIx],
 }
 
-impl Kind for Measuring<'_> {
+impl WorkKind for MeasureWork<'_> {
     fn total(&self) -> usize {
         let plan = &self.state.plan;
         let places: usize = self.sites.iter().map(|site| plan[*site].places.len()).sum();
@@ -32,20 +32,20 @@ impl Kind for Measuring<'_> {
         places + graded.count()
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
-        let places = bench::open_places(self.state, self.at, self.sites).map(Step::Measure);
-        Box::new(places.chain(bench::open_shells(self.state, self.at).map(Step::Shells)))
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
+        let places = bench::open_places(self.state, self.at, self.sites).map(BenchStep::Measure);
+        Box::new(places.chain(bench::open_shells(self.state, self.at).map(BenchStep::Shells)))
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         issues::matters(self.state, self.at)
     }
 
-    fn bench(&self, tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Measure(Box::new(bench::bench(self.state, self.at, self.sites, tools)))
     }
 
-    fn section(&self) -> SectionWork {
-        SectionWork::Measure(sheet::section(self.state, self.at))
+    fn section(&self) -> SheetWork {
+        SheetWork::Measure(sheet::section(self.state, self.at))
     }
 }

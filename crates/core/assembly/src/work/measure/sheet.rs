@@ -1,9 +1,9 @@
 //! Readings, as the bench and the build sheet show them.
 
 use super::clearances::ClearanceView;
-use super::state::Placed;
-use crate::events::Method;
-use crate::state::State;
+use super::state::PlacedReading;
+use crate::events::ReadingMethod;
+use crate::state::BuildState;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use rigore_plan::OperationIx;
@@ -45,7 +45,7 @@ pub struct MeasuredView {
     /// Whether it is outside the plausible range and was kept on purpose.
     pub unlikely: bool,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// With what.
     pub instrument: String,
     /// Whether the instrument only pretends.
@@ -70,7 +70,7 @@ pub struct MeasureSection {
     pub clearances: Vec<ClearanceView>,
 }
 
-impl State {
+impl BuildState {
     /// The size that counts at a place of a site, mm or cm³ at 20 °C.
     pub fn size(&self, site: &str, place: usize) -> Option<f64> {
         self.sizes.reading(self.plan.site(site)?, place).map(|reading| reading.value.value)
@@ -84,17 +84,20 @@ impl State {
     }
 }
 
-pub(super) fn section(state: &State, at: OperationIx) -> MeasureSection {
+pub(super) fn section(state: &BuildState, at: OperationIx) -> MeasureSection {
     MeasureSection { readings: state.readings_of(at), clearances: state.judged(at) }
 }
 
 /// Readings of an operation, the latest first.
-pub(super) fn latest_readings(state: &State, at: OperationIx) -> impl Iterator<Item = MeasuredView> + '_ {
+pub(super) fn latest_readings(
+    state: &BuildState,
+    at: OperationIx,
+) -> impl Iterator<Item = MeasuredView> + '_ {
     let of_it = state.sizes.readings.entries().rev().filter(move |entry| entry.value.operation == at);
     of_it.filter_map(|entry| view(state, entry))
 }
 
-fn view(state: &State, entry: &Placed) -> Option<MeasuredView> {
+fn view(state: &BuildState, entry: &PlacedReading) -> Option<MeasuredView> {
     let (reading, (site, place)) = (&entry.value, entry.key);
     let mark = state.ledger.mark(entry.seq)?;
     let counts = state.sizes.reading(site, place).is_some_and(|latest| latest.seq == entry.seq);

@@ -2,7 +2,7 @@
 
 /// One value with its expanded uncertainty U (k = 2).
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Sure {
+pub(super) struct UncertainValue {
     pub value: f64,
     pub u: f64,
 }

@@ -1,8 +1,8 @@
 //! Slots, as the bench, the engine page and the sheet show them.
 
-use crate::events::{Before, PartNote};
-use crate::state::State;
-use rigore_plan::{Operation, OperationIx, Slot, SlotIx, Work};
+use crate::events::{EarlierUse, PartNote};
+use crate::state::BuildState;
+use rigore_plan::{Operation, OperationIx, OperationWork, PartSlot, SlotIx};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -40,7 +40,7 @@ pub struct SlotView {
     /// The part, where it was entered.
     pub part: Option<PartNote>,
     /// What the shop knew of it when it was entered, where it had been here before.
-    pub lived: Option<Before>,
+    pub lived: Option<EarlierUse>,
     /// Parts that were in this slot's entry before, the last one first.
     pub before: Vec<PartNote>,
     /// Who entered it.
@@ -52,17 +52,17 @@ pub struct SlotView {
     pub seq: Option<u64>,
 }
 
-pub(super) fn step(slot: &Slot) -> FitStep {
+pub(super) fn step(slot: &PartSlot) -> FitStep {
     FitStep { slot: slot.id.clone(), name: slot.name.clone() }
 }
 
-impl State {
+impl BuildState {
     /// Slots of an operation, or of the whole plan, with what is in them.
     pub fn slots(&self, of: Option<OperationIx>) -> Vec<SlotView> {
         let view = |at: OperationIx| {
             let planned = &self.plan[at];
             let slots: &[SlotIx] = match &planned.work {
-                Work::Parts(slots) if of.is_none_or(|wanted| wanted == at) => slots,
+                OperationWork::Parts(slots) if of.is_none_or(|wanted| wanted == at) => slots,
                 _ => &[],
             };
             slots.iter().map(|slot| self.slot(*slot, planned)).collect::<Vec<_>>()

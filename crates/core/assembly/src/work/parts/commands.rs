@@ -1,16 +1,20 @@
 //! Entering a part.
 
-use crate::commands::context::{Context, operation, starting};
-use crate::events::{Condition, Fact, Fit, PartNote, Refusal, RefusalKind, RemarkPart};
-use crate::projections::part_history::History;
-use crate::state::State;
-use rigore_plan::{SlotIx, Work};
+use crate::commands::context::{CommandContext, operation, starting};
+use crate::events::{Fact, FitCommand, PartCondition, PartNote, PartRemarkCommand, Refusal, RefusalKind};
+use crate::projections::part_history::PartHistory;
+use crate::state::BuildState;
+use rigore_plan::{OperationWork, SlotIx};
 
 /// Records what is in a slot. Entering it again replaces it; both stay readable.
-pub(crate) fn fit(state: &State, context: &Context, fit: &Fit) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn fit(
+    state: &BuildState,
+    context: &CommandContext,
+    fit: &FitCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let (id, slot, part) = (&fit.operation, &fit.slot, &fit.part);
     let at = operation(state, id)?;
-    let Work::Parts(slots) = &state.plan[at].work else {
+    let OperationWork::Parts(slots) = &state.plan[at].work else {
         return Err(Refusal::field("operation", format!("`{id}` takes in no parts")));
     };
     if !slots.iter().any(|known| state.plan[*known].id == *slot) {
@@ -29,21 +33,21 @@ pub(crate) fn fit(state: &State, context: &Context, fit: &Fit) -> Result<Vec<Fac
     if part.uses > 1000 {
         return Err(Refusal::field("uses", "a whole number from 0 to 1000 is needed"));
     }
-    if part.condition == Condition::New && part.uses > 0 {
+    if part.condition == PartCondition::New && part.uses > 0 {
         return Err(Refusal::field("condition", format!("a part that had {} uses is not new", part.uses)));
     }
     let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
-    let before = before.map(|lived| History::of(lived).before());
-    Ok(starting(state, context.at, at, Fact::Fitted(Fit { part, before, ..fit.clone() })))
+    let before = before.map(|lived| PartHistory::of(lived).before());
+    Ok(starting(state, context.at, at, Fact::Fitted(FitCommand { part, before, ..fit.clone() })))
 }
 
 /// Records something that is said of a part that is in its slot, or of one piece of a set.
-pub(crate) fn remark(state: &State, remark: &RemarkPart) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<Vec<Fact>, Refusal> {
     let (id, slot) = (&remark.operation, &remark.slot);
     let at = operation(state, id)?;
     let of_it = |slots: &[SlotIx]| slots.iter().copied().find(|known| state.plan[*known].id == *slot);
     let found = match &state.plan[at].work {
-        Work::Parts(slots) => of_it(slots),
+        OperationWork::Parts(slots) => of_it(slots),
         _ => return Err(Refusal::field("operation", format!("`{id}` takes in no parts"))),
     };
     let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")))?;
@@ -59,7 +63,7 @@ pub(crate) fn remark(state: &State, remark: &RemarkPart) -> Result<Vec<Fact>, Re
     if text.chars().count() < 3 {
         return Err(Refusal::field("text", "say in a few words what it is"));
     }
-    Ok(vec![Fact::PartRemarked(RemarkPart { text, ..remark.clone() })])
+    Ok(vec![Fact::PartRemarked(PartRemarkCommand { text, ..remark.clone() })])
 }
 
 /// Free text on one line.

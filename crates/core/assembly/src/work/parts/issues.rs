@@ -1,14 +1,14 @@
 //! What stands against the parts of an engine.
 
-use crate::events::{RemarkPart, Remarked};
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use crate::events::{PartRemarkCommand, PartRemarkKind};
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::{OperationIx, SlotIx, Work};
+use rigore_plan::{OperationIx, OperationWork, SlotIx};
 
 /// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
-pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<Matter> {
+pub(super) fn matters(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> Vec<Issue> {
     let matter = |slot: &SlotIx| {
         let planned = &state.plan[*slot];
         let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
@@ -19,7 +19,7 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
             spent.map(|allowed| message!("used {uses} times, and {allowed} is the most", uses, allowed));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
         let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
-        (!wrong.is_empty()).then(|| Matter {
+        (!wrong.is_empty()).then(|| Issue {
             seq: entry.seq,
             subject: None,
             operation: state.plan[at].id.clone(),
@@ -35,24 +35,23 @@ pub(super) fn matters(state: &State, at: OperationIx, slots: &[SlotIx]) -> Vec<M
 }
 
 /// What somebody said is scrap while it is in an engine that is not signed off.
-fn scrapped(state: &State, at: OperationIx, slot: SlotIx) -> Vec<Matter> {
-    let signed_off = state
-        .plan
-        .line()
-        .any(|at| matches!(state.plan[at].work, Work::Sign) && state.operations[at.0].signed().is_some());
+fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
+    let signed_off = state.plan.line().any(|at| {
+        matches!(state.plan[at].work, OperationWork::Sign) && state.operations[at.0].signed().is_some()
+    });
     if signed_off {
         return Vec::new();
     }
     let pieces = state.plan.pieces(slot);
     let remarks = state.part_remarks.of(slot, &state.parts, &state.ledger);
-    let open =
-        remarks.filter(|(seq, remark)| remark.kind == Remarked::Scrapped && !state.ledger.accepted(*seq));
-    let matter = |(seq, remark): (u64, &RemarkPart)| {
+    let open = remarks
+        .filter(|(seq, remark)| remark.kind == PartRemarkKind::Scrapped && !state.ledger.accepted(*seq));
+    let matter = |(seq, remark): (u64, &PartRemarkCommand)| {
         let piece = remark.piece.checked_sub(1).and_then(|piece| pieces.get(piece));
         let piece = piece.map(|(joint, fastener)| {
             format!(", {} {}", state.plan[*joint].name, state.plan[*joint][*fastener].id)
         });
-        Matter {
+        Issue {
             seq,
             subject: None,
             operation: state.plan[at].id.clone(),

@@ -5,38 +5,38 @@ pub mod commands;
 mod issues;
 pub mod state;
 
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
 use rigore_plan::{OperationIx, SlotIx};
 
 /// The slots of one operation.
-pub(crate) struct TakingIn<'a> {
-    pub state: &'a State,
+pub(crate) struct PartsWork<'a> {
+    pub state: &'a BuildState,
     pub at: OperationIx,
     pub slots: &'a [SlotIx],
 }
 
-impl Kind for TakingIn<'_> {
+impl WorkKind for PartsWork<'_> {
     fn total(&self) -> usize {
         self.slots.len()
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
         let open = self.slots.iter().filter(|slot| self.state.parts.latest(**slot).is_none());
-        Box::new(open.map(|slot| Step::Fit(bench::step(&self.state.plan[*slot]))))
+        Box::new(open.map(|slot| BenchStep::Fit(bench::step(&self.state.plan[*slot]))))
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         issues::matters(self.state, self.at, self.slots)
     }
 
-    fn bench(&self, _tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Parts { slots: self.state.slots(Some(self.at)) }
     }
 
-    fn section(&self) -> SectionWork {
-        SectionWork::Parts { parts: self.state.slots(Some(self.at)) }
+    fn section(&self) -> SheetWork {
+        SheetWork::Parts { parts: self.state.slots(Some(self.at)) }
     }
 }

@@ -1,27 +1,27 @@
 //! Every part that was entered into a slot, and what was said of it.
 
-use crate::events::{Before, Fit, PartNote, RemarkPart};
-use crate::state::ledger::Ledger;
-use crate::state::series::Series;
-use crate::state::thing::Thing;
+use crate::events::{EarlierUse, FitCommand, PartNote, PartRemarkCommand};
+use crate::state::ledger::EntryLedger;
+use crate::state::series::EntrySeries;
+use crate::state::thing::EntryTopic;
 use rigore_plan::{Plan, SlotIx};
 
 /// A part as it was entered.
 #[derive(Debug, Clone)]
-pub(crate) struct Entered {
+pub(crate) struct FittedPart {
     /// What it is.
     pub note: PartNote,
     /// What the shop knew of it then.
-    pub before: Option<Before>,
+    pub before: Option<EarlierUse>,
 }
 
 /// Every part of an engine, by slot; what was in a slot before stays readable.
-pub(crate) type Parts = Series<SlotIx, Entered>;
+pub(crate) type FittedParts = EntrySeries<SlotIx, FittedPart>;
 
 /// What was said of parts, in the order it came.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct PartRemarks {
-    entries: Vec<(u64, SlotIx, RemarkPart)>,
+    entries: Vec<(u64, SlotIx, PartRemarkCommand)>,
 }
 
 impl PartRemarks {
@@ -29,9 +29,9 @@ impl PartRemarks {
     pub fn of<'a>(
         &'a self,
         slot: SlotIx,
-        parts: &Parts,
-        ledger: &'a Ledger,
-    ) -> impl Iterator<Item = (u64, &'a RemarkPart)> + use<'a> {
+        parts: &FittedParts,
+        ledger: &'a EntryLedger,
+    ) -> impl Iterator<Item = (u64, &'a PartRemarkCommand)> + use<'a> {
         // What was said of another part that was entered there before is not said of this one.
         let counting = parts.entries().rev().filter(|entry| entry.key == slot && ledger.counts(entry.seq));
         let serial = parts.latest(slot).map(|entry| entry.value.note.serial.to_lowercase());
@@ -44,15 +44,20 @@ impl PartRemarks {
 }
 
 /// A part was entered.
-pub(crate) fn fit(parts: &mut Parts, plan: &Plan, seq: u64, fact: &Fit) -> Option<Thing> {
+pub(crate) fn fit(parts: &mut FittedParts, plan: &Plan, seq: u64, fact: &FitCommand) -> Option<EntryTopic> {
     let slot = plan.slot(&fact.slot)?;
-    parts.push(seq, slot, Entered { note: fact.part.clone(), before: fact.before.clone() });
-    Some(Thing::Slot(slot))
+    parts.push(seq, slot, FittedPart { note: fact.part.clone(), before: fact.before.clone() });
+    Some(EntryTopic::Slot(slot))
 }
 
 /// Something was said of a part.
-pub(crate) fn remark(remarks: &mut PartRemarks, plan: &Plan, seq: u64, fact: &RemarkPart) -> Option<Thing> {
+pub(crate) fn remark(
+    remarks: &mut PartRemarks,
+    plan: &Plan,
+    seq: u64,
+    fact: &PartRemarkCommand,
+) -> Option<EntryTopic> {
     let slot = plan.slot(&fact.slot)?;
     remarks.entries.push((seq, slot, fact.clone()));
-    Some(Thing::PartRemark(slot))
+    Some(EntryTopic::PartRemark(slot))
 }

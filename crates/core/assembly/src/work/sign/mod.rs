@@ -1,30 +1,30 @@
 //! The signature under the whole engine: nothing is done in it but signing.
 
-use crate::instruments::fit::Tools;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::instruments::fit::ShopTools;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
 
 /// The signature under the whole engine.
-pub(crate) struct SigningOff;
+pub(crate) struct SignWork;
 
-impl Kind for SigningOff {
+impl WorkKind for SignWork {
     fn total(&self) -> usize {
         0
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
         Box::new(std::iter::empty())
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         Vec::new()
     }
 
-    fn bench(&self, _tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Sign
     }
 
-    fn section(&self) -> SectionWork {
-        SectionWork::Sign
+    fn section(&self) -> SheetWork {
+        SheetWork::Sign
     }
 }

@@ -1,14 +1,14 @@
 //! What was asked of a fastener and what was given: reading it, and whether it can be meant.
 
 use crate::commands::context::{length_slips, slip_hint, typed, unit_given};
-use crate::events::{Given, Instrument, Refusal, RefusalKind};
-use crate::instruments::fit::Between;
+use crate::events::{GivenReading, Instrument, Refusal, RefusalKind};
+use crate::instruments::fit::AdapterAndLubricant;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, LBF_FT, Quantity, Unit};
-use rigore_mechanics::tightening::{Counting, Reading, Verdict, turned};
+use rigore_mechanics::tightening::{CountDirection, ToolReading, Verdict, turned};
 use rigore_plan::way::MOST_NM;
-use rigore_plan::way::{Had, Shows, Way};
+use rigore_plan::way::{EvidenceKind, StageProgress, Way};
 
 /// Units of torque that are taken for each other, and what mends it.
 const UNIT_SLIPS: [(&str, f64); 4] = [
@@ -24,19 +24,19 @@ const SLIP: f64 = 0.1;
 const UNIT_SLIP: f64 = 0.02;
 
 /// What was asked of a fastener, and what was given.
-pub(super) struct Asked<'a> {
+pub(super) struct ReadingCheck<'a> {
     pub way: &'a Way,
-    pub had: Had,
-    pub between: Between<'a>,
+    pub had: StageProgress,
+    pub between: AdapterAndLubricant<'a>,
     pub instrument: &'a Instrument,
-    pub given: &'a Given,
+    pub given: &'a GivenReading,
     /// What the instrument showed on the fastener before.
     pub before: Option<f64>,
     /// Its free length, mm, where that was measured.
     pub free_mm: Option<f64>,
 }
 
-impl Asked<'_> {
+impl ReadingCheck<'_> {
     /// A figure of what is read, in the unit it was given in.
     fn print(&self, figure: f64) -> Quantity {
         let of_it = |unit: &&Unit| self.way.dimension().is_some_and(|dimension| unit.measures(dimension));
@@ -62,22 +62,22 @@ impl Asked<'_> {
     }
 
     /// A reading in base units. It must hold what the stage is judged on.
-    pub fn read(&self) -> Result<Reading, Refusal> {
+    pub fn read(&self) -> Result<ToolReading, Refusal> {
         let (given, rules) = (self.given, self.way);
         let Some(dimension) = rules.dimension() else {
             return Err(Refusal::field("stage", "nothing is read in this stage"));
         };
-        let mut reading = Reading {
+        let mut reading = ToolReading {
             torque_nm: given.torque_nm,
             angle_deg: given.angle_deg,
             stretch_mm: given.stretch_mm,
             entered: given.text.clone(),
-            ..Reading::default()
+            ..ToolReading::default()
         };
         if let Some(text) = &given.text {
             let mut figure = typed("reading", text, given.unit.as_deref(), dimension)?;
             if let Some(start) = given.start_deg.filter(|_| rules.adds_up()) {
-                let counting = if given.counts_down { Counting::Down } else { Counting::Up };
+                let counting = if given.counts_down { CountDirection::Down } else { CountDirection::Up };
                 figure = turned(start, figure, counting, self.left());
                 reading.start_deg = Some(start);
             }
@@ -96,15 +96,15 @@ impl Asked<'_> {
 
     /// The reading of a fastener that has reached its target with this pull; of one that had it before,
     /// the whole of it once more.
-    fn reached(&self) -> Reading {
-        let (mut reading, rules) = (Reading::default(), self.way);
+    fn reached(&self) -> ToolReading {
+        let (mut reading, rules) = (ToolReading::default(), self.way);
         let wanted = rules.band().map_or(0.0, |band| band.target);
         rules.put(&mut reading, if self.left() > 0.0 { self.left() } else { wanted });
         reading
     }
 
     /// Whether somebody can mean a reading at all.
-    fn possible(&self, reading: &Reading) -> Result<(), Refusal> {
+    fn possible(&self, reading: &ToolReading) -> Result<(), Refusal> {
         let rules = &self.way;
         let one = rules.dimension().map_or("a figure", Dimension::one);
         let wrong = |message: Message| Err(Refusal::field("reading", message));
@@ -146,7 +146,7 @@ impl Asked<'_> {
 
     /// A figure far from what is asked for, with what there was before it, is asked about once, and then taken
     /// as it is.
-    pub fn likely(&self, reading: &Reading) -> Result<(), Refusal> {
+    pub fn likely(&self, reading: &ToolReading) -> Result<(), Refusal> {
         let rules = &self.way;
         let Some(figure) = rules.figure(reading) else { return Ok(()) };
         self.kept_counting(figure)?;
@@ -189,7 +189,7 @@ impl Asked<'_> {
     /// A whole length where the stretch is asked for is plain from the bolt's free length.
     fn whole_length(&self, figure: f64) -> Result<(), Refusal> {
         let rules = &self.way;
-        let Some(free) = self.free_mm.filter(|_| rules.shows() == Some(Shows::Stretch)) else {
+        let Some(free) = self.free_mm.filter(|_| rules.shows() == Some(EvidenceKind::Stretch)) else {
             return Ok(());
         };
         let stretch = figure - free;
@@ -268,11 +268,11 @@ impl Asked<'_> {
 
     /// Something that was seen or felt: one of the plain answers, or by eye that a target was reached. Where
     /// no figure is said, that is what was left of it.
-    pub fn seen(&self) -> Result<Reading, Refusal> {
+    pub fn seen(&self) -> Result<ToolReading, Refusal> {
         let rules = &self.way;
         let said = self.given.text.is_some();
         let reading = if said || !rules.adds_up() { self.read()? } else { self.reached() };
-        let reading = Reading { entered: None, ..reading };
+        let reading = ToolReading { entered: None, ..reading };
         let asks = rules.asks(self.had);
         let figure = rules.figure(&reading);
         let plain =
@@ -294,14 +294,18 @@ mod tests {
     fn a_whole_length_where_the_stretch_is_asked_for_is_told_from_the_free_length() {
         let plan = Plan::read("ways", include_str!("../../../../plan/tests/ways-plan.toml")).unwrap();
         let stages = plan.joints.iter().flat_map(|joint| &joint.stages);
-        let way = &stages.into_iter().find(|of| of.way.shows() == Some(Shows::Stretch)).unwrap().way;
+        let way = &stages.into_iter().find(|of| of.way.shows() == Some(EvidenceKind::Stretch)).unwrap().way;
         let instrument = Instrument::default();
         let likely = |text: &str, unit: Option<&str>| {
-            let given = Given { text: Some(text.into()), unit: unit.map(str::to_owned), ..Given::default() };
-            let asked = Asked {
+            let given = GivenReading {
+                text: Some(text.into()),
+                unit: unit.map(str::to_owned),
+                ..GivenReading::default()
+            };
+            let asked = ReadingCheck {
                 way,
-                had: Had::default(),
-                between: Between::default(),
+                had: StageProgress::default(),
+                between: AdapterAndLubricant::default(),
                 instrument: &instrument,
                 given: &given,
                 before: None,

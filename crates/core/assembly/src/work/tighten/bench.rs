@@ -1,18 +1,18 @@
 //! A joint, as the bench shows it: the step in hand, the tools for it, why this number.
 
-use super::climb::{ClimbView, climb};
-use super::hand::{Hand, Tightening};
-use super::lubricate::{FilmView, film};
+use super::climb::{StretchStepsView, climb};
+use super::hand::{JointWork, TightenWork};
+use super::lubricate::{LubricantView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
 use super::released::{TightBoltReading, released};
-use super::remark::Open;
-use crate::instruments::fit::{Between, Need, ToolFit, Tools};
+use super::remark::OpenStep;
+use crate::instruments::fit::{AdapterAndLubricant, ReadingNeed, ShopTools, ToolFit};
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message::Message;
-use rigore_plan::way::{Ability, Asks, Had, Shows};
-use rigore_plan::{FastenerIx, GroupIx, Purpose, SheetLine, SheetPart, StageIx, Task};
-use rigore_plan::{Setup, Target};
+use rigore_plan::way::{EvidenceKind, InstrumentAbility, ReadingPrompt, StageProgress};
+use rigore_plan::{FastenerIx, GroupIx, RoundPurpose, SheetLine, SheetPart, StageIx, TightenTask};
+use rigore_plan::{StageTarget, TargetSetup};
 use serde::Serialize;
 use time::{Duration, OffsetDateTime};
 
@@ -35,11 +35,11 @@ pub struct PullStep {
     /// Its number in the group's sequence, from 1.
     pub number: usize,
     /// What it is to be given, at the fastener.
-    pub target: Target,
+    pub target: StageTarget,
     /// How that is asked for.
-    pub asks: Asks,
+    pub asks: ReadingPrompt,
     /// The climb to a stretch that it belongs to.
-    pub climb: Option<ClimbView>,
+    pub climb: Option<StretchStepsView>,
     /// The same in one line.
     line: Message,
 }
@@ -91,7 +91,7 @@ pub struct LoosenStep {
     /// With what it is lubricated then.
     pub lubricant: String,
     /// The climb that it goes on with.
-    pub climb: Option<ClimbView>,
+    pub climb: Option<StretchStepsView>,
     /// The same in one line.
     line: Message,
 }
@@ -108,9 +108,9 @@ impl LoosenStep {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TightenBench {
     /// Whether they are tightened or taken apart.
-    pub task: Task,
+    pub task: TightenTask,
     /// What they are tightened for this time.
-    pub purpose: Purpose,
+    pub purpose: RoundPurpose,
     /// Which fasteners are used, where it is not those that stay.
     pub fasteners: Option<String>,
     /// Which use of the fasteners this is, from 1; none where others are used.
@@ -118,9 +118,9 @@ pub struct TightenBench {
     /// The joints, which are worked together.
     pub joints: Vec<JointView>,
     /// What stands behind the target in hand.
-    pub why: Option<Why>,
+    pub why: Option<TargetReasons>,
     /// What the fasteners in hand turn on.
-    pub film: Option<FilmView>,
+    pub film: Option<LubricantView>,
     /// How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
     /// where nothing is read.
     pub tools: Vec<AdapterTools>,
@@ -149,7 +149,7 @@ pub struct AdapterTools {
 /// What stands behind the target in hand.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Why {
+pub struct TargetReasons {
     /// Hash of the plan.
     pub plan: String,
     /// Key of the joint's page in it.
@@ -168,7 +168,7 @@ pub struct Why {
     pub running: Vec<SheetLine>,
 }
 
-pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
+pub(super) fn act_step(hand: &JointWork<'_>, stage: StageIx) -> ActStep {
     let planned = &hand.joint[stage];
     let rules = &planned.way;
     let since = rules.rests_min().and(hand.round.touched(stage, &hand.state.ledger));
@@ -181,8 +181,8 @@ pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
         text: rules.by_hand().unwrap_or_default().to_owned(),
         resisting: names(hand.round.resisting(stage)),
         of_group: rules.of_group(),
-        most_nm: match rules.ability(Had::default()) {
-            Some(Ability::RunDown(most)) => Some(most),
+        most_nm: match rules.ability(StageProgress::default()) {
+            Some(InstrumentAbility::RunDown(most)) => Some(most),
             _ => None,
         },
         not_before: since.zip(rules.rests_min()).map(|(since, minutes)| since + rest(minutes)),
@@ -190,7 +190,7 @@ pub(super) fn act_step(hand: &Hand<'_>, stage: StageIx) -> ActStep {
     }
 }
 
-pub(super) fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> LoosenStep {
+pub(super) fn loosen_step(hand: &JointWork<'_>, fastener: FastenerIx, open: OpenStep) -> LoosenStep {
     LoosenStep {
         joint: hand.joint.id.clone(),
         fastener: hand.name(fastener).to_owned(),
@@ -202,30 +202,30 @@ pub(super) fn loosen_step(hand: &Hand<'_>, fastener: FastenerIx, open: Open) -> 
             .unwrap_or_default(),
         climb: open.stage().and_then(|stage| climb(hand, stage, fastener)).map(|climb| {
             // Nothing is to be read under a torque any more.
-            ClimbView { on_nm: None, ..climb }
+            StretchStepsView { on_nm: None, ..climb }
         }),
-        line: hand.words(open, Had::default()),
+        line: hand.words(open, StageProgress::default()),
     }
 }
 
 pub(super) fn pull_step(
-    hand: &Hand<'_>,
+    hand: &JointWork<'_>,
     stage: StageIx,
     fastener: FastenerIx,
     place: usize,
-    open: Open,
+    open: OpenStep,
 ) -> Option<PullStep> {
     let planned = &hand.joint[stage];
     let had = hand.round.fastened(fastener).had(stage);
     let used = hand.used(stage)?;
-    let setup = Setup { conversion: used.conversion(&planned.way), ..Setup::default() };
+    let setup = TargetSetup { conversion: used.conversion(&planned.way), ..TargetSetup::default() };
     Some(PullStep {
         joint: hand.joint.id.clone(),
         stage: stage.0,
         fastener: hand.name(fastener).to_owned(),
         group: planned.group.map(|group| hand.joint[group].name.clone()).unwrap_or_default(),
         number: place + 1,
-        target: Target::of(&planned.way, had, &setup)?,
+        target: StageTarget::of(&planned.way, had, &setup)?,
         asks: planned.way.asks(had)?,
         climb: climb(hand, stage, fastener),
         line: hand.words(open, had),
@@ -233,18 +233,18 @@ pub(super) fn pull_step(
 }
 
 /// The joints at the bench.
-pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
+pub(super) fn bench(of: &TightenWork<'_>, tools: ShopTools<'_>) -> TightenBench {
     let next = of.open().next();
     let hand = next.and_then(|open| of.hand(open.at().0));
     let in_hand = hand.as_ref().zip(next);
     let stage = in_hand.as_ref().and_then(|(hand, open)| Some((hand, open.stage()?)));
-    let latest = |hand: Hand<'_>| hand.pulls().take(SHOWN).collect::<Vec<_>>();
+    let latest = |hand: JointWork<'_>| hand.pulls().take(SHOWN).collect::<Vec<_>>();
     let mut pulls: Vec<PullView> = of.hands().flat_map(latest).collect();
     pulls.sort_by_key(|pull| std::cmp::Reverse(pull.seq));
     pulls.truncate(SHOWN);
     TightenBench {
         task: of.work.task,
-        purpose: of.hands().next().map_or(Purpose::Final, |hand| hand.purpose),
+        purpose: of.hands().next().map_or(RoundPurpose::Final, |hand| hand.purpose),
         fasteners: of.work.fasteners.clone(),
         uses: of.hands().filter_map(|hand| hand.uses()).max(),
         joints: of.hands().map(|hand| joint_view(&hand, next)).collect(),
@@ -254,7 +254,7 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
             None => of.hands().next_back().and_then(|hand| film(&hand, hand.stages().next_back()?)),
         },
         tools: in_hand.as_ref().map(|(hand, open)| tools_for(hand, *open, tools)).unwrap_or_default(),
-        gauges: tools.fits(&Need::Pull(Ability::Stretch(READ_TO_MM))),
+        gauges: tools.fits(&ReadingNeed::Pull(InstrumentAbility::Stretch(READ_TO_MM))),
         pulls,
         pull_count: of.hands().map(|hand| hand.pull_count()).sum(),
         released: of.hands().flat_map(|hand| released(&hand)).collect(),
@@ -263,12 +263,16 @@ pub(super) fn bench(of: &Tightening<'_>, tools: Tools<'_>) -> TightenBench {
 
 /// The instruments for the stage in hand, for the fastener that is next and for those that are reached in
 /// another way.
-fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools> {
+fn tools_for(hand: &JointWork<'_>, open: OpenStep, tools: ShopTools<'_>) -> Vec<AdapterTools> {
     let Some(stage) = open.stage() else { return Vec::new() };
     let way = &hand.joint[stage].way;
-    let Open::Pull { fastener: next, .. } = open else {
-        let Some(ability) = way.ability(Had::default()) else { return Vec::new() };
-        return vec![AdapterTools { adapter: None, name: None, tools: tools.fits(&Need::Pull(ability)) }];
+    let OpenStep::Pull { fastener: next, .. } = open else {
+        let Some(ability) = way.ability(StageProgress::default()) else { return Vec::new() };
+        return vec![AdapterTools {
+            adapter: None,
+            name: None,
+            tools: tools.fits(&ReadingNeed::Pull(ability)),
+        }];
     };
     let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
     let mut ways: Vec<AdapterTools> = Vec::new();
@@ -280,18 +284,22 @@ fn tools_for(hand: &Hand<'_>, open: Open, tools: Tools<'_>) -> Vec<AdapterTools>
         if ways.iter().any(|known| known.adapter.as_ref() == key) {
             continue;
         }
-        let had = if fastener == next { hand.round.fastened(fastener).had(stage) } else { Had::default() };
+        let had = if fastener == next {
+            hand.round.fastened(fastener).had(stage)
+        } else {
+            StageProgress::default()
+        };
         ways.push(AdapterTools {
             adapter: key.cloned(),
             name: adapter.map(|adapter| adapter.name.clone()),
-            tools: tools.fits_pull(way, had, Between { adapter, conversion }),
+            tools: tools.fits_pull(way, had, AdapterAndLubricant { adapter, conversion }),
         });
     }
     ways
 }
 
 /// What a group has to stand once the engine runs, where the plan says what pulls on it or how warm it gets.
-fn running(hand: &Hand<'_>, group: GroupIx) -> Vec<SheetLine> {
+fn running(hand: &JointWork<'_>, group: GroupIx) -> Vec<SheetLine> {
     if hand.joint.running.is_none() {
         return Vec::new();
     }
@@ -303,13 +311,13 @@ fn running(hand: &Hand<'_>, group: GroupIx) -> Vec<SheetLine> {
     lines.filter(is_running).collect()
 }
 
-fn why(hand: &Hand<'_>, stage: StageIx) -> Option<Why> {
+fn why(hand: &JointWork<'_>, stage: StageIx) -> Option<TargetReasons> {
     hand.joint[stage].way.dimension()?;
     let used = hand.used(stage)?;
     // What is climbed to is the stretch, whatever torque that takes.
-    let climbs = hand.joint[stage].way.shows() == Some(Shows::Torque);
+    let climbs = hand.joint[stage].way.shows() == Some(EvidenceKind::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };
-    Some(Why {
+    Some(TargetReasons {
         plan: hand.state.plan_ref.hash.clone(),
         joint: hand.joint.family.clone(),
         spec: used.spec.id.clone(),

@@ -1,10 +1,10 @@
 //! The climb to a stretch, as the bench draws it (M-8).
 
-use super::hand::Hand;
-use rigore_mechanics::joint::{NutFactor, Pair};
-use rigore_mechanics::tightening::{Band, Bound, Climb};
+use super::hand::JointWork;
+use rigore_mechanics::joint::{NutFactor, TorqueStretchPair};
+use rigore_mechanics::tightening::{Band, StretchSteps, TorqueBound};
+use rigore_plan::way::EvidenceKind;
 use rigore_plan::way::HIGH_FRICTION;
-use rigore_plan::way::Shows;
 use rigore_plan::{FastenerIx, StageIx};
 use serde::Serialize;
 
@@ -17,9 +17,9 @@ const LEAST_LEFT: f64 = 0.2;
 /// Torque against stretch of the bolt in hand.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ClimbView {
+pub struct StretchStepsView {
     /// Torques with their stretches, oldest first.
-    pub points: Vec<PairView>,
+    pub points: Vec<TorqueStretchView>,
     /// The stretch that is wanted, mm.
     pub window: Band,
     /// The torque that is on and whose stretch is to be read, N·m.
@@ -27,7 +27,7 @@ pub struct ClimbView {
     /// The torque that comes next, N·m.
     pub next_nm: f64,
     /// What it comes from.
-    pub bound: Bound,
+    pub bound: TorqueBound,
     /// The torque at the most utilisation that the plan allows, N·m.
     pub limit_nm: f64,
     /// The torque that the plan never passes, N·m, where it gives one.
@@ -54,7 +54,7 @@ pub struct ClimbView {
 /// A torque with the stretch that was read after it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct PairView {
+pub struct TorqueStretchView {
     /// N·m.
     pub torque_nm: f64,
     /// mm.
@@ -62,23 +62,28 @@ pub struct PairView {
 }
 
 /// The climb that a stage belongs to, of one fastener.
-pub(super) fn climb(hand: &Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<ClimbView> {
+pub(super) fn climb(hand: &JointWork<'_>, stage: StageIx, fastener: FastenerIx) -> Option<StretchStepsView> {
     let used = hand.used(stage)?;
     let fastened = hand.round.fastened(fastener);
     let rules = &hand.joint[stage].way;
-    let climb = Climb {
+    let climb = StretchSteps {
         qualified: fastened.qualified(),
         ..rules.climb(&used.spec.fastening)?.within(fastened.allowed())
     };
-    let on_nm = fastened.torque_nm().filter(|_| rules.shows() == Some(Shows::Stretch));
-    let view = ClimbView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())?;
+    let on_nm = fastened.torque_nm().filter(|_| rules.shows() == Some(EvidenceKind::Stretch));
+    let view = StretchStepsView::of(&climb, fastened.pairs(), on_nm, &used.spec.lubrication.words())?;
     let (measured, free_mm) = hand.state.free_length(hand.share.joint, fastener);
-    Some(ClimbView { free_mm, free_missing: measured && free_mm.is_none(), ..view })
+    Some(StretchStepsView { free_mm, free_missing: measured && free_mm.is_none(), ..view })
 }
 
-impl ClimbView {
+impl StretchStepsView {
     /// How a climb stands after what a bolt has shown; `None` where its resilience is not known.
-    pub fn of(climb: &Climb<'_>, pairs: &[Pair], on_nm: Option<f64>, lubricant: &str) -> Option<Self> {
+    pub fn of(
+        climb: &StretchSteps<'_>,
+        pairs: &[TorqueStretchPair],
+        on_nm: Option<f64>,
+        lubricant: &str,
+    ) -> Option<Self> {
         let next = climb.next(pairs)?.shown();
         let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
         let [least, usual, most] = match next.friction {
@@ -90,7 +95,10 @@ impl ClimbView {
             None => climb.fastening.nut_factors(),
         };
         let shown = next.friction.unwrap_or(NutFactor { k: usual, error: None });
-        let point = |&Pair { torque_nm, stretch_mm }: &Pair| PairView { torque_nm, stretch_mm };
+        let point = |&TorqueStretchPair { torque_nm, stretch_mm }: &TorqueStretchPair| TorqueStretchView {
+            torque_nm,
+            stretch_mm,
+        };
         Some(Self {
             points: pairs.iter().map(point).collect(),
             window: climb.band,
@@ -106,7 +114,7 @@ impl ClimbView {
             error: next.friction.and_then(|friction| friction.error),
             says: next.friction.and_then(|friction| {
                 let of_friction = says(climb.against_usual(friction), lubricant);
-                of_friction.or_else(|| (next.bound == Bound::Utilisation).then(|| LIMIT.to_owned()))
+                of_friction.or_else(|| (next.bound == TorqueBound::Utilisation).then(|| LIMIT.to_owned()))
             }),
             free_mm: None,
             free_missing: false,

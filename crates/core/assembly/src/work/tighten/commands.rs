@@ -2,41 +2,46 @@
 //!
 //! A joint is taken apart again by loosening all of it (`decide.rs`, `take_apart`): its stages start over,
 //! signatures that rest on it lapse, and once no fastener is in, what was done by hand starts over, too
-//! (`Round::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
+//! (`TighteningRound::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
 
-use super::asked::Asked;
-use super::round::Round;
-use crate::commands::context::{Context, operation, reason, starting, typed};
+use super::asked::ReadingCheck;
+use super::round::TighteningRound;
+use crate::commands::context::{CommandContext, operation, reason, starting, typed};
 use crate::events::{
-    Act, Acted, AllowFurther, Allowed, Fact, Instrument, Loosen, Loosened, Method, Pull, Pulled, Refusal,
-    RefusalKind, Role, SetWrench, WrenchSet,
+    ActionCommand, ActionEntry, Fact, FurtherPullCommand, FurtherPullEntry, Instrument, LoosenCommand,
+    LooseningEntry, PullCommand, PullEntry, ReadingMethod, Refusal, RefusalKind, Role, WrenchSettingCommand,
+    WrenchSettingEntry,
 };
-use crate::instruments::fit::{Between, same_setting};
-use crate::state::State;
-use crate::state::ledger::Ledger;
+use crate::instruments::fit::{AdapterAndLubricant, same_setting};
+use crate::state::BuildState;
+use crate::state::ledger::EntryLedger;
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::tightening::Reading;
+use rigore_mechanics::tightening::ToolReading;
 use rigore_plan::way::MOST_NM;
-use rigore_plan::way::{Ability, Had, Way};
-use rigore_plan::{FastenerIx, Joint, OperationIx, Share, StageIx, Task, Tightens};
+use rigore_plan::way::{InstrumentAbility, StageProgress, Way};
+use rigore_plan::{FastenerIx, Joint, JointShare, OperationIx, StageIx, TightenSpec, TightenTask};
 
 /// What a command is about.
-pub(super) struct Place<'a> {
+pub(super) struct JointCommandTarget<'a> {
     pub operation: OperationIx,
-    pub work: &'a Tightens,
-    share: &'a Share,
+    pub work: &'a TightenSpec,
+    share: &'a JointShare,
     pub joint: &'a Joint,
-    round: &'a Round,
+    round: &'a TighteningRound,
 }
 
-fn tightens<'a>(state: &'a State, id: &str) -> Result<(OperationIx, &'a Tightens), Refusal> {
+fn tightens<'a>(state: &'a BuildState, id: &str) -> Result<(OperationIx, &'a TightenSpec), Refusal> {
     let at = operation(state, id)?;
     let work = state.plan.tightens(at);
     Ok((at, work.ok_or_else(|| Refusal::field("operation", format!("`{id}` has nothing to tighten")))?))
 }
 
-pub(super) fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Result<Place<'a>, Refusal> {
+pub(super) fn place<'a>(
+    state: &'a BuildState,
+    id: &str,
+    joint: Option<&str>,
+) -> Result<JointCommandTarget<'a>, Refusal> {
     let (operation, work) = tightens(state, id)?;
     let share = work.share(&state.plan, joint).ok_or_else(|| {
         let known: Vec<&str> = work.shares.iter().map(|share| state.plan[share.joint].id.as_str()).collect();
@@ -50,13 +55,13 @@ pub(super) fn place<'a>(state: &'a State, id: &str, joint: Option<&str>) -> Resu
         )
     })?;
     let (joint, round) = (&state.plan[share.joint], state.joints.round(share.at()));
-    Ok(Place { operation, work, share, joint, round })
+    Ok(JointCommandTarget { operation, work, share, joint, round })
 }
 
-impl Place<'_> {
+impl JointCommandTarget<'_> {
     /// A stage that the operation runs.
     fn stage(&self, stage: usize) -> Option<StageIx> {
-        let runs = self.work.task == Task::Tighten && self.share.stages.contains(&stage);
+        let runs = self.work.task == TightenTask::Tighten && self.share.stages.contains(&stage);
         runs.then_some(StageIx(stage))
     }
 
@@ -73,7 +78,11 @@ impl Place<'_> {
 
 /// Records a pull. Asked about is one that somebody else recorded in the meantime, one that can hardly be
 /// meant, and a second one where there may be one only (C-11).
-pub(crate) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn pull(
+    state: &BuildState,
+    context: &CommandContext,
+    pull: &PullCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &pull.operation, pull.joint.as_deref())?;
     let pulled = |stage: &StageIx| place.joint[*stage].way.dimension().is_some();
     let stage = place.stage(pull.stage).filter(pulled);
@@ -96,22 +105,24 @@ pub(crate) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     let instrument = context.instrument(&pull.instrument)?;
-    let torque = way.ability(had).and_then(Ability::torque_nm);
+    let torque = way.ability(had).and_then(InstrumentAbility::torque_nm);
     let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
     let used = place.joint.group_ix(fastener).map(|group| {
         let counts = |seq| state.ledger.counts(seq);
         place.round.used(&state.plan, place.joint, group, u64::MAX, counts)
     });
-    let between = Between { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
+    let between =
+        AdapterAndLubricant { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
     let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger.counts(seq));
     let (_, free_mm) = state.free_length(place.share.joint, fastener);
-    let asked = Asked { way, had, between, instrument: &instrument, given: &pull.reading, before, free_mm };
+    let asked =
+        ReadingCheck { way, had, between, instrument: &instrument, given: &pull.reading, before, free_mm };
     let reading = match pull.method {
-        Method::Clicked => clicked(context, &instrument, &asked.read()?)?,
-        Method::Seen => asked.seen()?,
+        ReadingMethod::Clicked => clicked(context, &instrument, &asked.read()?)?,
+        ReadingMethod::Seen => asked.seen()?,
         _ => asked.read()?,
     };
-    let told_by_person = matches!(pull.method, Method::Typed | Method::Seen);
+    let told_by_person = matches!(pull.method, ReadingMethod::Typed | ReadingMethod::Seen);
     if told_by_person && !pull.sure && way.once() && place.round.fastened(fastener).finished(stage) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
         let message = message!(
@@ -123,11 +134,11 @@ pub(crate) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<
         );
         return Err(Refusal::of(RefusalKind::Ask, message));
     }
-    if pull.method == Method::Typed && !pull.sure {
+    if pull.method == ReadingMethod::Typed && !pull.sure {
         asked.likely(&reading)?;
     }
     let reading = with_setting(reading, (way, had), &instrument, context);
-    let fact = Fact::Pulled(Pulled {
+    let fact = Fact::Pulled(PullEntry {
         operation: pull.operation.clone(),
         joint: place.joint_key(),
         stage: pull.stage,
@@ -143,19 +154,23 @@ pub(crate) fn pull(state: &State, context: &Context, pull: &Pull) -> Result<Vec<
 
 /// What a click wrench was set to belongs to what was found with it, where that is not the torque itself.
 fn with_setting(
-    reading: Reading,
-    (way, had): (&Way, Had),
+    reading: ToolReading,
+    (way, had): (&Way, StageProgress),
     wrench: &Instrument,
-    context: &Context,
-) -> Reading {
-    let held = way.ability(had).and_then(Ability::torque_nm).filter(|_| wrench.clicks);
+    context: &CommandContext,
+) -> ToolReading {
+    let held = way.ability(had).and_then(InstrumentAbility::torque_nm).filter(|_| wrench.clicks);
     let torque_nm = reading.torque_nm.or(held.and(context.set_to_nm));
-    Reading { torque_nm, ..reading }
+    ToolReading { torque_nm, ..reading }
 }
 
 /// A click says no more than that the wrench reached what it was set to: that has to be known, and to be
 /// what its sender believes.
-fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Reading, Refusal> {
+fn clicked(
+    context: &CommandContext,
+    wrench: &Instrument,
+    said: &ToolReading,
+) -> Result<ToolReading, Refusal> {
     let Some(believed) = said.torque_nm else {
         return Err(Refusal::field(
             "reading",
@@ -167,7 +182,7 @@ fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Rea
         return Err(Refusal::field("instrument", format!("nobody said what {name} is set to: set it first")));
     };
     if same_setting(set_to, believed) {
-        return Ok(Reading { torque_nm: Some(set_to), ..Reading::default() });
+        return Ok(ToolReading { torque_nm: Some(set_to), ..ToolReading::default() });
     }
     let set_to = Quantity::new(set_to, Dimension::Torque);
     let message = message!("{name} was set to {set_to} meanwhile: look at it and set it again", name, set_to);
@@ -175,7 +190,11 @@ fn clicked(context: &Context, wrench: &Instrument, said: &Reading) -> Result<Rea
 }
 
 /// Records that a click wrench was set.
-pub(crate) fn set_wrench(state: &State, context: &Context, set: &SetWrench) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn set_wrench(
+    state: &BuildState,
+    context: &CommandContext,
+    set: &WrenchSettingCommand,
+) -> Result<Vec<Fact>, Refusal> {
     tightens(state, &set.operation)?;
     let instrument = context.instrument(&set.instrument)?;
     if !instrument.clicks {
@@ -193,11 +212,15 @@ pub(crate) fn set_wrench(state: &State, context: &Context, set: &SetWrench) -> R
         ));
     }
     let (operation, entered) = (set.operation.clone(), set.text.clone());
-    Ok(vec![Fact::WrenchSet(WrenchSet { operation, instrument, torque_nm, entered })])
+    Ok(vec![Fact::WrenchSet(WrenchSettingEntry { operation, instrument, torque_nm, entered })])
 }
 
 /// Records what was done by hand.
-pub(crate) fn act(state: &State, context: &Context, act: &Act) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn act(
+    state: &BuildState,
+    context: &CommandContext,
+    act: &ActionCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &act.operation, act.joint.as_deref())?;
     let by_hand = |stage: &StageIx| place.joint[*stage].way.by_hand().is_some();
     let stage = place.stage(act.stage).filter(by_hand);
@@ -221,7 +244,7 @@ pub(crate) fn act(state: &State, context: &Context, act: &Act) -> Result<Vec<Fac
     except.sort_unstable();
     except.dedup();
     let instrument = act.instrument.as_deref().map(|id| context.instrument(id)).transpose()?;
-    let fact = Fact::Acted(Acted {
+    let fact = Fact::Acted(ActionEntry {
         operation: act.operation.clone(),
         joint: place.joint_key(),
         stage: act.stage,
@@ -233,7 +256,7 @@ pub(crate) fn act(state: &State, context: &Context, act: &Act) -> Result<Vec<Fac
 }
 
 /// A bead of sealant may be laid again once no bolt is in (C-54); anything else is done once.
-fn laid_again(place: &Place<'_>, stage: StageIx, again: Option<&str>) -> Result<(), Refusal> {
+fn laid_again(place: &JointCommandTarget<'_>, stage: StageIx, again: Option<&str>) -> Result<(), Refusal> {
     let seals = place.joint[stage].way.within_min().is_some();
     if again.is_none() || !seals {
         return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
@@ -250,9 +273,9 @@ fn laid_again(place: &Place<'_>, stage: StageIx, again: Option<&str>) -> Result<
 
 /// A lead lets a fastener be pulled on to its yield, where the plan's limit comes before its stretch.
 pub(crate) fn allow_further(
-    state: &State,
-    context: &Context,
-    allow: &AllowFurther,
+    state: &BuildState,
+    context: &CommandContext,
+    allow: &FurtherPullCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &allow.operation, allow.joint.as_deref())?;
     let fastener = place.fastener(&allow.fastener)?;
@@ -267,7 +290,7 @@ pub(crate) fn allow_further(
         let message = format!("{} is not climbed to a stretch here", allow.fastener);
         return Err(Refusal::field("fastener", message));
     }
-    Ok(vec![Fact::Allowed(Allowed {
+    Ok(vec![Fact::Allowed(FurtherPullEntry {
         operation: allow.operation.clone(),
         joint: place.joint_key(),
         fastener: allow.fastener.clone(),
@@ -297,9 +320,9 @@ struct LooseningReadings {
 
 /// What was measured of a fastener as it was loosened.
 fn loosening_readings(
-    place: &Place<'_>,
-    context: &Context,
-    loosen: &Loosen,
+    place: &JointCommandTarget<'_>,
+    context: &CommandContext,
+    loosen: &LoosenCommand,
 ) -> Result<LooseningReadings, Refusal> {
     let given = |text: &Option<String>| text.as_ref().is_some_and(|text| !text.trim().is_empty());
     let field = match (given(&loosen.left), given(&loosen.released)) {
@@ -345,8 +368,8 @@ fn loosening_readings(
 /// A joint that is tight is taken apart again, with a reason, in the reverse order: everything that rested on it
 /// lapses, and its stages start over (C-53). With new fasteners, those that may not go in again are replaced, too.
 fn take_apart(
-    (place, ledger): (&Place<'_>, &Ledger),
-    loosen: &Loosen,
+    (place, ledger): (&JointCommandTarget<'_>, &EntryLedger),
+    loosen: &LoosenCommand,
     fact: impl Fn(&Joint, FastenerIx, &str) -> Fact,
 ) -> Result<Vec<Fact>, Refusal> {
     let why = reason(&loosen.reason)?;
@@ -363,12 +386,16 @@ fn take_apart(
 }
 
 /// Records that a fastener was loosened; where its joint is taken apart, with the rest if that is said.
-pub(crate) fn loosen(state: &State, context: &Context, loosen: &Loosen) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn loosen(
+    state: &BuildState,
+    context: &CommandContext,
+    loosen: &LoosenCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &loosen.operation, loosen.joint.as_deref())?;
     let fastener = place.fastener(&loosen.fastener)?;
     let LooseningReadings { left_mm, released_mm, gauge } = loosening_readings(&place, context, loosen)?;
     let fact = |joint: &Joint, fastener: FastenerIx, reason: &str| {
-        Fact::Loosened(Loosened {
+        Fact::Loosened(LooseningEntry {
             operation: loosen.operation.clone(),
             joint: (place.work.shares.len() > 1).then(|| joint.id.clone()),
             fastener: joint[fastener].id.clone(),
@@ -380,7 +407,7 @@ pub(crate) fn loosen(state: &State, context: &Context, loosen: &Loosen) -> Resul
             instrument: gauge.clone(),
         })
     };
-    if place.work.task == Task::Tighten {
+    if place.work.task == TightenTask::Tighten {
         if loosen.rest {
             return take_apart((&place, &state.ledger), loosen, fact);
         }
@@ -405,7 +432,7 @@ pub(crate) fn loosen(state: &State, context: &Context, loosen: &Loosen) -> Resul
     }
     let open: Vec<_> = state.joints.open(&state.plan, place.work).collect();
     let of_it =
-        |open: &super::remark::Open| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
+        |open: &super::remark::OpenStep| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
     if !open.first().is_some_and(of_it) {
         let message = format!("{} is not the next to be loosened any more: look again", loosen.fastener);
         return Err(Refusal::of(RefusalKind::Stale, message));

@@ -2,17 +2,17 @@
 //!
 //! Nothing else writes it. An entry that was voided is passed over by taking all of them again.
 //!
-//! One replay. What a fastener has is what its entries come to in their order (`Fastened`); an entry that is voided
+//! One replay. What a fastener has is what its entries come to in their order (`FastenerProgress`); an entry that is voided
 //! is passed over by taking all of that fastener's entries again. Nothing else writes it.
 
-use super::film::Used;
-use super::remark::Remark;
-use crate::events::{Instrument, Method};
+use super::film::UsedFastener;
+use super::remark::EntryRemark;
+use crate::events::{Instrument, ReadingMethod};
 use rigore_mechanics::fastener::STRONGER;
-use rigore_mechanics::joint::{Forecast, NutFactor, Pair};
+use rigore_mechanics::joint::{Forecast, NutFactor, TorqueStretchPair};
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::{Band, Bound, Qualified, Reading, Verdict};
-use rigore_plan::way::{Had, Shown, Shows};
+use rigore_mechanics::tightening::{Band, QualifiedTorque, ToolReading, TorqueBound, Verdict};
+use rigore_plan::way::{EvidenceKind, FrictionEvidence, StageProgress};
 use rigore_plan::{FastenerIx, FastenerSpec, Joint, Stage, StageIx};
 use std::sync::Arc;
 
@@ -21,7 +21,7 @@ const NO_STEP: f64 = 0.01;
 
 /// One application of the wrench to one fastener in one stage.
 #[derive(Debug, Clone)]
-pub struct Pull {
+pub struct RecordedPull {
     /// The entry.
     pub seq: u64,
     /// The stage.
@@ -29,9 +29,9 @@ pub struct Pull {
     /// The fastener.
     pub fastener: FastenerIx,
     /// What was read.
-    pub reading: Box<Reading>,
+    pub reading: Box<ToolReading>,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// With what.
     pub instrument: Arc<Instrument>,
     /// The figure that the stage goes by as the instrument showed it, in its base unit.
@@ -39,14 +39,14 @@ pub struct Pull {
     /// The same at the fastener, beyond an adapter.
     pub figure: f64,
     /// What else is to be known.
-    pub remarks: Vec<Remark>,
+    pub remarks: Vec<EntryRemark>,
     /// What it came to; written by the replay alone.
-    pub judged: Judged,
+    pub judged: PullJudgement,
 }
 
 /// What a pull came to, with what the fastener had before it.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Judged {
+pub struct PullJudgement {
     /// The value that counts: the last torque, or the sum of the swings.
     pub value: f64,
     /// The verdict on it.
@@ -59,7 +59,7 @@ pub struct Judged {
     pub converted: f64,
 }
 
-impl Judged {
+impl PullJudgement {
     /// Whether something has to be done about it, besides pulling on.
     pub fn wrong(&self) -> bool {
         self.verdict == Verdict::Over || (self.verdict == Verdict::Low && !self.mends)
@@ -68,7 +68,7 @@ impl Judged {
 
 /// A fastener that was loosened.
 #[derive(Debug, Clone)]
-pub struct Loosening {
+pub struct RecordedLoosening {
     /// The entry.
     pub seq: u64,
     /// The fastener.
@@ -90,7 +90,7 @@ pub struct Loosening {
     /// With what.
     pub gauge: Option<Arc<Instrument>>,
     /// What else is to be known.
-    pub remarks: Vec<Remark>,
+    pub remarks: Vec<EntryRemark>,
 }
 
 /// The clamp load that a fastener held when it was loosened, told by how much shorter it got (C-64).
@@ -109,7 +109,7 @@ impl LoadBeforeLoosening {
         spec: &FastenerSpec,
         pulled: Option<Forecast>,
         stretched: Option<&Band>,
-        loosening: &Loosening,
+        loosening: &RecordedLoosening,
     ) -> Option<Self> {
         let released = loosening.released_mm?;
         let gauge = loosening.gauge.as_ref().and_then(|gauge| gauge.gauge(Dimension::Clearance));
@@ -142,18 +142,18 @@ fn expected_kn(pulled: Forecast) -> [f64; 2] {
 }
 
 /// The most that a fastener may stay longer for good, mm, where it was found to be more.
-pub(super) fn grown(joint: &Joint, spec: &FastenerSpec, loosening: &Loosening) -> Option<f64> {
+pub(super) fn grown(joint: &Joint, spec: &FastenerSpec, loosening: &RecordedLoosening) -> Option<f64> {
     let left_mm = loosening.left_mm?;
     joint.set_mm(spec, loosening.fastener).filter(|most| left_mm > most + 1e-9)
 }
 
 /// What one fastener has.
 #[derive(Debug, Clone, Default)]
-pub struct Fastened {
+pub struct FastenerProgress {
     /// Its pulls and loosenings, in the order they came.
-    pub(super) history: Vec<Step>,
+    pub(super) history: Vec<FastenerEntry>,
     /// What it has in each stage.
-    had: Vec<Had>,
+    had: Vec<StageProgress>,
     /// Whether that is all it needs there.
     finished: Vec<bool>,
     /// The clamp load that leaves, where it can be computed.
@@ -169,24 +169,24 @@ pub struct Fastened {
     /// The last pull that counts, by stage.
     last: Vec<u64>,
     /// Torques with their stretches since it went in, oldest first (C-24).
-    pairs: Vec<Pair>,
+    pairs: Vec<TorqueStretchPair>,
     /// The torque that is on, N·m, where its stretch is to be read.
     torque_nm: Option<f64>,
     /// How often it was pulled to that since its stretch was last read.
     pulls: u32,
     /// What the fastener of its group has shown that is qualified for all of them.
-    qualified: Option<Qualified>,
+    qualified: Option<QualifiedTorque>,
     /// The most that it may use of its yield, where a lead allowed more than the plan does.
     allowed: Option<f64>,
     /// What fasteners showed that were in this place before.
-    pairs_before: Vec<(Vec<Pair>, u64)>,
+    pairs_before: Vec<(Vec<TorqueStretchPair>, u64)>,
     /// The entry of the last of its pairs; 0 without one.
     shown_at: u64,
 }
 
 /// An entry of a fastener, by its place among those of its kind in the round.
 #[derive(Debug, Clone, Copy)]
-pub(super) enum Step {
+pub(super) enum FastenerEntry {
     Pull(usize),
     Loosening(usize),
     Allowance(usize),
@@ -194,7 +194,7 @@ pub(super) enum Step {
 
 /// A fastener that may use more of its yield than the plan allows.
 #[derive(Debug, Clone)]
-pub(super) struct Allowance {
+pub(super) struct FurtherPullAllowance {
     /// The entry.
     pub seq: u64,
     /// The fastener.
@@ -205,11 +205,11 @@ pub(super) struct Allowance {
     pub reason: String,
 }
 
-impl Fastened {
+impl FastenerProgress {
     pub(super) fn fresh(joint: &Joint, spec: Option<&FastenerSpec>) -> Self {
         let stages = joint.stages.len();
         let finished = vec![false; stages];
-        let had = vec![Had::default(); stages];
+        let had = vec![StageProgress::default(); stages];
         let mut fastened = Self { had, finished, last: vec![0; stages], ..Self::default() };
         fastened.expect(joint, spec);
         fastened
@@ -218,7 +218,8 @@ impl Fastened {
     /// What is to come next in each stage, by what the fastener has shown.
     pub(super) fn expect(&mut self, joint: &Joint, spec: Option<&FastenerSpec>) {
         let (torque_nm, pulls, qualified) = (self.torque_nm, self.pulls, self.qualified);
-        let shown = Shown { pairs: &self.pairs, torque_nm, pulls, qualified, allowed: self.allowed };
+        let shown =
+            FrictionEvidence { pairs: &self.pairs, torque_nm, pulls, qualified, allowed: self.allowed };
         for (had, stage) in self.had.iter_mut().zip(&joint.stages) {
             had.expected = spec.and_then(|spec| stage.way.expects(&spec.fastening, &shown));
         }
@@ -235,20 +236,20 @@ impl Fastened {
     }
 
     /// Torques with their stretches since it went in, oldest first.
-    pub fn pairs(&self) -> &[Pair] {
+    pub fn pairs(&self) -> &[TorqueStretchPair] {
         &self.pairs
     }
 
     /// The same of every fastener that was in this place in the round, the first one first.
     ///
     /// Each with the entry of its last one.
-    pub fn pairs_by_bolt(&self) -> impl Iterator<Item = (&[Pair], u64)> {
+    pub fn pairs_by_bolt(&self) -> impl Iterator<Item = (&[TorqueStretchPair], u64)> {
         let before = self.pairs_before.iter().map(|(pairs, seq)| (pairs.as_slice(), *seq));
         before.chain([(self.pairs(), self.shown_at)])
     }
 
     /// What it shows for the others of its group, once it has its stretch.
-    pub(super) fn shows_others(&self, joint: &Joint, spec: &FastenerSpec) -> Option<Qualified> {
+    pub(super) fn shows_others(&self, joint: &Joint, spec: &FastenerSpec) -> Option<QualifiedTorque> {
         let stretched = |stage: &usize| {
             joint.stages[*stage].way.reopens() && self.had[*stage].pulls > 0 && self.finished[*stage]
         };
@@ -256,11 +257,11 @@ impl Fastened {
         let good = joint.stages[stage].way.judge(self.had[stage].value) == Verdict::Good;
         let last = self.pairs.last().filter(|_| good)?;
         let friction = NutFactor::of(&spec.fastening.thread, spec.fastening.own_resilience()?, &self.pairs)?;
-        Some(Qualified { torque_nm: last.torque_nm, friction })
+        Some(QualifiedTorque { torque_nm: last.torque_nm, friction })
     }
 
     /// What the first of its group has shown goes for it, too.
-    pub(super) fn qualify(&mut self, joint: &Joint, spec: &FastenerSpec, qualified: Option<Qualified>) {
+    pub(super) fn qualify(&mut self, joint: &Joint, spec: &FastenerSpec, qualified: Option<QualifiedTorque>) {
         if self.qualified != qualified {
             self.qualified = qualified;
             self.expect(joint, Some(spec));
@@ -290,12 +291,18 @@ impl Fastened {
     }
 
     /// What the first of its group has shown for it.
-    pub(super) fn qualified(&self) -> Option<Qualified> {
+    pub(super) fn qualified(&self) -> Option<QualifiedTorque> {
         self.qualified
     }
 
     /// Takes a pull.
-    pub(super) fn pull(&mut self, joint: &Joint, used: &Used<'_>, pull: &mut Pull, counts: bool) {
+    pub(super) fn pull(
+        &mut self,
+        joint: &Joint,
+        used: &UsedFastener<'_>,
+        pull: &mut RecordedPull,
+        counts: bool,
+    ) {
         let spec = &*used.spec;
         let converted = used.factor(joint.way_at(pull.stage, pull.seq));
         if counts && let Some(seq) = self.apart_at {
@@ -304,7 +311,7 @@ impl Fastened {
         let rules = joint.way_at(pull.stage, pull.seq);
         let before = self.had[pull.stage.0];
         // What does not count is judged as if it stood alone.
-        let had = rules.add(if counts { before } else { Had::default() }, pull.figure / converted);
+        let had = rules.add(if counts { before } else { StageProgress::default() }, pull.figure / converted);
         let load = rules.load(&spec.fastening, self.load, pull.figure);
         let verdict = rules.judge_after(before, had.value);
         // One that went too far is past its yield where it may be, by a friction that nobody knows (M-17).
@@ -316,7 +323,7 @@ impl Fastened {
         let spent = (spec.single_use && rules.once()) || broken || scrap;
         let stuck = verdict == Verdict::Low && self.at_its_limit(joint, spec, pull);
         pull.judged =
-            Judged { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent, converted };
+            PullJudgement { value: had.value, verdict, mends: !rules.at_once() && !stuck, spent, converted };
         if counts {
             self.had[pull.stage.0] = had;
             self.finished[pull.stage.0] = joint.way_at(pull.stage, pull.seq).finished(had) || stuck;
@@ -336,24 +343,25 @@ impl Fastened {
     }
 
     /// Whether a bolt that is short cannot be pulled on without using more of its yield than the plan allows.
-    fn at_its_limit(&self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) -> bool {
+    fn at_its_limit(&self, joint: &Joint, spec: &FastenerSpec, pull: &RecordedPull) -> bool {
         let (Some(torque_nm), Some(climb)) =
             (self.torque_nm, joint.way_at(pull.stage, pull.seq).climb(&spec.fastening))
         else {
             return false;
         };
         let climb = climb.within(self.allowed);
-        let pairs = [self.pairs.as_slice(), &[Pair { torque_nm, stretch_mm: pull.figure }]].concat();
+        let pairs =
+            [self.pairs.as_slice(), &[TorqueStretchPair { torque_nm, stretch_mm: pull.figure }]].concat();
         climb.next(&pairs).is_some_and(|next| {
-            next.bound == Bound::Utilisation && next.limit_nm <= torque_nm * (1.0 + NO_STEP)
+            next.bound == TorqueBound::Utilisation && next.limit_nm <= torque_nm * (1.0 + NO_STEP)
         })
     }
 
     /// What a pull that counts shows of the friction, and what it opens again.
-    fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &Pull) {
+    fn show(&mut self, joint: &Joint, spec: &FastenerSpec, pull: &RecordedPull) {
         let rules = joint.way_at(pull.stage, pull.seq);
         match rules.shows() {
-            Some(Shows::Torque) => {
+            Some(EvidenceKind::Torque) => {
                 self.torque_nm = Some(pull.figure);
                 self.pulls += 1;
                 self.finished[pull.stage.0] &= self.pulls >= rules.pulls_each();
@@ -361,8 +369,9 @@ impl Fastened {
                     self.pulls = 0;
                 }
             }
-            Some(Shows::Stretch) => {
-                let pair = self.torque_nm.map(|torque_nm| Pair { torque_nm, stretch_mm: pull.figure });
+            Some(EvidenceKind::Stretch) => {
+                let pair =
+                    self.torque_nm.map(|torque_nm| TorqueStretchPair { torque_nm, stretch_mm: pull.figure });
                 if let Some(pair) = pair.filter(|_| self.finished[pull.stage.0.saturating_sub(1)]) {
                     self.pairs.push(pair);
                     self.shown_at = pull.seq;
@@ -383,7 +392,7 @@ impl Fastened {
     }
 
     /// Takes a loosening. What stays longer than it may is scrap (C-25).
-    pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &mut Loosening) {
+    pub(super) fn loosen(&mut self, joint: &Joint, spec: &FastenerSpec, loosening: &mut RecordedLoosening) {
         loosening.held =
             LoadBeforeLoosening::of(spec, self.load, self.stretched(joint, loosening.fastener), loosening);
         self.spent |= grown(joint, spec, loosening).is_some();
@@ -398,7 +407,9 @@ impl Fastened {
     fn stretched<'a>(&self, joint: &'a Joint, fastener: FastenerIx) -> Option<&'a Band> {
         let group = joint.group_ix(fastener);
         let has = |(at, stage): &(usize, &Stage)| {
-            stage.group == group && stage.way.shows() == Some(Shows::Stretch) && self.had[*at].pulls > 0
+            stage.group == group
+                && stage.way.shows() == Some(EvidenceKind::Stretch)
+                && self.had[*at].pulls > 0
         };
         let (_, stage) = joint.stages.iter().enumerate().rev().find(has)?;
         stage.way.band().filter(|band| band.low.is_finite() && band.high.is_finite())
@@ -426,7 +437,7 @@ impl Fastened {
     }
 
     /// What it has in a stage.
-    pub fn had(&self, stage: StageIx) -> Had {
+    pub fn had(&self, stage: StageIx) -> StageProgress {
         self.had[stage.0]
     }
 

@@ -1,47 +1,48 @@
 //! The joints that an operation works on, each in its round.
 
-use super::film::{Said, Used};
-use super::remark::{At, Open, Remark};
-use super::round::Round;
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use super::film::{LubricantStatement, UsedFastener};
+use super::remark::{EntryRemark, OpenStep, RoundKey};
+use super::round::TighteningRound;
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::way::Had;
+use rigore_plan::way::StageProgress;
 use rigore_plan::{
-    FastenerIx, GroupIx, Joint, JointIx, OperationIx, Plan, Purpose, Share, StageIx, Task, Tightens,
+    FastenerIx, GroupIx, Joint, JointIx, JointShare, OperationIx, Plan, RoundPurpose, StageIx, TightenSpec,
+    TightenTask,
 };
 use std::ops::Range;
 
 /// What an operation does to joints.
-pub(crate) struct Tightening<'a> {
-    pub state: &'a State,
+pub(crate) struct TightenWork<'a> {
+    pub state: &'a BuildState,
     pub at: OperationIx,
-    pub work: &'a Tightens,
+    pub work: &'a TightenSpec,
 }
 
 /// One joint of it.
-pub(crate) struct Hand<'a> {
-    pub state: &'a State,
+pub(crate) struct JointWork<'a> {
+    pub state: &'a BuildState,
     pub operation: OperationIx,
-    pub share: &'a Share,
+    pub share: &'a JointShare,
     pub joint: &'a Joint,
-    pub round: &'a Round,
-    pub purpose: Purpose,
+    pub round: &'a TighteningRound,
+    pub purpose: RoundPurpose,
     /// Whether it is tightened or taken apart.
-    pub task: Task,
+    pub task: TightenTask,
     /// Whether it is the only joint of the operation.
     pub alone: bool,
 }
 
-impl<'a> Tightening<'a> {
+impl<'a> TightenWork<'a> {
     /// The joints in the order of the plan.
-    pub fn hands(&self) -> impl DoubleEndedIterator<Item = Hand<'a>> + use<'a> {
+    pub fn hands(&self) -> impl DoubleEndedIterator<Item = JointWork<'a>> + use<'a> {
         let (state, operation, work) = (self.state, self.at, self.work);
         work.shares.iter().map(move |share| {
             let joint = &state.plan[share.joint];
-            Hand {
+            JointWork {
                 state,
                 operation,
                 share,
@@ -55,17 +56,17 @@ impl<'a> Tightening<'a> {
     }
 
     /// One of the joints.
-    pub fn hand(&self, joint: JointIx) -> Option<Hand<'a>> {
+    pub fn hand(&self, joint: JointIx) -> Option<JointWork<'a>> {
         self.hands().find(|hand| hand.share.joint == joint)
     }
 
     /// What is left to do.
-    pub fn open(&self) -> impl Iterator<Item = Open> + use<'a> {
+    pub fn open(&self) -> impl Iterator<Item = OpenStep> + use<'a> {
         self.state.joints.open(&self.state.plan, self.work)
     }
 }
 
-impl<'a> Hand<'a> {
+impl<'a> JointWork<'a> {
     /// An open issue of what is in hand: of an entry, at a fastener where it is of one, with what is to be done.
     pub(super) fn matter(
         &self,
@@ -74,11 +75,11 @@ impl<'a> Hand<'a> {
         what: impl Into<Message>,
         now: impl Into<Message>,
         remedies: Vec<Remedy>,
-    ) -> Matter {
+    ) -> Issue {
         let what = what.into();
         let what =
             if self.alone { what } else { message!("{joint}: {what}", joint = &self.joint.name, what) };
-        Matter {
+        Issue {
             seq,
             subject: None,
             operation: self.state.plan[self.operation].id.clone(),
@@ -91,12 +92,12 @@ impl<'a> Hand<'a> {
     }
 
     /// What somebody said last that the fasteners of a group turn on.
-    pub fn said(&self, group: GroupIx) -> Option<(u64, &'a Said)> {
+    pub fn said(&self, group: GroupIx) -> Option<(u64, &'a LubricantStatement)> {
         self.round.said(group, u64::MAX, |seq| self.state.ledger.counts(seq))
     }
 
     /// The fasteners of a stage as they are used.
-    pub fn used(&self, stage: StageIx) -> Option<Used<'a>> {
+    pub fn used(&self, stage: StageIx) -> Option<UsedFastener<'a>> {
         let ledger = &self.state.ledger;
         let group = self.joint[stage].group?;
         Some(self.round.used(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)))
@@ -110,13 +111,13 @@ impl<'a> Hand<'a> {
     /// The stages that the operation runs; none where it takes the joint apart.
     pub fn stages(&self) -> impl DoubleEndedIterator<Item = StageIx> + use<> {
         let none: Range<usize> = 0..0;
-        let stages = if self.task == Task::Tighten { self.share.stages.clone() } else { none };
+        let stages = if self.task == TightenTask::Tighten { self.share.stages.clone() } else { none };
         stages.map(StageIx)
     }
 
     /// Whether the operation runs a stage.
     pub fn runs(&self, stage: StageIx) -> bool {
-        self.task == Task::Tighten && self.share.stages.contains(&stage.0)
+        self.task == TightenTask::Tighten && self.share.stages.contains(&stage.0)
     }
 
     /// Which use of the joint's own fasteners this round is, from 1 (C-36); none where it is made with
@@ -147,14 +148,14 @@ impl<'a> Hand<'a> {
     }
 
     /// Something left to do, in one line: `Pull 3, inner 3R, by 50°`.
-    pub fn words(&self, open: Open, had: Had) -> Message {
+    pub fn words(&self, open: OpenStep, had: StageProgress) -> Message {
         let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };
         match open {
-            Open::Act { stage, .. } => message!("{stage}{of}", stage = &self.joint[stage].name, of),
-            Open::Loosen { fastener, .. } => {
+            OpenStep::Act { stage, .. } => message!("{stage}{of}", stage = &self.joint[stage].name, of),
+            OpenStep::Loosen { fastener, .. } => {
                 message!("Loosen {fastener}{of}", fastener = self.name(fastener), of)
             }
-            Open::Pull { stage, fastener, place, .. } => {
+            OpenStep::Pull { stage, fastener, place, .. } => {
                 let stage = &self.joint[stage];
                 let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
                 let words = stage.way.words(had);
@@ -171,30 +172,32 @@ impl<'a> Hand<'a> {
     }
 
     /// A remark in words.
-    pub fn remark(&self, remark: &Remark) -> Message {
+    pub fn remark(&self, remark: &EntryRemark) -> Message {
         let minutes = |minutes: f64| Quantity::new(minutes.max(1.0), Dimension::Time);
         match remark {
-            Remark::OutOfOrder { expected } => {
+            EntryRemark::OutOfOrder { expected } => {
                 message!("out of order: {next} was next", next = self.name(*expected))
             }
-            Remark::Early { first } => {
-                let of = Hand { joint: &self.state.plan[first.at().0], ..*self };
-                message!("too early: {first} comes first", first = of.words(*first, Had::default()))
+            EntryRemark::Early { first } => {
+                let of = JointWork { joint: &self.state.plan[first.at().0], ..*self };
+                message!("too early: {first} comes first", first = of.words(*first, StageProgress::default()))
             }
-            Remark::NotStarted => "before the operation was started".into(),
-            Remark::Repeated => "done again".into(),
-            Remark::After { stage } => message!("entered after {stage}", stage = &self.joint[*stage].name),
-            Remark::Instrument { fault } => fault.clone(),
-            Remark::Late { after_min, within_min } => {
+            EntryRemark::NotStarted => "before the operation was started".into(),
+            EntryRemark::Repeated => "done again".into(),
+            EntryRemark::After { stage } => {
+                message!("entered after {stage}", stage = &self.joint[*stage].name)
+            }
+            EntryRemark::Instrument { fault } => fault.clone(),
+            EntryRemark::Late { after_min, within_min } => {
                 let (after, within) = (minutes(*after_min), minutes(*within_min));
                 message!("{after} after the sealant, which stays open for {within}", after, within)
             }
-            Remark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
-            Remark::Unsure => "not sure that it clicked".into(),
-            Remark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".into(),
-            Remark::Again { reason } => message!("done again: {reason}", reason),
-            Remark::Then { words, .. } => words.clone(),
-            Remark::Resists { fasteners } => {
+            EntryRemark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
+            EntryRemark::Unsure => "not sure that it clicked".into(),
+            EntryRemark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".into(),
+            EntryRemark::Again { reason } => message!("done again: {reason}", reason),
+            EntryRemark::Then { words, .. } => words.clone(),
+            EntryRemark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
                 message!("would not run down: {names}", names = names.join(", "))
             }
@@ -203,7 +206,7 @@ impl<'a> Hand<'a> {
 }
 
 /// Whether a round of a joint is made with other fasteners than those that stay.
-pub(super) fn with_others(plan: &Plan, at: At) -> bool {
+pub(super) fn with_others(plan: &Plan, at: RoundKey) -> bool {
     let mut works = plan.line().filter_map(|operation| plan.tightens(operation));
     works.any(|work| work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == at))
 }

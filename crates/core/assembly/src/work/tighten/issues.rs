@@ -1,27 +1,28 @@
 //! What stands against a joint.
 
-use super::fastened::{Loosening, Pull, grown};
-use super::hand::{Hand, with_others};
-use super::remark::Remark;
-use super::round::Round;
+use super::fastened::{RecordedLoosening, RecordedPull, grown};
+use super::hand::{JointWork, with_others};
+use super::remark::EntryRemark;
+use super::round::TighteningRound;
 use super::{lubricate, released, replaced};
-use crate::events::Subject;
-use crate::status::issue::{Matter, Remedy};
+use crate::events::ApprovalSubject;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::Verdict;
-use rigore_plan::{FastenerIx, Task};
+use rigore_plan::{FastenerIx, TightenTask};
 use std::collections::BTreeSet;
 
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
-pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
+pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
     let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
     let order = order(hand);
     let together: BTreeSet<u64> = order.iter().flat_map(|(seqs, _)| seqs.iter().copied()).collect();
-    let suspects: Vec<&Pull> = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage)).collect();
+    let suspects: Vec<&RecordedPull> =
+        hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage)).collect();
     let pulls = suspects.into_iter().flat_map(|pull| {
         let alone = !together.contains(&pull.seq);
         wrong(hand, pull).into_iter().chain(alone.then(|| deviation(hand, pull)).flatten())
@@ -78,29 +79,29 @@ pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
 }
 
 /// Whether all that deviates in a pull is its place in the order.
-fn only_of_order(pull: &Pull) -> bool {
+fn only_of_order(pull: &RecordedPull) -> bool {
     let mut deviating = pull.remarks.iter().filter(|remark| remark.deviates()).peekable();
-    deviating.peek().is_some() && deviating.all(Remark::is_of_order)
+    deviating.peek().is_some() && deviating.all(EntryRemark::is_of_order)
 }
 
 /// Pulls of the joint's stages that were out of order or too early, and nobody stands for by itself.
-fn out_of_order_pulls<'a>(hand: &'a Hand<'_>) -> impl Iterator<Item = &'a Pull> {
+fn out_of_order_pulls<'a>(hand: &'a JointWork<'_>) -> impl Iterator<Item = &'a RecordedPull> {
     let ledger = &hand.state.ledger;
     let suspects = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage));
     suspects.filter(|pull| only_of_order(pull) && !ledger.accepted(pull.seq))
 }
 
 /// The entries of a joint that were made out of order in an operation.
-pub(super) fn out_of_order(hand: &Hand<'_>) -> BTreeSet<u64> {
+pub(super) fn out_of_order(hand: &JointWork<'_>) -> BTreeSet<u64> {
     out_of_order_pulls(hand).map(|pull| pull.seq).collect()
 }
 
 /// Several entries out of order on one joint are one matter: what a lead stands for is the order. The entries it
 /// is about, and the matter unless somebody stands for it.
-fn order(hand: &Hand<'_>) -> Option<(BTreeSet<u64>, Option<Matter>)> {
-    let pulls: Vec<&Pull> = out_of_order_pulls(hand).collect();
+fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
+    let pulls: Vec<&RecordedPull> = out_of_order_pulls(hand).collect();
     let operation = hand.state.plan[hand.operation].id.clone();
-    let subject = Subject::OutOfOrder { operation, joint: hand.joint.id.clone() };
+    let subject = ApprovalSubject::OutOfOrder { operation, joint: hand.joint.id.clone() };
     let seqs: BTreeSet<u64> = pulls.iter().map(|pull| pull.seq).collect();
     if hand.state.stands_for(&subject) && !seqs.is_empty() {
         return Some((seqs, None));
@@ -111,11 +112,11 @@ fn order(hand: &Hand<'_>) -> Option<(BTreeSet<u64>, Option<Matter>)> {
     let what = format!("{} out of order: {}", pulls.len(), names.join(", "));
     let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
     let matter = hand.matter(first.seq, None, what, now, vec![Remedy::Accept]);
-    Some((seqs, Some(Matter { subject: Some(subject), ..matter })))
+    Some((seqs, Some(Issue { subject: Some(subject), ..matter })))
 }
 
 /// What held another clamp load than it should have says the same of those that were tightened like it.
-fn held_otherwise(hand: &Hand<'_>, of: &Loosening) -> Option<Matter> {
+fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue> {
     of.held.filter(|held| held.is_off() && !hand.state.ledger.accepted(of.seq))?;
     let name = hand.name(of.fastener);
     let what = message!("{name} got {words}", name, words = released::words(of)?);
@@ -124,16 +125,16 @@ fn held_otherwise(hand: &Hand<'_>, of: &Loosening) -> Option<Matter> {
 }
 
 /// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.
-fn unsure(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+fn unsure(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let ledger = &hand.state.ledger;
-    if !pull.remarks.contains(&Remark::Unsure) || !hand.runs(pull.stage) || ledger.accepted(pull.seq) {
+    if !pull.remarks.contains(&EntryRemark::Unsure) || !hand.runs(pull.stage) || ledger.accepted(pull.seq) {
         return None;
     }
-    let sure = |other: &Pull| {
+    let sure = |other: &RecordedPull| {
         other.seq > pull.seq
             && other.fastener == pull.fastener
             && ledger.counts(other.seq)
-            && !other.remarks.contains(&Remark::Unsure)
+            && !other.remarks.contains(&EntryRemark::Unsure)
     };
     if !hand.round.stands(pull, ledger) || hand.round.pulls.iter().any(sure) {
         return None;
@@ -145,14 +146,14 @@ fn unsure(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
 }
 
 /// Fasteners for one use that had it in an earlier round, and are still in (C-62).
-fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
+fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
     let plan = &hand.state.plan;
     let ledger = &hand.state.ledger;
     let others = |round: usize| with_others(plan, (hand.share.joint, round));
-    if hand.task != Task::Tighten || others(hand.share.round) {
+    if hand.task != TightenTask::Tighten || others(hand.share.round) {
         return Vec::new();
     }
-    let earlier: Vec<&Round> = (0..hand.share.round)
+    let earlier: Vec<&TighteningRound> = (0..hand.share.round)
         .filter(|round| !others(*round))
         .map(|round| hand.state.joints.round((hand.share.joint, round)))
         .collect();
@@ -184,7 +185,7 @@ fn used_before(hand: &Hand<'_>) -> Vec<Matter> {
 }
 
 /// What a wrong pull calls for.
-fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     // Somebody may stand for what cannot be mended by pulling, not for what can be done again.
     let stands = !pull.judged.mends && hand.state.ledger.accepted(pull.seq);
     if !pull.judged.wrong() || stands {
@@ -222,7 +223,7 @@ fn wrong(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
 }
 
 /// How a pull deviates from the plan, unless somebody stands for it.
-fn deviation(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
+fn deviation(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let name = hand.name(pull.fastener);
     let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, "loosen and repeat")?;
     let remedies = vec![Remedy::Accept, Remedy::Loosen, Remedy::Void];
@@ -231,10 +232,10 @@ fn deviation(hand: &Hand<'_>, pull: &Pull) -> Option<Matter> {
 
 /// What deviates in an entry nobody stands for, and what has to be done.
 fn deviating(
-    hand: &Hand<'_>,
+    hand: &JointWork<'_>,
     seq: u64,
     name: &str,
-    remarks: &[Remark],
+    remarks: &[EntryRemark],
     or: &str,
 ) -> Option<(Message, String)> {
     if hand.state.ledger.accepted(seq) {

@@ -1,23 +1,23 @@
 //! What the fasteners of a group turn on: recording it, and how it stands at the bench (C-26, C-27).
 
 use super::commands::place;
-use super::hand::Hand;
-use crate::commands::context::{Context, reason, starting};
-use crate::events::{Fact, LubricantPolicy, Lubricate, Lubricated, Refusal};
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
-use rigore_mechanics::friction::{Film, Lubricant, Lubrication};
-use rigore_mechanics::joint::{Bearing, measured_lubrication};
+use super::hand::JointWork;
+use crate::commands::context::{CommandContext, reason, starting};
+use crate::events::{Fact, LubricantCommand, LubricantEntry, LubricantPolicy, Refusal};
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
+use rigore_mechanics::friction::{Lubricant, Lubrication, SurfaceFilm};
+use rigore_mechanics::joint::{BearingFace, measured_lubrication};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::mm;
-use rigore_plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, Task};
+use rigore_plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, TightenTask};
 use serde::Serialize;
 use time::OffsetDateTime;
 
 /// What the fasteners in hand turn on.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FilmView {
+pub struct LubricantView {
     /// Key of the joint.
     pub joint: String,
     /// Key of the group.
@@ -37,7 +37,7 @@ pub struct FilmView {
     /// Where its friction comes from.
     pub source: String,
     /// Who said what is used, where somebody did.
-    pub said: Option<FilmSaid>,
+    pub said: Option<LubricantStatementView>,
     /// What is done with torques where another one is used.
     pub policy: LubricantPolicy,
     /// What is wrong with what is used, before anybody pulls.
@@ -49,7 +49,7 @@ pub struct FilmView {
 /// What somebody said that fasteners turn on.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FilmSaid {
+pub struct LubricantStatementView {
     /// The entry.
     pub seq: u64,
     /// Who.
@@ -66,12 +66,12 @@ pub struct FilmSaid {
 /// Records what the fasteners of a group turn on. Whatever it is, it is taken (C-1); another one than the plan
 /// asks for needs a reason (C-4).
 pub(crate) fn lubricate(
-    state: &State,
-    context: &Context,
-    lubricate: &Lubricate,
+    state: &BuildState,
+    context: &CommandContext,
+    lubricate: &LubricantCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     let place = place(state, &lubricate.operation, lubricate.joint.as_deref())?;
-    if place.work.task == Task::Loosen {
+    if place.work.task == TightenTask::Loosen {
         let name = &state.plan[place.operation].name;
         return Err(Refusal::field(
             "operation",
@@ -99,7 +99,7 @@ pub(crate) fn lubricate(
     };
     let lubrication = if lubricate.measured {
         let title = spec.title();
-        let of_it = |known: &&rigore_mechanics::friction::Measured| {
+        let of_it = |known: &&rigore_mechanics::friction::MeasuredFriction| {
             known.fastener == title
                 && known.thread == of_table.thread.id
                 && known.bearing == of_table.bearing.id
@@ -109,7 +109,7 @@ pub(crate) fn lubricate(
             let message = format!("this shop has too few stretches of {title} on {}", of_table.words());
             Refusal::field("measured", message)
         })?;
-        let bearing = Bearing { mean_diameter: mm(spec.fastening.bearing_diameter_mm) };
+        let bearing = BearingFace { mean_diameter: mm(spec.fastening.bearing_diameter_mm) };
         measured_lubrication(&of_table, measured, &spec.fastening.thread, bearing)
     } else {
         of_table
@@ -118,7 +118,7 @@ pub(crate) fn lubricate(
         "" if lubrication.same_stuff(asked) => String::new(),
         text => reason(text)?,
     };
-    let fact = Lubricated {
+    let fact = LubricantEntry {
         operation: lubricate.operation.clone(),
         joint: place.joint_key(),
         group: lubricate.group.clone(),
@@ -131,15 +131,15 @@ pub(crate) fn lubricate(
 }
 
 /// What the fasteners of a stage turn on, as the bench shows it; none where nothing turns.
-pub(super) fn film(hand: &Hand<'_>, stage: StageIx) -> Option<FilmView> {
+pub(super) fn film(hand: &JointWork<'_>, stage: StageIx) -> Option<LubricantView> {
     let group = hand.joint[stage].group?;
     let spec = &hand.state.plan[hand.joint[group].spec];
     let said = hand.said(group);
     let used = said.map_or(&spec.lubrication, |(_, said)| &said.lubrication);
     let keys = |of: &Lubrication| [of.thread.id.clone(), of.bearing.id.clone()];
     let fasteners = &hand.joint[group].fasteners;
-    let dry = |lubricant: &Lubricant| lubricant.film == Film::Dry;
-    Some(FilmView {
+    let dry = |lubricant: &Lubricant| lubricant.film == SurfaceFilm::Dry;
+    Some(LubricantView {
         joint: hand.joint.id.clone(),
         group: hand.joint[group].id.clone(),
         fastener: spec.title(),
@@ -151,7 +151,7 @@ pub(super) fn film(hand: &Hand<'_>, stage: StageIx) -> Option<FilmView> {
         source: used.thread.source.clone(),
         said: said.and_then(|(seq, said)| {
             let stamp = &hand.state.ledger.mark(seq)?.stamp;
-            Some(FilmSaid {
+            Some(LubricantStatementView {
                 seq,
                 by: stamp.by.name.clone(),
                 at: stamp.at,
@@ -169,7 +169,7 @@ pub(super) fn film(hand: &Hand<'_>, stage: StageIx) -> Option<FilmView> {
     })
 }
 
-impl State {
+impl BuildState {
     /// The fasteners of a stage that an operation runs, as they are used.
     pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
         let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
@@ -181,7 +181,7 @@ impl State {
 
 /// What is wrong with what a group turns on: not the kind that the plan asks for, or another one whose torques are
 /// not converted.
-fn wrong(hand: &Hand<'_>, group: GroupIx) -> Option<String> {
+fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
     let asked = &hand.state.plan[hand.joint[group].spec].lubrication;
     let (_, said) = hand.said(group)?;
     let used = &said.lubrication;
@@ -192,17 +192,18 @@ fn wrong(hand: &Hand<'_>, group: GroupIx) -> Option<String> {
 }
 
 /// What stands against a joint because of what its fasteners turn on, where the operation tightens them.
-pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
+pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
     let groups = (0..hand.joint.groups.len()).map(GroupIx);
     let here = |group: &GroupIx| {
-        hand.task == Task::Tighten && hand.stages().any(|stage| hand.joint[stage].group == Some(*group))
+        hand.task == TightenTask::Tighten
+            && hand.stages().any(|stage| hand.joint[stage].group == Some(*group))
     };
     let matter = |group: GroupIx| {
         let (seq, _) = hand.said(group)?;
         let what = wrong(hand, group).filter(|_| !ledger.accepted(seq))?;
         let name = &hand.joint[group].name;
-        Some(Matter {
+        Some(Issue {
             seq,
             subject: None,
             operation: hand.state.plan[hand.operation].id.clone(),

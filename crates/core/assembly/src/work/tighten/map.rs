@@ -1,13 +1,13 @@
 //! A joint drawn: its fasteners in their places with their paint marks, its stages, and the order that
 //! its groups are walked in.
 
-use super::hand::Hand;
+use super::hand::JointWork;
 use super::issues::matters;
-use super::remark::Open;
-use rigore_mechanics::tightening::{Pattern, clock_position, order, stray};
-use rigore_plan::way::{Asks, Had};
-use rigore_plan::{Drawing, FastenerIx, Group, GroupIx, StageIx, Task};
-use rigore_plan::{Setup, Target};
+use super::remark::OpenStep;
+use rigore_mechanics::tightening::{SequencePattern, clock_position, order, stray};
+use rigore_plan::way::{ReadingPrompt, StageProgress};
+use rigore_plan::{Drawing, FastenerGroup, FastenerIx, GroupIx, StageIx, TightenTask};
+use rigore_plan::{StageTarget, TargetSetup};
 use serde::Serialize;
 
 /// A joint with everything that is drawn of it.
@@ -35,7 +35,7 @@ pub struct JointView {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OrderView {
     /// By which pattern.
-    pub pattern: Pattern,
+    pub pattern: SequencePattern,
     /// Whether it is the plan's.
     pub used: bool,
     /// The fasteners in that order.
@@ -123,9 +123,9 @@ pub struct StageView {
     /// Its group's name; empty for an action.
     pub group: String,
     /// What is wanted at the fastener; none where it is done by hand.
-    pub target: Option<Target>,
+    pub target: Option<StageTarget>,
     /// How it is asked for; none where it is done by hand.
-    pub asks: Option<Asks>,
+    pub asks: Option<ReadingPrompt>,
     /// How many are done.
     pub done: usize,
     /// Of how many.
@@ -133,13 +133,13 @@ pub struct StageView {
     /// Where it stands.
     pub state: StageState,
     /// The order it goes in; none for an action.
-    pub pattern: Option<Pattern>,
+    pub pattern: Option<SequencePattern>,
     /// Whether a fastener may have it only once until it is loosened (C-11).
     pub once: bool,
 }
 
 /// A joint as it is drawn.
-pub(super) fn joint_view(hand: &Hand<'_>, next: Option<Open>) -> JointView {
+pub(super) fn joint_view(hand: &JointWork<'_>, next: Option<OpenStep>) -> JointView {
     let next = next.filter(|open| open.at() == hand.share.at());
     JointView {
         id: hand.joint.id.clone(),
@@ -153,7 +153,7 @@ pub(super) fn joint_view(hand: &Hand<'_>, next: Option<Open>) -> JointView {
 }
 
 /// The plan's order of the group in hand, and the others that would lead through it differently.
-fn orders(hand: &Hand<'_>, next: Option<Open>) -> Vec<OrderView> {
+fn orders(hand: &JointWork<'_>, next: Option<OpenStep>) -> Vec<OrderView> {
     let group = next.and_then(|open| hand.joint.group_of(open.stage()?));
     let Some(group) = group.filter(|group| group.fasteners.len() > 2) else { return Vec::new() };
     let positions = &hand.joint.fasteners[group.fasteners.clone()];
@@ -164,10 +164,10 @@ fn orders(hand: &Hand<'_>, next: Option<Open>) -> Vec<OrderView> {
         fasteners: sequence.iter().map(|at| positions[*at].id.clone()).collect(),
     };
     let planned = view(group.pattern, true, &(0..positions.len()).collect::<Vec<_>>());
-    let others = Pattern::ALL
+    let others = SequencePattern::ALL
         .iter()
         .map(|(_, pattern)| *pattern)
-        .filter(|pattern| *pattern != group.pattern && *pattern != Pattern::Listed);
+        .filter(|pattern| *pattern != group.pattern && *pattern != SequencePattern::Listed);
     let others = others.filter_map(|pattern| Some(view(pattern, false, &order(pattern, positions).ok()?)));
     let mut orders = vec![planned];
     for other in others {
@@ -178,10 +178,10 @@ fn orders(hand: &Hand<'_>, next: Option<Open>) -> Vec<OrderView> {
     orders
 }
 
-fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
+fn marks(hand: &JointWork<'_>, next: Option<OpenStep>) -> Vec<FastenerMark> {
     let wrong: Vec<String> = matters(hand).into_iter().filter_map(|matter| matter.fastener).collect();
-    let group_in_hand = next.and_then(Open::stage).and_then(|stage| hand.joint[stage].group);
-    let of_group = |(index, group): (usize, &Group)| {
+    let group_in_hand = next.and_then(OpenStep::stage).and_then(|stage| hand.joint[stage].group);
+    let of_group = |(index, group): (usize, &FastenerGroup)| {
         let diameter_mm = hand.state.plan[group.spec].fastening.thread.nominal_mm();
         let in_hand = stage_in_hand(hand, GroupIx(index), next);
         let mark = |fastener: usize| {
@@ -195,13 +195,13 @@ fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
                 y_mm: position.y_mm,
                 diameter_mm,
                 in_hand: match hand.task {
-                    Task::Tighten => group_in_hand.is_none_or(|group| group == GroupIx(index)),
-                    Task::Loosen => hand.tightened().any(|tightened| tightened == at),
+                    TightenTask::Tighten => group_in_hand.is_none_or(|group| group == GroupIx(index)),
+                    TightenTask::Loosen => hand.tightened().any(|tightened| tightened == at),
                 },
                 adapter: hand.state.plan.adapter(hand.joint, at).map(|adapter| adapter.id.clone()),
                 state: if wrong.contains(&position.id) {
                     FastenerState::Wrong
-                } else if next.and_then(Open::fastener) == Some(at) {
+                } else if next.and_then(OpenStep::fastener) == Some(at) {
                     FastenerState::Next
                 } else if done(hand, at, in_hand) {
                     FastenerState::Done
@@ -218,18 +218,20 @@ fn marks(hand: &Hand<'_>, next: Option<Open>) -> Vec<FastenerMark> {
 }
 
 /// Whether a fastener has what is asked for in its stage, or is loose where the joint is taken apart.
-fn done(hand: &Hand<'_>, fastener: FastenerIx, stage: Option<StageIx>) -> bool {
+fn done(hand: &JointWork<'_>, fastener: FastenerIx, stage: Option<StageIx>) -> bool {
     match (hand.task, stage) {
-        (Task::Loosen, _) => !hand.round.fastened(fastener).holds(),
-        (Task::Tighten, None) => true,
-        (Task::Tighten, Some(stage)) if hand.joint[stage].way.by_hand().is_some() => hand.round.acted(stage),
-        (Task::Tighten, Some(stage)) => hand.round.fastened(fastener).finished(stage),
+        (TightenTask::Loosen, _) => !hand.round.fastened(fastener).holds(),
+        (TightenTask::Tighten, None) => true,
+        (TightenTask::Tighten, Some(stage)) if hand.joint[stage].way.by_hand().is_some() => {
+            hand.round.acted(stage)
+        }
+        (TightenTask::Tighten, Some(stage)) => hand.round.fastened(fastener).finished(stage),
     }
 }
 
 /// The stage by which the fasteners of a group are done or not: the one in hand where it is theirs,
 /// else their next one; none when nothing of the joint is left.
-fn stage_in_hand(hand: &Hand<'_>, group: GroupIx, next: Option<Open>) -> Option<StageIx> {
+fn stage_in_hand(hand: &JointWork<'_>, group: GroupIx, next: Option<OpenStep>) -> Option<StageIx> {
     let open = hand.stages().find(|stage| {
         hand.joint[*stage].group == Some(group)
             && hand.joint.group_of(*stage).is_some_and(|group| {
@@ -237,11 +239,11 @@ fn stage_in_hand(hand: &Hand<'_>, group: GroupIx, next: Option<Open>) -> Option<
             })
     });
     let of_group = |stage: &StageIx| hand.joint[*stage].group == Some(group);
-    next.and_then(Open::stage).filter(of_group).or(open)
+    next.and_then(OpenStep::stage).filter(of_group).or(open)
 }
 
 /// Paint marks of a fastener: each finished stage leaves a stroke where the mark then stands (C-14).
-fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
+fn strokes(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<Stroke> {
     let mut turned = 0.0;
     let mut strokes = Vec::new();
     if hand.round.fastened(fastener).is_apart() {
@@ -262,7 +264,7 @@ fn strokes(hand: &Hand<'_>, fastener: FastenerIx) -> Vec<Stroke> {
     strokes
 }
 
-fn stage_view(hand: &Hand<'_>, at: StageIx, next: Option<Open>) -> StageView {
+fn stage_view(hand: &JointWork<'_>, at: StageIx, next: Option<OpenStep>) -> StageView {
     let stage = &hand.joint[at];
     let group = hand.joint.group_of(at);
     let rules = &stage.way;
@@ -275,11 +277,11 @@ fn stage_view(hand: &Hand<'_>, at: StageIx, next: Option<Open>) -> StageView {
         stage: at.0,
         name: stage.name.clone(),
         group: group.map(|group| group.name.clone()).unwrap_or_default(),
-        target: Target::of(&stage.way, Had::default(), &Setup::default()),
-        asks: rules.asks(Had::default()),
+        target: StageTarget::of(&stage.way, StageProgress::default(), &TargetSetup::default()),
+        asks: rules.asks(StageProgress::default()),
         done,
         total,
-        state: if next.and_then(Open::stage) == Some(at) {
+        state: if next.and_then(OpenStep::stage) == Some(at) {
             StageState::Now
         } else if done == total {
             StageState::Done

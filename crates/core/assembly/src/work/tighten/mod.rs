@@ -21,22 +21,22 @@ pub mod sheet;
 pub mod state;
 mod tight;
 
-pub(crate) use hand::Tightening;
+pub(crate) use hand::TightenWork;
 pub use tight::TightJoint;
 pub(crate) use tight::tight_joints;
 
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
-use remark::Open;
-use rigore_plan::{OperationIx, Task};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
+use remark::OpenStep;
+use rigore_plan::{OperationIx, TightenTask};
 use std::collections::BTreeSet;
 
 /// The entries of a joint that were made out of order in an operation, and nobody stands for one by one.
-pub(crate) fn out_of_order(state: &State, at: OperationIx, joint: &str) -> BTreeSet<u64> {
+pub(crate) fn out_of_order(state: &BuildState, at: OperationIx, joint: &str) -> BTreeSet<u64> {
     let Some(work) = state.plan.tightens(at) else { return BTreeSet::new() };
-    let tightening = Tightening { state, at, work };
+    let tightening = TightenWork { state, at, work };
     tightening
         .hands()
         .filter(|hand| hand.joint.id == joint)
@@ -44,21 +44,21 @@ pub(crate) fn out_of_order(state: &State, at: OperationIx, joint: &str) -> BTree
         .collect()
 }
 
-impl Kind for Tightening<'_> {
+impl WorkKind for TightenWork<'_> {
     fn total(&self) -> usize {
-        let of_stage = |hand: &hand::Hand<'_>, stage| {
+        let of_stage = |hand: &hand::JointWork<'_>, stage| {
             let group = hand.joint.group_of(stage).filter(|_| hand.joint[stage].way.by_hand().is_none());
             group.map_or(1, |group| group.fasteners.len())
         };
-        let of_joint = |hand: hand::Hand<'_>| match self.work.task {
-            Task::Tighten => hand.stages().map(|stage| of_stage(&hand, stage)).sum(),
+        let of_joint = |hand: hand::JointWork<'_>| match self.work.task {
+            TightenTask::Tighten => hand.stages().map(|stage| of_stage(&hand, stage)).sum(),
             // Only what was tightened is taken apart.
-            Task::Loosen => hand.tightened().count(),
+            TightenTask::Loosen => hand.tightened().count(),
         };
         self.hands().map(of_joint).sum()
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
         Box::new(self.open().filter_map(|open| step(self, open)))
     }
 
@@ -66,28 +66,30 @@ impl Kind for Tightening<'_> {
         self.open().count()
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         self.hands().flat_map(|hand| issues::matters(&hand)).collect()
     }
 
-    fn bench(&self, tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Tighten(Box::new(bench::bench(self, tools)))
     }
 
-    fn section(&self) -> SectionWork {
+    fn section(&self) -> SheetWork {
         let joints = self.hands().map(|hand| sheet::section(&hand, self.work));
-        SectionWork::Tighten { joints: joints.collect() }
+        SheetWork::Tighten { joints: joints.collect() }
     }
 }
 
 /// What is left to do as a step; `None` where a pull reads nothing.
-fn step(of: &Tightening<'_>, open: Open) -> Option<Step> {
+fn step(of: &TightenWork<'_>, open: OpenStep) -> Option<BenchStep> {
     let hand = of.hand(open.at().0)?;
     Some(match open {
-        Open::Act { stage, .. } => Step::Act(bench::act_step(&hand, stage)),
-        Open::Loosen { fastener, .. } => Step::Loosen(Box::new(bench::loosen_step(&hand, fastener, open))),
-        Open::Pull { stage, fastener, place, .. } => {
-            Step::Pull(Box::new(bench::pull_step(&hand, stage, fastener, place, open)?))
+        OpenStep::Act { stage, .. } => BenchStep::Act(bench::act_step(&hand, stage)),
+        OpenStep::Loosen { fastener, .. } => {
+            BenchStep::Loosen(Box::new(bench::loosen_step(&hand, fastener, open)))
+        }
+        OpenStep::Pull { stage, fastener, place, .. } => {
+            BenchStep::Pull(Box::new(bench::pull_step(&hand, stage, fastener, place, open)?))
         }
     })
 }

@@ -1,9 +1,9 @@
 //! What was done under an earlier version of the plan and would be judged otherwise by the one that goes now (C-48).
 
-use super::hand::Tightening;
-use super::remark::{Earlier, Remark};
-use crate::events::Subject;
-use crate::state::State;
+use super::hand::TightenWork;
+use super::remark::{EarlierRemarks, EntryRemark};
+use crate::events::ApprovalSubject;
+use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::tightening::Verdict;
@@ -11,9 +11,9 @@ use rigore_plan::{FastenerIx, OperationIx, StageIx};
 use std::collections::BTreeSet;
 
 /// A stage whose pulls would be judged otherwise.
-pub(crate) struct Otherwise {
+pub(crate) struct RejudgedStage {
     /// What it is.
-    pub subject: Subject,
+    pub subject: ApprovalSubject,
     /// Key of the joint.
     pub joint: String,
     /// Which pulls.
@@ -23,9 +23,9 @@ pub(crate) struct Otherwise {
 }
 
 /// Those of an operation.
-pub(crate) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
+pub(crate) fn of_operation(state: &BuildState, at: OperationIx) -> Vec<RejudgedStage> {
     let Some(work) = state.plan.tightens(at) else { return Vec::new() };
-    let tightening = Tightening { state, at, work };
+    let tightening = TightenWork { state, at, work };
     let mut all = Vec::new();
     for hand in tightening.hands() {
         for stage in hand.stages().filter(|_| !hand.joint.was.is_empty()) {
@@ -43,8 +43,8 @@ pub(crate) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
                 limits = band.limits(),
                 pulls = Message::join(pulls.iter().map(|(_, words)| words.clone()), ", "),
             );
-            all.push(Otherwise {
-                subject: Subject::Otherwise {
+            all.push(RejudgedStage {
+                subject: ApprovalSubject::Otherwise {
                     operation: state.plan[at].id.clone(),
                     joint: hand.joint.id.clone(),
                     stage: hand.joint[stage].name.clone(),
@@ -59,13 +59,15 @@ pub(crate) fn of_operation(state: &State, at: OperationIx) -> Vec<Otherwise> {
 }
 
 /// What is to be known about every entry on joints, in words, for the version of the plan that comes after.
-pub(crate) fn remarks(state: &State) -> Earlier {
-    let mut earlier = Earlier { until: state.seq, ..Earlier::default() };
+pub(crate) fn remarks(state: &BuildState) -> EarlierRemarks {
+    let mut earlier = EarlierRemarks { until: state.seq, ..EarlierRemarks::default() };
     for at in state.plan.line() {
         let Some(work) = state.plan.tightens(at) else { continue };
-        for hand in (Tightening { state, at, work }).hands() {
-            let then =
-                |remark: &Remark| Remark::Then { words: hand.remark(remark), deviates: remark.deviates() };
+        for hand in (TightenWork { state, at, work }).hands() {
+            let then = |remark: &EntryRemark| EntryRemark::Then {
+                words: hand.remark(remark),
+                deviates: remark.deviates(),
+            };
             let pulls = hand.round.pulls.iter().map(|pull| (pull.seq, &pull.remarks));
             let actions = hand.round.actions.entries().map(|act| (act.seq, &act.value.remarks));
             let loosenings = hand.round.loosenings.iter().map(|of| (of.seq, &of.remarks));
@@ -78,7 +80,11 @@ pub(crate) fn remarks(state: &State) -> Earlier {
 }
 
 /// The last pull of a fastener in a stage, where it was right then and would not be now.
-fn otherwise(hand: &super::hand::Hand<'_>, stage: StageIx, fastener: FastenerIx) -> Option<(u64, Message)> {
+fn otherwise(
+    hand: &super::hand::JointWork<'_>,
+    stage: StageIx,
+    fastener: FastenerIx,
+) -> Option<(u64, Message)> {
     let fastened = hand.round.fastened(fastener);
     let last = fastened.last(stage);
     let (was, now) = (hand.joint.way_at(stage, last), &hand.joint[stage].way);

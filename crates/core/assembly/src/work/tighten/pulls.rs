@@ -1,11 +1,11 @@
 //! Pulls as they are shown.
 
-use super::fastened::Pull;
-use super::hand::{Hand, Tightening};
-use super::remark::Remark;
-use super::round::Round;
-use crate::events::Method;
-use crate::state::State;
+use super::fastened::RecordedPull;
+use super::hand::{JointWork, TightenWork};
+use super::remark::EntryRemark;
+use super::round::TighteningRound;
+use crate::events::ReadingMethod;
+use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
@@ -59,7 +59,7 @@ pub struct PullView {
     /// What else is to be known.
     pub remarks: Vec<Message>,
     /// How it came in.
-    pub method: Method,
+    pub method: ReadingMethod,
     /// With what.
     pub instrument: String,
     /// Whether the instrument only pretends.
@@ -78,16 +78,16 @@ pub struct PullView {
     pub deviates: bool,
 }
 
-impl State {
+impl BuildState {
     /// Every pull made in the stages of a tightening operation, joint by joint in the order they came.
     pub fn pulls(&self, at: OperationIx) -> Vec<PullView> {
         let Some(work) = self.plan.tightens(at) else { return Vec::new() };
-        let tightening = Tightening { state: self, at, work };
+        let tightening = TightenWork { state: self, at, work };
         tightening.hands().flat_map(|hand| hand.pulls().rev().collect::<Vec<_>>()).collect()
     }
 }
 
-impl Hand<'_> {
+impl JointWork<'_> {
     /// The pulls of the operation's stages, the latest first.
     pub fn pulls(&self) -> impl DoubleEndedIterator<Item = PullView> {
         let odd = self.odd();
@@ -107,7 +107,7 @@ impl Hand<'_> {
 
     /// The rounds of all joints that are written together, such as the eight rods of an engine: their fasteners
     /// should behave alike (C-59).
-    fn sibling_rounds(&self) -> impl Iterator<Item = &Round> {
+    fn sibling_rounds(&self) -> impl Iterator<Item = &TighteningRound> {
         let plan = &self.state.plan;
         let alike = move |(_, joint): &(usize, &Joint)| {
             joint.family == self.joint.family && joint.rounds.get(self.share.round) == Some(&self.purpose)
@@ -123,7 +123,7 @@ impl Hand<'_> {
             let ends: Vec<(u64, f64)> = self
                 .sibling_rounds()
                 .flat_map(|round| {
-                    let counts = move |pull: &&Pull| pull.stage == stage && round.counts(pull);
+                    let counts = move |pull: &&RecordedPull| pull.stage == stage && round.counts(pull);
                     let ends = round.pulls.iter().filter(counts);
                     ends.filter_map(|pull| Some((pull.seq, pull.reading.torque_nm?)))
                 })
@@ -146,7 +146,7 @@ impl Hand<'_> {
     }
 
     /// Fasteners beside one, as a pull that moved asks for them.
-    fn beside(&self, pull: &Pull) -> Message {
+    fn beside(&self, pull: &RecordedPull) -> Message {
         let here = &self.joint[pull.fastener];
         let group = self.joint.group_with(pull.fastener).map(|group| group.fasteners.clone());
         let mut others: Vec<_> = group
@@ -155,7 +155,7 @@ impl Hand<'_> {
             .map(|at| &self.joint.fasteners[at])
             .collect();
         others.sort_by(|a, b| {
-            let apart = |other: &rigore_mechanics::tightening::Position| {
+            let apart = |other: &rigore_mechanics::tightening::FastenerPosition| {
                 (other.x_mm - here.x_mm).hypot(other.y_mm - here.y_mm)
             };
             apart(a).total_cmp(&apart(b))
@@ -164,7 +164,7 @@ impl Hand<'_> {
         message!("recheck {names} beside it", names = names.join(" and "))
     }
 
-    fn view(&self, pull: &Pull, odd: Option<&Message>) -> Option<PullView> {
+    fn view(&self, pull: &RecordedPull, odd: Option<&Message>) -> Option<PullView> {
         let stage = &self.joint[pull.stage];
         let mark = self.state.ledger.mark(pull.seq)?;
         let counts = self.round.counts(pull);
@@ -185,7 +185,7 @@ impl Hand<'_> {
                 torque = stage.way.print(pull.figure / factor)
             )
         });
-        let remarks = pull.remarks.iter().map(|remark: &Remark| self.remark(remark));
+        let remarks = pull.remarks.iter().map(|remark: &EntryRemark| self.remark(remark));
         let remarks = remarks
             .chain(through)
             .chain(converted)
@@ -219,7 +219,7 @@ impl Hand<'_> {
             counts,
             deviates: pull.judged.wrong()
                 || (counts && pull.judged.verdict != Verdict::Good)
-                || pull.remarks.iter().any(Remark::deviates),
+                || pull.remarks.iter().any(EntryRemark::deviates),
         })
     }
 }

@@ -1,7 +1,7 @@
 //! How far a tight fastener was stretched, told by how much shorter it got when it was loosened (C-64).
 
-use super::fastened::Loosening;
-use super::hand::Hand;
+use super::fastened::RecordedLoosening;
+use super::hand::JointWork;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
@@ -27,13 +27,13 @@ fn kn(load: f64) -> Quantity {
 
 /// What a gauge on a fastener showed when it was loosened: what was left of its stretch, or how far it was stretched;
 /// none where nothing was read.
-pub(crate) fn readings_in_words(loosening: &Loosening) -> Option<Message> {
+pub(crate) fn readings_in_words(loosening: &RecordedLoosening) -> Option<Message> {
     let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
     left.map(|left| message!("{left} left of its stretch", left)).or_else(|| words(loosening))
 }
 
 /// What a reading on a fastener that was let go says; none where there is none.
-pub(super) fn words(loosening: &Loosening) -> Option<Message> {
+pub(super) fn words(loosening: &RecordedLoosening) -> Option<Message> {
     let released = Quantity::new(loosening.released_mm?, Dimension::Clearance);
     let Some(held) = loosening.held else {
         return Some(message!(
@@ -59,9 +59,9 @@ pub(super) fn words(loosening: &Loosening) -> Option<Message> {
 }
 
 /// The fasteners of a joint whose stretch was read like that, the last one first.
-pub(super) fn released(hand: &Hand<'_>) -> Vec<TightBoltReading> {
+pub(super) fn released(hand: &JointWork<'_>) -> Vec<TightBoltReading> {
     let counting = hand.round.loosenings.iter().rev().filter(|of| hand.state.ledger.counts(of.seq));
-    let view = |of: &Loosening| {
+    let view = |of: &RecordedLoosening| {
         Some(TightBoltReading {
             seq: of.seq,
             fastener: hand.name(of.fastener).to_owned(),

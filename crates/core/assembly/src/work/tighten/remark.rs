@@ -5,15 +5,15 @@ use rigore_plan::{FastenerIx, JointIx, StageIx};
 use std::collections::HashMap;
 
 /// A joint in one of its rounds.
-pub type At = (JointIx, usize);
+pub type RoundKey = (JointIx, usize);
 
 /// Something left to do on a joint.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Open {
+pub enum OpenStep {
     /// A fastener to be pulled, and its place in its group.
     Pull {
         /// The joint.
-        at: At,
+        at: RoundKey,
         /// The stage.
         stage: StageIx,
         /// The fastener.
@@ -24,14 +24,14 @@ pub enum Open {
     /// Something by hand.
     Act {
         /// The joint.
-        at: At,
+        at: RoundKey,
         /// The stage.
         stage: StageIx,
     },
     /// A fastener to be loosened.
     Loosen {
         /// The joint.
-        at: At,
+        at: RoundKey,
         /// The fastener.
         fastener: FastenerIx,
         /// The stage of a climb that it comes after.
@@ -39,9 +39,9 @@ pub enum Open {
     },
 }
 
-impl Open {
+impl OpenStep {
     /// The joint it belongs to.
-    pub fn at(self) -> At {
+    pub fn at(self) -> RoundKey {
         match self {
             Self::Pull { at, .. } | Self::Act { at, .. } | Self::Loosen { at, .. } => at,
         }
@@ -66,23 +66,23 @@ impl Open {
 
 /// What was to be known about the entries that were made under earlier versions of the plan.
 #[derive(Debug, Clone, Default)]
-pub struct Earlier {
+pub struct EarlierRemarks {
     /// The last of them.
     pub until: u64,
     /// By entry, as it was then.
-    pub remarks: HashMap<u64, Vec<Remark>>,
+    pub remarks: HashMap<u64, Vec<EntryRemark>>,
 }
 
-impl Earlier {
+impl EarlierRemarks {
     /// What is to be known about an entry: as it was then, where it was made under an earlier version.
-    pub fn or(&self, seq: u64, now: Vec<Remark>) -> Vec<Remark> {
+    pub fn or(&self, seq: u64, now: Vec<EntryRemark>) -> Vec<EntryRemark> {
         if seq > self.until { now } else { self.remarks.get(&seq).cloned().unwrap_or_default() }
     }
 }
 
 /// Something to be known about an entry besides its verdict.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Remark {
+pub enum EntryRemark {
     /// Another fastener was next.
     OutOfOrder {
         /// The one that was next.
@@ -91,7 +91,7 @@ pub enum Remark {
     /// Something earlier was not finished yet.
     Early {
         /// What was to be done first.
-        first: Open,
+        first: OpenStep,
     },
     /// Its operation had not been started.
     NotStarted,
@@ -142,7 +142,7 @@ pub enum Remark {
     },
 }
 
-impl Remark {
+impl EntryRemark {
     /// Whether it says that the order of the plan was not kept.
     pub fn is_of_order(&self) -> bool {
         matches!(self, Self::OutOfOrder { .. } | Self::Early { .. })

@@ -1,40 +1,45 @@
 //! What was done in stages that the version of the plan that goes now has not any more (C-48): it stays in the record,
 //! counts for nothing, and what was tightened so is loosened before it is tightened by this version.
 
-use super::fastened::Judged;
-use super::hand::Hand;
+use super::fastened::PullJudgement;
+use super::hand::JointWork;
 use super::pulls::PullView;
 use super::replaced_pull::ReplacedPull;
-use super::round::Round;
-use crate::state::ledger::Ledger;
-use crate::status::issue::{Matter, Remedy};
+use super::round::TighteningRound;
+use crate::state::ledger::EntryLedger;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::Verdict;
-use rigore_plan::way::Had;
-use rigore_plan::{FastenerIx, GoneStage, Joint};
+use rigore_plan::way::StageProgress;
+use rigore_plan::{FastenerIx, Joint, RemovedStage};
 
 /// Why what is in such a stage does not count.
 const BY_EARLIER: &str = "done by an earlier version of the plan";
 
-impl Round {
+impl TighteningRound {
     /// What a pull in a stage that is gone came to, with those of its stage and fastener before it.
-    fn judge_replaced(&self, joint: &Joint, pull: &ReplacedPull, ledger: &Ledger) -> Option<(f64, Verdict)> {
+    fn judge_replaced(
+        &self,
+        joint: &Joint,
+        pull: &ReplacedPull,
+        ledger: &EntryLedger,
+    ) -> Option<(f64, Verdict)> {
         let rules = &joint.gone.get(pull.stage)?.way;
         let of_it = self.replaced.iter().filter(|of| (of.stage, of.fastener) == (pull.stage, pull.fastener));
         let until = of_it.filter(|of| of.seq <= pull.seq && (of.seq == pull.seq || ledger.counts(of.seq)));
-        let had = until.fold(Had::default(), |had, of| rules.add(had, of.figure));
+        let had = until.fold(StageProgress::default(), |had, of| rules.add(had, of.figure));
         Some((had.value, rules.judge(had.value)))
     }
 
     /// Whether a fastener is in and tight, by a stage of the plan or by one that it has not any more.
-    pub(super) fn is_tight(&self, fastener: FastenerIx, ledger: &Ledger) -> bool {
+    pub(super) fn is_tight(&self, fastener: FastenerIx, ledger: &EntryLedger) -> bool {
         self.fastened(fastener).holds() || self.still_tight(fastener, ledger).is_some()
     }
 
     /// The last pull in a stage that is gone, of a fastener that was not loosened since.
-    fn still_tight(&self, fastener: FastenerIx, ledger: &Ledger) -> Option<&ReplacedPull> {
+    fn still_tight(&self, fastener: FastenerIx, ledger: &EntryLedger) -> Option<&ReplacedPull> {
         let last = self.replaced.iter().rev().find(|of| of.fastener == fastener && ledger.counts(of.seq))?;
         let loosened = self
             .loosenings
@@ -44,7 +49,7 @@ impl Round {
     }
 }
 
-impl Hand<'_> {
+impl JointWork<'_> {
     /// Whether an entry was made in this operation.
     fn made(&self, seq: u64) -> bool {
         self.state.ledger.line(seq).and_then(|line| line.operation) == Some(self.operation)
@@ -65,12 +70,12 @@ impl Hand<'_> {
 
     fn replaced_view(&self, pull: &ReplacedPull) -> Option<PullView> {
         let ledger = &self.state.ledger;
-        let GoneStage { name, way, .. } = self.joint.gone.get(pull.stage)?;
+        let RemovedStage { name, way, .. } = self.joint.gone.get(pull.stage)?;
         let (value, verdict) = self.round.judge_replaced(self.joint, pull, ledger)?;
         let mark = ledger.mark(pull.seq)?;
         let dimension = way.dimension()?;
         let tight = self.round.still_tight(pull.fastener, ledger).is_some_and(|last| last.seq >= pull.seq);
-        let judged = Judged { value, verdict, mends: true, spent: false, converted: 1.0 };
+        let judged = PullJudgement { value, verdict, mends: true, spent: false, converted: 1.0 };
         Some(PullView {
             seq: pull.seq,
             at: mark.stamp.at,
@@ -103,7 +108,7 @@ impl Hand<'_> {
 }
 
 /// What was done by hand in stages that are gone: what, and by whom.
-pub(super) fn actions(hand: &Hand<'_>) -> Vec<Message> {
+pub(super) fn actions(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |(seq, stage): &(u64, usize)| {
         let mark = hand.state.ledger.mark(*seq).filter(|mark| mark.voided.is_none())?;
         let stage = hand.joint.gone.get(*stage).filter(|_| hand.made(*seq))?;
@@ -114,14 +119,14 @@ pub(super) fn actions(hand: &Hand<'_>) -> Vec<Message> {
 }
 
 /// Fasteners that are tight by a stage that is gone.
-pub(super) fn matters(hand: &Hand<'_>) -> Vec<Matter> {
+pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
     let matter = |fastener: FastenerIx| {
         let last = hand.round.still_tight(fastener, ledger)?;
         if !hand.made(last.seq) || ledger.accepted(last.seq) {
             return None;
         }
-        let GoneStage { name: stage, way, .. } = hand.joint.gone.get(last.stage)?;
+        let RemovedStage { name: stage, way, .. } = hand.joint.gone.get(last.stage)?;
         let (value, _) = hand.round.judge_replaced(hand.joint, last, ledger)?;
         let name = hand.name(fastener);
         let had = Quantity::fine(value, way.dimension()?);

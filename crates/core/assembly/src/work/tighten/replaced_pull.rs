@@ -1,8 +1,8 @@
 //! A pull whose stage a later version of the plan has not any more.
 
-use super::remark::Remark;
-use crate::events::{Instrument, Method};
-use rigore_mechanics::tightening::Reading;
+use super::remark::EntryRemark;
+use crate::events::{Instrument, ReadingMethod};
+use rigore_mechanics::tightening::ToolReading;
 use rigore_plan::FastenerIx;
 use std::sync::Arc;
 
@@ -14,13 +14,13 @@ pub(crate) struct ReplacedPull {
     /// Its stage among those that are gone.
     pub stage: usize,
     pub fastener: FastenerIx,
-    pub reading: Box<Reading>,
-    pub method: Method,
+    pub reading: Box<ToolReading>,
+    pub method: ReadingMethod,
     pub instrument: Arc<Instrument>,
     /// What the instrument showed, in the base unit of its stage.
     pub read: f64,
     /// The same at the fastener, beyond an adapter.
     pub figure: f64,
     /// What was to be known about it, as it was said then.
-    pub remarks: Vec<Remark>,
+    pub remarks: Vec<EntryRemark>,
 }

@@ -1,16 +1,18 @@
 //! One time a joint is tightened (C-36): its pulls, what was done by hand, its loosenings.
 //!
-//! What counts has one answer. `Round::counts` says whether a pull is what its fastener has in its stage now;
+//! What counts has one answer. `TighteningRound::counts` says whether a pull is what its fastener has in its stage now;
 //! `PullView` carries it with why it lapsed and whether it deviates, and bench, sheet and CSV show that.
 
-use super::fastened::{Allowance, Fastened, Loosening, Pull, Step};
-use super::film::{Said, Used};
-use super::remark::{At, Open, Remark};
+use super::fastened::{
+    FastenerEntry, FastenerProgress, FurtherPullAllowance, RecordedLoosening, RecordedPull,
+};
+use super::film::{LubricantStatement, UsedFastener};
+use super::remark::{EntryRemark, OpenStep, RoundKey};
 use super::replaced_pull::ReplacedPull;
 use crate::events::Instrument;
-use crate::state::ledger::Ledger;
-use crate::state::series::{Entry, Series};
-use rigore_mechanics::tightening::Qualified;
+use crate::state::ledger::EntryLedger;
+use crate::state::series::{EntrySeries, SeriesEntry};
+use rigore_mechanics::tightening::QualifiedTorque;
 use rigore_plan::{FastenerIx, GroupIx, Joint, Plan, StageIx};
 use std::collections::BTreeSet;
 use std::ops::Range;
@@ -19,9 +21,9 @@ use time::OffsetDateTime;
 
 /// Something done by hand.
 #[derive(Debug, Clone)]
-pub(crate) struct Done {
+pub(crate) struct ActionDone {
     /// What else is to be known.
-    pub remarks: Vec<Remark>,
+    pub remarks: Vec<EntryRemark>,
     /// Fasteners that would not run down.
     pub except: Vec<FastenerIx>,
     /// With what, where it was not by hand.
@@ -30,22 +32,22 @@ pub(crate) struct Done {
 
 /// One time a joint is tightened.
 #[derive(Debug, Clone)]
-pub struct Round {
+pub struct TighteningRound {
     /// Pulls in the order they came.
-    pub pulls: Vec<Pull>,
+    pub pulls: Vec<RecordedPull>,
     /// Loosenings in the order they came.
-    pub loosenings: Vec<Loosening>,
+    pub loosenings: Vec<RecordedLoosening>,
     /// What leads allowed, in the order it came.
-    pub(super) allowances: Vec<Allowance>,
+    pub(super) allowances: Vec<FurtherPullAllowance>,
     /// Pulls in stages that the plan has not any more, in the order they came.
     pub(super) replaced: Vec<ReplacedPull>,
     /// Entries of what was done by hand in such stages, with the number of each among those that are gone.
     pub(super) replaced_actions: Vec<(u64, usize)>,
     /// What was done by hand, by stage.
-    pub(crate) actions: Series<StageIx, Done>,
+    pub(crate) actions: EntrySeries<StageIx, ActionDone>,
     /// What was said that fasteners turn on, by group.
-    pub(crate) films: Series<GroupIx, Said>,
-    fasteners: Vec<Fastened>,
+    pub(crate) films: EntrySeries<GroupIx, LubricantStatement>,
+    fasteners: Vec<FastenerProgress>,
     /// Pulls that are wrong or deviate, by place.
     suspects: BTreeSet<usize>,
     /// Stages that were pulled in.
@@ -57,7 +59,7 @@ pub struct Round {
 
 /// The working time of a sealant that runs.
 #[derive(Debug, Clone, Copy)]
-pub(crate) struct Bead {
+pub(crate) struct SealantBead {
     /// The stage that laid it.
     pub stage: StageIx,
     /// When.
@@ -66,18 +68,19 @@ pub(crate) struct Bead {
     pub within_min: f64,
 }
 
-impl Round {
+impl TighteningRound {
     pub(super) fn fresh(plan: &Plan, joint: &Joint) -> Self {
-        let fresh =
-            |at| Fastened::fresh(joint, joint.group_with(FastenerIx(at)).map(|group| &plan[group.spec]));
+        let fresh = |at| {
+            FastenerProgress::fresh(joint, joint.group_with(FastenerIx(at)).map(|group| &plan[group.spec]))
+        };
         Self {
             pulls: Vec::new(),
             loosenings: Vec::new(),
             allowances: Vec::new(),
             replaced: Vec::new(),
             replaced_actions: Vec::new(),
-            actions: Series::default(),
-            films: Series::default(),
+            actions: EntrySeries::default(),
+            films: EntrySeries::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
             pulled: BTreeSet::new(),
@@ -86,13 +89,18 @@ impl Round {
     }
 
     /// What a fastener has.
-    pub fn fastened(&self, fastener: FastenerIx) -> &Fastened {
+    pub fn fastened(&self, fastener: FastenerIx) -> &FastenerProgress {
         &self.fasteners[fastener.0]
     }
 
     /// What the fasteners of a group turned on when an entry was made: what was said last before it, or after it
     /// for what was pulled already. `counts` says which entries were not voided.
-    pub fn said(&self, group: GroupIx, seq: u64, counts: impl Fn(u64) -> bool) -> Option<(u64, &Said)> {
+    pub fn said(
+        &self,
+        group: GroupIx,
+        seq: u64,
+        counts: impl Fn(u64) -> bool,
+    ) -> Option<(u64, &LubricantStatement)> {
         let of_group = self.films.entries().rev().filter(|said| said.key == group && counts(said.seq));
         let mut covers = of_group.filter(|said| said.seq < seq || said.value.pulled_too);
         covers.next().map(|said| (said.seq, &said.value))
@@ -106,12 +114,12 @@ impl Round {
         group: GroupIx,
         seq: u64,
         counts: impl Fn(u64) -> bool,
-    ) -> Used<'a> {
-        Used::of(&plan[joint[group].spec], self.said(group, seq, counts).map(|(_, said)| said))
+    ) -> UsedFastener<'a> {
+        UsedFastener::of(&plan[joint[group].spec], self.said(group, seq, counts).map(|(_, said)| said))
     }
 
     /// What was last done by hand in a stage, where the joint was not taken apart since.
-    pub(crate) fn done_by_hand(&self, stage: StageIx) -> Option<&Entry<StageIx, Done>> {
+    pub(crate) fn done_by_hand(&self, stage: StageIx) -> Option<&SeriesEntry<StageIx, ActionDone>> {
         self.actions.latest(stage).filter(|done| done.seq > self.started_over_at)
     }
 
@@ -126,7 +134,7 @@ impl Round {
     }
 
     /// Whether a pull is what its fastener has in its stage now.
-    pub fn counts(&self, pull: &Pull) -> bool {
+    pub fn counts(&self, pull: &RecordedPull) -> bool {
         self.fasteners[pull.fastener.0].last(pull.stage) == pull.seq
     }
 
@@ -172,12 +180,12 @@ impl Round {
     pub fn open_in<'a>(
         &'a self,
         joint: &'a Joint,
-        at: At,
+        at: RoundKey,
         leg: Range<usize>,
-    ) -> impl Iterator<Item = Open> + 'a {
+    ) -> impl Iterator<Item = OpenStep> + 'a {
         let first = StageIx(leg.start);
         let by_hand = joint[first].way.by_hand().is_some();
-        let act = (by_hand && !self.acted(first)).then_some(Open::Act { at, stage: first });
+        let act = (by_hand && !self.acted(first)).then_some(OpenStep::Act { at, stage: first });
         let group = joint.group_of(first).filter(|_| !by_hand);
         let fasteners = group.map(|group| group.fasteners.clone()).unwrap_or_default();
         let (start, last) = (fasteners.start, fasteners.end.saturating_sub(1));
@@ -187,10 +195,13 @@ impl Round {
         let pulls = sequence.flat_map(move |fastener| {
             let fastened = &self.fasteners[fastener];
             let after = leg.clone().map(StageIx).find(|stage| fastened.to_loosen(joint, *stage));
-            let loosen =
-                after.map(|stage| Open::Loosen { at, fastener: FastenerIx(fastener), after: Some(stage) });
+            let loosen = after.map(|stage| OpenStep::Loosen {
+                at,
+                fastener: FastenerIx(fastener),
+                after: Some(stage),
+            });
             let open = move |stage: &StageIx| !self.fasteners[fastener].finished(*stage);
-            let pulls = leg.clone().map(StageIx).filter(open).map(move |stage| Open::Pull {
+            let pulls = leg.clone().map(StageIx).filter(open).map(move |stage| OpenStep::Pull {
                 at,
                 stage,
                 fastener: FastenerIx(fastener),
@@ -202,9 +213,9 @@ impl Round {
     }
 
     /// Fasteners that are still to be loosened, in the order of it.
-    pub fn to_loosen<'a>(&'a self, joint: &Joint, at: At) -> impl Iterator<Item = Open> + use<'a> {
+    pub fn to_loosen<'a>(&'a self, joint: &Joint, at: RoundKey) -> impl Iterator<Item = OpenStep> + use<'a> {
         let holds = |fastener: &FastenerIx| self.fastened(*fastener).holds();
-        joint.backwards().into_iter().filter(holds).map(move |fastener| Open::Loosen {
+        joint.backwards().into_iter().filter(holds).map(move |fastener| OpenStep::Loosen {
             at,
             fastener,
             after: None,
@@ -212,36 +223,36 @@ impl Round {
     }
 
     /// Pulls that bear on their fastener as it is now and are wrong or deviate.
-    pub fn suspects<'a>(&'a self, ledger: &'a Ledger) -> impl Iterator<Item = &'a Pull> {
+    pub fn suspects<'a>(&'a self, ledger: &'a EntryLedger) -> impl Iterator<Item = &'a RecordedPull> {
         self.suspects.iter().map(|at| &self.pulls[*at]).filter(|pull| self.stands(pull, ledger))
     }
 
     /// Whether a pull still bears on the fastener as it is now.
-    pub fn stands(&self, pull: &Pull, ledger: &Ledger) -> bool {
+    pub fn stands(&self, pull: &RecordedPull, ledger: &EntryLedger) -> bool {
         pull.seq > self.fasteners[pull.fastener.0].loosened_at() && ledger.counts(pull.seq)
     }
 
     /// Loosenings after which a spent fastener went back.
     pub fn owed(&self) -> impl Iterator<Item = (FastenerIx, u64)> {
-        let owed = |(at, fastened): (usize, &Fastened)| Some((FastenerIx(at), fastened.owed()?));
+        let owed = |(at, fastened): (usize, &FastenerProgress)| Some((FastenerIx(at), fastened.owed()?));
         self.fasteners.iter().enumerate().filter_map(owed)
     }
 
     /// The sealant that was laid before a stage; the last one where there were more, and none once it was
     /// left to cure.
-    pub fn bead(&self, joint: &Joint, before: StageIx, ledger: &Ledger) -> Option<Bead> {
+    pub fn bead(&self, joint: &Joint, before: StageIx, ledger: &EntryLedger) -> Option<SealantBead> {
         let rests = |stage: &StageIx| joint[*stage].way.rests_min().is_some();
         let from = (0..=before.0).rev().map(StageIx).find(rests).map_or(0, |rest| rest.0 + 1);
         let laid = |stage: StageIx| {
             let within_min = joint[stage].way.within_min()?;
             let done = self.done_by_hand(stage)?;
-            Some(Bead { stage, since: ledger.mark(done.seq)?.stamp.at, within_min })
+            Some(SealantBead { stage, since: ledger.mark(done.seq)?.stamp.at, within_min })
         };
         (from..before.0).rev().map(StageIx).find_map(laid)
     }
 
     /// When something was last done in the round before a stage.
-    pub fn touched(&self, before: StageIx, ledger: &Ledger) -> Option<OffsetDateTime> {
+    pub fn touched(&self, before: StageIx, ledger: &EntryLedger) -> Option<OffsetDateTime> {
         let counts = |seq: &u64| ledger.counts(*seq);
         let mut pulls = self.pulls.iter().rev().filter(|pull| pull.stage < before).map(|pull| pull.seq);
         let mut acts = self.actions.entries().rev().filter(|done| done.key < before).map(|done| done.seq);
@@ -251,7 +262,7 @@ impl Round {
 
     fn look(&mut self, at: usize) {
         let pull = &self.pulls[at];
-        if pull.judged.wrong() || pull.remarks.iter().any(Remark::deviates) {
+        if pull.judged.wrong() || pull.remarks.iter().any(EntryRemark::deviates) {
             self.suspects.insert(at);
         } else {
             self.suspects.remove(&at);
@@ -259,25 +270,37 @@ impl Round {
     }
 
     /// Enters a pull.
-    pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: Pull, ledger: &Ledger) {
+    pub(super) fn pull(&mut self, plan: &Plan, joint: &Joint, pull: RecordedPull, ledger: &EntryLedger) {
         let (at, fastener, seq) = (self.pulls.len(), pull.fastener, pull.seq);
         self.pulled.insert(pull.stage);
         self.pulls.push(pull);
-        self.enter(plan, joint, fastener, Step::Pull(at), (seq, ledger));
+        self.enter(plan, joint, fastener, FastenerEntry::Pull(at), (seq, ledger));
     }
 
     /// Enters a loosening.
-    pub(super) fn loosen(&mut self, plan: &Plan, joint: &Joint, loosening: Loosening, ledger: &Ledger) {
+    pub(super) fn loosen(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        loosening: RecordedLoosening,
+        ledger: &EntryLedger,
+    ) {
         let (at, fastener, seq) = (self.loosenings.len(), loosening.fastener, loosening.seq);
         self.loosenings.push(loosening);
-        self.enter(plan, joint, fastener, Step::Loosening(at), (seq, ledger));
+        self.enter(plan, joint, fastener, FastenerEntry::Loosening(at), (seq, ledger));
     }
 
     /// Enters that a fastener may be pulled further than the plan allows.
-    pub(super) fn allow(&mut self, plan: &Plan, joint: &Joint, allowance: Allowance, ledger: &Ledger) {
+    pub(super) fn allow(
+        &mut self,
+        plan: &Plan,
+        joint: &Joint,
+        allowance: FurtherPullAllowance,
+        ledger: &EntryLedger,
+    ) {
         let (at, fastener, seq) = (self.allowances.len(), allowance.fastener, allowance.seq);
         self.allowances.push(allowance);
-        self.enter(plan, joint, fastener, Step::Allowance(at), (seq, ledger));
+        self.enter(plan, joint, fastener, FastenerEntry::Allowance(at), (seq, ledger));
     }
 
     /// Enters what the fasteners of a group turn on.
@@ -286,8 +309,8 @@ impl Round {
         plan: &Plan,
         joint: &Joint,
         (seq, group): (u64, GroupIx),
-        said: Said,
-        ledger: &Ledger,
+        said: LubricantStatement,
+        ledger: &EntryLedger,
     ) {
         self.films.push(seq, group, said);
         // It is not in the ledger yet.
@@ -299,14 +322,14 @@ impl Round {
         plan: &Plan,
         joint: &Joint,
         fastener: FastenerIx,
-        step: Step,
-        (seq, ledger): (u64, &Ledger),
+        step: FastenerEntry,
+        (seq, ledger): (u64, &EntryLedger),
     ) {
         self.fasteners[fastener.0].history.push(step);
         // It is not in the ledger yet.
         let counts = |entry| entry == seq || ledger.counts(entry);
         self.take(plan, joint, fastener, step, &counts);
-        if matches!(step, Step::Loosening(_)) {
+        if matches!(step, FastenerEntry::Loosening(_)) {
             self.find_start(&counts);
         }
         self.unsettle(plan, joint, fastener, &counts);
@@ -326,7 +349,12 @@ impl Round {
     }
 
     /// Whether a pull holds no more because another group was touched after it.
-    pub(super) fn is_unsettled(&self, joint: &Joint, pull: &Pull, counts: &dyn Fn(u64) -> bool) -> bool {
+    pub(super) fn is_unsettled(
+        &self,
+        joint: &Joint,
+        pull: &RecordedPull,
+        counts: &dyn Fn(u64) -> bool,
+    ) -> bool {
         let again = &joint[pull.stage].again;
         let bears = |(fastener, seq): (FastenerIx, u64)| {
             joint.group_ix(fastener).is_some_and(|group| again.contains(&group)) && counts(seq)
@@ -344,7 +372,7 @@ impl Round {
         plan: &Plan,
         joint: &Joint,
         group: GroupIx,
-        qualified: Option<Qualified>,
+        qualified: Option<QualifiedTorque>,
         counts: &dyn Fn(u64) -> bool,
     ) {
         let used = self.used(plan, joint, group, u64::MAX, counts);
@@ -358,33 +386,33 @@ impl Round {
         plan: &Plan,
         joint: &Joint,
         fastener: FastenerIx,
-        step: Step,
+        step: FastenerEntry,
         counts: &dyn Fn(u64) -> bool,
     ) {
         let Some(group) = joint.group_ix(fastener) else { return };
         match step {
-            Step::Pull(at) => {
+            FastenerEntry::Pull(at) => {
                 let seq = self.pulls[at].seq;
                 let used = self.used(plan, joint, group, seq, counts);
                 let holds = counts(seq) && !self.is_unsettled(joint, &self.pulls[at], counts);
                 self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], holds);
                 self.look(at);
             }
-            Step::Allowance(at) => {
-                let Allowance { seq, utilisation, .. } = &self.allowances[at];
+            FastenerEntry::Allowance(at) => {
+                let FurtherPullAllowance { seq, utilisation, .. } = &self.allowances[at];
                 let (seq, utilisation) = (*seq, *utilisation);
                 if counts(seq) {
                     let used = self.used(plan, joint, group, seq, counts);
                     let opened = self.fasteners[fastener.0].allow(joint, &used.spec, utilisation);
                     // What was short for good can be pulled on now.
-                    let last = |pull: &Pull| pull.fastener == fastener && Some(pull.seq) == opened;
+                    let last = |pull: &RecordedPull| pull.fastener == fastener && Some(pull.seq) == opened;
                     if let Some(at) = self.pulls.iter().rposition(last) {
                         self.pulls[at].judged.mends = true;
                         self.look(at);
                     }
                 }
             }
-            Step::Loosening(at) => {
+            FastenerEntry::Loosening(at) => {
                 let seq = self.loosenings[at].seq;
                 if counts(seq) {
                     let used = self.used(plan, joint, group, seq, counts);
@@ -395,7 +423,7 @@ impl Round {
     }
 
     /// Takes every entry of a fastener again, after one of them was voided.
-    pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &Ledger) {
+    pub(super) fn replay(&mut self, plan: &Plan, joint: &Joint, fastener: FastenerIx, ledger: &EntryLedger) {
         let counts = |entry| ledger.counts(entry);
         self.replay_counting(plan, joint, fastener, &counts);
         self.find_start(&counts);
@@ -404,11 +432,11 @@ impl Round {
 
     /// Whether none of its fasteners holds.
     pub fn is_loose(&self) -> bool {
-        !self.fasteners.iter().any(Fastened::holds)
+        !self.fasteners.iter().any(FastenerProgress::holds)
     }
 
     /// Finds what fasteners of a group turn on again, after an entry about it was voided.
-    pub(super) fn settle_film(&mut self, plan: &Plan, joint: &Joint, group: GroupIx, ledger: &Ledger) {
+    pub(super) fn settle_film(&mut self, plan: &Plan, joint: &Joint, group: GroupIx, ledger: &EntryLedger) {
         self.films.settle(group, ledger);
         self.replay_group(plan, joint, group, &|entry| ledger.counts(entry));
     }
@@ -430,7 +458,7 @@ impl Round {
         let history = std::mem::take(&mut self.fasteners[fastener.0].history);
         let now = self.used(plan, joint, group, u64::MAX, counts);
         let qualified = self.fasteners[fastener.0].qualified();
-        self.fasteners[fastener.0] = Fastened::fresh(joint, Some(&now.spec));
+        self.fasteners[fastener.0] = FastenerProgress::fresh(joint, Some(&now.spec));
         self.fasteners[fastener.0].qualify(joint, &now.spec, qualified);
         for step in &history {
             self.take(plan, joint, fastener, *step, counts);

@@ -1,21 +1,21 @@
 //! A joint on the build sheet: every fastener with what it has in every stage.
 
 use super::commands::BETWEEN;
-use super::fastened::{Loosening, Pull};
-use super::hand::Hand;
+use super::fastened::{RecordedLoosening, RecordedPull};
+use super::hand::JointWork;
 use super::pulls::PullView;
-use super::remark::Remark;
-use super::round::Done;
+use super::remark::EntryRemark;
+use super::round::ActionDone;
 use super::{released, replaced};
-use crate::state::series::Entry;
+use crate::state::series::SeriesEntry;
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Quantity;
-use rigore_mechanics::tightening::{Position, Verdict};
-use rigore_plan::way::Had;
-use rigore_plan::{FastenerIx, Group, GroupIx, Purpose, StageIx, Task, Tightens};
-use rigore_plan::{Setup, Target};
+use rigore_mechanics::tightening::{FastenerPosition, Verdict};
+use rigore_plan::way::StageProgress;
+use rigore_plan::{FastenerGroup, FastenerIx, GroupIx, RoundPurpose, StageIx, TightenSpec, TightenTask};
+use rigore_plan::{StageTarget, TargetSetup};
 use serde::Serialize;
 
 /// Every fastener of a joint.
@@ -29,9 +29,9 @@ pub struct JointSection {
     /// Key of the drawing that its fasteners lie on.
     pub drawing: String,
     /// What it was tightened for this time.
-    pub purpose: Purpose,
+    pub purpose: RoundPurpose,
     /// Whether it was tightened or taken apart.
-    pub task: Task,
+    pub task: TightenTask,
     /// Which fasteners were used, where it was not those that stay.
     pub fasteners: Option<String>,
     /// Stages that pull, with what they ask for.
@@ -65,7 +65,7 @@ pub struct SheetStage {
     /// Its key.
     pub group_id: String,
     /// What is wanted.
-    pub target: Target,
+    pub target: StageTarget,
     /// The clamp load to expect, where it can be computed.
     pub forecast: Option<Forecast>,
 }
@@ -89,13 +89,13 @@ pub struct SheetRow {
     /// The pull that counts in each stage of its group, in the order of the columns.
     pub pulls: Vec<Option<PullView>>,
     /// The torques that it was climbed by, with the stretch that each gave (C-24); empty where it was not.
-    pub climb: Vec<ClimbStep>,
+    pub climb: Vec<StretchStepRow>,
 }
 
 /// A torque of a climb and the stretch that it gave.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ClimbStep {
+pub struct StretchStepRow {
     /// N·m.
     pub torque_nm: f64,
     /// mm.
@@ -103,14 +103,14 @@ pub struct ClimbStep {
 }
 
 /// The joint's section of the sheet.
-pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
+pub(super) fn section(hand: &JointWork<'_>, work: &TightenSpec) -> JointSection {
     let pulls: Vec<PullView> = hand.pulls().collect();
     let stages: Vec<SheetStage> = hand.stages().filter_map(|at| stage(hand, at)).collect();
     let counting = |fastener: &str, stage: usize| {
         let mut of_it = pulls.iter().filter(|p| p.fastener == fastener && p.stage == stage);
         of_it.find(|p| p.counts).cloned()
     };
-    let in_stages = |group: &(usize, &Group)| {
+    let in_stages = |group: &(usize, &FastenerGroup)| {
         hand.stages().any(|stage| hand.joint[stage].group == Some(GroupIx(group.0)))
     };
     let groups = hand.joint.groups.iter().enumerate().filter(in_stages);
@@ -120,12 +120,12 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
             let fastener = hand.name(FastenerIx(at));
             let of_group = stages.iter().filter(|stage| stage.group_id == group.id);
             let pulls = of_group.map(|stage| counting(fastener, stage.stage)).collect();
-            let Position { x_mm, y_mm, .. } = hand.joint[FastenerIx(at)];
+            let FastenerPosition { x_mm, y_mm, .. } = hand.joint[FastenerIx(at)];
             let clamp_kn = hand.round.fastened(FastenerIx(at)).clamp_kn();
             let fastener = fastener.to_owned();
             let pairs = hand.round.fastened(FastenerIx(at)).pairs().iter();
             let climb = pairs
-                .map(|pair| ClimbStep { torque_nm: pair.torque_nm, stretch_mm: pair.stretch_mm })
+                .map(|pair| StretchStepRow { torque_nm: pair.torque_nm, stretch_mm: pair.stretch_mm })
                 .collect();
             SheetRow {
                 group: group.name.clone(),
@@ -158,22 +158,22 @@ pub(super) fn section(hand: &Hand<'_>, work: &Tightens) -> JointSection {
 }
 
 /// A fastener that is loosened where the plan does not ask for it, and pulls with a word against them.
-fn deviates(hand: &Hand<'_>, pulls: &[PullView]) -> bool {
+fn deviates(hand: &JointWork<'_>, pulls: &[PullView]) -> bool {
     let odd = |pull: &PullView| {
         pull.deviates || pull.voided.is_some() || pull.accepted.is_some() || !pull.remarks.is_empty()
     };
-    let unplanned = |of: &Loosening| {
-        hand.task == Task::Tighten
+    let unplanned = |of: &RecordedLoosening| {
+        hand.task == TightenTask::Tighten
             && (of.replaced || of.reason != BETWEEN)
             && hand.state.ledger.counts(of.seq)
     };
-    let acted = |action: &Entry<StageIx, Done>| {
+    let acted = |action: &SeriesEntry<StageIx, ActionDone>| {
         hand.runs(action.key)
             && (action
                 .value
                 .remarks
                 .iter()
-                .any(|remark| remark.deviates() || matches!(remark, Remark::Again { .. }))
+                .any(|remark| remark.deviates() || matches!(remark, EntryRemark::Again { .. }))
                 || hand.state.ledger.mark(action.seq).is_some_and(|mark| mark.voided.is_some()))
     };
     pulls.iter().any(odd)
@@ -181,23 +181,23 @@ fn deviates(hand: &Hand<'_>, pulls: &[PullView]) -> bool {
         || hand.round.actions.entries().any(acted)
 }
 
-fn stage(hand: &Hand<'_>, at: StageIx) -> Option<SheetStage> {
+fn stage(hand: &JointWork<'_>, at: StageIx) -> Option<SheetStage> {
     let planned = &hand.joint[at];
     let used = hand.used(at)?;
-    let setup = Setup { conversion: used.conversion(&planned.way), ..Setup::default() };
+    let setup = TargetSetup { conversion: used.conversion(&planned.way), ..TargetSetup::default() };
     Some(SheetStage {
         stage: at.0,
         name: planned.name.clone(),
         group: hand.joint.group_of(at)?.name.clone(),
         group_id: hand.joint.group_of(at)?.id.clone(),
-        target: Target::of(&planned.way, Had::default(), &setup)?,
+        target: StageTarget::of(&planned.way, StageProgress::default(), &setup)?,
         forecast: hand.joint.forecast(&used.spec.fastening, at),
     })
 }
 
 /// What was done by hand and counts, with what had to be said about it.
-fn actions(hand: &Hand<'_>) -> Vec<Message> {
-    let line = |action: &Entry<StageIx, Done>| {
+fn actions(hand: &JointWork<'_>) -> Vec<Message> {
+    let line = |action: &SeriesEntry<StageIx, ActionDone>| {
         let mark = hand.state.ledger.mark(action.seq).filter(|mark| mark.voided.is_none())?;
         let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
         let with = action.value.instrument.iter().map(|tool| message!("with {tool}", tool = &tool.name));
@@ -211,7 +211,7 @@ fn actions(hand: &Hand<'_>) -> Vec<Message> {
 }
 
 /// What the fasteners of each group turned on: what the plan asks for, and what somebody said.
-fn lubricants(hand: &Hand<'_>) -> Vec<String> {
+fn lubricants(hand: &JointWork<'_>) -> Vec<String> {
     let groups = (0..hand.joint.groups.len()).map(GroupIx);
     let of_group = |group: GroupIx| {
         let planned = &hand.joint[group];
@@ -240,11 +240,11 @@ fn lubricants(hand: &Hand<'_>) -> Vec<String> {
     groups.filter(pulled).map(of_group).collect()
 }
 
-fn instruments(hand: &Hand<'_>) -> Vec<String> {
+fn instruments(hand: &JointWork<'_>) -> Vec<String> {
     let mut instruments: Vec<String> = Vec::new();
-    let of_it = |pull: &&Pull| hand.runs(pull.stage) && !pull.instrument.by_eye();
+    let of_it = |pull: &&RecordedPull| hand.runs(pull.stage) && !pull.instrument.by_eye();
     let pulled = hand.round.pulls.iter().filter(of_it).map(|pull| &pull.instrument);
-    let apart = hand.task == Task::Loosen;
+    let apart = hand.task == TightenTask::Loosen;
     let loosened = hand.round.loosenings.iter().filter(|of| of.apart == apart);
     for tool in pulled.chain(loosened.filter_map(|of| of.gauge.as_ref())) {
         let kind = if tool.simulated { ", simulated" } else { "" };
@@ -269,8 +269,8 @@ fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>
 }
 
 /// What was loosened, in the order it was; what was loosened for the same reason in one line.
-fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
-    let line = |loosening: &Loosening| {
+fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
+    let line = |loosening: &RecordedLoosening| {
         let mark = hand.state.ledger.mark(loosening.seq)?;
         let with = loosening.with.as_deref().unwrap_or("a new one");
         let replaced = if loosening.replaced { format!(", replaced with {with}") } else { String::new() };
@@ -294,7 +294,7 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
         );
         Some((said, message!("{name}{gauged}", name, gauged)))
     };
-    let apart = hand.task == Task::Loosen;
+    let apart = hand.task == TightenTask::Loosen;
     let lines = hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line);
     let line = |(said, names): (Message, Vec<Message>)| {
         message!("{names} {said}", names = Message::join(names, ", "), said)
@@ -303,7 +303,7 @@ fn loosenings(hand: &Hand<'_>) -> Vec<Message> {
 }
 
 /// What leads allowed beyond the plan.
-fn allowances(hand: &Hand<'_>) -> impl Iterator<Item = Message> {
+fn allowances(hand: &JointWork<'_>) -> impl Iterator<Item = Message> {
     hand.round.allowances.iter().filter_map(|of| {
         let line = hand.state.ledger.line(of.seq)?;
         let voided = line.mark.voided.as_ref().map(|voided| format!("; voided: {}", voided.reason));

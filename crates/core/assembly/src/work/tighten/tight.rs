@@ -1,8 +1,8 @@
 //! Joints that are tight, for whoever has to get at what is under them.
 
-use super::hand::Tightening;
-use crate::state::State;
-use rigore_plan::{FastenerIx, Task};
+use super::hand::TightenWork;
+use crate::state::BuildState;
+use rigore_plan::{FastenerIx, TightenTask};
 use serde::Serialize;
 use std::cmp::Reverse;
 
@@ -19,11 +19,12 @@ pub struct TightJoint {
 }
 
 /// The joints that are tight now, the one that was pulled last first.
-pub(crate) fn tight_joints(state: &State) -> Vec<TightJoint> {
+pub(crate) fn tight_joints(state: &BuildState) -> Vec<TightJoint> {
     let mut found: Vec<(Reverse<u64>, TightJoint)> = Vec::new();
     for at in state.plan.line() {
         let Some(work) = state.plan.tightens(at) else { continue };
-        for hand in (Tightening { state, at, work }).hands().filter(|hand| hand.task == Task::Tighten) {
+        for hand in (TightenWork { state, at, work }).hands().filter(|hand| hand.task == TightenTask::Tighten)
+        {
             let is_tight = |at: usize| hand.round.is_tight(FastenerIx(at), &state.ledger);
             let holds = (0..hand.joint.fasteners.len()).any(is_tight);
             let Some(last) = hand.last_pull().filter(|_| holds) else { continue };

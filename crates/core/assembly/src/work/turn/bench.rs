@@ -1,9 +1,9 @@
 //! Turns of the crankshaft, as the bench and the sheet show them.
 
-use super::state::{Turning, before};
-use crate::state::State;
-use crate::state::series::Entry;
-use rigore_plan::{self, OperationIx, Work};
+use super::state::{TurnReading, before};
+use crate::state::BuildState;
+use crate::state::series::SeriesEntry;
+use rigore_plan::{self, OperationIx, OperationWork};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -45,18 +45,18 @@ pub struct TurnView {
 }
 
 /// How much more a turn in an operation took than before something was fitted, N·m.
-pub(super) fn rise(state: &State, turn: &Entry<OperationIx, Turning>) -> Option<f64> {
+pub(super) fn rise(state: &BuildState, turn: &SeriesEntry<OperationIx, TurnReading>) -> Option<f64> {
     let before = before(&state.turns, turn.key)?;
     turn.value.torque_nm.zip(before.value.torque_nm).map(|(now, before)| now - before)
 }
 
 /// Every turn of the crankshaft that counts, in the order they came.
-pub(super) fn turns(state: &State) -> impl Iterator<Item = TurnView> {
+pub(super) fn turns(state: &BuildState) -> impl Iterator<Item = TurnView> {
     state.turns.entries().filter_map(|turn| {
         let mark = state.ledger.mark(turn.seq).filter(|mark| mark.voided.is_none())?;
         let planned = &state.plan[turn.key];
         let suspect = match &planned.work {
-            Work::Turn(turning) => turning.suspect.clone(),
+            OperationWork::Turn(turning) => turning.suspect.clone(),
             _ => String::new(),
         };
         Some(TurnView {
@@ -73,6 +73,6 @@ pub(super) fn turns(state: &State) -> impl Iterator<Item = TurnView> {
     })
 }
 
-pub(super) fn bench(state: &State, turning: &rigore_plan::Turning) -> TurnBench {
+pub(super) fn bench(state: &BuildState, turning: &rigore_plan::TurningCheck) -> TurnBench {
     TurnBench { suspect: turning.suspect.clone(), most_nm: turning.most_nm, turns: turns(state).collect() }
 }

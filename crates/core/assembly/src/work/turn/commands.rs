@@ -1,20 +1,24 @@
 //! Turning the crankshaft.
 
-use crate::commands::context::{Context, operation, starting, typed};
-use crate::events::{Fact, Refusal, Turn, Turned};
-use crate::state::State;
+use crate::commands::context::{CommandContext, operation, starting, typed};
+use crate::events::{Fact, Refusal, TurnCommand, TurnEntry};
+use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::Work;
+use rigore_plan::OperationWork;
 
 /// The most that anybody turns a crankshaft with, N·m.
 const MOST_NM: f64 = 1000.0;
 
 /// Records a turn: free or binding, and the torque where it was measured.
-pub(crate) fn turn(state: &State, context: &Context, turn: &Turn) -> Result<Vec<Fact>, Refusal> {
+pub(crate) fn turn(
+    state: &BuildState,
+    context: &CommandContext,
+    turn: &TurnCommand,
+) -> Result<Vec<Fact>, Refusal> {
     let id = &turn.operation;
     let at = operation(state, id)?;
-    if !matches!(state.plan[at].work, Work::Turn(_)) {
+    if !matches!(state.plan[at].work, OperationWork::Turn(_)) {
         return Err(Refusal::field("operation", format!("`{id}` is not a turning check")));
     }
     let read = |text: &String| typed("text", text, turn.unit.as_deref(), Dimension::Torque);
@@ -33,6 +37,6 @@ pub(crate) fn turn(state: &State, context: &Context, turn: &Turn) -> Result<Vec<
         state,
         context.at,
         at,
-        Fact::Turned(Turned { operation, free: turn.free, torque_nm, entered }),
+        Fact::Turned(TurnEntry { operation, free: turn.free, torque_nm, entered }),
     ))
 }

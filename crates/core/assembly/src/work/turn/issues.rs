@@ -1,18 +1,18 @@
 //! What stands against a turning check.
 
 use super::bench::rise;
-use crate::events::Subject;
-use crate::state::State;
-use crate::status::issue::{Matter, Remedy};
+use crate::events::ApprovalSubject;
+use crate::state::BuildState;
+use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_plan::{OperationIx, Turning};
+use rigore_plan::{OperationIx, TurningCheck};
 
 /// A crankshaft that binds, or takes more to turn than it may.
-pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Option<Matter> {
+pub(super) fn matter(state: &BuildState, at: OperationIx, turning: &TurningCheck) -> Option<Issue> {
     let last = state.turns.latest(at)?;
     let id = &state.plan[at].id;
-    let subject = Subject::Turning { operation: id.clone() };
+    let subject = ApprovalSubject::Turning { operation: id.clone() };
     let over = |value: Option<f64>, limit: Option<f64>| Some((value?, limit?)).filter(|(v, l)| v > l);
     let suspect = &turning.suspect;
     let loosen = format!("Loosen {suspect} in reverse order, find the bind, then turn again");
@@ -31,7 +31,7 @@ pub(super) fn matter(state: &State, at: OperationIx, turning: &Turning) -> Optio
     } else {
         return None;
     };
-    Some(Matter {
+    Some(Issue {
         seq: last.seq,
         subject: Some(subject),
         operation: id.clone(),

@@ -5,38 +5,38 @@ pub mod commands;
 mod issues;
 pub mod state;
 
-use crate::instruments::fit::Tools;
-use crate::state::State;
-use crate::status::issue::Matter;
-use crate::work::kind::{BenchWork, Kind, SectionWork, Step};
+use crate::instruments::fit::ShopTools;
+use crate::state::BuildState;
+use crate::status::issue::Issue;
+use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
 use rigore_plan::{self, OperationIx};
 
 /// One turning check.
-pub(crate) struct Turning<'a> {
-    pub state: &'a State,
+pub(crate) struct TurnWork<'a> {
+    pub state: &'a BuildState,
     pub at: OperationIx,
-    pub planned: &'a rigore_plan::Turning,
+    pub planned: &'a rigore_plan::TurningCheck,
 }
 
-impl Kind for Turning<'_> {
+impl WorkKind for TurnWork<'_> {
     fn total(&self) -> usize {
         1
     }
 
-    fn open(&self) -> Box<dyn Iterator<Item = Step> + '_> {
-        Box::new(self.state.turns.latest(self.at).is_none().then_some(Step::Turn).into_iter())
+    fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
+        Box::new(self.state.turns.latest(self.at).is_none().then_some(BenchStep::Turn).into_iter())
     }
 
-    fn matters(&self) -> Vec<Matter> {
+    fn matters(&self) -> Vec<Issue> {
         issues::matter(self.state, self.at, self.planned).into_iter().collect()
     }
 
-    fn bench(&self, _tools: Tools<'_>) -> BenchWork {
+    fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {
         BenchWork::Turn(bench::bench(self.state, self.planned))
     }
 
-    fn section(&self) -> SectionWork {
+    fn section(&self) -> SheetWork {
         let of_it = bench::turns(self.state).filter(|turn| turn.operation == self.state.plan[self.at].id);
-        SectionWork::Turn { turns: of_it.collect() }
+        SheetWork::Turn { turns: of_it.collect() }
     }
 }

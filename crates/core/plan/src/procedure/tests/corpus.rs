@@ -1,7 +1,7 @@
 //! Procedures as manuals, job cards and builders on both sides of the ocean write them, with what each means.
 
-use super::{Order, assert_figures, assert_roles, read, short, stages};
-use rigore_mechanics::tightening::Pattern;
+use super::{LineOrder, assert_figures, assert_roles, read, short, stages};
+use rigore_mechanics::tightening::SequencePattern;
 
 /// Lines that are read, in the short hand of these tests.
 const READ: &[(&str, &str)] = &[
@@ -306,7 +306,7 @@ fn an_order_is_listed_by_name() {
         ("20 N·m, tightening order 1L 1R 2L 2R", "1L 1R 2L 2R"),
     ] {
         let names = names.split(' ').map(str::to_owned).collect();
-        assert_eq!(read(line).order, Some(Order::Listed(names)), "{line}");
+        assert_eq!(read(line).order, Some(LineOrder::Listed(names)), "{line}");
     }
-    assert_eq!(read("20 N·m, star").order, Some(Order::Pattern(Pattern::CrissCross)));
+    assert_eq!(read("20 N·m, star").order, Some(LineOrder::Pattern(SequencePattern::CrissCross)));
 }

@@ -2,7 +2,7 @@
 
 /// What the pulls of one fastener in one stage come to.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct Had {
+pub struct StageProgress {
     /// The value that counts, in the base unit of what is read.
     pub value: f64,
     /// The most that was reached.
@@ -10,12 +10,12 @@ pub struct Had {
     /// How many pulls count.
     pub pulls: u32,
     /// What is to come next, where the fastener itself shows what it needs (C-24).
-    pub expected: Option<Expected>,
+    pub expected: Option<ExpectedReading>,
 }
 
 /// What is to come next, in the base unit of what is read.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Expected {
+pub struct ExpectedReading {
     /// The figure itself.
     pub next: f64,
     /// The least that is likely.

@@ -1,13 +1,13 @@
 //! What is done at the bench: with which instrument, in which words.
 
-use super::had::Had;
+use super::had::StageProgress;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
 
 /// What an instrument has to be able to do.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Ability {
+pub enum InstrumentAbility {
     /// Stop at a torque of so many N·m, or click there.
     Torque(f64),
     /// Show a torque of so many N·m in figures.
@@ -22,7 +22,7 @@ pub enum Ability {
     RunDown(f64),
 }
 
-impl Ability {
+impl InstrumentAbility {
     /// The torque that it needs the wrench for, N·m, where it needs one.
     pub fn torque_nm(self) -> Option<f64> {
         match self {
@@ -45,7 +45,7 @@ impl Ability {
 /// An answer that needs no figure to be typed.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Plain {
+pub struct PlainAnswer {
     /// What somebody says: `It holds`.
     pub words: &'static str,
     /// The figure that stands for it.
@@ -55,7 +55,7 @@ pub struct Plain {
 /// How a pull is asked for at the bench.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Asks {
+pub struct ReadingPrompt {
     /// What is typed; a bare figure is in its unit.
     pub dimension: Dimension,
     /// Before the target: `to`, `turn by`; empty where the target is not itself what to do.
@@ -65,7 +65,7 @@ pub struct Asks {
     /// What is typed, in a word.
     pub field: &'static str,
     /// Answers that need no figure; the first is the one of the main key.
-    pub plain: Vec<Plain>,
+    pub plain: Vec<PlainAnswer>,
     /// How many slots the nut has, where it goes on to the next one.
     pub slots: Option<u32>,
     /// What is said where no instrument shows a figure and the target was reached by eye.
@@ -90,15 +90,15 @@ pub trait WayHandling {
     }
 
     /// What an instrument has to be able to do for a fastener that has had something.
-    fn ability(&self, _had: Had) -> Option<Ability> {
+    fn ability(&self, _had: StageProgress) -> Option<InstrumentAbility> {
         None
     }
 
     /// What is to be done, as the end of a sentence: `to 30.0 N·m`.
-    fn words(&self, had: Had) -> Message;
+    fn words(&self, had: StageProgress) -> Message;
 
     /// How it is asked for at the bench; nothing where it is done by hand.
-    fn asks(&self, _had: Had) -> Option<Asks> {
+    fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         None
     }
 }

@@ -1,6 +1,6 @@
 //! What is wanted, and the verdict on what was read.
 
-use super::had::Had;
+use super::had::StageProgress;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// What is wanted, how pulls of one stage come together, and the verdict. By default the last pull counts, anything is
@@ -27,9 +27,9 @@ pub trait WayJudgement {
     }
 
     /// What a fastener has after one more pull.
-    fn add(&self, had: Had, figure: f64) -> Had {
+    fn add(&self, had: StageProgress, figure: f64) -> StageProgress {
         let value = if self.adds_up() { had.value + figure } else { figure };
-        Had { value, peak: had.peak.max(value), pulls: had.pulls + 1, ..had }
+        StageProgress { value, peak: had.peak.max(value), pulls: had.pulls + 1, ..had }
     }
 
     /// The verdict on a value that counts.
@@ -38,7 +38,7 @@ pub trait WayJudgement {
     }
 
     /// The verdict on a value that a fastener comes to which had `before`.
-    fn judge_after(&self, _before: Had, value: f64) -> Verdict {
+    fn judge_after(&self, _before: StageProgress, value: f64) -> Verdict {
         self.judge(value)
     }
 

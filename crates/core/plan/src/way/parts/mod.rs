@@ -8,9 +8,9 @@ mod judgement;
 mod reading;
 mod walk;
 
-pub use evidence::{Shown, Shows, WayEvidence};
-pub use had::{Expected, Had};
-pub use handling::{Ability, Asks, Plain, WayHandling};
+pub use evidence::{EvidenceKind, FrictionEvidence, WayEvidence};
+pub use had::{ExpectedReading, StageProgress};
+pub use handling::{InstrumentAbility, PlainAnswer, ReadingPrompt, WayHandling};
 pub use judgement::WayJudgement;
 pub(crate) use reading::MOST_LIKELY;
 pub use reading::WayReading;

@@ -1,9 +1,9 @@
 //! What is read, in which dimension, and what a reading is likely to be.
 
-use super::had::Had;
+use super::had::StageProgress;
 use super::judgement::WayJudgement;
 use rigore_mechanics::quantity::Dimension;
-use rigore_mechanics::tightening::{Band, Reading};
+use rigore_mechanics::tightening::{Band, ToolReading};
 use std::ops::RangeInclusive;
 
 /// A typed figure is likely from this share of the least that will do,
@@ -19,17 +19,17 @@ pub trait WayReading: WayJudgement {
     }
 
     /// What is asked for at the bench, where it is another thing than what is read.
-    fn aim(&self, _had: Had) -> Option<(Dimension, Band)> {
+    fn aim(&self, _had: StageProgress) -> Option<(Dimension, Band)> {
         self.dimension().zip(self.band().copied())
     }
 
     /// The figure of a reading that it is judged by.
-    fn figure(&self, _reading: &Reading) -> Option<f64> {
+    fn figure(&self, _reading: &ToolReading) -> Option<f64> {
         None
     }
 
     /// Puts a figure that somebody typed into a reading.
-    fn put(&self, _reading: &mut Reading, _figure: f64) {}
+    fn put(&self, _reading: &mut ToolReading, _figure: f64) {}
 
     /// The least that a reading can be meant as.
     fn least(&self) -> f64 {
@@ -42,7 +42,7 @@ pub trait WayReading: WayJudgement {
     }
 
     /// What is usually read of a fastener that has had something; a typed figure outside is asked about.
-    fn usual(&self, _had: Had) -> RangeInclusive<f64> {
+    fn usual(&self, _had: StageProgress) -> RangeInclusive<f64> {
         self.band().map_or(0.0..=f64::INFINITY, |band| band.low * LEAST_LIKELY..=band.high * MOST_LIKELY)
     }
 }

@@ -1,14 +1,14 @@
 //! What comes next for a fastener, and how long it takes.
 
-use super::evidence::Shown;
-use super::had::Expected;
+use super::evidence::FrictionEvidence;
+use super::had::ExpectedReading;
 use super::reading::WayReading;
 use rigore_mechanics::joint::Fastening;
 
 /// What comes next for a fastener, and what has to be waited for. By default every fastener of the group has it once.
 pub trait WayWalk: WayReading {
     /// What is to come next of a fastener that has shown so much.
-    fn expects(&self, _fastening: &Fastening, _shown: &Shown<'_>) -> Option<Expected> {
+    fn expects(&self, _fastening: &Fastening, _shown: &FrictionEvidence<'_>) -> Option<ExpectedReading> {
         None
     }
 
