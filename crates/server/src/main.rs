@@ -201,7 +201,7 @@ async fn main() -> Result<ExitCode> {
             demonstrate(ShopLocation { database_url, data }, listen, fresh).await?;
         }
         Verb::Calc { list: true, .. } => {
-            say(serde_json::to_string_pretty(&calc::listed())?);
+            say(serde_json::to_string_pretty(&calc::listings())?);
         }
         Verb::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
         Verb::Check { files } => return tools::check(&files),

@@ -139,7 +139,7 @@ impl Store {
         wanted: &BuildStart,
     ) -> Result<RecordedCommand, StoreError> {
         for _ in 0..TRIES {
-            match self.read(build, |state| state.answered(command)).await {
+            match self.read(build, |state| state.recorded_span(command)).await {
                 Ok(Some(span)) => return self.answer_again(build, span, by, &fingerprint(wanted)?).await,
                 Ok(None) => {
                     let message = "this build was begun already";
@@ -176,7 +176,7 @@ impl Store {
         let line = EventLine { seq: 1, body: body.clone(), hash: hash.to_vec(), used: None };
         let words = Some(kept.words());
         let mut row = row(build, 0, &kept, words)?;
-        row.outlook = kept.outlook_anew();
+        row.outlook = kept.take_changed_outlook();
         let is_stored = self.writer.write(Append { row, lines: vec![line] }).await?;
         Ok(is_stored.then(|| RecordedCommand { build, seq: 1, texts: vec![body], repeated: false }))
     }
@@ -195,28 +195,28 @@ impl Store {
         at: OffsetDateTime,
         command: &Command,
     ) -> Result<RecordedCommand, StoreError> {
-        let set_to_nm = match command.what.clicked() {
+        let set_to_nm = match command.action.clicked() {
             Some(wrench) => self.settings().await?.get(wrench).copied(),
             None => None,
         };
-        let instrument = command.what.instrument().and_then(|id| roster.instrument(id)).cloned();
-        let (lubricants, measured) = match &command.what {
+        let instrument = command.action.instrument().and_then(|id| roster.instrument(id)).cloned();
+        let (lubricants, measured) = match &command.action {
             CommandAction::Lubricate(_) => (self.lubricants_at_hand().await?, self.measured().await?),
             _ => (Vec::new(), Vec::new()),
         };
-        if let Some(picture) = command.what.picture()
+        if let Some(picture) = command.action.picture()
             && !self.has_picture(picture).await?
         {
             return Err(Refusal::field("picture", "it is not kept here: send the picture first").into());
         }
-        let lived = match &command.what {
+        let lived = match &command.action {
             CommandAction::Fit(fit) if !fit.part.serial.trim().is_empty() => {
                 let kind = self.read(build, |state| state.kind_of(&fit.slot)).await?;
                 self.lived(&fit.part.serial, Some((kind.as_deref().unwrap_or(&fit.slot), build))).await?
             }
             _ => Vec::new(),
         };
-        let moving = match &command.what {
+        let moving = match &command.action {
             CommandAction::MoveTo(to) => self.moving(build, &to.plan).await?.map(|(moving, _)| moving),
             _ => None,
         };
@@ -266,8 +266,8 @@ impl Store {
             self.refresh(build, opened).await?;
         }
         let Some(kept) = opened.kept.as_ref() else { return Ok(None) };
-        if let Some(span) = kept.state().answered(command.id) {
-            let request = fingerprint(&command.what)?;
+        if let Some(span) = kept.state().recorded_span(command.id) {
+            let request = fingerprint(&command.action)?;
             return self.answer_again(build, span, &context.by, &request).await.map(Some);
         }
         let before = kept.state().seq;
@@ -278,8 +278,8 @@ impl Store {
             tracing::warn!(%build, clock = %context.at, record = %kept.state().touched, "the clock was set back");
         }
         let context = late.as_ref().unwrap_or(context);
-        let facts = decide(kept.state(), context, &command.what)?;
-        let request = fingerprint(&command.what)?;
+        let facts = decide(kept.state(), context, &command.action)?;
+        let request = fingerprint(&command.action)?;
         let event = |(seq, fact)| Event {
             v: EVENT_FORMAT,
             seq,
@@ -344,8 +344,8 @@ impl Store {
         let texts = lines.iter().map(|line| line.body.clone()).collect();
         let words = found_anew.then(|| kept.words());
         let mut row = row(build, before, &kept, words)?;
-        (row.shown, row.lives) = kept.anew();
-        row.outlook = kept.outlook_anew();
+        (row.shown, row.lives) = kept.take_changes();
+        row.outlook = kept.take_changed_outlook();
         row.settings = events.iter().filter_map(WrenchSetting::of).collect();
         if !self.writer.write(Append { row, lines }).await? {
             return Ok(None);
@@ -418,13 +418,13 @@ impl Store {
                     kept.apply(event);
                 }
                 // Whoever wrote them has kept it.
-                kept.anew();
+                kept.take_changes();
                 kept
             }
             None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),
             None => BuildProjection::new(self.fold(&events).await?),
         };
-        kept.outlook_is_kept();
+        kept.mark_outlook_stored();
         Ok(opened.kept.insert(kept))
     }
 

@@ -155,8 +155,8 @@ impl Store {
                 sqlx::query!("DELETE FROM lives WHERE build_id = $1", build)
                     .execute(&mut *transaction)
                     .await?;
-                keep_lives(&mut transaction, build, &kept.state().lives()).await?;
-                if let Some(outlook) = kept.outlook_anew() {
+                keep_lives(&mut transaction, build, &kept.state().part_lives()).await?;
+                if let Some(outlook) = kept.take_changed_outlook() {
                     keep_outlook(&mut transaction, build, &row.plan_id, &outlook).await?;
                 }
                 transaction.commit().await?;

@@ -10,7 +10,7 @@ import { api, Refused, take, type Schemas } from './client'
 import { loadSession, onArrival } from './session'
 
 type Command = Schemas['Command']
-export type Do = Command['do']
+export type CommandAction = Command['action']
 export type Answer = Schemas['CommandAnswer']
 
 interface Waiting {
@@ -40,8 +40,20 @@ const ANSWER_MS = 8000
 /** Times a command is sent that the server stumbles over. */
 const STUMBLES = 3
 
-const waiting = useLocalStorage<Waiting[]>('rigore.outbox', [])
-export const returned = useLocalStorage<Returned[]>('rigore.returned', [])
+/** Commands in the browser's storage; an earlier Rigore called their action `do`. */
+function stored<Item extends Waiting>() {
+  const renamed = ({ command, ...item }: Item & { command: { do?: CommandAction } }) => {
+    const { do: earlier, ...now } = command
+    return { ...item, command: earlier ? { ...now, action: earlier } : now }
+  }
+  return {
+    read: (text: string) => (JSON.parse(text) as Item[]).map(renamed) as unknown as Item[],
+    write: (items: Item[]) => JSON.stringify(items),
+  }
+}
+
+const waiting = useLocalStorage<Waiting[]>('rigore.outbox', [], { serializer: stored<Waiting>() })
+export const returned = useLocalStorage<Returned[]>('rigore.returned', [], { serializer: stored<Returned>() })
 const listeners = new Map<string, Listener>()
 const pumping = new Set<string>()
 /** Engines that somebody on this page waits for an answer about, and the last entry that one told of. */
@@ -123,11 +135,11 @@ async function pump(build: string) {
 export function send(
   build: string,
   seen: number,
-  what: Do,
+  what: CommandAction,
   show?: string,
   heard: () => boolean = () => true,
 ): Promise<Answer> {
-  const command = { id: v7(), seen, do: what }
+  const command = { id: v7(), seen, action: what }
   const answer = new Promise<Answer>((answered, refused) => {
     listeners.set(command.id, { answered, refused, heard })
     asking.set(build, (asking.get(build) ?? 0) + 1)

@@ -160,7 +160,7 @@ takesKeys(field, enter)
         </p>
       </template>
       <p v-else class="headline" data-test="counting">
-        {{ bench.matters.length ? 'All counted, not all there' : 'All counted' }}
+        {{ bench.issues.length ? 'All counted, not all there' : 'All counted' }}
       </p>
     </section>
   </div>

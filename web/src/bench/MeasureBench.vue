@@ -2,7 +2,7 @@
 // Measuring: the site in hand with its place drawn, the reading, and the clearances so far.
 import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { Refused } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import { takesKeys, vFocus } from '../ui/focus'
 import { day, figure, isLength, sentence, smallFigure } from '../ui/units'
 import type { WorkOf } from './benches'
@@ -103,7 +103,7 @@ function record() {
   const typed = draft.take()
   if (!typed) return
   const on = master.value.trim()
-  const what: Do = {
+  const what: CommandAction = {
     type: 'measure',
     operation: bench.value.operation.id,
     ...typed.target,
@@ -121,7 +121,7 @@ function record() {
   focus()
 }
 
-async function deliver(what: Do, typed: NonNullable<ReturnType<typeof draft.take>>) {
+async function deliver(what: CommandAction, typed: NonNullable<ReturnType<typeof draft.take>>) {
   try {
     await post(what, typed.seen)
   } catch (caught) {
@@ -289,7 +289,7 @@ takesKeys(field)
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">
-        {{ bench.matters.length ? 'All measured, not all right' : 'All measured' }}
+        {{ bench.issues.length ? 'All measured, not all right' : 'All measured' }}
       </p>
       <div class="grid gap-1">
         <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">

@@ -11,7 +11,7 @@ const emit = defineEmits<{ acknowledge: []; void: [] }>()
 const { bench } = useHand()
 /** What has to be done about it. */
 const issue = computed(() =>
-  bench.value.matters.find((matter) => matter.seq === props.pull.seq || matter.fastener === props.pull.fastener),
+  bench.value.issues.find((issue) => issue.seq === props.pull.seq || issue.fastener === props.pull.fastener),
 )
 const next = computed(() => ('fastener' in props.step ? props.step.fastener : null))
 </script>
@@ -36,8 +36,8 @@ const next = computed(() => ('fastener' in props.step ? props.step.fastener : nu
     <p class="text-4xl font-semibold text-wrong"><span aria-hidden="true">▲ </span>{{ sentence(pull.says) }}</p>
     <p v-for="remark in pull.remarks.map(sentence)" :key="remark" class="text-xl">{{ remark }}.</p>
     <template v-if="issue">
-      <p class="text-xl">{{ say(issue.what) }}.</p>
-      <p class="text-2xl">{{ say(issue.now) }}.</p>
+      <p class="text-xl">{{ say(issue.text) }}.</p>
+      <p class="text-2xl">{{ say(issue.to_do) }}.</p>
     </template>
     <button v-focus class="key key-main min-h-16 text-2xl" data-test="acknowledge" @click="emit('acknowledge')">
       {{ next && next !== pull.fastener ? `Understood, on to ${next}` : 'Understood' }}

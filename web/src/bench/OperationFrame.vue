@@ -5,11 +5,11 @@ import { computed, defineAsyncComponent, ref, toRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import type { Live } from '../api/live'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import AidList from '../ui/AidList.vue'
 import FindingList from '../ui/FindingList.vue'
 import { person } from '../ui/preferences'
-import { besidesFindings } from '../ui/matters'
+import { besidesFindings } from '../ui/issues'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SealClock from '../ui/SealClock.vue'
 import WantedList from '../ui/WantedList.vue'
@@ -17,7 +17,7 @@ import { when } from '../ui/units'
 import BenchKeys from './BenchKeys.vue'
 import { benches } from './benches'
 import { provideHand, type Looks } from './hand'
-import MatterList from './MatterList.vue'
+import IssueList from './IssueList.vue'
 import OperationSignature from './OperationSignature.vue'
 
 // It comes when it is opened.
@@ -66,9 +66,9 @@ const findings = computed(() =>
   ),
 )
 const finding = ref(false)
-const matters = computed(() => besidesFindings(props.bench.matters))
+const issues = computed(() => besidesFindings(props.bench.issues))
 /** Records something; why it was refused, or nothing. */
-const record = async (what: Do) => ((await hand.act(what)) ? '' : hand.said.value)
+const record = async (what: CommandAction) => ((await hand.act(what)) ? '' : hand.said.value)
 const waits = computed(() => Date.parse(operation.value.cure?.until ?? '') > Date.now())
 
 async function goOn() {
@@ -159,7 +159,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
   </p>
-  <MatterList v-if="matters.length" :matters="matters" />
+  <IssueList v-if="issues.length" :issues="issues" />
   <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
 
   <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />

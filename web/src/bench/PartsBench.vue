@@ -222,7 +222,7 @@ takesKeys(field)
         </div>
       </form>
       <p v-else class="headline" data-test="slot">
-        {{ bench.matters.length ? 'All entered, not all right' : 'All entered' }}
+        {{ bench.issues.length ? 'All entered, not all right' : 'All entered' }}
       </p>
     </section>
   </div>

@@ -3,7 +3,7 @@
 import { v7 } from 'uuid'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import { pressGap, torqueUnit } from '../ui/preferences'
 import { unitOf } from '../ui/units'
 import AngleDial from './AngleDial.vue'
@@ -47,7 +47,7 @@ const torque = ref('')
 /** What the builder says of the pull in hand: it was stopped and went on from rest. */
 const stopped = ref(false)
 /** What was said on one key and asked about. */
-const unsure = ref<{ what: Do; message: string } | null>(null)
+const unsure = ref<{ what: CommandAction; message: string } | null>(null)
 
 const off = computed(() => !!selected.value || !props.joint.in_hand)
 const planned = computed(() => props.joint.stages.find((s) => s.stage === props.step.stage))
@@ -132,7 +132,7 @@ function pulled(
   method: Schemas['ReadingMethod'],
   sure = false,
   note: Schemas['PullNote'] | null = stopped.value ? 'stopped' : null,
-): Do {
+): CommandAction {
   const { joint, stage, fastener: id } = aim
   return {
     type: 'pull',
@@ -223,7 +223,7 @@ async function heard(answer: PullAnswer | undefined, note?: Schemas['PullNote'])
   )
 }
 
-async function tell(what: Do) {
+async function tell(what: CommandAction) {
   if (busy.value) return
   unsure.value = null
   hush(bounceMs())

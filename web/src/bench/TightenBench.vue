@@ -321,7 +321,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       />
       <template v-else>
         <p class="headline">
-          {{ work.task === 'loosen' ? 'All loose' : bench.matters.length ? 'All pulled, not all right' : 'All pulled' }}
+          {{ work.task === 'loosen' ? 'All loose' : bench.issues.length ? 'All pulled, not all right' : 'All pulled' }}
         </p>
         <p v-if="last" class="text-xl text-dim" data-test="verdict">
           Last: {{ last.fastener }}, {{ figure(last.value, last.dimension) }}, {{ last.says }}

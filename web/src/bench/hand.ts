@@ -2,7 +2,7 @@
 import { computed, inject, onUnmounted, provide, ref, type ComputedRef, type InjectionKey, type Ref } from 'vue'
 import { Refused, type Schemas } from '../api/client'
 import type { Live } from '../api/live'
-import { send, type Do } from '../api/outbox'
+import { send, type CommandAction } from '../api/outbox'
 import { asking } from '../api/session'
 
 export interface Hand {
@@ -24,9 +24,9 @@ export interface Hand {
    * Records something; true when it was. What was refused is said, and nothing is lost. `since` is when it was
    * typed, by `performance.now()`, where that was before.
    */
-  act: (what: Do, seen?: number, since?: number) => Promise<boolean>
+  act: (what: CommandAction, seen?: number, since?: number) => Promise<boolean>
   /** Sends something while the next can be typed; throws what came of it. */
-  post: (what: Do, seen?: number) => Promise<void>
+  post: (what: CommandAction, seen?: number) => Promise<void>
   /** Asks the server again how things stand. */
   refresh: () => Promise<unknown>
 }
@@ -64,7 +64,7 @@ export function provideHand(
   let there = true
   onUnmounted(() => (there = false))
 
-  async function post(what: Do, seen = bench.value.seq, since = performance.now()) {
+  async function post(what: CommandAction, seen = bench.value.seq, since = performance.now()) {
     const operation = bench.value.operation.id
     waiting += 1
     const timer = window.setTimeout(() => (overdue.value = true), LATE_MS - (performance.now() - since))
@@ -81,7 +81,7 @@ export function provideHand(
     }
   }
 
-  async function act(what: Do, seen?: number, since?: number): Promise<boolean> {
+  async function act(what: CommandAction, seen?: number, since?: number): Promise<boolean> {
     if (busy.value) return false
     busy.value = true
     const timer = window.setTimeout(() => (slow.value = true), SEEN_MS)

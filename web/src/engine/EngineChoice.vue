@@ -3,7 +3,7 @@
 import { defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { Refused } from '../api/client'
-import { send, type Do } from '../api/outbox'
+import { send, type CommandAction } from '../api/outbox'
 import { isLead } from '../api/session'
 
 // It comes when it is opened.
@@ -18,7 +18,7 @@ const props = defineProps<{
   about: string
   usual: string[]
   name: string
-  otherwise: (reason: string) => Do
+  otherwise: (reason: string) => CommandAction
 }>()
 const emit = defineEmits<{ changed: [] }>()
 const open = ref(false)

@@ -6,7 +6,7 @@ import { useLive } from '../api/live'
 import { useBuild } from '../api/queries'
 import AidList from '../ui/AidList.vue'
 import FindingList from '../ui/FindingList.vue'
-import { besidesFindings } from '../ui/matters'
+import { besidesFindings } from '../ui/issues'
 import SealClock from '../ui/SealClock.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useRecord } from '../ui/useRecord'
@@ -35,7 +35,7 @@ const now = computed(
   () => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [],
 )
 const open = computed(() => engine.value?.findings.filter((finding) => finding.standing !== 'settled') ?? [])
-const matters = computed(() => besidesFindings(engine.value?.matters ?? []))
+const issues = computed(() => besidesFindings(engine.value?.issues ?? []))
 /** Figures that something waits for which could be done else; the others are in the plan. */
 const wanted = computed(() => engine.value?.wanted.filter((one) => one.needed_now) ?? [])
 const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
@@ -93,11 +93,11 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
       <WantedList v-if="wanted.length" class="mt-5" :wanted="wanted" :build="build" :seq="engine.seq" />
       <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
       <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
-      <section v-if="matters.length" aria-label="Open matters" class="mt-5 border-l-4 border-wrong pl-4">
-        <div v-for="matter in matters" :key="`${matter.seq}${say(matter.what)}`" class="flex gap-3 py-1">
+      <section v-if="issues.length" aria-label="Open issues" class="mt-5 border-l-4 border-wrong pl-4">
+        <div v-for="issue in issues" :key="`${issue.seq}${say(issue.text)}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
-            <span class="font-semibold text-wrong">{{ say(matter.what) }}.</span> {{ say(matter.now) }}.
+            <span class="font-semibold text-wrong">{{ say(issue.text) }}.</span> {{ say(issue.to_do) }}.
           </p>
         </div>
       </section>

@@ -2,13 +2,13 @@
 // What the engine waits for outside of the bench, and the day it was promised for.
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { day, when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 
-const props = defineProps<{ engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
+const props = defineProps<{ engine: Schemas['BuildView']; act: (what: CommandAction) => Promise<string> }>()
 type Kind = Schemas['BlockerKind']
 const kinds: Record<Kind, { button: string; title: string; what: string; like: string; over: string; state: string }> =
   {

@@ -4,13 +4,17 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import DifferenceList from '../plans/DifferenceList.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { say, when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 
-const props = defineProps<{ build: string; engine: Schemas['BuildView']; act: (what: Do) => Promise<string> }>()
+const props = defineProps<{
+  build: string
+  engine: Schemas['BuildView']
+  act: (what: CommandAction) => Promise<string>
+}>()
 const { data: version, refetch } = useQuery({
   queryKey: ['build', () => props.build, 'version', () => props.engine.plan.hash],
   queryFn: async () => take(await api.GET('/api/builds/{build}/version', { params: { path: { build: props.build } } })),
@@ -81,14 +85,14 @@ async function move() {
           <h3 class="font-semibold">What it changes</h3>
           <DifferenceList :differences="preview.differences" />
         </div>
-        <div v-if="preview.matters.length">
+        <div v-if="preview.issues.length">
           <h3 class="font-semibold">What a lead will have to decide on</h3>
           <ul>
-            <li v-for="what in preview.matters.map(say)" :key="what">{{ what }}</li>
+            <li v-for="what in preview.issues.map(say)" :key="what">{{ what }}</li>
           </ul>
         </div>
         <p v-if="preview.lapses.length"><b>Signatures that end:</b> {{ preview.lapses.join(', ') }}</p>
-        <p v-if="!preview.matters.length && !preview.lapses.length && !preview.lost.length">
+        <p v-if="!preview.issues.length && !preview.lapses.length && !preview.lost.length">
           What is done stays as it is.
         </p>
         <p v-if="preview.lost.length" class="font-semibold text-wrong">It cannot be: {{ preview.lost.join('; ') }}</p>

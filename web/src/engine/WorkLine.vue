@@ -88,7 +88,7 @@ function line(row: Row): string {
       if (operation.skipped) return `Left out by ${operation.signed_by?.name}: ${operation.skipped}`
       return `${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
-      return `${which}held, ${operation.matters} open`
+      return `${which}held, ${operation.issues} open`
     case 'to-sign':
       return `${which}all done, sign`
     case 'ready':

@@ -205,10 +205,10 @@ async function doubt() {
             data-test="doubt"
             @click="doubt"
           >
-            Make them matters on their engines
+            Make them issues on their engines
           </button>
           <p v-if="doubted" class="mt-1 font-semibold" data-test="doubted">
-            They are matters now, on {{ doubted.map((of) => of.name).join(', ') }}.
+            They are issues now, on {{ doubted.map((of) => of.name).join(', ') }}.
           </p>
         </div>
         <p v-if="error && !checking" role="alert" class="font-semibold text-wrong">{{ error }}</p>

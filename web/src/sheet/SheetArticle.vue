@@ -87,10 +87,10 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
       </dl>
     </header>
     <SheetFirst v-if="!only" :sheet="sheet" />
-    <section v-if="sheet.matters.length" class="mt-5 border-l-4 border-wrong pl-4">
+    <section v-if="sheet.issues.length" class="mt-5 border-l-4 border-wrong pl-4">
       <h2 class="text-xl font-semibold text-wrong">Open</h2>
-      <p v-for="matter in sheet.matters" :key="`${matter.seq}${say(matter.what)}`">
-        {{ say(matter.what) }}. {{ say(matter.now) }}.
+      <p v-for="issue in sheet.issues" :key="`${issue.seq}${say(issue.text)}`">
+        {{ say(issue.text) }}. {{ say(issue.to_do) }}.
       </p>
     </section>
     <section v-if="sheet.findings.length" class="mt-6" data-test="sheet-findings">

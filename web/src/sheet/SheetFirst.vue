@@ -100,7 +100,7 @@ const joints = computed(() => {
 
 /** What is open, what leads stand for, what was left out and what was found. */
 const deviations = computed(() => [
-  ...props.sheet.matters.map((matter) => ({ what: say(matter.what), stands: 'open' })),
+  ...props.sheet.issues.map((issue) => ({ what: say(issue.text), stands: 'open' })),
   ...props.sheet.stood_for.map((of) => ({
     what: `${of.operation}, entry ${of.seq}: ${of.reason}`,
     stands: `${of.by} stands for it, ${dated(of.at)}`,

@@ -2,14 +2,14 @@
 // What is in the engine for the work and has to come out again (C-43): rags, guides, protectors, stops.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import ErrorText from './ErrorText.vue'
 
 const props = defineProps<{
   aids: Schemas['TemporaryItemView'][]
   /** The operation that is recorded at. */
   operation: string
-  act: (what: Do) => Promise<string>
+  act: (what: CommandAction) => Promise<string>
 }>()
 const inside = computed(() => props.aids.filter((aid) => !aid.out_at))
 const putting = ref(false)

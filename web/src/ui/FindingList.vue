@@ -3,7 +3,7 @@
 import { defineAsyncComponent, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import { isLead } from '../api/session'
 import { pictureUrl } from './pictures'
 import StateMark from './StateMark.vue'
@@ -20,7 +20,7 @@ const over = ref<number | null>(null)
 const props = defineProps<{
   findings: Schemas['FindingView'][]
   /** Records something and gives why it was refused; left out where nothing can be recorded. */
-  act?: (what: Do) => Promise<string>
+  act?: (what: CommandAction) => Promise<string>
 }>()
 const chosen = ref<Schemas['FindingView'] | null>(null)
 const wrong = ref<Schemas['FindingView'] | null>(null)

@@ -2,13 +2,17 @@
 // What a lead decides about a finding, or how it looks after it was mended or changed.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import PictureField from './PictureField.vue'
 import SheetDialog from './SheetDialog.vue'
 import ChoiceKeys from './ChoiceKeys.vue'
 import DialogActions from './DialogActions.vue'
 
-const props = defineProps<{ finding: Schemas['FindingView']; decides: boolean; act: (what: Do) => Promise<string> }>()
+const props = defineProps<{
+  finding: Schemas['FindingView']
+  decides: boolean
+  act: (what: CommandAction) => Promise<string>
+}>()
 const emit = defineEmits<{ close: [] }>()
 const decisions = [
   { value: 'mend', name: 'Mend it', hint: 'An insert goes in' },

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // What was typed and could not be recorded, where nobody was there to hear it: shown until it was seen.
 import type { Schemas } from '../api/client'
-import { dismiss, held, returned, throwAway, type Do } from '../api/outbox'
+import { dismiss, held, returned, throwAway, type CommandAction } from '../api/outbox'
 
 const props = defineProps<{ people: Schemas['Person'][] }>()
 const name = (id: string) => props.people.find((p) => p.id === id)?.name ?? id
 
 /** What was to be recorded, in a few words. */
-function words(what: Do): string {
+function words(what: CommandAction): string {
   const about = 'operation' in what ? what.operation : 'seq' in what ? `entry ${what.seq}` : 'the engine'
   const typed =
     what.type === 'pull'
@@ -29,7 +29,7 @@ function words(what: Do): string {
   >
     <p v-for="item in returned" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
       <span class="font-semibold text-wrong"
-        >▲ Not recorded: {{ words(item.command.do) }}, by {{ name(item.person) }}.</span
+        >▲ Not recorded: {{ words(item.command.action) }}, by {{ name(item.person) }}.</span
       >
       {{ item.message }}
       <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">To the engine</RouterLink>
@@ -45,7 +45,7 @@ function words(what: Do): string {
   >
     <p v-for="item in held" :key="item.command.id" class="flex flex-wrap items-center gap-x-3">
       <span class="font-semibold"
-        >{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.do) }}.</span
+        >{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.action) }}.</span
       >
       It is sent once they are.
       <button class="quiet-key px-2 py-1" @click="throwAway(item.command.id)">Throw it away</button>

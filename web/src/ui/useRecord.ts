@@ -1,9 +1,9 @@
 // Recording from a page that is not a bench: why it was refused, or nothing.
 import { Refused } from '../api/client'
-import { send, type Do } from '../api/outbox'
+import { send, type CommandAction } from '../api/outbox'
 
 export function useRecord(build: () => string, seen: () => number, after: () => Promise<unknown>) {
-  return async (what: Do): Promise<string> => {
+  return async (what: CommandAction): Promise<string> => {
     try {
       await send(build(), seen(), what)
       return ''

@@ -52,7 +52,7 @@ async fn a_joint_in_foot_pounds_is_signed_printed_and_taken_apart_again() -> Res
         rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/{TIGHTEN}"))).await?;
     let operation: serde_json::Value = operation.json().await?;
     ensure!(operation["operation"]["signed_by"].is_null(), "{}", operation["operation"]);
-    ensure!(operation["matters"].as_array().context("a list")?.is_empty(), "{}", operation["matters"]);
+    ensure!(operation["issues"].as_array().context("a list")?.is_empty(), "{}", operation["issues"]);
     screen.close().await
 }
 
@@ -66,7 +66,7 @@ async fn a_problem_offers_to_take_the_joint_over_it_apart() -> Result<()> {
     advance(&rigore, &build, TIGHTEN, 6).await?;
     let find = serde_json::json!({"type": "find", "operation": TIGHTEN, "text": "the lower shell of main 2 was left out",
         "about": {"kind": "operation", "operation": TIGHTEN}});
-    let command = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": find});
+    let command = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": find});
     let sent = rigore_browser::client()
         .post(rigore.url(&format!("/api/builds/{build}/commands")))
         .header("cookie", "rigore=demonstration.lead")

@@ -267,7 +267,7 @@ async fn engine_on(rigore: &Rigore, source: &str) -> Result<(String, String)> {
 async fn pull(rigore: &Rigore, build: &str, fastener: &str, text: &str) -> Result<()> {
     let what = json!({ "type": "pull", "operation": "tighten", "stage": 0, "fastener": fastener,
         "reading": { "text": text }, "method": "typed", "instrument": "wrench-2" });
-    let command = json!({ "id": Uuid::now_v7(), "seen": 999, "do": what });
+    let command = json!({ "id": Uuid::now_v7(), "seen": 999, "action": what });
     post(rigore, &format!("/api/builds/{build}/commands"), &command).await?;
     Ok(())
 }
@@ -341,15 +341,15 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
         rigore_browser::get(rigore.url(&format!("/api/builds/{build}/sheet"))).await?.json().await?;
     ensure!(sheet["versions"].as_array().map(Vec::len) == Some(3), "{}", sheet["versions"]);
     // A lead stands for the two; then nothing is open any more.
-    let matter = &bench["matters"][0];
-    let accept = json!({ "type": "accept", "seq": matter["seq"], "subject": matter["subject"], "reason": "loosened after the trial run" });
-    let command = json!({ "id": Uuid::now_v7(), "seen": 999, "do": accept });
+    let issue = &bench["issues"][0];
+    let accept = json!({ "type": "accept", "seq": issue["seq"], "subject": issue["subject"], "reason": "loosened after the trial run" });
+    let command = json!({ "id": Uuid::now_v7(), "seen": 999, "action": accept });
     post(&rigore, &format!("/api/builds/{build}/commands"), &command).await?;
     let bench: Value = rigore_browser::get(rigore.url(&format!("/api/builds/{build}/operations/tighten")))
         .await?
         .json()
         .await?;
-    ensure!(bench["matters"] == json!([]), "{}", bench["matters"]);
+    ensure!(bench["issues"] == json!([]), "{}", bench["issues"]);
     screen.close().await
 }
 

@@ -50,7 +50,7 @@ async fn left_behind(screen: &Screen, rigore: &Rigore, waiting: &Value) -> Resul
 }
 
 fn pull(build: &str, person: &str, fastener: &str, text: &str) -> Value {
-    json!({"build": build, "person": person, "command": {"id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": {
+    json!({"build": build, "person": person, "command": {"id": Uuid::now_v7(), "seen": 1_u64 << 40, "action": {
         "type": "pull", "operation": TIGHTEN, "stage": 1, "fastener": fastener, "reading": {"text": text},
         "method": "typed", "instrument": "wrench-2"
     }}})
@@ -137,7 +137,7 @@ async fn twice_tightened(rigore: &Rigore) -> Result<String> {
     post(rigore.url("/api/builds"), begin).await?;
     for operation in ["caps-trial", TIGHTEN] {
         let act = json!({"id": Uuid::now_v7(), "seen": 1_u64 << 40,
-            "do": {"type": "act", "operation": operation, "stage": 0}});
+            "action": {"type": "act", "operation": operation, "stage": 0}});
         post(rigore.url(&format!("/api/builds/{build}/commands")), act).await?;
     }
     Ok(build.to_string())

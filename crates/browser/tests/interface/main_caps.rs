@@ -122,7 +122,7 @@ async fn a_click_wrench_is_set_once_and_heard_bolt_by_bolt_on_one_key() -> Resul
 
     // It is set to another torque at another engine: this one hears of it before the next click.
     let other = rigore.engine("Tarn 5 no. 12").await?;
-    let what = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": {"type": "set-wrench",
+    let what = serde_json::json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": {"type": "set-wrench",
         "operation": TIGHTEN, "instrument": "wrench-1", "text": "44"}});
     let client = rigore_browser::client();
     let set = client.post(rigore.url(&format!("/api/builds/{other}/commands")));
@@ -155,9 +155,9 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("[data-test='target']", "22.1").await?;
     screen.line("28").await?;
     // What is said of it is in the unit of whoever reads it, and follows the choice of another one.
-    screen.read("[data-test='matters']", "2L: 28.0 lbf·ft, and 23.01 lbf·ft is the most").await?;
+    screen.read("[data-test='issues']", "2L: 28.0 lbf·ft, and 23.01 lbf·ft is the most").await?;
     screen.click("select[name='torque-unit'] option:nth-child(1)").await?;
-    screen.read("[data-test='matters']", "2L: 37.96 N·m, and 31.2 N·m is the most").await?;
+    screen.read("[data-test='issues']", "2L: 37.96 N·m, and 31.2 N·m is the most").await?;
     screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.see("[data-test='map-2L'][data-state='wrong']").await?;
     // It stands there large, in the builder's unit, and no other bolt is offered until it is acknowledged.
@@ -193,7 +193,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.click("[data-test='pulls'] tr:first-child button").await?;
     screen.click("[role='dialog'] form div button:first-child").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
-    screen.count("[data-test='matters']", 0).await?;
+    screen.count("[data-test='issues']", 0).await?;
     screen.read("[data-test='pulls']", "voided: Typed wrong").await?;
     // What is still in the field was meant for 5R and stays there until it is cleared.
     screen.read("[data-test='fastener']", "5R").await?;
@@ -207,7 +207,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("[data-test='fastener']", "6L").await?;
     screen.keys("22.2").await?;
     screen.click("form button[type='submit']").await?;
-    screen.read("[data-test='matters']", "6L: out of order: 2L was next").await?;
+    screen.read("[data-test='issues']", "6L: out of order: 2L was next").await?;
     screen.close().await
 }
 
@@ -267,7 +267,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
 
     screen.see("[data-test='map-3R'][data-state='wrong']").await?;
-    screen.read("[data-test='matters']", "put a new fastener in").await?;
+    screen.read("[data-test='issues']", "put a new fastener in").await?;
     // Offered are the instruments that measure angles, and no others.
     screen.count("select[name='instrument'] option", 4).await?;
     screen.count("select[name='instrument'] option[value='protractor']", 1).await?;
@@ -278,9 +278,9 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     screen.keys("330").await?;
     screen.read("[data-test='stop']", "20°").await?;
 
-    screen.click("[data-test='matters'] button").await?;
+    screen.click("[data-test='issues'] button").await?;
     screen.reason("over-turned").await?;
-    screen.count("[data-test='matters']", 0).await?;
+    screen.count("[data-test='issues']", 0).await?;
     // The new bolt at 3R has its snug stage to come, before the angles go on.
     screen.read("[data-test='fastener']", "3R").await?;
     screen.read("[data-test='target']", "30.0").await?;
@@ -308,11 +308,11 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     screen.reason(" tray was counted yesterday").await?;
     // Bench one may, but it deviates from the plan until the lead stands for it.
     screen.read("main", "Left out by Bench one").await?;
-    screen.read("[data-test='matters']", "Prepare the main cap bolts was left out").await?;
+    screen.read("[data-test='issues']", "Prepare the main cap bolts was left out").await?;
     screen.enter_as("lead").await?;
-    screen.click("[data-test='matters'] button").await?;
+    screen.click("[data-test='issues'] button").await?;
     screen.reason("seen on the tray").await?;
-    screen.count("[data-test='matters']", 0).await?;
+    screen.count("[data-test='issues']", 0).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
     screen.read("article", "Left out: no tray was counted yesterday").await?;
     screen.close().await

@@ -93,7 +93,7 @@ async fn count_out(screen: &Screen) -> Result<()> {
     screen.line("14").await?;
     screen.read("[data-test='counting']", "Main cap dowels").await?;
     screen.line("11").await?;
-    screen.read("[data-test='matters']", "Main cap dowels: 11 of 12 there, 1 missing").await?;
+    screen.read("[data-test='issues']", "Main cap dowels: 11 of 12 there, 1 missing").await?;
     // Enter alone presses the large key, as everywhere.
     for name in ["Side bolt sealing washers", "Rod bolts", "Pin locks", "Head nut washers"] {
         screen.read("[data-test='counting']", name).await?;
@@ -105,7 +105,7 @@ async fn count_out(screen: &Screen) -> Result<()> {
     screen.count("[data-test='head-dowel'] [aria-label^='Void']", 1).await?;
     screen.read("[data-test='counting']", "Main cap dowels").await?;
     screen.line("12").await?;
-    screen.count("[data-test='matters']", 0).await?;
+    screen.count("[data-test='issues']", 0).await?;
     screen.click("[data-test='sign']").await
 }
 
@@ -188,10 +188,10 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
     screen.see("[data-test='main-oil-3'][data-decision='too-close']").await?;
     screen.see("[data-test='main-oil-5'][data-decision='outside']").await?;
     screen.read("[data-test='main-oil-6']", "methods disagree").await?;
-    screen.read("[data-test='matters']", "Main bearing oil clearance 5").await?;
+    screen.read("[data-test='issues']", "Main bearing oil clearance 5").await?;
 
     // The lead stands for the wide one, and signs.
-    screen.click("[data-test='matters'] button").await?;
+    screen.click("[data-test='issues'] button").await?;
     screen.reason("new crank ordered, trial assembly only").await?;
     screen.click("[data-test='sign']").await?;
     screen.read("h1", "Close the oil galleries").await?;
@@ -231,11 +231,11 @@ async fn a_ring_is_filed_until_it_is_inside_and_an_unfit_gauge_is_said() -> Resu
     screen.line("0.515").await?;
     screen.read("[data-test='site']", "Second ring 4").await?;
 
-    // A micrometer for large sizes does not fit a gap: said before, kept all the same, a lead's matter.
+    // A micrometer for large sizes does not fit a gap: said before, kept all the same, a lead's issue.
     screen.click("select[name='instrument'] option[value='micrometer']").await?;
     screen.read("[data-test='tool-fault']", "Outside the range of Micrometer 50 to 75").await?;
     screen.line("0.515").await?;
-    screen.read("[data-test='matters']", "Second ring 4: outside the range").await?;
+    screen.read("[data-test='issues']", "Second ring 4: outside the range").await?;
     screen.close().await
 }
 
@@ -315,7 +315,7 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
     }
     screen.read("[data-test='counting']", "Main cap washers").await?;
     screen.line("1").await?;
-    screen.read("[data-test='matters']", "Main cap washers: 1 left over, so 1 missing in the engine").await?;
+    screen.read("[data-test='issues']", "Main cap washers: 1 left over, so 1 missing in the engine").await?;
     screen.close().await
 }
 
@@ -333,10 +333,10 @@ async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -
     field.click().await?;
     screen.select_all().await?;
     screen.line("60 lbf·in").await?;
-    screen.read("[data-test='matters']", "Turning takes 6.8 N·m, and 6.0 N·m is the most").await?;
-    screen.read("[data-test='matters']", "Loosen the main caps").await?;
+    screen.read("[data-test='issues']", "Turning takes 6.8 N·m, and 6.0 N·m is the most").await?;
+    screen.read("[data-test='issues']", "Loosen the main caps").await?;
     screen.click("[data-test='binds']").await?;
-    screen.read("[data-test='matters']", "The crankshaft binds").await?;
+    screen.read("[data-test='issues']", "The crankshaft binds").await?;
     screen.close().await
 }
 

@@ -158,7 +158,7 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
         let text = if site.contains("housing") { "58.997" } else { "1.3" };
         let what = json!({"type": "measure", "operation": "mains-measure", "site": site,
             "place": bench["step"]["place"], "text": text, "method": "typed", "instrument": "bore-gauge"});
-        let command = json!({"id": uuid::Uuid::now_v7(), "seen": bench["seq"], "do": what});
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": bench["seq"], "action": what});
         let request = client.post(rigore.url(&format!("/api/builds/{id}/commands")));
         request
             .header("cookie", "rigore=demonstration.bench-two")

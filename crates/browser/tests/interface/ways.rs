@@ -52,7 +52,7 @@ pub(crate) async fn advance(rigore: &Rigore, build: &str, operation: &str, steps
             }
             _ => json!({"type": "sign", "operation": operation}),
         };
-        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": what});
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": what});
         post(rigore, &format!("/api/builds/{build}/commands"), &command).await?;
     }
     Ok(())
@@ -183,9 +183,9 @@ async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_
     assert_eq!(pulls, Some(15), "each bolt has each stage once");
     // Loosened, it is scrap: a new one goes in and asks for all three again.
     let loosen = json!({"type": "loosen", "operation": "wheel", "fastener": "2", "reason": "to look at it"});
-    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": loosen});
+    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": loosen});
     post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
-    screen.read("[data-test='matters']", "2 was loosened and the old fastener is still in").await?;
+    screen.read("[data-test='issues']", "2 was loosened and the old fastener is still in").await?;
     asked(&screen, "2", "Seat").await?;
     assert!(rigore.run("verify")?.contains(" 0 broken"));
     screen.close().await?;
@@ -219,14 +219,14 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     // The other one yields too early, and is turned back: said, and for a lead.
     asked(&screen, "B", "By feel").await?;
     screen.line("31").await?;
-    screen.read("[data-test='matters']", "B: 42.03 N·m, it stopped rising too early").await?;
+    screen.read("[data-test='issues']", "B: 42.03 N·m, it stopped rising too early").await?;
     screen.click("[data-test='acknowledge']").await?;
     asked(&screen, "B", "By feel, slot").await?;
     screen.line("-1").await?;
     screen.read("[data-test='asked']", "-1 is unlikely").await?;
     screen.see("[data-test='heard'][data-listens='true']").await?;
     screen.line("").await?;
-    screen.read("[data-test='matters']", "it has lost its clamp").await?;
+    screen.read("[data-test='issues']", "it has lost its clamp").await?;
     screen.read("[data-test='pulls']", "Turned back").await?;
     screen.close().await
 }
@@ -277,7 +277,7 @@ async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
     // One out of its turn is kept and marked.
     screen.click("[data-test='map-2']").await?;
     screen.click("[data-test='loose']").await?;
-    screen.read("[data-test='matters']", "2: out of order: 1 was next").await?;
+    screen.read("[data-test='issues']", "2: out of order: 1 was next").await?;
     screen.line("").await?;
     screen.read("h1", "Take the caps off again").await?;
     screen.read(".bench-hand", "All loose").await?;
@@ -352,12 +352,12 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-tighten-2"))).await?;
     screen
         .read(
-            "[data-test='matters']",
+            "[data-test='issues']",
             "B stays 0.009 mm longer for good, and 0.005 mm is the most: it is scrap",
         )
         .await?;
     screen.read("[data-test='free']", "Free length 46.").await?;
-    screen.click("[data-test='matters'] button").await?;
+    screen.click("[data-test='issues'] button").await?;
     screen.reason("It has grown").await?;
     // Of the new one nobody knows the free length yet, nor its friction.
     screen.read("[data-test='free']", "was not measured").await?;
@@ -381,11 +381,11 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
     for (place, text) in [(0, "50.995"), (1, "50.996")] {
         let what = json!({"type": "measure", "operation": "rods-measure", "site": "rod-housing-2", "place": place,
             "text": text, "method": "typed", "instrument": "bore-gauge"});
-        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": what});
+        let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": what});
         post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
     }
     let sign = json!({"type": "sign", "operation": "rods-measure"});
-    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "do": sign});
+    let command = json!({"id": uuid::Uuid::now_v7(), "seen": 1_u64 << 40, "action": sign});
     post(&rigore, &format!("/api/builds/{id}/commands"), &command).await?;
     screen.click("[data-test='sign']:enabled").await?;
     // The old one stays in the record, and the place goes on with the new one.

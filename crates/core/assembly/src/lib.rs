@@ -42,7 +42,7 @@ pub use instruments::fit::{
     AdapterAndLubricant, ClickFit, InstrumentNature, InstrumentUser, ShopTools, ToolFit,
 };
 pub use instruments::register::CalibrationDue;
-pub use instruments::requirements::{ToolAvailability, ToolNeed, may, needs, stand_in_the_way};
+pub use instruments::requirements::{ToolAvailability, ToolNeed, can_use, tool_needs, unavailable_tools};
 pub use projections::durations::OperationDuration;
 pub use projections::friction::{BoltFriction, PlaceFriction};
 pub use projections::list_row::{BuildProjection, BuildStatus, BuildSummary};

@@ -256,10 +256,10 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     while let Some(what) = engine.0.next(at) {
         engine.bench(&what);
     }
-    for matter in engine.0.state.matters() {
+    for issue in engine.0.state.issues() {
         let accept = rigore_assembly::ApproveCommand {
-            seq: matter.seq,
-            subject: matter.subject,
+            seq: issue.seq,
+            subject: issue.subject,
             reason: "the maker of the sealant gives 20 min at this temperature".into(),
         };
         engine.lead(&CommandAction::Accept(accept));
@@ -285,6 +285,6 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
 
     engine.0.go_on("sign-off");
     assert_eq!(engine.0.state.view().status, BuildStatus::Finished, "{:?}", engine.0.standing());
-    assert!(engine.0.state.matters().is_empty());
+    assert!(engine.0.state.issues().is_empty());
     assert_eq!(engine.0.state.findings().len(), 2);
 }

@@ -15,7 +15,7 @@ fn a_tarn_5_is_built_to_its_last_signature_for_every_use() {
     for use_for in [None, Some("street"), Some("endurance"), Some("boost")] {
         let builder = build(TARN, use_for);
         assert_eq!(builder.state.view().status, BuildStatus::Finished, "{use_for:?}");
-        assert_eq!(builder.state.matters(), []);
+        assert_eq!(builder.state.issues(), []);
         for view in builder.state.clearances(None) {
             assert_eq!(
                 view.decision,
@@ -50,7 +50,7 @@ fn an_ostra_11_is_built_to_its_last_signature() {
 fn the_sheet_of_a_whole_engine_leaves_nothing_open() {
     let builder = build(TARN, Some("boost"));
     let sheet = BuildSheet::of(&builder.state);
-    assert!(sheet.matters.is_empty());
+    assert!(sheet.issues.is_empty());
     assert_eq!(sheet.identity.as_deref(), Some("1"));
     let mut judged = 0;
     for section in &sheet.sections {

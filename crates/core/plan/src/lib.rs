@@ -3,7 +3,7 @@
 //! A plan is a TOML document (docs/plan-format.md). [`Plan::read`] makes a plan of a text, or says
 //! why it is none; [`Plan::judge`] checks it besides, when it is added. A check that is added later
 //! therefore never makes an old build unreadable. What was done to an engine does not live here but
-//! in [`rigore_assembly`].
+//! in `rigore-assembly`.
 
 #![cfg_attr(test, allow(clippy::float_cmp, reason = "a figure that was typed is kept to the last digit"))]
 

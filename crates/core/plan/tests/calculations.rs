@@ -132,7 +132,7 @@ proptest! {
             (-1e6f64..1e6).prop_map(|figure| json!(figure)),
         ]
     ) {
-        let all = calc::listed();
+        let all = calc::listings();
         let of = &all[at % all.len()];
         let mut input = of.example.clone();
         let fields = of.calculation.input;

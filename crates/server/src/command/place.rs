@@ -28,7 +28,7 @@ impl ShopLocation {
         self.database_url.is_none().then(|| self.data.clone())
     }
 
-    /// As [`Place::open`], where a shop is kept already.
+    /// As [`ShopLocation::open`], where a shop is kept already.
     pub fn visit(self) -> Result<(String, Option<WatchedCluster>)> {
         if self.database_url.is_none() && !self.data.join("pg").exists() {
             let data = self.data.display();

@@ -69,7 +69,7 @@ impl DemoWorker<'_> {
             |person: &&Person| self.by.as_ref().is_none_or(|by| role != Role::Bench || *by == person.id);
         let mut people = self.roster.people.iter().filter(|person| person.role == role);
         let by = people.find(named).context("a person of the role")?;
-        let command = Command { id, seen: u64::MAX >> 1, what };
+        let command = Command { id, seen: u64::MAX >> 1, action: what };
         let recorded = self.store.record(self.id, by, self.roster, self.at, &command).await?;
         for event in &recorded.events()? {
             self.state.apply(event);
@@ -108,9 +108,9 @@ impl DemoWorker<'_> {
         let at = state.plan.operation(id).context("an operation of the plan")?;
         let operation = id.to_owned();
         // A bolt that was stretched too far is loosened and climbed again.
-        let loosened = |matter: &Issue| matter.remedies.contains(&Remedy::Loosen);
-        if let Some(matter) = state.matters_of(at).into_iter().find(loosened) {
-            let (joint, fastener) = (matter.joint, matter.fastener.context("a fastener")?);
+        let loosened = |issue: &Issue| issue.remedies.contains(&Remedy::Loosen);
+        if let Some(issue) = state.issues_of(at).into_iter().find(loosened) {
+            let (joint, fastener) = (issue.joint, issue.fastener.context("a fastener")?);
             let reason = "stretched too far, to be pulled again".to_owned();
             return Ok(Some(CommandAction::Loosen(LoosenCommand {
                 operation,

@@ -179,7 +179,7 @@ pub async fn story(
     BuildId(build): BuildId,
     Path(FastenerPath { joint, fastener }): Path<FastenerPath>,
 ) -> Result<Json<FastenerTimeline>, Problem> {
-    let story = app.store.read(build, |state| state.story(&joint, &fastener)).await?;
+    let story = app.store.read(build, |state| state.fastener_timeline(&joint, &fastener)).await?;
     story.map(Json).ok_or_else(|| Problem::not_there(&format!("fastener `{fastener}` of `{joint}`")))
 }
 
@@ -256,8 +256,8 @@ pub async fn command(
     JsonBody(command): JsonBody<Command>,
 ) -> Result<Json<CommandAnswer>, Problem> {
     let by = session.person.clone();
-    if matches!(command.what, CommandAction::Sign(_)) && !session.is_confirmed() {
-        let answered = app.store.read(build, |state| state.answered(command.id)).await?;
+    if matches!(command.action, CommandAction::Sign(_)) && !session.is_confirmed() {
+        let answered = app.store.read(build, |state| state.recorded_span(command.id)).await?;
         if answered.is_none() {
             return Err(Problem::confirm());
         }

@@ -11,7 +11,7 @@ use serde_json::Value;
 /// Every calculation with its fields, its formula and an example.
 #[utoipa::path(get, path = "/api/calc", responses((status = 200, body = Vec<Value>)))]
 pub async fn list() -> Json<Vec<calc::CalculationListing>> {
-    Json(calc::listed())
+    Json(calc::listings())
 }
 
 /// Runs a calculation: the same as `rigore calc NAME`.

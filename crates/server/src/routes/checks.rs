@@ -245,7 +245,7 @@ pub struct NewDoubt {
     pub check: Uuid,
 }
 
-/// Makes what was read with an instrument since it was right last a matter on every engine. What was made one already
+/// Makes what was read with an instrument since it was right last an issue on every engine. What was made one already
 /// is not made one again.
 #[utoipa::path(post, path = "/api/instruments/{instrument}/doubts", params(("instrument" = String, Path)),
     request_body = NewDoubt,
@@ -275,7 +275,8 @@ pub async fn doubt(
     for on in &used {
         let (instrument, name, reason) = (id.clone(), of.name.clone(), reason.clone());
         let what = CommandAction::Doubt(DoubtCommand { instrument, name, since, until: check.at, reason });
-        let command = Command { id: Uuid::new_v5(&check.id, on.build.as_bytes()), seen: u64::MAX >> 1, what };
+        let command =
+            Command { id: Uuid::new_v5(&check.id, on.build.as_bytes()), seen: u64::MAX >> 1, action: what };
         app.store.record(on.build, &by, &roster, OffsetDateTime::now_utc(), &command).await?;
     }
     Ok(Json(used.into_iter().map(InstrumentUseView::from).collect()))

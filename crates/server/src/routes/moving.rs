@@ -94,7 +94,9 @@ pub async fn look_up(
 ) -> Result<Json<CommandAnswer>, Problem> {
     let known = app
         .store
-        .read(build, |state| (state.plan_ref.hash.clone(), state.answered(look.id), state.plan.open.clone()))
+        .read(build, |state| {
+            (state.plan_ref.hash.clone(), state.recorded_span(look.id), state.plan.open.clone())
+        })
         .await?;
     let (hash, answered, open) = known;
     let text = look.text.trim();
@@ -124,6 +126,6 @@ pub async fn look_up(
     let reason =
         if found.is_empty() { format!("Looked up: {text}") } else { format!("Looked up: {text}, {found}") };
     let what = CommandAction::MoveTo(PlanMoveCommand { plan, reason: reason.chars().take(400).collect() });
-    let answer = record(&app, build, &by, &Command { id: look.id, seen: look.seen, what }).await?;
+    let answer = record(&app, build, &by, &Command { id: look.id, seen: look.seen, action: what }).await?;
     Ok(Json(answer))
 }

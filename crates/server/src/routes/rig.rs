@@ -115,7 +115,7 @@ fn command(wanted: RigPull, step: &PullStep, reading: GivenReading) -> Command {
         sure: false,
         note: None,
     });
-    Command { id: wanted.id, seen: wanted.seen, what }
+    Command { id: wanted.id, seen: wanted.seen, action: what }
 }
 
 /// The reading a simulated wrench gives on the next step of an operation, for demo data; what no

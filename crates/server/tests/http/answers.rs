@@ -21,26 +21,25 @@ fn pull(fastener: &str, text: &str) -> Value {
 async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
     let server = Server::start().await;
     let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
-    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
+    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30")});
     let first = server.post(&path, &command).await;
     assert_eq!(first.0, StatusCode::OK, "{}", first.1);
     assert_eq!(server.post(&path, &command).await, first);
 
     for (body, status, field) in [
-        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30 mm")}), 422, "reading"),
-        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("9Z", "30")}), 422, "fastener"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30 mm")}), 422, "reading"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("9Z", "30")}), 422, "fastener"),
         (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "do"),
-        (json!({"id": Uuid::now_v7(), "seen": SEEN, "do": {"type": "sign"}}), 422, "do.operation"),
-        (json!({"id": "x", "seen": SEEN, "do": pull("2L", "30")}), 422, "id"),
-        (json!({"id": Uuid::now_v7(), "seen": SEEN, "extra": 1, "do": pull("2L", "30")}), 422, "extra"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "sign"}}), 422, "do.operation"),
+        (json!({"id": "x", "seen": SEEN, "action": pull("2L", "30")}), 422, "id"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "extra": 1, "action": pull("2L", "30")}), 422, "extra"),
     ] {
         let (got, problem) = server.post(&path, &body).await;
         assert_eq!(got.as_u16(), status, "{problem}");
         assert_eq!(problem["errors"][0]["field"], field, "{problem}");
         assert_eq!(problem["status"], status);
     }
-    let sign =
-        json!({"id": Uuid::now_v7(), "seen": SEEN, "do": {"type": "sign", "operation": "main-caps-tighten"}});
+    let sign = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "sign", "operation": "main-caps-tighten"}});
     let (status, problem) = server.post(&path, &sign).await;
     assert_eq!((status.as_u16(), problem["type"].as_str()), (409, Some("/problems/not-yet")));
 }
@@ -53,7 +52,7 @@ async fn what_is_looked_at_comes_with_the_answer_as_it_stands_then() {
     let mut answers = Vec::new();
     // What is not there is not looked at; the pull is recorded all the same.
     for show in ["", "?show=nowhere", "?show=main-caps-tighten"] {
-        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
+        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30")});
         let (status, answer) = server.post(&format!("{path}{show}"), &command).await;
         assert_eq!(status, StatusCode::OK, "{answer}");
         answers.push(answer);
@@ -69,7 +68,7 @@ async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
     let path = format!("/api/builds/{}/commands", build("Tarn 5 no. 13"));
     let void = |reason: &str| {
         let what = json!({"type": "void", "seq": 4, "reason": reason});
-        json!({"id": Uuid::now_v7(), "seen": SEEN, "do": what})
+        json!({"id": Uuid::now_v7(), "seen": SEEN, "action": what})
     };
     let (status, problem) = server.post(&path, &void("a\0b")).await;
     assert_eq!(
@@ -92,7 +91,7 @@ async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
 async fn somebody_has_to_say_who_they_are_and_a_viewer_only_looks() {
     let server = Server::start().await;
     let url = format!("{}/api/builds/{}/commands", server.base, build("Tarn 5 no. 13"));
-    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": pull("2L", "30")});
+    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30")});
     let nobody = Client::new().post(&url).json(&command).send().await.expect("an answer");
     assert_eq!(nobody.status(), StatusCode::UNAUTHORIZED);
     let viewer =
@@ -155,7 +154,7 @@ async fn live_updates_go_on_after_the_last_entry_seen() {
     let seen = server.get(&format!("/api/builds/{id}")).await["seq"].as_u64().expect("a number");
     let follow = server.client.get(format!("{}/api/builds/{id}/events", server.base));
     let mut stream = follow.header("last-event-id", seen - 2).send().await.expect("a stream").bytes_stream();
-    let command = json!({"id": Uuid::now_v7(), "seen": seen, "do": pull("2L", "30")});
+    let command = json!({"id": Uuid::now_v7(), "seen": seen, "action": pull("2L", "30")});
     let (_, answer) = server.post(&format!("/api/builds/{id}/commands"), &command).await;
     let last = answer["seq"].as_u64().expect("a number");
     let mut text = String::new();

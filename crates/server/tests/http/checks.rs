@@ -28,7 +28,7 @@ fn check(known_by: &str, readings: &[(&str, &str)]) -> Value {
 }
 
 #[tokio::test]
-async fn all_that_was_read_with_a_wrench_that_is_found_wrong_becomes_a_matter() {
+async fn all_that_was_read_with_a_wrench_that_is_found_wrong_becomes_a_issue() {
     let server = Server::start().await;
     let path = format!("/api/instruments/{WRENCH}/checks");
     let right = [("40", "40.5"), ("40", "39,8"), ("29.5 lbf·ft", "40")];
@@ -66,9 +66,9 @@ async fn all_that_was_read_with_a_wrench_that_is_found_wrong_becomes_a_matter() 
     assert_eq!(doubted, card["used"]);
     let engine = doubted[0]["build"].as_str().expect("an engine");
     let build = server.get(&format!("/api/builds/{engine}")).await;
-    let matters = build["matters"].as_array().expect("matters");
-    let found = |matter: &&Value| matter["subject"]["kind"] == "doubted";
-    assert!(matters.iter().filter(found).count() > 0, "{matters:#?}");
+    let issues = build["issues"].as_array().expect("issues");
+    let found = |issue: &&Value| issue["subject"]["kind"] == "doubted";
+    assert!(issues.iter().filter(found).count() > 0, "{issues:#?}");
     assert_eq!(build["status"], "held");
     // Said twice it is one.
     assert_eq!(server.post(&doubts, &body).await.0, StatusCode::OK);

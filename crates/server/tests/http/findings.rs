@@ -51,7 +51,7 @@ async fn a_picture_is_kept_by_its_content_and_goes_with_the_finding_it_was_sent_
     let bench = server.bench(ENGINE, "head-tighten").await;
     assert_eq!(bench["findings"][0]["picture"], picture);
     assert_eq!(
-        (&bench["operation"]["status"], &bench["matters"][0]["remedies"]),
+        (&bench["operation"]["status"], &bench["issues"][0]["remedies"]),
         (&json!("held"), &json!(["decide", "void"]))
     );
     let seq = bench["findings"][0]["seq"].clone();

@@ -99,7 +99,7 @@ impl Server {
     /// Gives a command to a demo engine, as somebody who has seen everything there is.
     pub async fn give(&self, person: &str, engine: &str, what: Value) -> (StatusCode, Value) {
         let path = format!("/api/builds/{}/commands", demo::build_id(engine));
-        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": what});
+        let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": what});
         self.post_as(person, &path, &command).await
     }
 

@@ -80,13 +80,13 @@ async fn scrap_is_known_in_the_next_engine_and_a_lead_has_to_stand_for_it() {
     );
     let (status, answer) = server.give("bench-one", "Tarn 5 no. 14", fit("RB-21")).await;
     assert_eq!(status, StatusCode::OK, "{answer}");
-    let matters = server.bench("Tarn 5 no. 14", "take-in").await["matters"].clone();
-    let what = words(&matters[0]["what"]);
+    let issues = server.bench("Tarn 5 no. 14", "take-in").await["issues"].clone();
+    let what = words(&issues[0]["text"]);
     assert!(what.starts_with("Rod bolts: Rod 2 B stays 0.009 mm longer"), "{what}");
-    let accept = json!({"type": "accept", "seq": matters[0]["seq"], "reason": "only to mock it up"});
+    let accept = json!({"type": "accept", "seq": issues[0]["seq"], "reason": "only to mock it up"});
     assert_eq!(server.give("bench-one", "Tarn 5 no. 14", accept.clone()).await.0, StatusCode::FORBIDDEN);
     assert_eq!(server.give("lead", "Tarn 5 no. 14", accept).await.0, StatusCode::OK);
-    assert_eq!(server.bench("Tarn 5 no. 14", "take-in").await["matters"], json!([]));
+    assert_eq!(server.bench("Tarn 5 no. 14", "take-in").await["issues"], json!([]));
     // A new one in its place goes on as that piece, and the old one is out.
     let replace = json!({"type": "loosen", "operation": "rod-tighten-2", "fastener": "B", "replaced": true,
         "reason": "it had grown"});

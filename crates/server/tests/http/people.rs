@@ -342,7 +342,7 @@ async fn a_signature_asks_for_its_signer() {
     let lead = Browser::at(&base);
     assert_eq!(lead.sign_in("Lead", "correct horse").await, StatusCode::OK);
     let build = rigore_server::demo::build_id("Tarn 5 no. 13");
-    let sign = || json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": { "type": "sign", "operation": "sign-off" } });
+    let sign = || json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "action": { "type": "sign", "operation": "sign-off" } });
     let path = format!("/api/builds/{build}/commands");
     // Who has just signed in has just proved it; later it is asked for again.
     assert_eq!(lead.post(&path, sign()).await.1["type"], json!("/problems/not-yet"));
@@ -362,7 +362,7 @@ async fn a_signature_asks_for_its_signer() {
     assert_eq!(lead.post(&path, sign()).await.1["type"], json!("/problems/not-yet"));
     // Everything else is recorded without.
     store.age_sessions(time::Duration::minutes(3)).await.expect("later");
-    let void = json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "do": { "type": "void", "seq": 999_999, "reason": "x" } });
+    let void = json!({ "id": Uuid::now_v7(), "seen": 1_u64 << 40, "action": { "type": "void", "seq": 999_999, "reason": "x" } });
     assert_ne!(lead.post(&path, void).await.1["type"], json!("/problems/confirm"));
 }
 
@@ -661,7 +661,7 @@ async fn an_open_page_of_a_lead_changes_nobody_and_signs_as_nobody_else() {
         let (status, answer) = confirm(secret).await;
         assert_eq!((status.as_u16(), &answer["type"]), (403, &json!("/problems/own-secret")), "{secret}");
     }
-    let sign = json!({ "id": Uuid::now_v7(), "seen": 9, "do": { "type": "sign", "operation": "x" } });
+    let sign = json!({ "id": Uuid::now_v7(), "seen": 9, "action": { "type": "sign", "operation": "x" } });
     let (_, asked) = tablet.post(&format!("/api/builds/{}/commands", Uuid::nil()), sign).await;
     assert_eq!(asked["type"], json!("/problems/not-there"), "there is no such engine, whoever signs");
     // Nor does that PIN choose another in their name: their password does, and then their own counts.

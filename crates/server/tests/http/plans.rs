@@ -179,12 +179,12 @@ async fn versions_are_kept_once_and_an_engine_goes_on_by_another() {
         (preview["lost"].as_array().map(Vec::len), preview["lapses"].as_array().map(Vec::len)),
         (Some(0), Some(0))
     );
-    assert!(preview["matters"].as_array().map(Vec::len) > Some(0), "{preview}");
+    assert!(preview["issues"].as_array().map(Vec::len) > Some(0), "{preview}");
     let to = json!({"type": "move-to", "plan": newer, "reason": "off the wrong row"});
     assert_eq!(server.give("bench-one", engine, to.clone()).await.0, StatusCode::FORBIDDEN);
     let unknown = json!({"type": "move-to", "plan": "0".repeat(64), "reason": "why not"});
     assert_eq!(server.give("lead", engine, unknown).await.0, StatusCode::UNPROCESSABLE_ENTITY);
-    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "do": to});
+    let command = json!({"id": Uuid::now_v7(), "seen": SEEN, "action": to});
     let path = format!("/api/builds/{id}/commands");
     let (status, first) = server.post(&path, &command).await;
     assert_eq!(status, StatusCode::OK, "{first}");

@@ -138,7 +138,7 @@ async fn the_demonstration_has_a_verdict_of_each_kind_and_says_which_method_to_t
     }
     assert!(finished["parts"].as_array().expect("parts").iter().all(|slot| slot["part"].is_object()));
     let ostra = server.bench("Ostra 11 no. 3", "cylinders-measure").await;
-    assert_eq!(decisions(&ostra, "piston-play"), ["inside", "outside"], "{}", ostra["matters"]);
+    assert_eq!(decisions(&ostra, "piston-play"), ["inside", "outside"], "{}", ostra["issues"]);
 }
 
 #[tokio::test]
@@ -245,16 +245,16 @@ async fn a_gauge_that_does_not_fit_is_named_before_and_after() {
     let what = with(measure("main-housing-2", 1, "58.997"), "instrument", json!("inside-50-75"));
     assert_eq!(server.give("bench-one", "Tarn 5 no. 16", what).await.0, StatusCode::OK, "a fact is kept");
     let bench = server.bench("Tarn 5 no. 16", "mains-measure").await;
-    let matter = &bench["matters"][0];
-    assert_eq!(matter["what"], "Main housing 2: Inside micrometer 50 to 75 is out of calibration");
-    let accept = |subject: &Value| json!({"type": "accept", "seq": matter["seq"], "subject": subject, "reason": "checked against a ring"});
-    let (status, _) = server.give("bench-one", "Tarn 5 no. 16", accept(&matter["subject"])).await;
+    let issue = &bench["issues"][0];
+    assert_eq!(issue["text"], "Main housing 2: Inside micrometer 50 to 75 is out of calibration");
+    let accept = |subject: &Value| json!({"type": "accept", "seq": issue["seq"], "subject": subject, "reason": "checked against a ring"});
+    let (status, _) = server.give("bench-one", "Tarn 5 no. 16", accept(&issue["subject"])).await;
     assert_eq!(status, StatusCode::FORBIDDEN);
     let (status, problem) = server.give("lead", "Tarn 5 no. 16", accept(&json!("main-oil/2"))).await;
     assert_eq!((status.as_u16(), problem["type"].as_str()), (409, Some("/problems/stale")));
-    let (status, _) = server.give("lead", "Tarn 5 no. 16", accept(&matter["subject"])).await;
+    let (status, _) = server.give("lead", "Tarn 5 no. 16", accept(&issue["subject"])).await;
     assert_eq!(status, StatusCode::OK);
-    assert_eq!(server.bench("Tarn 5 no. 16", "mains-measure").await["matters"], json!([]));
+    assert_eq!(server.bench("Tarn 5 no. 16", "mains-measure").await["issues"], json!([]));
 }
 
 #[tokio::test]
@@ -314,7 +314,7 @@ async fn an_engine_is_taken_in_with_who_owns_it_and_what_it_is() {
     );
     assert_eq!(build["status"], "taken-in");
     let command =
-        json!({"id": Uuid::now_v7(), "seen": SEEN, "do": {"type": "start", "operation": "crank-in"}});
+        json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "start", "operation": "crank-in"}});
     let path = format!("/api/builds/{}/commands", answer["build"].as_str().expect("an id"));
     let (status, problem) = server.post(&path, &command).await;
     assert_eq!(status, StatusCode::CONFLICT);

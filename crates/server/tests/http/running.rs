@@ -33,7 +33,7 @@ async fn two_servers_on_one_database_are_one_shop() {
     // One command reaches both at once, and again: it is recorded once, and each says the same.
     let pull = json!({"type": "pull", "operation": "main-caps-tighten", "stage": 1, "fastener": "2L",
         "reading": {"text": "30"}, "method": "typed", "instrument": "wrench-2"});
-    let command = json!({"id": Uuid::now_v7(), "seen": seen, "do": pull});
+    let command = json!({"id": Uuid::now_v7(), "seen": seen, "action": pull});
     let ask = |base: &str| {
         let request = one.client.post(format!("{base}{path}/commands")).json(&command);
         async move {

@@ -51,9 +51,9 @@ async fn a_database_of_the_first_edition_is_read_whole() {
     let shown: BTreeMap<String, Value> = serde_json::from_str(SHOWN).expect("JSON");
     let (mut engines, mut differ) = (0, Vec::new());
     for row in list.rows {
-        let (view, matters) = store
+        let (view, issues) = store
             .read(row.id, |state| {
-                let whats = state.matters().into_iter().map(|matter| matter.what.in_base_units());
+                let whats = state.issues().into_iter().map(|issue| issue.text.in_base_units());
                 (state.view(), whats.collect::<Vec<String>>())
             })
             .await
@@ -73,8 +73,8 @@ async fn a_database_of_the_first_edition_is_read_whole() {
                 differ.push(format!("{} {id}: {} {now}", row.summary.name, before["operations"][id]));
             }
         }
-        if before["matters"] != json!(matters) {
-            differ.push(format!("{}: {} {matters:?}", row.summary.name, before["matters"]));
+        if before["matters"] != json!(issues) {
+            differ.push(format!("{}: {} {issues:?}", row.summary.name, before["matters"]));
         }
         engines += 1;
     }

@@ -94,11 +94,11 @@ async fn an_entry_of_a_newer_format_is_told_as_that() {
 async fn an_id_that_was_used_is_not_used_for_another_command_nor_by_another_person() {
     let (_scratch, store) = scratch().await;
     let bench = Bench::begun(store).await;
-    let command = Command { id: Uuid::now_v7(), seen: 1, what: pull("2L") };
+    let command = Command { id: Uuid::now_v7(), seen: 1, action: pull("2L") };
     bench.send(&command).await.expect("recorded");
     let again = Command { seen: 7, ..command.clone() };
     assert!(bench.send(&again).await.expect("answered again").repeated);
-    let other = Command { what: pull("2R"), ..command.clone() };
+    let other = Command { action: pull("2R"), ..command.clone() };
     let refused = bench.send(&other).await.unwrap_err();
     assert!(
         matches!(&refused, StoreError::Refused(Refusal { field: Some("id"), .. })),

@@ -78,7 +78,7 @@ impl Bench {
     }
 
     pub async fn give(&self, what: CommandAction) -> Result<RecordedCommand, StoreError> {
-        self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what }).await
+        self.send(&Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, action: what }).await
     }
 
     pub async fn send(&self, command: &Command) -> Result<RecordedCommand, StoreError> {
@@ -127,7 +127,7 @@ pub async fn scratch() -> (Scratch, Store) {
 async fn the_same_command_twice_is_one_event_and_one_answer() {
     let (_scratch, store) = scratch().await;
     let bench = Bench::begun(store.clone()).await;
-    let command = Command { id: Uuid::now_v7(), seen: 1, what: pull("2L") };
+    let command = Command { id: Uuid::now_v7(), seen: 1, action: pull("2L") };
     let (first, second) = tokio::join!(bench.send(&command), bench.send(&command));
     let (first, second) = (first.expect("recorded"), second.expect("answered"));
     assert_eq!((first.seq, &first.texts), (second.seq, &second.texts));
@@ -331,7 +331,7 @@ async fn commands_on_many_builds_at_once_are_written_together_and_each_once() {
     }
     // Twice each: the second sending of a command is answered, not written.
     let commands: Vec<Command> =
-        benches.iter().map(|_| Command { id: Uuid::now_v7(), seen: 9, what: pull("2L") }).collect();
+        benches.iter().map(|_| Command { id: Uuid::now_v7(), seen: 9, action: pull("2L") }).collect();
     let sent =
         benches.iter().zip(&commands).flat_map(|(bench, command)| [bench.send(command), bench.send(command)]);
     let answers = futures::future::join_all(sent).await;
@@ -437,7 +437,7 @@ async fn a_database_that_crashes_between_pulls_loses_no_acknowledged_pull() {
     let bench = Bench::begun(Store::connect(&cluster.url(), 4).await.expect("a store")).await;
     bench.give(pull("2L")).await.expect("recorded");
     cluster.crash().expect("crashed");
-    let command = Command { id: Uuid::now_v7(), seen: 9, what: pull("2R") };
+    let command = Command { id: Uuid::now_v7(), seen: 9, action: pull("2R") };
     assert!(matches!(bench.send(&command).await.unwrap_err(), StoreError::Unavailable(_)));
     cluster.start_again().expect("started again");
     let recorded = loop {

@@ -65,7 +65,7 @@ async fn a_clock_that_was_set_back_dates_no_entry_before_the_one_before_it() {
     for (minute, fastener) in minutes.into_iter().zip(fasteners) {
         let at = from + Duration::minutes(minute);
         clock = clock.max(at);
-        let command = Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, what: pull(fastener) };
+        let command = Command { id: Uuid::now_v7(), seen: u64::MAX >> 1, action: pull(fastener) };
         bench.send_at(at, &command).await.expect("recorded");
         readings.push((bench.build(), clock));
         assert_eq!(bench.state().await.touched, clock);

@@ -48,7 +48,7 @@ pub fn measure(table: &mut ResultTable) {
     table.row("fold of 3,000 entries, ms", ms(fold), Aim::AtMost(3.0));
 
     let state = folded(&plan, &events);
-    assert!(state.matters().is_empty(), "every pull is inside");
+    assert!(state.issues().is_empty(), "every pull is inside");
     let context = CommandContext {
         instrument: Some(wrench()),
         seen: u64::from(ENTRIES),

@@ -167,7 +167,7 @@ async fn engine(store: &Store, plan: &PlanRef, n: u32) -> Result<()> {
     store.begin(build, &by, now, Uuid::now_v7(), &begin).await?;
     let roster = Roster::default();
     let give = async |what| {
-        let command = Command { id: Uuid::now_v7(), seen: u64::MAX >> 2, what };
+        let command = Command { id: Uuid::now_v7(), seen: u64::MAX >> 2, action: what };
         store.record(build, &by, &roster, OffsetDateTime::now_utc(), &command).await
     };
     let serial = format!("SN-{n:07}");

@@ -96,10 +96,10 @@ pub(crate) fn typed(
 /// That starting has to wait, and for what.
 pub(crate) fn not_startable(state: &BuildState, at: OperationIx, now: OffsetDateTime) -> Option<Refusal> {
     let name = &state.plan[at].name;
-    let found = state.matters_of_findings(at).into_iter().next().map(|matter| {
+    let found = state.issues_of_findings(at).into_iter().next().map(|issue| {
         Refusal::of(
             RefusalKind::NotYet,
-            message!("{name} is held. {what}. {now}", name, what = matter.what, now = matter.now),
+            message!("{name} is held. {what}. {now}", name, what = issue.text, now = issue.to_do),
         )
     });
     waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
@@ -126,7 +126,7 @@ fn minutes(time: time::Duration) -> f64 {
 /// That an operation has to wait for others that are open.
 pub(crate) fn waits_for(state: &BuildState, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
     let needs = open.iter().map(|need| state.plan[*need].name.clone());
-    let names: Vec<String> = needs.chain(state.waits_besides(at)).collect();
+    let names: Vec<String> = needs.chain(state.other_blockers(at)).collect();
     (!names.is_empty()).then(|| {
         let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
         Refusal::of(RefusalKind::NotYet, message)

@@ -136,9 +136,9 @@ pub(crate) fn accept(
         return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
     }
     let seq = accept.seq;
-    let matters = state.matters();
-    let mut of_it = matters.iter().filter(|matter| matter.seq == seq && matter.subject == accept.subject);
-    if of_it.any(|matter| matter.remedies.contains(&Remedy::Accept)) {
+    let issues = state.issues();
+    let mut of_it = issues.iter().filter(|issue| issue.seq == seq && issue.subject == accept.subject);
+    if of_it.any(|issue| issue.remedies.contains(&Remedy::Accept)) {
         return Ok(vec![Fact::Accepted(ApproveCommand {
             reason: reason(&accept.reason)?,
             ..accept.clone()
@@ -205,13 +205,13 @@ fn may_sign(
     if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
         return Err(refusal);
     }
-    let matters = if whole { state.matters() } else { state.matters_of(at) };
-    if let Some(first) = matters.first() {
+    let issues = if whole { state.issues() } else { state.issues_of(at) };
+    if let Some(first) = issues.first() {
         return not_yet(message!(
             "{open} open. First: {what}. {now}",
-            open = matters.len(),
-            what = &first.what,
-            now = &first.now
+            open = issues.len(),
+            what = &first.text,
+            now = &first.to_do
         ));
     }
     let mut others = state.plan.line().filter(|other| *other != at);

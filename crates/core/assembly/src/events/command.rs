@@ -28,8 +28,8 @@ pub struct Command {
     /// The last entry the client had seen.
     pub seen: u64,
     /// What to do.
-    #[serde(rename = "do")]
-    pub what: CommandAction,
+    #[serde(alias = "do")]
+    pub action: CommandAction,
 }
 
 /// What to do.

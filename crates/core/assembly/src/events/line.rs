@@ -119,7 +119,7 @@ pub struct VoidCommand {
 pub struct ApproveCommand {
     /// The entry that deviates.
     pub seq: u64,
-    /// What about it: the subject of the matter.
+    /// What about it: the subject of the issue.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub subject: Option<ApprovalSubject>,
     /// Why it may stand.

@@ -16,12 +16,12 @@ impl BuildState {
     }
 
     /// What findings there are against an operation.
-    pub(crate) fn matters_of_findings(&self, at: OperationIx) -> Vec<Issue> {
+    pub(crate) fn issues_of_findings(&self, at: OperationIx) -> Vec<Issue> {
         let open = self.findings.counting(&self.ledger).filter(|finding| self.held_by(finding) == Some(at));
-        open.filter_map(|finding| self.matter_of_finding(at, finding)).collect()
+        open.filter_map(|finding| self.issue_of_finding(at, finding)).collect()
     }
 
-    fn matter_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
+    fn issue_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
         let (now, remedy) = match finding.standing(&self.ledger) {
             FindingState::Settled => return None,
             FindingState::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
@@ -43,8 +43,8 @@ impl BuildState {
             operation: self.plan[at].id.clone(),
             joint,
             fastener,
-            what: format!("Found on {}: {}", self.name_of(finding.about), finding.text).into(),
-            now: now.into(),
+            text: format!("Found on {}: {}", self.name_of(finding.about), finding.text).into(),
+            to_do: now.into(),
             remedies: vec![remedy, Remedy::Void],
         })
     }

@@ -34,7 +34,7 @@ pub enum ToolAvailability<'a> {
 }
 
 /// What an operation needs, each thing once; what hand and eye do is not among it.
-pub fn needs(plan: &Plan, operation: &str) -> Vec<ToolNeed> {
+pub fn tool_needs(plan: &Plan, operation: &str) -> Vec<ToolNeed> {
     let mut needs = Vec::new();
     let mut add = |need: ToolNeed| {
         if !needs.contains(&need) {
@@ -74,7 +74,7 @@ impl ToolNeed {
 
 /// Whether needs are met by the instruments of a shop, for somebody or for one person. What no instrument of the shop
 /// does is not waited for: nobody has told of it, and it may be there all the same.
-pub fn stand_in_the_way<'a>(
+pub fn unavailable_tools<'a>(
     needs: &[ToolNeed],
     instruments: &'a [Instrument],
     by: Option<&Person>,
@@ -99,6 +99,6 @@ pub fn stand_in_the_way<'a>(
 }
 
 /// Whether somebody may do at all what only a lead may.
-pub fn may(person: &Person, for_lead: bool) -> bool {
+pub fn can_use(person: &Person, for_lead: bool) -> bool {
     person.role.may_record() && (!for_lead || person.role == Role::Lead)
 }

@@ -7,7 +7,7 @@ use rigore_plan::{OperationIx, OperationWork};
 
 impl BuildState {
     /// What rested on something that happened does not hold any more (C-40).
-    pub(crate) fn unsettle(&mut self, unsettled: Vec<Invalidation>, moved: &mut Vec<OperationIx>) {
+    pub(crate) fn invalidate(&mut self, unsettled: Vec<Invalidation>, moved: &mut Vec<OperationIx>) {
         for of in unsettled {
             let held = match of.thing {
                 EntryTopic::Place(site, place) => self.sizes.readings.unsettle(of.by, (site, place)),
@@ -16,14 +16,14 @@ impl BuildState {
                 _ => false,
             };
             if held {
-                self.touch(of.thing, of.by, None, moved);
+                self.lapse_resting_on(of.thing, of.by, None, moved);
             }
             self.unsettled.push(of);
         }
     }
 
     /// Why something in an operation is to be done again, where it is.
-    pub(crate) fn again(&self, at: OperationIx) -> Vec<String> {
+    pub(crate) fn rework_reasons(&self, at: OperationIx) -> Vec<String> {
         let here = |thing: EntryTopic| match (thing, &self.plan[at].work) {
             (EntryTopic::Place(site, _), OperationWork::Measure(sites)) => sites.contains(&site),
             (EntryTopic::Item(of, _) | EntryTopic::Turn(of), _) => of == at,

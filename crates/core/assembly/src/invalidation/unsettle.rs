@@ -31,14 +31,14 @@ pub(crate) struct InvalidationSources<'a> {
 impl InvalidationSources<'_> {
     /// What an entry unsettles that is about a thing: what was done of it before does not hold any more. `before`
     /// is the slot that had another part in it.
-    pub fn unsettles(
+    pub fn invalidations(
         &self,
         fact: &Fact,
         thing: EntryTopic,
         before: Option<SlotIx>,
         by: u64,
     ) -> Vec<Invalidation> {
-        let happened = self.happened(fact, thing, before).into_iter();
+        let happened = self.occurrences(fact, thing, before).into_iter();
         let all = happened.flat_map(|(why, things)| {
             things.into_iter().map(move |thing| Invalidation { by, why: why.clone(), thing })
         });
@@ -46,7 +46,7 @@ impl InvalidationSources<'_> {
     }
 
     /// What happened with an entry, in words, and what rests on that.
-    fn happened(
+    fn occurrences(
         &self,
         fact: &Fact,
         thing: EntryTopic,

@@ -23,7 +23,7 @@ pub struct OperationDuration {
 
 impl BuildState {
     /// How long each of some operations took.
-    pub(crate) fn took(&self, of: &[OperationIx]) -> Vec<OperationDuration> {
+    pub(crate) fn durations(&self, of: &[OperationIx]) -> Vec<OperationDuration> {
         let mut lasts: Vec<Option<OffsetDateTime>> = vec![None; self.operations.len()];
         let mut took = vec![Duration::ZERO; self.operations.len()];
         // Somebody who works on two at once works on neither all the time: what lies between an entry and the one

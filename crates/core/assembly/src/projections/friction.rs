@@ -104,7 +104,7 @@ impl BuildState {
         let shown = |(bolt, (pairs, seq)): (usize, (&[TorqueStretchPair], u64))| {
             let last = pairs.last()?;
             // What was said later for the others of its group is not what this one was read on.
-            let used = rounds.used(&self.plan, of, group, seq, |seq| self.ledger.counts(seq));
+            let used = rounds.used_fastener(&self.plan, of, group, seq, |seq| self.ledger.counts(seq));
             let fastening = &used.spec.fastening;
             Some(BoltFriction {
                 bolt,

@@ -67,8 +67,8 @@ pub struct BuildSummary {
     pub signed: usize,
     /// Operations in all.
     pub operations: usize,
-    /// Open matters.
-    pub matters: usize,
+    /// Open issues.
+    pub issues: usize,
     /// Figures of its plan that operations wait for and nobody has looked up yet.
     #[serde(default)]
     pub wanted: usize,
@@ -142,14 +142,14 @@ impl BuildProjection {
 
     /// What is kept beside the record, as far as it may have changed since that was asked for last: what bolts
     /// have shown of their friction, and the lives of parts.
-    pub fn anew(&mut self) -> (Vec<PlaceFriction>, Vec<PieceLifeUpdate>) {
+    pub fn take_changes(&mut self) -> (Vec<PlaceFriction>, Vec<PieceLifeUpdate>) {
         let touched = std::mem::take(&mut self.touched);
-        (self.state.shown_anew(&touched), self.state.lives_anew(&touched))
+        (self.state.shown_anew(&touched), self.state.changed_part_lives(&touched))
     }
 
     /// What the engine says for the day, and how long operations took that were signed or opened again, where that
     /// may have changed since it was asked for last.
-    pub fn outlook_anew(&mut self) -> Option<(BuildOutlook, Vec<OperationDuration>)> {
+    pub fn take_changed_outlook(&mut self) -> Option<(BuildOutlook, Vec<OperationDuration>)> {
         let now = OutlookBasis::of(self.statuses(), &self.briefs);
         if !std::mem::take(&mut self.besides) && self.told.as_ref() == Some(&now) {
             return None;
@@ -159,11 +159,11 @@ impl BuildProjection {
             None => self.state.plan.line().collect(),
         };
         self.told = Some(now);
-        Some((self.state.outlook(self.statuses(), &self.briefs), self.state.took(&signed)))
+        Some((self.state.outlook(self.statuses(), &self.briefs), self.state.durations(&signed)))
     }
 
     /// What the engine says for the day is kept as of now.
-    pub fn outlook_is_kept(&mut self) {
+    pub fn mark_outlook_stored(&mut self) {
         self.told = Some(OutlookBasis::of(self.statuses(), &self.briefs));
         self.besides = false;
     }
@@ -199,8 +199,8 @@ impl BuildState {
     fn summary_of(&self, briefs: &[OperationBrief], statuses: &[OperationStatus]) -> BuildSummary {
         let current = current(statuses);
         let open = briefs.iter().find_map(|brief| brief.now.as_ref());
-        let wanted = self.wanted_by_any();
-        let named = if current.is_none() && open.is_none() { self.wanted_first() } else { None };
+        let wanted = self.missing_figure_count();
+        let named = if current.is_none() && open.is_none() { self.first_missing_figure() } else { None };
         let now = match (current, open) {
             (_, Some(now)) => now.clone(),
             (Some(at), None) if statuses[at.0] == OperationStatus::ToSign => {
@@ -226,7 +226,7 @@ impl BuildState {
             now,
             signed: statuses.iter().filter(|status| **status == OperationStatus::Done).count(),
             operations: statuses.len(),
-            matters: briefs.iter().map(|brief| brief.matters).sum(),
+            issues: briefs.iter().map(|brief| brief.issues).sum(),
             wanted,
             wanted_besides: wanted - usize::from(named.is_some()),
             touched: Some(self.touched),
@@ -236,7 +236,7 @@ impl BuildState {
     /// Where every operation stands.
     pub(crate) fn statuses(&self, briefs: &[OperationBrief]) -> Vec<OperationStatus> {
         let waiting = self.waiting(briefs);
-        let open = |at: OperationIx| self.operations[at.0].signed().is_none() || briefs[at.0].matters > 0;
+        let open = |at: OperationIx| self.operations[at.0].signed().is_none() || briefs[at.0].issues > 0;
         let status = |at: OperationIx| {
             let whole = matches!(self.plan[at].work, OperationWork::Sign);
             let waits =

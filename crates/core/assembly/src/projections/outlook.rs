@@ -192,8 +192,8 @@ impl BuildState {
         let planned = &self.plan[at];
         let mends = |remedy: &Remedy| !matches!(remedy, Remedy::Accept | Remedy::Decide | Remedy::Void);
         let for_lead = || {
-            let matters = self.matters_of(at);
-            !matters.is_empty() && matters.iter().all(|matter| !matter.remedies.iter().any(mends))
+            let issues = self.issues_of(at);
+            !issues.is_empty() && issues.iter().all(|issue| !issue.remedies.iter().any(mends))
         };
         Some(ReadyOperation {
             operation: planned.id.clone(),
@@ -201,7 +201,7 @@ impl BuildState {
             status,
             now: brief.now.clone(),
             lead: matches!(planned.work, OperationWork::Sign) || status == Held && for_lead(),
-            at_it: self.at_it(at).map(|last| last.by),
+            at_it: self.active_worker(at).map(|last| last.by),
         })
     }
 
@@ -240,7 +240,7 @@ impl BuildState {
         }
         let next = |at: &OperationIx| open(at) && self.open_needs(*at).is_empty();
         for at in self.plan.line().filter(next) {
-            waits.extend(self.wanted(at).map(|figure| BlockedWork {
+            waits.extend(self.missing_figures_of(at).map(|figure| BlockedWork {
                 cause: BlockedBy::Figure,
                 what: figure.what.clone(),
                 whole: false,
@@ -268,7 +268,7 @@ impl BuildState {
         }
         let open = self.plan.line().filter(|at| self.operations[at.0].signed().is_none());
         let mut wanted: Vec<String> =
-            open.flat_map(|at| self.wanted(at)).map(|figure| figure.what.clone()).collect();
+            open.flat_map(|at| self.missing_figures_of(at)).map(|figure| figure.what.clone()).collect();
         wanted.sort();
         wanted.dedup();
         wanted

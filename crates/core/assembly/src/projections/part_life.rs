@@ -106,12 +106,12 @@ impl BuildState {
     }
 
     /// What every part and piece went through that has a serial, mark or set number.
-    pub fn lives(&self) -> Vec<PieceLifeUpdate> {
+    pub fn part_lives(&self) -> Vec<PieceLifeUpdate> {
         (0..self.plan.slots.len()).flat_map(|slot| self.lives_in(SlotIx(slot))).collect()
     }
 
     /// The same of what entries were about.
-    pub(crate) fn lives_anew(&self, touched: &[EntryTopic]) -> Vec<PieceLifeUpdate> {
+    pub(crate) fn changed_part_lives(&self, touched: &[EntryTopic]) -> Vec<PieceLifeUpdate> {
         let mut lives: Vec<PieceLifeUpdate> = Vec::new();
         for thing in touched {
             match *thing {

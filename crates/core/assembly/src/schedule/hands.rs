@@ -2,7 +2,7 @@
 
 use crate::{
     BlockedBy, BlockedWork, BuildOutlook, Instrument, OperationStatus, Person, ReadyOperation,
-    ToolAvailability, may, needs, stand_in_the_way,
+    ToolAvailability, can_use, tool_needs, unavailable_tools,
 };
 use rigore_plan::Plan;
 use std::collections::HashMap;
@@ -33,8 +33,8 @@ impl<'a> Crew<'a> {
     fn hands(&mut self, plan: (&str, &Plan), operation: &str) -> &Hands {
         let key = (plan.0.to_owned(), operation.to_owned());
         self.known.entry(key).or_insert_with(|| {
-            let needs = needs(plan.1, operation);
-            let standing = |by| stand_in_the_way(&needs, self.instruments, by, self.at);
+            let needs = tool_needs(plan.1, operation);
+            let standing = |by| unavailable_tools(&needs, self.instruments, by, self.at);
             let waits = match standing(None) {
                 ToolAvailability::Waits(tool) => Some(tool.clone()),
                 ToolAvailability::Free | ToolAvailability::ForOthers => None,
@@ -57,7 +57,7 @@ impl<'a> Crew<'a> {
             let people = self.people;
             let signs = can.status == OperationStatus::ToSign;
             let hands = self.hands(plan, &can.operation);
-            let may = |at: &usize| may(&people[*at], can.lead);
+            let may = |at: &usize| can_use(&people[*at], can.lead);
             let by: Vec<usize> = if signs {
                 (0..people.len()).filter(may).collect()
             } else {
@@ -96,7 +96,7 @@ mod tests {
     use super::Crew;
     use crate::{
         BlockedBy, BuildOutlook, Instrument, InstrumentAbsence, OperationStatus, Person, ReadyOperation,
-        Role, ToolNeed, needs,
+        Role, ToolNeed, tool_needs,
     };
     use rigore_plan::Plan;
     use rigore_plan::way::InstrumentAbility;
@@ -143,11 +143,11 @@ mod tests {
     #[test]
     fn an_operation_needs_what_its_stages_need_but_hand_and_eye() {
         assert_eq!(
-            needs(&plan(), "tighten"),
+            tool_needs(&plan(), "tighten"),
             [ToolNeed::Pull(InstrumentAbility::Torque(30.0)), ToolNeed::Pull(InstrumentAbility::Angle)]
         );
-        assert_eq!(needs(&plan(), "prepare"), []);
-        assert_eq!(needs(&plan(), "nothing"), []);
+        assert_eq!(tool_needs(&plan(), "prepare"), []);
+        assert_eq!(tool_needs(&plan(), "nothing"), []);
     }
 
     #[test]

@@ -57,7 +57,7 @@ pub struct BuildSheet {
     /// Working times that run.
     pub clocks: Vec<SealantTimer>,
     /// What is open.
-    pub matters: Vec<Issue>,
+    pub issues: Vec<Issue>,
     /// What is not as the plan has it and a lead stands for.
     pub stood_for: Vec<ApprovalView>,
 }
@@ -105,7 +105,7 @@ impl BuildSheet {
             skipped: operation.skipped,
             signed_with: operation.signed_with,
             repeat: operation.member.map(|member| member.name),
-            lapsed: state.lapsed(at),
+            lapsed: state.lapsed_signatures(at),
             deviates: false,
             work: state.section(at),
         });
@@ -113,7 +113,7 @@ impl BuildSheet {
         let deviates = |section: &SheetSection| {
             !section.lapsed.is_empty()
                 || section.skipped.is_some()
-                || view.matters.iter().any(|matter| matter.operation == section.id)
+                || view.issues.iter().any(|issue| issue.operation == section.id)
                 || findings.iter().any(|finding| finding.operation == section.id)
                 || work_deviates(&section.work)
         };
@@ -137,8 +137,8 @@ impl BuildSheet {
             findings,
             aids: state.aids(),
             clocks: state.clocks(),
-            matters: view.matters,
-            stood_for: state.stood_for(),
+            issues: view.issues,
+            stood_for: state.approvals(),
         }
     }
 }

@@ -29,7 +29,7 @@ pub struct ApprovalView {
 
 impl BuildState {
     /// Everything that leads stand for, in the order they said so.
-    pub fn stood_for(&self) -> Vec<ApprovalView> {
+    pub fn approvals(&self) -> Vec<ApprovalView> {
         let standing = self.words.iter().filter(|word| word.stands(&self.ledger));
         let view = |word: &Approval| ApprovalView {
             operation: word.operation.map(|at| self.plan[at].name.clone()).unwrap_or_default(),
@@ -44,7 +44,7 @@ impl BuildState {
     /// A lead stands for an entry or a subject; gives the operations that may look different.
     pub(crate) fn accept(&mut self, accept: &ApproveCommand, stamp: EntryStamp) -> Vec<OperationIx> {
         let seq = accept.seq;
-        let subject = accept.subject.clone().and_then(|subject| self.made_out(subject, seq));
+        let subject = accept.subject.clone().and_then(|subject| self.resolve_subject(subject, seq));
         let (said, reason) = (stamp.clone(), accept.reason.clone());
         let word = |operation| Approval { stamp: said, seq, reason, operation };
         let moved = match &subject {
@@ -74,7 +74,7 @@ impl BuildState {
         };
         self.words.push(word(moved));
         if let Some(subject) = subject {
-            let basis = self.basis(&subject);
+            let basis = self.evidence(&subject);
             self.accepted.insert(subject, basis);
         }
         moved.into_iter().collect()
@@ -82,7 +82,7 @@ impl BuildState {
 
     /// A subject as it is known now, where the first edition wrote it as text: `turning/`, `left-out/`
     /// and `instrument/` with a key, or a clearance and its number.
-    fn made_out(&self, subject: ApprovalSubject, seq: u64) -> Option<ApprovalSubject> {
+    fn resolve_subject(&self, subject: ApprovalSubject, seq: u64) -> Option<ApprovalSubject> {
         let ApprovalSubject::Written(text) = subject else { return Some(subject) };
         let (head, tail) = text.rsplit_once('/')?;
         Some(match head {
@@ -103,7 +103,7 @@ impl BuildState {
     }
 
     /// The entries that a subject rests on now.
-    pub(crate) fn basis(&self, subject: &ApprovalSubject) -> BTreeSet<u64> {
+    pub(crate) fn evidence(&self, subject: &ApprovalSubject) -> BTreeSet<u64> {
         if let ApprovalSubject::Otherwise { operation, joint, stage } = subject {
             return self.judged_otherwise(operation, joint, stage);
         }
@@ -123,7 +123,7 @@ impl BuildState {
     }
 
     /// Whether a lead stands for a subject as it is: nothing counts that was not there then.
-    pub(crate) fn stands_for(&self, subject: &ApprovalSubject) -> bool {
-        self.accepted.get(subject).is_some_and(|then| self.basis(subject).is_subset(then))
+    pub(crate) fn is_approved(&self, subject: &ApprovalSubject) -> bool {
+        self.accepted.get(subject).is_some_and(|then| self.evidence(subject).is_subset(then))
     }
 }

@@ -33,12 +33,12 @@ impl BuildState {
             let with = all.iter().copied().filter(|other| *other != at).collect();
             let thing = self.sign(at, stamp, None, with);
             moved.push(at);
-            self.touch(thing, stamp.seq, None, moved);
+            self.lapse_resting_on(thing, stamp.seq, None, moved);
         }
     }
 
     /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
-    pub(crate) fn touch(
+    pub(crate) fn lapse_resting_on(
         &mut self,
         thing: EntryTopic,
         seq: u64,
@@ -72,7 +72,12 @@ impl BuildState {
     }
 
     /// The engine goes on by another version of its plan: a signature does not cover what that asks for besides.
-    pub(crate) fn go_on_by(&mut self, fact: &PlanMoveEntry, stamp: EntryStamp, moved: &mut Vec<OperationIx>) {
+    pub(crate) fn move_to_version(
+        &mut self,
+        fact: &PlanMoveEntry,
+        stamp: EntryStamp,
+        moved: &mut Vec<OperationIx>,
+    ) {
         let seq = stamp.seq;
         self.plan_ref = fact.plan.clone();
         self.moves.push((stamp, fact.clone()));
@@ -94,7 +99,7 @@ impl BuildState {
             self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
         if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
             signature.lapsed = Some(seq);
-            self.touch(EntryTopic::Signature(at), seq, None, moved);
+            self.lapse_resting_on(EntryTopic::Signature(at), seq, None, moved);
         }
     }
 
@@ -110,7 +115,7 @@ impl BuildState {
             moved.push(*other);
         }
         for other in also {
-            self.touch(EntryTopic::Signature(other), by, None, moved);
+            self.lapse_resting_on(EntryTopic::Signature(other), by, None, moved);
         }
     }
 }

@@ -208,19 +208,19 @@ impl BuildState {
                 touched = self.void(void.seq, voided, &mut moved);
             }
             (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
-            (Fact::Moved(fact), _) => self.go_on_by(fact, stamp, &mut moved),
+            (Fact::Moved(fact), _) => self.move_to_version(fact, stamp, &mut moved),
             (Fact::Signed(sign), Some(thing)) => {
-                self.touch(thing, event.seq, operation, &mut moved);
+                self.lapse_resting_on(thing, event.seq, operation, &mut moved);
                 self.sign_also(sign, &stamp, &mut moved);
             }
-            (_, Some(thing)) => self.touch(thing, event.seq, operation, &mut moved),
+            (_, Some(thing)) => self.lapse_resting_on(thing, event.seq, operation, &mut moved),
             (_, None) => {}
         }
         if let Some(thing) = thing {
             let grounds =
                 unsettle::InvalidationSources { plan: &self.plan, cover: &self.cover, joints: &self.joints };
-            let unsettled = grounds.unsettles(&event.fact, thing, before, event.seq);
-            self.unsettle(unsettled, &mut moved);
+            let unsettled = grounds.invalidations(&event.fact, thing, before, event.seq);
+            self.invalidate(unsettled, &mut moved);
         }
         if let Some(EntryTopic::Doubt(_)) = touched {
             moved.extend(self.doubted_operations());
@@ -352,21 +352,21 @@ impl BuildState {
         if let EntryTopic::Signature(at) = thing {
             self.take_back(at, (seq, by), moved);
         } else {
-            self.settle(thing);
+            self.replay_topic(thing);
         }
-        self.touch(thing, by, None, moved);
+        self.lapse_resting_on(thing, by, None, moved);
         // What it had unsettled holds again.
         let settled: Vec<EntryTopic> =
             self.unsettled.iter().filter(|of| of.by == seq).map(|of| of.thing).collect();
         for thing in settled {
-            self.settle(thing);
-            self.touch(thing, by, None, moved);
+            self.replay_topic(thing);
+            self.lapse_resting_on(thing, by, None, moved);
         }
         Some(thing)
     }
 
     /// Finds what counts of a thing again.
-    fn settle(&mut self, thing: EntryTopic) {
+    fn replay_topic(&mut self, thing: EntryTopic) {
         let plan = Arc::clone(&self.plan);
         let ledger = &self.ledger;
         match thing {
@@ -399,7 +399,7 @@ impl BuildState {
     }
 
     /// The first and last sequence number that a command led to, when it was recorded.
-    pub fn answered(&self, command: Uuid) -> Option<(u64, u64)> {
+    pub fn recorded_span(&self, command: Uuid) -> Option<(u64, u64)> {
         self.commands.get(&command).copied()
     }
 

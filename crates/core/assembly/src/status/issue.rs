@@ -4,7 +4,7 @@ use crate::events::ApprovalSubject;
 use rigore_mechanics::message::Message;
 use serde::Serialize;
 
-/// A way to settle a matter.
+/// A way to settle an issue.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
@@ -42,9 +42,9 @@ pub struct Issue {
     /// The fastener, where it is about one.
     pub fastener: Option<String>,
     /// What is wrong.
-    pub what: Message,
+    pub text: Message,
     /// What has to be done now.
-    pub now: Message,
+    pub to_do: Message,
     /// What settles it.
     pub remedies: Vec<Remedy>,
 }

@@ -26,17 +26,17 @@ pub struct MissingSpec {
 
 impl BuildState {
     /// Every figure of its plan that nobody has looked up yet.
-    pub(crate) fn wanted_figures(&self) -> Vec<MissingSpec> {
+    pub(crate) fn missing_specs(&self) -> Vec<MissingSpec> {
         self.plan.open.iter().map(|figure| self.wanted_view(figure)).collect()
     }
 
     /// Those of them that an operation waits for.
-    pub(crate) fn wanted_at(&self, at: OperationIx) -> Vec<MissingSpec> {
-        self.wanted(at).map(|figure| self.wanted_view(figure)).collect()
+    pub(crate) fn missing_specs_of(&self, at: OperationIx) -> Vec<MissingSpec> {
+        self.missing_figures_of(at).map(|figure| self.wanted_view(figure)).collect()
     }
 
     /// What of the plan an operation waits for on this engine.
-    pub(crate) fn wanted(&self, at: OperationIx) -> impl Iterator<Item = &MissingFigure> {
+    pub(crate) fn missing_figures_of(&self, at: OperationIx) -> impl Iterator<Item = &MissingFigure> {
         self.plan.wanted(at, self.begun.use_for.as_deref())
     }
 
@@ -48,25 +48,30 @@ impl BuildState {
             dimension: figure.dimension(&self.plan),
             operations: figure.operations.iter().map(|at| self.plan[*at].id.clone()).collect(),
             needed_now: figure.operations.iter().any(|at| {
-                self.waits_only_for_figures(*at) && self.wanted(*at).any(|one| one.path == figure.path)
+                self.waits_only_for_figures(*at)
+                    && self.missing_figures_of(*at).any(|one| one.path == figure.path)
             }),
         }
     }
 
     /// How many figures any operation of this engine waits for.
-    pub(crate) fn wanted_by_any(&self) -> usize {
+    pub(crate) fn missing_figure_count(&self) -> usize {
         if self.plan.open.is_empty() {
             return 0;
         }
-        let paths: BTreeSet<&str> =
-            self.plan.line().flat_map(|at| self.wanted(at)).map(|figure| figure.path.as_str()).collect();
+        let paths: BTreeSet<&str> = self
+            .plan
+            .line()
+            .flat_map(|at| self.missing_figures_of(at))
+            .map(|figure| figure.path.as_str())
+            .collect();
         paths.len()
     }
 
     /// What is wanted first: of an operation that waits for nothing else.
-    pub(crate) fn wanted_first(&self) -> Option<&MissingFigure> {
+    pub(crate) fn first_missing_figure(&self) -> Option<&MissingFigure> {
         let next = |at: &OperationIx| self.waits_only_for_figures(*at);
-        self.plan.line().filter(next).find_map(|at| self.wanted(at).next())
+        self.plan.line().filter(next).find_map(|at| self.missing_figures_of(at).next())
     }
 
     /// Whether an operation that is not signed could be worked on but for figures that nobody has looked up.
@@ -75,6 +80,6 @@ impl BuildState {
             && self.open_needs(at).is_empty()
             && self.to_come_out(at).is_empty()
             && self.waits_outside(at).next().is_none()
-            && self.wanted(at).next().is_some()
+            && self.missing_figures_of(at).next().is_some()
     }
 }

@@ -74,8 +74,8 @@ pub struct OperationView {
     pub total: usize,
     /// What is next in it, in one line.
     pub next: Message,
-    /// Open matters in it.
-    pub matters: usize,
+    /// Open issues in it.
+    pub issues: usize,
     /// Why something that was done in it is to be done again, where it is.
     pub again: Vec<String>,
     /// Cautions to show where the work is.
@@ -145,8 +145,8 @@ pub(crate) struct OperationBrief {
     pub total: usize,
     /// What is next in it, in one line.
     pub next: Message,
-    /// Open matters in it.
-    pub matters: usize,
+    /// Open issues in it.
+    pub issues: usize,
     /// What has to be done about the first of them.
     pub now: Option<Message>,
 }
@@ -176,7 +176,7 @@ impl BuildState {
     /// Whether all is done in an operation and nothing stands against its signature.
     pub(crate) fn is_done(&self, at: OperationIx) -> bool {
         let (done, total) = self.progress(at);
-        done == total && self.matters_of(at).is_empty()
+        done == total && self.issues_of(at).is_empty()
     }
 
     /// What an operation waits for: what it needs that is not signed, and where that is, what that rests on in its
@@ -218,7 +218,7 @@ impl BuildState {
     /// Which operations wait for others, all of them at once.
     pub(crate) fn waiting(&self, briefs: &[OperationBrief]) -> Vec<bool> {
         let mut known: Vec<Option<bool>> = vec![None; briefs.len()];
-        let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].matters == 0;
+        let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].issues == 0;
         self.plan.line().map(|at| self.waits(at, &done, &mut known)).collect()
     }
 
@@ -242,29 +242,29 @@ impl BuildState {
     }
 
     /// Everything open, in the order of the plan.
-    pub fn matters(&self) -> Vec<Issue> {
-        self.plan.line().flat_map(|at| self.matters_of(at)).collect()
+    pub fn issues(&self) -> Vec<Issue> {
+        self.plan.line().flat_map(|at| self.issues_of(at)).collect()
     }
 
     /// Everything open in one operation.
-    pub fn matters_of(&self, at: OperationIx) -> Vec<Issue> {
-        let mut matters = kind(self, at).matters();
-        matters.extend(self.matters_of_findings(at));
-        matters.extend(self.matters_of_inside(at));
-        matters.extend(self.matter_of_leaving_out(at));
-        matters.extend(self.matters_of_versions(at));
-        matters.extend(self.matters_of_doubts(at));
-        matters
+    pub fn issues_of(&self, at: OperationIx) -> Vec<Issue> {
+        let mut issues = kind(self, at).issues();
+        issues.extend(self.issues_of_findings(at));
+        issues.extend(self.issues_of_inside(at));
+        issues.extend(self.issue_of_leaving_out(at));
+        issues.extend(self.issues_of_versions(at));
+        issues.extend(self.issues_of_doubts(at));
+        issues
     }
 
     /// An operation that was left out deviates from the plan until a lead stands for it (C-4).
-    fn matter_of_leaving_out(&self, at: OperationIx) -> Option<Issue> {
+    fn issue_of_leaving_out(&self, at: OperationIx) -> Option<Issue> {
         let signature = self.operations[at.0].signed()?;
         let reason = signature.left_out.as_ref()?;
         let planned = &self.plan[at];
         let seq = signature.stamp.seq;
         let subject = ApprovalSubject::LeftOut { operation: planned.id.clone() };
-        if signature.stamp.by.role == Role::Lead || self.stands_for(&subject) {
+        if signature.stamp.by.role == Role::Lead || self.is_approved(&subject) {
             return None;
         }
         Some(Issue {
@@ -273,33 +273,33 @@ impl BuildState {
             operation: planned.id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{} was left out: {reason}", planned.name).into(),
-            now: "A lead accepts it, or void that and do it".into(),
+            text: format!("{} was left out: {reason}", planned.name).into(),
+            to_do: "A lead accepts it, or void that and do it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     }
 
     /// How far an operation is.
     pub(crate) fn brief(&self, at: OperationIx) -> OperationBrief {
-        self.brief_with(at, &self.matters_of(at))
+        self.brief_with(at, &self.issues_of(at))
     }
 
-    fn brief_with(&self, at: OperationIx, matters: &[Issue]) -> OperationBrief {
+    fn brief_with(&self, at: OperationIx, issues: &[Issue]) -> OperationBrief {
         let (done, total) = self.progress(at);
         OperationBrief {
             done,
             total,
             next: self.step(at).line(),
-            matters: matters.len(),
-            now: matters.first().map(|matter| matter.now.clone()),
+            issues: issues.len(),
+            now: issues.first().map(|issue| issue.to_do.clone()),
         }
     }
 
     /// Every operation with how far it is, and everything open.
     pub(crate) fn briefs(&self) -> (Vec<OperationBrief>, Vec<Issue>) {
-        let matters: Vec<Vec<Issue>> = self.plan.line().map(|at| self.matters_of(at)).collect();
-        let briefs = self.plan.line().map(|at| self.brief_with(at, &matters[at.0])).collect();
-        (briefs, matters.into_iter().flatten().collect())
+        let issues: Vec<Vec<Issue>> = self.plan.line().map(|at| self.issues_of(at)).collect();
+        let briefs = self.plan.line().map(|at| self.brief_with(at, &issues[at.0])).collect();
+        (briefs, issues.into_iter().flatten().collect())
     }
 
     /// What an operation waits for. The signature under the engine waits for every other operation,
@@ -309,7 +309,7 @@ impl BuildState {
             return self.open_needs(at);
         }
         let open = |other: &OperationIx| {
-            *other != at && (self.operations[other.0].signed().is_none() || briefs[other.0].matters > 0)
+            *other != at && (self.operations[other.0].signed().is_none() || briefs[other.0].issues > 0)
         };
         self.plan.line().filter(open).collect()
     }
@@ -328,20 +328,20 @@ impl BuildState {
 
     /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
     /// what is not at the bench.
-    pub(crate) fn waits_besides(&self, at: OperationIx) -> Vec<String> {
+    pub(crate) fn other_blockers(&self, at: OperationIx) -> Vec<String> {
         let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
-        let wanted = self.wanted(at).map(|figure| format!("spec wanted: {}", figure.what));
+        let wanted = self.missing_figures_of(at).map(|figure| format!("spec wanted: {}", figure.what));
         inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 
     /// Where an operation stands.
     pub(crate) fn status(&self, at: OperationIx, brief: &OperationBrief, waits: bool) -> OperationStatus {
         let state = &self.operations[at.0];
-        if brief.matters > 0 {
+        if brief.issues > 0 {
             OperationStatus::Held
         } else if state.signed().is_some() {
             OperationStatus::Done
-        } else if waits || !self.waits_besides(at).is_empty() {
+        } else if waits || !self.other_blockers(at).is_empty() {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign
@@ -364,14 +364,14 @@ impl BuildState {
             kind: planned.kind,
             member: self.member_view(at),
             status: self.status(at, brief, !open.is_empty()),
-            waits_for: waits_for.chain(self.waits_besides(at)).collect(),
-            at_it: self.at_it(at),
+            waits_for: waits_for.chain(self.other_blockers(at)).collect(),
+            at_it: self.active_worker(at),
             cure: self.waits_for_cure(at),
             done: brief.done,
             total: brief.total,
             next: brief.next.clone(),
-            matters: brief.matters,
-            again: self.again(at),
+            issues: brief.issues,
+            again: self.rework_reasons(at),
             cautions: planned.cautions.clone(),
             signed_by: signature.map(|signature| (*signature.stamp.by).clone()),
             signed_at: signature.map(|signature| signature.stamp.at),
@@ -381,7 +381,7 @@ impl BuildState {
         }
     }
 
-    pub(crate) fn at_it(&self, at: OperationIx) -> Option<ActiveWorker> {
+    pub(crate) fn active_worker(&self, at: OperationIx) -> Option<ActiveWorker> {
         let open = self.operations[at.0].signed().is_none();
         let last = self.operations[at.0].last.filter(|_| open)?;
         let last = &self.ledger.mark(last)?.stamp;
@@ -414,7 +414,7 @@ impl BuildState {
     }
 
     /// Signatures under an operation that do not cover the work any more.
-    pub fn lapsed(&self, at: OperationIx) -> Vec<LapsedSignature> {
+    pub fn lapsed_signatures(&self, at: OperationIx) -> Vec<LapsedSignature> {
         let lapsed = self.operations[at.0].signatures.iter().filter_map(|signature| {
             let ended_by = signature.lapsed?;
             Some(LapsedSignature {

@@ -39,7 +39,7 @@ pub struct PlanMovePreview {
     /// What is recorded and has no place in it: the engine cannot go on by it then.
     pub lost: Vec<String>,
     /// What a lead will have to decide on besides what is open already.
-    pub matters: Vec<Message>,
+    pub issues: Vec<Message>,
     /// Operations whose signature ends.
     pub lapses: Vec<String>,
 }
@@ -102,11 +102,11 @@ impl PlanMove {
 
     /// What it means, as a lead sees it before deciding.
     pub fn preview(&self, state: &BuildState) -> PlanMovePreview {
-        let before: Vec<Message> = state.matters().into_iter().map(|matter| matter.what).collect();
-        let (mut matters, mut lapses) = (Vec::new(), Vec::new());
+        let before: Vec<Message> = state.issues().into_iter().map(|issue| issue.text).collect();
+        let (mut issues, mut lapses) = (Vec::new(), Vec::new());
         if let Some(after) = &self.after {
-            matters = after.matters().into_iter().map(|matter| matter.what).collect();
-            matters.retain(|what| !before.contains(what));
+            issues = after.issues().into_iter().map(|issue| issue.text).collect();
+            issues.retain(|what| !before.contains(what));
             let ended = after.plan.line().filter(|at| {
                 let signed = |state: &BuildState| {
                     let at = state.plan.operation(&after.plan[*at].id)?;
@@ -117,7 +117,7 @@ impl PlanMove {
             lapses = ended.map(|at| after.plan[at].name.clone()).collect();
         }
         let (plan, differences, lost) = (self.plan.clone(), self.differences.clone(), self.lost.clone());
-        PlanMovePreview { plan, differences, lost, matters, lapses }
+        PlanMovePreview { plan, differences, lost, issues, lapses }
     }
 }
 
@@ -153,20 +153,20 @@ impl BuildState {
     }
 
     /// What was done under an earlier version and would be judged otherwise now is for a lead (C-48).
-    pub(crate) fn matters_of_versions(&self, at: rigore_plan::OperationIx) -> Vec<Issue> {
+    pub(crate) fn issues_of_versions(&self, at: rigore_plan::OperationIx) -> Vec<Issue> {
         if self.moves.is_empty() {
             return Vec::new();
         }
         let of = otherwise::of_operation(self, at).into_iter();
-        let open = of.filter(|of| !self.stands_for(&of.subject));
+        let open = of.filter(|of| !self.is_approved(&of.subject));
         open.map(|of| Issue {
             seq: of.pulls.last().copied().unwrap_or_default(),
             subject: Some(of.subject),
             operation: self.plan[at].id.clone(),
             joint: Some(of.joint),
             fastener: None,
-            what: of.what,
-            now: "A lead accepts it as it was done, or loosen them and do it by this version".into(),
+            text: of.what,
+            to_do: "A lead accepts it as it was done, or loosen them and do it by this version".into(),
             remedies: vec![Remedy::Accept],
         })
         .collect()

@@ -65,21 +65,21 @@ impl BuildState {
     }
 
     /// What was closed over.
-    pub(crate) fn matters_of_inside(&self, at: OperationIx) -> Vec<Issue> {
+    pub(crate) fn issues_of_inside(&self, at: OperationIx) -> Vec<Issue> {
         if !self.plan[at].closes || !self.is_touched(at) {
             return Vec::new();
         }
-        let matter = |aid: &TemporaryItem| Issue {
+        let issue = |aid: &TemporaryItem| Issue {
             seq: aid.seq,
             subject: None,
             operation: self.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{} is still in", words(aid)).into(),
-            now: format!("Open it and take it out: {}", aid.what).into(),
+            text: format!("{} is still in", words(aid)).into(),
+            to_do: format!("Open it and take it out: {}", aid.what).into(),
             remedies: vec![Remedy::TakeOut, Remedy::Void],
         };
-        self.in_the_way(at).map(matter).collect()
+        self.in_the_way(at).map(issue).collect()
     }
 
     /// Whether anything was done in an operation.

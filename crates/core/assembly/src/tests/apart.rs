@@ -56,7 +56,7 @@ fn a_joint_that_is_tight_and_signed_is_taken_apart_in_reverse_and_all_that_rests
     assert_eq!(loosened, backwards);
     // The signatures under it and under the engine hold no more; nothing is a deviation, and all is to do again.
     assert!(!shop.signed("tighten") && !shop.signed("sign"));
-    assert!(shop.state.matters().is_empty(), "{:?}", shop.state.matters());
+    assert!(shop.state.issues().is_empty(), "{:?}", shop.state.issues());
     assert_eq!(shop.bench("tighten").operation.done, 0);
     tighten(&mut shop);
     shop.sign("tighten").unwrap();
@@ -167,10 +167,10 @@ fn single_use_means_one_use_without_any_other_key() {
     shop.give(take_apart("a forgotten seal")).unwrap();
     assert_eq!(shop.whats().len(), 6);
     assert!(shop.whats()[0].contains("the old fastener is still in"), "{:?}", shop.whats());
-    let matter = shop.state.matters().remove(0);
+    let issue = shop.state.issues().remove(0);
     shop.give(CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
-        fastener: matter.fastener.expect("a fastener"),
+        fastener: issue.fastener.expect("a fastener"),
         replaced: true,
         with: Some("used one of set RB-9, piece 3".into()),
         reason: "spent".into(),
@@ -186,7 +186,7 @@ fn single_use_means_one_use_without_any_other_key() {
 }
 
 #[test]
-fn several_entries_out_of_order_on_one_joint_are_one_matter_to_approve() {
+fn several_entries_out_of_order_on_one_joint_are_one_issue_to_approve() {
     let mut shop = Shop::at_the_bolts();
     shop.give(pull(0, "3L", "30")).unwrap();
     assert_eq!(shop.whats(), ["3L: out of order: 2L was next"]);

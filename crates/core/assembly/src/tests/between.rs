@@ -384,7 +384,7 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     shop.role = Role::Lead;
     shop.give(decide(FindingDecision::Mend)).unwrap();
     shop.role = Role::Bench;
-    assert_eq!(shop.state.matters()[0].now, "Mend it, then look at it again");
+    assert_eq!(shop.state.issues()[0].to_do, "Mend it, then look at it again");
     shop.give(look(false)).unwrap();
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::NotYet, "a lead decides again");
     shop.role = Role::Lead;

@@ -57,15 +57,15 @@ fn a_part_says_what_it_is_and_one_used_up_needs_a_lead() {
     }
     assert_eq!(shop.give(fit("head", note("x"))).unwrap_err().field, Some("slot"));
     shop.give(fit("rod-1", PartNote { uses: 3, condition: PartCondition::Used, ..note("x") })).unwrap();
-    let matter = shop.state.matters().remove(0);
-    assert_eq!(matter.what, "Rod 1: used 3 times, and 3 is the most");
+    let issue = shop.state.issues().remove(0);
+    assert_eq!(issue.text, "Rod 1: used 3 times, and 3 is the most");
     shop.give(CommandAction::Accept(ApproveCommand {
-        seq: matter.seq,
+        seq: issue.seq,
         subject: None,
         reason: "cracktested".into(),
     }))
     .unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
 }
 
 #[test]
@@ -75,16 +75,16 @@ fn hardware_counted_out_comes_out_at_zero() {
     assert_eq!((back.back, back.out, back.expected), (true, None, 0), "nothing was counted out yet");
     shop.give(count("count-out", "washer", 14)).unwrap();
     shop.give(count("count-out", "dowel", 1)).unwrap();
-    assert_eq!(shop.state.matters()[0].what, "Dowels: 1 of 2 there, 1 missing");
+    assert_eq!(shop.state.issues()[0].text, "Dowels: 1 of 2 there, 1 missing");
     assert!(shop.sign("count-out").is_err());
     shop.give(count("count-out", "dowel", 2)).unwrap();
     shop.sign("count-out").unwrap();
     assert_eq!(shop.step("count-back"), "Count Washers back");
     shop.give(count("count-back", "washer", 3)).unwrap();
     shop.give(count("count-back", "dowel", 0)).unwrap();
-    assert_eq!(shop.state.matters()[0].what, "Washers: 1 left over, so 1 missing in the engine");
+    assert_eq!(shop.state.issues()[0].text, "Washers: 1 left over, so 1 missing in the engine");
     shop.give(count("count-back", "washer", 1)).unwrap();
-    assert!(shop.state.matters()[0].what.contains("1 fewer back"));
+    assert!(shop.state.issues()[0].text.contains("1 fewer back"));
     shop.give(count("count-back", "washer", 2)).unwrap();
     shop.sign("count-back").unwrap();
     assert_eq!(shop.give(count("count-back", "shim", 0)).unwrap_err().field, Some("hardware"));
@@ -94,7 +94,7 @@ fn hardware_counted_out_comes_out_at_zero() {
 fn a_crankshaft_that_binds_holds_the_signature() {
     let mut shop = Shop::measuring(None);
     shop.give(turn("turn", false, "4")).unwrap();
-    assert!(shop.state.matters()[0].now.contains("Loosen the caps in reverse order"));
+    assert!(shop.state.issues()[0].to_do.contains("Loosen the caps in reverse order"));
     assert!(shop.sign("turn").is_err());
     shop.give(turn("turn", true, "35 lbf·in")).unwrap();
     shop.sign("turn").unwrap();
@@ -106,14 +106,14 @@ fn a_jump_in_turning_torque_names_what_was_fitted_last() {
     let mut shop = Shop::measuring(None);
     shop.give(turn("turn", true, "4.0")).unwrap();
     shop.give(turn("turn-again", true, "6.5")).unwrap();
-    let matter = shop.state.matters().remove(0);
-    assert_eq!(matter.what, "Turning takes 2.5 N·m more than before, and 2.0 N·m is the most");
-    assert!(matter.now.contains("rod 1"));
-    let (seq, subject) = (matter.seq, matter.subject);
+    let issue = shop.state.issues().remove(0);
+    assert_eq!(issue.text, "Turning takes 2.5 N·m more than before, and 2.0 N·m is the most");
+    assert!(issue.to_do.contains("rod 1"));
+    let (seq, subject) = (issue.seq, issue.subject);
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "new seal".into() })).unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     shop.give(turn("turn", true, "7")).unwrap();
-    assert!(shop.state.matters()[0].what.contains("7.0 N·m, and 6.0 N·m is the most"));
+    assert!(shop.state.issues()[0].text.contains("7.0 N·m, and 6.0 N·m is the most"));
 }
 
 #[test]
@@ -125,17 +125,17 @@ fn what_the_bench_leaves_out_a_lead_has_to_stand_for() {
     shop.role = Role::Bench;
     shop.give(skip("turn")).unwrap();
     assert_eq!(shop.operation("turn").skipped.as_deref(), Some("done on the stand"));
-    let matter = shop.state.matters().remove(0);
-    assert!(matter.what.contains("was left out: done on the stand"));
+    let issue = shop.state.issues().remove(0);
+    assert!(issue.text.contains("was left out: done on the stand"));
     shop.role = Role::Lead;
-    let (seq, subject) = (matter.seq, matter.subject);
+    let (seq, subject) = (issue.seq, issue.subject);
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen on the stand".into() }))
         .unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     shop.give(CommandAction::Void(VoidCommand { seq, reason: "turned after all".into() })).unwrap();
     assert!(shop.operation("turn").skipped.is_none());
     shop.give(skip("turn")).unwrap();
-    assert!(shop.state.matters().is_empty(), "a lead who leaves it out stands for it");
+    assert!(shop.state.issues().is_empty(), "a lead who leaves it out stands for it");
     assert!(shop.give(skip("sign")).is_err());
 }
 

@@ -318,7 +318,7 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
         prop_assert_eq!(&serde_json::from_str::<Event>(&text).expect("and comes back"), &event);
         kept.apply(&event);
         events.push(event);
-        let (shown_anew, lives_anew) = kept.anew();
+        let (shown_anew, lives_anew) = kept.take_changes();
         shown.extend(shown_anew.into_iter().map(|of| ((of.joint, of.round, of.fastener), of.bolts)));
         lives.extend(lives_anew.into_iter().map(|of| ((of.slot, of.piece), of.life)));
         prop_assert_eq!(kept.summary(), kept.state().summary(), "after {:?}", events.last());
@@ -330,7 +330,7 @@ fn look(text: &str, facts: Vec<Fact>) -> Result<(), TestCaseError> {
     let all: BTreeMap<_, _> = all.map(|of| ((of.joint, of.round, of.fastener), of.bolts)).collect();
     prop_assert_eq!(shown, all);
     lives.retain(|_, life| life.is_some());
-    let all = state.lives().into_iter().filter(|of| of.life.is_some());
+    let all = state.part_lives().into_iter().filter(|of| of.life.is_some());
     let all: BTreeMap<_, _> = all.map(|of| ((of.slot, of.piece), of.life)).collect();
     prop_assert_eq!(lives, all);
     for at in state.plan.line() {

@@ -62,7 +62,7 @@ fn a_relative_reading_asks_nothing_of_the_range_and_the_day_it_was_taken_counts(
     // Measuring it again with what fits settles it without anybody's word.
     shop.instrument = gauge();
     shop.read("journal-1", 1, "54.989").unwrap();
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
     // The commands are given on the first day of 1970.
     shop.instrument = Instrument { calibration_due: Some(time::macros::date!(1970 - 01 - 01)), ..gauge() };
     shop.read("journal-2", 0, "54.989").unwrap();
@@ -145,7 +145,7 @@ fn a_click_counts_as_what_the_wrench_is_set_to_and_is_told_apart_from_a_reading(
 }
 
 #[test]
-fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_read_again() {
+fn what_was_read_with_an_instrument_that_is_found_wrong_is_an_issue_until_it_is_read_again() {
     let mut shop = super::between::shop();
     shop.all("take-in");
     shop.sign("take-in").unwrap();
@@ -167,11 +167,11 @@ fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_
     assert_eq!(shop.give(doubt(Some(until))).unwrap_err().field, Some("since"));
     shop.give(doubt(None)).unwrap();
     let doubted = shop.state.seq;
-    let matters = |shop: &Shop| -> Vec<String> {
-        let of_it = shop.state.matters().into_iter();
-        of_it.filter(|matter| matter.what.contains("found wrong")).map(|matter| matter.operation).collect()
+    let issues = |shop: &Shop| -> Vec<String> {
+        let of_it = shop.state.issues().into_iter();
+        of_it.filter(|issue| issue.text.contains("found wrong")).map(|issue| issue.operation).collect()
     };
-    assert_eq!(matters(&shop), ["rod-measure-1"]);
+    assert_eq!(issues(&shop), ["rod-measure-1"]);
     assert_eq!(shop.operation("rod-measure-1").status, OperationStatus::Held);
     // Read again since, it stands no more.
     let again = shop.events.iter().rev().find_map(|event| match &event.fact {
@@ -180,21 +180,18 @@ fn what_was_read_with_an_instrument_that_is_found_wrong_is_a_matter_until_it_is_
     });
     let (at, id) = (until + time::Duration::hours(1), Uuid::from_u128(99));
     shop.record(again.expect("it was measured"), at, id);
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
     shop.void(shop.state.seq, "read from another engine").unwrap();
-    assert_eq!(matters(&shop), ["rod-measure-1"]);
+    assert_eq!(issues(&shop), ["rod-measure-1"]);
     // The check itself may have been wrong; or a lead stands for what was read.
     shop.void(doubted, "the tester was wrong").unwrap();
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
     shop.give(doubt(None)).unwrap();
-    let matter = shop.state.matters().into_iter().find(|matter| matter.what.contains("found wrong")).unwrap();
-    let accept = ApproveCommand {
-        seq: matter.seq,
-        subject: matter.subject,
-        reason: "within what matters here".into(),
-    };
+    let issue = shop.state.issues().into_iter().find(|issue| issue.text.contains("found wrong")).unwrap();
+    let accept =
+        ApproveCommand { seq: issue.seq, subject: issue.subject, reason: "within what matters here".into() };
     shop.give(CommandAction::Accept(accept)).unwrap();
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
 }
 
 #[test]
@@ -209,7 +206,7 @@ fn a_wrench_that_was_found_wrong_does_not_fit_any_job() {
 }
 
 #[test]
-fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_and_a_matter() {
+fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_and_an_issue() {
     let mended = |change: fn(&mut Instrument)| -> String {
         let mut shop = super::between::shop();
         shop.all("take-in");

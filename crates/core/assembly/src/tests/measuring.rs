@@ -170,15 +170,15 @@ fn the_use_chooses_the_window_and_a_lead_may_stand_for_a_clearance() {
     let mut shop = Shop::measured(Some("boost"), "54.990");
     shop.shells(1, "B", "B").unwrap();
     shop.shells(2, "A", "A").unwrap();
-    let matter = shop.state.matters().remove(0);
-    assert!(matter.what.contains("0.044 mm, and 0.050 mm is the least"), "{:?}", matter.what);
-    let (seq, subject) = (matter.seq, matter.subject);
+    let issue = shop.state.issues().remove(0);
+    assert!(issue.text.contains("0.044 mm, and 0.050 mm is the least"), "{:?}", issue.text);
+    let (seq, subject) = (issue.seq, issue.subject);
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "agreed with the owner".into() }))
         .unwrap();
-    assert!(!shop.state.matters().iter().any(|m| m.what.contains("clearance 1")));
+    assert!(!shop.state.issues().iter().any(|m| m.text.contains("clearance 1")));
     shop.shells(1, "B", "C").unwrap();
     assert!(
-        shop.state.matters().iter().any(|m| m.what.contains("clearance 1")),
+        shop.state.issues().iter().any(|m| m.text.contains("clearance 1")),
         "what changed is not accepted"
     );
     let plan = plan(PLAN);
@@ -269,13 +269,13 @@ fn a_ring_is_filed_until_its_gap_suits_its_bore() {
     assert!((gap.window.unwrap().target - 0.387).abs() < 1e-9);
     assert!((gap.to_file_mm.unwrap() - 0.187).abs() < 1e-9);
     assert_eq!(shop.step("rings"), "File Top ring 1 by 0.187 mm and measure again");
-    assert!(shop.state.matters().is_empty(), "too small a gap is work, not a fault");
+    assert!(shop.state.issues().is_empty(), "too small a gap is work, not a fault");
     shop.read("top-ring-1", 0, "0.385").unwrap();
     assert_eq!(shop.clearance("top-gap", 1).decision, Some(Decision::Inside));
     assert_eq!(shop.step("rings"), "Measure Top ring 2");
     shop.read("top-ring-2", 0, "0.60").unwrap();
     assert_eq!(shop.step("rings"), "Sign");
-    assert!(shop.state.matters()[0].what.contains("Top ring gap 2: 0.600 mm, and 0.473 mm is the most"));
+    assert!(shop.state.issues()[0].text.contains("Top ring gap 2: 0.600 mm, and 0.473 mm is the most"));
 }
 
 #[test]
@@ -332,25 +332,25 @@ fn clearances_are_shown_by_plane_with_taper_and_out_of_round() {
 }
 
 #[test]
-fn an_instrument_out_of_its_range_or_calibration_is_one_matter_however_often_it_was_used() {
+fn an_instrument_out_of_its_range_or_calibration_is_one_issue_however_often_it_was_used() {
     let mut shop = Shop::measuring(None);
     shop.instrument.length_mm = Some([0.0, 25.0]);
     shop.read("journal-1", 0, "54.990").unwrap();
     shop.read("journal-1", 1, "54.990").unwrap();
     shop.read("journal-2", 0, "-0.010 on 55").unwrap();
-    let matters = shop.state.matters();
-    assert_eq!(matters.len(), 1, "{matters:?}");
-    assert!(matters[0].what.contains("outside the range of Gauge, 0 to 25 mm"), "{:?}", matters[0].what);
-    let (seq, subject) = (matters[0].seq, matters[0].subject.clone());
+    let issues = shop.state.issues();
+    assert_eq!(issues.len(), 1, "{issues:?}");
+    assert!(issues[0].text.contains("outside the range of Gauge, 0 to 25 mm"), "{:?}", issues[0].text);
+    let (seq, subject) = (issues[0].seq, issues[0].subject.clone());
     shop.give(CommandAction::Accept(ApproveCommand {
         seq,
         subject,
         reason: "checked against a master".into(),
     }))
     .unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     shop.read("journal-2", 1, "54.990").unwrap();
-    assert_eq!(shop.state.matters().len(), 1, "what came after is not accepted");
+    assert_eq!(shop.state.issues().len(), 1, "what came after is not accepted");
     let bench = shop.bench("measure");
     let BenchWork::Measure(bench) = bench.work else { panic!("a measuring bench") };
     assert!(bench.tools[0].tools[0].fault.as_ref().is_some_and(|fault| fault.contains("range")));

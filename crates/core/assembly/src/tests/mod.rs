@@ -146,9 +146,9 @@ impl Shop {
         self.give(CommandAction::Sign(SignCommand::one(operation)))
     }
 
-    /// A lead stands for the first matter that is open.
+    /// A lead stands for the first issue that is open.
     fn accept(&mut self, reason: &str) {
-        let Issue { seq, subject, .. } = self.state.matters().remove(0);
+        let Issue { seq, subject, .. } = self.state.issues().remove(0);
         self.role = Role::Lead;
         self.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: reason.into() }))
             .expect("a lead may");

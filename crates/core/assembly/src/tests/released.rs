@@ -92,7 +92,7 @@ fn a_bolt_that_holds_what_it_should_starts_again_and_nothing_is_open() {
     let words = released[0].words.in_base_units();
     assert!(words.contains(&format!("it held {:.1} kN", load.typical_kn)), "{words}");
     assert!(words.contains("of yield") && words.contains("expected"), "{words}");
-    let story = shop.state.story("cap", "A").expect("it was pulled and loosened");
+    let story = shop.state.fastener_timeline("cap", "A").expect("it was pulled and loosened");
     let told = story.lines.iter().any(|line| line.what.contains("to see how far it is stretched; "));
     assert!(told, "what was read is told of the fastener: {:?}", story.lines);
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
@@ -106,7 +106,7 @@ fn one_that_held_less_is_an_open_issue_until_a_lead_accepts_it_or_it_is_voided()
     let what = shop.whats();
     assert!(what.len() == 1 && what[0].starts_with("A got 0.050 mm shorter: it held 10.3 kN"), "{what:?}");
     assert!(shop.sign("cap").is_err());
-    let seq = shop.state.matters()[0].seq;
+    let seq = shop.state.issues()[0].seq;
     shop.void(seq, "misread").unwrap();
     assert!(shop.whats().is_empty() && view(&shop).released.is_empty());
     assert!(shop.sign("cap").is_ok(), "A was never loose");

@@ -45,14 +45,14 @@ fn what_was_left_out_and_what_a_lead_stands_for_is_on_the_sheet() {
     }))
     .unwrap();
     let open = BuildSheet::of(&shop.state);
-    assert!(open.matters[0].what.contains("was left out: tray came counted"));
+    assert!(open.issues[0].text.contains("was left out: tray came counted"));
     shop.role = Role::Lead;
-    let (seq, subject) = (open.matters[0].seq, open.matters[0].subject.clone());
+    let (seq, subject) = (open.issues[0].seq, open.issues[0].subject.clone());
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen".into() })).unwrap();
     let sheet = BuildSheet::of(&shop.state);
     let section = sheet.sections.iter().find(|section| section.id == "count-out").unwrap();
     assert_eq!(section.skipped.as_deref(), Some("tray came counted"));
-    assert!(sheet.matters.is_empty());
+    assert!(sheet.issues.is_empty());
     let SheetWork::Count { counts } = &section.work else { panic!("counts") };
     assert_eq!(counts.iter().filter(|line| line.count.is_some()).count(), 0);
 }

@@ -149,14 +149,14 @@ fn an_accepted_ring_gap_is_not_accepted_any_more_when_its_bore_moves_the_window(
         shop.read("cylinder-1", place, "86.000").unwrap();
     }
     shop.read("top-ring-1", 0, "0.60").unwrap();
-    assert!(shop.state.matters()[0].what.contains("Top ring gap 1"));
+    assert!(shop.state.issues()[0].text.contains("Top ring gap 1"));
     shop.accept("an old ring for the dyno");
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
     shop.read("cylinder-1", 2, "86.100").unwrap();
-    assert!(shop.state.matters()[0].what.contains("Top ring gap 1"), "its window is another one now");
+    assert!(shop.state.issues()[0].text.contains("Top ring gap 1"), "its window is another one now");
     // Voiding what came in between brings back what the lead had stood for.
     shop.void(shop.state.seq, "gauge slipped").unwrap();
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
 }
 
 #[test]
@@ -165,23 +165,23 @@ fn a_lead_stands_for_one_fault_of_a_gauge_in_one_operation() {
     shop.instrument.length_mm = Some([0.0, 25.0]);
     shop.read("journal-1", 0, "54.990").unwrap();
     shop.accept("checked against a block");
-    assert_eq!(shop.state.matters(), []);
-    // The same fault in another operation is another matter.
+    assert_eq!(shop.state.issues(), []);
+    // The same fault in another operation is another issue.
     shop.read("cylinder-1", 0, "86").unwrap();
-    let matters = shop.state.matters();
-    assert_eq!(matters.iter().map(|m| m.operation.as_str()).collect::<Vec<_>>(), ["cylinders"]);
+    let issues = shop.state.issues();
+    assert_eq!(issues.iter().map(|m| m.operation.as_str()).collect::<Vec<_>>(), ["cylinders"]);
     shop.accept("checked again");
     // And so is another fault in the same operation.
     shop.instrument = Instrument { calibration_due: Some(time::Date::MIN), ..gauge() };
     shop.read("journal-1", 1, "54.990").unwrap();
-    let matters = shop.state.matters();
-    assert_eq!(matters.len(), 1, "{matters:?}");
+    let issues = shop.state.issues();
+    assert_eq!(issues.len(), 1, "{issues:?}");
     let subject = ApprovalSubject::Instrument {
         operation: "measure".into(),
         instrument: "g".into(),
         fault: ToolFault::Calibration,
     };
-    assert_eq!(matters[0].subject, Some(subject));
+    assert_eq!(issues[0].subject, Some(subject));
 }
 
 #[test]
@@ -190,18 +190,18 @@ fn a_turn_is_compared_with_the_one_before_something_was_fitted_and_never_with_it
     shop.give(turn("turn", "4.0")).unwrap();
     shop.give(turn("turn-again", "6.5")).unwrap();
     shop.give(turn("turn-again", "6.5")).unwrap();
-    let matters = shop.state.matters();
-    assert_eq!(matters.len(), 1, "entered once more it is no less: {matters:?}");
-    assert!(matters[0].what.contains("2.5 N·m more than before"));
+    let issues = shop.state.issues();
+    assert_eq!(issues.len(), 1, "entered once more it is no less: {issues:?}");
+    assert!(issues[0].text.contains("2.5 N·m more than before"));
     let BenchWork::Turn(bench) = shop.bench("turn-again").work else { panic!("a turning bench") };
     let rises: Vec<_> = bench.turns.iter().map(|turn| turn.rise_nm).collect();
     assert_eq!(rises, [None, Some(2.5), Some(2.5)]);
     // Recorded late, the turn before it is compared all the same.
     let mut late = Shop::measuring(None);
     late.give(turn("turn-again", "6.5")).unwrap();
-    assert_eq!(late.state.matters(), []);
+    assert_eq!(late.state.issues(), []);
     late.give(turn("turn", "4.0")).unwrap();
-    assert!(late.state.matters()[0].what.contains("2.5 N·m more than before"));
+    assert!(late.state.issues()[0].text.contains("2.5 N·m more than before"));
 }
 
 #[test]
@@ -213,7 +213,7 @@ fn a_turn_accepted_is_open_again_when_the_one_it_was_compared_with_changes() {
     shop.sign("turn-again").unwrap();
     shop.give(turn("turn", "3.0")).unwrap();
     assert!(!shop.signed("turn-again"));
-    assert!(shop.state.matters()[0].what.contains("3.5 N·m more than before"));
+    assert!(shop.state.issues()[0].text.contains("3.5 N·m more than before"));
 }
 
 #[test]
@@ -245,11 +245,11 @@ fn a_count_accepted_as_it_differs_is_open_again_when_what_was_counted_out_change
     shop.give(count("count-out", 14)).unwrap();
     shop.give(count("count-back", 3)).unwrap();
     shop.accept("one was in the tray before");
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
     shop.give(count("count-out", 15)).unwrap();
-    assert_eq!(shop.state.matters(), [], "three are left over of fifteen");
+    assert_eq!(shop.state.issues(), [], "three are left over of fifteen");
     shop.give(count("count-out", 13)).unwrap();
-    assert!(shop.state.matters()[0].what.contains("2 left over"), "{:?}", shop.state.matters());
+    assert!(shop.state.issues()[0].text.contains("2 left over"), "{:?}", shop.state.issues());
 }
 
 #[test]
@@ -257,12 +257,12 @@ fn subjects_that_the_first_edition_wrote_as_text_are_made_out() {
     let mut shop = Shop::measuring(None);
     shop.instrument.length_mm = Some([0.0, 25.0]);
     shop.read("journal-1", 0, "54.990").unwrap();
-    let seq = shop.state.matters()[0].seq;
+    let seq = shop.state.issues()[0].seq;
     for (text, left) in [("instrument/other", 1), ("oil/1", 1), ("nonsense", 1), ("instrument/g", 0)] {
         let text = format!(r#"{{"type":"accepted","seq":{seq},"subject":"{text}","reason":"seen"}}"#);
         let fact: Fact = serde_json::from_str(&text).expect("it keeps reading");
         assert_eq!(serde_json::to_string(&fact).unwrap(), text, "and is written as it was");
         shop.record(fact, OffsetDateTime::UNIX_EPOCH, Uuid::nil());
-        assert_eq!(shop.state.matters().len(), left, "{text}");
+        assert_eq!(shop.state.issues().len(), left, "{text}");
     }
 }

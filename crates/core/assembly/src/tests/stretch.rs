@@ -82,7 +82,7 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     shop.answer("stretch", "25").unwrap();
     shop.answer("stretch", "0.160").unwrap();
     assert_eq!(shop.whats(), ["B: 0.160 mm, it is stretched too far"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Void]);
+    assert_eq!(shop.state.issues()[0].remedies, [Remedy::Loosen, Remedy::Void]);
     shop.give(loosen(false)).unwrap();
     assert!((next(&shop).2 - 25.0 * 0.150 / 0.160).abs() < 1e-9);
     shop.finish("stretch");
@@ -146,7 +146,7 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     .unwrap();
     let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
     assert_eq!(shop.whats(), [scrap]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Void]);
+    assert_eq!(shop.state.issues()[0].remedies, [Remedy::Replace, Remedy::Void]);
     let sheet = crate::sheet::BuildSheet::of(&shop.state);
     let section = sheet.sections.into_iter().find(|section| section.id == "stretch").unwrap();
     let SheetWork::Tighten { joints } = section.work else { panic!("a joint") };
@@ -212,7 +212,7 @@ fn a_torque_past_the_limit_is_kept_and_a_lead_stands_for_it() {
     let pull = shop.pulls_of("stretch").pop().unwrap();
     assert_eq!((pull.verdict, pull.says.as_str()), (Verdict::Over, "Past its limit: read it"));
     assert_eq!(shop.whats(), ["A: 40.0 N·m, more than the plan allows of its yield"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
+    assert_eq!(shop.state.issues()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
     // Its stretch is read all the same, and tells how much it was.
     shop.answer("stretch", "0.150").unwrap();
     shop.accept("it is stretched as it should be: its friction is high");
@@ -225,7 +225,7 @@ fn a_stretch_that_is_read_as_proof_is_not_pulled_on() {
     shop.answer("proof", "30").unwrap();
     shop.answer("proof", "0.110").unwrap();
     assert_eq!(shop.whats(), ["P: 0.110 mm, it is not stretched enough"]);
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
+    assert_eq!(shop.state.issues()[0].remedies, [Remedy::Loosen, Remedy::Accept, Remedy::Void]);
     shop.accept("the gauge was new to all of us");
     shop.sign("proof").unwrap();
 }
@@ -249,7 +249,7 @@ fn a_bolt_that_is_longer_than_its_limit_is_scrap_where_the_gauge_is_zeroed() {
     let zero = shop.command("stretch", "0.009");
     shop.mean(zero);
     assert_eq!(shop.whats(), ["A: 0.009 mm, longer than it may be before it is pulled: it is scrap"]);
-    assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace), "{:?}", shop.state.matters()[0]);
+    assert!(shop.state.issues()[0].remedies.contains(&Remedy::Replace), "{:?}", shop.state.issues()[0]);
     let replaced = LoosenCommand {
         operation: "stretch".into(),
         fastener: "A".into(),
@@ -352,7 +352,7 @@ fn past_its_limit_a_lead_has_to_allow_it_before_it_is_advised() {
     assert!(limit < 83.0 && of_yield == Some(0.6));
     shop.answer("stretch", &limit.to_string()).unwrap();
     shop.answer("stretch", "0.108").unwrap();
-    let short = shop.state.matters().remove(0);
+    let short = shop.state.issues().remove(0);
     assert_eq!(short.remedies, [Remedy::Further, Remedy::Loosen, Remedy::Accept, Remedy::Void]);
     assert_eq!(next(&shop).0, "B", "nothing more is advised for A");
     let allow = |reason: &str| {
@@ -422,8 +422,13 @@ fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
         ..LoosenCommand::default()
     }))
     .unwrap();
-    let life =
-        shop.state.lives().into_iter().find(|lived| lived.piece == 1).and_then(|lived| lived.life).unwrap();
+    let life = shop
+        .state
+        .part_lives()
+        .into_iter()
+        .find(|lived| lived.piece == 1)
+        .and_then(|lived| lived.life)
+        .unwrap();
     let at = |engine: &str, free_mm, left_mm| PartUse {
         build: Uuid::nil(),
         engine: engine.into(),

@@ -106,14 +106,14 @@ fn an_over_pulled_bolt_is_recorded_and_holds_the_signature_until_it_is_loosened(
     shop.pull(0, "2L", "44").unwrap();
     assert_eq!(shop.last_pull().verdict, Verdict::Over);
     shop.pull(0, "2L", "30").unwrap();
-    let matters = shop.state.matters();
-    assert_eq!(matters.len(), 1, "pulling it again does not undo it: {matters:?}");
-    assert!(matters[0].what.contains("44.0 N·m") && matters[0].now.contains("Loosen 2L"));
+    let issues = shop.state.issues();
+    assert_eq!(issues.len(), 1, "pulling it again does not undo it: {issues:?}");
+    assert!(issues[0].text.contains("44.0 N·m") && issues[0].to_do.contains("Loosen 2L"));
     for fastener in &ORDER[1..] {
         shop.pull(0, fastener, "30").unwrap();
     }
     shop.give(loosen("2L", false)).unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     assert_eq!(shop.next(), (0, "2L".into()), "its stages start again");
 }
 
@@ -121,11 +121,11 @@ fn an_over_pulled_bolt_is_recorded_and_holds_the_signature_until_it_is_loosened(
 fn a_bolt_past_yield_has_to_be_replaced() {
     let mut shop = Shop::at_the_bolts();
     shop.sure(0, "2L", "140 N·m");
-    assert!(shop.state.matters()[0].now.contains("new fastener"));
+    assert!(shop.state.issues()[0].to_do.contains("new fastener"));
     shop.give(loosen("2L", false)).unwrap();
-    assert!(shop.state.matters()[0].what.contains("old fastener is still in"));
+    assert!(shop.state.issues()[0].text.contains("old fastener is still in"));
     shop.give(loosen("2L", true)).unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
 }
 
 #[test]
@@ -141,7 +141,7 @@ fn a_pull_out_of_order_is_kept_and_a_lead_stands_for_it() {
     assert_eq!(shop.give(accept.clone()).unwrap_err().kind, RefusalKind::NotAllowed);
     shop.role = Role::Lead;
     shop.give(accept).unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
 }
 
 #[test]
@@ -181,7 +181,7 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (81.0, Verdict::Over));
     let seq = shop.last_pull().seq;
     shop.give(CommandAction::Void(VoidCommand { seq, reason: "typed for the wrong bolt".into() })).unwrap();
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     assert_eq!(shop.next(), (2, "2R".into()));
 }
 
@@ -218,7 +218,7 @@ fn a_snug_entered_after_its_angle_says_so() {
     assert_eq!(shop.next(), (0, "2L".into()));
     shop.pull(0, "2L", "30").unwrap();
     assert_eq!(shop.last_pull().remarks, ["entered after Turn"]);
-    assert!(shop.state.matters().is_empty());
+    assert!(shop.state.issues().is_empty());
     shop.sign("tighten").unwrap();
 }
 
@@ -253,10 +253,10 @@ fn an_instrument_that_does_not_fit_is_a_deviation() {
     let mut shop = Shop::at_the_bolts();
     shop.instrument.torque_nm = Some([40.0, 200.0]);
     shop.pull(0, "2L", "30").unwrap();
-    assert!(shop.state.matters()[0].what.contains("outside the range of Wrench 2"));
+    assert!(shop.state.issues()[0].text.contains("outside the range of Wrench 2"));
     shop.instrument = Instrument { calibration_due: Some(time::Date::MIN), ..wrench() };
     shop.pull(0, "2R", "30").unwrap();
-    assert!(shop.state.matters()[1].what.contains("out of calibration"));
+    assert!(shop.state.issues()[1].text.contains("out of calibration"));
 }
 
 #[test]
@@ -320,9 +320,9 @@ fn a_single_use_bolt_that_was_never_turned_is_not_spent() {
     shop.pull(2, "1L", "40").unwrap();
     let typed_wrong = shop.state.seq;
     shop.give(loosen("1L", false)).unwrap();
-    assert!(shop.state.matters()[0].what.contains("1L was loosened and the old fastener is still in"));
+    assert!(shop.state.issues()[0].text.contains("1L was loosened and the old fastener is still in"));
     shop.void(typed_wrong, "typed for the wrong bolt").unwrap();
-    assert_eq!(shop.state.matters(), [], "without the angle there is nothing to replace");
+    assert_eq!(shop.state.issues(), [], "without the angle there is nothing to replace");
     // And the other way round: what is voided can be the loosening.
     let mut shop = single_use();
     shop.pull(2, "2L", "40").unwrap();
@@ -330,7 +330,7 @@ fn a_single_use_bolt_that_was_never_turned_is_not_spent() {
     let loosened = shop.state.seq;
     assert_eq!(shop.next(), (0, "2L".into()));
     shop.void(loosened, "it was not").unwrap();
-    assert_eq!((shop.state.matters(), shop.next()), (vec![], (2, "2R".into())));
+    assert_eq!((shop.state.issues(), shop.next()), (vec![], (2, "2R".into())));
 }
 
 #[test]
@@ -339,10 +339,10 @@ fn a_spent_bolt_put_back_is_owed_until_a_new_one_goes_in_however_often_it_is_loo
     shop.pull(2, "2L", "40").unwrap();
     for replaced in [false, false] {
         shop.give(loosen("2L", replaced)).unwrap();
-        assert_eq!(shop.state.matters().len(), 1);
+        assert_eq!(shop.state.issues().len(), 1);
     }
     shop.give(loosen("2L", true)).unwrap();
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
 }
 
 #[test]
@@ -354,11 +354,11 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
         ..ActionCommand::default()
     }))
     .unwrap();
-    let matter = shop.state.matters().remove(0);
-    assert_eq!(matter.what, "Seat: too early: Pull 1, Inner 2L, to 30 N·m comes first");
-    assert_eq!(matter.remedies, [Remedy::Accept, Remedy::Void]);
-    shop.void(matter.seq, "not done yet").unwrap();
-    assert_eq!(shop.state.matters(), []);
+    let issue = shop.state.issues().remove(0);
+    assert_eq!(issue.text, "Seat: too early: Pull 1, Inner 2L, to 30 N·m comes first");
+    assert_eq!(issue.remedies, [Remedy::Accept, Remedy::Void]);
+    shop.void(issue.seq, "not done yet").unwrap();
+    assert_eq!(shop.state.issues(), []);
     for fastener in ORDER {
         shop.pull(0, fastener, "30").unwrap();
     }
@@ -368,7 +368,7 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
         ..ActionCommand::default()
     }))
     .unwrap();
-    assert_eq!(shop.state.matters(), [], "in its turn there is nothing to say");
+    assert_eq!(shop.state.issues(), [], "in its turn there is nothing to say");
     let mut before = Shop::small();
     before
         .give(CommandAction::Act(ActionCommand {
@@ -377,9 +377,9 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
             ..ActionCommand::default()
         }))
         .unwrap();
-    assert!(before.state.matters()[0].what.contains("before the operation was started"));
+    assert!(before.state.issues()[0].text.contains("before the operation was started"));
     before.accept("the crank went in yesterday");
-    assert_eq!(before.state.matters(), []);
+    assert_eq!(before.state.issues(), []);
     let sheet = crate::sheet::BuildSheet::of(&before.state);
     let SheetWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
     let joint = &joints[0];
@@ -480,7 +480,7 @@ fn stages_that_go_together_are_walked_one_bolt_to_its_end() {
         assert_eq!(shop.next(), (1, fastener.into()), "its angle comes before the next bolt");
         shop.pull(1, fastener, "40").unwrap();
     }
-    assert_eq!(shop.state.matters(), []);
+    assert_eq!(shop.state.issues(), []);
     assert_eq!(shop.step("tighten"), "Sign");
 }
 

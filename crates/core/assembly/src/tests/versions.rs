@@ -125,8 +125,8 @@ fn tightened() -> Shop {
     shop
 }
 
-fn matters(shop: &Shop) -> Vec<String> {
-    shop.state.matters().into_iter().map(|matter| matter.what.in_base_units()).collect()
+fn issues(shop: &Shop) -> Vec<String> {
+    shop.state.issues().into_iter().map(|issue| issue.text.in_base_units()).collect()
 }
 
 #[test]
@@ -135,7 +135,7 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
     shop.give(CommandAction::Sign(SignCommand::one("tighten"))).expect("signed");
     let text = changed(&[set("joint[0].stage[1].torque", "60 N·m")]);
     let preview = moving(&shop, &text).preview(&shop.state);
-    assert_eq!((preview.lost.len(), preview.lapses.len(), preview.matters.len()), (0, 0, 1), "{preview:?}");
+    assert_eq!((preview.lost.len(), preview.lapses.len(), preview.issues.len()), (0, 0, 1), "{preview:?}");
     assert_eq!(preview.differences.len(), 1);
     assert_eq!(preview.differences[0].what, "Caps, final");
     let [was, now] = preview.differences[0].load_kn.expect("a clamp load");
@@ -148,14 +148,14 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
     assert_eq!(shop.state.progress(at), (4, 4));
     assert!(shop.state.operations[at.0].signed().is_some());
     assert!(
-        matters(&shop)[0].contains("58 to 62 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
+        issues(&shop)[0].contains("58 to 62 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
         "{:?}",
-        matters(&shop)
+        issues(&shop)
     );
-    let matter = shop.state.matters().remove(0);
-    let accept = ApproveCommand { seq: matter.seq, subject: matter.subject, reason: "as it was".into() };
+    let issue = shop.state.issues().remove(0);
+    let accept = ApproveCommand { seq: issue.seq, subject: issue.subject, reason: "as it was".into() };
     shop.give(CommandAction::Accept(accept)).expect("accepted");
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
     // What is pulled now is judged by the version that goes now.
     shop.give(CommandAction::Loosen(LoosenCommand {
         operation: "tighten".into(),
@@ -184,7 +184,7 @@ fn a_stage_that_comes_in_moves_entries_to_their_own_and_ends_the_signature_above
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.progress(at), (4, 6), "first and final are what they were");
     assert!(shop.state.operations[at.0].signed().is_none());
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
 }
 
 #[test]
@@ -209,8 +209,8 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.progress(at), (2, 4), "the first stage stays, the angle is open");
     let told = "1 has 45.0 N·m by Final of an earlier version of the plan, which this one has not";
-    assert_eq!(matters(&shop)[0], told);
-    assert_eq!(matters(&shop).len(), 2);
+    assert_eq!(issues(&shop)[0], told);
+    assert_eq!(issues(&shop).len(), 2);
     // The sheet has them, and says why they do not count; what is left out of the record is nothing.
     let SheetWork::Tighten { joints } = shop.state.section(at) else { panic!("joints") };
     let note = &joints[0].notes[0];
@@ -243,7 +243,7 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
         }))
         .expect("loosened");
     }
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
     assert_eq!(shop.state.progress(at), (0, 4));
     // Taken apart as a whole, those that are tight by a stage that is gone come out as well.
     let mut shop = tightened();
@@ -256,20 +256,20 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
         ..LoosenCommand::default()
     };
     assert_eq!(shop.give(CommandAction::Loosen(apart.clone())).expect("apart").len(), 2);
-    assert_eq!(matters(&shop), Vec::<String>::new());
+    assert_eq!(issues(&shop), Vec::<String>::new());
     only_gone.give(CommandAction::Loosen(apart)).expect("apart");
     assert_eq!(tight(&only_gone), Vec::<String>::new());
     // A stage that was only renamed is the same one: its pulls count on.
     let mut shop = tightened();
     go_on(&mut shop, &changed(&[set("joint[0].stage[1].name", "Last")]), Role::Lead).expect("moved");
-    assert_eq!((shop.state.progress(at), matters(&shop)), ((4, 4), vec![]));
-    // A void of what was replaced takes its matter away, too.
+    assert_eq!((shop.state.progress(at), issues(&shop)), ((4, 4), vec![]));
+    // A void of what was replaced takes its issue away, too.
     let mut shop = tightened();
     go_on(&mut shop, &text, Role::Lead).expect("moved");
     let last = shop.state.pulls(at).into_iter().find(|pull| pull.stage_name == "Final").expect("a pull");
     shop.give(CommandAction::Void(VoidCommand { seq: last.seq, reason: "never pulled".into() }))
         .expect("voided");
-    assert_eq!(matters(&shop).len(), 1);
+    assert_eq!(issues(&shop).len(), 1);
 }
 
 #[test]

@@ -20,12 +20,12 @@ fn outlook(shop: &Shop) -> BuildOutlook {
     let mut kept = BuildProjection::new(
         BuildState::fold(|_| Some(Arc::clone(&shop.state.plan)), &shop.events[..1]).unwrap(),
     );
-    let mut last = kept.outlook_anew().expect("it was never told").0;
+    let mut last = kept.take_changed_outlook().expect("it was never told").0;
     for event in &shop.events[1..] {
         kept.apply(event);
-        last = kept.outlook_anew().map_or(last, |(now, _)| now);
+        last = kept.take_changed_outlook().map_or(last, |(now, _)| now);
     }
-    assert_eq!(BuildProjection::new(shop.state.clone()).outlook_anew().expect("anew").0, last);
+    assert_eq!(BuildProjection::new(shop.state.clone()).take_changed_outlook().expect("anew").0, last);
     last
 }
 
@@ -114,7 +114,7 @@ fn an_operation_took_the_time_between_its_entries_without_breaks() {
     for (slot, minutes) in [("rod-1", 0), ("rod-2", 12), ("gasket", 12 + 600)] {
         shop.record(fit(slot), at(minutes), Uuid::from_u128(minutes.cast_unsigned().into()));
     }
-    let took = |shop: &Shop| BuildProjection::new(shop.state.clone()).outlook_anew().expect("anew").1;
+    let took = |shop: &Shop| BuildProjection::new(shop.state.clone()).take_changed_outlook().expect("anew").1;
     let of = |shop: &Shop| took(shop).into_iter().find(|took| took.step == "take-in").expect("it is there");
     assert_eq!(of(&shop).minutes, None);
     shop.record(Fact::Signed(SignCommand::one("take-in")), at(615), Uuid::from_u128(7));

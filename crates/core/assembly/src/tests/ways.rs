@@ -105,7 +105,7 @@ impl Shop {
     }
 
     pub(super) fn whats(&self) -> Vec<String> {
-        self.state.matters().into_iter().map(|matter| matter.what.in_base_units()).collect()
+        self.state.issues().into_iter().map(|issue| issue.text.in_base_units()).collect()
     }
 }
 
@@ -457,7 +457,7 @@ fn by_feel_the_torque_where_it_stopped_is_what_counts_and_one_pull_ends_it() {
         shop.whats(),
         ["B: 61.0 N·m, it stopped rising too early: a weak or used bolt, or too little friction"]
     );
-    assert_eq!(shop.state.matters()[0].remedies, [Remedy::Replace, Remedy::Accept, Remedy::Void]);
+    assert_eq!(shop.state.issues()[0].remedies, [Remedy::Replace, Remedy::Accept, Remedy::Void]);
     assert_eq!(shop.asked("rod"), ("By feel, slot".into(), "B".into()));
     shop.accept("measured soft, stays for the mock-up");
     assert!(shop.whats().is_empty());
@@ -500,7 +500,7 @@ fn a_castellated_nut_goes_on_to_its_slot_never_back_and_a_twisted_bolt_is_scrap(
     assert_eq!((seen.method, seen.value, seen.says.as_str()), (ReadingMethod::Seen, 1.0, "At a slot"));
     shop.answer("hub", "18").unwrap();
     assert_eq!(shop.whats(), ["H: 18°, the bolt is twisted past its limit: scrap"]);
-    assert!(shop.state.matters()[0].remedies.contains(&Remedy::Replace));
+    assert!(shop.state.issues()[0].remedies.contains(&Remedy::Replace));
 }
 
 #[test]
@@ -616,7 +616,7 @@ fn the_odd_one_among_angles_is_named_with_what_may_be_behind_it() {
         remarks[0].remarks,
         ["44.0 N·m at its angle where its siblings have 60.5 N·m: slippery, soft, or yielding early"]
     );
-    assert!(shop.state.matters().is_empty(), "the builder decides");
+    assert!(shop.state.issues().is_empty(), "the builder decides");
 }
 
 #[test]

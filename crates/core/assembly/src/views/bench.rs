@@ -28,7 +28,7 @@ pub struct OperationBench {
     /// The operation that can be done after this one.
     pub after: Option<String>,
     /// What is open in it.
-    pub matters: Vec<Issue>,
+    pub issues: Vec<Issue>,
     /// Working times that run on the engine.
     pub clocks: Vec<SealantTimer>,
     /// Sealant that was laid and has to cure, on all of the engine, until its time is over.
@@ -99,10 +99,10 @@ impl BuildState {
             build: self.begun.name.clone(),
             operation: self.operation_view(at, &self.briefs_for(at)),
             after: after.map(|other| self.plan[other].id.clone()),
-            matters: self.matters_of(at),
+            issues: self.issues_of(at),
             clocks: self.clocks(),
             cures: self.cures_running(),
-            wanted: self.wanted_at(at),
+            wanted: self.missing_specs_of(at),
             findings: self.findings(),
             aids: self.aids(),
             step,

@@ -62,7 +62,7 @@ pub struct BuildView {
     /// How much of it is left.
     pub left: RemainingCounts,
     /// Everything open.
-    pub matters: Vec<Issue>,
+    pub issues: Vec<Issue>,
     /// Working times that run.
     pub clocks: Vec<SealantTimer>,
     /// Sealant that was laid and has to cure, until its time is over.
@@ -80,7 +80,7 @@ pub struct BuildView {
 impl BuildState {
     /// The whole build for the engine page.
     pub fn view(&self) -> BuildView {
-        let (briefs, matters) = self.briefs();
+        let (briefs, issues) = self.briefs();
         let statuses = self.statuses(&briefs);
         let operations: Vec<_> = self.plan.line().map(|at| self.operation_view(at, &briefs)).collect();
         BuildView {
@@ -90,7 +90,7 @@ impl BuildState {
             versions: self.versions(),
             waits: self.waits_and_past(),
             promised: self.promised(),
-            wanted: self.wanted_figures(),
+            wanted: self.missing_specs(),
             status: self.build_status(&statuses),
             use_for: self.begun.use_for.clone(),
             owner: self.begun.owner.clone(),
@@ -100,10 +100,10 @@ impl BuildState {
             begun_by: (*self.begun_by.by).clone(),
             begun_at: self.begun_by.at,
             current: current(&statuses).map(|at| self.plan[at].id.clone()),
-            route: self.route(&operations),
+            route: self.line_of_work(&operations),
             left: Self::left(&operations),
             operations,
-            matters,
+            issues,
             clocks: self.clocks(),
             cures: self.cures_running(),
             findings: self.findings(),

@@ -62,7 +62,7 @@ pub struct RemainingCounts {
 
 impl BuildState {
     /// The line of work as it is drawn.
-    pub(crate) fn route(&self, operations: &[OperationView]) -> Vec<SequenceRow> {
+    pub(crate) fn line_of_work(&self, operations: &[OperationView]) -> Vec<SequenceRow> {
         let plan = &self.plan;
         let rows = plan.rails();
         let done =

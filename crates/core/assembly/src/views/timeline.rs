@@ -48,7 +48,7 @@ pub struct TimelineEntry {
 
 impl BuildState {
     /// What happened to a fastener; none where the plan has no such one.
-    pub fn story(&self, joint: &str, fastener: &str) -> Option<FastenerTimeline> {
+    pub fn fastener_timeline(&self, joint: &str, fastener: &str) -> Option<FastenerTimeline> {
         let joint = self.plan.joint(joint)?;
         let of = &self.plan[joint];
         let at = of.fastener(fastener)?;

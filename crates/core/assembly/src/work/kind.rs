@@ -30,7 +30,7 @@ pub(crate) trait WorkKind {
     }
 
     /// What stands against its signature.
-    fn matters(&self) -> Vec<Issue>;
+    fn issues(&self) -> Vec<Issue>;
 
     /// What the bench shows.
     fn bench(&self, tools: ShopTools<'_>) -> BenchWork;

@@ -241,7 +241,7 @@ impl Builder {
 
     /// What is open.
     pub fn whats(&self) -> Vec<String> {
-        self.state.matters().into_iter().map(|matter| matter.what.in_base_units()).collect()
+        self.state.issues().into_iter().map(|issue| issue.text.in_base_units()).collect()
     }
 }
 

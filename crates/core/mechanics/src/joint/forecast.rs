@@ -256,7 +256,7 @@ mod tests {
     }
 
     #[test]
-    fn where_yielding_begins_the_torque_does_not_matter() {
+    fn where_yielding_begins_the_torque_does_not_issue() {
         let load = bolt().at_yield();
         assert!((load.typical_kn - 51.62).abs() < 0.01, "{}", load.typical_kn);
         assert!(load.low_kn < load.typical_kn && load.typical_kn < load.high_kn);

@@ -47,7 +47,7 @@ pub enum ReadError {
 
 /// Reads a quantity of `dimension`, in its base unit. A bare number takes `bare`'s unit.
 ///
-/// A comma is a decimal comma. Spaces, dots and dashes inside a unit do not matter, nor does case.
+/// A comma is a decimal comma. Spaces, dots and dashes inside a unit do not issue, nor does case.
 ///
 /// # Errors
 /// [`ReadError`] names what was not understood, and the units that are.

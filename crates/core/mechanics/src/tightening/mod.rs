@@ -17,4 +17,4 @@ pub use readout::{
     AngleReading, CastellatedAdvance, CountDirection, castellated_advance, clock_position, turned,
 };
 pub use sequence::{FastenerPosition, SequenceError, SequencePattern, order, stray};
-pub use siblings::{Outlier, odd_ones};
+pub use siblings::{Outlier, outliers};

@@ -28,7 +28,7 @@ fn median(values: &mut [f64]) -> f64 {
 }
 
 /// Those that stand out among values that should be alike; none where there are too few to tell.
-pub fn odd_ones(values: &[f64]) -> Vec<Outlier> {
+pub fn outliers(values: &[f64]) -> Vec<Outlier> {
     if values.len() < LEAST {
         return Vec::new();
     }
@@ -45,18 +45,18 @@ mod tests {
 
     #[test]
     fn the_one_that_climbs_too_little_is_found_and_usual_scatter_is_not() {
-        assert_eq!(odd_ones(&[61.0, 60.0, 62.0, 59.5, 60.5, 61.5]), []);
-        let odd = odd_ones(&[61.0, 60.0, 62.0, 48.0, 60.5, 61.5]);
+        assert_eq!(outliers(&[61.0, 60.0, 62.0, 59.5, 60.5, 61.5]), []);
+        let odd = outliers(&[61.0, 60.0, 62.0, 48.0, 60.5, 61.5]);
         assert_eq!(odd, [Outlier { at: 3, above: false, usual: 60.75 }]);
-        let odd = odd_ones(&[61.0, 60.0, 62.0, 60.0, 75.0, 61.5]);
+        let odd = outliers(&[61.0, 60.0, 62.0, 60.0, 75.0, 61.5]);
         assert!(odd.len() == 1 && odd[0].at == 4 && odd[0].above);
     }
 
     #[test]
     fn too_few_say_nothing_and_equal_ones_are_not_odd() {
-        assert_eq!(odd_ones(&[60.0, 20.0, 60.0, 60.0]), []);
-        assert_eq!(odd_ones(&[60.0; 8]), []);
-        assert_eq!(odd_ones(&[60.0, 60.0, 60.0, 60.0, 60.0, 61.0]), []);
-        assert_eq!(odd_ones(&[]), []);
+        assert_eq!(outliers(&[60.0, 20.0, 60.0, 60.0]), []);
+        assert_eq!(outliers(&[60.0; 8]), []);
+        assert_eq!(outliers(&[60.0, 60.0, 60.0, 60.0, 60.0, 61.0]), []);
+        assert_eq!(outliers(&[]), []);
     }
 }

@@ -25,7 +25,7 @@ use serde::Serialize;
 use serde_json::Value;
 
 /// Every calculation there is.
-pub fn list() -> impl Iterator<Item = &'static Calculation> {
+pub fn calculations() -> impl Iterator<Item = &'static Calculation> {
     [
         joints::CALCULATIONS,
         stretching::CALCULATIONS,
@@ -54,7 +54,7 @@ pub struct CalculationListing {
 }
 
 /// Every calculation as it is listed.
-pub fn listed() -> Vec<CalculationListing> {
+pub fn listings() -> Vec<CalculationListing> {
     let listing = |calculation: &'static Calculation| CalculationListing {
         calculation,
         formula: calculation.formula,
@@ -62,7 +62,7 @@ pub fn listed() -> Vec<CalculationListing> {
         // A test holds that every example is JSON.
         example: serde_json::from_str(calculation.example).unwrap_or_default(),
     };
-    list().map(listing).collect()
+    calculations().map(listing).collect()
 }
 
 /// Runs a calculation on a JSON text.
@@ -70,8 +70,8 @@ pub fn listed() -> Vec<CalculationListing> {
 /// # Errors
 /// [`CalcError`] names the field and says what is allowed.
 pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
-    let calculation = list().find(|calculation| calculation.name == name).ok_or_else(|| {
-        let names: Vec<_> = list().map(|calculation| calculation.name).collect();
+    let calculation = calculations().find(|calculation| calculation.name == name).ok_or_else(|| {
+        let names: Vec<_> = calculations().map(|calculation| calculation.name).collect();
         CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
     })?;
     let object = fields::in_own_units(fields::parse(text)?, calculation.input)?;

@@ -1,6 +1,6 @@
 //! What a calculation is sensitive to: what one percent more of each figure does to its first result.
 
-use super::{FieldKind, list, run};
+use super::{FieldKind, calculations, run};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -21,7 +21,9 @@ const NONE: f64 = 0.005;
 
 /// What a calculation is sensitive to at an input, the most first; nothing where it cannot be run there.
 pub fn sensitivity(name: &str, text: &str) -> Vec<Sensitivity> {
-    let Some(calculation) = list().find(|calculation| calculation.name == name) else { return Vec::new() };
+    let Some(calculation) = calculations().find(|calculation| calculation.name == name) else {
+        return Vec::new();
+    };
     let (Ok(base), Ok(Value::Object(input))) = (run(name, text), serde_json::from_str::<Value>(text)) else {
         return Vec::new();
     };

@@ -1,6 +1,6 @@
 //! Check values by name, and what is refused.
 
-use super::{list, listed, run};
+use super::{calculations, listings, run};
 use serde_json::{Value, json};
 
 fn calc(name: &str, input: &Value) -> Value {
@@ -498,7 +498,7 @@ fn impossible_figures_are_refused_by_their_field() {
 
 #[test]
 fn every_calculation_refuses_an_empty_object_by_a_field_it_lists() {
-    for calculation in list() {
+    for calculation in calculations() {
         let error = run(calculation.name, "{}").unwrap_err();
         assert!(calculation.input.iter().any(|field| field.name == error.field), "{}", calculation.name);
     }
@@ -546,8 +546,8 @@ fn a_procedure_is_read_from_one_line() {
 
 #[test]
 fn every_calculation_is_told_with_an_example_that_runs() {
-    let listed = listed();
-    assert_eq!(listed.len(), list().count());
+    let listed = listings();
+    assert_eq!(listed.len(), calculations().count());
     for of in listed {
         let got = calc(of.calculation.name, &of.example);
         assert!(!of.formula.is_empty() && got.as_object().is_some_and(|fields| !fields.is_empty()), "{got}");
@@ -557,12 +557,12 @@ fn every_calculation_is_told_with_an_example_that_runs() {
 #[test]
 fn every_greek_letter_of_a_formula_is_in_its_legend() {
     let is_greek = |c: char| ('Α'..='ω').contains(&c) && !['π', 'Σ', 'σ'].contains(&c);
-    for of in listed() {
+    for of in listings() {
         for token in super::legend::tokens(of.formula) {
             let told = of.legend.iter().any(|symbol| symbol.symbol == token);
             assert!(told || !token.contains(is_greek), "{}: {token}", of.calculation.name);
         }
     }
-    let torque = listed().into_iter().find(|of| of.calculation.name == "preload-from-torque").unwrap();
+    let torque = listings().into_iter().find(|of| of.calculation.name == "preload-from-torque").unwrap();
     assert!(torque.legend.iter().any(|of| of.symbol == "Db" && of.means == "mean bearing diameter"));
 }

@@ -30,7 +30,7 @@ pub fn read<T>(file: &str, source: &str, read: impl FnOnce(&TomlTable<'_>) -> T)
 }
 
 /// A table of the document being read. Fields are taken by name; what was not taken when
-/// [`Table::finish`] is called is an unknown field.
+/// [`TomlTable::finish`] is called is an unknown field.
 ///
 /// A missing or wrong field leaves a fault behind and yields a stand-in value, so that reading
 /// goes on and finds the rest: a document with an error never becomes a plan.

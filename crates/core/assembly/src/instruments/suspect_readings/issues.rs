@@ -44,37 +44,37 @@ impl BuildState {
     }
 
     /// What stands against an operation since an instrument was found wrong.
-    pub(crate) fn matters_of_doubts(&self, at: OperationIx) -> Vec<Issue> {
-        let mut matters: Vec<Issue> = Vec::new();
+    pub(crate) fn issues_of_doubts(&self, at: OperationIx) -> Vec<Issue> {
+        let mut issues: Vec<Issue> = Vec::new();
         for (seq, doubt) in self.suspect_readings.counting(&self.ledger) {
             let (operation, instrument) = (self.plan[at].id.clone(), doubt.instrument.clone());
             let subject = ApprovalSubject::Doubted { operation, instrument };
-            let known = matters.iter().any(|matter| matter.subject.as_ref() == Some(&subject));
+            let known = issues.iter().any(|issue| issue.subject.as_ref() == Some(&subject));
             let entries = self.doubted_in(at, &doubt.instrument);
-            if known || entries.is_empty() || self.stands_for(&subject) {
+            if known || entries.is_empty() || self.is_approved(&subject) {
                 continue;
             }
             let count = match entries.len() {
                 1 => "One reading of it was".to_owned(),
                 many => format!("{many} readings of it were"),
             };
-            matters.push(Issue {
+            issues.push(Issue {
                 seq,
                 subject: Some(subject),
                 operation: self.plan[at].id.clone(),
                 joint: None,
                 fastener: None,
-                what: message!(
+                text: message!(
                     "{count} made with {name}, which was found wrong: {reason}",
                     count,
                     name = &doubt.name,
                     reason = &doubt.reason
                 ),
-                now: "Read them again with another one, or a lead stands for them".into(),
+                to_do: "Read them again with another one, or a lead stands for them".into(),
                 remedies: vec![Remedy::Accept, Remedy::Void],
             });
         }
-        matters
+        issues
     }
 
     /// The operations in which something is in doubt.

@@ -8,7 +8,7 @@ use rigore_plan::OperationWork;
 /// The most of one kind that anybody counts.
 const MOST: u32 = 10_000;
 
-/// Records a count. More or fewer than planned is a fact too, and becomes a matter.
+/// Records a count. More or fewer than planned is a fact too, and becomes an issue.
 pub(crate) fn count(
     state: &BuildState,
     context: &CommandContext,

@@ -30,8 +30,8 @@ impl WorkKind for CountWork<'_> {
         Box::new(open.map(move |(_, line)| BenchStep::Count(bench::step(line, back))))
     }
 
-    fn matters(&self) -> Vec<Issue> {
-        issues::matters(self.state, self.at, bench::counts(self.state, self.at, self.planned))
+    fn issues(&self) -> Vec<Issue> {
+        issues::issues(self.state, self.at, bench::counts(self.state, self.at, self.planned))
     }
 
     fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {

@@ -29,7 +29,7 @@ impl WorkKind for ItemsWork<'_> {
         Box::new(items.map(|(_, item)| BenchStep::Confirm(bench::step(item))))
     }
 
-    fn matters(&self) -> Vec<Issue> {
+    fn issues(&self) -> Vec<Issue> {
         Vec::new()
     }
 

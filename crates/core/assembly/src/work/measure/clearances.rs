@@ -90,7 +90,7 @@ pub struct ClearanceView {
 }
 
 impl ClearanceView {
-    /// Its name among the matters of a build.
+    /// Its name among the issues of a build.
     pub(super) fn subject(&self) -> ApprovalSubject {
         ApprovalSubject::Clearance { clearance: self.id.clone(), number: self.number }
     }
@@ -209,7 +209,7 @@ impl BuildState {
         });
         let span = figure.span();
         let subject = ApprovalSubject::Clearance { clearance: planned.id.clone(), number };
-        let basis = self.basis(&subject);
+        let basis = self.evidence(&subject);
         ClearanceView {
             id: planned.id.clone(),
             name: planned.name.clone(),
@@ -243,7 +243,7 @@ impl BuildState {
     /// Whether a lead stands for a member as it is: for it by name, or in older records for a reading
     /// of it.
     fn clearance_accepted(&self, subject: &ApprovalSubject, basis: &BTreeSet<u64>) -> bool {
-        self.stands_for(subject) || basis.iter().any(|seq| self.ledger.accepted(*seq))
+        self.is_approved(subject) || basis.iter().any(|seq| self.ledger.accepted(*seq))
     }
 
     fn second(

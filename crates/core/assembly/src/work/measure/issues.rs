@@ -12,7 +12,7 @@ use rigore_plan::{OperationIx, OperationWork, SiteIx};
 
 /// Clearances that are judged in an operation and lie outside their window, and instruments
 /// that should not have been used.
-pub(super) fn matters(state: &BuildState, at: OperationIx) -> Vec<Issue> {
+pub(super) fn issues(state: &BuildState, at: OperationIx) -> Vec<Issue> {
     let outside = |view: &ClearanceView| {
         view.decision == Some(Decision::Outside) && view.to_file_mm.is_none() && !view.accepted
     };
@@ -24,7 +24,7 @@ pub(super) fn matters(state: &BuildState, at: OperationIx) -> Vec<Issue> {
 /// Pieces of a set that are longer than they were when the shop saw them first, by more than may stay (C-25).
 fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
     let OperationWork::Measure(sites) = &state.plan[at].work else { return Vec::new() };
-    let matter = |site: &SiteIx| {
+    let issue = |site: &SiteIx| {
         let of = &state.plan[*site];
         let slot = state.plan[of.family].slot?;
         let before = state.parts.latest(slot)?.value.before.as_ref()?;
@@ -39,17 +39,17 @@ fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: message!(
+            text: message!(
                 "{name}: {grown} longer than when it was first here, and {most} is the most: it is scrap",
                 name = &of.name,
                 grown = text(grown),
                 most = text(most),
             ),
-            now: "Put a new one in and measure it, or a lead accepts it".into(),
+            to_do: "Put a new one in and measure it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
-    sites.iter().filter_map(matter).collect()
+    sites.iter().filter_map(issue).collect()
 }
 
 fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Option<Issue> {
@@ -66,21 +66,22 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
         operation: state.plan[at].id.clone(),
         joint: None,
         fastener: None,
-        what: message!(
+        text: message!(
             "{name} {number}: {value}, and {limit}",
             name = &view.name,
             number = view.number,
             value = text(value),
             limit
         ),
-        now: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number).into(),
+        to_do: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number)
+            .into(),
         remedies: vec![Remedy::Accept],
     })
 }
 
-/// One matter for every fault of an instrument that was used, however often it was.
+/// One issue for every fault of an instrument that was used, however often it was.
 fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
-    let mut matters: Vec<Issue> = Vec::new();
+    let mut issues: Vec<Issue> = Vec::new();
     let counts = |entry: &&PlacedReading| {
         let latest = state.sizes.readings.latest(entry.key);
         entry.value.operation == at && latest.is_some_and(|latest| latest.seq == entry.seq)
@@ -93,23 +94,23 @@ fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             fault: unfit.fault,
         };
         let seq = entry.seq;
-        if state.stands_for(&subject) {
+        if state.is_approved(&subject) {
             continue;
         }
-        if let Some(known) = matters.iter_mut().find(|m| m.subject.as_ref() == Some(&subject)) {
+        if let Some(known) = issues.iter_mut().find(|m| m.subject.as_ref() == Some(&subject)) {
             known.seq = seq;
             continue;
         }
-        matters.push(Issue {
+        issues.push(Issue {
             seq,
             subject: Some(subject),
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
-            now: "Measure again with an instrument that fits, or a lead accepts it".into(),
+            text: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
+            to_do: "Measure again with an instrument that fits, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept],
         });
     }
-    matters
+    issues
 }

@@ -37,8 +37,8 @@ impl WorkKind for MeasureWork<'_> {
         Box::new(places.chain(bench::open_shells(self.state, self.at).map(BenchStep::Shells)))
     }
 
-    fn matters(&self) -> Vec<Issue> {
-        issues::matters(self.state, self.at)
+    fn issues(&self) -> Vec<Issue> {
+        issues::issues(self.state, self.at)
     }
 
     fn bench(&self, tools: ShopTools<'_>) -> BenchWork {

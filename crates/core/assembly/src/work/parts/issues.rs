@@ -8,8 +8,8 @@ use rigore_mechanics::message::Message;
 use rigore_plan::{OperationIx, OperationWork, SlotIx};
 
 /// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
-pub(super) fn matters(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> Vec<Issue> {
-    let matter = |slot: &SlotIx| {
+pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> Vec<Issue> {
+    let issue = |slot: &SlotIx| {
         let planned = &state.plan[*slot];
         let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
         let before = entry.value.before.as_ref();
@@ -25,13 +25,13 @@ pub(super) fn matters(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> 
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
-            now: "Put a new part in and enter it, or a lead accepts it".into(),
+            text: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
+            to_do: "Put a new part in and enter it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
     let scrapped = slots.iter().flat_map(|slot| scrapped(state, at, *slot));
-    slots.iter().filter_map(matter).chain(scrapped).collect()
+    slots.iter().filter_map(issue).chain(scrapped).collect()
 }
 
 /// What somebody said is scrap while it is in an engine that is not signed off.
@@ -46,7 +46,7 @@ fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
     let remarks = state.part_remarks.of(slot, &state.parts, &state.ledger);
     let open = remarks
         .filter(|(seq, remark)| remark.kind == PartRemarkKind::Scrapped && !state.ledger.accepted(*seq));
-    let matter = |(seq, remark): (u64, &PartRemarkCommand)| {
+    let issue = |(seq, remark): (u64, &PartRemarkCommand)| {
         let piece = remark.piece.checked_sub(1).and_then(|piece| pieces.get(piece));
         let piece = piece.map(|(joint, fastener)| {
             format!(", {} {}", state.plan[*joint].name, state.plan[*joint][*fastener].id)
@@ -57,11 +57,11 @@ fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            what: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
+            text: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
                 .into(),
-            now: "Put a new one in and enter it, or a lead accepts it".into(),
+            to_do: "Put a new one in and enter it, or a lead accepts it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         }
     };
-    open.map(matter).collect()
+    open.map(issue).collect()
 }

@@ -28,8 +28,8 @@ impl WorkKind for PartsWork<'_> {
         Box::new(open.map(|slot| BenchStep::Fit(bench::step(&self.state.plan[*slot]))))
     }
 
-    fn matters(&self) -> Vec<Issue> {
-        issues::matters(self.state, self.at, self.slots)
+    fn issues(&self) -> Vec<Issue> {
+        issues::issues(self.state, self.at, self.slots)
     }
 
     fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {

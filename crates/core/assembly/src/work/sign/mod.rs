@@ -16,7 +16,7 @@ impl WorkKind for SignWork {
         Box::new(std::iter::empty())
     }
 
-    fn matters(&self) -> Vec<Issue> {
+    fn issues(&self) -> Vec<Issue> {
         Vec::new()
     }
 

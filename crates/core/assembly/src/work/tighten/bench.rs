@@ -198,7 +198,7 @@ pub(super) fn loosen_step(hand: &JointWork<'_>, fastener: FastenerIx, open: Open
         goes_on: open.stage().is_some(),
         lubricant: open
             .stage()
-            .and_then(|stage| Some(hand.used(stage)?.spec.lubrication.in_full()))
+            .and_then(|stage| Some(hand.used_fastener(stage)?.spec.lubrication.in_full()))
             .unwrap_or_default(),
         climb: open.stage().and_then(|stage| climb(hand, stage, fastener)).map(|climb| {
             // Nothing is to be read under a torque any more.
@@ -217,7 +217,7 @@ pub(super) fn pull_step(
 ) -> Option<PullStep> {
     let planned = &hand.joint[stage];
     let had = hand.round.fastened(fastener).had(stage);
-    let used = hand.used(stage)?;
+    let used = hand.used_fastener(stage)?;
     let setup = TargetSetup { conversion: used.conversion(&planned.way), ..TargetSetup::default() };
     Some(PullStep {
         joint: hand.joint.id.clone(),
@@ -276,7 +276,7 @@ fn tools_for(hand: &JointWork<'_>, open: OpenStep, tools: ShopTools<'_>) -> Vec<
     };
     let group = hand.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
     let mut ways: Vec<AdapterTools> = Vec::new();
-    let used = hand.used(stage);
+    let used = hand.used_fastener(stage);
     let conversion = used.as_ref().and_then(|used| used.conversion(way));
     for fastener in std::iter::once(next).chain(group.map(FastenerIx)) {
         let adapter = hand.state.plan.adapter(hand.joint, fastener);
@@ -313,7 +313,7 @@ fn running(hand: &JointWork<'_>, group: GroupIx) -> Vec<SheetLine> {
 
 fn why(hand: &JointWork<'_>, stage: StageIx) -> Option<TargetReasons> {
     hand.joint[stage].way.dimension()?;
-    let used = hand.used(stage)?;
+    let used = hand.used_fastener(stage)?;
     // What is climbed to is the stretch, whatever torque that takes.
     let climbs = hand.joint[stage].way.shows() == Some(EvidenceKind::Torque);
     let wanted = if climbs { StageIx(stage.0 + 1) } else { stage };

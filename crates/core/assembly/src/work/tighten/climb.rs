@@ -63,7 +63,7 @@ pub struct TorqueStretchView {
 
 /// The climb that a stage belongs to, of one fastener.
 pub(super) fn climb(hand: &JointWork<'_>, stage: StageIx, fastener: FastenerIx) -> Option<StretchStepsView> {
-    let used = hand.used(stage)?;
+    let used = hand.used_fastener(stage)?;
     let fastened = hand.round.fastened(fastener);
     let rules = &hand.joint[stage].way;
     let climb = StretchSteps {

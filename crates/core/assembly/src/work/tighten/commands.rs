@@ -109,7 +109,7 @@ pub(crate) fn pull(
     let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
     let used = place.joint.group_ix(fastener).map(|group| {
         let counts = |seq| state.ledger.counts(seq);
-        place.round.used(&state.plan, place.joint, group, u64::MAX, counts)
+        place.round.used_fastener(&state.plan, place.joint, group, u64::MAX, counts)
     });
     let between =
         AdapterAndLubricant { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };

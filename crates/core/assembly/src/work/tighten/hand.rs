@@ -68,7 +68,7 @@ impl<'a> TightenWork<'a> {
 
 impl<'a> JointWork<'a> {
     /// An open issue of what is in hand: of an entry, at a fastener where it is of one, with what is to be done.
-    pub(super) fn matter(
+    pub(super) fn issue(
         &self,
         seq: u64,
         fastener: Option<FastenerIx>,
@@ -85,22 +85,24 @@ impl<'a> JointWork<'a> {
             operation: self.state.plan[self.operation].id.clone(),
             joint: Some(self.joint.id.clone()),
             fastener: fastener.map(|fastener| self.name(fastener).to_owned()),
-            what,
-            now: now.into(),
+            text: what,
+            to_do: now.into(),
             remedies,
         }
     }
 
     /// What somebody said last that the fasteners of a group turn on.
-    pub fn said(&self, group: GroupIx) -> Option<(u64, &'a LubricantStatement)> {
-        self.round.said(group, u64::MAX, |seq| self.state.ledger.counts(seq))
+    pub fn lubricant_statement(&self, group: GroupIx) -> Option<(u64, &'a LubricantStatement)> {
+        self.round.lubricant_statement(group, u64::MAX, |seq| self.state.ledger.counts(seq))
     }
 
     /// The fasteners of a stage as they are used.
-    pub fn used(&self, stage: StageIx) -> Option<UsedFastener<'a>> {
+    pub fn used_fastener(&self, stage: StageIx) -> Option<UsedFastener<'a>> {
         let ledger = &self.state.ledger;
         let group = self.joint[stage].group?;
-        Some(self.round.used(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)))
+        Some(
+            self.round.used_fastener(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)),
+        )
     }
 
     /// The name of a fastener.

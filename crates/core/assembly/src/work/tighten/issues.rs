@@ -16,7 +16,7 @@ use std::collections::BTreeSet;
 
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
-pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
+pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
     let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
     let order = order(hand);
@@ -27,21 +27,21 @@ pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
         let alone = !together.contains(&pull.seq);
         wrong(hand, pull).into_iter().chain(alone.then(|| deviation(hand, pull)).flatten())
     });
-    let order = order.into_iter().filter_map(|(_, matter)| matter);
+    let order = order.into_iter().filter_map(|(_, issue)| issue);
     let actions = hand.round.actions.entries().filter(|act| ledger.counts(act.seq) && hand.runs(act.key));
     let actions = actions.filter_map(|act| {
         let name = &hand.joint[act.key].name;
         let (what, now) = deviating(hand, act.seq, name, &act.value.remarks, "do it again in its turn")?;
-        Some(hand.matter(act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
+        Some(hand.issue(act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
     });
     let loosenings = hand.round.loosenings.iter().filter(|of| ledger.counts(of.seq) && here(of.seq));
     let held = loosenings.clone().filter_map(|of| held_otherwise(hand, of));
     let loosenings = loosenings.filter_map(|of| {
         let name = hand.name(of.fastener);
         let (what, now) = deviating(hand, of.seq, name, &of.remarks, "void it")?;
-        Some(hand.matter(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+        Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
     });
-    let owed = hand.round.owed().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
+    let owed = hand.round.owed_fasteners().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
         let name = hand.name(fastener);
         let of = hand.round.loosenings.iter().find(|of| of.seq == seq);
         let too_long = of.and_then(|of| {
@@ -60,9 +60,9 @@ pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
             message!("{name} was loosened and the old fastener is still in", name)
         };
         let now = format!("Put a new fastener in at {name}");
-        hand.matter(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
+        hand.issue(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
-    let films = lubricate::matters(hand);
+    let films = lubricate::issues(hand);
     let unsure = hand.round.pulls.iter().filter_map(|pull| unsure(hand, pull));
     films
         .into_iter()
@@ -70,7 +70,7 @@ pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
         .chain(pulls)
         .chain(unsure)
         .chain(used_before(hand))
-        .chain(replaced::matters(hand))
+        .chain(replaced::issues(hand))
         .chain(actions)
         .chain(loosenings)
         .chain(held)
@@ -96,14 +96,14 @@ pub(super) fn out_of_order(hand: &JointWork<'_>) -> BTreeSet<u64> {
     out_of_order_pulls(hand).map(|pull| pull.seq).collect()
 }
 
-/// Several entries out of order on one joint are one matter: what a lead stands for is the order. The entries it
-/// is about, and the matter unless somebody stands for it.
+/// Several entries out of order on one joint are one issue: what a lead stands for is the order. The entries it
+/// is about, and the issue unless somebody stands for it.
 fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
     let pulls: Vec<&RecordedPull> = out_of_order_pulls(hand).collect();
     let operation = hand.state.plan[hand.operation].id.clone();
     let subject = ApprovalSubject::OutOfOrder { operation, joint: hand.joint.id.clone() };
     let seqs: BTreeSet<u64> = pulls.iter().map(|pull| pull.seq).collect();
-    if hand.state.stands_for(&subject) && !seqs.is_empty() {
+    if hand.state.is_approved(&subject) && !seqs.is_empty() {
         return Some((seqs, None));
     }
     let [first, _, ..] = pulls[..] else { return None };
@@ -111,8 +111,8 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
     names.dedup();
     let what = format!("{} out of order: {}", pulls.len(), names.join(", "));
     let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
-    let matter = hand.matter(first.seq, None, what, now, vec![Remedy::Accept]);
-    Some((seqs, Some(Issue { subject: Some(subject), ..matter })))
+    let issue = hand.issue(first.seq, None, what, now, vec![Remedy::Accept]);
+    Some((seqs, Some(Issue { subject: Some(subject), ..issue })))
 }
 
 /// What held another clamp load than it should have says the same of those that were tightened like it.
@@ -121,7 +121,7 @@ fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue>
     let name = hand.name(of.fastener);
     let what = message!("{name} got {words}", name, words = released::words(of)?);
     let now = "Check the others that were tightened like it, or a lead accepts it";
-    Some(hand.matter(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+    Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
 /// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.
@@ -142,7 +142,7 @@ fn unsure(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let name = hand.name(pull.fastener);
     let what = format!("{name}: not sure that it clicked at {}", hand.joint[pull.stage].name);
     let now = format!("Pull {name} again, or recheck it at the end");
-    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
+    Some(hand.issue(pull.seq, Some(pull.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
 /// Fasteners for one use that had it in an earlier round, and are still in (C-62).
@@ -166,14 +166,14 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
         .map(FastenerIx)
         .filter(single_use)
         .filter(|at| earlier.iter().any(|round| round.fastened(*at).is_spent()) && !new_one(*at));
-    let matter = |at: FastenerIx| {
+    let issue = |at: FastenerIx| {
         let name = hand.name(at);
         let seq = earlier
             .iter()
             .filter_map(|round| round.pulls.iter().rev().find(|pull| pull.fastener == at))
             .map(|pull| pull.seq);
         let what = format!("{name} is for one use, and was used on the trial");
-        hand.matter(
+        hand.issue(
             seq.max().unwrap_or_default(),
             Some(at),
             what,
@@ -181,7 +181,7 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
             vec![Remedy::Replace],
         )
     };
-    spent.map(matter).collect()
+    spent.map(issue).collect()
 }
 
 /// What a wrong pull calls for.
@@ -219,7 +219,7 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     if rules.reopens() && pull.judged.verdict == Verdict::Low {
         remedies.insert(0, Remedy::Further);
     }
-    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, remedies))
+    Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
 }
 
 /// How a pull deviates from the plan, unless somebody stands for it.
@@ -227,7 +227,7 @@ fn deviation(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let name = hand.name(pull.fastener);
     let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, "loosen and repeat")?;
     let remedies = vec![Remedy::Accept, Remedy::Loosen, Remedy::Void];
-    Some(hand.matter(pull.seq, Some(pull.fastener), what, now, remedies))
+    Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
 }
 
 /// What deviates in an entry nobody stands for, and what has to be done.

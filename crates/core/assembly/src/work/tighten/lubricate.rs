@@ -134,7 +134,7 @@ pub(crate) fn lubricate(
 pub(super) fn film(hand: &JointWork<'_>, stage: StageIx) -> Option<LubricantView> {
     let group = hand.joint[stage].group?;
     let spec = &hand.state.plan[hand.joint[group].spec];
-    let said = hand.said(group);
+    let said = hand.lubricant_statement(group);
     let used = said.map_or(&spec.lubrication, |(_, said)| &said.lubrication);
     let keys = |of: &Lubrication| [of.thread.id.clone(), of.bearing.id.clone()];
     let fasteners = &hand.joint[group].fasteners;
@@ -174,7 +174,7 @@ impl BuildState {
     pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
         let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
         let round = self.joints.round(work.share(&self.plan, Some(&joint.id))?.at());
-        let used = round.used(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
+        let used = round.used_fastener(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
         Some(used.spec.into_owned())
     }
 }
@@ -183,7 +183,7 @@ impl BuildState {
 /// not converted.
 fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
     let asked = &hand.state.plan[hand.joint[group].spec].lubrication;
-    let (_, said) = hand.said(group)?;
+    let (_, said) = hand.lubricant_statement(group)?;
     let used = &said.lubrication;
     let of_kind = used.kind_against(asked);
     let apart = (!used.same_stuff(asked) && !said.converts)
@@ -192,15 +192,15 @@ fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
 }
 
 /// What stands against a joint because of what its fasteners turn on, where the operation tightens them.
-pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
+pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
     let groups = (0..hand.joint.groups.len()).map(GroupIx);
     let here = |group: &GroupIx| {
         hand.task == TightenTask::Tighten
             && hand.stages().any(|stage| hand.joint[stage].group == Some(*group))
     };
-    let matter = |group: GroupIx| {
-        let (seq, _) = hand.said(group)?;
+    let issue = |group: GroupIx| {
+        let (seq, _) = hand.lubricant_statement(group)?;
         let what = wrong(hand, group).filter(|_| !ledger.accepted(seq))?;
         let name = &hand.joint[group].name;
         Some(Issue {
@@ -209,14 +209,14 @@ pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
             operation: hand.state.plan[hand.operation].id.clone(),
             joint: Some(hand.joint.id.clone()),
             fastener: None,
-            what: if hand.alone {
+            text: if hand.alone {
                 message!("{name}: {what}", name, what)
             } else {
                 message!("{joint}: {name}: {what}", joint = &hand.joint.name, name, what)
             },
-            now: "Clean them and use what the plan asks for, or a lead accepts it with a reason".into(),
+            to_do: "Clean them and use what the plan asks for, or a lead accepts it with a reason".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
-    groups.filter(here).filter_map(matter).collect()
+    groups.filter(here).filter_map(issue).collect()
 }

@@ -2,7 +2,7 @@
 //! its groups are walked in.
 
 use super::hand::JointWork;
-use super::issues::matters;
+use super::issues::issues;
 use super::remark::OpenStep;
 use rigore_mechanics::tightening::{SequencePattern, clock_position, order, stray};
 use rigore_plan::way::{ReadingPrompt, StageProgress};
@@ -179,7 +179,7 @@ fn orders(hand: &JointWork<'_>, next: Option<OpenStep>) -> Vec<OrderView> {
 }
 
 fn marks(hand: &JointWork<'_>, next: Option<OpenStep>) -> Vec<FastenerMark> {
-    let wrong: Vec<String> = matters(hand).into_iter().filter_map(|matter| matter.fastener).collect();
+    let wrong: Vec<String> = issues(hand).into_iter().filter_map(|issue| issue.fastener).collect();
     let group_in_hand = next.and_then(OpenStep::stage).and_then(|stage| hand.joint[stage].group);
     let of_group = |(index, group): (usize, &FastenerGroup)| {
         let diameter_mm = hand.state.plan[group.spec].fastening.thread.nominal_mm();

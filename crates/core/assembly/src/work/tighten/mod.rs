@@ -66,8 +66,8 @@ impl WorkKind for TightenWork<'_> {
         self.open().count()
     }
 
-    fn matters(&self) -> Vec<Issue> {
-        self.hands().flat_map(|hand| issues::matters(&hand)).collect()
+    fn issues(&self) -> Vec<Issue> {
+        self.hands().flat_map(|hand| issues::issues(&hand)).collect()
     }
 
     fn bench(&self, tools: ShopTools<'_>) -> BenchWork {

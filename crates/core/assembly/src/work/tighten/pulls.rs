@@ -9,7 +9,7 @@ use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::tightening::{Verdict, odd_ones};
+use rigore_mechanics::tightening::{Verdict, outliers};
 use rigore_plan::{Joint, JointIx, OperationIx};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -129,7 +129,7 @@ impl JointWork<'_> {
                 })
                 .collect();
             let torques: Vec<f64> = ends.iter().map(|(_, torque)| *torque).collect();
-            for found in odd_ones(&torques) {
+            for found in outliers(&torques) {
                 let text = |torque| Quantity::new(torque, Dimension::Torque);
                 let likely =
                     if found.above { "dry or dragging" } else { "slippery, soft, or yielding early" };

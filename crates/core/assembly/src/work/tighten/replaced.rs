@@ -119,9 +119,9 @@ pub(super) fn actions(hand: &JointWork<'_>) -> Vec<Message> {
 }
 
 /// Fasteners that are tight by a stage that is gone.
-pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
+pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
     let ledger = &hand.state.ledger;
-    let matter = |fastener: FastenerIx| {
+    let issue = |fastener: FastenerIx| {
         let last = hand.round.still_tight(fastener, ledger)?;
         if !hand.made(last.seq) || ledger.accepted(last.seq) {
             return None;
@@ -138,10 +138,10 @@ pub(super) fn matters(hand: &JointWork<'_>) -> Vec<Issue> {
         );
         let now = message!("Loosen {name}, then do its stages by this version", name);
         let remedies = vec![Remedy::Loosen, Remedy::Accept, Remedy::Void];
-        Some(hand.matter(last.seq, Some(fastener), what, now, remedies))
+        Some(hand.issue(last.seq, Some(fastener), what, now, remedies))
     };
     if hand.round.replaced.is_empty() {
         return Vec::new();
     }
-    (0..hand.joint.fasteners.len()).map(FastenerIx).filter_map(matter).collect()
+    (0..hand.joint.fasteners.len()).map(FastenerIx).filter_map(issue).collect()
 }

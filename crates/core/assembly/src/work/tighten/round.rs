@@ -95,7 +95,7 @@ impl TighteningRound {
 
     /// What the fasteners of a group turned on when an entry was made: what was said last before it, or after it
     /// for what was pulled already. `counts` says which entries were not voided.
-    pub fn said(
+    pub fn lubricant_statement(
         &self,
         group: GroupIx,
         seq: u64,
@@ -107,7 +107,7 @@ impl TighteningRound {
     }
 
     /// The fasteners of a group as they were used when an entry was made.
-    pub fn used<'a>(
+    pub fn used_fastener<'a>(
         &self,
         plan: &'a Plan,
         joint: &Joint,
@@ -115,7 +115,10 @@ impl TighteningRound {
         seq: u64,
         counts: impl Fn(u64) -> bool,
     ) -> UsedFastener<'a> {
-        UsedFastener::of(&plan[joint[group].spec], self.said(group, seq, counts).map(|(_, said)| said))
+        UsedFastener::of(
+            &plan[joint[group].spec],
+            self.lubricant_statement(group, seq, counts).map(|(_, said)| said),
+        )
     }
 
     /// What was last done by hand in a stage, where the joint was not taken apart since.
@@ -233,7 +236,7 @@ impl TighteningRound {
     }
 
     /// Loosenings after which a spent fastener went back.
-    pub fn owed(&self) -> impl Iterator<Item = (FastenerIx, u64)> {
+    pub fn owed_fasteners(&self) -> impl Iterator<Item = (FastenerIx, u64)> {
         let owed = |(at, fastened): (usize, &FastenerProgress)| Some((FastenerIx(at), fastened.owed()?));
         self.fasteners.iter().enumerate().filter_map(owed)
     }
@@ -375,7 +378,7 @@ impl TighteningRound {
         qualified: Option<QualifiedTorque>,
         counts: &dyn Fn(u64) -> bool,
     ) {
-        let used = self.used(plan, joint, group, u64::MAX, counts);
+        let used = self.used_fastener(plan, joint, group, u64::MAX, counts);
         for fastener in joint[group].fasteners.clone() {
             self.fasteners[fastener].qualify(joint, &used.spec, qualified);
         }
@@ -393,7 +396,7 @@ impl TighteningRound {
         match step {
             FastenerEntry::Pull(at) => {
                 let seq = self.pulls[at].seq;
-                let used = self.used(plan, joint, group, seq, counts);
+                let used = self.used_fastener(plan, joint, group, seq, counts);
                 let holds = counts(seq) && !self.is_unsettled(joint, &self.pulls[at], counts);
                 self.fasteners[fastener.0].pull(joint, &used, &mut self.pulls[at], holds);
                 self.look(at);
@@ -402,7 +405,7 @@ impl TighteningRound {
                 let FurtherPullAllowance { seq, utilisation, .. } = &self.allowances[at];
                 let (seq, utilisation) = (*seq, *utilisation);
                 if counts(seq) {
-                    let used = self.used(plan, joint, group, seq, counts);
+                    let used = self.used_fastener(plan, joint, group, seq, counts);
                     let opened = self.fasteners[fastener.0].allow(joint, &used.spec, utilisation);
                     // What was short for good can be pulled on now.
                     let last = |pull: &RecordedPull| pull.fastener == fastener && Some(pull.seq) == opened;
@@ -415,7 +418,7 @@ impl TighteningRound {
             FastenerEntry::Loosening(at) => {
                 let seq = self.loosenings[at].seq;
                 if counts(seq) {
-                    let used = self.used(plan, joint, group, seq, counts);
+                    let used = self.used_fastener(plan, joint, group, seq, counts);
                     self.fasteners[fastener.0].loosen(joint, &used.spec, &mut self.loosenings[at]);
                 }
             }
@@ -456,7 +459,7 @@ impl TighteningRound {
     ) {
         let Some(group) = joint.group_ix(fastener) else { return };
         let history = std::mem::take(&mut self.fasteners[fastener.0].history);
-        let now = self.used(plan, joint, group, u64::MAX, counts);
+        let now = self.used_fastener(plan, joint, group, u64::MAX, counts);
         let qualified = self.fasteners[fastener.0].qualified();
         self.fasteners[fastener.0] = FastenerProgress::fresh(joint, Some(&now.spec));
         self.fasteners[fastener.0].qualify(joint, &now.spec, qualified);

@@ -183,7 +183,7 @@ fn deviates(hand: &JointWork<'_>, pulls: &[PullView]) -> bool {
 
 fn stage(hand: &JointWork<'_>, at: StageIx) -> Option<SheetStage> {
     let planned = &hand.joint[at];
-    let used = hand.used(at)?;
+    let used = hand.used_fastener(at)?;
     let setup = TargetSetup { conversion: used.conversion(&planned.way), ..TargetSetup::default() };
     Some(SheetStage {
         stage: at.0,

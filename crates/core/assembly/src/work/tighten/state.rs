@@ -202,7 +202,7 @@ impl JointRounds {
         remarks.extend(later.map(|stage| EntryRemark::After { stage }));
         let adapter = plan.adapter(joint, fastener);
         let group = joint.group_ix(fastener)?;
-        let used = round.used(plan, joint, group, entering.seq, |seq| entering.ledger.counts(seq));
+        let used = round.used_fastener(plan, joint, group, entering.seq, |seq| entering.ledger.counts(seq));
         let between = AdapterAndLubricant { adapter, conversion: used.conversion(way) };
         let unfit = instrument.unfit_to_pull(way, had, between, entering.using());
         remarks.extend(unfit.map(|unfit| EntryRemark::Instrument { fault: unfit.words }));
@@ -382,7 +382,7 @@ impl JointRounds {
             let (of, Some(round)) = (&plan[joint], plan[joint].rounds.len().checked_sub(1)) else { continue };
             let first = FastenerIx(of[group].fasteners.start);
             let last = self.round((joint, round));
-            let used = last.used(plan, of, group, u64::MAX, counts);
+            let used = last.used_fastener(plan, of, group, u64::MAX, counts);
             let shown = last.fastened(first).shows_others(of, &used.spec);
             for (other, group) in others {
                 for round in 0..plan[other].rounds.len() {

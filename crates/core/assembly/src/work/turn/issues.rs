@@ -9,7 +9,7 @@ use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_plan::{OperationIx, TurningCheck};
 
 /// A crankshaft that binds, or takes more to turn than it may.
-pub(super) fn matter(state: &BuildState, at: OperationIx, turning: &TurningCheck) -> Option<Issue> {
+pub(super) fn issue(state: &BuildState, at: OperationIx, turning: &TurningCheck) -> Option<Issue> {
     let last = state.turns.latest(at)?;
     let id = &state.plan[at].id;
     let subject = ApprovalSubject::Turning { operation: id.clone() };
@@ -18,7 +18,7 @@ pub(super) fn matter(state: &BuildState, at: OperationIx, turning: &TurningCheck
     let loosen = format!("Loosen {suspect} in reverse order, find the bind, then turn again");
     let (what, now, accept) = if !last.value.free {
         ("The crankshaft binds".into(), loosen, false)
-    } else if state.stands_for(&subject) {
+    } else if state.is_approved(&subject) {
         return None;
     } else if let Some((rise, limit)) = over(rise(state, last), turning.rise_nm) {
         let [rise, limit] = [rise, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
@@ -37,8 +37,8 @@ pub(super) fn matter(state: &BuildState, at: OperationIx, turning: &TurningCheck
         operation: id.clone(),
         joint: None,
         fastener: None,
-        what,
-        now: now.into(),
+        text: what,
+        to_do: now.into(),
         remedies: if accept { vec![Remedy::Accept, Remedy::Void] } else { vec![Remedy::Void] },
     })
 }

@@ -27,8 +27,8 @@ impl WorkKind for TurnWork<'_> {
         Box::new(self.state.turns.latest(self.at).is_none().then_some(BenchStep::Turn).into_iter())
     }
 
-    fn matters(&self) -> Vec<Issue> {
-        issues::matter(self.state, self.at, self.planned).into_iter().collect()
+    fn issues(&self) -> Vec<Issue> {
+        issues::issue(self.state, self.at, self.planned).into_iter().collect()
     }
 
     fn bench(&self, _tools: ShopTools<'_>) -> BenchWork {

@@ -2,15 +2,15 @@
 // What is open in the operation in hand, and what settles it.
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
-import type { Do } from '../api/outbox'
+import type { CommandAction } from '../api/outbox'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useHand } from './hand'
 import { say } from '../ui/units'
 
-type Matter = Schemas['Issue']
+type Issue = Schemas['Issue']
 type Remedy = Schemas['Remedy']
-defineProps<{ matters: Matter[] }>()
+defineProps<{ issues: Issue[] }>()
 const { act } = useHand()
 
 /** What is done about a finding stands with the finding. */
@@ -28,20 +28,20 @@ const words: Record<Here, { key: string; action: string; usual: string[] }> = {
   },
 }
 const here = (remedies: Remedy[]) => remedies.filter((remedy): remedy is Here => remedy in words)
-const chosen = ref<{ matter: Matter; remedy: Here } | null>(null)
+const chosen = ref<{ issue: Issue; remedy: Here } | null>(null)
 
 /** What needs no reason is done at once. */
-function choose(matter: Matter, remedy: Here) {
-  if (remedy === 'take-out') void act({ type: remedy, operation: matter.operation, seq: matter.seq })
-  else chosen.value = { matter, remedy }
+function choose(issue: Issue, remedy: Here) {
+  if (remedy === 'take-out') void act({ type: remedy, operation: issue.operation, seq: issue.seq })
+  else chosen.value = { issue, remedy }
 }
 
 async function settle(reason: string, other: string) {
   if (!chosen.value) return
-  const { matter, remedy } = chosen.value
-  const { seq, operation, joint, subject } = matter
-  const fastener = matter.fastener ?? ''
-  const what: Do =
+  const { issue, remedy } = chosen.value
+  const { seq, operation, joint, subject } = issue
+  const fastener = issue.fastener ?? ''
+  const what: CommandAction =
     remedy === 'void'
       ? { type: remedy, seq, reason }
       : remedy === 'accept'
@@ -63,21 +63,21 @@ async function settle(reason: string, other: string) {
 </script>
 
 <template>
-  <section aria-label="Open matters" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="matters">
+  <section aria-label="Open issues" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="issues">
     <div
-      v-for="matter in matters"
-      :key="`${matter.seq}${say(matter.what)}`"
+      v-for="issue in issues"
+      :key="`${issue.seq}${say(issue.text)}`"
       class="flex flex-wrap items-center gap-x-3 gap-y-1"
     >
       <StateMark status="held" />
       <p class="text-lg">
-        <span class="font-semibold text-wrong">{{ say(matter.what) }}.</span> {{ say(matter.now) }}.
+        <span class="font-semibold text-wrong">{{ say(issue.text) }}.</span> {{ say(issue.to_do) }}.
       </p>
       <button
-        v-for="remedy in here(matter.remedies)"
+        v-for="remedy in here(issue.remedies)"
         :key="remedy"
         class="key min-h-11 py-1"
-        @click="choose(matter, remedy)"
+        @click="choose(issue, remedy)"
       >
         {{ words[remedy].key }}
       </button>
@@ -85,7 +85,7 @@ async function settle(reason: string, other: string) {
     <ReasonDialog
       :open="!!chosen"
       :title="chosen ? words[chosen.remedy].key : ''"
-      :about="say(chosen?.matter.what)"
+      :about="say(chosen?.issue.text)"
       :action="chosen ? words[chosen.remedy].action : ''"
       :usual="chosen ? words[chosen.remedy].usual : []"
       :replaces="chosen?.remedy === 'replace'"
