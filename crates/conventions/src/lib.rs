@@ -6,4 +6,4 @@
 mod scope;
 mod tree;
 
-pub use tree::{Import, PublicType, SourceTree};
+pub use tree::{Import, SourceTree, SourceType};

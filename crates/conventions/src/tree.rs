@@ -23,13 +23,15 @@ pub struct Import {
     pub name: String,
 }
 
-/// A public type with the file that defines it.
+/// A type with the file that defines it.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
-pub struct PublicType {
+pub struct SourceType {
     /// Its name.
     pub name: String,
     /// Its file.
     pub file: PathBuf,
+    /// Whether it is public without a limit.
+    pub is_public: bool,
 }
 
 /// The modules of one crate, without those for tests.
@@ -37,7 +39,7 @@ pub struct PublicType {
 pub struct SourceTree {
     files: Vec<PathBuf>,
     scopes: Vec<Scope>,
-    types: Vec<PublicType>,
+    types: Vec<SourceType>,
 }
 
 impl SourceTree {
@@ -52,8 +54,8 @@ impl SourceTree {
         Ok(tree)
     }
 
-    /// The public types that it defines.
-    pub fn public_types(&self) -> &[PublicType] {
+    /// The types that it defines.
+    pub fn types(&self) -> &[SourceType] {
         &self.types
     }
 
@@ -106,9 +108,8 @@ impl SourceTree {
             Item::Type(of) => (&of.vis, &of.ident),
             _ => return,
         };
-        if matches!(visibility, Visibility::Public(_)) {
-            self.types.push(PublicType { name: name.to_string(), file: self.files[file].clone() });
-        }
+        let is_public = matches!(visibility, Visibility::Public(_));
+        self.types.push(SourceType { name: name.to_string(), file: self.files[file].clone(), is_public });
     }
 
     /// Which file uses names of which other one.

@@ -65,7 +65,7 @@ fn types() -> BTreeMap<String, Vec<String>> {
     let mut types: BTreeMap<String, Vec<String>> = BTreeMap::new();
     for root in ROOTS {
         let tree = SourceTree::read(&crates.join(root)).expect("its source");
-        for public in tree.public_types() {
+        for public in tree.types().iter().filter(|of| of.is_public) {
             let file = public.file.strip_prefix(crates).unwrap_or(&public.file).display().to_string();
             types.entry(public.name.clone()).or_default().push(file);
         }

@@ -201,7 +201,7 @@ impl From<Refusal> for Problem {
     fn from(refusal: Refusal) -> Self {
         let message = refusal.message;
         match refusal.kind {
-            RefusalKind::Field => Self::field(refusal.field.unwrap_or("do"), message),
+            RefusalKind::Field => Self::field(refusal.field.unwrap_or("action"), message),
             RefusalKind::NotAllowed => {
                 Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to do", message)
             }

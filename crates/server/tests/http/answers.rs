@@ -29,7 +29,7 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
     for (body, status, field) in [
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30 mm")}), 422, "reading"),
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("9Z", "30")}), 422, "fastener"),
-        (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "do"),
+        (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "action"),
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "sign"}}), 422, "do.operation"),
         (json!({"id": "x", "seen": SEEN, "action": pull("2L", "30")}), 422, "id"),
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "extra": 1, "action": pull("2L", "30")}), 422, "extra"),

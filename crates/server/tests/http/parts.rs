@@ -107,7 +107,7 @@ async fn what_is_said_of_a_part_goes_with_it_and_leaves_signatures_alone() {
     for (wrong, field) in [
         (say(11, "finding", "a nick"), "piece"),
         (say(1, "finding", "x"), "text"),
-        (say(1, "eaten", "a nick"), "do"),
+        (say(1, "eaten", "a nick"), "action"),
     ] {
         let (status, problem) = server.give("bench-one", engine, wrong).await;
         assert_eq!(

@@ -60,8 +60,8 @@ async fn a_wrong_field_of_a_reading_is_named_and_nothing_is_recorded() {
         (with(right(), "instrument", json!("ruler")), "instrument"),
         (with(right(), "operation", json!("main-caps-turn")), "site"),
         (with(right(), "operation", json!("none")), "operation"),
-        (with(right(), "method", json!("guessed")), "do"),
-        (with(right(), "place", json!(-1)), "do"),
+        (with(right(), "method", json!("guessed")), "action"),
+        (with(right(), "place", json!(-1)), "action"),
     ] {
         let (status, problem) = server.give("bench-one", "Tarn 5 no. 16", what.clone()).await;
         assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{what} {problem}");
@@ -195,7 +195,7 @@ async fn parts_and_counts_are_checked_field_by_field_and_stand_on_the_sheet() {
         (fit("block", json!({"reference": "", "condition": "new"})), "reference"),
         (fit("block", json!({"reference": "x".repeat(201), "condition": "new"})), "reference"),
         (fit("block", json!({"reference": "x", "condition": "new", "uses": 1})), "condition"),
-        (fit("block", json!({"reference": "x", "condition": "shiny"})), "do"),
+        (fit("block", json!({"reference": "x", "condition": "shiny"})), "action"),
         (fit("block", json!({"reference": "x", "condition": "new", "colour": "red"})), "do.colour"),
         (fit("turbine", json!({"reference": "x", "condition": "new"})), "slot"),
         (json!({"type": "count", "operation": "hardware-out", "hardware": "shim", "count": 1}), "hardware"),
@@ -204,7 +204,10 @@ async fn parts_and_counts_are_checked_field_by_field_and_stand_on_the_sheet() {
             json!({"type": "count", "operation": "hardware-out", "hardware": "pin-lock", "count": 99_999}),
             "count",
         ),
-        (json!({"type": "count", "operation": "hardware-out", "hardware": "pin-lock", "count": -1}), "do"),
+        (
+            json!({"type": "count", "operation": "hardware-out", "hardware": "pin-lock", "count": -1}),
+            "action",
+        ),
     ] {
         let (status, problem) = server.give("bench-one", engine, what.clone()).await;
         assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{what} {problem}");
