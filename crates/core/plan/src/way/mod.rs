@@ -7,11 +7,11 @@
 //! | --- | --- | --- | --- | --- | --- |
 //! | `Action` |   |   | ✓ |   | ✓ |
 //! | `Angle` | ✓ | ✓ |   | ✓ | ✓ |
-//! | `Slot` | ✓ | ✓ |   | ✓ | ✓ |
+//! | `SlotAdvance` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `PinHoleTwist` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `YieldByFeel` | ✓ | ✓ |   | ✓ | ✓ |
-//! | `Loosen` | ✓ | ✓ | ✓ | ✓ | ✓ |
-//! | `Open` |   |   | ✓ |   | ✓ |
+//! | `LoosenAgain` | ✓ | ✓ | ✓ | ✓ | ✓ |
+//! | `MissingStage` |   |   | ✓ |   | ✓ |
 //! | `Recheck` | ✓ | ✓ |   | ✓ | ✓ |
 //! | `RunDown` |   |   | ✓ |   | ✓ |
 //! | `GaugeZero` | ✓ | ✓ | ✓ | ✓ | ✓ |
@@ -21,15 +21,10 @@
 //! | `StudHeight` | ✓ | ✓ |   |   | ✓ |
 //! | `Torque` | ✓ | ✓ |   | ✓ | ✓ |
 //!
-//! A way to tighten is one file in `tightening/way`: run-down, torque, angle, yield by feel, castellated, stretch,
-//! recheck, loosen, action. `rules.rs` is the questions each answers: what is read, how much is wanted, how pulls
-//! come together, whether there may be one only, what clamp load they leave, what an instrument has to be able to
-//! do, how it is asked for and answered at the bench, the words. One stage always has one figure. What takes more
-//! is written once in the plan and becomes stages that are walked together, fastener by fastener: a torque and an
-//! angle in one pull; a castellated nut's torque, slot and twist; the torque and the stretch of a climb, whose
-//! stretch opens its torque again while it is short. What a bolt has shown (`Shown`: its torques with their
-//! stretches) is kept by its replay, and `climb.rs` makes the next torque of it. What takes steps or a settle pass
-//! becomes stages, too. Which way it is, is asked only in `way/mod.rs`.
+//! One stage always has one figure. What takes more is written once in the plan and becomes stages that are walked
+//! together, fastener by fastener: a torque and an angle in one pull; a castellated nut's torque, slot and twist; the
+//! torque and the stretch of a bolt that is tightened to its stretch, whose stretch opens its torque again while it is
+//! short. Steps and a settle pass become stages, too. Which way it is, is asked nowhere.
 
 mod action;
 mod angle;
@@ -84,7 +79,7 @@ const fn together(key: &'static str, read: fn(&TomlTable<'_>) -> Option<Vec<Way>
 }
 
 /// Every way that a stage of a plan can ask for.
-pub const READERS: [WayReader; 13] = [
+pub const READERS: &[WayReader] = &[
     reader("run-down", RunDown::read),
     reader("stud", stud::read),
     reader("torque", Torque::read),
