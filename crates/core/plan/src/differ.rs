@@ -28,6 +28,18 @@ pub struct Difference {
 }
 
 /// How a plan differs from an earlier version of it, in the order of the plan.
+///
+/// ```
+/// use rigore_plan::{Plan, differences};
+///
+/// let plan = |name: &str| {
+///     let item = r#"{ id = "clean", text = "All is clean", right = "Bare metal", wrong = "Oil" }"#;
+///     let look = format!("[[operation]]\nid = \"look\"\nname = \"{name}\"\nkind = \"check\"\nitem = [{item}]\n");
+///     Plan::read("small.toml", &format!("format = 1\nid = \"small\"\nname = \"Small\"\n{look}")).expect("a plan")
+/// };
+/// assert!(differences(&plan("Look"), &plan("Look")).is_empty());
+/// assert_eq!(differences(&plan("Look"), &plan("Look again")).len(), 1);
+/// ```
 pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
     let mut all = Differences { joint: None, all: Vec::new() };
     all.text("Name", &old.name, &new.name);

@@ -61,6 +61,26 @@ pub use way::{
 impl Plan {
     /// Makes a plan of a text.
     ///
+    /// ```
+    /// use rigore_plan::Plan;
+    ///
+    /// let text = r#"
+    /// format = 1
+    /// id = "small"
+    /// name = "Small"
+    ///
+    /// [[operation]]
+    /// id = "look"
+    /// name = "Look"
+    /// kind = "check"
+    /// item = [{ id = "clean", text = "All is clean", right = "Bare metal", wrong = "Oil" }]
+    /// "#;
+    /// let plan = Plan::read("small.toml", text).expect("a plan");
+    /// assert_eq!(plan.name, "Small");
+    /// let faults = Plan::read("small.toml", "format = 1\n").unwrap_err();
+    /// assert!(faults[0].line > 0);
+    /// ```
+    ///
     /// # Errors
     /// Why it is none, by line.
     pub fn read(file: &str, source: &str) -> Result<Self, Vec<Fault>> {

@@ -83,6 +83,14 @@ pub struct OilClearance {
 
 /// Oil clearance of a bore and a journal, less the shells that go in between (0 when the bore was
 /// measured assembled), mm.
+///
+/// ```
+/// use rigore_mechanics::clearance::{BoreSize, oil_clearance};
+///
+/// let size = |mm: f64| BoreSize::of(&[mm]).expect("one reading");
+/// let clearance = oil_clearance(&size(55.040), &size(54.990), 0.0);
+/// assert!((clearance.mean_mm - 0.050).abs() < 1e-9);
+/// ```
 pub fn oil_clearance(bore: &BoreSize, journal: &BoreSize, shells_mm: f64) -> OilClearance {
     OilClearance {
         min_mm: bore.min_mm - journal.max_mm - shells_mm,

@@ -26,7 +26,7 @@ const AXES_DEG: f64 = 90.0;
 /// where several turns do, the one that leaves the first gap nearest to `first_deg` (M-27).
 pub fn clocking(gaps: u32, first_deg: f64) -> Clocking {
     let apart = 360.0 / f64::from(gaps.max(1));
-    // Off the axes, what issues of a gap is where it is within a quarter; all gaps repeat within a step of this.
+    // Off the axes, what matters of a gap is where it is within a quarter; all gaps repeat within a step of this.
     let from_axis = |angle: f64| {
         let within = angle.rem_euclid(AXES_DEG);
         within.min(AXES_DEG - within)

@@ -69,6 +69,15 @@ impl Strength {
     /// The least strength of a property class (ISO 898-1: 4.6 to 12.9; ISO 3506-1: A2-70, A4-70, A2-80, A4-80) or
     /// grade (SAE J429: `grade 2`, `grade 5`, `grade 8`) at a nominal diameter in mm. A bolt may be a fifth stronger.
     ///
+    /// ```
+    /// use rigore_mechanics::fastener::Strength;
+    /// use rigore_mechanics::quantity::in_mpa;
+    ///
+    /// let strength = Strength::class("10.9", 10.0)?;
+    /// assert_eq!(in_mpa(strength.proof), 940.0);
+    /// # Ok::<(), rigore_mechanics::fastener::StrengthError>(())
+    /// ```
+    ///
     /// # Errors
     /// [`StrengthError::Unknown`] for any other text.
     pub fn class(text: &str, nominal_mm: f64) -> Result<Self, StrengthError> {

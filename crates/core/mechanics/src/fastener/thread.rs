@@ -130,6 +130,16 @@ impl ThreadError {
 impl Thread {
     /// A thread from its designation, as people write it.
     ///
+    /// ```
+    /// use rigore_mechanics::fastener::Thread;
+    ///
+    /// let thread = Thread::parse("M10x1.25")?;
+    /// assert!((thread.d2_mm() - 9.188).abs() < 1e-3);
+    /// assert!(Thread::parse("3/8-24 UNF").is_ok());
+    /// assert!(Thread::parse("M10x").is_err());
+    /// # Ok::<(), rigore_mechanics::fastener::ThreadError>(())
+    /// ```
+    ///
     /// # Errors
     /// [`ThreadError`] names what was not understood.
     pub fn parse(text: &str) -> Result<Self, ThreadError> {

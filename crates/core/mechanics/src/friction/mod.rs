@@ -20,6 +20,13 @@ pub struct Friction {
 
 impl Friction {
     /// The same coefficient in both places.
+    ///
+    /// ```
+    /// use rigore_mechanics::friction::Friction;
+    ///
+    /// let dry = Friction::both(0.14);
+    /// assert_eq!((dry.thread, dry.bearing), (0.14, 0.14));
+    /// ```
     pub fn both(mu: f64) -> Self {
         Self { thread: mu, bearing: mu }
     }

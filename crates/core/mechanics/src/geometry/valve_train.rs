@@ -4,6 +4,14 @@
 /// bore's axis by so much towards the thrust side; `None` where rod and crank cannot be.
 ///
 /// `x = r(1 − cos φ) + l − √(l² − r² sin² φ)` without offset.
+///
+/// ```
+/// use rigore_mechanics::geometry::piston_below_top_mm;
+///
+/// // Half a turn on, the piston is a stroke below.
+/// assert_eq!(piston_below_top_mm(86.0, 144.0, 180.0, 0.0), Some(86.0));
+/// assert_eq!(piston_below_top_mm(86.0, 20.0, 90.0, 0.0), None);
+/// ```
 pub fn piston_below_top_mm(stroke_mm: f64, rod_mm: f64, angle_deg: f64, offset_mm: f64) -> Option<f64> {
     let radius = stroke_mm / 2.0;
     if rod_mm <= radius + offset_mm.abs() {

@@ -65,6 +65,21 @@ impl TorqueRelation {
     }
 
     /// Preload that a torque gives, after the prevailing torque is spent. Never negative.
+    ///
+    /// ```
+    /// use rigore_mechanics::fastener::Thread;
+    /// use rigore_mechanics::friction::Friction;
+    /// use rigore_mechanics::joint::{BearingFace, TorqueRelation};
+    /// use rigore_mechanics::quantity::{in_kn, mm, nm};
+    ///
+    /// let bolt = TorqueRelation {
+    ///     thread: Thread::parse("M10x1.25")?,
+    ///     bearing: BearingFace { mean_diameter: mm(13.5) },
+    ///     friction: Friction { thread: 0.10, bearing: 0.12 },
+    /// };
+    /// assert!((in_kn(bolt.preload(nm(65.0), nm(0.0))) - 42.22).abs() < 0.005);
+    /// # Ok::<(), rigore_mechanics::fastener::ThreadError>(())
+    /// ```
     pub fn preload(&self, torque: Torque, prevailing: Torque) -> Force {
         kn((in_nm(torque) - in_nm(prevailing)).max(0.0) / self.lever_mm())
     }

@@ -47,7 +47,17 @@ pub enum ReadError {
 
 /// Reads a quantity of `dimension`, in its base unit. A bare number takes `bare`'s unit.
 ///
-/// A comma is a decimal comma. Spaces, dots and dashes inside a unit do not issue, nor does case.
+/// A comma is a decimal comma. Spaces, dots and dashes inside a unit do not matter, nor does case.
+///
+/// ```
+/// use rigore_mechanics::quantity::{Dimension, read};
+///
+/// let newton_metres = Dimension::Torque.base();
+/// assert_eq!(read("30 N·m", Dimension::Torque, newton_metres)?, 30.0);
+/// assert!((read("25 ft-lb", Dimension::Torque, newton_metres)? - 33.895).abs() < 1e-3);
+/// assert!(read("25 ft-lb", Dimension::Angle, Dimension::Angle.base()).is_err());
+/// # Ok::<(), rigore_mechanics::quantity::ReadError>(())
+/// ```
 ///
 /// # Errors
 /// [`ReadError`] names what was not understood, and the units that are.

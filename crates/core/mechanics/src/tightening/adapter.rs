@@ -39,6 +39,16 @@ const LEAST_REACH: f64 = 0.5;
 /// between them: 0 straight on, 90 needs no correction, 180 folded back. Several adapters in line add
 /// their lengths along the wrench; an extension along the axis changes nothing.
 ///
+/// ```
+/// use rigore_mechanics::tightening::adapter::setting;
+///
+/// // A crowfoot of 50 mm straight on, on a wrench of 400 mm.
+/// assert!((setting(90.0, 400.0, 50.0, 0.0)? - 80.0).abs() < 1e-9);
+/// // At a right angle nothing is to be corrected.
+/// assert!((setting(90.0, 400.0, 50.0, 90.0)? - 90.0).abs() < 1e-9);
+/// # Ok::<(), rigore_mechanics::tightening::adapter::AdapterError>(())
+/// ```
+///
 /// # Errors
 /// [`AdapterError`] where the hand would stand before the fastener.
 pub fn setting(target: f64, wrench_mm: f64, adapter_mm: f64, angle_deg: f64) -> Result<f64, AdapterError> {

@@ -67,6 +67,16 @@ pub fn listings() -> Vec<CalculationListing> {
 
 /// Runs a calculation on a JSON text.
 ///
+/// ```
+/// use rigore_plan::calc;
+///
+/// let thread = calc::run("thread", r#"{"designation": "M10x1.25"}"#)?;
+/// assert_eq!(thread["pitch_mm"], 1.25);
+/// let error = calc::run("thread", r#"{"designation": "M10x"}"#).unwrap_err();
+/// assert_eq!(error.field, "designation");
+/// # Ok::<(), calc::CalcError>(())
+/// ```
+///
 /// # Errors
 /// [`CalcError`] names the field and says what is allowed.
 pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {

@@ -110,6 +110,15 @@ impl fmt::Display for EditError {
 
 /// The text with changes made.
 ///
+/// ```
+/// use rigore_plan::edit::{Edit, edit};
+///
+/// let text = "# Of the manual.\nname = \"Small\"\n";
+/// let set = Edit::Set { path: "name".into(), value: "Smaller".into() };
+/// assert_eq!(edit(text, &[set])?, "# Of the manual.\nname = \"Smaller\"\n");
+/// # Ok::<(), rigore_plan::edit::EditError>(())
+/// ```
+///
 /// # Errors
 /// The first change that cannot be made, and why; nothing is changed then.
 pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {

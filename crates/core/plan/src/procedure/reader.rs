@@ -18,6 +18,15 @@ const MAX_STAGES: usize = 200;
 const ONE_SIDED: f64 = 0.08;
 
 /// Reads a line. What was not understood is in [`Procedure::questions`]; everything else is read all the same.
+///
+/// ```
+/// use rigore_plan::procedure::read;
+///
+/// let line = read("25 lbf·ft snug, 60° twice");
+/// assert_eq!(line.stages.len(), 3);
+/// assert!(line.questions.is_empty());
+/// assert_eq!(read("30").questions.len(), 1, "30 of what?");
+/// ```
 pub fn read(text: &str) -> Procedure {
     if text.len() > MAX_LENGTH {
         let message = format!("a line has {MAX_LENGTH} characters at most, and this has {}", text.len());

@@ -26,6 +26,15 @@ use text::ShapeText;
 impl EngineShape {
     /// The text of a plan for this engine.
     ///
+    /// ```
+    /// use rigore_plan::Plan;
+    /// use rigore_plan::shape::EngineShape;
+    ///
+    /// let engine = EngineShape { name: "Skua 4".into(), cylinders: 4, ..EngineShape::default() };
+    /// let text = engine.plan().expect("an engine");
+    /// assert!(Plan::read("skua-4.toml", &text).is_ok());
+    /// ```
+    ///
     /// # Errors
     /// The first choice that makes no engine, and what would.
     pub fn plan(&self) -> Result<String, ShapeError> {

@@ -90,7 +90,7 @@ pub struct SkippedRow {
     pub why: String,
 }
 
-/// A name as it is compared: case, spaces and marks between its words do not issue, but between two numbers.
+/// A name as it is compared: case, spaces and marks between its words do not matter, but between two numbers.
 fn plain(name: &str) -> String {
     let mut plain = String::new();
     let mut apart = false;
