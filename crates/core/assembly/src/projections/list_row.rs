@@ -68,6 +68,7 @@ pub struct BuildSummary {
     /// Operations in all.
     pub operations: usize,
     /// Open issues.
+    #[serde(alias = "matters")]
     pub issues: usize,
     /// Figures of its plan that operations wait for and nobody has looked up yet.
     #[serde(default)]
@@ -264,4 +265,18 @@ pub(crate) fn current(statuses: &[OperationStatus]) -> Option<OperationIx> {
     use OperationStatus::{Held, InWork, Ready, ToSign};
     let first = |wanted| statuses.iter().position(|status| *status == wanted).map(OperationIx);
     [Held, InWork, ToSign, Ready].into_iter().find_map(first)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{BuildStatus, BuildSummary};
+
+    #[test]
+    fn a_row_that_an_earlier_rigore_kept_reads() {
+        let kept = r#"{"now": "Enter Block", "name": "Tarn 5 no. 14", "plan": "Tarn 5", "signed": 0, "status": "taken-in",
+            "matters": 2, "touched": "2026-11-30T04:20:53.787127Z", "operation": "take-in", "operations": 76,
+            "operation_name": "Take the parts in"}"#;
+        let row: BuildSummary = serde_json::from_str(kept).expect("it reads");
+        assert_eq!((row.issues, row.status, row.wanted), (2, BuildStatus::TakenIn, 0));
+    }
 }
