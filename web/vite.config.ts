@@ -21,6 +21,11 @@ const compressed: Plugin = {
 
 // While developing, `rigore demo --port 8097` answers the API.
 export default defineConfig({
-  plugins: [vue({ features: { optionsAPI: false } }), tailwindcss(), compressed],
+  plugins: [
+    // A line break between two elements is a space, as the formatter takes it to be.
+    vue({ features: { optionsAPI: false }, template: { compilerOptions: { whitespace: 'preserve' } } }),
+    tailwindcss(),
+    compressed,
+  ],
   server: { proxy: { '/api': 'http://127.0.0.1:8097' } },
 })

@@ -121,8 +121,7 @@ async function give() {
           />
           <span>
             as this shop has measured on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ±
-            {{ measured.spread.toFixed(3) }}
-            <template v-if="!measured.enough">, which is too few</template>
+            {{ measured.spread.toFixed(3) }}<template v-if="!measured.enough">, which is too few</template>
           </span>
         </label>
       </fieldset>

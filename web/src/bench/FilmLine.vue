@@ -16,8 +16,9 @@ const open = ref(false)
     <div class="flex items-baseline gap-x-3">
       <p class="grow">
         <span class="text-dim">{{ film.said ? 'Goes in with' : film.goes_dry ? 'Goes in' : 'To go in with' }}</span>
-        <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span>
-        <span v-if="film.said?.converts" class="text-dim"
+        <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span><span
+          v-if="film.said?.converts"
+          class="text-dim"
           >, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span
         >
       </p>

@@ -24,8 +24,11 @@ const scale = computed(() => props.target.unit)
 
 <template>
   <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
-    Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span>
-    <span v-if="click.set_to_nm" class="text-dim">, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span>
+    Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span><span
+      v-if="click.set_to_nm"
+      class="text-dim"
+      >, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span
+    >
   </p>
   <button
     class="key key-main min-h-16 text-2xl"

@@ -29,9 +29,8 @@ const sorted = computed(() =>
       />
       <span class="min-w-0 break-words">
         <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">
-          line {{ fault.line }}
-        </button>
-        <template v-if="lines">, </template><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
+          line {{ fault.line }}</button
+        ><template v-if="lines">, </template><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
       </span>
     </li>
     <li v-if="faults.length > MOST" class="text-dim">and {{ faults.length - MOST }} more</li>

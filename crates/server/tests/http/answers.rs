@@ -30,7 +30,7 @@ async fn a_command_is_answered_the_same_again_and_bad_ones_name_their_field() {
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("2L", "30 mm")}), 422, "reading"),
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": pull("9Z", "30")}), 422, "fastener"),
         (json!({"id": Uuid::now_v7(), "seen": 99}), 422, "action"),
-        (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "sign"}}), 422, "do.operation"),
+        (json!({"id": Uuid::now_v7(), "seen": SEEN, "action": {"type": "sign"}}), 422, "action.operation"),
         (json!({"id": "x", "seen": SEEN, "action": pull("2L", "30")}), 422, "id"),
         (json!({"id": Uuid::now_v7(), "seen": SEEN, "extra": 1, "action": pull("2L", "30")}), 422, "extra"),
     ] {
@@ -73,7 +73,7 @@ async fn what_no_text_can_hold_is_refused_and_not_stumbled_over() {
     let (status, problem) = server.post(&path, &void("a\0b")).await;
     assert_eq!(
         (status.as_u16(), problem["errors"][0]["field"].as_str()),
-        (422, Some("do.reason")),
+        (422, Some("action.reason")),
         "{problem}"
     );
     let (status, problem) = server.post(&path, &void("typed as \\u0000")).await;

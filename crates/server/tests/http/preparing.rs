@@ -196,7 +196,7 @@ async fn parts_and_counts_are_checked_field_by_field_and_stand_on_the_sheet() {
         (fit("block", json!({"reference": "x".repeat(201), "condition": "new"})), "reference"),
         (fit("block", json!({"reference": "x", "condition": "new", "uses": 1})), "condition"),
         (fit("block", json!({"reference": "x", "condition": "shiny"})), "action"),
-        (fit("block", json!({"reference": "x", "condition": "new", "colour": "red"})), "do.colour"),
+        (fit("block", json!({"reference": "x", "condition": "new", "colour": "red"})), "action.colour"),
         (fit("turbine", json!({"reference": "x", "condition": "new"})), "slot"),
         (json!({"type": "count", "operation": "hardware-out", "hardware": "shim", "count": 1}), "hardware"),
         (json!({"type": "count", "operation": "take-in", "hardware": "shim", "count": 1}), "operation"),
