@@ -116,7 +116,7 @@ function complete(context: CompletionContext) {
     // Keys that the plan gives to its parts.
     const ids = [
       ...new Set(
-        [...context.state.doc.toString().matchAll(/^\s*(?:\{\s*)?id = "([\w#*-]+)"/gm)].map((found) => found[1]!),
+        [...context.state.doc.toString().matchAll(/(?:^|\n)\s*(?:\{\s*)?id = "([\w#*-]+)"/g)].map((found) => found[1]!),
       ),
     ]
     return { from: quoted.from + 1, options: ids.map((label) => ({ label, type: 'variable' })) }
