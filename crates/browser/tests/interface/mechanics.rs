@@ -7,7 +7,9 @@ use thirtyfour::By;
 
 async fn type_into(screen: &Screen, css: &str, text: &str) -> Result<()> {
     let field = screen.see(css).await?;
-    field.clear().await?;
+    field.click().await?;
+    // Typed over as somebody does: what a driver clears is not heard of by the page until the next key.
+    screen.select_all().await?;
     Ok(field.send_keys(text).await?)
 }
 
