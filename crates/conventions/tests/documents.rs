@@ -1,16 +1,11 @@
 //! What documents name is there: files, types, rules of the job and formulas.
 
-use rigore_conventions::SourceTree;
+use rigore_conventions::{CRATE_ROOTS, SourceTree, crates_folder, project_folder, source_files};
 use std::collections::BTreeSet;
 use std::fs;
-use std::path::{Path, PathBuf};
-
-fn project() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
 
 fn read(path: &str) -> String {
-    fs::read_to_string(project().join(path)).unwrap_or_else(|error| panic!("{path}: {error}"))
+    fs::read_to_string(project_folder().join(path)).unwrap_or_else(|error| panic!("{path}: {error}"))
 }
 
 const DOCUMENTS: [&str; 12] = [
@@ -37,7 +32,7 @@ fn links(text: &str) -> impl Iterator<Item = &str> {
 fn every_file_that_a_document_links_to_is_there() {
     let mut missing = Vec::new();
     for document in DOCUMENTS {
-        let folder = project().join(document).parent().expect("a folder").to_owned();
+        let folder = project_folder().join(document).parent().expect("a folder").to_owned();
         for link in links(&read(document)).filter(|link| !link.contains("://")) {
             let file = link.split('#').next().unwrap_or_default();
             if !file.is_empty() && !folder.join(file).exists() {
@@ -50,10 +45,8 @@ fn every_file_that_a_document_links_to_is_there() {
 
 #[test]
 fn every_type_of_the_glossary_is_there() {
-    let crates = project().join("crates");
-    let roots = ["core/mechanics", "core/plan", "core/assembly", "rig", "store", "server"];
-    let source = roots.map(|root| {
-        let tree = SourceTree::read(&crates.join(root).join("src/lib.rs")).expect("its source");
+    let source = CRATE_ROOTS.map(|root| {
+        let tree = SourceTree::read(&crates_folder().join(root)).expect("its source");
         tree.types().iter().map(|of| of.name.clone()).collect::<BTreeSet<String>>()
     });
     let types: BTreeSet<String> = source.into_iter().flatten().collect();
@@ -82,41 +75,42 @@ fn numbers(text: &str, letter: char) -> BTreeSet<u32> {
         .collect()
 }
 
-/// The files of a folder whose name ends so.
-fn files(folder: &Path, endings: &[&str]) -> Vec<PathBuf> {
-    let mut found = Vec::new();
-    for entry in fs::read_dir(folder).expect("a folder") {
-        let path = entry.expect("an entry").path();
-        if path.is_dir() {
-            found.extend(files(&path, endings));
-        } else if path.extension().is_some_and(|kind| endings.iter().any(|ending| kind == *ending)) {
-            found.push(path);
-        }
-    }
-    found
+/// Names of source files between backticks.
+fn source_names(text: &str) -> impl Iterator<Item = &str> {
+    let quoted = text.split('`').skip(1).step_by(2);
+    quoted.filter(|name| {
+        let is_source = [".rs", ".ts", ".vue"].iter().any(|ending| name.ends_with(ending));
+        is_source && !name.contains([' ', '<', '*'])
+    })
+}
+
+/// The doc comments of a file of Rust as one text.
+fn doc_comments(source: &str) -> String {
+    let lines = source.lines().map(str::trim_start);
+    lines.filter_map(|line| line.strip_prefix("//!").or(line.strip_prefix("///"))).collect()
 }
 
 #[test]
-fn every_source_file_that_a_document_names_is_there() {
-    let mut known = files(&project().join("crates"), &["rs"]);
-    known.extend(files(&project().join("web/src"), &["ts", "vue"]));
+fn every_source_file_that_a_document_or_doc_comment_names_is_there() {
+    let code = source_files(&crates_folder(), &["rs"]);
+    let web = source_files(&project_folder().join("web/src"), &["ts", "vue"]);
+    let documents = DOCUMENTS.map(|document| (document.to_owned(), read(document)));
+    let comments = code.iter().map(|path| {
+        let source = fs::read_to_string(path).expect("text");
+        (path.display().to_string(), doc_comments(&source))
+    });
     let mut missing = Vec::new();
-    for document in DOCUMENTS {
-        let text = read(document);
-        let quoted = text.split('`').skip(1).step_by(2);
-        let named = quoted.filter(|name| {
-            let is_source = [".rs", ".ts", ".vue"].iter().any(|ending| name.ends_with(ending));
-            is_source && !name.contains([' ', '<', '*'])
-        });
-        let gone = named.filter(|name| !known.iter().any(|path| path.ends_with(name)));
-        missing.extend(gone.map(|name| format!("{document}: {name}")));
+    for (place, text) in documents.into_iter().chain(comments) {
+        let gone =
+            source_names(&text).filter(|name| !code.iter().chain(&web).any(|path| path.ends_with(name)));
+        missing.extend(gone.map(|name| format!("{place}: {name}")));
     }
     assert!(missing.is_empty(), "not there:\n{}", missing.join("\n"));
 }
 
 #[test]
 fn every_rule_and_formula_that_code_cites_is_in_its_document() {
-    let files = files(&project().join("crates"), &["rs"]);
+    let files = source_files(&crates_folder(), &["rs"]);
     assert!(files.len() > 300, "the code is there");
     for (letter, document) in [('C', "docs/craft.md"), ('M', "docs/mechanics.md")] {
         let known = numbers(&read(document), letter);

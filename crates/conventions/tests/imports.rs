@@ -1,28 +1,14 @@
 //! No file uses one that uses it, however long the way round is.
 
-use rigore_conventions::SourceTree;
+use rigore_conventions::{CRATE_ROOTS, SourceTree, crates_folder};
 use std::path::Path;
-
-/// The root file of every crate.
-const ROOTS: [&str; 10] = [
-    "core/mechanics/src/lib.rs",
-    "core/plan/src/lib.rs",
-    "core/assembly/src/lib.rs",
-    "rig/src/lib.rs",
-    "store/src/lib.rs",
-    "server/src/lib.rs",
-    "server/src/main.rs",
-    "browser/src/lib.rs",
-    "browser/src/bin/measure/main.rs",
-    "conventions/src/lib.rs",
-];
 
 #[test]
 fn no_files_use_each_other_in_a_circle() {
-    let crates = Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("the crates");
-    let short = |path: &Path| path.strip_prefix(crates).unwrap_or(path).display().to_string();
+    let crates = crates_folder();
+    let short = |path: &Path| path.strip_prefix(&crates).unwrap_or(path).display().to_string();
     let mut found = Vec::new();
-    for root in ROOTS {
+    for root in CRATE_ROOTS {
         let tree = SourceTree::read(&crates.join(root)).expect("its source");
         for (number, circle) in tree.circles().iter().enumerate() {
             found.extend(circle.iter().map(|import| {

@@ -1,20 +1,7 @@
 //! Names of types: one name for one thing, and a noun that names it.
 
-use rigore_conventions::SourceTree;
+use rigore_conventions::{CRATE_ROOTS, SourceTree, crates_folder};
 use std::collections::BTreeMap;
-use std::path::Path;
-
-const ROOTS: [&str; 9] = [
-    "core/mechanics/src/lib.rs",
-    "core/plan/src/lib.rs",
-    "core/assembly/src/lib.rs",
-    "rig/src/lib.rs",
-    "store/src/lib.rs",
-    "server/src/lib.rs",
-    "browser/src/lib.rs",
-    "browser/src/bin/measure/main.rs",
-    "conventions/src/lib.rs",
-];
 
 /// Pronouns, adverbs, participles and verbs that named types once.
 const NO_NOUNS: [&str; 40] = [
@@ -61,12 +48,12 @@ const NO_NOUNS: [&str; 40] = [
 ];
 
 fn types() -> BTreeMap<String, Vec<String>> {
-    let crates = Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("the crates");
+    let crates = crates_folder();
     let mut types: BTreeMap<String, Vec<String>> = BTreeMap::new();
-    for root in ROOTS {
+    for root in CRATE_ROOTS {
         let tree = SourceTree::read(&crates.join(root)).expect("its source");
         for public in tree.types().iter().filter(|of| of.is_public) {
-            let file = public.file.strip_prefix(crates).unwrap_or(&public.file).display().to_string();
+            let file = public.file.strip_prefix(&crates).unwrap_or(&public.file).display().to_string();
             types.entry(public.name.clone()).or_default().push(file);
         }
     }

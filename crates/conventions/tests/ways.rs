@@ -1,5 +1,6 @@
 //! The table of the ways of tightening says which way has which part.
 
+use rigore_conventions::crates_folder;
 use std::collections::{BTreeMap, BTreeSet};
 use std::fs;
 use std::path::Path;
@@ -32,7 +33,7 @@ fn parts_of(file: &Path) -> BTreeMap<String, BTreeSet<String>> {
 
 #[test]
 fn the_table_of_ways_says_which_way_has_which_part() {
-    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../core/plan/src/way");
+    let folder = crates_folder().join("core/plan/src/way");
     let files = fs::read_dir(&folder).expect("the ways").map(|entry| entry.expect("an entry").path());
     let code: BTreeMap<String, BTreeSet<String>> =
         files.filter(|path| path.is_file()).flat_map(|path| parts_of(&path)).collect();

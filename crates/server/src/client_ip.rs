@@ -1,6 +1,6 @@
 //! Where a request comes from: the address of the browser, also behind a proxy that the shop trusts.
 //!
-//! Where a request comes from is the last address on its way that no trusted proxy has (`whence.rs`).
+//! Where a request comes from is the last address on its way that no trusted proxy has.
 
 use crate::App;
 use crate::trusted_proxy::TrustedProxy;

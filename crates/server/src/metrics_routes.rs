@@ -1,7 +1,7 @@
 //! What a server tells those who watch over it, on an address of its own: whether it runs, whether it can work, and
 //! figures in the words of `OpenMetrics`. No name, engine or reading is in them.
 //!
-//! Those who watch over a server have an address of their own (`measures.rs`): requests are counted by route, never
+//! Those who watch over a server have an address of their own: requests are counted by route, never
 //! by address. `Socket` is the one way to listen, by TLS or without.
 
 use crate::metrics::{RequestLabels, RouteLabel};

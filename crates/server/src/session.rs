@@ -4,8 +4,8 @@
 //! sign-in, first run and health asks for one. What was read is kept for a moment, and forgotten at once when anything
 //! of people or benches becomes another, in any process.
 //!
-//! A request gets its person in one place. `session.rs`: a browser holds a token in a cookie that no script reads;
-//! its hash is a row of `sessions` (`store/sessions.rs`). `guard` lets through what is open by name, refuses the
+//! A request gets its person in one place: a browser holds a token in a cookie that no script reads;
+//! its hash is a row of `sessions` (`sessions.rs` of the store). `guard` lets through what is open by name, refuses the
 //! rest, and leaves a `RequestSession` in the request; `SignedIn`, `Recorder` and `Lead` take it from there. A new route is
 //! closed unless it is named there; a test asks every route of the API as nobody, viewer, bench, lead and somebody
 //! who left.

@@ -4,7 +4,7 @@
 //! What another shop did is not this one's. An engine that came in counts for lives of parts only: not for
 //! friction, times, settings of wrenches and uses of instruments (`came_in`).
 //!
-//! An engine as one file (`store/archive.rs`, docs/archive.md) is read whole and checked against manifest, chain,
+//! An engine as one file (docs/archive.md) is read whole and checked against manifest, chain,
 //! plans and pictures before one row of it is written.
 
 use crate::chain::{Hash, link, root};

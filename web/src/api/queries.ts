@@ -88,12 +88,14 @@ export function useBench(build: Ref<string>, operation: Ref<string>) {
       ),
   })
   /**
-   * What came is shown at once, whatever was being asked for: that may be older. Where something newer is known of,
-   * it is asked for, and nobody waits for it.
+   * What came is shown at once, whatever was being asked for: that may be older. Where something newer is shown or
+   * known of, that is asked for, and nobody waits for it.
    */
   async function show(bench: Schemas['OperationBench'] | null | undefined) {
     if (!bench) return refetch()
     const queryKey = key(bench.operation.id)
+    const shown = client.getQueryData<Schemas['OperationBench']>(queryKey)
+    if (shown && shown.seq > bench.seq) return void refetch()
     const asked = client.isFetching({ queryKey }) > 0
     await client.cancelQueries({ queryKey })
     client.setQueryData(queryKey, bench)

@@ -4,6 +4,7 @@ import type { Schemas } from '../api/client'
 
 defineProps<{ lines: Schemas['ClearanceLine'][]; build: string }>()
 const words = { inside: 'in', outside: 'out', 'too-close': 'too close to call' } as const
+const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'too-close': '≈' }
 </script>
 
 <template>
@@ -37,7 +38,7 @@ const words = { inside: 'in', outside: 'out', 'too-close': 'too close to call' }
           "
           :title="`${line.name} ${at + 1}: ${decision ? words[decision] : 'open'}`"
         >
-          <span aria-hidden="true">{{ decision === 'outside' ? '▲' : decision === 'too-close' ? '≈' : at + 1 }}</span>
+          <span aria-hidden="true">{{ (decision && signs[decision]) ?? at + 1 }}</span>
           <span class="sr-only">{{ at + 1 }} {{ decision ? words[decision] : 'open' }}</span>
         </span>
       </span>

@@ -20,6 +20,12 @@ const message = ref('')
 const counting = computed(() => (tests.value ?? []).filter((of) => !of.voided))
 const voided = computed(() => (tests.value ?? []).filter((of) => of.voided))
 
+function detailsOf(test: Schemas['FrictionTestView']) {
+  const batch = test.batch ? `, batch ${test.batch}` : ''
+  const resilience = `own resilience ${test.resilience_um_per_kn.toFixed(2)} µm/kN`
+  return `${when(test.at)}, ${test.by}${batch}; ${test.instruments.join(' and ')}; ${resilience}`
+}
+
 async function voidTest(reason: string) {
   const of = voiding.value
   voiding.value = undefined
@@ -56,10 +62,7 @@ async function voidTest(reason: string) {
     <article v-for="test in counting" :key="test.id" class="mt-8 border-t border-rule pt-3" data-test="friction-test">
       <div class="flex flex-wrap items-baseline gap-x-5">
         <h2 class="text-2xl font-semibold">{{ test.fastener }}</h2>
-        <span class="text-dim"
-          >{{ when(test.at) }}, {{ test.by }}<template v-if="test.batch">, batch {{ test.batch }}</template
-          >; {{ test.instruments.join(' and ') }}; own resilience {{ test.resilience_um_per_kn.toFixed(2) }} µm/kN</span
-        >
+        <span class="text-dim">{{ detailsOf(test) }}</span>
         <button v-if="mayRecord" class="quiet-key ml-auto min-h-11" @click="voiding = test">Void</button>
       </div>
       <p v-if="test.note">{{ test.note }}</p>

@@ -1,7 +1,7 @@
 //! What of an engine a lead stands for.
 //!
-//! A lead stands for a subject on its basis. Accepting names an entry or a `ApprovalSubject`; what it rested on then is
-//! kept (`basis.rs`), and an entry that was not there then makes it open again.
+//! A lead stands for a subject on its basis. Accepting names an entry or an `ApprovalSubject`; what it rested on then is
+//! kept (`signatures/evidence.rs`), and an entry that was not there then makes it open again.
 
 use serde::{Deserialize, Serialize};
 

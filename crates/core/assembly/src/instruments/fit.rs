@@ -1,8 +1,8 @@
 //! Whether an instrument fits what it is to read (C-7).
 //!
-//! Whether an instrument may be used has one answer (`tools.rs`): `may_not` (found wrong, away, kept for others,
+//! Whether an instrument may be used has one answer (`fit.rs`): `may_not` (found wrong, away, kept for others,
 //! out of calibration) and `cannot` (its kind, its range). The bench offers by it, an entry is remarked by it, and
-//! the day (`needing.rs`, `day/hands.rs`) asks it who can do what and what waits for which instrument.
+//! the day (`requirements.rs`, `schedule/hands.rs`) asks it who can do what and what waits for which instrument.
 
 use crate::events::{Instrument, ToolFault};
 use crate::instruments::register::CalibrationDue;

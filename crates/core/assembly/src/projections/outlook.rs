@@ -3,9 +3,9 @@
 //!
 //! It changes with the line of work, not with every pull, and is kept beside the record.
 //!
-//! An engine says for the day what can be done, what waits and how much is left (`outlook.rs`); that is kept beside
+//! An engine says for the day what can be done, what waits and how much is left; that is kept beside
 //! its list row and written anew only where it may have changed (`BuildProjection::outlook_anew`). The store keeps how long
-//! signed operations took (`times.rs`) and what that comes to; `day` makes hours, days and an order of it, by the
+//! signed operations took (`durations.rs`) and what that comes to; `day` makes hours, days and an order of it, by the
 //! shop's own clock (`zone.rs`).
 
 use crate::events::{BlockerKind, Event, Fact};

@@ -3,7 +3,7 @@
 //! (`bench.rs`), its section of the sheet (`sheet.rs`), and in `mod.rs` its answers to the questions
 //! of [`crate::work::kind::Kind`].
 //!
-//! A kind of work is a folder in `engine/work` that answers `Kind`: how many steps, what is open, what stands
+//! A kind of work is a folder that answers `Kind`: how many steps, what is open, what stands
 //! against the signature, what the bench shows, what the sheet says.
 
 pub(super) mod count;

@@ -16,7 +16,7 @@
 //! | stages to groups of a joint | `groups` |
 //! | stages to the text of a plan, and to a line | `tables`, `write` |
 //!
-//! A procedure is read from one line and written as one. `plan/procedure` reads what manuals write into stages,
+//! A procedure is read from one line and written as one: what manuals write becomes stages. It
 //! gives every number of the text exactly one role, and asks about what has none (its table says which file does
 //! what). `groups.rs` says which group of a joint has which stage; `tables.rs` writes them out in the units they
 //! were written in, and a plan reads that as it reads stages that are written out. A `Band` keeps the unit it was

@@ -1,7 +1,7 @@
 //! From TOML to a [`Plan`]: fields, units and references. Whether the plan is a good one is judged in
 //! [`super::check`].
 //!
-//! Reading is not judging. `plan/read` makes a plan of a text or says why it is none; `plan/check` judges it when
+//! Reading is not judging. `read` makes a plan of a text or says why it is none; `check` judges it when
 //! it is added. A check that is added later leaves older builds readable.
 
 mod again;

@@ -4,8 +4,7 @@
 //! Everything it makes is plain plan text, to be changed freely. Figures that nobody has looked up yet are questions in
 //! it (C-47): the shape of an engine says nothing about its torques.
 //!
-//! An engine's shape is plan text, too. `plan/shape` writes a whole plan from a few choices, with its figures open;
-//! `plan/library.rs` takes a piece of one plan, with all that it needs, into another.
+//! An engine's shape is plan text, too: a whole plan from a few choices, with its figures open. `library.rs` takes a piece of one plan, with all that it needs, into another.
 
 mod choices;
 mod drawings;

@@ -1,7 +1,7 @@
 //! One table of a document, read field by field.
 //!
 //! What is written once is read for each member. `Table::of_member` puts the member into texts and looks for its
-//! own joint, site or slot first; `plan/read/repeat.rs` makes operations of a repeat, which are operations like any
+//! own joint, site or slot first; `read/repeat.rs` makes operations of a repeat, which are operations like any
 //! other from then on.
 
 use super::report::FaultReport;

@@ -1,6 +1,6 @@
 //! What may be recorded about a joint.
 //!
-//! A joint is taken apart again by loosening all of it (`decide.rs`, `take_apart`): its stages start over,
+//! A joint is taken apart again by loosening all of it (`take_apart`): its stages start over,
 //! signatures that rest on it lapse, and once no fastener is in, what was done by hand starts over, too
 //! (`TighteningRound::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
 
