@@ -15,6 +15,7 @@ import SiteTable from './SiteTable.vue'
 import TableDialog from './TableDialog.vue'
 import { useEntry } from './useEntry'
 import { useGauge } from './useGauge'
+import TextField from '../ui/TextField.vue'
 
 /** A place on a site. */
 interface Spot {
@@ -249,21 +250,21 @@ takesKeys(field)
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
           </label>
-          <label v-if="isLength(site.dimension)">
-            <span class="label-text">Set master, {{ unit }}</span>
-            <input v-model="master" name="master" class="line-field w-full" placeholder="none" autocomplete="off" />
-          </label>
-          <label v-if="isLength(site.dimension)">
-            <span class="label-text">Part at, °C</span>
-            <input
-              v-model="temperature"
-              name="temperature"
-              inputmode="decimal"
-              class="line-field w-full"
-              placeholder="20"
-              autocomplete="off"
-            />
-          </label>
+          <TextField
+            v-if="isLength(site.dimension)"
+            v-model="master"
+            :label="`Set master, ${unit}`"
+            name="master"
+            placeholder="none"
+          />
+          <TextField
+            v-if="isLength(site.dimension)"
+            v-model="temperature"
+            label="Part at, °C"
+            name="temperature"
+            inputmode="decimal"
+            placeholder="20"
+          />
         </div>
       </template>
       <template v-else-if="shells && graded">

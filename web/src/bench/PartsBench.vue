@@ -12,6 +12,7 @@ import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
 import { say } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
+import TextField from '../ui/TextField.vue'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -168,14 +169,8 @@ takesKeys(field)
           <input ref="field" v-model="reference" name="reference" class="field mt-1 text-xl" autocomplete="off" />
         </label>
         <div class="grid grid-cols-2 gap-3">
-          <label>
-            <span class="label-text">Batch</span>
-            <input v-model="batch" name="batch" class="field mt-1" autocomplete="off" />
-          </label>
-          <label>
-            <span class="label-text">Serial, mark or set number</span>
-            <input v-model="serial" name="serial" class="field mt-1" autocomplete="off" />
-          </label>
+          <TextField v-model="batch" label="Batch" name="batch" />
+          <TextField v-model="serial" label="Serial, mark or set number" name="serial" />
           <label>
             <span class="label-text">Condition</span>
             <select v-model="condition" name="condition" class="field mt-1">
@@ -191,16 +186,12 @@ takesKeys(field)
             <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
           </label>
         </div>
-        <label>
-          <span class="label-text">What the machine shop did to it</span>
-          <input
-            v-model="machining"
-            name="machining"
-            class="field mt-1"
-            autocomplete="off"
-            placeholder="bored, decked, ground under, balanced"
-          />
-        </label>
+        <TextField
+          v-model="machining"
+          label="What the machine shop did to it"
+          name="machining"
+          placeholder="bored, decked, ground under, balanced"
+        />
         <p
           v-if="known"
           class="border-l-4 pl-3"

@@ -4,6 +4,7 @@ import { reactive, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import { clock, DAYS, minutesOf } from './dates'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ hours: Schemas['WorkingHours'] }>()
 const emit = defineEmits<{ kept: [] }>()
@@ -31,14 +32,8 @@ async function keep() {
     Other hours
   </button>
   <form v-else class="flex flex-wrap items-end gap-3" @submit.prevent="keep">
-    <label
-      ><span class="label-text">From</span
-      ><input v-model="form.from" class="field mt-1" type="time" name="from" required
-    /></label>
-    <label
-      ><span class="label-text">To</span
-      ><input v-model="form.to" class="field mt-1" type="time" name="to" required :aria-invalid="!!wrong.to_min"
-    /></label>
+    <TextField v-model="form.from" label="From" type="time" name="from" required />
+    <TextField v-model="form.to" label="To" type="time" name="to" required :aria-invalid="!!wrong.to_min" />
     <fieldset class="flex flex-wrap gap-3 py-2">
       <legend class="label-text">Days</legend>
       <label v-for="(name, at) in DAYS" :key="name" class="flex min-h-11 items-center gap-1"

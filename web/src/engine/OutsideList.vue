@@ -7,6 +7,7 @@ import ReasonDialog from '../ui/ReasonDialog.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { day, when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ engine: Schemas['BuildView']; act: (what: CommandAction) => Promise<string> }>()
 type Kind = Schemas['BlockerKind']
@@ -154,15 +155,12 @@ async function undo(reason: string) {
 
     <SheetDialog v-if="adding" open :title="kinds[adding].title" @close="adding = undefined">
       <form class="mt-3 grid gap-3" @submit.prevent="add">
-        <label
-          ><span class="label-text">{{ kinds[adding].what }}</span
-          ><input
-            v-model="form.what"
-            class="field mt-1"
-            name="waits-what"
-            autocomplete="off"
-            :placeholder="kinds[adding].like"
-        /></label>
+        <TextField
+          v-model="form.what"
+          :label="kinds[adding].what"
+          name="waits-what"
+          :placeholder="kinds[adding].like"
+        />
         <label v-if="adding === 'order' && missing.length"
           ><span class="label-text">Which part, where it is one of these</span>
           <select v-model="form.slot" class="field mt-1" name="waits-slot">
@@ -177,25 +175,19 @@ async function undo(reason: string) {
             <option v-for="of in left" :key="of.id" :value="of.id">{{ of.name }}</option>
           </select></label
         >
-        <label
-          ><span class="label-text">{{
-            adding === 'hold' ? 'Until, where somebody knows' : 'Expected, where somebody knows'
-          }}</span
-          ><input v-model="form.expected" class="field mt-1" name="waits-expected" type="date"
-        /></label>
+        <TextField
+          v-model="form.expected"
+          :label="adding === 'hold' ? 'Until, where somebody knows' : 'Expected, where somebody knows'"
+          name="waits-expected"
+          type="date"
+        />
         <DialogActions action="Keep it" :error="error" test="keep-wait" @close="adding = undefined" />
       </form>
     </SheetDialog>
     <SheetDialog v-if="promising" open title="Promised for" @close="promising = false">
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
-        <label
-          ><span class="label-text">The day it is to be ready by</span
-          ><input v-model="promise.by" class="field mt-1" name="promise-by" type="date" required
-        /></label>
-        <label
-          ><span class="label-text">To whom, what for, or why it is another day now</span
-          ><input v-model="promise.note" class="field mt-1" name="promise-note" autocomplete="off"
-        /></label>
+        <TextField v-model="promise.by" label="The day it is to be ready by" name="promise-by" type="date" required />
+        <TextField v-model="promise.note" label="To whom, what for, or why it is another day now" name="promise-note" />
         <DialogActions action="Keep it" :error="error" test="keep-promise" @close="promising = false" />
       </form>
     </SheetDialog>

@@ -9,6 +9,7 @@ import DifferenceList from '../plans/DifferenceList.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { say, when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{
   build: string
@@ -98,10 +99,7 @@ async function move() {
         <p v-if="preview.lost.length" class="font-semibold text-wrong">It cannot be: {{ preview.lost.join('; ') }}</p>
       </div>
       <form class="mt-3" @submit.prevent="move">
-        <label
-          ><span class="label-text">Why the engine goes on by it</span
-          ><input v-model="reason" class="field mt-1" name="move-reason" autocomplete="off"
-        /></label>
+        <TextField v-model="reason" label="Why the engine goes on by it" name="move-reason" />
         <p v-if="refused" class="mt-1 font-semibold text-wrong" role="alert">{{ refused }}</p>
         <DialogActions
           action="Go on by it"

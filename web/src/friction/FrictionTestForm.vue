@@ -9,6 +9,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import { withResilienceUnit, withUnit } from '../plans/written'
 import { figure, say, unitOf } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
+import TextField from '../ui/TextField.vue'
 
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
@@ -160,64 +161,42 @@ const wrongReading = (run: number, place: number, field: string) => {
           </option>
         </select>
       </label>
-      <label
-        ><span class="label-text">Name</span
-        ><input
-          v-model="form.fastener"
-          class="field mt-1"
-          name="fastener"
-          autocomplete="off"
-          placeholder="Rod bolt"
-        /><span v-if="wrongAt('fastener')" class="said-wrong" role="alert">{{ wrongAt('fastener') }}</span></label
-      >
-      <label
-        ><span class="label-text">Thread</span
-        ><input
-          v-model="form.thread"
-          class="field mt-1"
-          name="thread"
-          autocomplete="off"
-          placeholder="M9x1.0, 7/16-20"
-        /><span v-if="wrongAt('thread')" class="said-wrong" role="alert">{{ wrongAt('thread') }}</span></label
-      >
-      <label
-        ><span class="label-text">Batch</span
-        ><input v-model="form.batch" class="field mt-1" name="batch" autocomplete="off"
-      /></label>
-      <label
-        ><span class="label-text">Own resilience, µm/kN</span
-        ><input
-          v-model="form.resilience"
-          class="field mt-1"
-          name="resilience"
-          autocomplete="off"
-          placeholder="4.83 µm/kN"
-        /><span v-if="wrongAt('resilience')" class="said-wrong" role="alert">{{ wrongAt('resilience') }}</span></label
-      >
-      <label
-        ><span class="label-text">Mean bearing diameter</span
-        ><input
-          v-model="form.bearing_diameter"
-          class="field mt-1"
-          name="bearing_diameter"
-          autocomplete="off"
-          placeholder="of an ordinary head"
-        /><span v-if="wrongAt('bearing_diameter')" class="said-wrong" role="alert">{{
-          wrongAt('bearing_diameter')
-        }}</span></label
-      >
-      <label
-        ><span class="label-text">Yield</span
-        ><input
-          v-model="form.yield_strength"
-          class="field mt-1"
-          name="yield_strength"
-          autocomplete="off"
-          placeholder="1100 MPa, if known"
-        /><span v-if="wrongAt('yield_strength')" class="said-wrong" role="alert">{{
-          wrongAt('yield_strength')
-        }}</span></label
-      >
+      <TextField
+        v-model="form.fastener"
+        label="Name"
+        name="fastener"
+        placeholder="Rod bolt"
+        :wrong="wrongAt('fastener')"
+      />
+      <TextField
+        v-model="form.thread"
+        label="Thread"
+        name="thread"
+        placeholder="M9x1.0, 7/16-20"
+        :wrong="wrongAt('thread')"
+      />
+      <TextField v-model="form.batch" label="Batch" name="batch" />
+      <TextField
+        v-model="form.resilience"
+        label="Own resilience, µm/kN"
+        name="resilience"
+        placeholder="4.83 µm/kN"
+        :wrong="wrongAt('resilience')"
+      />
+      <TextField
+        v-model="form.bearing_diameter"
+        label="Mean bearing diameter"
+        name="bearing_diameter"
+        placeholder="of an ordinary head"
+        :wrong="wrongAt('bearing_diameter')"
+      />
+      <TextField
+        v-model="form.yield_strength"
+        label="Yield"
+        name="yield_strength"
+        placeholder="1100 MPa, if known"
+        :wrong="wrongAt('yield_strength')"
+      />
       <p v-if="form.chosen === ''" class="text-dim sm:col-span-3">
         The resilience of a bolt from its lengths:
         <RouterLink class="underline underline-offset-4" to="/calculate/bolt-resilience" target="_blank"
@@ -395,15 +374,7 @@ const wrongReading = (run: number, place: number, field: string) => {
       Add a run on another lubricant
     </button>
     <FrictionPicture v-if="views.length" :runs="views" :name="form.fastener || 'Bolt'" />
-    <label
-      ><span class="label-text">Note</span
-      ><input
-        v-model="form.note"
-        class="field mt-1"
-        name="note"
-        autocomplete="off"
-        placeholder="Steel block in the vice, hardened washer"
-    /></label>
+    <TextField v-model="form.note" label="Note" name="note" placeholder="Steel block in the vice, hardened washer" />
     <p v-if="message" class="said-wrong" role="alert">{{ message }}</p>
     <div class="flex justify-end gap-3">
       <button type="button" class="key" @click="emit('close')">Cancel</button>

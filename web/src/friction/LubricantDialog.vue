@@ -6,6 +6,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ lubricant: Schemas['ShopLubricant'] | null }>()
 const emit = defineEmits<{ close: [] }>()
@@ -70,11 +71,7 @@ async function keep(retired: boolean) {
 <template>
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a lubricant'" @close="emit('close')">
     <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="keep(false)">
-      <label>
-        <span class="label-text">Name</span>
-        <input v-model="form.name" class="field mt-1" name="name" autocomplete="off" :aria-invalid="!!wrong.name" />
-        <span v-if="wrong.name" role="alert" class="font-semibold text-wrong">{{ wrong.name }}</span>
-      </label>
+      <TextField v-model="form.name" label="Name" name="name" :wrong="wrong.name" />
       <label>
         <span class="label-text">What it does</span>
         <select v-model="form.film" class="field mt-1" name="film">
@@ -91,7 +88,7 @@ async function keep(retired: boolean) {
             <span class="label-text">{{ names[end] }}</span>
             <input
               v-model="form[face][at]"
-              class="field"
+              class="field mt-1"
               :name="`${face}-${end}`"
               inputmode="decimal"
               autocomplete="off"
@@ -104,18 +101,13 @@ async function keep(retired: boolean) {
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">
         {{ apart ? 'The same under the head' : 'Another under the head' }}
       </button>
-      <label>
-        <span class="label-text">Where the figures come from</span>
-        <input
-          v-model="form.source"
-          class="field mt-1"
-          name="source"
-          autocomplete="off"
-          placeholder="maker's sheet and page, supplier's card, own measuring"
-          :aria-invalid="!!wrong.source"
-        />
-        <span v-if="wrong.source" role="alert" class="font-semibold text-wrong">{{ wrong.source }}</span>
-      </label>
+      <TextField
+        v-model="form.source"
+        label="Where the figures come from"
+        name="source"
+        placeholder="maker's sheet and page, supplier's card, own measuring"
+        :wrong="wrong.source"
+      />
       <p v-if="was" class="text-dim">
         Keeping it makes version {{ (was.version ?? 0) + 1 }}. What was recorded with an earlier one keeps that one's
         figures.

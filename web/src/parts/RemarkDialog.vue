@@ -7,6 +7,7 @@ import { send } from '../api/outbox'
 import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import ChoiceKeys from '../ui/ChoiceKeys.vue'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ history: Schemas['PartHistory']; piece: Schemas['PieceHistory'] }>()
 const emit = defineEmits<{ close: []; said: [] }>()
@@ -64,17 +65,13 @@ async function give() {
         <legend class="label-text">What it is</legend>
         <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" label="What it is" test="kind" />
       </fieldset>
-      <label>
-        <span class="label-text">In words</span>
-        <input
-          v-model="text"
-          class="field mt-1"
-          name="text"
-          autocomplete="off"
-          :placeholder="kinds.find((of) => of.value === kind)?.hint"
-          :aria-invalid="!!error"
-        />
-      </label>
+      <TextField
+        v-model="text"
+        label="In words"
+        name="text"
+        :placeholder="kinds.find((of) => of.value === kind)?.hint"
+        :aria-invalid="!!error"
+      />
       <p v-if="last" class="text-dim">Kept in the record of {{ last.engine }}.</p>
       <DialogActions action="Keep it" :error="error" :disabled="busy" test="give-remark" @close="emit('close')" />
     </form>

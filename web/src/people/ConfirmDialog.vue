@@ -5,7 +5,7 @@ import { api, take } from '../api/client'
 import { asking, choosing, session } from '../api/session'
 import SheetDialog from '../ui/SheetDialog.vue'
 import ErrorText from '../ui/ErrorText.vue'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
 const { error, kind, busy, ask } = useAsk()
@@ -28,7 +28,7 @@ function choose() {
       needs your PIN or password.
     </p>
     <form class="mt-3 grid gap-3" @submit.prevent="give">
-      <SecretField
+      <TextField
         v-model="secret"
         label="Your PIN or password"
         type="password"

@@ -4,7 +4,7 @@ import { useSessionStorage } from '@vueuse/core'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { found } from '../api/session'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 import ErrorText from '../ui/ErrorText.vue'
 
@@ -32,7 +32,7 @@ async function begin() {
     <h1 class="text-4xl font-semibold tracking-tight">A shop of your own</h1>
     <p class="mt-2 text-xl text-dim">The server printed a code when it started. Whoever has it founds the shop.</p>
     <form class="mt-6 grid gap-4" @submit.prevent="begin">
-      <SecretField
+      <TextField
         v-model="form.code"
         label="The code"
         name="code"
@@ -41,7 +41,7 @@ async function begin() {
         placeholder="0000-0000"
         :wrong="wrong.code"
       />
-      <SecretField
+      <TextField
         v-model="form.shop"
         label="What the shop is called"
         name="shop"
@@ -49,7 +49,7 @@ async function begin() {
         :wrong="wrong.shop"
       />
       <div class="grid gap-4 sm:grid-cols-3">
-        <SecretField v-model="form.zone" label="Time zone" name="zone" autocomplete="off" :wrong="wrong.zone" />
+        <TextField v-model="form.zone" label="Time zone" name="zone" autocomplete="off" :wrong="wrong.zone" />
         <label
           ><span class="label-text">Torque in</span
           ><select v-model="form.torque_unit" class="field mt-1" name="torque_unit">
@@ -63,14 +63,14 @@ async function begin() {
           </select></label
         >
       </div>
-      <SecretField
+      <TextField
         v-model="form.name"
         label="Your name, as it stands on the sheet"
         name="name"
         autocomplete="name"
         :wrong="wrong.name"
       />
-      <SecretField
+      <TextField
         v-model="password"
         label="Your password, 8 characters or more"
         type="password"

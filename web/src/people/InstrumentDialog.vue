@@ -5,7 +5,7 @@ import { computed, reactive } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
 type Instrument = Schemas['Instrument']
@@ -155,7 +155,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         </select></label
       >
       <div class="grid gap-3 sm:grid-cols-2">
-        <SecretField
+        <TextField
           v-model="form.name"
           label="What it is called"
           name="instrument-name"
@@ -163,7 +163,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           placeholder="Click wrench 1"
           :wrong="fault('name')"
         />
-        <SecretField
+        <TextField
           v-model="form.serial"
           label="Serial number"
           name="instrument-serial"
@@ -172,7 +172,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
       </div>
       <div v-if="pulls() || sizes()" class="grid grid-cols-2 gap-3">
-        <SecretField
+        <TextField
           v-model="form.low"
           :label="`From, ${rangeUnit()}`"
           name="instrument-low"
@@ -180,7 +180,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           autocomplete="off"
           :wrong="ranged()"
         />
-        <SecretField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
+        <TextField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
       </div>
       <div v-if="pulls()" class="grid grid-cols-3 items-end gap-3">
         <label
@@ -189,7 +189,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
             <option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option>
           </select></label
         >
-        <SecretField
+        <TextField
           v-model="form.step"
           label="Smallest step"
           name="instrument-step"
@@ -197,7 +197,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           autocomplete="off"
           :wrong="fault('scale')"
         />
-        <SecretField
+        <TextField
           v-model="form.reach"
           label="Hand to drive, mm"
           name="instrument-reach"
@@ -213,7 +213,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         </select></label
       >
       <div v-if="sizes()" class="grid grid-cols-2 gap-3">
-        <SecretField
+        <TextField
           v-model="form.accuracy"
           label="How far off it may be"
           name="instrument-accuracy"
@@ -222,7 +222,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           placeholder="0.002"
           :wrong="fault('accuracy')"
         />
-        <SecretField
+        <TextField
           v-model="form.resolution"
           label="Smallest step it shows"
           name="instrument-resolution"
@@ -240,7 +240,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           >
         </div>
       </fieldset>
-      <SecretField
+      <TextField
         v-if="form.kind === 'driver'"
         v-model="form.driver"
         label="Gives up at, N·m"
@@ -249,7 +249,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         autocomplete="off"
         :wrong="fault('driver_nm')"
       />
-      <SecretField
+      <TextField
         v-model="form.due"
         label="Calibrated until"
         type="date"
@@ -270,7 +270,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         now</label
       >
       <div v-if="form.away" class="grid gap-3 sm:grid-cols-2">
-        <SecretField
+        <TextField
           v-model="form.place"
           label="Where it is"
           name="instrument-place"
@@ -278,7 +278,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
           placeholder="at its calibration"
           :wrong="fault('away')"
         />
-        <SecretField
+        <TextField
           v-model="form.until"
           label="Expected back, where somebody knows"
           type="date"

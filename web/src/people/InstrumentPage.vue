@@ -9,7 +9,7 @@ import { lengthUnit, torqueUnit } from '../ui/preferences'
 import { figure, say, unitsOf, when } from '../ui/units'
 import { near } from '../day/dates'
 import { calibration } from './calibration'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
 const route = useRoute()
@@ -140,7 +140,7 @@ async function doubt() {
           </button>
         </div>
         <form v-if="checking" class="mt-3 grid max-w-2xl gap-3" @submit.prevent="check">
-          <SecretField
+          <TextField
             v-model="form.known_by"
             :label="torque ? 'Against which tester' : 'Against which gauge blocks'"
             name="known-by"
@@ -155,7 +155,7 @@ async function doubt() {
             </select></label
           >
           <div v-for="(reading, at) in form.readings" :key="at" class="grid grid-cols-2 gap-3">
-            <SecretField
+            <TextField
               v-model="reading.known"
               :label="torque ? `${at + 1}. The tester shows` : `${at + 1}. The block is`"
               :name="`known-${at}`"
@@ -163,7 +163,7 @@ async function doubt() {
               autocomplete="off"
               :wrong="wrong[`readings.${at}.known`]"
             />
-            <SecretField
+            <TextField
               v-model="reading.read"
               :label="instrument.clicks ? 'It was set to' : 'It reads'"
               :name="`read-${at}`"
@@ -246,21 +246,21 @@ async function doubt() {
           </button>
         </div>
         <form v-if="carding" class="grid max-w-2xl gap-3" @submit.prevent="keepCard">
-          <SecretField
+          <TextField
             v-model="edit.reference"
             label="What its maker calls it"
             name="card-reference"
             autocomplete="off"
             :wrong="wrong.reference"
           />
-          <SecretField
+          <TextField
             v-model="edit.drawer"
             label="Where it lies"
             name="card-drawer"
             autocomplete="off"
             :wrong="wrong.drawer"
           />
-          <SecretField
+          <TextField
             v-model="edit.calibrated"
             label="Calibrated on"
             type="date"

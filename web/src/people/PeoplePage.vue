@@ -11,7 +11,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 import InstrumentList from './InstrumentList.vue'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
 type Member = Schemas['PersonView']
@@ -167,7 +167,7 @@ const retire = (id: string) =>
           class="mt-2 flex flex-wrap items-end gap-3"
           @submit.prevent="enrol"
         >
-          <SecretField
+          <TextField
             v-model="bench"
             label="Enrol this browser as"
             name="bench"
@@ -250,7 +250,7 @@ const retire = (id: string) =>
       @close="editing = undefined"
     >
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
-        <SecretField
+        <TextField
           v-model="form.name"
           label="Name, as it stands on the sheet"
           name="member-name"
@@ -263,7 +263,7 @@ const retire = (id: string) =>
             <option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option>
           </select></label
         >
-        <SecretField
+        <TextField
           v-model="form.password"
           :label="
             editing === 'new' ? 'A first password, which they change' : 'Another password, where they forgot theirs'
@@ -273,7 +273,7 @@ const retire = (id: string) =>
           autocomplete="new-password"
           :wrong="wrong.password"
         />
-        <SecretField
+        <TextField
           v-if="editing !== 'new'"
           v-model="form.pin"
           label="Another PIN, where they forgot theirs"

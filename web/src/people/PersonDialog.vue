@@ -4,7 +4,7 @@ import { reactive, ref } from 'vue'
 import { changeSecrets, choosing, session, signOut } from '../api/session'
 import SheetDialog from '../ui/SheetDialog.vue'
 import ErrorText from '../ui/ErrorText.vue'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import SignIn from './SignIn.vue'
 import { useAsk } from './useAsk'
 
@@ -28,7 +28,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         <bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own here: until then it lets you in, and does
         not sign.
       </p>
-      <SecretField
+      <TextField
         v-model="form.current"
         label="Your password or PIN as it is now"
         type="password"
@@ -36,7 +36,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         autocomplete="current-password"
         :wrong="wrong.current"
       />
-      <SecretField
+      <TextField
         v-model="form.password"
         label="Another password, if you want one"
         type="password"
@@ -44,7 +44,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         autocomplete="new-password"
         :wrong="wrong.password"
       />
-      <SecretField
+      <TextField
         v-model="form.pin"
         label="A PIN for benches: 4 to 8 digits"
         type="password"

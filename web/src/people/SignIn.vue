@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { enter, session, signIn, tapIn } from '../api/session'
 import type { Schemas } from '../api/client'
 import PinPad from './PinPad.vue'
-import SecretField from './SecretField.vue'
+import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
 defineProps<{ within?: boolean }>()
@@ -61,14 +61,8 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
       </button>
     </template>
     <form v-else-if="!door" class="grid gap-4" @submit.prevent="ask(() => signIn(name, password))">
-      <SecretField v-model="name" label="Your name" name="name" autocomplete="username" />
-      <SecretField
-        v-model="password"
-        label="Password"
-        type="password"
-        name="password"
-        autocomplete="current-password"
-      />
+      <TextField v-model="name" label="Your name" name="name" autocomplete="username" />
+      <TextField v-model="password" label="Password" type="password" name="password" autocomplete="current-password" />
       <button class="key key-main min-h-14" :disabled="busy" data-test="go-in">Sign in</button>
       <button
         v-if="people.length"

@@ -8,6 +8,7 @@ import DialogActions from '../ui/DialogActions.vue'
 import { freeKey } from './written'
 import { outline } from './outline'
 import type { Edit } from './useDraft'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ page: Schemas['PlanPage']; change: (edits: Edit[]) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
@@ -83,10 +84,7 @@ joint = "${id}"
 <template>
   <SheetDialog open title="Add a joint" @close="emit('close')">
     <form class="mt-3 grid gap-3" @submit.prevent="add">
-      <label
-        ><span class="label-text">What it is called</span
-        ><input v-model="form.name" class="field mt-1" name="joint-name" autocomplete="off" placeholder="Oil pump"
-      /></label>
+      <TextField v-model="form.name" label="What it is called" name="joint-name" placeholder="Oil pump" />
       <label
         ><span class="label-text">Its fastener</span
         ><select v-model="form.fastener" class="field mt-1" name="joint-fastener">

@@ -15,6 +15,7 @@ import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
 import { useDraft, type Edit } from './useDraft'
 import { isLead } from '../api/session'
+import TextField from '../ui/TextField.vue'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
 const route = useRoute()
@@ -231,15 +232,12 @@ function download() {
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
             <span>I approve {{ forLead.join('; ') }}</span>
           </label>
-          <label
-            ><span class="label-text">A word about why</span
-            ><input
-              v-model="why"
-              class="field mt-1"
-              name="why"
-              autocomplete="off"
-              :placeholder="base ? 'what was corrected' : 'the first version'"
-          /></label>
+          <TextField
+            v-model="why"
+            label="A word about why"
+            name="why"
+            :placeholder="base ? 'what was corrected' : 'the first version'"
+          />
         </template>
         <ErrorText :text="refused" />
         <div class="flex justify-end gap-3">

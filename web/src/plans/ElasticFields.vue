@@ -4,6 +4,7 @@
 import { unitOf } from '../ui/units'
 import BoltPicture from './BoltPicture.vue'
 import { MATERIALS, type ElasticForm } from './elastic'
+import TextField from '../ui/TextField.vue'
 
 const form = defineModel<ElasticForm>({ required: true })
 defineProps<{ errors: Record<string, string>; heads: string }>()
@@ -20,21 +21,16 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         <option value="measured">Measured resilience</option>
       </select>
     </label>
-    <label v-if="form.bolt === 'measured'">
-      <span class="label-text">Resilience, µm/kN: its own stretch end to end</span>
-      <input
-        v-model="form.boltResilience"
-        class="field mt-1"
-        name="bolt-resilience"
-        inputmode="decimal"
-        autocomplete="off"
-        placeholder="4.51 µm/kN"
-        required
-      />
-      <span v-if="errors['bolt.resilience']" class="block font-semibold text-wrong" role="alert">{{
-        errors['bolt.resilience']
-      }}</span>
-    </label>
+    <TextField
+      v-if="form.bolt === 'measured'"
+      v-model="form.boltResilience"
+      label="Resilience, µm/kN: its own stretch end to end"
+      name="bolt-resilience"
+      inputmode="decimal"
+      placeholder="4.51 µm/kN"
+      required
+      :wrong="errors['bolt.resilience']"
+    />
     <template v-if="form.bolt === 'lengths'">
       <BoltPicture
         :segments="form.segments"
@@ -44,30 +40,22 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         :outer="form.outer"
       />
       <div v-for="(segment, at) in form.segments" :key="at" class="flex items-end gap-3">
-        <label class="grow"
-          ><span class="label-text">{{ String.fromCharCode(65 + at) }}: length, {{ unitOf('length') }}</span
-          ><input
-            v-model="segment.length"
-            class="line-field w-full"
-            :name="`length-${at}`"
-            autocomplete="off"
-            placeholder="62 mm"
-          /><span v-if="errors[`bolt.segment[${at}].length`]" class="block font-semibold text-wrong" role="alert">{{
-            errors[`bolt.segment[${at}].length`]
-          }}</span></label
-        >
-        <label class="grow"
-          ><span class="label-text">diameter, or “thread”</span
-          ><input
-            v-model="segment.diameter"
-            class="line-field w-full"
-            :name="`diameter-${at}`"
-            autocomplete="off"
-            placeholder="thread"
-          /><span v-if="errors[`bolt.segment[${at}].diameter`]" class="block font-semibold text-wrong" role="alert">{{
-            errors[`bolt.segment[${at}].diameter`]
-          }}</span></label
-        >
+        <TextField
+          v-model="segment.length"
+          class="grow"
+          :label="`${String.fromCharCode(65 + at)}: length, ${unitOf('length')}`"
+          :name="`length-${at}`"
+          placeholder="62 mm"
+          :wrong="errors[`bolt.segment[${at}].length`]"
+        />
+        <TextField
+          v-model="segment.diameter"
+          class="grow"
+          label="diameter, or “thread”"
+          :name="`diameter-${at}`"
+          placeholder="thread"
+          :wrong="errors[`bolt.segment[${at}].diameter`]"
+        />
         <button
           type="button"
           class="quiet-key min-h-11"
@@ -126,21 +114,16 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
       </select>
     </label>
     <template v-if="form.parts !== 'unknown'">
-      <label v-if="form.parts === 'measured'">
-        <span class="label-text">Resilience, µm/kN</span>
-        <input
-          v-model="form.partsResilience"
-          class="field mt-1"
-          name="parts-resilience"
-          inputmode="decimal"
-          autocomplete="off"
-          placeholder="1.2 µm/kN"
-          required
-        />
-        <span v-if="errors['parts.resilience']" class="block font-semibold text-wrong" role="alert">{{
-          errors['parts.resilience']
-        }}</span>
-      </label>
+      <TextField
+        v-if="form.parts === 'measured'"
+        v-model="form.partsResilience"
+        label="Resilience, µm/kN"
+        name="parts-resilience"
+        inputmode="decimal"
+        placeholder="1.2 µm/kN"
+        required
+        :wrong="errors['parts.resilience']"
+      />
       <p class="text-dim">
         From the {{ heads }} down<template v-if="form.parts === 'measured'"
           >; temperatures need their materials</template
@@ -152,24 +135,18 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         class="grid grid-cols-2 items-end gap-3 sm:grid-cols-[1fr_1fr_1fr_auto]"
         :data-test="`layer-${at}`"
       >
-        <label
-          ><span class="label-text">Part {{ at + 1 }}</span
-          ><input
-            v-model="layer.name"
-            class="line-field w-full"
-            :name="`layer-name-${at}`"
-            autocomplete="off"
-            :placeholder="at ? 'gasket' : 'head'"
-        /></label>
-        <label
-          ><span class="label-text">Thickness, {{ unitOf('length') }}</span
-          ><input
-            v-model="layer.thickness"
-            class="line-field w-full"
-            :name="at ? `layer-thickness-${at}` : 'clamp_length'"
-            autocomplete="off"
-            placeholder="80 mm"
-        /></label>
+        <TextField
+          v-model="layer.name"
+          :label="`Part ${at + 1}`"
+          :name="`layer-name-${at}`"
+          :placeholder="at ? 'gasket' : 'head'"
+        />
+        <TextField
+          v-model="layer.thickness"
+          :label="`Thickness, ${unitOf('length')}`"
+          :name="at ? `layer-thickness-${at}` : 'clamp_length'"
+          placeholder="80 mm"
+        />
         <label>
           <span class="label-text">Material</span>
           <select
@@ -209,90 +186,48 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         Add part
       </button>
       <div class="grid gap-3 sm:grid-cols-2">
-        <label
-          ><span class="label-text">Outer diameter of the face under the {{ heads }}</span
-          ><input
-            v-model="form.bearingOd"
-            class="line-field w-full"
-            name="bearing_od"
-            autocomplete="off"
-            placeholder="17 mm"
-          /><span
-            v-if="errors['parts.bearing_od']"
-            class="block font-semibold text-wrong"
-            role="alert"
-            data-test="wrong-parts.bearing_od"
-            >{{ errors['parts.bearing_od'] }}</span
-          ></label
-        >
-        <label
-          ><span class="label-text">Hole, with its chamfer</span
-          ><input
-            v-model="form.hole"
-            class="line-field w-full"
-            name="hole"
-            autocomplete="off"
-            placeholder="12 mm"
-          /><span
-            v-if="errors['parts.hole']"
-            class="block font-semibold text-wrong"
-            role="alert"
-            data-test="wrong-parts.hole"
-            >{{ errors['parts.hole'] }}</span
-          ></label
-        >
-        <label
-          ><span class="label-text">Outer diameter of what is clamped</span
-          ><input
-            v-model="form.outer"
-            class="line-field w-full"
-            name="outer"
-            autocomplete="off"
-            placeholder="32 mm"
-          /><span
-            v-if="errors['parts.outer']"
-            class="block font-semibold text-wrong"
-            role="alert"
-            data-test="wrong-parts.outer"
-            >{{ errors['parts.outer'] }}</span
-          ></label
-        >
-        <label
-          ><span class="label-text">Most pressure that the part under it stands, {{ unitOf('pressure') }}</span
-          ><input
-            v-model="form.pressureLimit"
-            class="line-field w-full"
-            name="pressure_limit"
-            autocomplete="off"
-            placeholder="usual for its material"
-          /><span v-if="errors['parts.pressure_limit']" class="block font-semibold text-wrong" role="alert">{{
-            errors['parts.pressure_limit']
-          }}</span></label
-        >
-        <label
-          ><span class="label-text">Washer: outer diameter</span
-          ><input
-            v-model="form.washerOuter"
-            class="line-field w-full"
-            name="washer-outer"
-            autocomplete="off"
-            placeholder="none"
-          /><span v-if="errors['parts.washer.outer']" class="block font-semibold text-wrong" role="alert">{{
-            errors['parts.washer.outer']
-          }}</span></label
-        >
-        <label
-          ><span class="label-text">Washer: thickness</span
-          ><input
-            v-model="form.washerThickness"
-            class="line-field w-full"
-            name="washer-thickness"
-            autocomplete="off"
-            placeholder="none"
-          /><span v-if="errors['parts.washer.thickness']" class="block font-semibold text-wrong" role="alert">{{
-            errors['parts.washer.thickness']
-          }}</span></label
-        >
+        <TextField
+          v-model="form.bearingOd"
+          :label="`Outer diameter of the face under the ${heads}`"
+          name="bearing_od"
+          placeholder="17 mm"
+          :wrong="errors['parts.bearing_od']"
+        />
+        <TextField
+          v-model="form.hole"
+          label="Hole, with its chamfer"
+          name="hole"
+          placeholder="12 mm"
+          :wrong="errors['parts.hole']"
+        />
+        <TextField
+          v-model="form.outer"
+          label="Outer diameter of what is clamped"
+          name="outer"
+          placeholder="32 mm"
+          :wrong="errors['parts.outer']"
+        />
+        <TextField
+          v-model="form.pressureLimit"
+          :label="`Most pressure that the part under it stands, ${unitOf('pressure')}`"
+          name="pressure_limit"
+          placeholder="usual for its material"
+          :wrong="errors['parts.pressure_limit']"
+        />
+        <TextField
+          v-model="form.washerOuter"
+          label="Washer: outer diameter"
+          name="washer-outer"
+          placeholder="none"
+          :wrong="errors['parts.washer.outer']"
+        />
+        <TextField
+          v-model="form.washerThickness"
+          label="Washer: thickness"
+          name="washer-thickness"
+          placeholder="none"
+          :wrong="errors['parts.washer.thickness']"
+        />
       </div>
     </template>
   </fieldset>

@@ -13,6 +13,7 @@ import KeepPiece from './KeepPiece.vue'
 import { freeKey, withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{
   fastener: Schemas['FastenerPage'] | 'new'
@@ -151,26 +152,14 @@ async function keep() {
   <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
     <DialogForm :message="message" @submit="keep">
       <div class="grid gap-3 sm:grid-cols-2">
-        <label
-          ><span class="label-text">Name</span
-          ><input v-model="form.name" class="field mt-1" name="name" autocomplete="off" placeholder="Main cap stud"
-        /></label>
-        <label
-          ><span class="label-text">Thread</span
-          ><input
-            v-model="form.thread"
-            class="field mt-1"
-            name="thread"
-            autocomplete="off"
-            placeholder="M10x1.25, 7/16-14"
-          /><span
-            v-if="errors['thread']"
-            class="block font-semibold text-wrong"
-            role="alert"
-            data-test="wrong-thread"
-            >{{ errors['thread'] }}</span
-          ></label
-        >
+        <TextField v-model="form.name" label="Name" name="name" placeholder="Main cap stud" />
+        <TextField
+          v-model="form.thread"
+          label="Thread"
+          name="thread"
+          placeholder="M10x1.25, 7/16-14"
+          :wrong="errors['thread']"
+        />
         <label>
           <span class="label-text">Strength: the mark on its head, or the card</span>
           <select v-model="form.strength" class="field mt-1" name="strength">
@@ -186,55 +175,22 @@ async function keep() {
             >{{ errors['strength'] }}</span
           >
         </label>
-        <label
-          ><span class="label-text">Mean bearing diameter</span
-          ><input
-            v-model="form.bearing_diameter"
-            class="field mt-1"
-            name="bearing_diameter"
-            autocomplete="off"
-            placeholder="of an ordinary head"
-          /><span
-            v-if="errors['bearing_diameter']"
-            class="block font-semibold text-wrong"
-            role="alert"
-            data-test="wrong-bearing_diameter"
-            >{{ errors['bearing_diameter'] }}</span
-          ></label
-        >
+        <TextField
+          v-model="form.bearing_diameter"
+          label="Mean bearing diameter"
+          name="bearing_diameter"
+          placeholder="of an ordinary head"
+          :wrong="errors['bearing_diameter']"
+        />
         <template v-if="form.strength === 'card'">
-          <label
-            ><span class="label-text">Yield</span
-            ><input
-              v-model="form.yield"
-              class="field mt-1"
-              name="yield"
-              autocomplete="off"
-              placeholder="1100 MPa"
-            /><span
-              v-if="errors['yield']"
-              class="block font-semibold text-wrong"
-              role="alert"
-              data-test="wrong-yield"
-              >{{ errors['yield'] }}</span
-            ></label
-          >
-          <label
-            ><span class="label-text">Tensile</span
-            ><input
-              v-model="form.tensile"
-              class="field mt-1"
-              name="tensile"
-              autocomplete="off"
-              placeholder="1200 MPa"
-            /><span
-              v-if="errors['tensile']"
-              class="block font-semibold text-wrong"
-              role="alert"
-              data-test="wrong-tensile"
-              >{{ errors['tensile'] }}</span
-            ></label
-          >
+          <TextField v-model="form.yield" label="Yield" name="yield" placeholder="1100 MPa" :wrong="errors['yield']" />
+          <TextField
+            v-model="form.tensile"
+            label="Tensile"
+            name="tensile"
+            placeholder="1200 MPa"
+            :wrong="errors['tensile']"
+          />
         </template>
         <label v-for="face in ['thread_lubricant', 'bearing_lubricant'] as const" :key="face">
           <span class="label-text">{{ face === 'thread_lubricant' ? 'On the thread' : 'Under the head or nut' }}</span>
@@ -250,27 +206,20 @@ async function keep() {
             <option value="yield">goes past yield, single use</option>
           </select>
         </label>
-        <label v-if="form.use === 'yield'"
-          ><span class="label-text">Permanent stretch allowed, {{ unitOf('clearance') }}</span
-          ><input
-            v-model="form.elongation_allowed"
-            class="field mt-1"
-            name="elongation_allowed"
-            autocomplete="off"
-            placeholder="what its maker allows"
-          /><span v-if="errors['elongation_allowed']" class="block font-semibold text-wrong" role="alert">{{
-            errors['elongation_allowed']
-          }}</span></label
-        >
-        <label
-          ><span class="label-text">Where the figures come from</span
-          ><input
-            v-model="form.source"
-            class="field mt-1"
-            name="source"
-            autocomplete="off"
-            placeholder="maker's card, page 3"
-        /></label>
+        <TextField
+          v-if="form.use === 'yield'"
+          v-model="form.elongation_allowed"
+          :label="`Permanent stretch allowed, ${unitOf('clearance')}`"
+          name="elongation_allowed"
+          placeholder="what its maker allows"
+          :wrong="errors['elongation_allowed']"
+        />
+        <TextField
+          v-model="form.source"
+          label="Where the figures come from"
+          name="source"
+          placeholder="maker's card, page 3"
+        />
       </div>
       <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>

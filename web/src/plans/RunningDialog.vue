@@ -8,6 +8,7 @@ import { unitOf } from '../ui/units'
 import { withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ joint: Schemas['JointPage']; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
@@ -85,102 +86,67 @@ async function save() {
           <option value="rod">A piston and rod at speed</option>
         </select>
       </label>
-      <label v-if="form.kind === 'axial'"
-        ><span class="label-text">Load on each bolt, in {{ unitOf('force') }} where no unit is given</span
-        ><input v-model="form.axial" class="field mt-1" name="axial" autocomplete="off" required
-      /></label>
+      <TextField
+        v-if="form.kind === 'axial'"
+        v-model="form.axial"
+        :label="`Load on each bolt, in ${unitOf('force')} where no unit is given`"
+        name="axial"
+        required
+      />
       <div v-if="form.kind === 'rod'" class="grid gap-3 sm:grid-cols-2">
-        <label
-          ><span class="label-text">Reciprocating mass, g: piston, pin, rings, small end</span
-          ><input
-            v-model="form.reciprocating"
-            class="field mt-1"
-            name="reciprocating"
-            inputmode="decimal"
-            autocomplete="off"
-            required
-        /></label>
-        <label
-          ><span class="label-text">Rotating mass of the rod without its cap, g</span
-          ><input
-            v-model="form.rotating"
-            class="field mt-1"
-            name="rotating"
-            inputmode="decimal"
-            autocomplete="off"
-            required
-        /></label>
-        <label
-          ><span class="label-text">Stroke, {{ unitOf('length') }}</span
-          ><input
-            v-model="form.stroke"
-            class="field mt-1"
-            name="stroke"
-            inputmode="decimal"
-            autocomplete="off"
-            required
-        /></label>
-        <label
-          ><span class="label-text">Rod between centres, {{ unitOf('length') }}</span
-          ><input
-            v-model="form.length"
-            class="field mt-1"
-            name="rod-length"
-            inputmode="decimal"
-            autocomplete="off"
-            required
-        /></label>
-        <label
-          ><span class="label-text">Speed, rpm</span
-          ><input v-model="form.speed" class="field mt-1" name="speed" inputmode="numeric" autocomplete="off" required
-        /></label>
+        <TextField
+          v-model="form.reciprocating"
+          label="Reciprocating mass, g: piston, pin, rings, small end"
+          name="reciprocating"
+          inputmode="decimal"
+          required
+        />
+        <TextField
+          v-model="form.rotating"
+          label="Rotating mass of the rod without its cap, g"
+          name="rotating"
+          inputmode="decimal"
+          required
+        />
+        <TextField
+          v-model="form.stroke"
+          :label="`Stroke, ${unitOf('length')}`"
+          name="stroke"
+          inputmode="decimal"
+          required
+        />
+        <TextField
+          v-model="form.length"
+          :label="`Rod between centres, ${unitOf('length')}`"
+          name="rod-length"
+          inputmode="decimal"
+          required
+        />
+        <TextField v-model="form.speed" label="Speed, rpm" name="speed" inputmode="numeric" required />
       </div>
       <div v-if="form.kind !== 'none'" class="grid gap-3 sm:grid-cols-2">
-        <label
-          ><span class="label-text">Has to stay clamped at each bolt, {{ unitOf('force') }}</span
-          ><input v-model="form.needed" class="field mt-1" name="needed" autocomplete="off" placeholder="0"
-        /></label>
-        <label
-          ><span class="label-text">Load introduction n, 0 to 1</span
-          ><input
-            v-model="form.load_introduction"
-            class="field mt-1"
-            name="introduction"
-            inputmode="decimal"
-            autocomplete="off"
-            placeholder="0.3"
-        /></label>
+        <TextField
+          v-model="form.needed"
+          :label="`Has to stay clamped at each bolt, ${unitOf('force')}`"
+          name="needed"
+          placeholder="0"
+        />
+        <TextField
+          v-model="form.load_introduction"
+          label="Load introduction n, 0 to 1"
+          name="introduction"
+          inputmode="decimal"
+          placeholder="0.3"
+        />
       </div>
       <fieldset class="grid gap-3 sm:grid-cols-2">
         <legend class="label-text">
           Temperatures, °C; tightened at 20 °C. They need the materials of the clamped parts
         </legend>
-        <label
-          ><span class="label-text">Hot: parts</span
-          ><input v-model="form.hotParts" class="field mt-1" name="hot-parts" autocomplete="off" placeholder="110"
-        /></label>
-        <label
-          ><span class="label-text">Hot: bolt</span
-          ><input
-            v-model="form.hotBolt"
-            class="field mt-1"
-            name="hot-bolt"
-            autocomplete="off"
-            placeholder="as the parts"
-        /></label>
-        <label
-          ><span class="label-text">Cold: parts</span
-          ><input v-model="form.coldParts" class="field mt-1" name="cold-parts" autocomplete="off" placeholder="-20"
-        /></label>
-        <label
-          ><span class="label-text">Cold: bolt</span
-          ><input
-            v-model="form.coldBolt"
-            class="field mt-1"
-            name="cold-bolt"
-            autocomplete="off"
-            placeholder="as the parts"
-        /></label>
+        <TextField v-model="form.hotParts" label="Hot: parts" name="hot-parts" placeholder="110" />
+        <TextField v-model="form.hotBolt" label="Hot: bolt" name="hot-bolt" placeholder="as the parts" />
+        <TextField v-model="form.coldParts" label="Cold: parts" name="cold-parts" placeholder="-20" />
+        <TextField v-model="form.coldBolt" label="Cold: bolt" name="cold-bolt" placeholder="as the parts" />
       </fieldset>
       <fieldset class="grid gap-3 sm:grid-cols-2">
         <legend class="label-text">Settling</legend>
@@ -194,29 +160,20 @@ async function save() {
           </select></label
         >
         <template v-if="form.roughness">
-          <label
-            ><span class="label-text">Heads and nuts</span
-            ><input v-model="form.heads" class="field mt-1" name="heads" inputmode="numeric" autocomplete="off"
-          /></label>
-          <label
-            ><span class="label-text">Faces between parts, washers too</span
-            ><input
-              v-model="form.interfaces"
-              class="field mt-1"
-              name="interfaces"
-              inputmode="numeric"
-              autocomplete="off"
-          /></label>
-          <label
-            ><span class="label-text">A gasket creeps by, % of the load</span
-            ><input
-              v-model="form.creep"
-              class="field mt-1"
-              name="creep"
-              inputmode="decimal"
-              autocomplete="off"
-              placeholder="0"
-          /></label>
+          <TextField v-model="form.heads" label="Heads and nuts" name="heads" inputmode="numeric" />
+          <TextField
+            v-model="form.interfaces"
+            label="Faces between parts, washers too"
+            name="interfaces"
+            inputmode="numeric"
+          />
+          <TextField
+            v-model="form.creep"
+            label="A gasket creeps by, % of the load"
+            name="creep"
+            inputmode="decimal"
+            placeholder="0"
+          />
         </template>
       </fieldset>
       <p v-for="(text, field) in errors" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>

@@ -8,6 +8,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import { lengthUnit } from '../ui/preferences'
 import ErrorText from '../ui/ErrorText.vue'
 import PartDrawing from './PartDrawing.vue'
+import TextField from '../ui/TextField.vue'
 
 type Engine = Required<Schemas['EngineShape']>
 const router = useRouter()
@@ -129,10 +130,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label
         >
         <div class="grid gap-3 sm:grid-cols-[1fr_9rem]">
-          <label
-            ><span class="label-text">What it is, in a sentence, if you like</span
-            ><input v-model="engine.about" class="field mt-1" name="about" autocomplete="off"
-          /></label>
+          <TextField v-model="engine.about" label="What it is, in a sentence, if you like" name="about" />
           <label
             ><span class="label-text">Windows for</span
             ><select v-model="engine.used_for" class="field mt-1" name="used_for">
@@ -164,26 +162,28 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
               <option v-for="count in counts" :key="count" :value="count">{{ count }}</option>
             </select></label
           >
-          <label
-            ><span class="label-text">Bore, {{ inch ? 'in' : 'mm' }}</span
-            ><input
+          <label>
+            <span class="label-text">Bore, {{ inch ? 'in' : 'mm' }}</span>
+            <input
               v-model="bore"
               class="field mt-1"
               name="bore"
               inputmode="decimal"
               autocomplete="off"
               :aria-invalid="!!wrong.bore_mm"
-          /></label>
-          <label
-            ><span class="label-text">Bore to bore, {{ inch ? 'in' : 'mm' }}</span
-            ><input
+            />
+          </label>
+          <label>
+            <span class="label-text">Bore to bore, {{ inch ? 'in' : 'mm' }}</span>
+            <input
               v-model="spacing"
               class="field mt-1"
               name="spacing"
               inputmode="decimal"
               autocomplete="off"
               :aria-invalid="!!wrong.spacing_mm"
-          /></label>
+            />
+          </label>
         </div>
         <p
           v-for="key in ['bore_mm', 'spacing_mm', 'cylinders', 'v_angle_deg'].filter((key) => wrong[key])"

@@ -8,6 +8,7 @@ import ErrorText from '../ui/ErrorText.vue'
 import KeptField from './KeptField.vue'
 import { freeKey, withUnit } from './written'
 import type { Edit } from './useDraft'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{
   row: Schemas['LineRow']
@@ -135,15 +136,7 @@ async function add() {
         </button>
       </div>
       <template v-if="form.kind === 'measure'">
-        <label
-          ><span class="label-text">What is measured</span
-          ><input
-            v-model="form.what"
-            class="field mt-1"
-            name="step-what"
-            autocomplete="off"
-            placeholder="Crankshaft runout"
-        /></label>
+        <TextField v-model="form.what" label="What is measured" name="step-what" placeholder="Crankshaft runout" />
         <div class="grid grid-cols-2 gap-3">
           <label
             ><span class="label-text">It is</span
@@ -167,30 +160,22 @@ async function add() {
             :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'"
         /></label>
       </template>
-      <label
-        ><span class="label-text">What the step is called</span
-        ><input
-          v-model="form.name"
-          class="field mt-1"
-          name="step-name"
-          autocomplete="off"
-          :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''"
-      /></label>
+      <TextField
+        v-model="form.name"
+        label="What the step is called"
+        name="step-name"
+        :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''"
+      />
       <template v-if="form.kind === 'do'">
-        <label v-for="(name, key) in fields" :key="key"
-          ><span class="label-text">{{ name }}</span
-          ><input v-model="form[key]" class="field mt-1" :name="`step-${key}`" autocomplete="off"
-        /></label>
+        <TextField v-for="(name, key) in fields" :key="key" v-model="form[key]" :label="name" :name="`step-${key}`" />
       </template>
-      <label v-if="form.kind === 'turn'"
-        ><span class="label-text">If it binds, look at</span
-        ><input
-          v-model="form.suspect"
-          class="field mt-1"
-          name="step-suspect"
-          autocomplete="off"
-          :placeholder="row.name.toLowerCase()"
-      /></label>
+      <TextField
+        v-if="form.kind === 'turn'"
+        v-model="form.suspect"
+        label="If it binds, look at"
+        name="step-suspect"
+        :placeholder="row.name.toLowerCase()"
+      />
       <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="adding = false">Back</button

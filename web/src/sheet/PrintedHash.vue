@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import { when } from '../ui/units'
+import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ token: string }>()
 const { error, busy, ask } = useAsk()
@@ -20,10 +21,13 @@ async function check() {
   <details class="no-print mt-6 border-t border-rule pt-2" data-test="printed-hash">
     <summary class="min-h-11 cursor-pointer py-2 font-semibold">Check a printed sheet</summary>
     <form class="flex flex-wrap items-end gap-3" @submit.prevent="check">
-      <label class="min-w-72 grow"
-        ><span class="label-text">Hash of the last entry, as it is printed</span
-        ><input v-model="hash" class="field mt-1" name="printed-hash" autocomplete="off" spellcheck="false"
-      /></label>
+      <TextField
+        v-model="hash"
+        class="min-w-72 grow"
+        label="Hash of the last entry, as it is printed"
+        name="printed-hash"
+        spellcheck="false"
+      />
       <button class="key" :disabled="busy || !hash.trim()">Check</button>
     </form>
     <p v-if="found" class="mt-2 font-semibold" role="status">

@@ -8,6 +8,7 @@ import { usePlans } from '../api/queries'
 import { decisionRules } from '../ui/decisionRules'
 import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
+import TextField from '../ui/TextField.vue'
 
 defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
@@ -60,10 +61,7 @@ async function takeIn() {
 <template>
   <SheetDialog :open="open" title="Take an engine in" @close="emit('close')">
     <form class="mt-4 grid gap-4" @submit.prevent="takeIn">
-      <label>
-        <span class="label-text">Name in the shop</span>
-        <input v-model="name" class="field mt-1" name="name" autocomplete="off" placeholder="Tarn 5 no. 15" />
-      </label>
+      <TextField v-model="name" label="Name in the shop" name="name" placeholder="Tarn 5 no. 15" />
       <label>
         <span class="label-text">Engine plan</span>
         <select v-model="plan" class="field mt-1" name="plan">
@@ -76,14 +74,8 @@ async function takeIn() {
           <option v-for="u in uses" :key="u">{{ u }}</option>
         </select>
       </label>
-      <label>
-        <span class="label-text">Whose engine it is</span>
-        <input v-model="owner" class="field mt-1" name="owner" autocomplete="off" />
-      </label>
-      <label>
-        <span class="label-text">Number or mark on the engine</span>
-        <input v-model="identity" class="field mt-1" name="identity" autocomplete="off" />
-      </label>
+      <TextField v-model="owner" label="Whose engine it is" name="owner" />
+      <TextField v-model="identity" label="Number or mark on the engine" name="identity" />
       <label>
         <span class="label-text">Where another lubricant is used than a torque was given for</span>
         <select v-model="lubricants" class="field mt-1" name="lubricants">

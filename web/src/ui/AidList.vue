@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { CommandAction } from '../api/outbox'
 import ErrorText from './ErrorText.vue'
+import TextField from './TextField.vue'
 
 const props = defineProps<{
   aids: Schemas['TemporaryItemView'][]
@@ -46,10 +47,13 @@ async function take(seq: number) {
       </li>
     </ul>
     <form v-if="putting" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="put">
-      <label class="grow basis-56"
-        ><span class="label-text">What, and where</span
-        ><input v-model="what" class="field mt-1" name="what" autocomplete="off" placeholder="Rag in the oil gallery"
-      /></label>
+      <TextField
+        v-model="what"
+        class="grow basis-56"
+        label="What, and where"
+        name="what"
+        placeholder="Rag in the oil gallery"
+      />
       <label class="w-24"
         ><span class="label-text">How many</span
         ><input v-model.number="count" class="field mt-1" name="how-many" type="number" min="1"

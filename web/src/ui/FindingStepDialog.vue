@@ -7,6 +7,7 @@ import PictureField from './PictureField.vue'
 import SheetDialog from './SheetDialog.vue'
 import ChoiceKeys from './ChoiceKeys.vue'
 import DialogActions from './DialogActions.vue'
+import TextField from './TextField.vue'
 
 const props = defineProps<{
   finding: Schemas['FindingView']
@@ -59,17 +60,13 @@ async function give() {
     <form class="mt-4 grid gap-4" @submit.prevent="give">
       <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" label="What is done" test="decide" />
       <ChoiceKeys v-else v-model="look" :options="looks" label="Whether it is right" test="look" />
-      <label>
-        <span class="label-text">{{ decides ? 'Why, and how' : 'What is seen' }}</span>
-        <input
-          v-model="text"
-          class="field mt-1"
-          name="text"
-          autocomplete="off"
-          :placeholder="hint"
-          :aria-invalid="!!error"
-        />
-      </label>
+      <TextField
+        v-model="text"
+        :label="decides ? 'Why, and how' : 'What is seen'"
+        name="text"
+        :placeholder="hint"
+        :aria-invalid="!!error"
+      />
       <PictureField v-if="!decides" v-model="picture" />
       <DialogActions
         :action="decides ? 'Decide' : 'Record it'"
