@@ -3397,7 +3397,7 @@ export interface components {
             /** @description What is wrong and what is allowed. */
             message: components["schemas"]["Message"];
         };
-        /** @description Something was found. */
+        /** @description A finding was reported. */
         FindingCommand: {
             /** @description The operation it was found at. */
             operation: string;
@@ -4463,7 +4463,7 @@ export interface components {
             policy: components["schemas"]["LubricantPolicy"];
             /** @description Generic kinds. */
             generic: components["schemas"]["Lubricant"][];
-            /** @description The shop's own, by name, as they are now. */
+            /** @description The shop's own lubricants, by name. */
             own: components["schemas"]["ShopLubricant"][];
         };
         /** @description What a fastener turns on: on its thread and under its head or nut (C-27). */
@@ -6858,7 +6858,7 @@ export interface components {
             /** @description What it has to stand once the engine runs, hot and cold, and what it allows (M-22 to M-25), as planned. */
             running: components["schemas"]["SheetLine"][];
         };
-        /** @description Something goes in that has to come out again. */
+        /** @description A temporary item goes in: it has to come out again. */
         TemporaryItemCommand: {
             /** @description The operation it goes in at. */
             operation: string;

@@ -56,7 +56,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     Then everything has to be tight within {{ figure(step.within_min, 'time') }}.
   </p>
   <p v-if="left" class="text-2xl" data-test="rests">
-    Leave it alone for <span class="font-semibold tabular-nums">{{ clock }}</span>
+    Do not touch it for <span class="font-semibold tabular-nums">{{ clock }}</span>
   </p>
   <template v-if="step.of_group">
     <p v-if="step.resisting.length && !resisting.length" class="font-semibold text-wrong">

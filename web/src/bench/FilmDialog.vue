@@ -142,7 +142,7 @@ async function give() {
         {{
           film.policy === 'convert'
             ? 'Torques are converted at equal clamp load.'
-            : 'This engine is built as specified: torques stay as they are, and a lead has to stand for it.'
+            : 'This engine is built as specified: torques stay as they are, and a lead has to approve it.'
         }}
       </p>
       <DialogActions

@@ -24,7 +24,7 @@ const open = ref(false)
       </p>
       <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />
       <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">
-        {{ film.said ? 'Change' : 'What is used?' }}
+        {{ film.said ? 'Change' : 'Lubricant used' }}
       </button>
     </div>
     <FilmDialog v-if="open" :film="film" @close="open = false" />

@@ -68,7 +68,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             data-test="confirm"
             @click="confirm(item.id)"
           >
-            It is so
+            Confirm
           </button>
           <span class="text-dim">or Enter</span>
         </div>

@@ -39,7 +39,7 @@ const help = ref(false)
 const skipping = ref(false)
 const SKIPPED =
   'It stands on the build sheet as left out, with your name and the reason. ' +
-  'A lead has to stand for it before the engine is signed off.'
+  'A lead has to approve it before the engine is signed off.'
 const operation = computed(() => props.bench.operation)
 
 /** What a press at this bench is for (C-68): what is in hand, by what the server says is next. */

@@ -18,7 +18,7 @@ const converts = computed(() => props.engine.lubricants === 'convert')
     :action="converts ? 'Only as specified' : 'Convert'"
     :about="
       converts
-        ? 'Torques will stay as they are, and a lead has to stand for the other lubricant. ' +
+        ? 'Torques will stay as they are, and a lead has to approve the other lubricant. ' +
           'What was said before stays as it was.'
         : 'Torques will be converted at equal clamp load. What was said before stays as it was; ' +
           'say it again at the bench to have it converted.'

@@ -29,7 +29,7 @@ const policies: { value: Schemas['LubricantPolicy']; name: string; says: string 
   {
     value: 'as-specified',
     name: 'Only as specified',
-    says: 'torques stay as they are, and a lead has to stand for the other lubricant',
+    says: 'torques stay as they are, and a lead has to approve the other lubricant',
   },
   {
     value: 'convert',

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The engine on one page: its clearances against their windows, the clamp loads of its joints against what is wanted,
-// what deviates and who stands for it, and who signed.
+// what deviates and who approved it, and who signed.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { dated, digits, figure, say } from '../ui/units'
@@ -98,12 +98,12 @@ const joints = computed(() => {
   return { loads: [...all.values()], uncomputed: [...uncomputed] }
 })
 
-/** What is open, what leads stand for, what was left out and what was found. */
+/** What is open, what leads approved, what was left out and what was found. */
 const deviations = computed(() => [
   ...props.sheet.issues.map((issue) => ({ what: say(issue.text), stands: 'open' })),
   ...props.sheet.stood_for.map((of) => ({
     what: `${of.operation}, entry ${of.seq}: ${of.reason}`,
-    stands: `${of.by} stands for it, ${dated(of.at)}`,
+    stands: `approved by ${of.by}, ${dated(of.at)}`,
   })),
   ...props.sheet.sections.flatMap((section) =>
     section.skipped
@@ -115,7 +115,7 @@ const deviations = computed(() => [
     .filter((finding) => finding.standing === 'settled')
     .map((finding) => ({ what: finding.text, stands: 'found and settled' })),
 ])
-/** Operations in which something was not as planned or was done twice, whoever stands for it. */
+/** Operations in which something was not as planned or was done twice, whoever approved it. */
 const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
 const MOST = 9
 /** Who signed how much, and the last signature. */

@@ -25,7 +25,7 @@ pub struct Lubricants {
     pub policy: LubricantPolicy,
     /// Generic kinds.
     pub generic: Vec<Lubricant>,
-    /// The shop's own, by name, as they are now.
+    /// The shop's own lubricants, by name.
     pub own: Vec<ShopLubricant>,
 }
 

@@ -91,7 +91,7 @@ pub enum Fact {
     Acted(ActionEntry),
     /// A fastener was loosened.
     Loosened(LooseningEntry),
-    /// Something was found.
+    /// A finding was reported.
     Found(FindingCommand),
     /// A lead decided what is done about a finding.
     FindingDecided(FindingDecisionCommand),

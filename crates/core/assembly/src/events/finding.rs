@@ -44,7 +44,7 @@ pub struct Picture {
     pub bytes: u64,
 }
 
-/// Something was found.
+/// A finding was reported.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-/// Something goes in that has to come out again.
+/// A temporary item goes in: it has to come out again.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]

@@ -86,7 +86,7 @@ impl Findings {
         self.findings.iter().find(|finding| finding.seq == seq)
     }
 
-    /// Something was found.
+    /// A finding was reported.
     pub fn find(&mut self, plan: &Plan, seq: u64, fact: &FindingCommand) -> Option<EntryTopic> {
         let about = about(plan, &fact.about)?;
         let (text, picture) = (fact.text.clone(), fact.picture.clone());
