@@ -9,6 +9,7 @@ pub mod backup_plan;
 pub mod backups;
 mod certificate;
 mod client_ip;
+mod command;
 mod connections;
 pub mod demo;
 mod disk;
@@ -31,6 +32,7 @@ mod web;
 mod zone;
 
 pub use app::{App, Settings};
+pub use command::run_command;
 pub use problem::Problem;
 pub use router::{openapi, router};
 pub use serve::{Socket, serve, serve_metrics};

@@ -286,5 +286,5 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     engine.0.go_on("sign-off");
     assert_eq!(engine.0.state.view().status, BuildStatus::Finished, "{:?}", engine.0.standing());
     assert!(engine.0.state.issues().is_empty());
-    assert_eq!(engine.0.state.findings().len(), 2);
+    assert_eq!(engine.0.state.finding_views().len(), 2);
 }

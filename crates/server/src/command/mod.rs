@@ -1,13 +1,103 @@
 //! What the `rigore` command does, by what it works on.
 
-pub mod place;
-pub mod serving;
-pub mod tools;
+mod arguments;
+mod output;
+mod place;
+mod serving;
+mod tools;
 
-use std::fmt::Display;
-use std::io::Write;
+use crate::router::openapi;
+use anyhow::{Context, Result};
+use arguments::{Arguments, LogFormat, Verb};
+use clap::Parser;
+use nix::sys::resource::{Resource, getrlimit, setrlimit};
+use output::say;
+use place::{ShopLocation, WatchedCluster, inside};
+use rigore_plan::calc;
+use rigore_store::{backup, primary_url};
+use serving::{ServedShop, asked_to_end, connect_when_available, demonstrate, run};
+use std::io::IsTerminal;
+use std::net::SocketAddr;
+use std::process::ExitCode;
+use tokio::runtime::Runtime;
+use tracing_subscriber::Layer;
+use tracing_subscriber::filter::Targets;
+use tracing_subscriber::layer::SubscriberExt;
+use tracing_subscriber::util::SubscriberInitExt;
 
-/// Prints a line. A reader that went away, such as `head`, is no error.
-pub fn say(line: impl Display) {
-    let _ = writeln!(std::io::stdout(), "{line}");
+/// Runs the command that the arguments of this process name.
+///
+/// # Errors
+/// What kept it from being done.
+pub fn run_command() -> Result<ExitCode> {
+    Runtime::new()?.block_on(carry_out(Arguments::parse()))
+}
+
+async fn carry_out(args: Arguments) -> Result<ExitCode> {
+    log(args.log_format, &args.log)?;
+    // Each browser holds a few connections: as many files may be open as the system allows. Where it does not, as many as
+    // it gave are.
+    if let Ok((_, most)) = getrlimit(Resource::RLIMIT_NOFILE) {
+        let _ = setrlimit(Resource::RLIMIT_NOFILE, most, most);
+    }
+    match args.command {
+        Verb::Serve { place, connections, reached } => {
+            let data = place.private_folder();
+            let (url, _watched) = place.open()?;
+            let store = connect_when_available(&url, connections).await?;
+            run(store, ServedShop { url, data, demonstration: false }, reached).await?;
+        }
+        Verb::Export { place, build, file, broken } => {
+            place.within(async |store| tools::export(store, build, &file, broken).await).await?;
+        }
+        Verb::Import { place, file } => place.within(async |store| tools::import(store, &file).await).await?,
+        Verb::Backup { place, file, to_folder, keep } => {
+            let (url, _watched) = place.visit()?;
+            let url = primary_url(&url).await?;
+            tools::backup(&url, file, to_folder, usize::from(keep)).await?;
+        }
+        Verb::Restore { place, file } => {
+            let (url, _watched) = place.open()?;
+            let url = primary_url(&url).await?;
+            backup::restore(&url, &file).await?;
+            return inside(&url, None, tools::verify).await;
+        }
+        Verb::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,
+        Verb::Password { place, person } => {
+            return place.within(async |store| tools::password(store, &person).await).await;
+        }
+        Verb::Demo { database_url, data, port, fresh } => {
+            let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
+            demonstrate(ShopLocation { database_url, data }, listen, fresh).await?;
+        }
+        Verb::Calc { list: true, .. } => {
+            say(serde_json::to_string_pretty(&calc::listings())?);
+        }
+        Verb::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
+        Verb::Check { files } => return tools::check(&files),
+        Verb::Verify { place, sheet: Some(sheet) } => {
+            return place.within(async |store| tools::verify_sheet(store, &sheet).await).await;
+        }
+        Verb::Verify { place, sheet: None } => return place.within(tools::verify).await,
+        Verb::Rebuild { place } => return place.within(tools::rebuild).await,
+        Verb::Openapi => say(openapi().to_pretty_json()?),
+        Verb::Cluster { folder } => {
+            let watched = WatchedCluster::start(&folder)?;
+            say(watched.cluster.url());
+            asked_to_end(std::io::stdin().is_terminal())?.await;
+        }
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+fn log(format: LogFormat, filter: &str) -> Result<()> {
+    let filter: Targets = filter.parse().context("--log")?;
+    let terminal = std::io::stderr().is_terminal();
+    let lines = tracing_subscriber::fmt::layer().with_ansi(terminal).with_writer(std::io::stderr);
+    let log = tracing_subscriber::registry();
+    match format {
+        LogFormat::Text => log.with(lines.with_filter(filter)).init(),
+        LogFormat::Json => log.with(lines.json().with_filter(filter)).init(),
+    }
+    Ok(())
 }

@@ -1,14 +1,14 @@
 //! Serving a shop, or the demonstration, until asked to end.
 
+use super::output::say;
 use super::place::ShopLocation;
-use super::say;
+use crate::backup_plan::BackupPlan;
+use crate::backups::make_backups;
+use crate::trusted_proxy::TrustedProxy;
+use crate::{App, Settings, Socket, demo, secrets, serve, serve_metrics};
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
 use rigore_assembly::Role;
-use rigore_server::backup_plan::BackupPlan;
-use rigore_server::backups::make_backups;
-use rigore_server::trusted_proxy::TrustedProxy;
-use rigore_server::{App, Settings, Socket, demo, secrets, serve, serve_metrics};
 use rigore_store::{Heads, Member, Store, StoreError};
 use std::future::pending;
 use std::io::{IsTerminal, stdin};

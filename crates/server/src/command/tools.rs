@@ -1,11 +1,11 @@
 //! What is done at the console, once.
 
-use super::say;
+use super::output::say;
+use crate::secrets;
 use anyhow::{Context, Result};
 use rigore_assembly::{Person, Role};
 use rigore_plan::Plan;
 use rigore_plan::calc;
-use rigore_server::secrets;
 use rigore_store::{Member, MemberChange, PrintedEntry, Store, StoreError, backup, private_file, upgrade};
 use std::fs;
 use std::io::Read;

@@ -1,6 +1,9 @@
-//! What the core computes: folding a long record, deciding, the list row, judging clearances.
+//! What the core computes: folding a long record, deciding, the list row, judging clearances. Each is held against
+//! reading or writing the same things as JSON, which whoever records or shows them does anyway.
 
-use crate::table::{Aim, ResultTable, ms, percentile, us};
+use crate::table::{Aim, ResultTable, Yardstick, ms, percentile, us};
+use rand::rngs::StdRng;
+use rand::{Rng, SeedableRng};
 use rigore_assembly::{
     ActionCommand, ActionEntry, BenchStep, BuildProjection, BuildStart, BuildState, CommandAction,
     CommandContext, EVENT_FORMAT, Event, Fact, GivenReading, Instrument, InstrumentUser, LoosenCommand,
@@ -11,6 +14,8 @@ use rigore_mechanics::joint::{FrictionLevers, LoadedBolt};
 use rigore_mechanics::tightening::{FastenerPosition, SequencePattern, ToolReading, order};
 use rigore_plan::Plan;
 use rigore_rig::clamp_loads;
+use serde::Serialize;
+use serde::de::DeserializeOwned;
 use std::fmt::Write;
 use std::hint::black_box;
 use std::sync::Arc;
@@ -27,8 +32,9 @@ const ENTRIES: u32 = 3000;
 
 /// Pulls of one bolt.
 const PULLS: u32 = 10_000;
-/// Bolts that are drawn by chance.
+/// Bolts that are drawn by chance, and the numbers that each takes: friction and three accuracies.
 const JOINTS: u32 = 1_000_000;
+const CHANCES: u32 = 4;
 
 /// The clamp loads of a million bolts by torque, angle and stretch.
 fn chance(table: &mut ResultTable) {
@@ -37,7 +43,28 @@ fn chance(table: &mut ResultTable) {
         |torque_nm, accuracy, added_kn, error_kn| LoadedBolt { torque_nm, accuracy, added_kn, error_kn };
     let loads = [load(45.0, 0.04, 0.0, 0.0), load(15.0, 0.04, 20.0, 1.2), load(0.0, 0.0, 30.0, 0.4)];
     let drawn = median(|| (), |()| black_box(clamp_loads(black_box(&levers), &loads, JOINTS, 256, 7)));
-    table.row("clamp loads of a million joints by chance, ms", ms(drawn), Aim::AtMost(120.0));
+    let random = median(
+        || StdRng::seed_from_u64(7),
+        |mut random| black_box((0..JOINTS * CHANCES).map(|_| random.random::<f64>()).sum::<f64>()),
+    );
+    let numbers = Yardstick { name: "drawing as many numbers", value: ms(random) };
+    table.row("clamp loads of a million joints by chance, ms", ms(drawn), Aim::Times(4.0, numbers));
+}
+
+/// The time that reading these takes, one after the other, with serde.
+fn parsing<T: DeserializeOwned>(texts: &[String]) -> Duration {
+    let read = || texts.iter().filter(|text| black_box(serde_json::from_str::<T>(text)).is_ok()).count();
+    assert_eq!(read(), texts.len(), "all of it reads");
+    median(|| (), |()| black_box(read()))
+}
+
+fn json(of: &impl Serialize) -> String {
+    serde_json::to_string(of).expect("it is written as JSON")
+}
+
+/// The time that writing this takes with serde.
+fn writing(of: &impl Serialize) -> Duration {
+    median(|| (), |()| black_box(json(black_box(of))))
 }
 
 /// Measures it all.
@@ -45,7 +72,9 @@ pub fn measure(table: &mut ResultTable) {
     chance(table);
     let (plan, events) = (tarn(), record());
     let fold = median(|| (), |()| black_box(folded(&plan, black_box(&events))));
-    table.row("fold of 3,000 entries, ms", ms(fold), Aim::AtMost(3.0));
+    let texts: Vec<String> = events.iter().map(json).collect();
+    let parsed = Yardstick { name: "reading them", value: ms(parsing::<Event>(&texts)) };
+    table.row("fold of 3,000 entries, ms", ms(fold), Aim::Times(3.0, parsed));
 
     let state = folded(&plan, &events);
     assert!(state.issues().is_empty(), "every pull is inside");
@@ -67,7 +96,9 @@ pub fn measure(table: &mut ResultTable) {
     });
     assert!(decide(&state, &context, &pull).is_ok(), "it can be recorded");
     let decided = median(|| (), |()| black_box(decide(black_box(&state), &context, &pull)));
-    table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::AtMost(50.0));
+    let entry = &texts[texts.len() - 1..];
+    let entry = Yardstick { name: "reading its entry", value: us(parsing::<Event>(entry)) };
+    table.row("deciding on a pull after 3,000 entries, us", us(decided), Aim::Times(1.0, entry));
 
     let at = state.plan.operation(OPERATION).expect("the operation");
     let tools = ShopTools {
@@ -76,7 +107,8 @@ pub fn measure(table: &mut ResultTable) {
         using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
-    table.row("the bench after 3,000 entries, us", us(bench), Aim::Told);
+    let written = Yardstick { name: "writing it", value: us(writing(&state.bench(at, tools))) };
+    table.row("the bench after 3,000 entries, us", us(bench), Aim::Times(4.0, written));
 
     let [before @ .., grown, last] = &events[..] else { unreachable!("a long record") };
     let kept = BuildProjection::new(folded(&plan, before));
@@ -91,35 +123,47 @@ pub fn measure(table: &mut ResultTable) {
         black_box(kept.summary());
         kept
     });
-    table.row("the list row after one entry more after 3,000, us", us(row), Aim::AtMost(10.0));
+    table.row("judging a pull and the list row after 3,000, us", us(row), Aim::Times(3.0, entry));
 
-    one_bolt(table, &context, &pull);
+    one_bolt(table, &context, &pull, entry);
 
-    let (way, slowest) = every_way();
+    let (way, slowest, entry) = every_way();
+    let entry = Yardstick { name: "reading its entry", value: us(entry) };
     table.row(
         &format!("deciding and judging a pull by any way, the slowest ({way}), us"),
         us(slowest),
-        Aim::AtMost(5.0),
+        Aim::Times(1.0, entry),
     );
 
     let bolts = pan_rail();
     let orders = || SequencePattern::ALL.map(|(_, pattern)| order(pattern, black_box(&bolts)));
     let ordered = median(|| (), |()| black_box(orders()));
-    table.row("every pattern's order over 200 bolts, ms", ms(ordered), Aim::AtMost(1.0));
+    let between = || {
+        let place = |at: &FastenerPosition| (at.x_mm, at.y_mm);
+        let from =
+            |(x, y): (f64, f64)| bolts.iter().map(place).map(move |(to_x, to_y)| (to_x - x).hypot(to_y - y));
+        SequencePattern::ALL
+            .map(|_| bolts.iter().map(|bolt| from(place(black_box(bolt))).sum::<f64>()).sum::<f64>())
+    };
+    let distances = median(|| (), |()| black_box(between()));
+    let distances = Yardstick { name: "all distances for each", value: ms(distances) };
+    table.row("every pattern's order over 200 bolts, ms", ms(ordered), Aim::Times(1.0, distances));
 
     let (plan, events) = eight_cylinders();
     let state = folded(&plan, &events);
     assert!(state.clearances(None).iter().all(|clearance| clearance.decision.is_some()));
     let judged = median(|| (), |()| black_box(black_box(&state).clearances(None)));
+    let texts: Vec<String> = events.iter().map(json).collect();
+    let parsed = Yardstick { name: "reading their entries", value: ms(parsing::<Event>(&texts)) };
     table.row(
         &format!("judging the clearances of an eight, {} readings, ms", events.len() - 1),
         ms(judged),
-        Aim::AtMost(2.0),
+        Aim::Times(1.0, parsed),
     );
 }
 
 /// One bolt that was pulled ten thousand times, and is pulled once more: deciding, judging, the list row and the bench.
-fn one_bolt(table: &mut ResultTable, context: &CommandContext, pull: &CommandAction) {
+fn one_bolt(table: &mut ResultTable, context: &CommandContext, pull: &CommandAction, entry: Yardstick) {
     let plan = tarn();
     let state = folded(&plan, &record_of(PULLS, Some("3L")));
     let last = record_of(2, Some("3L")).pop().expect("a pull");
@@ -145,21 +189,22 @@ fn one_bolt(table: &mut ResultTable, context: &CommandContext, pull: &CommandAct
         using: InstrumentUser::somebody(OffsetDateTime::UNIX_EPOCH),
     };
     let bench = median(|| (), |()| black_box(black_box(&state).bench(at, tools)));
-    table.row("one bolt pulled 10,000 times: deciding on a pull, us", us(decided), Aim::AtMost(50.0));
-    table.row("  judging it and the list row, us", us(row), Aim::AtMost(1000.0));
-    table.row("  the bench, us", us(bench), Aim::AtMost(1000.0));
+    table.row("one bolt pulled 10,000 times: deciding on a pull, us", us(decided), Aim::Times(1.0, entry));
+    table.row("  judging it and the list row, us", us(row), Aim::Times(3.0, entry));
+    let written = Yardstick { name: "writing it", value: us(writing(&state.bench(at, tools))) };
+    table.row("  the bench, us", us(bench), Aim::Times(4.0, written));
     let said = serde_json::to_vec(&state.bench(at, tools)).expect("JSON").len();
     let said = f64::from(u32::try_from(said).expect("it is short"));
     table.row("  the bench as it is sent, kB", said / 1000.0, Aim::Told);
 }
 
-/// Pulls through every joint of a plan that has one for each way, each decided on and judged: the stage
-/// that took longest, by the median of its runs.
-fn every_way() -> (String, Duration) {
+/// Pulls through every joint of a plan that has one for each way, each decided on and judged: the stage that took
+/// longest, by the median of its runs, and how long reading that entry takes.
+fn every_way() -> (String, Duration, Duration) {
     let plan = Arc::new(Plan::read("ways.toml", WAYS).expect("the plan is right"));
     let mut state = folded(&plan, &events("ways", std::iter::empty()));
     let wrench = Instrument { reach_mm: Some(400.0), ..wrench() };
-    let mut slowest = (String::new(), Duration::ZERO);
+    let mut slowest = (String::new(), Duration::ZERO, Duration::ZERO);
     for at in plan.line() {
         loop {
             let operation = plan[at].id.clone();
@@ -246,7 +291,7 @@ fn every_way() -> (String, Duration) {
                 copy
             });
             if decided + judged > slowest.1 {
-                slowest = (name, decided + judged);
+                slowest = (name, decided + judged, parsing::<Event>(&[json(&last)]));
             }
             state.apply(&last);
         }

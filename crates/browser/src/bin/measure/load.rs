@@ -10,12 +10,53 @@ use uuid::Uuid;
 /// The operation that bolts are pulled in.
 const OPERATION: &str = "main-caps-tighten";
 
-/// Somebody who sends commands to one engine, over a connection of their own that is kept open. It takes
-/// as little of the machine as `pgbench` does, which the answers are held against.
+/// A connection that is kept open, over which bodies are posted to one address. It takes as little of the machine as
+/// `pgbench` does, which the answers are held against.
+#[derive(Debug)]
+pub struct PostConnection {
+    stream: BufReader<TcpStream>,
+    head: String,
+}
+
+impl PostConnection {
+    /// Connects to a host, as in `127.0.0.1:80`.
+    pub fn open(host: &str, path: &str) -> Result<Self> {
+        let head = format!(
+            "POST {path} HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\n\
+             cookie: rigore=demonstration.lead\r\ncontent-length: "
+        );
+        let stream = TcpStream::connect(host)?;
+        stream.set_nodelay(true)?;
+        Ok(Self { stream: BufReader::new(stream), head })
+    }
+
+    /// Posts a body, and gives the line of the answer's status and the answer.
+    pub fn post(&mut self, body: &str) -> Result<(String, String)> {
+        let request = format!("{}{}\r\n\r\n{body}", self.head, body.len());
+        self.stream.get_mut().write_all(request.as_bytes())?;
+        let mut status = String::new();
+        self.stream.read_line(&mut status)?;
+        let mut length = 0;
+        loop {
+            let mut line = String::new();
+            self.stream.read_line(&mut line)?;
+            if line.trim().is_empty() {
+                break;
+            }
+            if let Some(told) = line.strip_prefix("content-length:") {
+                length = told.trim().parse()?;
+            }
+        }
+        let mut answer = vec![0; length];
+        self.stream.read_exact(&mut answer)?;
+        Ok((status, String::from_utf8_lossy(&answer).into_owned()))
+    }
+}
+
+/// Somebody who sends commands to one engine, over a connection of their own.
 #[derive(Debug)]
 pub struct LoadClient {
-    connection: BufReader<TcpStream>,
-    head: String,
+    connection: PostConnection,
     /// The engine.
     pub build: Uuid,
 }
@@ -34,13 +75,8 @@ impl LoadClient {
         let page = rigore.url(&format!("/api/builds/{build}"));
         let view: Value = client.get(&page).send().await?.json().await?;
         let host = rigore.url("").trim_start_matches("http://").to_owned();
-        let head = format!(
-            "POST /api/builds/{build}/commands HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\n\
-             cookie: rigore=demonstration.lead\r\ncontent-length: "
-        );
-        let connection = TcpStream::connect(&host)?;
-        connection.set_nodelay(true)?;
-        let mut hand = Self { connection: BufReader::new(connection), head, build };
+        let connection = PostConnection::open(&host, &format!("/api/builds/{build}/commands"))?;
+        let mut hand = Self { connection, build };
         let line = view["operations"].as_array().context("operations")?;
         for operation in line.iter().filter_map(|operation| operation["id"].as_str()) {
             if operation == OPERATION {
@@ -60,27 +96,9 @@ impl LoadClient {
         Ok(())
     }
 
-    /// Sends a command by its id over the connection, and gives how it was answered.
+    /// Sends a command by its id, and gives how it was answered.
     fn send(&mut self, command: Uuid, what: &Value) -> Result<(String, String)> {
-        let body = format!("{{\"id\":\"{command}\",\"seen\":{},\"do\":{what}}}", 1_u64 << 40);
-        let request = format!("{}{}\r\n\r\n{body}", self.head, body.len());
-        self.connection.get_mut().write_all(request.as_bytes())?;
-        let mut status = String::new();
-        self.connection.read_line(&mut status)?;
-        let mut length = 0;
-        loop {
-            let mut line = String::new();
-            self.connection.read_line(&mut line)?;
-            if line.trim().is_empty() {
-                break;
-            }
-            if let Some(told) = line.strip_prefix("content-length:") {
-                length = told.trim().parse()?;
-            }
-        }
-        let mut answer = vec![0; length];
-        self.connection.read_exact(&mut answer)?;
-        Ok((status, String::from_utf8_lossy(&answer).into_owned()))
+        self.connection.post(&body(command, what))
     }
 
     /// Pulls a bolt, always the same.
@@ -97,7 +115,13 @@ impl LoadClient {
     }
 }
 
-fn pull() -> Value {
+/// A command as it is sent.
+pub fn body(command: Uuid, what: &Value) -> String {
+    format!("{{\"id\":\"{command}\",\"seen\":{},\"action\":{what}}}", 1_u64 << 40)
+}
+
+/// A pull, always of the same bolt.
+pub fn pull() -> Value {
     json!({"type": "pull", "operation": OPERATION, "stage": 1, "fastener": "3L", "reading": {"text": "30"},
         "method": "typed", "instrument": "wrench-2"})
 }

@@ -2,6 +2,7 @@
 //! `measure PART` measures only one part of it: computing, mangled, recording, whole, plans, day, shop,
 //! failover or network. Failover and network are measured by themselves only.
 
+mod bare;
 mod computing;
 mod day;
 mod failover;
@@ -11,6 +12,7 @@ mod network;
 mod pages;
 mod pgbench;
 mod plans;
+mod psql;
 mod recording;
 mod shop;
 mod table;
@@ -33,6 +35,10 @@ const PARTS: [&str; 9] =
 #[tokio::main]
 async fn main() -> Result<()> {
     let only = std::env::args().nth(1);
+    if only.as_deref() == Some(bare::SERVE) {
+        let [url, entry] = [2, 3].map(|at| std::env::args().nth(at).unwrap_or_default());
+        return bare::serve(&url, entry.parse()?).await;
+    }
     if let Some(only) = &only {
         ensure!(PARTS.contains(&only.as_str()), "`{only}` is no part; there is {}", PARTS.join(", "));
     }
@@ -69,23 +75,24 @@ async fn main() -> Result<()> {
     rigore.start_again().await?;
     table.row("ready on a warm database, ms", ms(start.elapsed()), Aim::AtMost(1000.0));
     table.row("memory with the demo shop, MB", rigore.memory_mb()?, Aim::AtMost(60.0));
+    let empty = pages::Empty::measure(&mut table, &rigore).await?;
     if wants("recording") {
-        recording::measure(&mut table, &rigore, &url, folder.path()).await?;
-        let build = recording::readings(&mut table, &rigore).await?;
+        recording::measure(&mut table, &rigore, (&url, folder.path()), empty).await?;
+        let build = recording::readings(&mut table, &rigore, empty).await?;
         pages::pulls(&mut table, &rigore).await?;
-        pages::engine(&mut table, &rigore, &build).await?;
+        pages::engine(&mut table, &rigore, &build, empty).await?;
     }
     if wants("whole") {
-        whole::measure(&mut table, &rigore).await?;
+        whole::measure(&mut table, &rigore, empty).await?;
     }
     if wants("plans") {
         plans::measure(&mut table, &rigore).await?;
     }
     if wants("day") {
-        day::measure(&mut table, &rigore, &url).await?;
+        day::measure(&mut table, &rigore, &url, empty).await?;
     }
     if wants("shop") {
-        shop::measure(&mut table, &rigore, &url).await?;
+        shop::measure(&mut table, &rigore, &url, empty).await?;
     }
     table.row("memory after all that, MB", rigore.memory_mb()?, Aim::Told);
     table.end();

@@ -1,11 +1,11 @@
 //! How long a page takes until it is drawn, and what it loads.
 
 use crate::load::LoadClient;
-use crate::table::{Aim, ResultTable, percentile};
+use crate::table::{Aim, ResultTable, Yardstick, ms, percentile};
 use anyhow::{Context, Result};
 use rigore_browser::{Browser, Rigore, Screen};
 use serde_json::json;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use uuid::Uuid;
 
 /// How often a page is opened.
@@ -15,11 +15,39 @@ const BOLTS: usize = 12;
 /// How often it is opened in a window of its own.
 const STRANGERS: usize = 7;
 
+/// What an answer and a page without anything in them take at the same server: what others are held against.
+#[derive(Debug, Clone, Copy)]
+pub struct Empty {
+    /// From the request to the answer, p95, ms.
+    pub answer: Yardstick,
+    /// From the start of the navigation until it was drawn, median, ms.
+    pub page: Yardstick,
+}
+
+impl Empty {
+    /// Measures both.
+    pub async fn measure(table: &mut ResultTable, rigore: &Rigore) -> Result<Self> {
+        let client = rigore_browser::client();
+        let mut times = Vec::new();
+        for _ in 0..200 {
+            let start = Instant::now();
+            client.get(rigore.url("/healthz")).send().await?.error_for_status()?.bytes().await?;
+            times.push(ms(start.elapsed()));
+        }
+        let answer = Yardstick { name: "an empty answer", value: percentile(&mut times, 95) };
+        let mut opened = PageTimes::often(&rigore.url("/nothing/is/here"), "main h1").await?;
+        let page = Yardstick { name: "an empty page", value: percentile(&mut opened.drawn, 50) };
+        table.row("an empty answer, p95, ms", answer.value, Aim::Told);
+        table.row("an empty page, drawn, ms", page.value, Aim::Told);
+        Ok(Self { answer, page })
+    }
+}
+
 /// The page of an engine with many readings.
-pub async fn engine(table: &mut ResultTable, rigore: &Rigore, build: &Uuid) -> Result<()> {
+pub async fn engine(table: &mut ResultTable, rigore: &Rigore, build: &Uuid, empty: Empty) -> Result<()> {
     let opened =
         PageTimes::often(&rigore.url(&format!("/engines/{build}")), "[data-test='sign-off']").await?;
-    opened.rows(table, "the page of an engine of 1,500 readings");
+    opened.rows(table, "the page of an engine of 1,500 readings", empty);
     Ok(())
 }
 
@@ -42,18 +70,45 @@ pub async fn pulls(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
             }
         }
         screen.see("[data-test='sign']:enabled").await?;
-        let times: Vec<f64> = screen.driver.execute("return window.pulls", vec![]).await?.convert()?;
-        took.extend(times);
+        took.extend(pull_times(&screen).await?);
         screen.close().await?;
     }
+    let mut plain = plain_keys(&browser, rigore).await?;
+    let plain = Yardstick { name: "a key and an empty answer", value: percentile(&mut plain, 95) };
     let count = took.len();
-    table.row(
-        &format!("a pull to the next bolt shown, p95 of {count}, ms"),
-        percentile(&mut took, 95),
-        Aim::AtMost(60.0),
-    );
+    let what = format!("a pull to the next bolt shown, p95 of {count}, ms");
+    table.row(&what, percentile(&mut took, 95), Aim::Beyond(40.0, plain));
     table.row("  its median", percentile(&mut took, 50), Aim::Told);
     Ok(())
+}
+
+async fn pull_times(screen: &Screen) -> Result<Vec<f64>> {
+    Ok(screen.driver.execute("return window.pulls", vec![]).await?.convert()?)
+}
+
+/// The same by a page that asks for an empty answer at each Enter and draws one word then.
+async fn plain_keys(browser: &Browser, rigore: &Rigore) -> Result<Vec<f64>> {
+    let screen = watched_pulls(browser).await?;
+    screen.go(&rigore.url("/nothing/is/here")).await?;
+    screen.see("main h1").await?;
+    let script = "
+        document.body.innerHTML = '<p data-test=fastener>0</p><input autofocus>'
+        document.querySelector('input').focus()
+        addEventListener('keydown', async (event) => {
+            if (event.key !== 'Enter') return
+            await (await fetch('/healthz')).text()
+            const word = document.querySelector('p')
+            word.textContent = Number(word.textContent) + 1
+        })";
+    screen.driver.execute(script, vec![]).await?;
+    for key in 0..4 * BOLTS {
+        screen.read("p", &key.to_string()).await?;
+        screen.keys("\u{e007}").await?;
+    }
+    screen.read("p", &(4 * BOLTS).to_string()).await?;
+    let times = pull_times(&screen).await?;
+    screen.close().await?;
+    Ok(times)
 }
 
 /// A window that notes how long it is from Enter until another bolt is drawn.
@@ -116,9 +171,9 @@ impl PageTimes {
     }
 
     /// Its rows.
-    pub fn rows(mut self, table: &mut ResultTable, page: &str) {
+    pub fn rows(mut self, table: &mut ResultTable, page: &str, empty: Empty) {
         let drawn = percentile(&mut self.drawn, 50);
-        table.row(&format!("{page}, opened anew, drawn, ms"), drawn, Aim::AtMost(300.0));
+        table.row(&format!("{page}, opened anew, drawn, ms"), drawn, Aim::Beyond(150.0, empty.page));
         table.row(&format!("  the slowest of {TIMES}"), percentile(&mut self.drawn, 100), Aim::Told);
         table.row("  in a new window with nothing kept, ms", percentile(&mut self.strange, 50), Aim::Told);
         table.row("  all that is sent for it then, kB", percentile(&mut self.sent, 50), Aim::AtMost(150.0));

@@ -1,23 +1,24 @@
 //! What the database itself can do: `pgbench` repeating a write of the same rows and sizes.
 
-use anyhow::{Context, Result, ensure};
+use crate::bare::RowSizes;
+use anyhow::{Context, Result};
 use std::fs;
 use std::path::{Path, PathBuf};
-use std::process::{Command, Stdio};
+use std::process::Command;
 use std::time::Duration;
 
 /// What it repeats: the same two rows of the same sizes in one statement.
-const SCRIPT: &str = "\\set b :client_id
+fn script(sizes: RowSizes) -> String {
+    format!(
+        "\\set b :client_id
 WITH went_on AS (
   UPDATE bench_builds SET seq = seq + 1, summary = summary WHERE id = :b RETURNING id, seq
 )
-INSERT INTO bench_events SELECT id, seq, repeat('x', 620), decode(repeat('ab', 32), 'hex') FROM went_on;
-";
-const TABLES: &str =
-    "CREATE TABLE bench_builds (id int PRIMARY KEY, seq bigint NOT NULL, summary jsonb NOT NULL);
-    CREATE TABLE bench_events (build_id int, seq bigint, body text, hash bytea, PRIMARY KEY (build_id, seq));
-    INSERT INTO bench_builds
-        SELECT n, 0, jsonb_build_object('text', repeat('s', 360)) FROM generate_series(0, 63) n";
+INSERT INTO bench_events SELECT id, seq, repeat('x', {}), decode(repeat('ab', 32), 'hex') FROM went_on;
+",
+        sizes.entry
+    )
+}
 
 /// Ready to run on a database.
 #[derive(Debug)]
@@ -28,14 +29,12 @@ pub struct Pgbench {
 }
 
 impl Pgbench {
-    /// Makes its tables.
-    pub fn prepare(url: &str, folder: &Path) -> Result<Self> {
+    /// Finds it; the tables are there.
+    pub fn prepare(url: &str, folder: &Path, sizes: RowSizes) -> Result<Self> {
         let mut versions = fs::read_dir("/usr/lib/postgresql")?.flatten();
         let program = versions.find_map(|v| Some(v.path().join("bin/pgbench")).filter(|path| path.exists()));
         let program = program.context("pgbench is not here: apt-get install postgresql-contrib")?;
-        let made = Command::new("psql").args([url, "-q", "-c", TABLES]).stdout(Stdio::null()).status()?;
-        ensure!(made.success(), "making the tables of pgbench");
-        fs::write(folder.join("writes.sql"), SCRIPT)?;
+        fs::write(folder.join("writes.sql"), script(sizes))?;
         Ok(Self { program, folder: folder.to_owned(), url: url.to_owned() })
     }
 

@@ -35,7 +35,7 @@ pub(crate) fn begin(
 
 /// Records that it is there.
 pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Refusal> {
-    let wait = state.waits.counting(&state.ledger).find(|awaited| awaited.seq == end.seq);
+    let wait = state.waits().counting(state.ledger()).find(|awaited| awaited.seq == end.seq);
     let wait =
         wait.ok_or_else(|| Refusal::field("seq", format!("nothing is waited for by entry {}", end.seq)))?;
     if state.came(wait).is_some() {

@@ -66,13 +66,13 @@ impl BlockerKind {
 impl BuildState {
     /// The entry by which something came: somebody said so, or the part was entered.
     pub(super) fn came(&self, awaited: &Blocker) -> Option<u64> {
-        let entered = awaited.slot.and_then(|slot| self.parts.latest(slot));
-        self.waits.over(awaited).or(entered.map(|entry| entry.seq).filter(|seq| *seq > awaited.seq))
+        let entered = awaited.slot.and_then(|slot| self.parts().latest(slot));
+        self.waits().over(awaited).or(entered.map(|entry| entry.seq).filter(|seq| *seq > awaited.seq))
     }
 
     /// What is waited for still.
     pub(crate) fn awaited(&self) -> impl Iterator<Item = &Blocker> {
-        self.waits.counting(&self.ledger).filter(|awaited| self.came(awaited).is_none())
+        self.waits().counting(self.ledger()).filter(|awaited| self.came(awaited).is_none())
     }
 
     /// What outside of the bench an operation waits for.
@@ -88,8 +88,8 @@ impl BuildState {
     /// What is waited for, the last one first, and what was.
     pub fn waits_and_past(&self) -> Vec<BlockerView> {
         let view = |awaited: &Blocker| {
-            let mark = self.ledger.mark(awaited.seq)?;
-            let over = self.came(awaited).and_then(|seq| self.ledger.mark(seq));
+            let mark = self.ledger().mark(awaited.seq)?;
+            let over = self.came(awaited).and_then(|seq| self.ledger().mark(seq));
             let holds = awaited.holds.iter().flatten();
             Some(BlockerView {
                 seq: awaited.seq,
@@ -104,7 +104,7 @@ impl BuildState {
                 over_at: over.map(|mark| mark.stamp.at),
             })
         };
-        let mut waits: Vec<BlockerView> = self.waits.counting(&self.ledger).filter_map(view).collect();
+        let mut waits: Vec<BlockerView> = self.waits().counting(self.ledger()).filter_map(view).collect();
         waits.reverse();
         waits.sort_by_key(|wait| wait.over_at.is_some());
         waits
@@ -112,7 +112,7 @@ impl BuildState {
 
     /// The day it was promised for.
     pub fn promised(&self) -> Option<PromiseView> {
-        let (seq, promise) = self.waits.promised()?;
+        let (seq, promise) = self.waits().promised()?;
         Some(PromiseView { seq, by: promise.by, note: promise.note.clone() })
     }
 }

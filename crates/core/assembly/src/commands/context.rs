@@ -136,7 +136,7 @@ pub(crate) fn waits_for(state: &BuildState, at: OperationIx, open: &[OperationIx
 /// Work in an operation that can be started starts it.
 pub(crate) fn starting(state: &BuildState, now: OffsetDateTime, at: OperationIx, fact: Fact) -> Vec<Fact> {
     let start = Fact::Started(OperationStart { operation: state.plan[at].id.clone() });
-    if state.operations[at.0].started.is_none() && not_startable(state, at, now).is_none() {
+    if state.operations().started(at).is_none() && not_startable(state, at, now).is_none() {
         vec![start, fact]
     } else {
         vec![fact]

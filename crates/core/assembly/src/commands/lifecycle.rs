@@ -86,7 +86,7 @@ pub(crate) fn start(
     if let Some(refusal) = not_startable(state, at, context.at) {
         return Err(refusal);
     }
-    if state.operations[at.0].started.is_some() {
+    if state.operations().started(at).is_some() {
         let message = format!("{} is started already", state.plan[at].name);
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
@@ -96,7 +96,7 @@ pub(crate) fn start(
 /// Anybody at the bench may leave something out and say why; a lead has to stand for it.
 pub(crate) fn skip(state: &BuildState, skip: &SkipCommand) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &skip.operation)?;
-    if state.operations[at.0].signed().is_some() {
+    if state.operations().signed(at).is_some() {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan[at].name)));
     }
     if matches!(state.plan[at].work, OperationWork::Sign) {
@@ -107,16 +107,16 @@ pub(crate) fn skip(state: &BuildState, skip: &SkipCommand) -> Result<Vec<Fact>, 
 
 pub(crate) fn void(state: &BuildState, void: &VoidCommand) -> Result<Vec<Fact>, Refusal> {
     let seq = void.seq;
-    let line = state.ledger.line(seq);
+    let line = state.ledger().line(seq);
     let Some((line, thing)) = line.and_then(|line| Some((line, line.thing?))) else {
         return Err(Refusal::field("seq", format!("entry {seq} is not one that can be voided")));
     };
     let gone = match thing {
         EntryTopic::Signature(at) => {
             let stands = |at: &OperationIx| {
-                state.operations[at.0].signed().is_some_and(|signature| signature.stamp.seq == seq)
+                state.operations().signed(*at).is_some_and(|signature| signature.stamp.seq == seq)
             };
-            let signature = state.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
+            let signature = state.operations().signatures(at).iter().find(|of| of.stamp.seq == seq);
             !signature.is_some_and(|signature| signature.with.iter().chain([&at]).any(stands))
         }
         _ => line.mark.voided.is_some(),
@@ -144,7 +144,7 @@ pub(crate) fn accept(
             ..accept.clone()
         })]);
     }
-    if accept.subject.is_none() && state.ledger.line(seq).is_none_or(|line| line.thing.is_none()) {
+    if accept.subject.is_none() && state.ledger().line(seq).is_none_or(|line| line.thing.is_none()) {
         return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
     }
     Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation that can be accepted")))
@@ -183,7 +183,7 @@ fn may_sign(
 ) -> Result<(), Refusal> {
     let planned = &state.plan[at];
     let not_yet = |message: Message| Err(Refusal::of(RefusalKind::NotYet, message));
-    if state.operations[at.0].signed().is_some() {
+    if state.operations().signed(at).is_some() {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed already", planned.name)));
     }
     let open = state.open_needs(at).into_iter().filter(|need| !with.contains(need));
@@ -215,7 +215,7 @@ fn may_sign(
         ));
     }
     let mut others = state.plan.line().filter(|other| *other != at);
-    match others.find(|other| whole && state.operations[other.0].signed().is_none()) {
+    match others.find(|other| whole && state.operations().signed(*other).is_none()) {
         Some(open) => not_yet(message!("{name} is not signed yet", name = &state.plan[open].name)),
         None => Ok(()),
     }

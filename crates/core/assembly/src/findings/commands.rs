@@ -44,9 +44,9 @@ pub(crate) fn find(
 }
 
 fn standing(state: &BuildState, seq: u64) -> Result<FindingState, Refusal> {
-    let finding = state.findings.of(seq).filter(|finding| state.ledger.counts(finding.seq));
+    let finding = state.findings().of(seq).filter(|finding| state.ledger().counts(finding.seq));
     let finding = finding.ok_or_else(|| Refusal::field("seq", format!("entry {seq} is no finding")))?;
-    Ok(finding.standing(&state.ledger))
+    Ok(finding.standing(state.ledger()))
 }
 
 /// A lead decides; what is settled may be decided anew.

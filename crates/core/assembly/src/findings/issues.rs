@@ -11,18 +11,19 @@ impl BuildState {
     /// The operation that a finding holds.
     pub(crate) fn held_by(&self, finding: &Finding) -> Option<OperationIx> {
         let concerned = self.concerned(finding.about);
-        let open = concerned.iter().find(|at| self.operations[at.0].signed().is_none());
+        let open = concerned.iter().find(|at| self.operations().signed(**at).is_none());
         open.or(concerned.last()).copied()
     }
 
     /// What findings there are against an operation.
     pub(crate) fn issues_of_findings(&self, at: OperationIx) -> Vec<Issue> {
-        let open = self.findings.counting(&self.ledger).filter(|finding| self.held_by(finding) == Some(at));
+        let open =
+            self.findings().counting(self.ledger()).filter(|finding| self.held_by(finding) == Some(at));
         open.filter_map(|finding| self.issue_of_finding(at, finding)).collect()
     }
 
     fn issue_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
-        let (now, remedy) = match finding.standing(&self.ledger) {
+        let (now, remedy) = match finding.standing(self.ledger()) {
             FindingState::Settled => return None,
             FindingState::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
             FindingState::ToDo(FindingDecision::Change) => {

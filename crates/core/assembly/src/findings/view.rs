@@ -84,17 +84,17 @@ pub struct FindingStep {
 
 impl BuildState {
     /// Every finding that counts, the last one first.
-    pub fn findings(&self) -> Vec<FindingView> {
+    pub fn finding_views(&self) -> Vec<FindingView> {
         let mut findings: Vec<FindingView> =
-            self.findings.counting(&self.ledger).filter_map(|finding| self.finding(finding)).collect();
+            self.findings().counting(self.ledger()).filter_map(|finding| self.finding(finding)).collect();
         findings.reverse();
         findings
     }
 
     fn finding(&self, finding: &Finding) -> Option<FindingView> {
-        let line = self.ledger.line(finding.seq)?;
+        let line = self.ledger().line(finding.seq)?;
         let operation = &self.plan[line.operation?];
-        let standing = match finding.standing(&self.ledger) {
+        let standing = match finding.standing(self.ledger()) {
             FindingState::Open => FindingStanding::Open,
             FindingState::ToDo(FindingDecision::Change) => FindingStanding::Change,
             FindingState::ToDo(_) => FindingStanding::Mend,
@@ -102,7 +102,7 @@ impl BuildState {
         };
         let holds = self.held_by(finding).filter(|_| standing != FindingStanding::Settled);
         let step = |step: &super::state::FindingAction| {
-            let mark = self.ledger.mark(step.seq)?;
+            let mark = self.ledger().mark(step.seq)?;
             Some(FindingStep {
                 seq: step.seq,
                 by: mark.stamp.by.name.clone(),

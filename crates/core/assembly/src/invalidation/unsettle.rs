@@ -21,6 +21,27 @@ pub(crate) struct Invalidation {
     pub thing: EntryTopic,
 }
 
+/// Everything that holds no more, in the order it happened.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Invalidations(Vec<Invalidation>);
+
+impl Invalidations {
+    /// One more.
+    pub fn push(&mut self, invalidation: Invalidation) {
+        self.0.push(invalidation);
+    }
+
+    /// All of them.
+    pub fn all(&self) -> impl Iterator<Item = &Invalidation> {
+        self.0.iter()
+    }
+
+    /// What an entry is the cause of.
+    pub fn caused_by(&self, seq: u64) -> Vec<EntryTopic> {
+        self.0.iter().filter(|of| of.by == seq).map(|of| of.thing).collect()
+    }
+}
+
 /// What rests on what happened is looked up in.
 pub(crate) struct InvalidationSources<'a> {
     pub plan: &'a Plan,

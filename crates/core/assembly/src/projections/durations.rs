@@ -24,20 +24,20 @@ pub struct OperationDuration {
 impl BuildState {
     /// How long each of some operations took.
     pub(crate) fn durations(&self, of: &[OperationIx]) -> Vec<OperationDuration> {
-        let mut lasts: Vec<Option<OffsetDateTime>> = vec![None; self.operations.len()];
-        let mut took = vec![Duration::ZERO; self.operations.len()];
+        let mut lasts: Vec<Option<OffsetDateTime>> = vec![None; self.plan.operations.len()];
+        let mut took = vec![Duration::ZERO; self.plan.operations.len()];
         // Somebody who works on two at once works on neither all the time: what lies between an entry and the one
         // before it, in whichever operation that was, counts once.
         let mut before: Option<OffsetDateTime> = None;
         for seq in 1..=self.seq {
-            let Some(line) = self.ledger.line(seq) else { continue };
+            let Some(line) = self.ledger().line(seq) else { continue };
             let Some(at) = line.operation else { continue };
             let now = line.mark.stamp.at;
             let since = lasts[at.0].max(before.filter(|_| lasts[at.0].is_some()));
             if let Some(since) = since {
                 let gap = now - since;
                 // What is said of it after its signature is no work on it.
-                let signed = self.operations[at.0].signed().is_some_and(|signature| signature.stamp.at < now);
+                let signed = self.operations().signed(at).is_some_and(|signature| signature.stamp.at < now);
                 if gap.is_positive() && gap <= BREAK && !signed {
                     took[at.0] += gap;
                 }
@@ -46,7 +46,7 @@ impl BuildState {
             before = Some(now);
         }
         let of_one = |at: &OperationIx| {
-            let signature = self.operations[at.0].signed().filter(|signature| signature.left_out.is_none());
+            let signature = self.operations().signed(*at).filter(|signature| signature.left_out.is_none());
             let time = took[at.0];
             let known = signature.filter(|_| time >= LEAST);
             OperationDuration {

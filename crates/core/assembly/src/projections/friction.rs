@@ -98,13 +98,13 @@ impl BuildState {
     }
 
     fn bolts(&self, at: (JointIx, usize), group: GroupIx, fastener: FastenerIx) -> Vec<BoltFriction> {
-        let (of, rounds) = (&self.plan[at.0], self.joints.round(at));
-        let batch = of[group].parts.and_then(|slot| self.parts.latest(slot));
+        let (of, rounds) = (&self.plan[at.0], self.joints().round(at));
+        let batch = of[group].parts.and_then(|slot| self.parts().latest(slot));
         let batch = batch.map(|entry| entry.value.note.batch.clone()).unwrap_or_default();
         let shown = |(bolt, (pairs, seq)): (usize, (&[TorqueStretchPair], u64))| {
             let last = pairs.last()?;
             // What was said later for the others of its group is not what this one was read on.
-            let used = rounds.used_fastener(&self.plan, of, group, seq, |seq| self.ledger.counts(seq));
+            let used = rounds.used_fastener(&self.plan, of, group, seq, |seq| self.ledger().counts(seq));
             let fastening = &used.spec.fastening;
             Some(BoltFriction {
                 bolt,
@@ -116,7 +116,7 @@ impl BuildState {
                 pulls: pairs.len(),
                 torque_nm: last.torque_nm,
                 stretch_mm: last.stretch_mm,
-                at: self.ledger.mark(seq)?.stamp.at,
+                at: self.ledger().mark(seq)?.stamp.at,
             })
         };
         rounds.fastened(fastener).pairs_by_bolt().enumerate().filter_map(shown).collect()

@@ -114,7 +114,7 @@ impl BuildProjection {
 
     /// A build that goes on by another version of its plan: everything beside the record may have changed.
     pub fn moved(state: BuildState) -> Self {
-        let touched = state.ledger.things().collect();
+        let touched = state.ledger().things().collect();
         Self { touched, ..Self::new(state) }
     }
 
@@ -179,7 +179,7 @@ impl BuildProjection {
         let state = &self.state;
         let begun = &state.begun;
         let parts =
-            (0..state.plan.slots.len()).filter_map(|slot| state.parts.latest(rigore_plan::SlotIx(slot)));
+            (0..state.plan.slots.len()).filter_map(|slot| state.parts().latest(rigore_plan::SlotIx(slot)));
         let of_parts =
             parts.flat_map(|entry| [entry.value.note.serial.as_str(), entry.value.note.batch.as_str()]);
         let about = [Some(begun.name.as_str()), begun.owner.as_deref(), begun.identity.as_deref()];
@@ -237,7 +237,7 @@ impl BuildState {
     /// Where every operation stands.
     pub(crate) fn statuses(&self, briefs: &[OperationBrief]) -> Vec<OperationStatus> {
         let waiting = self.waiting(briefs);
-        let open = |at: OperationIx| self.operations[at.0].signed().is_none() || briefs[at.0].issues > 0;
+        let open = |at: OperationIx| self.operations().signed(at).is_none() || briefs[at.0].issues > 0;
         let status = |at: OperationIx| {
             let whole = matches!(self.plan[at].work, OperationWork::Sign);
             let waits =
@@ -252,7 +252,7 @@ impl BuildState {
             BuildStatus::Held
         } else if statuses.iter().all(|status| *status == OperationStatus::Done) {
             BuildStatus::Finished
-        } else if self.operations.iter().all(|operation| operation.started.is_none()) {
+        } else if !self.operations().is_any_started() {
             BuildStatus::TakenIn
         } else {
             BuildStatus::InWork

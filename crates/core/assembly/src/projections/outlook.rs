@@ -168,9 +168,9 @@ impl BuildState {
             return BuildOutlook::default();
         }
         let open = || self.plan.line().filter(|at| statuses[at.0] != OperationStatus::Done);
-        let left = open().filter(|at| self.operations[at.0].signed().is_none());
+        let left = open().filter(|at| self.operations().signed(*at).is_none());
         BuildOutlook {
-            promised: self.waits.promised().map(|(_, promise)| promise.by),
+            promised: self.waits().promised().map(|(_, promise)| promise.by),
             can: open().filter_map(|at| self.can_do(at, statuses[at.0], &briefs[at.0])).collect(),
             waits: self.waits_for_others(statuses),
             missing: self.missing(),
@@ -253,7 +253,7 @@ impl BuildState {
     }
 
     fn not_entered(&self) -> impl Iterator<Item = SlotIx> {
-        (0..self.plan.slots.len()).map(SlotIx).filter(|slot| self.parts.latest(*slot).is_none())
+        (0..self.plan.slots.len()).map(SlotIx).filter(|slot| self.parts().latest(*slot).is_none())
     }
 
     fn missing(&self) -> Vec<String> {
@@ -266,7 +266,7 @@ impl BuildState {
         if self.plan.open.is_empty() {
             return Vec::new();
         }
-        let open = self.plan.line().filter(|at| self.operations[at.0].signed().is_none());
+        let open = self.plan.line().filter(|at| self.operations().signed(*at).is_none());
         let mut wanted: Vec<String> =
             open.flat_map(|at| self.missing_figures_of(at)).map(|figure| figure.what.clone()).collect();
         wanted.sort();

@@ -147,21 +147,23 @@ impl BuildState {
     /// What the piece of a set went through that a fastener is.
     fn lived_as(&self, joint: JointIx, fastener: FastenerIx) -> Option<PieceLifeUpdate> {
         let slot = self.plan[joint].group_with(fastener)?.parts?;
-        self.parts.latest(slot)?;
+        self.parts().latest(slot)?;
         let piece = self.plan.pieces(slot).iter().position(|piece| *piece == (joint, fastener))?;
         Some(self.lived(slot, piece + 1))
     }
 
     fn life(&self, slot: SlotIx, piece: usize) -> Option<PartLife> {
         let planned = &self.plan[slot];
-        let entry = self.parts.latest(slot).filter(|entry| !entry.value.note.serial.is_empty())?;
+        let entry = self.parts().latest(slot).filter(|entry| !entry.value.note.serial.is_empty())?;
         let note = &entry.value.note;
         let pieces = self.plan.pieces(slot);
         let at = piece.checked_sub(1).map(|piece| pieces.get(piece).copied());
-        let remarks =
-            self.part_remarks.of(slot, &self.parts, &self.ledger).filter(|(_, remark)| remark.piece == piece);
+        let remarks = self
+            .part_remarks()
+            .of(slot, self.parts(), self.ledger())
+            .filter(|(_, remark)| remark.piece == piece);
         let remarks = remarks.filter_map(|(seq, remark)| {
-            let stamp = &self.ledger.mark(seq)?.stamp;
+            let stamp = &self.ledger().mark(seq)?.stamp;
             let (by, text) = (stamp.by.name.clone(), remark.text.clone());
             Some(PartRemarkView { seq, at: stamp.at, by, kind: remark.kind, text })
         });
@@ -188,7 +190,7 @@ impl BuildState {
             replaced: Vec::new(),
             scrap: None,
             remarks: remarks.collect(),
-            at: self.ledger.mark(entry.seq)?.stamp.at,
+            at: self.ledger().mark(entry.seq)?.stamp.at,
         };
         Some(match at {
             Some(Some((joint, fastener))) => self.fastened_life(life, joint, fastener),
@@ -208,16 +210,16 @@ impl BuildState {
         let site = self.plan.member(family, member)?;
         let since =
             self.plan.pieces(slot).get(member).and_then(|(joint, fastener)| self.renewed(*joint, *fastener));
-        let measured = self.sizes.readings_on(&self.plan, site).map(|reading| reading.seq).min();
+        let measured = self.sizes().readings_on(&self.plan, site).map(|reading| reading.seq).min();
         self.mean_of(family, member).filter(|_| measured > since)
     }
 
     /// The last entry by which a new fastener went in at a place.
     fn renewed(&self, joint: JointIx, fastener: FastenerIx) -> Option<u64> {
-        let rounds = (0..self.plan[joint].rounds.len()).map(|round| self.joints.round((joint, round)));
+        let rounds = (0..self.plan[joint].rounds.len()).map(|round| self.joints().round((joint, round)));
         let loosenings = rounds.flat_map(|round| &round.loosenings);
         let renewed =
-            loosenings.filter(|of| of.fastener == fastener && of.replaced && self.ledger.counts(of.seq));
+            loosenings.filter(|of| of.fastener == fastener && of.replaced && self.ledger().counts(of.seq));
         renewed.map(|of| of.seq).max()
     }
 
@@ -235,12 +237,12 @@ impl BuildState {
         let of = &self.plan[joint];
         let mut life = PartLife { name: format!("{} {}", of.name, of[fastener].id), ..life };
         for at in 0..of.rounds.len() {
-            let round = self.joints.round((joint, at));
+            let round = self.joints().round((joint, at));
             let own = !self.plan.line().filter_map(|at| self.plan.tightens(at)).any(|work| {
                 work.fasteners.is_some() && work.shares.iter().any(|share| share.at() == (joint, at))
             });
             let fastened = round.fastened(fastener);
-            let counts = |of: &&RecordedLoosening| of.fastener == fastener && self.ledger.counts(of.seq);
+            let counts = |of: &&RecordedLoosening| of.fastener == fastener && self.ledger().counts(of.seq);
             let loosenings: Vec<&RecordedLoosening> = round.loosenings.iter().filter(counts).collect();
             let replaced: Vec<String> =
                 loosenings.iter().filter(|of| of.replaced).map(|of| of.reason.clone()).collect();
@@ -279,7 +281,7 @@ impl BuildState {
 
     /// Why a fastener is scrap, where it is by what happened in a round.
     fn scrap(&self, life: &PartLife, at: (JointIx, usize), fastener: FastenerIx) -> Option<Message> {
-        let (of, round) = (&self.plan[at.0], self.joints.round(at));
+        let (of, round) = (&self.plan[at.0], self.joints().round(at));
         if let Some((left, most)) = life.left_mm.zip(life.set_mm).filter(|(left, most)| left > most) {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
             return Some(message!("stays {left} longer for good, and {most} is the most", left, most));

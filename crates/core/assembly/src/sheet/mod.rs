@@ -109,7 +109,7 @@ impl BuildSheet {
             deviates: false,
             work: state.section(at),
         });
-        let findings = state.findings();
+        let findings = state.finding_views();
         let deviates = |section: &SheetSection| {
             !section.lapsed.is_empty()
                 || section.skipped.is_some()
@@ -138,7 +138,7 @@ impl BuildSheet {
             aids: state.aids(),
             clocks: state.clocks(),
             issues: view.issues,
-            stood_for: state.approvals(),
+            stood_for: state.approval_views(),
         }
     }
 }

@@ -56,7 +56,7 @@ impl EvidenceSources<'_> {
         let member = number.saturating_sub(1);
         let sites = self.plan[at].rests_on().filter_map(|family| self.plan.member(family, member));
         let readings = sites.flat_map(|site| self.sizes.readings_on(self.plan, site));
-        let shells = self.sizes.shells.latest((at, member));
+        let shells = self.sizes.shells((at, member));
         readings.map(|reading| reading.seq).chain(shells.map(|chosen| chosen.seq)).collect()
     }
 }

@@ -4,5 +4,5 @@
 pub mod acceptance;
 pub mod approval;
 pub mod evidence;
+pub mod records;
 pub mod scope;
-pub mod signing;

@@ -5,14 +5,15 @@
 
 use crate::blockers::state::Blockers;
 use crate::events::{
-    ApprovalSubject, BuildStart, ConfirmCommand, EntryStamp, Event, Fact, Instrument, LubricantPolicy,
-    Person, PlanMoveEntry, PlanRef, ReasonedStamp,
+    BuildStart, ConfirmCommand, EntryStamp, Event, Fact, Instrument, LubricantPolicy, Person, PlanMoveEntry,
+    PlanRef, ReasonedStamp,
 };
 use crate::findings::state::Findings;
 use crate::instruments::fit::InstrumentUser;
 use crate::instruments::suspect_readings::state::SuspectReadings;
-use crate::invalidation::unsettle::{self, Invalidation};
-use crate::signatures::approval::Approval;
+use crate::invalidation::unsettle::{InvalidationSources, Invalidations};
+use crate::signatures::approval::Approvals;
+use crate::signatures::records::OperationRecords;
 use crate::signatures::scope::SignatureScope;
 use crate::state::ledger::EntryLedger;
 use crate::state::thing::EntryTopic;
@@ -26,7 +27,7 @@ use crate::work::tighten::state::{EntryContext, JointRounds};
 use crate::work::turn::state::{self as turn, TurnReadings};
 use rigore_mechanics::clearance::DecisionRule;
 use rigore_plan::{OperationIx, OperationWork, Plan};
-use std::collections::{BTreeSet, HashMap};
+use std::collections::HashMap;
 use std::sync::Arc;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -38,37 +39,6 @@ pub struct StateChange {
     pub(crate) moved: Vec<OperationIx>,
     /// What it was about, or what the entry was about that it voids.
     pub(crate) touched: Option<EntryTopic>,
-}
-
-/// A signature under an operation, or the word that leaves it out.
-#[derive(Debug, Clone, PartialEq)]
-pub(crate) struct Signature {
-    /// Who and when.
-    pub stamp: EntryStamp,
-    /// Why the operation was left out, where this leaves it out.
-    pub left_out: Option<String>,
-    /// Other operations that it covers.
-    pub with: Vec<OperationIx>,
-    /// The entry that it does not cover any more, where there is one.
-    pub lapsed: Option<u64>,
-}
-
-/// One operation of the build.
-#[derive(Debug, Clone, Default)]
-pub(crate) struct OperationState {
-    /// When work began.
-    pub started: Option<EntryStamp>,
-    /// The last entry that was made in it.
-    pub last: Option<u64>,
-    /// Every signature under it; the last one stands unless it lapsed.
-    pub signatures: Vec<Signature>,
-}
-
-impl OperationState {
-    /// The signature that stands.
-    pub fn signed(&self) -> Option<&Signature> {
-        self.signatures.last().filter(|signature| signature.lapsed.is_none())
-    }
 }
 
 /// A build as its events leave it. One that was not begun has no state.
@@ -92,26 +62,23 @@ pub struct BuildState {
     pub seq: u64,
     /// When the last event was recorded.
     pub touched: OffsetDateTime,
-    pub(crate) operations: Vec<OperationState>,
-    pub(crate) ledger: EntryLedger,
-    pub(crate) joints: JointRounds,
-    pub(crate) sizes: SizeReadings,
-    pub(crate) parts: FittedParts,
-    pub(crate) part_remarks: PartRemarks,
-    pub(crate) counts: HardwareCounts,
-    pub(crate) confirmed: Confirmations,
-    pub(crate) turns: TurnReadings,
-    pub(crate) findings: Findings,
-    pub(crate) inside: TemporaryItems,
-    pub(crate) waits: Blockers,
-    pub(crate) suspect_readings: SuspectReadings,
-    /// What does not hold any more since something happened.
-    pub(crate) unsettled: Vec<Invalidation>,
-    /// What a lead stands for, and the entries that it rested on.
-    pub(crate) accepted: HashMap<ApprovalSubject, BTreeSet<u64>>,
-    /// The same as it was said.
-    pub(crate) words: Vec<Approval>,
-    pub(crate) cover: SignatureScope,
+    pub(super) operations: OperationRecords,
+    pub(super) ledger: EntryLedger,
+    pub(super) joints: JointRounds,
+    pub(super) sizes: SizeReadings,
+    pub(super) parts: FittedParts,
+    pub(super) part_remarks: PartRemarks,
+    pub(super) counts: HardwareCounts,
+    pub(super) confirmed: Confirmations,
+    pub(super) turns: TurnReadings,
+    pub(super) findings: Findings,
+    pub(super) inside: TemporaryItems,
+    pub(super) waits: Blockers,
+    pub(super) suspect_readings: SuspectReadings,
+    pub(super) invalidations: Invalidations,
+    pub(super) approvals: Approvals,
+    /// What each signature rests on.
+    pub(super) cover: SignatureScope,
     /// What was to be known about entries that were made under earlier versions of the plan.
     earlier: EarlierRemarks,
     /// The operation that the last entry was made in.
@@ -148,7 +115,7 @@ impl BuildState {
             begun_by: stamp,
             seq: event.seq,
             touched: event.at,
-            operations: vec![OperationState::default(); plan.operations.len()],
+            operations: OperationRecords::new(plan.operations.len()),
             ledger,
             joints: JointRounds::fresh(&plan),
             sizes: SizeReadings::default(),
@@ -161,9 +128,8 @@ impl BuildState {
             inside: TemporaryItems::default(),
             waits: Blockers::default(),
             suspect_readings: SuspectReadings::default(),
-            unsettled: Vec::new(),
-            accepted: HashMap::new(),
-            words: Vec::new(),
+            invalidations: Invalidations::default(),
+            approvals: Approvals::default(),
             cover: SignatureScope::of(&plan),
             earlier: EarlierRemarks::default(),
             latest: None,
@@ -198,7 +164,7 @@ impl BuildState {
         let thing = self.enter(&event.fact, operation, &stamp);
         self.ledger.enter(stamp.clone(), thing, operation);
         if let Some(at) = operation {
-            self.operations[at.0].last = Some(event.seq);
+            self.operations.touch(at, event.seq);
         }
         let mut moved: Vec<OperationIx> = operation.into_iter().collect();
         let mut touched = thing;
@@ -217,8 +183,7 @@ impl BuildState {
             (_, None) => {}
         }
         if let Some(thing) = thing {
-            let grounds =
-                unsettle::InvalidationSources { plan: &self.plan, cover: &self.cover, joints: &self.joints };
+            let grounds = InvalidationSources { plan: &self.plan, cover: &self.cover, joints: &self.joints };
             let unsettled = grounds.invalidations(&event.fact, thing, before, event.seq);
             self.invalidate(unsettled, &mut moved);
         }
@@ -250,7 +215,7 @@ impl BuildState {
                 None
             }
             Fact::Started(_) => {
-                self.operations[operation?.0].started.get_or_insert_with(|| stamp.clone());
+                self.operations.start(operation?, stamp);
                 None
             }
             Fact::Signed(sign) => {
@@ -292,12 +257,10 @@ impl BuildState {
             }
             Fact::Pulled(_) | Fact::Loosened(_) | Fact::Acted(_) | Fact::Allowed(_) | Fact::Lubricated(_) => {
                 let work = plan.tightens(operation?)?;
-                let started = self.operations[operation?.0].started.is_some();
+                let started = self.operations.started(operation?).is_some();
                 let ledger = &self.ledger;
                 let operations = &self.operations;
-                let left_out = &|at: OperationIx| {
-                    operations[at.0].signed().is_some_and(|signature| signature.left_out.is_some())
-                };
+                let left_out = &|at: OperationIx| operations.is_left_out(at);
                 let earlier = &self.earlier;
                 let entering = EntryContext {
                     plan: &plan,
@@ -356,9 +319,7 @@ impl BuildState {
         }
         self.lapse_resting_on(thing, by, None, moved);
         // What it had unsettled holds again.
-        let settled: Vec<EntryTopic> =
-            self.unsettled.iter().filter(|of| of.by == seq).map(|of| of.thing).collect();
-        for thing in settled {
+        for thing in self.invalidations.caused_by(seq) {
             self.replay_topic(thing);
             self.lapse_resting_on(thing, by, None, moved);
         }
@@ -406,5 +367,83 @@ impl BuildState {
     /// Everybody who recorded something, in the order they first did.
     pub fn people(&self) -> Vec<Person> {
         self.people.iter().map(|person| (**person).clone()).collect()
+    }
+}
+
+/// The parts of the state, each of which answers for itself.
+impl BuildState {
+    /// When work in operations began, and the signatures under them.
+    pub(crate) fn operations(&self) -> &OperationRecords {
+        &self.operations
+    }
+
+    /// Every entry, with what was voided and approved.
+    pub(crate) fn ledger(&self) -> &EntryLedger {
+        &self.ledger
+    }
+
+    /// What was done to fasteners.
+    pub(crate) fn joints(&self) -> &JointRounds {
+        &self.joints
+    }
+
+    /// Sizes that were read, and shells.
+    pub(crate) fn sizes(&self) -> &SizeReadings {
+        &self.sizes
+    }
+
+    /// Parts that are in.
+    pub(crate) fn parts(&self) -> &FittedParts {
+        &self.parts
+    }
+
+    /// What was said of parts.
+    pub(crate) fn part_remarks(&self) -> &PartRemarks {
+        &self.part_remarks
+    }
+
+    /// Hardware that was counted.
+    pub(crate) fn counts(&self) -> &HardwareCounts {
+        &self.counts
+    }
+
+    /// Items that were confirmed.
+    pub(crate) fn confirmed(&self) -> &Confirmations {
+        &self.confirmed
+    }
+
+    /// How the crankshaft turned.
+    pub(crate) fn turns(&self) -> &TurnReadings {
+        &self.turns
+    }
+
+    /// Problems that were reported.
+    pub(crate) fn findings(&self) -> &Findings {
+        &self.findings
+    }
+
+    /// What has to come out again.
+    pub(crate) fn inside(&self) -> &TemporaryItems {
+        &self.inside
+    }
+
+    /// What work waits for outside of the bench.
+    pub(crate) fn waits(&self) -> &Blockers {
+        &self.waits
+    }
+
+    /// Instruments that were found wrong, and what was read with them.
+    pub(crate) fn suspect_readings(&self) -> &SuspectReadings {
+        &self.suspect_readings
+    }
+
+    /// What does not hold any more since something happened.
+    pub(crate) fn invalidations(&self) -> &Invalidations {
+        &self.invalidations
+    }
+
+    /// What leads approved.
+    pub(crate) fn approvals(&self) -> &Approvals {
+        &self.approvals
     }
 }

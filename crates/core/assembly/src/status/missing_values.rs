@@ -76,7 +76,7 @@ impl BuildState {
 
     /// Whether an operation that is not signed could be worked on but for figures that nobody has looked up.
     fn waits_only_for_figures(&self, at: OperationIx) -> bool {
-        self.operations[at.0].signed().is_none()
+        self.operations().signed(at).is_none()
             && self.open_needs(at).is_empty()
             && self.to_come_out(at).is_empty()
             && self.waits_outside(at).next().is_none()

@@ -207,7 +207,7 @@ impl BuildState {
         let of_one = |at: OperationIx| self.plan[at].member.map(|member| member.repeat);
         let goes_on =
             || self.plan.repeat(need).is_some_and(|repeat| repeat.signed_once) && of_one(need) == of_one(by);
-        match self.operations[need.0].signed() {
+        match self.operations().signed(need) {
             Some(signature) if signature.left_out.is_some() => Behind::LeftOut,
             Some(_) => Behind::Met,
             None if goes_on() && done(need) => Behind::Met,
@@ -219,10 +219,10 @@ impl BuildState {
     pub(crate) fn waiting(&self, briefs: &[OperationBrief]) -> Vec<bool> {
         let mut known: Vec<Option<bool>> = vec![None; briefs.len()];
         let done = |at: OperationIx| briefs[at.0].done == briefs[at.0].total && briefs[at.0].issues == 0;
-        self.plan.line().map(|at| self.waits(at, &done, &mut known)).collect()
+        self.plan.line().map(|at| self.waits_for_another(at, &done, &mut known)).collect()
     }
 
-    fn waits(
+    fn waits_for_another(
         &self,
         at: OperationIx,
         done: &dyn Fn(OperationIx) -> bool,
@@ -235,7 +235,7 @@ impl BuildState {
         known[at.0] = Some(false);
         let waits = self.plan[at].needs.iter().any(|need| match self.behind(*need, at, done) {
             Behind::Open => true,
-            Behind::Met | Behind::LeftOut => self.waits(*need, done, known),
+            Behind::Met | Behind::LeftOut => self.waits_for_another(*need, done, known),
         });
         known[at.0] = Some(waits);
         waits
@@ -259,7 +259,7 @@ impl BuildState {
 
     /// An operation that was left out deviates from the plan until a lead stands for it (C-4).
     fn issue_of_leaving_out(&self, at: OperationIx) -> Option<Issue> {
-        let signature = self.operations[at.0].signed()?;
+        let signature = self.operations().signed(at)?;
         let reason = signature.left_out.as_ref()?;
         let planned = &self.plan[at];
         let seq = signature.stamp.seq;
@@ -309,7 +309,7 @@ impl BuildState {
             return self.open_needs(at);
         }
         let open = |other: &OperationIx| {
-            *other != at && (self.operations[other.0].signed().is_none() || briefs[other.0].issues > 0)
+            *other != at && (self.operations().signed(*other).is_none() || briefs[other.0].issues > 0)
         };
         self.plan.line().filter(open).collect()
     }
@@ -336,16 +336,16 @@ impl BuildState {
 
     /// Where an operation stands.
     pub(crate) fn status(&self, at: OperationIx, brief: &OperationBrief, waits: bool) -> OperationStatus {
-        let state = &self.operations[at.0];
+        let operations = self.operations();
         if brief.issues > 0 {
             OperationStatus::Held
-        } else if state.signed().is_some() {
+        } else if operations.signed(at).is_some() {
             OperationStatus::Done
         } else if waits || !self.other_blockers(at).is_empty() {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign
-        } else if state.started.is_some() {
+        } else if operations.started(at).is_some() {
             OperationStatus::InWork
         } else {
             OperationStatus::Ready
@@ -355,7 +355,7 @@ impl BuildState {
     /// One operation in the line of work.
     pub(crate) fn operation_view(&self, at: OperationIx, briefs: &[OperationBrief]) -> OperationView {
         let (planned, brief) = (&self.plan[at], &briefs[at.0]);
-        let signature = self.operations[at.0].signed();
+        let signature = self.operations().signed(at);
         let open = self.waits_for(at, briefs);
         let waits_for = self.next_of(&open).into_iter();
         OperationView {
@@ -382,9 +382,9 @@ impl BuildState {
     }
 
     pub(crate) fn active_worker(&self, at: OperationIx) -> Option<ActiveWorker> {
-        let open = self.operations[at.0].signed().is_none();
-        let last = self.operations[at.0].last.filter(|_| open)?;
-        let last = &self.ledger.mark(last)?.stamp;
+        let open = self.operations().signed(at).is_none();
+        let last = self.operations().last(at).filter(|_| open)?;
+        let last = &self.ledger().mark(last)?.stamp;
         Some(ActiveWorker { by: last.by.name.clone(), at: last.at })
     }
 
@@ -415,14 +415,14 @@ impl BuildState {
 
     /// Signatures under an operation that do not cover the work any more.
     pub fn lapsed_signatures(&self, at: OperationIx) -> Vec<LapsedSignature> {
-        let lapsed = self.operations[at.0].signatures.iter().filter_map(|signature| {
+        let lapsed = self.operations().signatures(at).iter().filter_map(|signature| {
             let ended_by = signature.lapsed?;
             Some(LapsedSignature {
                 by: signature.stamp.by.name.clone(),
                 at: signature.stamp.at,
                 left_out: signature.left_out.is_some(),
                 ended_by,
-                ended_at: self.ledger.mark(ended_by).map(|mark| mark.stamp.at),
+                ended_at: self.ledger().mark(ended_by).map(|mark| mark.stamp.at),
             })
         });
         lapsed.collect()

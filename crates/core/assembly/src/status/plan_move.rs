@@ -80,7 +80,7 @@ impl PlanMove {
         let mut lost = BTreeSet::new();
         for event in events {
             let known = |state: &BuildState| {
-                state.ledger.line(event.seq).map(|line| (line.thing.is_some(), line.operation.is_some()))
+                state.ledger().line(event.seq).map(|line| (line.thing.is_some(), line.operation.is_some()))
             };
             if let Some(after) = &after
                 && known(state) != known(after)
@@ -110,7 +110,7 @@ impl PlanMove {
             let ended = after.plan.line().filter(|at| {
                 let signed = |state: &BuildState| {
                     let at = state.plan.operation(&after.plan[*at].id)?;
-                    state.operations[at.0].signed().map(|_| ())
+                    state.operations().signed(at).map(|_| ())
                 };
                 signed(state).is_some() && signed(after).is_none()
             });

@@ -53,11 +53,11 @@ impl BuildState {
     fn clocks_of(&self, at: OperationIx) -> Vec<SealantTimer> {
         let shares = self.shares(at);
         let clock = |(share, joint): (&JointShare, &Joint)| {
-            let round = self.joints.round(share.at());
+            let round = self.joints().round(share.at());
             let open =
                 |stage: &StageIx| round.open_in(joint, share.at(), stage.0..stage.0 + 1).next().is_some();
             let mut left = share.stages.clone().rev().map(StageIx).filter(open);
-            let bead = left.find_map(|stage| round.bead(joint, stage, &self.ledger))?;
+            let bead = left.find_map(|stage| round.bead(joint, stage, self.ledger()))?;
             let of_it = share.stages.contains(&bead.stage.0);
             let after = |share: f64| bead.since + Duration::seconds_f64(bead.within_min * 60.0 * share);
             of_it.then(|| SealantTimer {
@@ -84,11 +84,11 @@ impl BuildState {
     /// Until when the sealant of an operation cures, where it laid one that has to.
     fn cures(&self, at: OperationIx) -> Option<OffsetDateTime> {
         let until = |(share, joint): (&JointShare, &Joint)| {
-            let round = self.joints.round(share.at());
+            let round = self.joints().round(share.at());
             let stages = share.stages.clone().map(StageIx);
             let until = stages.filter_map(|stage| {
                 let cures_min = joint[stage].way.cures_min()?;
-                let laid = self.ledger.mark(round.done_by_hand(stage)?.seq)?.stamp.at;
+                let laid = self.ledger().mark(round.done_by_hand(stage)?.seq)?.stamp.at;
                 Some(laid + Duration::seconds_f64(cures_min * 60.0))
             });
             until.max()

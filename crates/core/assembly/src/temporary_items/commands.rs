@@ -24,7 +24,7 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
 /// Records that it came out.
 pub(crate) fn take_out(state: &BuildState, take: &TemporaryItemRemoval) -> Result<Vec<Fact>, Refusal> {
     operation(state, &take.operation)?;
-    let aid = state.inside.counting(&state.ledger).find(|aid| aid.seq == take.seq);
+    let aid = state.inside().counting(state.ledger()).find(|aid| aid.seq == take.seq);
     let aid = aid.ok_or_else(|| Refusal::field("seq", format!("nothing went in with entry {}", take.seq)))?;
     if !state.is_in(aid) {
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is out already", aid.what)));

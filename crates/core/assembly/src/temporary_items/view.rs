@@ -36,8 +36,8 @@ pub struct TemporaryItemView {
 impl BuildState {
     /// The entry by which something came out.
     fn came_out(&self, aid: &TemporaryItem) -> Option<u64> {
-        let item = aid.comes_out(&self.plan).and_then(|item| self.confirmed.latest(item));
-        self.inside.out(aid).or(item.map(|done| done.seq).filter(|seq| *seq > aid.seq))
+        let item = aid.comes_out(&self.plan).and_then(|item| self.confirmed().latest(item));
+        self.inside().out(aid).or(item.map(|done| done.seq).filter(|seq| *seq > aid.seq))
     }
 
     /// Whether something that went in is in still.
@@ -48,14 +48,14 @@ impl BuildState {
     /// What an item put in is in as long as the item counts.
     fn stands(&self, aid: &TemporaryItem) -> bool {
         let Some(item) = aid.item else { return true };
-        self.confirmed.latest((aid.operation, item)).is_some_and(|done| done.seq == aid.seq)
+        self.confirmed().latest((aid.operation, item)).is_some_and(|done| done.seq == aid.seq)
     }
 
     /// What is in and has to be out before an operation closes over it.
     fn in_the_way(&self, at: OperationIx) -> impl Iterator<Item = &TemporaryItem> {
         let closes = self.plan[at].closes;
         let stays = move |aid: &TemporaryItem| aid.comes_out(&self.plan).is_some_and(|(out, _)| out >= at);
-        let inside = self.inside.counting(&self.ledger).filter(move |_| closes);
+        let inside = self.inside().counting(self.ledger()).filter(move |_| closes);
         inside.filter(move |aid| self.is_in(aid) && !stays(aid))
     }
 
@@ -84,17 +84,17 @@ impl BuildState {
 
     /// Whether anything was done in an operation.
     fn is_touched(&self, at: OperationIx) -> bool {
-        self.operations[at.0].started.is_some()
-            || self.operations[at.0].signed().is_some()
+        self.operations().started(at).is_some()
+            || self.operations().signed(at).is_some()
             || self.progress(at).0 > 0
     }
 
     /// Everything that went in, what is in still first.
     pub fn aids(&self) -> Vec<TemporaryItemView> {
-        let standing = self.inside.counting(&self.ledger).filter(|aid| self.stands(aid));
+        let standing = self.inside().counting(self.ledger()).filter(|aid| self.stands(aid));
         let view = |aid: &TemporaryItem| {
-            let mark = self.ledger.mark(aid.seq)?;
-            let out = self.came_out(aid).and_then(|seq| self.ledger.mark(seq));
+            let mark = self.ledger().mark(aid.seq)?;
+            let out = self.came_out(aid).and_then(|seq| self.ledger().mark(seq));
             Some(TemporaryItemView {
                 seq: aid.seq,
                 what: aid.what.clone(),

@@ -263,11 +263,11 @@ fn a_replaced_bolt_asks_for_its_housing_and_the_turn_again_and_for_nothing_else(
         shop.sign(operation).unwrap();
     }
     assert!(open(&shop).is_empty());
-    let before = shop.state.sizes.readings.latest((rigore_plan::SiteIx(0), 0)).unwrap().seq;
+    let before = shop.state.sizes().reading(rigore_plan::SiteIx(0), 0).unwrap().seq;
     shop.void(replaced, "the old one is in").unwrap();
-    assert_eq!(shop.state.sizes.readings.latest((rigore_plan::SiteIx(0), 0)).unwrap().seq, before);
+    assert_eq!(shop.state.sizes().reading(rigore_plan::SiteIx(0), 0).unwrap().seq, before);
     shop.void(before, "not measured").unwrap();
-    assert!(shop.state.sizes.readings.latest((rigore_plan::SiteIx(0), 0)).is_some(), "the first one holds");
+    assert!(shop.state.sizes().reading(rigore_plan::SiteIx(0), 0).is_some(), "the first one holds");
     // Another rod: its housing, and that it is in; the first entry of a part unsettles nothing.
     let mut shop = with_rods();
     shop.give(plainly("take-in", BenchStep::Fit(FitStep { slot: "rod-2".into(), name: String::new() })))
@@ -392,7 +392,7 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     shop.give(look(true)).unwrap();
     assert_eq!((shop.status("head"), shop.whats().len()), (OperationStatus::Ready, 0));
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::Stale);
-    let view = shop.state.findings().remove(0);
+    let view = shop.state.finding_views().remove(0);
     assert_eq!((view.standing, view.steps.len()), (FindingStanding::Settled, 4));
     assert_eq!((view.name.as_str(), view.holds), ("Head 2", None));
     // Seen again wrongly, it holds again; taken back itself, it holds nothing.

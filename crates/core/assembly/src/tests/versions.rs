@@ -146,7 +146,7 @@ fn what_was_done_stays_as_it_was_judged_and_a_lead_stands_for_what_would_be_othe
     // Nothing is open again, and the signature stands.
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.progress(at), (4, 4));
-    assert!(shop.state.operations[at.0].signed().is_some());
+    assert!(shop.state.operations().signed(at).is_some());
     assert!(
         issues(&shop)[0].contains("58 to 62 N·m is right: 1 45.0 N·m, 2 45.0 N·m"),
         "{:?}",
@@ -183,7 +183,7 @@ fn a_stage_that_comes_in_moves_entries_to_their_own_and_ends_the_signature_above
     go_on(&mut shop, &text, Role::Lead).expect("moved");
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.progress(at), (4, 6), "first and final are what they were");
-    assert!(shop.state.operations[at.0].signed().is_none());
+    assert!(shop.state.operations().signed(at).is_none());
     assert_eq!(issues(&shop), Vec::<String>::new());
 }
 

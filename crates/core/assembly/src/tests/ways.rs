@@ -747,6 +747,6 @@ fn apart(shop: &Shop, joint: &str, fastener: &str) -> bool {
     let at = plan.joint(joint).expect("a joint");
     (0..plan[at].rounds.len()).any(|round| {
         let of_it = plan[at].fastener(fastener).expect("a fastener");
-        shop.state.joints.round((at, round)).fastened(of_it).is_apart()
+        shop.state.joints().round((at, round)).fastened(of_it).is_apart()
     })
 }

@@ -78,7 +78,7 @@ impl BuildState {
     pub fn bench(&self, at: OperationIx, tools: ShopTools<'_>) -> OperationBench {
         let (step, then) = self.steps(at);
         let members = self.members_of_its_repeat(at);
-        let signed = |other: OperationIx| self.operations[other.0].signed().is_some();
+        let signed = |other: OperationIx| self.operations().signed(other).is_some();
         let done = |other: OperationIx| other == at || signed(other) || self.is_done(other);
         let signed_once = self.plan.repeat(at).is_some_and(|repeat| repeat.signed_once);
         let goes_on = signed_once && !members.iter().all(|other| done(*other));
@@ -90,7 +90,7 @@ impl BuildState {
             **other != at
                 && !signed(**other)
                 && self.is_done(**other)
-                && self.operations[other.0].last.is_some()
+                && self.operations().last(**other).is_some()
         });
         let startable = |other: &OperationIx| self.open_needs(*other).iter().all(|need| *need == at);
         let after = self.plan.line().find(|other| waiting(other) && startable(other));
@@ -103,7 +103,7 @@ impl BuildState {
             clocks: self.clocks(),
             cures: self.cures_running(),
             wanted: self.missing_specs_of(at),
-            findings: self.findings(),
+            findings: self.finding_views(),
             aids: self.aids(),
             step,
             then,

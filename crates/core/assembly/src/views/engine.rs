@@ -106,7 +106,7 @@ impl BuildState {
             issues,
             clocks: self.clocks(),
             cures: self.cures_running(),
-            findings: self.findings(),
+            findings: self.finding_views(),
             aids: self.aids(),
             parts: self.slots(None),
             clearances: self.clearance_lines(),

@@ -67,7 +67,7 @@ impl BuildState {
         let Some(hand) = (TightenWork { state: self, at: operation, work }).hand(joint) else {
             return Vec::new();
         };
-        let here = |seq: u64| self.ledger.line(seq).and_then(|line| line.operation) == Some(operation);
+        let here = |seq: u64| self.ledger().line(seq).and_then(|line| line.operation) == Some(operation);
         let name = hand.name(fastener).to_owned();
         let pulls =
             hand.pulls().filter(|pull| pull.fastener == name && here(pull.seq)).map(|pull| TimelineEntry {
@@ -111,8 +111,8 @@ impl BuildState {
     /// What was found on it, and what became of that.
     fn found_on(&self, joint: JointIx, fastener: FastenerIx) -> Vec<TimelineEntry> {
         let about = FindingTopic::Fastener(joint, fastener);
-        let views = self.findings().into_iter().filter(|view| {
-            self.ledger.line(view.seq).and_then(|line| line.thing) == Some(EntryTopic::Finding(about))
+        let views = self.finding_views().into_iter().filter(|view| {
+            self.ledger().line(view.seq).and_then(|line| line.thing) == Some(EntryTopic::Finding(about))
         });
         let told = views.flat_map(|view| {
             let found = TimelineEntry {
@@ -142,7 +142,7 @@ impl BuildState {
     }
 
     fn line_of(&self, seq: u64, operation: OperationIx, what: impl Into<Message>) -> Option<TimelineEntry> {
-        let mark = self.ledger.mark(seq)?;
+        let mark = self.ledger().mark(seq)?;
         Some(TimelineEntry {
             seq,
             at: mark.stamp.at,

@@ -11,13 +11,13 @@ use std::collections::BTreeSet;
 impl BuildState {
     /// The entries of an operation that are in doubt and that something rests on still.
     pub(crate) fn doubted_in(&self, at: OperationIx, instrument: &str) -> BTreeSet<u64> {
-        let counting = self.suspect_readings.counting(&self.ledger).map(|(_, doubt)| doubt);
+        let counting = self.suspect_readings().counting(self.ledger()).map(|(_, doubt)| doubt);
         let of_it: Vec<&DoubtCommand> = counting.filter(|doubt| doubt.instrument == instrument).collect();
         if of_it.is_empty() {
             return BTreeSet::new();
         }
-        let doubted = self.suspect_readings.read_with(instrument).filter(|seq| {
-            self.ledger.line(*seq).is_some_and(|line| {
+        let doubted = self.suspect_readings().read_with(instrument).filter(|seq| {
+            self.ledger().line(*seq).is_some_and(|line| {
                 line.operation == Some(at)
                     && of_it.iter().any(|doubt| doubt.covers(line.mark.stamp.at))
                     && self.rests_on(*seq)
@@ -28,15 +28,15 @@ impl BuildState {
 
     /// Whether an entry is what something has now: it counts, and nothing came in its place.
     fn rests_on(&self, seq: u64) -> bool {
-        if !self.ledger.counts(seq) {
+        if !self.ledger().counts(seq) {
             return false;
         }
-        match self.ledger.line(seq).and_then(|line| line.thing) {
+        match self.ledger().line(seq).and_then(|line| line.thing) {
             Some(EntryTopic::Fastener(joint, round, fastener, stage)) => {
-                self.joints.round((joint, round)).fastened(fastener).last(stage) == seq
+                self.joints().round((joint, round)).fastened(fastener).last(stage) == seq
             }
             Some(EntryTopic::Place(site, place)) => {
-                self.sizes.readings.latest((site, place)).is_some_and(|latest| latest.seq == seq)
+                self.sizes().reading(site, place).is_some_and(|latest| latest.seq == seq)
             }
             Some(_) => true,
             None => false,
@@ -46,7 +46,7 @@ impl BuildState {
     /// What stands against an operation since an instrument was found wrong.
     pub(crate) fn issues_of_doubts(&self, at: OperationIx) -> Vec<Issue> {
         let mut issues: Vec<Issue> = Vec::new();
-        for (seq, doubt) in self.suspect_readings.counting(&self.ledger) {
+        for (seq, doubt) in self.suspect_readings().counting(self.ledger()) {
             let (operation, instrument) = (self.plan[at].id.clone(), doubt.instrument.clone());
             let subject = ApprovalSubject::Doubted { operation, instrument };
             let known = issues.iter().any(|issue| issue.subject.as_ref() == Some(&subject));
@@ -79,8 +79,8 @@ impl BuildState {
 
     /// The operations in which something is in doubt.
     pub(crate) fn doubted_operations(&self) -> Vec<OperationIx> {
-        let used = self.suspect_readings.read_with_any();
-        let operations = used.filter_map(|seq| self.ledger.line(seq)?.operation);
+        let used = self.suspect_readings().read_with_any();
+        let operations = used.filter_map(|seq| self.ledger().line(seq)?.operation);
         let distinct: BTreeSet<OperationIx> = operations.collect();
         distinct.into_iter().collect()
     }

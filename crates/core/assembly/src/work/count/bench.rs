@@ -63,16 +63,16 @@ pub(super) fn step(line: &Hardware, back: bool) -> CountStep {
 pub(super) fn counts(state: &BuildState, at: OperationIx, counting: &HardwareCounting) -> Vec<CountView> {
     let view = |(line, planned): (usize, &Hardware)| {
         let back = counting.back_of.is_some();
-        let counted_out = counting.back_of.and_then(|before| state.counts.latest((before, line)));
+        let counted_out = counting.back_of.and_then(|before| state.counts().latest((before, line)));
         let out = counted_out.map(|entry| entry.value);
         let left_over = out.unwrap_or(planned.count).saturating_sub(planned.count);
         let expected = if back { left_over } else { planned.count };
-        let counted = state.counts.latest((at, line));
-        let mark = counted.and_then(|entry| state.ledger.mark(entry.seq));
+        let counted = state.counts().latest((at, line));
+        let mark = counted.and_then(|entry| state.ledger().mark(entry.seq));
         // A lead stood for the difference as it was: what was counted out may have changed since.
         let still = counted.zip(counted_out).is_none_or(|(back, out)| {
             state
-                .ledger
+                .ledger()
                 .mark(back.seq)
                 .and_then(|mark| mark.accepted.as_ref())
                 .is_none_or(|a| a.stamp.seq > out.seq)

@@ -25,7 +25,7 @@ impl WorkKind for CountWork<'_> {
 
     fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
         let lines = self.planned.hardware.iter().enumerate();
-        let open = lines.filter(|(line, _)| self.state.counts.latest((self.at, *line)).is_none());
+        let open = lines.filter(|(line, _)| self.state.counts().latest((self.at, *line)).is_none());
         let back = self.planned.back_of.is_some();
         Box::new(open.map(move |(_, line)| BenchStep::Count(bench::step(line, back))))
     }

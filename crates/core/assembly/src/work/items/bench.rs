@@ -46,7 +46,7 @@ pub(super) fn step(item: &ChecklistItem) -> ConfirmStep {
 /// The items of an operation with who confirmed them.
 pub(super) fn items(state: &BuildState, at: OperationIx, items: &[ChecklistItem]) -> Vec<ItemView> {
     let view = |(index, item): (usize, &ChecklistItem)| {
-        let done = state.confirmed.latest((at, index)).and_then(|done| state.ledger.mark(done.seq));
+        let done = state.confirmed().latest((at, index)).and_then(|done| state.ledger().mark(done.seq));
         ItemView {
             id: item.id.clone(),
             text: item.text.clone(),

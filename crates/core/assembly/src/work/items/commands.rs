@@ -19,10 +19,10 @@ pub(crate) fn confirm(
     let index = items.iter().position(|planned| planned.id == *item);
     let index =
         index.ok_or_else(|| Refusal::field("item", format!("no item of `{id}` is called `{item}`")))?;
-    let done = state.confirmed.latest((at, index));
-    let signed = state.operations[at.0].signed().is_some();
+    let done = state.confirmed().latest((at, index));
+    let signed = state.operations().signed(at).is_some();
     if let Some(done) = done.filter(|done| done.seq > context.seen || !signed) {
-        let by = state.ledger.mark(done.seq).map_or("somebody", |mark| mark.stamp.by.name.as_str());
+        let by = state.ledger().mark(done.seq).map_or("somebody", |mark| mark.stamp.by.name.as_str());
         return Err(Refusal::of(RefusalKind::Stale, format!("{by} confirmed this already")));
     }
     Ok(starting(state, context.at, at, Fact::Confirmed(confirm.clone())))

@@ -24,7 +24,7 @@ impl WorkKind for ItemsWork<'_> {
 
     fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
         let open =
-            |(index, _): &(usize, &ChecklistItem)| self.state.confirmed.latest((self.at, *index)).is_none();
+            |(index, _): &(usize, &ChecklistItem)| self.state.confirmed().latest((self.at, *index)).is_none();
         let items = self.planned.iter().enumerate().filter(open);
         Box::new(items.map(|(_, item)| BenchStep::Confirm(bench::step(item))))
     }

@@ -130,7 +130,7 @@ pub(super) fn open_places<'a>(
     let filed = to_file(state, at);
     sites.iter().flat_map(move |site| {
         let (planned, file_mm) = (&state.plan[*site], filed.get(site).copied());
-        let open = move |place: &usize| file_mm.is_some() || state.sizes.reading(*site, *place).is_none();
+        let open = move |place: &usize| file_mm.is_some() || state.sizes().reading(*site, *place).is_none();
         (0..planned.places.len()).filter(open).map(move |place| MeasureStep {
             site: planned.id.clone(),
             name: planned.name.clone(),
@@ -144,8 +144,7 @@ pub(super) fn open_places<'a>(
 /// Shells to choose.
 pub(super) fn open_shells(state: &BuildState, at: OperationIx) -> impl Iterator<Item = ShellsStep> + '_ {
     let open = |(clearance, member): &(ClearanceIx, usize)| {
-        !state.plan[*clearance].shells.is_empty()
-            && state.sizes.shells.latest((*clearance, *member)).is_none()
+        !state.plan[*clearance].shells.is_empty() && state.sizes().shells((*clearance, *member)).is_none()
     };
     state.judged_in(at).filter(open).map(|(clearance, member)| ShellsStep {
         clearance: state.plan[clearance].id.clone(),
@@ -181,7 +180,7 @@ pub(super) fn bench(
         let planned = &state.plan[*site];
         let filing = filed.contains_key(site);
         let places = planned.places.iter().enumerate().map(|(place, planned)| {
-            let value = state.sizes.reading(*site, place).map(|reading| reading.value.value);
+            let value = state.sizes().reading(*site, place).map(|reading| reading.value.value);
             PlaceView { place: planned.clone(), value, open: filing || value.is_none() }
         });
         SiteView {

@@ -112,7 +112,7 @@ pub struct ClearanceLine {
 
 impl BuildState {
     fn measures(&self) -> EngineSizes<'_> {
-        EngineSizes { plan: &self.plan, sizes: &self.sizes, ledger: &self.ledger, worked: false }
+        EngineSizes { plan: &self.plan, sizes: self.sizes(), ledger: self.ledger(), worked: false }
     }
 
     /// The mean of one member of a family that is wholly measured, counted from 0.
@@ -181,7 +181,7 @@ impl BuildState {
 
     fn decision(&self, at: ClearanceIx, member: usize, usual: &Window) -> Option<Decision> {
         let planned = &self.plan[at];
-        let shells = self.sizes.shells.latest((at, member)).map(|chosen| &chosen.value);
+        let shells = self.sizes().shells((at, member)).map(|chosen| &chosen.value);
         let figure = self.measures().figure(planned, member, shells);
         figure.decision(&self.window(planned, member, usual)?, self.decision_rule)
     }
@@ -199,7 +199,7 @@ impl BuildState {
     fn member(&self, at: ClearanceIx, member: usize, usual: &Window) -> ClearanceView {
         let planned = &self.plan[at];
         let number = member + 1;
-        let chosen = self.sizes.shells.latest((at, member));
+        let chosen = self.sizes().shells((at, member));
         let shells = chosen.map(|chosen| chosen.value.clone());
         let figure = self.measures().figure(planned, member, shells.as_ref());
         let window = self.window(planned, member, usual);
@@ -243,7 +243,7 @@ impl BuildState {
     /// Whether a lead stands for a member as it is: for it by name, or in older records for a reading
     /// of it.
     fn clearance_accepted(&self, subject: &ApprovalSubject, basis: &BTreeSet<u64>) -> bool {
-        self.is_approved(subject) || basis.iter().any(|seq| self.ledger.accepted(*seq))
+        self.is_approved(subject) || basis.iter().any(|seq| self.ledger().accepted(*seq))
     }
 
     fn second(
@@ -255,7 +255,7 @@ impl BuildState {
     ) -> Option<SecondMethod> {
         let site = self.plan.member(planned.second?, member)?;
         // A strip of no width says nothing: it was kept as read and leads to no clearance.
-        let readings = self.sizes.whole(&self.plan, site)?;
+        let readings = self.sizes().whole(&self.plan, site)?;
         let told = match self.plan[site].strip_mm {
             Some(wire_mm) => readings.iter().map(|of| strip::clearance(wire_mm, of.value.value)).collect(),
             None => {
@@ -277,7 +277,7 @@ impl BuildState {
 
     /// Shells of each grade at hand, where they were counted.
     fn stock_of(&self, at: ClearanceIx) -> Vec<Option<u32>> {
-        let counted = |grade| self.sizes.stock.latest((at, grade)).map(|counted| counted.value);
+        let counted = |grade| self.sizes().stock((at, grade)).map(|counted| counted.value);
         (0..self.plan[at].shells.len()).map(counted).collect()
     }
 

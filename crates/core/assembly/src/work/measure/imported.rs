@@ -335,7 +335,7 @@ impl BuildState {
             value,
             fault,
             unlikely,
-            before: self.sizes.reading(site, place).map(|reading| reading.value.value),
+            before: self.sizes().reading(site, place).map(|reading| reading.value.value),
             again: false,
         }
     }

@@ -27,13 +27,13 @@ fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
     let issue = |site: &SiteIx| {
         let of = &state.plan[*site];
         let slot = state.plan[of.family].slot?;
-        let before = state.parts.latest(slot)?.value.before.as_ref()?;
+        let before = state.parts().latest(slot)?.value.before.as_ref()?;
         let first = before.free.iter().find(|free| free.piece == of.number)?.mm;
         let grown = state.mean_of(of.family, of.number - 1)? - first;
         let most = state.plan.set_mm(slot).filter(|most| grown > most + 1e-9)?;
-        let seq = state.sizes.readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
+        let seq = state.sizes().readings_on(&state.plan, *site).map(|reading| reading.seq).max()?;
         let text = |mm: f64| Quantity::new(mm, Dimension::Clearance);
-        (!state.ledger.accepted(seq)).then(|| Issue {
+        (!state.ledger().accepted(seq)).then(|| Issue {
             seq,
             subject: None,
             operation: state.plan[at].id.clone(),
@@ -83,10 +83,10 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
 fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
     let mut issues: Vec<Issue> = Vec::new();
     let counts = |entry: &&PlacedReading| {
-        let latest = state.sizes.readings.latest(entry.key);
+        let latest = state.sizes().reading(entry.key.0, entry.key.1);
         entry.value.operation == at && latest.is_some_and(|latest| latest.seq == entry.seq)
     };
-    for entry in state.sizes.readings.entries().filter(counts) {
+    for entry in state.sizes().readings().filter(counts) {
         let Some(unfit) = &entry.value.unfit else { continue };
         let subject = ApprovalSubject::Instrument {
             operation: state.plan[at].id.clone(),

@@ -73,7 +73,7 @@ pub struct MeasureSection {
 impl BuildState {
     /// The size that counts at a place of a site, mm or cm³ at 20 °C.
     pub fn size(&self, site: &str, place: usize) -> Option<f64> {
-        self.sizes.reading(self.plan.site(site)?, place).map(|reading| reading.value.value)
+        self.sizes().reading(self.plan.site(site)?, place).map(|reading| reading.value.value)
     }
 
     /// The readings of a measuring operation, in the order they came.
@@ -93,14 +93,14 @@ pub(super) fn latest_readings(
     state: &BuildState,
     at: OperationIx,
 ) -> impl Iterator<Item = MeasuredView> + '_ {
-    let of_it = state.sizes.readings.entries().rev().filter(move |entry| entry.value.operation == at);
+    let of_it = state.sizes().readings().rev().filter(move |entry| entry.value.operation == at);
     of_it.filter_map(|entry| view(state, entry))
 }
 
 fn view(state: &BuildState, entry: &PlacedReading) -> Option<MeasuredView> {
     let (reading, (site, place)) = (&entry.value, entry.key);
-    let mark = state.ledger.mark(entry.seq)?;
-    let counts = state.sizes.reading(site, place).is_some_and(|latest| latest.seq == entry.seq);
+    let mark = state.ledger().mark(entry.seq)?;
+    let counts = state.sizes().reading(site, place).is_some_and(|latest| latest.seq == entry.seq);
     let planned = &state.plan[site];
     Some(MeasuredView {
         seq: entry.seq,

@@ -54,11 +54,11 @@ pub struct ShellSelection {
 #[derive(Debug, Clone, Default)]
 pub(crate) struct SizeReadings {
     /// Readings by site and place.
-    pub readings: EntrySeries<(SiteIx, usize), SizeReading>,
+    readings: EntrySeries<(SiteIx, usize), SizeReading>,
     /// Shells chosen, by clearance and member from 0.
-    pub shells: EntrySeries<(ClearanceIx, usize), ShellSelection>,
+    shells: EntrySeries<(ClearanceIx, usize), ShellSelection>,
     /// Shells at hand, by clearance and grade.
-    pub stock: EntrySeries<(ClearanceIx, usize), u32>,
+    stock: EntrySeries<(ClearanceIx, usize), u32>,
 }
 
 impl SizeReadings {
@@ -116,6 +116,34 @@ impl SizeReadings {
         let grade = plan[clearance].shells.iter().position(|shell| shell.name == fact.grade)?;
         self.stock.push(seq, (clearance, grade), fact.count);
         Some(EntryTopic::Stock(clearance, grade))
+    }
+
+    /// Every reading, in the order they came.
+    pub fn readings(&self) -> impl DoubleEndedIterator<Item = &PlacedReading> {
+        self.readings.entries()
+    }
+
+    /// The shells that count for one member of a clearance.
+    pub fn shells(
+        &self,
+        of: (ClearanceIx, usize),
+    ) -> Option<&SeriesEntry<(ClearanceIx, usize), ShellSelection>> {
+        self.shells.latest(of)
+    }
+
+    /// How many shells of a grade are at hand, where they were counted.
+    pub fn stock(&self, of: (ClearanceIx, usize)) -> Option<&SeriesEntry<(ClearanceIx, usize), u32>> {
+        self.stock.latest(of)
+    }
+
+    /// What was read at a place holds no more since an entry; whether anything was there.
+    pub fn unsettle(&mut self, seq: u64, place: (SiteIx, usize)) -> bool {
+        self.readings.unsettle(seq, place)
+    }
+
+    /// The entry since which the readings at a place do not hold, where none was made anew.
+    pub fn unsettled(&self, place: (SiteIx, usize), ledger: &EntryLedger) -> Option<u64> {
+        self.readings.unsettled(place, ledger)
     }
 
     /// The reading that counts at a place: the last one that was not voided.

@@ -72,10 +72,10 @@ impl BuildState {
 
     fn slot(&self, slot: SlotIx, operation: &Operation) -> SlotView {
         let planned = &self.plan[slot];
-        let now = self.parts.latest(slot);
-        let mark = now.and_then(|entry| self.ledger.mark(entry.seq));
-        let before = self.parts.entries().rev().filter(|entry| {
-            entry.key == slot && self.ledger.counts(entry.seq) && now.is_none_or(|now| now.seq != entry.seq)
+        let now = self.parts().latest(slot);
+        let mark = now.and_then(|entry| self.ledger().mark(entry.seq));
+        let before = self.parts().entries().rev().filter(|entry| {
+            entry.key == slot && self.ledger().counts(entry.seq) && now.is_none_or(|now| now.seq != entry.seq)
         });
         SlotView {
             id: planned.id.clone(),

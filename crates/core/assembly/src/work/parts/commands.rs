@@ -51,7 +51,7 @@ pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<V
         _ => return Err(Refusal::field("operation", format!("`{id}` takes in no parts"))),
     };
     let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")))?;
-    if state.parts.latest(found).is_none() {
+    if state.parts().latest(found).is_none() {
         let name = &state.plan[found].name;
         return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not entered yet")));
     }

@@ -11,7 +11,7 @@ use rigore_plan::{OperationIx, OperationWork, SlotIx};
 pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> Vec<Issue> {
     let issue = |slot: &SlotIx| {
         let planned = &state.plan[*slot];
-        let entry = state.parts.latest(*slot).filter(|entry| !state.ledger.accepted(entry.seq))?;
+        let entry = state.parts().latest(*slot).filter(|entry| !state.ledger().accepted(entry.seq))?;
         let before = entry.value.before.as_ref();
         let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
         let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
@@ -37,15 +37,15 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
 /// What somebody said is scrap while it is in an engine that is not signed off.
 fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
     let signed_off = state.plan.line().any(|at| {
-        matches!(state.plan[at].work, OperationWork::Sign) && state.operations[at.0].signed().is_some()
+        matches!(state.plan[at].work, OperationWork::Sign) && state.operations().signed(at).is_some()
     });
     if signed_off {
         return Vec::new();
     }
     let pieces = state.plan.pieces(slot);
-    let remarks = state.part_remarks.of(slot, &state.parts, &state.ledger);
+    let remarks = state.part_remarks().of(slot, state.parts(), state.ledger());
     let open = remarks
-        .filter(|(seq, remark)| remark.kind == PartRemarkKind::Scrapped && !state.ledger.accepted(*seq));
+        .filter(|(seq, remark)| remark.kind == PartRemarkKind::Scrapped && !state.ledger().accepted(*seq));
     let issue = |(seq, remark): (u64, &PartRemarkCommand)| {
         let piece = remark.piece.checked_sub(1).and_then(|piece| pieces.get(piece));
         let piece = piece.map(|(joint, fastener)| {

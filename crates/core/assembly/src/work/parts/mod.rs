@@ -24,7 +24,7 @@ impl WorkKind for PartsWork<'_> {
     }
 
     fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
-        let open = self.slots.iter().filter(|slot| self.state.parts.latest(**slot).is_none());
+        let open = self.slots.iter().filter(|slot| self.state.parts().latest(**slot).is_none());
         Box::new(open.map(|slot| BenchStep::Fit(bench::step(&self.state.plan[*slot]))))
     }
 

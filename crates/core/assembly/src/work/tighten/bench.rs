@@ -171,7 +171,7 @@ pub struct TargetReasons {
 pub(super) fn act_step(hand: &JointWork<'_>, stage: StageIx) -> ActStep {
     let planned = &hand.joint[stage];
     let rules = &planned.way;
-    let since = rules.rests_min().and(hand.round.touched(stage, &hand.state.ledger));
+    let since = rules.rests_min().and(hand.round.touched(stage, hand.state.ledger()));
     let rest = |minutes: f64| Duration::seconds_f64(minutes * 60.0);
     let names = |fasteners: &[FastenerIx]| fasteners.iter().map(|at| hand.name(*at).to_owned()).collect();
     ActStep {

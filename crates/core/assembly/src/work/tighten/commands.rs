@@ -54,7 +54,7 @@ pub(super) fn place<'a>(
             },
         )
     })?;
-    let (joint, round) = (&state.plan[share.joint], state.joints.round(share.at()));
+    let (joint, round) = (&state.plan[share.joint], state.joints().round(share.at()));
     Ok(JointCommandTarget { operation, work, share, joint, round })
 }
 
@@ -108,12 +108,12 @@ pub(crate) fn pull(
     let torque = way.ability(had).and_then(InstrumentAbility::torque_nm);
     let adapter = state.plan.adapter(place.joint, fastener).filter(|_| torque.is_some());
     let used = place.joint.group_ix(fastener).map(|group| {
-        let counts = |seq| state.ledger.counts(seq);
+        let counts = |seq| state.ledger().counts(seq);
         place.round.used_fastener(&state.plan, place.joint, group, u64::MAX, counts)
     });
     let between =
         AdapterAndLubricant { adapter, conversion: used.as_ref().and_then(|used| used.conversion(way)) };
-    let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger.counts(seq));
+    let before = place.round.read_before(stage, fastener, &instrument.id, |seq| state.ledger().counts(seq));
     let (_, free_mm) = state.free_length(place.share.joint, fastener);
     let asked =
         ReadingCheck { way, had, between, instrument: &instrument, given: &pull.reading, before, free_mm };
@@ -409,7 +409,7 @@ pub(crate) fn loosen(
     };
     if place.work.task == TightenTask::Tighten {
         if loosen.rest {
-            return take_apart((&place, &state.ledger), loosen, fact);
+            return take_apart((&place, state.ledger()), loosen, fact);
         }
         let mut stages = place.share.stages.clone().map(StageIx);
         let between = stages.any(|stage| place.round.fastened(fastener).to_loosen(place.joint, stage));
@@ -430,7 +430,7 @@ pub(crate) fn loosen(
     if !loosen.rest {
         return Ok(starting(state, context.at, place.operation, fact(place.joint, fastener, &why)));
     }
-    let open: Vec<_> = state.joints.open(&state.plan, place.work).collect();
+    let open: Vec<_> = state.joints().open(&state.plan, place.work).collect();
     let of_it =
         |open: &super::remark::OpenStep| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
     if !open.first().is_some_and(of_it) {

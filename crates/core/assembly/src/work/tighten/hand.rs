@@ -47,7 +47,7 @@ impl<'a> TightenWork<'a> {
                 operation,
                 share,
                 joint,
-                round: state.joints.round(share.at()),
+                round: state.joints().round(share.at()),
                 purpose: joint.rounds[share.round],
                 task: work.task,
                 alone: work.shares.len() == 1,
@@ -62,7 +62,7 @@ impl<'a> TightenWork<'a> {
 
     /// What is left to do.
     pub fn open(&self) -> impl Iterator<Item = OpenStep> + use<'a> {
-        self.state.joints.open(&self.state.plan, self.work)
+        self.state.joints().open(&self.state.plan, self.work)
     }
 }
 
@@ -93,12 +93,12 @@ impl<'a> JointWork<'a> {
 
     /// What somebody said last that the fasteners of a group turn on.
     pub fn lubricant_statement(&self, group: GroupIx) -> Option<(u64, &'a LubricantStatement)> {
-        self.round.lubricant_statement(group, u64::MAX, |seq| self.state.ledger.counts(seq))
+        self.round.lubricant_statement(group, u64::MAX, |seq| self.state.ledger().counts(seq))
     }
 
     /// The fasteners of a stage as they are used.
     pub fn used_fastener(&self, stage: StageIx) -> Option<UsedFastener<'a>> {
-        let ledger = &self.state.ledger;
+        let ledger = self.state.ledger();
         let group = self.joint[stage].group?;
         Some(
             self.round.used_fastener(&self.state.plan, self.joint, group, u64::MAX, |seq| ledger.counts(seq)),
@@ -130,13 +130,13 @@ impl<'a> JointWork<'a> {
             let at = (self.share.joint, *round);
             let pulled = |at| {
                 (0..self.joint.fasteners.len()).any(|fastener| {
-                    let fastened = self.state.joints.round(at).fastened(FastenerIx(fastener));
+                    let fastened = self.state.joints().round(at).fastened(FastenerIx(fastener));
                     fastened.holds() || fastened.is_apart()
                 })
             };
             !with_others(plan, at) && (*round == self.share.round || pulled(at))
         };
-        let before = self.joint.groups.iter().filter_map(|group| self.state.parts.latest(group.parts?));
+        let before = self.joint.groups.iter().filter_map(|group| self.state.parts().latest(group.parts?));
         let before = before.filter_map(|entry| Some(entry.value.before.as_ref()?.uses as usize)).max();
         own(&self.share.round)
             .then(|| before.unwrap_or_default() + (0..=self.share.round).filter(own).count())

@@ -17,7 +17,7 @@ use std::collections::BTreeSet;
 /// Everything open on a joint in the stages of its operation: what is wrong, what deviates, and what was
 /// loosened and not replaced.
 pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
-    let ledger = &hand.state.ledger;
+    let ledger = hand.state.ledger();
     let here = |seq: u64| ledger.line(seq).and_then(|line| line.operation) == Some(hand.operation);
     let order = order(hand);
     let together: BTreeSet<u64> = order.iter().flat_map(|(seqs, _)| seqs.iter().copied()).collect();
@@ -63,7 +63,7 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         hand.issue(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
     let films = lubricate::issues(hand);
-    let unsure = hand.round.pulls.iter().filter_map(|pull| unsure(hand, pull));
+    let unsure = hand.round.unsure(ledger).filter_map(|pull| unsure(hand, pull));
     films
         .into_iter()
         .chain(order)
@@ -86,7 +86,7 @@ fn only_of_order(pull: &RecordedPull) -> bool {
 
 /// Pulls of the joint's stages that were out of order or too early, and nobody stands for by itself.
 fn out_of_order_pulls<'a>(hand: &'a JointWork<'_>) -> impl Iterator<Item = &'a RecordedPull> {
-    let ledger = &hand.state.ledger;
+    let ledger = hand.state.ledger();
     let suspects = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage));
     suspects.filter(|pull| only_of_order(pull) && !ledger.accepted(pull.seq))
 }
@@ -117,7 +117,7 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
 
 /// What held another clamp load than it should have says the same of those that were tightened like it.
 fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue> {
-    of.held.filter(|held| held.is_off() && !hand.state.ledger.accepted(of.seq))?;
+    of.held.filter(|held| held.is_off() && !hand.state.ledger().accepted(of.seq))?;
     let name = hand.name(of.fastener);
     let what = message!("{name} got {words}", name, words = released::words(of)?);
     let now = "Check the others that were tightened like it, or a lead accepts it";
@@ -126,17 +126,7 @@ fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue>
 
 /// Nobody is sure that the wrench clicked, and the fastener was not pulled or rechecked since.
 fn unsure(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
-    let ledger = &hand.state.ledger;
-    if !pull.remarks.contains(&EntryRemark::Unsure) || !hand.runs(pull.stage) || ledger.accepted(pull.seq) {
-        return None;
-    }
-    let sure = |other: &RecordedPull| {
-        other.seq > pull.seq
-            && other.fastener == pull.fastener
-            && ledger.counts(other.seq)
-            && !other.remarks.contains(&EntryRemark::Unsure)
-    };
-    if !hand.round.stands(pull, ledger) || hand.round.pulls.iter().any(sure) {
+    if !hand.runs(pull.stage) || hand.state.ledger().accepted(pull.seq) {
         return None;
     }
     let name = hand.name(pull.fastener);
@@ -148,14 +138,14 @@ fn unsure(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
 /// Fasteners for one use that had it in an earlier round, and are still in (C-62).
 fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
     let plan = &hand.state.plan;
-    let ledger = &hand.state.ledger;
+    let ledger = hand.state.ledger();
     let others = |round: usize| with_others(plan, (hand.share.joint, round));
     if hand.task != TightenTask::Tighten || others(hand.share.round) {
         return Vec::new();
     }
     let earlier: Vec<&TighteningRound> = (0..hand.share.round)
         .filter(|round| !others(*round))
-        .map(|round| hand.state.joints.round((hand.share.joint, round)))
+        .map(|round| hand.state.joints().round((hand.share.joint, round)))
         .collect();
     let new_one = |at: FastenerIx| {
         hand.round.loosenings.iter().any(|of| of.fastener == at && of.replaced && ledger.counts(of.seq))
@@ -187,7 +177,7 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
 /// What a wrong pull calls for.
 fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     // Somebody may stand for what cannot be mended by pulling, not for what can be done again.
-    let stands = !pull.judged.mends && hand.state.ledger.accepted(pull.seq);
+    let stands = !pull.judged.mends && hand.state.ledger().accepted(pull.seq);
     if !pull.judged.wrong() || stands {
         return None;
     }
@@ -238,7 +228,7 @@ fn deviating(
     remarks: &[EntryRemark],
     or: &str,
 ) -> Option<(Message, String)> {
-    if hand.state.ledger.accepted(seq) {
+    if hand.state.ledger().accepted(seq) {
         return None;
     }
     let remarks: Vec<Message> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();

@@ -150,7 +150,7 @@ pub(super) fn film(hand: &JointWork<'_>, stage: StageIx) -> Option<LubricantView
         used_keys: keys(used),
         source: used.thread.source.clone(),
         said: said.and_then(|(seq, said)| {
-            let stamp = &hand.state.ledger.mark(seq)?.stamp;
+            let stamp = &hand.state.ledger().mark(seq)?.stamp;
             Some(LubricantStatementView {
                 seq,
                 by: stamp.by.name.clone(),
@@ -165,7 +165,7 @@ pub(super) fn film(hand: &JointWork<'_>, stage: StageIx) -> Option<LubricantView
             .round
             .pulls
             .iter()
-            .any(|pull| fasteners.contains(&pull.fastener.0) && hand.round.stands(pull, &hand.state.ledger)),
+            .any(|pull| fasteners.contains(&pull.fastener.0) && hand.round.stands(pull, hand.state.ledger())),
     })
 }
 
@@ -173,8 +173,8 @@ impl BuildState {
     /// The fasteners of a stage that an operation runs, as they are used.
     pub fn fastener_used(&self, at: OperationIx, joint: &Joint, stage: StageIx) -> Option<FastenerSpec> {
         let (work, group) = (self.plan.tightens(at)?, joint[stage].group?);
-        let round = self.joints.round(work.share(&self.plan, Some(&joint.id))?.at());
-        let used = round.used_fastener(&self.plan, joint, group, u64::MAX, |seq| self.ledger.counts(seq));
+        let round = self.joints().round(work.share(&self.plan, Some(&joint.id))?.at());
+        let used = round.used_fastener(&self.plan, joint, group, u64::MAX, |seq| self.ledger().counts(seq));
         Some(used.spec.into_owned())
     }
 }
@@ -193,7 +193,7 @@ fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
 
 /// What stands against a joint because of what its fasteners turn on, where the operation tightens them.
 pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
-    let ledger = &hand.state.ledger;
+    let ledger = hand.state.ledger();
     let groups = (0..hand.joint.groups.len()).map(GroupIx);
     let here = |group: &GroupIx| {
         hand.task == TightenTask::Tighten

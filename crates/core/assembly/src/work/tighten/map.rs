@@ -209,7 +209,7 @@ fn marks(hand: &JointWork<'_>, next: Option<OpenStep>) -> Vec<FastenerMark> {
                     FastenerState::Waiting
                 },
                 strokes: strokes(hand, at),
-                tight: hand.round.is_tight(at, &hand.state.ledger),
+                tight: hand.round.is_tight(at, hand.state.ledger()),
             }
         };
         group.fasteners.clone().map(mark).collect::<Vec<_>>()

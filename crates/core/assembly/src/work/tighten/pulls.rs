@@ -113,7 +113,7 @@ impl JointWork<'_> {
             joint.family == self.joint.family && joint.rounds.get(self.share.round) == Some(&self.purpose)
         };
         let rounds = plan.joints.iter().enumerate().filter(alike);
-        rounds.map(|(joint, _)| self.state.joints.round((JointIx(joint), self.share.round)))
+        rounds.map(|(joint, _)| self.state.joints().round((JointIx(joint), self.share.round)))
     }
 
     /// Pulls that stand out among their siblings by the torque at the end of their angle (C-22, C-45).
@@ -166,12 +166,12 @@ impl JointWork<'_> {
 
     fn view(&self, pull: &RecordedPull, odd: Option<&Message>) -> Option<PullView> {
         let stage = &self.joint[pull.stage];
-        let mark = self.state.ledger.mark(pull.seq)?;
+        let mark = self.state.ledger().mark(pull.seq)?;
         let counts = self.round.counts(pull);
-        let loosened = mark.voided.is_none() && !self.round.stands(pull, &self.state.ledger);
+        let loosened = mark.voided.is_none() && !self.round.stands(pull, self.state.ledger());
         let unsettled = mark.voided.is_none()
             && !loosened
-            && self.round.is_unsettled(self.joint, pull, &|seq| self.state.ledger.counts(seq));
+            && self.round.is_unsettled(self.joint, pull, &|seq| self.state.ledger().counts(seq));
         let rules = &stage.way;
         let dimension = rules.dimension()?;
         let moved = rules.moved(pull.judged.value);

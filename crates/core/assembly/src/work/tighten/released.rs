@@ -60,7 +60,7 @@ pub(super) fn words(loosening: &RecordedLoosening) -> Option<Message> {
 
 /// The fasteners of a joint whose stretch was read like that, the last one first.
 pub(super) fn released(hand: &JointWork<'_>) -> Vec<TightBoltReading> {
-    let counting = hand.round.loosenings.iter().rev().filter(|of| hand.state.ledger.counts(of.seq));
+    let counting = hand.round.loosenings.iter().rev().filter(|of| hand.state.ledger().counts(of.seq));
     let view = |of: &RecordedLoosening| {
         Some(TightBoltReading {
             seq: of.seq,

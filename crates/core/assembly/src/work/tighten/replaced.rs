@@ -52,7 +52,7 @@ impl TighteningRound {
 impl JointWork<'_> {
     /// Whether an entry was made in this operation.
     fn made(&self, seq: u64) -> bool {
-        self.state.ledger.line(seq).and_then(|line| line.operation) == Some(self.operation)
+        self.state.ledger().line(seq).and_then(|line| line.operation) == Some(self.operation)
     }
 
     /// Pulls of this operation in stages that are gone, the latest first.
@@ -69,7 +69,7 @@ impl JointWork<'_> {
     }
 
     fn replaced_view(&self, pull: &ReplacedPull) -> Option<PullView> {
-        let ledger = &self.state.ledger;
+        let ledger = self.state.ledger();
         let RemovedStage { name, way, .. } = self.joint.gone.get(pull.stage)?;
         let (value, verdict) = self.round.judge_replaced(self.joint, pull, ledger)?;
         let mark = ledger.mark(pull.seq)?;
@@ -110,7 +110,7 @@ impl JointWork<'_> {
 /// What was done by hand in stages that are gone: what, and by whom.
 pub(super) fn actions(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |(seq, stage): &(u64, usize)| {
-        let mark = hand.state.ledger.mark(*seq).filter(|mark| mark.voided.is_none())?;
+        let mark = hand.state.ledger().mark(*seq).filter(|mark| mark.voided.is_none())?;
         let stage = hand.joint.gone.get(*stage).filter(|_| hand.made(*seq))?;
         let (stage, by) = (&stage.name, &mark.stamp.by.name);
         Some(message!("{stage}: {by}; {earlier}", stage, by, earlier = BY_EARLIER))
@@ -120,7 +120,7 @@ pub(super) fn actions(hand: &JointWork<'_>) -> Vec<Message> {
 
 /// Fasteners that are tight by a stage that is gone.
 pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
-    let ledger = &hand.state.ledger;
+    let ledger = hand.state.ledger();
     let issue = |fastener: FastenerIx| {
         let last = hand.round.still_tight(fastener, ledger)?;
         if !hand.made(last.seq) || ledger.accepted(last.seq) {

@@ -50,6 +50,8 @@ pub struct TighteningRound {
     fasteners: Vec<FastenerProgress>,
     /// Pulls that are wrong or deviate, by place.
     suspects: BTreeSet<usize>,
+    /// Places of pulls of which nobody is sure that the wrench clicked.
+    unsure: BTreeSet<usize>,
     /// Stages that were pulled in.
     pulled: BTreeSet<StageIx>,
     /// The loosening after which none of its fasteners was in any more, where several had been: what was done by
@@ -83,6 +85,7 @@ impl TighteningRound {
             films: EntrySeries::default(),
             fasteners: (0..joint.fasteners.len()).map(fresh).collect(),
             suspects: BTreeSet::new(),
+            unsure: BTreeSet::new(),
             pulled: BTreeSet::new(),
             started_over_at: 0,
         }
@@ -175,6 +178,9 @@ impl TighteningRound {
         instrument: &str,
         counts: impl Fn(u64) -> bool,
     ) -> Option<f64> {
+        if !self.pulled.contains(&stage) {
+            return None;
+        }
         let last = self.pulls.iter().rev().find(|pull| pull.stage == stage && counts(pull.seq))?;
         (last.fastener != fastener && last.instrument.id == instrument).then_some(last.read)
     }
@@ -230,6 +236,23 @@ impl TighteningRound {
         self.suspects.iter().map(|at| &self.pulls[*at]).filter(|pull| self.stands(pull, ledger))
     }
 
+    /// Pulls that bear on their fastener as it is now, of which nobody is sure that the wrench clicked, and that nobody
+    /// followed by one that is sure.
+    pub fn unsure<'a>(&'a self, ledger: &'a EntryLedger) -> impl Iterator<Item = &'a RecordedPull> {
+        let sure = move |unsure: &RecordedPull| {
+            let steps = self.fasteners[unsure.fastener.0].history.iter().rev();
+            let pulls = steps.filter_map(|step| match step {
+                FastenerEntry::Pull(at) => Some(&self.pulls[*at]),
+                FastenerEntry::Loosening(_) | FastenerEntry::Allowance(_) => None,
+            });
+            pulls
+                .take_while(|other| other.seq > unsure.seq)
+                .any(|other| ledger.counts(other.seq) && !other.remarks.contains(&EntryRemark::Unsure))
+        };
+        let unsure = self.unsure.iter().map(|at| &self.pulls[*at]);
+        unsure.filter(move |pull| self.stands(pull, ledger) && !sure(pull))
+    }
+
     /// Whether a pull still bears on the fastener as it is now.
     pub fn stands(&self, pull: &RecordedPull, ledger: &EntryLedger) -> bool {
         pull.seq > self.fasteners[pull.fastener.0].loosened_at() && ledger.counts(pull.seq)
@@ -269,6 +292,9 @@ impl TighteningRound {
             self.suspects.insert(at);
         } else {
             self.suspects.remove(&at);
+        }
+        if pull.remarks.contains(&EntryRemark::Unsure) {
+            self.unsure.insert(at);
         }
     }
 

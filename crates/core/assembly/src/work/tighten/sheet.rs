@@ -165,7 +165,7 @@ fn deviates(hand: &JointWork<'_>, pulls: &[PullView]) -> bool {
     let unplanned = |of: &RecordedLoosening| {
         hand.task == TightenTask::Tighten
             && (of.replaced || of.reason != BETWEEN)
-            && hand.state.ledger.counts(of.seq)
+            && hand.state.ledger().counts(of.seq)
     };
     let acted = |action: &SeriesEntry<StageIx, ActionDone>| {
         hand.runs(action.key)
@@ -174,7 +174,7 @@ fn deviates(hand: &JointWork<'_>, pulls: &[PullView]) -> bool {
                 .remarks
                 .iter()
                 .any(|remark| remark.deviates() || matches!(remark, EntryRemark::Again { .. }))
-                || hand.state.ledger.mark(action.seq).is_some_and(|mark| mark.voided.is_some()))
+                || hand.state.ledger().mark(action.seq).is_some_and(|mark| mark.voided.is_some()))
     };
     pulls.iter().any(odd)
         || hand.round.loosenings.iter().any(unplanned)
@@ -198,7 +198,7 @@ fn stage(hand: &JointWork<'_>, at: StageIx) -> Option<SheetStage> {
 /// What was done by hand and counts, with what had to be said about it.
 fn actions(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |action: &SeriesEntry<StageIx, ActionDone>| {
-        let mark = hand.state.ledger.mark(action.seq).filter(|mark| mark.voided.is_none())?;
+        let mark = hand.state.ledger().mark(action.seq).filter(|mark| mark.voided.is_none())?;
         let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
         let with = action.value.instrument.iter().map(|tool| message!("with {tool}", tool = &tool.name));
         let accepted =
@@ -218,7 +218,7 @@ fn lubricants(hand: &JointWork<'_>) -> Vec<String> {
         let asked = hand.state.plan[planned.spec].lubrication.words();
         let entries = hand.round.films.entries().filter(move |said| said.key == group);
         let said = entries.filter_map(move |said| {
-            let mark = hand.state.ledger.mark(said.seq)?;
+            let mark = hand.state.ledger().mark(said.seq)?;
             let why = Some(&said.value.reason).filter(|why| !why.is_empty());
             let words = [
                 Some(said.value.lubrication.words()),
@@ -271,7 +271,7 @@ fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>
 /// What was loosened, in the order it was; what was loosened for the same reason in one line.
 fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |loosening: &RecordedLoosening| {
-        let mark = hand.state.ledger.mark(loosening.seq)?;
+        let mark = hand.state.ledger().mark(loosening.seq)?;
         let with = loosening.with.as_deref().unwrap_or("a new one");
         let replaced = if loosening.replaced { format!(", replaced with {with}") } else { String::new() };
         let remarks =
@@ -305,7 +305,7 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
 /// What leads allowed beyond the plan.
 fn allowances(hand: &JointWork<'_>) -> impl Iterator<Item = Message> {
     hand.round.allowances.iter().filter_map(|of| {
-        let line = hand.state.ledger.line(of.seq)?;
+        let line = hand.state.ledger().line(of.seq)?;
         let voided = line.mark.voided.as_ref().map(|voided| format!("; voided: {}", voided.reason));
         let (name, by) = (hand.name(of.fastener), &line.mark.stamp.by.name);
         let voided = voided.unwrap_or_default();

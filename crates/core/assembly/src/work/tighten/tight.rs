@@ -25,7 +25,7 @@ pub(crate) fn tight_joints(state: &BuildState) -> Vec<TightJoint> {
         let Some(work) = state.plan.tightens(at) else { continue };
         for hand in (TightenWork { state, at, work }).hands().filter(|hand| hand.task == TightenTask::Tighten)
         {
-            let is_tight = |at: usize| hand.round.is_tight(FastenerIx(at), &state.ledger);
+            let is_tight = |at: usize| hand.round.is_tight(FastenerIx(at), state.ledger());
             let holds = (0..hand.joint.fasteners.len()).any(is_tight);
             let Some(last) = hand.last_pull().filter(|_| holds) else { continue };
             let tight = TightJoint {

@@ -46,14 +46,14 @@ pub struct TurnView {
 
 /// How much more a turn in an operation took than before something was fitted, N·m.
 pub(super) fn rise(state: &BuildState, turn: &SeriesEntry<OperationIx, TurnReading>) -> Option<f64> {
-    let before = before(&state.turns, turn.key)?;
+    let before = before(state.turns(), turn.key)?;
     turn.value.torque_nm.zip(before.value.torque_nm).map(|(now, before)| now - before)
 }
 
 /// Every turn of the crankshaft that counts, in the order they came.
 pub(super) fn turns(state: &BuildState) -> impl Iterator<Item = TurnView> {
-    state.turns.entries().filter_map(|turn| {
-        let mark = state.ledger.mark(turn.seq).filter(|mark| mark.voided.is_none())?;
+    state.turns().entries().filter_map(|turn| {
+        let mark = state.ledger().mark(turn.seq).filter(|mark| mark.voided.is_none())?;
         let planned = &state.plan[turn.key];
         let suspect = match &planned.work {
             OperationWork::Turn(turning) => turning.suspect.clone(),

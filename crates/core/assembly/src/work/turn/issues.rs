@@ -10,7 +10,7 @@ use rigore_plan::{OperationIx, TurningCheck};
 
 /// A crankshaft that binds, or takes more to turn than it may.
 pub(super) fn issue(state: &BuildState, at: OperationIx, turning: &TurningCheck) -> Option<Issue> {
-    let last = state.turns.latest(at)?;
+    let last = state.turns().latest(at)?;
     let id = &state.plan[at].id;
     let subject = ApprovalSubject::Turning { operation: id.clone() };
     let over = |value: Option<f64>, limit: Option<f64>| Some((value?, limit?)).filter(|(v, l)| v > l);

@@ -24,7 +24,7 @@ impl WorkKind for TurnWork<'_> {
     }
 
     fn open(&self) -> Box<dyn Iterator<Item = BenchStep> + '_> {
-        Box::new(self.state.turns.latest(self.at).is_none().then_some(BenchStep::Turn).into_iter())
+        Box::new(self.state.turns().latest(self.at).is_none().then_some(BenchStep::Turn).into_iter())
     }
 
     fn issues(&self) -> Vec<Issue> {

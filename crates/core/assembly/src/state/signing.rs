@@ -1,13 +1,14 @@
 //! Signatures: what they cover, what ends them, and how they are taken back.
 
 use crate::events::{EntryStamp, PlanMoveEntry, SignCommand};
+use crate::signatures::records::Signature;
+use crate::state::BuildState;
 use crate::state::thing::{EntryTopic, FindingTopic};
-use crate::state::{BuildState, Signature};
 use rigore_plan::OperationIx;
 
 impl BuildState {
     /// Puts a signature under an operation.
-    pub(crate) fn sign(
+    pub(super) fn sign(
         &mut self,
         at: OperationIx,
         stamp: &EntryStamp,
@@ -15,17 +16,17 @@ impl BuildState {
         with: Vec<OperationIx>,
     ) -> EntryTopic {
         let signature = Signature { stamp: stamp.clone(), left_out, with, lapsed: None };
-        self.operations[at.0].signatures.push(signature);
+        self.operations.sign(at, signature);
         EntryTopic::Signature(at)
     }
 
     /// The other operations that a signature covers.
-    pub(crate) fn also(&self, sign: &SignCommand) -> Vec<OperationIx> {
+    pub(super) fn also(&self, sign: &SignCommand) -> Vec<OperationIx> {
         sign.also.iter().filter_map(|id| self.plan.operation(id)).collect()
     }
 
     /// Puts a signature under the other operations that it covers.
-    pub(crate) fn sign_also(&mut self, sign: &SignCommand, stamp: &EntryStamp, moved: &mut Vec<OperationIx>) {
+    pub(super) fn sign_also(&mut self, sign: &SignCommand, stamp: &EntryStamp, moved: &mut Vec<OperationIx>) {
         let also = self.also(sign);
         let all: Vec<OperationIx> =
             self.plan.operation(&sign.operation).into_iter().chain(also.iter().copied()).collect();
@@ -38,7 +39,7 @@ impl BuildState {
     }
 
     /// Something was touched: signatures that rest on it lapse. Adds the operations it may have moved.
-    pub(crate) fn lapse_resting_on(
+    pub(super) fn lapse_resting_on(
         &mut self,
         thing: EntryTopic,
         seq: u64,
@@ -59,7 +60,7 @@ impl BuildState {
     /// under the last one ends.
     fn touch_found(&mut self, about: FindingTopic, seq: u64, moved: &mut Vec<OperationIx>) {
         let concerned = self.concerned(about);
-        let signed = |at: &OperationIx| self.operations[at.0].signed().is_some();
+        let signed = |at: &OperationIx| self.operations.signed(*at).is_some();
         if let Some(last) = concerned.last().filter(|_| concerned.iter().all(signed)) {
             self.lapse(*last, seq, true, moved);
         }
@@ -72,7 +73,7 @@ impl BuildState {
     }
 
     /// The engine goes on by another version of its plan: a signature does not cover what that asks for besides.
-    pub(crate) fn move_to_version(
+    pub(super) fn move_to_version(
         &mut self,
         fact: &PlanMoveEntry,
         stamp: EntryStamp,
@@ -83,7 +84,7 @@ impl BuildState {
         self.moves.push((stamp, fact.clone()));
         let incomplete = |at: &OperationIx| {
             let (done, total) = self.progress(*at);
-            self.operations[at.0].signed().is_some_and(|of| of.left_out.is_none()) && done < total
+            self.operations.signed(*at).is_some_and(|of| of.left_out.is_none()) && done < total
         };
         let lapse: Vec<OperationIx> = self.plan.line().filter(incomplete).collect();
         for at in lapse {
@@ -92,28 +93,17 @@ impl BuildState {
         }
     }
 
-    /// A signature does not cover what is recorded after it. The word that leaves an operation out
-    /// stands until the operation is worked on after all.
+    /// A signature does not cover what is recorded after it.
     fn lapse(&mut self, at: OperationIx, seq: u64, worked_on: bool, moved: &mut Vec<OperationIx>) {
-        let standing =
-            self.operations[at.0].signatures.last_mut().filter(|signature| signature.lapsed.is_none());
-        if let Some(signature) = standing.filter(|signature| signature.left_out.is_none() || worked_on) {
-            signature.lapsed = Some(seq);
+        if self.operations.lapse(at, seq, worked_on) {
             self.lapse_resting_on(EntryTopic::Signature(at), seq, None, moved);
         }
     }
 
     /// A signature is taken back, under everything that it covers.
-    pub(crate) fn take_back(&mut self, at: OperationIx, (seq, by): (u64, u64), moved: &mut Vec<OperationIx>) {
-        let signature = self.operations[at.0].signatures.iter().find(|of| of.stamp.seq == seq);
-        let also = signature.map(|signature| signature.with.clone()).unwrap_or_default();
-        for other in also.iter().chain([&at]) {
-            let mut signatures = self.operations[other.0].signatures.iter_mut();
-            if let Some(signature) = signatures.find(|signature| signature.stamp.seq == seq) {
-                signature.lapsed.get_or_insert(by);
-            }
-            moved.push(*other);
-        }
+    pub(super) fn take_back(&mut self, at: OperationIx, (seq, by): (u64, u64), moved: &mut Vec<OperationIx>) {
+        let also = self.operations.take_back(at, seq, by);
+        moved.extend(also.iter().copied().chain([at]));
         for other in also {
             self.lapse_resting_on(EntryTopic::Signature(other), by, None, moved);
         }
