@@ -39,10 +39,24 @@ const REQUEST_ID: HeaderName = HeaderName::from_static("x-request-id");
 )]
 struct Document;
 
-/// The table of contents: every route of the API.
+/// The table of contents: every route of the API, by what it is about.
 fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Document::openapi())
         .routes(routes!(routes::shop::healthz))
+        .merge(session())
+        .merge(people())
+        .merge(instruments())
+        .merge(shop())
+        .merge(engines())
+        .merge(sheets())
+        .merge(friction())
+        .merge(plans())
+        .merge(calculations())
+}
+
+/// Who asks, and how somebody comes in.
+fn session() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::session::session_view, routes::session::sign_in, routes::session::sign_out))
         .routes(routes!(routes::session::tap_in))
         .routes(routes!(routes::session::enter))
@@ -50,11 +64,21 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::own_secrets::own_secrets))
         .routes(routes!(routes::session::sign_out_everywhere))
         .routes(routes!(routes::first_run::first_run))
+}
+
+/// People and benches.
+fn people() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::people::people, routes::people::add_person))
         .routes(routes!(routes::people::change_person))
         .routes(routes!(routes::people::doings))
         .routes(routes!(routes::people::benches, routes::people::enrol_bench))
         .routes(routes!(routes::people::retire_bench))
+}
+
+/// Instruments, their checks and certificates.
+fn instruments() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::instruments::instruments, routes::instruments::add_instrument))
         .routes(routes!(routes::instruments::change_instrument))
         .routes(routes!(routes::checks::card, routes::checks::keep_card))
@@ -62,6 +86,11 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::checks::doubt))
         .routes(routes!(routes::certificates::certificate))
         .merge(certificates())
+}
+
+/// What the shop has, and its day.
+fn shop() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::shop::shop))
         .routes(routes!(routes::shop_faults::shop_faults))
         .routes(routes!(routes::day::day))
@@ -70,18 +99,15 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::day::feed))
         .routes(routes!(routes::finding::find))
         .routes(routes!(routes::shop::units))
+}
+
+/// Engines at the bench, and what they leave behind.
+fn engines() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::builds::begin))
         .routes(routes!(routes::builds::build))
         .routes(routes!(routes::builds::bench))
         .routes(routes!(routes::tables::look_at_table))
-        .routes(routes!(routes::sheets::sheet))
-        .routes(routes!(routes::sheets::shares, routes::sheets::share))
-        .routes(routes!(routes::sheets::end_share))
-        .routes(routes!(routes::sheets::all_shares))
-        .routes(routes!(routes::sheets::shared))
-        .routes(routes!(routes::sheets::shared_picture))
-        .routes(routes!(routes::sheets::printed_hash))
-        .routes(routes!(routes::sheets::code))
         .routes(routes!(routes::builds::story))
         .routes(routes!(routes::builds::sheet_csv))
         .routes(routes!(routes::builds::readings_csv))
@@ -90,6 +116,32 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::builds::command))
         .routes(routes!(routes::live::events))
         .routes(routes!(routes::rig::pull))
+        .routes(routes!(routes::pictures::picture))
+        .merge(pictures())
+        .routes(routes!(routes::archives::archive))
+        .merge(archives())
+        .routes(routes!(routes::practice::practice))
+        .routes(routes!(routes::moving::newest))
+        .routes(routes!(routes::moving::preview))
+        .routes(routes!(routes::moving::look_up))
+}
+
+/// Build sheets, and links to them.
+fn sheets() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
+        .routes(routes!(routes::sheets::sheet))
+        .routes(routes!(routes::sheets::shares, routes::sheets::share))
+        .routes(routes!(routes::sheets::end_share))
+        .routes(routes!(routes::sheets::all_shares))
+        .routes(routes!(routes::sheets::shared))
+        .routes(routes!(routes::sheets::shared_picture))
+        .routes(routes!(routes::sheets::printed_hash))
+        .routes(routes!(routes::sheets::code))
+}
+
+/// Lubricants, and what bolts have shown.
+fn friction() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::lubricants::lubricants, routes::lubricants::add))
         .routes(routes!(routes::lubricants::versions, routes::lubricants::change))
         .routes(routes!(routes::lubricants::set_policy))
@@ -102,11 +154,11 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(routes::friction_tests::stretchable))
         .routes(routes!(routes::parts::parts))
         .routes(routes!(routes::parts::part))
-        .routes(routes!(routes::pictures::picture))
-        .merge(pictures())
-        .routes(routes!(routes::archives::archive))
-        .merge(archives())
-        .routes(routes!(routes::practice::practice))
+}
+
+/// Plans, drafts and their library.
+fn plans() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::plans::plans))
         .routes(routes!(routes::plans::examples))
         .routes(routes!(routes::plans::plan))
@@ -120,9 +172,11 @@ fn api() -> OpenApiRouter<App> {
         .merge(texts())
         .routes(routes!(routes::pieces::library, routes::pieces::keep_piece))
         .routes(routes!(routes::pieces::retire_piece))
-        .routes(routes!(routes::moving::newest))
-        .routes(routes!(routes::moving::preview))
-        .routes(routes!(routes::moving::look_up))
+}
+
+/// Calculations.
+fn calculations() -> OpenApiRouter<App> {
+    OpenApiRouter::new()
         .routes(routes!(routes::clamp_load::clamp_load))
         .routes(routes!(routes::calc::list))
         .routes(routes!(routes::calc::run))
