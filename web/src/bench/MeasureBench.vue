@@ -246,7 +246,7 @@ takesKeys(field)
           </p>
           <label v-if="units.length > 1">
             <span class="label-text">Reads in</span>
-            <select v-model="unit" class="line-field w-full" name="gauge-unit" :disabled="units.length < 2">
+            <select v-model="unit" class="field mt-1" name="gauge-unit" :disabled="units.length < 2">
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
           </label>

@@ -42,7 +42,7 @@ async function voidIt(reason: string) {
         :class="!reading.counts && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">
+        <td class="px-2 font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">
           {{ figure(reading.value, reading.dimension) }}
         </td>
         <td :class="reading.fault ? 'text-wrong' : 'text-dim'">

@@ -157,10 +157,10 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                 engine.name
               }}</RouterLink>
               <details v-if="engine.missing.length > 4" class="inline">
-                <summary class="inline cursor-pointer text-dim">: {{ some(engine.missing) }}</summary>
+                <summary class="inline cursor-pointer text-dim">{{ some(engine.missing) }}</summary>
                 {{ engine.missing.join(', ') }}
               </details>
-              <span v-else class="text-dim">: {{ engine.missing.join(', ') }}</span>
+              <span v-else class="text-dim">{{ engine.missing.join(', ') }}</span>
             </li>
           </ul>
           <button

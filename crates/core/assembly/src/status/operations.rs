@@ -285,11 +285,12 @@ impl BuildState {
     }
 
     fn brief_with(&self, at: OperationIx, issues: &[Issue]) -> OperationBrief {
-        let (done, total) = self.progress(at);
+        let kind = kind(self, at);
+        let total = kind.total();
         OperationBrief {
-            done,
+            done: total - kind.left().min(total),
             total,
-            next: self.step(at).line(),
+            next: kind.open().next().unwrap_or(BenchStep::Sign).line(),
             issues: issues.len(),
             now: issues.first().map(|issue| issue.to_do.clone()),
         }
@@ -334,6 +335,13 @@ impl BuildState {
         inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 
+    /// Whether there is any of that.
+    fn has_other_blockers(&self, at: OperationIx) -> bool {
+        self.in_the_way(at).next().is_some()
+            || self.missing_figures_of(at).next().is_some()
+            || self.waits_outside(at).next().is_some()
+    }
+
     /// Where an operation stands.
     pub(crate) fn status(&self, at: OperationIx, brief: &OperationBrief, waits: bool) -> OperationStatus {
         let operations = self.operations();
@@ -341,7 +349,7 @@ impl BuildState {
             OperationStatus::Held
         } else if operations.signed(at).is_some() {
             OperationStatus::Done
-        } else if waits || !self.other_blockers(at).is_empty() {
+        } else if waits || self.has_other_blockers(at) {
             OperationStatus::Waiting
         } else if brief.done == brief.total {
             OperationStatus::ToSign

@@ -52,7 +52,7 @@ impl BuildState {
     }
 
     /// What is in and has to be out before an operation closes over it.
-    fn in_the_way(&self, at: OperationIx) -> impl Iterator<Item = &TemporaryItem> {
+    pub(crate) fn in_the_way(&self, at: OperationIx) -> impl Iterator<Item = &TemporaryItem> {
         let closes = self.plan[at].closes;
         let stays = move |aid: &TemporaryItem| aid.comes_out(&self.plan).is_some_and(|(out, _)| out >= at);
         let inside = self.inside().counting(self.ledger()).filter(move |_| closes);
