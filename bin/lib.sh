@@ -40,7 +40,7 @@ need_tools() {
 # Builds the `rigore` command as it is served. Cargo shows how far it is.
 build_rigore() {
   local usual="where it changed"
-  [ -e target/release/rigore ] || usual="eight to nine minutes on two cores, this first time"
+  [ -e target/release/rigore ] || usual="nine to ten minutes on two cores, this first time"
   say "building Rigore: $usual"
   cargo build --release --workspace --bin rigore || die "building Rigore failed"
 }

@@ -22,5 +22,5 @@ pub async fn get(url: impl reqwest::IntoUrl) -> reqwest::Result<reqwest::Respons
     client().get(url).send().await
 }
 
-pub use rigore::Rigore;
+pub use rigore::{Rigore, process_cpu};
 pub use screen::{Browser, Screen};

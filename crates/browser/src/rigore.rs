@@ -48,6 +48,20 @@ pub fn binary() -> Result<PathBuf> {
     found.context("`rigore` is not built: run `cargo build --workspace` first")
 }
 
+/// Processor time that a process took so far, in it and for it in the system.
+///
+/// # Errors
+/// Where it does not run.
+pub fn process_cpu(process: u32) -> Result<Duration> {
+    let status = fs::read_to_string(format!("/proc/{process}/stat"))?;
+    // The name in parentheses may hold anything; the numbers follow it.
+    let (_, numbers) = status.rsplit_once(')').context("a process")?;
+    let mut times = numbers.split_whitespace().skip(11);
+    let mut ticks = || anyhow::Ok(times.next().context("a time")?.parse::<u64>()?);
+    // Linux tells a hundred ticks a second, whatever the machine.
+    Ok(Duration::from_millis((ticks()? + ticks()?) * 10))
+}
+
 impl Rigore {
     /// Starts it on a database and waits until it answers.
     ///
@@ -138,13 +152,7 @@ impl Rigore {
     /// # Errors
     /// Where it does not run.
     pub fn cpu(&self) -> Result<Duration> {
-        let status = fs::read_to_string(format!("/proc/{}/stat", self.child.id()))?;
-        // The name in parentheses may hold anything; the numbers follow it.
-        let (_, numbers) = status.rsplit_once(')').context("a process")?;
-        let mut times = numbers.split_whitespace().skip(11);
-        let mut ticks = || anyhow::Ok(times.next().context("a time")?.parse::<u64>()?);
-        // Linux tells a hundred ticks a second, whatever the machine.
-        Ok(Duration::from_millis((ticks()? + ticks()?) * 10))
+        process_cpu(self.child.id())
     }
 
     /// Ends it at once with SIGKILL, as a crash would.

@@ -2,7 +2,7 @@
 //!
 //! An instrument that is found wrong takes back what it said. Every reading is listed with its instrument in the
 //! statement that writes it, in blocks of its engine's record whose times are in order, so that all of an
-//! instrument's are counted at once; a lead's word makes an entry on each engine, and what rests on such a reading is an issue
+//! instrument's are counted at once; a lead's decision makes an entry on each engine, and what rests on such a reading is an issue
 //! until it is read again.
 
 use crate::people::note;

@@ -1,4 +1,4 @@
-//! The shop's own lubricants in their versions, what it has decided about them, and the friction that its bolts
+//! Lubricants of the shop in their versions, what it has decided about them, and the friction that its bolts
 //! have shown.
 
 use crate::{Store, StoreError};

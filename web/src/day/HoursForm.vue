@@ -33,7 +33,7 @@ async function keep() {
   </button>
   <form v-else class="flex flex-wrap items-end gap-3" @submit.prevent="keep">
     <TextField v-model="form.from" label="From" type="time" name="from" required />
-    <TextField v-model="form.to" label="To" type="time" name="to" required :aria-invalid="!!wrong.to_min" />
+    <TextField v-model="form.to" label="To" type="time" name="to" required :wrong="wrong.to_min" />
     <fieldset class="flex flex-wrap gap-3 py-2">
       <legend class="label-text">Days</legend>
       <label v-for="(name, at) in DAYS" :key="name" class="flex min-h-11 items-center gap-1"
@@ -42,8 +42,8 @@ async function keep() {
     </fieldset>
     <button class="key key-main" :disabled="busy" data-test="keep-hours">Keep it</button>
     <button type="button" class="key" @click="open = false">Leave it</button>
-    <p v-if="error || wrong.to_min || wrong.days" class="w-full font-semibold text-wrong" role="alert">
-      {{ error || wrong.to_min || wrong.days }}
+    <p v-if="error || wrong.days" class="w-full font-semibold text-wrong" role="alert">
+      {{ error || wrong.days }}
     </p>
   </form>
 </template>

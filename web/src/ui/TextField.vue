@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A labelled field for a line of text, with what is wrong with it under it. Attributes go to the input.
 import { useId } from 'vue'
+import ErrorText from './ErrorText.vue'
 
 defineProps<{ label: string; wrong?: string; name: string; type?: string }>()
 defineOptions({ inheritAttrs: false })
@@ -22,8 +23,6 @@ const wrongId = useId()
         :aria-describedby="wrong ? wrongId : undefined"
       />
     </label>
-    <p v-if="wrong" :id="wrongId" class="font-semibold text-wrong" role="alert" :data-test="`wrong-${name}`">
-      {{ wrong }}
-    </p>
+    <ErrorText :id="wrongId" :text="wrong" :data-test="`wrong-${name}`" />
   </div>
 </template>

@@ -9,8 +9,9 @@ use std::path::PathBuf;
 #[derive(Parser)]
 #[command(version, about)]
 pub struct Arguments {
+    /// What it is told to do.
     #[command(subcommand)]
-    pub command: Verb,
+    pub command: RigoreCommand,
     /// How the log is written to standard error
     #[arg(long, global = true, env = "RIGORE_LOG_FORMAT", default_value = "text")]
     pub log_format: LogFormat,
@@ -19,8 +20,8 @@ pub struct Arguments {
     pub log: String,
 }
 
-#[derive(Clone, Copy, ValueEnum)]
 /// How the log is written.
+#[derive(Clone, Copy, ValueEnum)]
 pub enum LogFormat {
     /// In lines that are read by a person
     Text,
@@ -28,9 +29,9 @@ pub enum LogFormat {
     Json,
 }
 
+/// What `rigore` is told to do.
 #[derive(Subcommand)]
-/// What is to be done.
-pub enum Verb {
+pub enum RigoreCommand {
     /// Serve a shop, on a private PostgreSQL unless a database is given
     Serve {
         #[command(flatten)]

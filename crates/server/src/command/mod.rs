@@ -8,7 +8,7 @@ mod tools;
 
 use crate::router::openapi;
 use anyhow::{Context, Result};
-use arguments::{Arguments, LogFormat, Verb};
+use arguments::{Arguments, LogFormat, RigoreCommand};
 use clap::Parser;
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
 use output::say;
@@ -41,47 +41,49 @@ async fn carry_out(args: Arguments) -> Result<ExitCode> {
         let _ = setrlimit(Resource::RLIMIT_NOFILE, most, most);
     }
     match args.command {
-        Verb::Serve { place, connections, reached } => {
+        RigoreCommand::Serve { place, connections, reached } => {
             let data = place.private_folder();
             let (url, _watched) = place.open()?;
             let store = connect_when_available(&url, connections).await?;
             run(store, ServedShop { url, data, demonstration: false }, reached).await?;
         }
-        Verb::Export { place, build, file, broken } => {
+        RigoreCommand::Export { place, build, file, broken } => {
             place.within(async |store| tools::export(store, build, &file, broken).await).await?;
         }
-        Verb::Import { place, file } => place.within(async |store| tools::import(store, &file).await).await?,
-        Verb::Backup { place, file, to_folder, keep } => {
+        RigoreCommand::Import { place, file } => {
+            place.within(async |store| tools::import(store, &file).await).await?
+        }
+        RigoreCommand::Backup { place, file, to_folder, keep } => {
             let (url, _watched) = place.visit()?;
             let url = primary_url(&url).await?;
             tools::backup(&url, file, to_folder, usize::from(keep)).await?;
         }
-        Verb::Restore { place, file } => {
+        RigoreCommand::Restore { place, file } => {
             let (url, _watched) = place.open()?;
             let url = primary_url(&url).await?;
             backup::restore(&url, &file).await?;
             return inside(&url, None, tools::verify).await;
         }
-        Verb::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,
-        Verb::Password { place, person } => {
+        RigoreCommand::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,
+        RigoreCommand::Password { place, person } => {
             return place.within(async |store| tools::password(store, &person).await).await;
         }
-        Verb::Demo { database_url, data, port, fresh } => {
+        RigoreCommand::Demo { database_url, data, port, fresh } => {
             let listen = SocketAddr::from(([127, 0, 0, 1], port.unwrap_or(0)));
             demonstrate(ShopLocation { database_url, data }, listen, fresh).await?;
         }
-        Verb::Calc { list: true, .. } => {
+        RigoreCommand::Calc { list: true, .. } => {
             say(serde_json::to_string_pretty(&calc::listings())?);
         }
-        Verb::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
-        Verb::Check { files } => return tools::check(&files),
-        Verb::Verify { place, sheet: Some(sheet) } => {
+        RigoreCommand::Calc { name, .. } => return tools::calculate(&name.unwrap_or_default()),
+        RigoreCommand::Check { files } => return tools::check(&files),
+        RigoreCommand::Verify { place, sheet: Some(sheet) } => {
             return place.within(async |store| tools::verify_sheet(store, &sheet).await).await;
         }
-        Verb::Verify { place, sheet: None } => return place.within(tools::verify).await,
-        Verb::Rebuild { place } => return place.within(tools::rebuild).await,
-        Verb::Openapi => say(openapi().to_pretty_json()?),
-        Verb::Cluster { folder } => {
+        RigoreCommand::Verify { place, sheet: None } => return place.within(tools::verify).await,
+        RigoreCommand::Rebuild { place } => return place.within(tools::rebuild).await,
+        RigoreCommand::Openapi => say(openapi().to_pretty_json()?),
+        RigoreCommand::Cluster { folder } => {
             let watched = WatchedCluster::start(&folder)?;
             say(watched.cluster.url());
             asked_to_end(std::io::stdin().is_terminal())?.await;

@@ -25,7 +25,7 @@ pub struct Lubricants {
     pub policy: LubricantPolicy,
     /// Generic kinds.
     pub generic: Vec<Lubricant>,
-    /// The shop's own lubricants, by name.
+    /// Lubricants of the shop, by name.
     pub own: Vec<ShopLubricant>,
 }
 

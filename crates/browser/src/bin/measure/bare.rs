@@ -8,12 +8,14 @@ use axum::http::StatusCode;
 use axum::routing::post;
 use axum::serve::ListenerExt;
 use axum::{Json, Router};
+use rigore_browser::process_cpu;
 use serde_json::{Value, json};
 use sqlx::PgPool;
 use sqlx::postgres::PgPoolOptions;
 use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::net::TcpListener;
 use uuid::Uuid;
 
@@ -124,6 +126,11 @@ impl BareServer {
         BufReader::new(child.stdout.take().context("its output")?).read_line(&mut host)?;
         ensure!(!host.trim().is_empty(), "the bare handler did not start");
         Ok(Self { child, host: host.trim().to_owned() })
+    }
+
+    /// Processor time that it took so far.
+    pub fn cpu(&self) -> Result<Duration> {
+        process_cpu(self.child.id())
     }
 
     /// Somebody who sends to one build of it.

@@ -40,44 +40,61 @@ pub async fn measure(
     let mut senders =
         (0..CLIENTS).map(|build| bare.client(BUILDS - 1 - build)).collect::<Result<Vec<_>>>()?;
     let (mut own, mut bare_handler, mut bases) = (Rounds::default(), Rounds::default(), Rounds::default());
-    let mut cpu = Duration::ZERO;
     for _ in 0..ROUNDS {
-        let before = rigore.cpu()?;
-        hands = tokio::task::block_in_place(|| own.run(hands, LoadClient::pull))?;
-        cpu += rigore.cpu()?.saturating_sub(before);
-        senders = tokio::task::block_in_place(|| bare_handler.run(senders, BareClient::pull))?;
+        let cpu = || rigore.cpu();
+        hands = tokio::task::block_in_place(|| own.run(hands, LoadClient::pull, &cpu))?;
+        let cpu = || bare.cpu();
+        senders = tokio::task::block_in_place(|| bare_handler.run(senders, BareClient::pull, &cpu))?;
         let (base, took) = tokio::task::block_in_place(|| pgbench.run(CLIENTS, ROUND))?;
         bases.rates.push(base);
         bases.times.extend(took);
     }
-    let pulls = u32::try_from(own.times.len())?;
-    table.row(
-        "the same rows by pgbench with 8 clients, a second",
-        percentile(&mut bases.rates, 50),
-        Aim::Told,
-    );
-    table.row("one write by pgbench, p99, ms", percentile(&mut bases.times, 99), Aim::Told);
-    let rate = Yardstick { name: "a bare handler", value: percentile(&mut bare_handler.rates, 50) };
-    let rates = percentile(&mut own.rates, 50);
-    table.row("pulls over HTTP by 8 at once, a second", rates, Aim::Share(0.9, rate));
-    let median = Yardstick { name: "a bare handler", value: percentile(&mut bare_handler.times, 50) };
+    let bare = |value| Yardstick { name: "a bare handler", value };
+    let pgbench = |value| Yardstick { name: "pgbench", value };
+    let rate = percentile(&mut own.rates, 50);
+    let bare_rate = bare(percentile(&mut bare_handler.rates, 50));
+    table.row("pulls over HTTP by 8 at once, a second", rate, Aim::Share(0.9, bare_rate));
+    let base = pgbench(percentile(&mut bases.rates, 50));
+    table.row("  the same beside the same rows by pgbench", rate, Aim::Share(0.5, base));
+    let median = bare(percentile(&mut bare_handler.times, 50));
     table.row("one pull, median, ms", percentile(&mut own.times, 50), Aim::Times(1.1, median));
-    let p99 = Yardstick { name: "a bare handler", value: percentile(&mut bare_handler.times, 99) };
-    table.row("one pull, p99, ms", percentile(&mut own.times, 99), Aim::Times(1.0, p99));
-    table.row("processor time of the server for a pull, ms", ms(cpu / pulls), Aim::Told);
+    let p99 = percentile(&mut own.times, 99);
+    table.row("one pull, p99, ms", p99, Aim::Times(1.0, bare(percentile(&mut bare_handler.times, 99))));
+    let base = pgbench(percentile(&mut bases.times, 99));
+    table.row("  the same beside one write by pgbench", p99, Aim::Times(2.0, base));
+    let cpu = bare(bare_handler.cpu_ms()?);
+    table.row("processor time of the server for a pull, ms", own.cpu_ms()?, Aim::Times(1.1, cpu));
     opening(table, rigore, &mut hands[0], empty).await
 }
 
-/// Rounds of one kind: how many a second in each, and how long every one took, ms.
+/// Rounds of one kind: how many a second in each, how long every one took, ms, and the processor time of the server.
 #[derive(Debug, Default)]
 struct Rounds {
     rates: Vec<f64>,
     times: Vec<f64>,
+    cpu: Duration,
 }
 
 impl Rounds {
     /// Everybody pulls for a while.
-    fn run<C: Send + 'static>(&mut self, clients: Vec<C>, pull: fn(&mut C) -> Result<()>) -> Result<Vec<C>> {
+    fn run<C: Send + 'static>(
+        &mut self,
+        clients: Vec<C>,
+        pull: fn(&mut C) -> Result<()>,
+        cpu: &dyn Fn() -> Result<Duration>,
+    ) -> Result<Vec<C>> {
+        let before = cpu()?;
+        let clients = self.pull(clients, pull)?;
+        self.cpu += cpu()?.saturating_sub(before);
+        Ok(clients)
+    }
+
+    /// Processor time of the server for one pull, ms.
+    fn cpu_ms(&self) -> Result<f64> {
+        Ok(ms(self.cpu / u32::try_from(self.times.len())?))
+    }
+
+    fn pull<C: Send + 'static>(&mut self, clients: Vec<C>, pull: fn(&mut C) -> Result<()>) -> Result<Vec<C>> {
         let start = Instant::now();
         let pulling = clients.into_iter().map(|mut client| {
             std::thread::spawn(move || {

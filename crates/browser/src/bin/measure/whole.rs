@@ -35,7 +35,7 @@ pub async fn measure(table: &mut ResultTable, rigore: &Rigore, empty: Empty) -> 
         rigore_browser::get(rigore.url(&format!("/api/builds/{id}/sheet"))).await?.json().await?;
     table.row("entries of a whole engine", sheet["entries"].as_f64().context("entries")?, Aim::Told);
     served(table, rigore, &id, empty).await?;
-    drawn(table, rigore, &id, empty).await
+    drawn(table, rigore, &id).await
 }
 
 /// Parsing the text of both plans as TOML, ms.
@@ -106,7 +106,7 @@ async fn followed(screen: &Screen, link: &str, shows: &str) -> Result<f64> {
     anyhow::bail!("{shows} was never drawn")
 }
 
-async fn drawn(table: &mut ResultTable, rigore: &Rigore, id: &str, empty: Empty) -> Result<()> {
+async fn drawn(table: &mut ResultTable, rigore: &Rigore, id: &str) -> Result<()> {
     let browser = Browser::start().await?;
     let screen = browser.window(1280, 800).await?;
     let (mut pages, mut benches) = (Vec::new(), Vec::new());

@@ -113,7 +113,7 @@ pub struct VoidCommand {
     pub reason: String,
 }
 
-/// A lead stands for a deviation.
+/// A lead approves a deviation.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ApproveCommand {

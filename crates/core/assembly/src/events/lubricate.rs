@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum LubricantPolicy {
-    /// Only what the plan asks for: it is not converted, and a lead has to stand for the other one.
+    /// Only what the plan asks for: it is not converted, and a lead has to approve the other one.
     #[default]
     AsSpecified,
     /// It is converted at equal preload.

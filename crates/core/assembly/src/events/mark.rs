@@ -31,6 +31,6 @@ pub struct EntryMark {
     pub stamp: EntryStamp,
     /// Set when it does not count.
     pub voided: Option<Box<ReasonedStamp>>,
-    /// Set when a lead stands for it.
+    /// Set when a lead approved it.
     pub accepted: Option<Box<ReasonedStamp>>,
 }

@@ -1,11 +1,11 @@
-//! What of an engine a lead stands for.
+//! What of an engine a lead can approve.
 //!
-//! A lead stands for a subject on its basis. Accepting names an entry or an `ApprovalSubject`; what it rested on then is
+//! A lead approves a subject on its basis. Approving names an entry or an `ApprovalSubject`; what it rested on then is
 //! kept (`signatures/evidence.rs`), and an entry that was not there then makes it open again.
 
 use serde::{Deserialize, Serialize};
 
-/// What of an engine a lead stands for, where one entry may be at fault in more than one way.
+/// What of an engine a lead can approve, where one entry may be at fault in more than one way.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "kind", rename_all = "kebab-case")]

@@ -58,7 +58,7 @@ pub struct BuildSheet {
     pub clocks: Vec<SealantTimer>,
     /// What is open.
     pub issues: Vec<Issue>,
-    /// What is not as the plan has it and a lead stands for.
+    /// What is not as the plan has it and a lead approved.
     pub stood_for: Vec<ApprovalView>,
 }
 

@@ -1,4 +1,4 @@
-//! What leads stand for, and what that rested on when they said so.
+//! What leads approved, and what that rested on when they said so.
 
 use crate::events::ApprovalSubject;
 use crate::signatures::approval::Approval;
@@ -9,13 +9,13 @@ use serde::Serialize;
 use std::collections::BTreeSet;
 use time::OffsetDateTime;
 
-/// Something that is not as the plan has it, and who stands for it.
+/// Something that is not as the plan has it, and who approved it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ApprovalView {
     /// What the operation is called.
     pub operation: String,
-    /// The entry that a lead stands for.
+    /// The entry that a lead approved.
     pub seq: u64,
     /// Why it may stand.
     pub reason: String,
@@ -27,7 +27,7 @@ pub struct ApprovalView {
 }
 
 impl BuildState {
-    /// Everything that leads stand for, in the order they said so.
+    /// Everything that leads approved, in the order they said so.
     pub fn approval_views(&self) -> Vec<ApprovalView> {
         let standing = self.approvals().standing(self.ledger());
         let view = |word: &Approval| ApprovalView {

@@ -6,12 +6,12 @@ use crate::state::BuildState;
 use rigore_plan::OperationIx;
 
 impl BuildState {
-    /// A lead stands for an entry or a subject; gives the operations that may look different.
-    pub(super) fn accept(&mut self, accept: &ApproveCommand, stamp: EntryStamp) -> Vec<OperationIx> {
-        let seq = accept.seq;
-        let subject = accept.subject.clone().and_then(|subject| self.resolve_subject(subject, seq));
-        let (said, reason) = (stamp.clone(), accept.reason.clone());
-        let word = |operation| Approval { stamp: said, seq, reason, operation };
+    /// A lead approves an entry or a subject; gives the operations that may look different.
+    pub(super) fn approve(&mut self, approve: &ApproveCommand, stamp: EntryStamp) -> Vec<OperationIx> {
+        let seq = approve.seq;
+        let subject = approve.subject.clone().and_then(|subject| self.resolve_subject(subject, seq));
+        let (said, reason) = (stamp.clone(), approve.reason.clone());
+        let approval = |operation| Approval { stamp: said, seq, reason, operation };
         let moved = match &subject {
             Some(ApprovalSubject::Clearance { clearance, number }) => {
                 let clearance = self.plan.clearance(clearance).map(|clearance| &self.plan[clearance]);
@@ -32,12 +32,12 @@ impl BuildState {
                     .and_then(|line| line.thing)
                     .map(|thing| [self.cover.resting_on(thing), self.cover.seen_in(thing).to_vec()].concat());
                 let recorded_in = line.and_then(|line| line.operation);
-                self.approvals.push(word(recorded_in));
-                self.ledger.accept(seq, ReasonedStamp { stamp, reason: accept.reason.clone() });
+                self.approvals.push(approval(recorded_in));
+                self.ledger.accept(seq, ReasonedStamp { stamp, reason: approve.reason.clone() });
                 return recorded_in.into_iter().chain(rest.into_iter().flatten()).collect();
             }
         };
-        self.approvals.push(word(moved));
+        self.approvals.push(approval(moved));
         if let Some(subject) = subject {
             let basis = self.evidence(&subject);
             self.approvals.rest_on(subject, basis);

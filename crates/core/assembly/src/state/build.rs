@@ -173,7 +173,7 @@ impl BuildState {
                 let voided = ReasonedStamp { stamp, reason: void.reason.clone() };
                 touched = self.void(void.seq, voided, &mut moved);
             }
-            (Fact::Accepted(accept), _) => moved.extend(self.accept(accept, stamp)),
+            (Fact::Accepted(accept), _) => moved.extend(self.approve(accept, stamp)),
             (Fact::Moved(fact), _) => self.move_to_version(fact, stamp, &mut moved),
             (Fact::Signed(sign), Some(thing)) => {
                 self.lapse_resting_on(thing, event.seq, operation, &mut moved);

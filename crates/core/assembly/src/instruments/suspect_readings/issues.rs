@@ -70,7 +70,7 @@ impl BuildState {
                     name = &doubt.name,
                     reason = &doubt.reason
                 ),
-                to_do: "Read them again with another one, or a lead stands for them".into(),
+                to_do: "Read them again with another one, or a lead approves them".into(),
                 remedies: vec![Remedy::Accept, Remedy::Void],
             });
         }

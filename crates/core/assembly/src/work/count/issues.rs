@@ -5,7 +5,7 @@ use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
 use rigore_plan::OperationIx;
 
-/// Differences nobody stands for.
+/// Differences that nobody approved.
 pub(super) fn issues(state: &BuildState, at: OperationIx, counts: Vec<CountView>) -> Vec<Issue> {
     let issue = |view: CountView| {
         let what = view.difference.filter(|_| view.accepted.is_none())?;

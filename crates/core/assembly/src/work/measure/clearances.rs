@@ -85,7 +85,7 @@ pub struct ClearanceView {
     /// The last entry that it rests on.
     #[serde(skip)]
     pub last_seq: u64,
-    /// Whether a lead stands for it.
+    /// Whether a lead approved it.
     pub accepted: bool,
 }
 
@@ -240,7 +240,7 @@ impl BuildState {
         }
     }
 
-    /// Whether a lead stands for a member as it is: for it by name, or in older records for a reading
+    /// Whether a lead approved a member as it is: for it by name, or in older records for a reading
     /// of it.
     fn clearance_accepted(&self, subject: &ApprovalSubject, basis: &BTreeSet<u64>) -> bool {
         self.is_approved(subject) || basis.iter().any(|seq| self.ledger().accepted(*seq))

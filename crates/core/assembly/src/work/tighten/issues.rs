@@ -84,7 +84,7 @@ fn only_of_order(pull: &RecordedPull) -> bool {
     deviating.peek().is_some() && deviating.all(EntryRemark::is_of_order)
 }
 
-/// Pulls of the joint's stages that were out of order or too early, and nobody stands for by itself.
+/// Pulls of the joint's stages that were out of order or too early, and nobody approved by itself.
 fn out_of_order_pulls<'a>(hand: &'a JointWork<'_>) -> impl Iterator<Item = &'a RecordedPull> {
     let ledger = hand.state.ledger();
     let suspects = hand.round.suspects(ledger).filter(|pull| hand.runs(pull.stage));
@@ -96,8 +96,8 @@ pub(super) fn out_of_order(hand: &JointWork<'_>) -> BTreeSet<u64> {
     out_of_order_pulls(hand).map(|pull| pull.seq).collect()
 }
 
-/// Several entries out of order on one joint are one issue: what a lead stands for is the order. The entries it
-/// is about, and the issue unless somebody stands for it.
+/// Several entries out of order on one joint are one issue: what a lead approves is the order. The entries it
+/// is about, and the issue unless somebody approved it.
 fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
     let pulls: Vec<&RecordedPull> = out_of_order_pulls(hand).collect();
     let operation = hand.state.plan[hand.operation].id.clone();
@@ -176,7 +176,7 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
 
 /// What a wrong pull calls for.
 fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
-    // Somebody may stand for what cannot be mended by pulling, not for what can be done again.
+    // Somebody may approve what cannot be mended by pulling, not for what can be done again.
     let stands = !pull.judged.mends && hand.state.ledger().accepted(pull.seq);
     if !pull.judged.wrong() || stands {
         return None;
@@ -212,7 +212,7 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
 }
 
-/// How a pull deviates from the plan, unless somebody stands for it.
+/// How a pull deviates from the plan, unless somebody approved it.
 fn deviation(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let name = hand.name(pull.fastener);
     let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, "loosen and repeat")?;
@@ -220,7 +220,7 @@ fn deviation(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
 }
 
-/// What deviates in an entry nobody stands for, and what has to be done.
+/// What deviates in an entry that nobody approved, and what has to be done.
 fn deviating(
     hand: &JointWork<'_>,
     seq: u64,

@@ -33,7 +33,7 @@ use remark::OpenStep;
 use rigore_plan::{OperationIx, TightenTask};
 use std::collections::BTreeSet;
 
-/// The entries of a joint that were made out of order in an operation, and nobody stands for one by one.
+/// The entries of a joint that were made out of order in an operation, and nobody approved one by one.
 pub(crate) fn out_of_order(state: &BuildState, at: OperationIx, joint: &str) -> BTreeSet<u64> {
     let Some(work) = state.plan.tightens(at) else { return BTreeSet::new() };
     let tightening = TightenWork { state, at, work };

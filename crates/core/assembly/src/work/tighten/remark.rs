@@ -148,7 +148,7 @@ impl EntryRemark {
         matches!(self, Self::OutOfOrder { .. } | Self::Early { .. })
     }
 
-    /// Whether it deviates from the plan and somebody has to stand for it (C-4).
+    /// Whether it deviates from the plan and a lead has to approve it (C-4).
     pub fn deviates(&self) -> bool {
         match self {
             Self::Then { deviates, .. } => *deviates,
