@@ -1640,7 +1640,7 @@ export interface components {
             /** @description The instruments, what suits first. */
             tools: components["schemas"]["ToolFit"][];
         };
-        /** @description What of an engine a lead stands for, where one entry may be at fault in more than one way. */
+        /** @description What of an engine a lead can approve, where one entry may be at fault in more than one way. */
         ApprovalSubject: {
             /** @description Key of the clearance. */
             clearance: string;
@@ -1694,13 +1694,13 @@ export interface components {
             /** @enum {string} */
             kind: "written";
         };
-        /** @description Something that is not as the plan has it, and who stands for it. */
+        /** @description Something that is not as the plan has it, and who approved it. */
         ApprovalView: {
             /** @description What the operation is called. */
             operation: string;
             /**
              * Format: int64
-             * @description The entry that a lead stands for.
+             * @description The entry that a lead approved.
              */
             seq: number;
             /** @description Why it may stand. */
@@ -1713,7 +1713,7 @@ export interface components {
              */
             at: string;
         };
-        /** @description A lead stands for a deviation. */
+        /** @description A lead approves a deviation. */
         ApproveCommand: {
             /**
              * Format: int64
@@ -1981,7 +1981,7 @@ export interface components {
             clocks: components["schemas"]["SealantTimer"][];
             /** @description What is open. */
             issues: components["schemas"]["Issue"][];
-            /** @description What is not as the plan has it and a lead stands for. */
+            /** @description What is not as the plan has it and a lead approved. */
             stood_for: components["schemas"]["ApprovalView"][];
         };
         /** @description A build is begun. */
@@ -2329,7 +2329,7 @@ export interface components {
              * @description The clearance that the proposal gives, mm.
              */
             proposed_mm?: number | null;
-            /** @description Whether a lead stands for it. */
+            /** @description Whether a lead approved it. */
             accepted: boolean;
         };
         /** @description The setting of a click wrench against what is wanted (C-46). */
@@ -4463,7 +4463,7 @@ export interface components {
             policy: components["schemas"]["LubricantPolicy"];
             /** @description Generic kinds. */
             generic: components["schemas"]["Lubricant"][];
-            /** @description The shop's own lubricants, by name. */
+            /** @description Lubricants of the shop, by name. */
             own: components["schemas"]["ShopLubricant"][];
         };
         /** @description What a fastener turns on: on its thread and under its head or nut (C-27). */

@@ -51,7 +51,7 @@ async fn carry_out(args: Arguments) -> Result<ExitCode> {
             place.within(async |store| tools::export(store, build, &file, broken).await).await?;
         }
         RigoreCommand::Import { place, file } => {
-            place.within(async |store| tools::import(store, &file).await).await?
+            place.within(async |store| tools::import(store, &file).await).await?;
         }
         RigoreCommand::Backup { place, file, to_folder, keep } => {
             let (url, _watched) = place.visit()?;
